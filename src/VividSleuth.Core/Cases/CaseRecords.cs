@@ -1,0 +1,303 @@
+using VividSleuth.Core.Arrival;
+
+namespace VividSleuth.Core.Cases;
+
+/// <summary>
+/// Whatever a person enters into a case. The id is made by the client (UUIDv7), so that a repeated request changes nothing;
+/// the version grows with each change, so that a lost race is noticed. Nothing is deleted: a record is withdrawn with a reason.
+/// </summary>
+public abstract class CaseRecord
+{
+    public Guid Id { get; set; }
+
+    public Guid CaseId { get; set; }
+
+    /// <summary>When and by whom it was last written; earlier states are in the case's changes.</summary>
+    public DateTimeOffset At { get; set; }
+
+    public string By { get; set; } = "";
+
+    public int Version { get; set; }
+
+    public DateTimeOffset? WithdrawnAt { get; set; }
+
+    public string? WithdrawnWhy { get; set; }
+
+    public bool Stands() => WithdrawnAt is null;
+}
+
+/// <summary>One engine on the bench, from arrival to dossier.</summary>
+public sealed class EngineCase : CaseRecord
+{
+    public string Title { get; set; } = "";
+
+    public string Owner { get; set; } = "";
+
+    public string EngineName { get; set; } = "";
+
+    public string Serial { get; set; } = "";
+
+    public decimal? Hours { get; set; }
+
+    public required EngineLayout Layout { get; set; }
+
+    /// <summary>Why it is here, in the customer's words.</summary>
+    public string Complaint { get; set; } = "";
+
+    /// <summary>What is known of its past, as told.</summary>
+    public string Past { get; set; } = "";
+
+    /// <summary>Answers to the risks of the knowledge base (rebuilt lately, wrong oil …): id → said to be so or not.</summary>
+    public Dictionary<string, bool> Risks { get; set; } = [];
+
+    /// <summary>The case this one was read from, when it came as a file.</summary>
+    public Guid? ImportedFrom { get; set; }
+
+    public List<Part> Parts { get; set; } = [];
+
+    public List<StepRecord> Steps { get; set; } = [];
+
+    public List<Finding> Findings { get; set; } = [];
+
+    public List<Photo> Photos { get; set; } = [];
+
+    public List<Reading> Readings { get; set; } = [];
+
+    public List<Limit> Limits { get; set; } = [];
+
+    public List<PartVerdict> Verdicts { get; set; } = [];
+
+    public List<Conclusion> Conclusions { get; set; } = [];
+}
+
+public enum MarkMethod
+{
+    None,
+    MakersMark,
+    NumberPunch,
+    Engraver,
+    Scratch,
+    Paint,
+    FeltPen,
+}
+
+/// <summary>The way a mark, arrow or notch looks while the part is in its place, seen from the free end.</summary>
+public enum Facing
+{
+    Unknown,
+    FreeEnd,
+    DriveEnd,
+    Left,
+    Right,
+}
+
+public enum Custody
+{
+    OnEngine,
+    Bench,
+    Bag,
+    Box,
+    MachineShop,
+    Welder,
+    Supplier,
+    Customer,
+    Scrapped,
+}
+
+/// <summary>A tagged part: its mark, which way round it sits, what is stamped on it and where it is now.</summary>
+public sealed class Part : CaseRecord
+{
+    public string Place { get; set; } = "";
+
+    /// <summary>The mark as it stands on the part.</summary>
+    public string Mark { get; set; } = "";
+
+    public MarkMethod Method { get; set; }
+
+    /// <summary>True when the maker put the same mark on every part of the kind: it proves the side, not the pair.</summary>
+    public bool SameOnAll { get; set; }
+
+    public Facing Facing { get; set; }
+
+    /// <summary>Size grade as stamped: STD, 0.25, .010 …</summary>
+    public string GradeStamped { get; set; } = "";
+
+    public Custody Custody { get; set; }
+
+    /// <summary>Which bag, which bench row, which shop.</summary>
+    public string Where { get; set; } = "";
+
+    public string Remarks { get; set; } = "";
+}
+
+public enum StepState
+{
+    Done,
+    Skipped,
+}
+
+/// <summary>A step of the strip, done or skipped.</summary>
+public sealed class StepRecord : CaseRecord
+{
+    public string Step { get; set; } = "";
+
+    public StepState State { get; set; }
+
+    public int FastenersOut { get; set; }
+
+    /// <summary>Why the step was skipped, or done though the count did not agree.</summary>
+    public string Reason { get; set; } = "";
+}
+
+public enum Seen
+{
+    Present,
+    Absent,
+}
+
+/// <summary>A sign at a place: seen with a level from 1 (slight) to 3 (severe), or looked for and not there (level 0).</summary>
+public sealed class Finding : CaseRecord
+{
+    public string Place { get; set; } = "";
+
+    public string Sign { get; set; } = "";
+
+    public Seen Seen { get; set; }
+
+    public int Level { get; set; }
+
+    /// <summary>Where on the part, in words.</summary>
+    public string Spot { get; set; } = "";
+
+    public string Note { get; set; } = "";
+}
+
+/// <summary>A photograph of a place. The picture itself is kept apart; here is what proves which one it was.</summary>
+public sealed class Photo : CaseRecord
+{
+    public string Place { get; set; } = "";
+
+    public string FileName { get; set; } = "";
+
+    /// <summary>SHA-256 of the file as it came, in lower-case hexadecimal.</summary>
+    public string Sha256 { get; set; } = "";
+
+    public int Width { get; set; }
+
+    public int Height { get; set; }
+
+    public long Bytes { get; set; }
+
+    public string Caption { get; set; } = "";
+}
+
+/// <summary>A measurement. What was typed stays as typed; a correction is a new reading that names the old one.</summary>
+public sealed class Reading : CaseRecord
+{
+    public string Place { get; set; } = "";
+
+    public string Characteristic { get; set; } = "";
+
+    public string Typed { get; set; } = "";
+
+    /// <summary>Value in the base unit of its quantity: mm, kPa, g or degrees. Worked out from what was typed.</summary>
+    public decimal Value { get; set; }
+
+    /// <summary>The unit that was typed or set.</summary>
+    public string Unit { get; set; } = "";
+
+    public string Instrument { get; set; } = "";
+
+    /// <summary>Temperature of the part in °C when it was measured; null when nobody looked.</summary>
+    public decimal? Temperature { get; set; }
+
+    /// <summary>Id of the reading that this one corrects.</summary>
+    public Guid? Corrects { get; set; }
+}
+
+public enum LimitSource
+{
+    MakersManual,
+    ShopStandard,
+    RuleOfThumb,
+}
+
+/// <summary>A limit of one characteristic in this engine, in base units, with its source. No limit without one.</summary>
+public sealed class Limit : CaseRecord
+{
+    public string Characteristic { get; set; } = "";
+
+    /// <summary>Size when new at standard grade.</summary>
+    public decimal? Nominal { get; set; }
+
+    public decimal? Least { get; set; }
+
+    public decimal? Most { get; set; }
+
+    public LimitSource Source { get; set; }
+
+    /// <summary>Manual and page, or who set it.</summary>
+    public string SourceText { get; set; } = "";
+}
+
+public enum VerdictAction
+{
+    Reuse,
+    CleanAndReuse,
+    Machine,
+    Repair,
+    Replace,
+    Specialist,
+}
+
+public sealed class PartVerdict : CaseRecord
+{
+    public string Place { get; set; } = "";
+
+    public VerdictAction Action { get; set; }
+
+    public string Reason { get; set; } = "";
+
+    /// <summary>The figure it rests on, as it stood when the verdict was given.</summary>
+    public string Figure { get; set; } = "";
+}
+
+public enum Confidence
+{
+    Proven,
+    Probable,
+    Possible,
+    Undetermined,
+}
+
+/// <summary>The mechanic's own finding on the cause; it stands beside the computation's.</summary>
+public sealed class Conclusion : CaseRecord
+{
+    /// <summary>Id of a story of the knowledge base, or empty when none of them.</summary>
+    public string Story { get; set; } = "";
+
+    public string Place { get; set; } = "";
+
+    public Confidence Confidence { get; set; }
+
+    public string Reasons { get; set; } = "";
+}
+
+/// <summary>One change of one record: who, when, and what it was before.</summary>
+public sealed class Change
+{
+    public Guid Id { get; set; }
+
+    public Guid CaseId { get; set; }
+
+    public string Kind { get; set; } = "";
+
+    public Guid RecordId { get; set; }
+
+    public DateTimeOffset At { get; set; }
+
+    public string By { get; set; } = "";
+
+    /// <summary>The record before the change, as JSON; null when it was new.</summary>
+    public string? Before { get; set; }
+}

@@ -1,0 +1,102 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Strip;
+using VividSleuth.Core.Trace;
+using VividSleuth.Core.Verdict;
+
+namespace VividSleuth.Core.Dossier;
+
+/// <summary>How one place stands: what the lenses of the long section show.</summary>
+/// <param name="Damage">0 looked and clean, 1–3 worst level seen, null nobody looked.</param>
+/// <param name="Share">Largest share of a limit used up; null without one.</param>
+public sealed record PlaceState(
+    string Place,
+    bool Tagged,
+    bool Marked,
+    Custody? Custody,
+    int? Damage,
+    double? Share,
+    bool Loud,
+    VerdictAction? Verdict,
+    int Photos,
+    int Readings
+);
+
+/// <summary>What comes next and what is loose, for someone who comes back after three weeks.</summary>
+public sealed record Standing(string Next, IReadOnlyList<LooseEnd> LooseEnds, DateTimeOffset? LastWritten, string LastBy);
+
+/// <summary>All that the program works out of a case. One call, used by server, command line and dossier alike.</summary>
+public sealed record CaseAnswers(
+    LongSection Section,
+    IReadOnlyList<PlaceState> Places,
+    Standing Standing,
+    CompressionTest Compression,
+    StripPlan Strip,
+    GaugeSheet Gauge,
+    TraceAnswer Trace,
+    IReadOnlyList<VerdictAdvice> Advice
+)
+{
+    public static CaseAnswers Of(EngineCase engineCase, KnowledgeBase knowledge, IReadOnlyList<Instrument> instruments)
+    {
+        var table = new AddressTable(Engine.From(engineCase.Layout));
+        var gauge = new SheetBuilder(engineCase, table, knowledge, instruments).Build();
+        var strip = StripPlanner.Plan(engineCase, table, knowledge);
+        var trace = Tracer.Answer(engineCase, table, knowledge, gauge.Signs);
+        return new CaseAnswers(
+            LongSection.Of(table),
+            States(engineCase, table, gauge),
+            Stand(engineCase, table, strip, trace),
+            CompressionTest.Evaluate(engineCase, table),
+            strip,
+            gauge,
+            trace,
+            VerdictAdviser.Advise(engineCase, table, knowledge, gauge)
+        );
+    }
+
+    private static IReadOnlyList<PlaceState> States(EngineCase c, AddressTable table, GaugeSheet gauge)
+    {
+        var parts = c.Parts.Where(p => p.Stands()).ToLookup(p => p.Place, StringComparer.Ordinal);
+        var findings = c.Findings.Where(f => f.Stands()).ToLookup(f => f.Place, StringComparer.Ordinal);
+        var figures = gauge.Figures.ToLookup(f => f.Place, StringComparer.Ordinal);
+        var verdicts = c.Verdicts.Where(v => v.Stands()).ToLookup(v => v.Place, StringComparer.Ordinal);
+        var photos = c.Photos.Where(p => p.Stands()).ToLookup(p => p.Place, StringComparer.Ordinal);
+        var readings = SheetBuilder.Standing(c).ToLookup(r => r.Place, StringComparer.Ordinal);
+        var loud = gauge.Grades.Where(g => g.Loud).Select(g => g.Place).ToHashSet(StringComparer.Ordinal);
+        return
+        [
+            .. table.All.Select(a =>
+            {
+                var part = parts[a.Code].MaxBy(p => p.At);
+                return new PlaceState(
+                    a.Code,
+                    part is not null,
+                    part is not null && part.Method != MarkMethod.None,
+                    part?.Custody,
+                    findings[a.Code].Select(f => (int?)f.Level).Max(),
+                    figures[a.Code].Select(f => f.Share).Max(),
+                    loud.Contains(a.Code),
+                    verdicts[a.Code].MaxBy(v => v.At)?.Action,
+                    photos[a.Code].Count(),
+                    readings[a.Code].Count()
+                );
+            }),
+        ];
+    }
+
+    private static Standing Stand(EngineCase c, AddressTable table, StripPlan strip, TraceAnswer trace)
+    {
+        CaseRecord[] all = [c, .. c.Parts, .. c.Steps, .. c.Findings, .. c.Photos, .. c.Readings, .. c.Limits, .. c.Verdicts, .. c.Conclusions];
+        var last = all.MaxBy(r => r.At);
+        var step = strip.Steps.FirstOrDefault(s => s.Id == strip.Next);
+        var next =
+            step is not null ? $"Strip: {step.Name}"
+            : trace.NextChecks.Count > 0 ? $"Look: {trace.NextChecks[0].Name} on {trace.NextChecks[0].Place}"
+            : "Verdict: decide part by part";
+        return new Standing(next, LooseEnds.Of(c, table), last?.At, last?.By ?? "");
+    }
+}

@@ -1,0 +1,251 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Trace;
+
+namespace VividSleuth.Core.Knowledge;
+
+/// <summary>What every entry of the knowledge base carries.</summary>
+public abstract class Entry
+{
+    public string Id { get; set; } = "";
+
+    public string Name { get; set; } = "";
+
+    /// <summary>Where it comes from: a standard's heading, a published source, or “common practice, no source”.</summary>
+    public string Provenance { get; set; } = "";
+}
+
+/// <summary>Something that can be seen, measured or told at a place.</summary>
+public sealed class SignEntry : Entry
+{
+    /// <summary>The trade's other names, for search.</summary>
+    public List<string> Also { get; set; } = [];
+
+    /// <summary>Kinds of place on which it may be found.</summary>
+    public List<string> On { get; set; } = [];
+
+    public string Looks { get; set; } = "";
+
+    public string ConfusedWith { get; set; } = "";
+
+    /// <summary>How to look for it.</summary>
+    public string How { get; set; } = "";
+
+    /// <summary>What slight, marked and severe mean for it.</summary>
+    public List<string> Levels { get; set; } = [];
+
+    /// <summary>How often it appears for no reason known here.</summary>
+    public Frequency Leak { get; set; } = Frequency.Rarely;
+
+    /// <summary>Minutes it takes to look.</summary>
+    public double Minutes { get; set; } = 3;
+
+    /// <summary>Acts that destroy it: washing, removing, pressing …</summary>
+    public List<string> DestroyedBy { get; set; } = [];
+
+    /// <summary>True when Gauge makes it from readings; it is then not offered for looking.</summary>
+    public bool Measured { get; set; }
+}
+
+/// <summary>A characteristic that can be measured.</summary>
+public sealed class CharacteristicEntry : Entry
+{
+    public Quantity Quantity { get; set; }
+
+    public List<string> On { get; set; } = [];
+
+    public string With { get; set; } = "";
+
+    public string How { get; set; } = "";
+
+    /// <summary>What spoils the reading.</summary>
+    public string Spoils { get; set; } = "";
+
+    /// <summary>True for gaps and clearances, where twice the size is no slip of the pen.</summary>
+    public bool Gap { get; set; }
+
+    /// <summary>True when it is worked out from others and never typed.</summary>
+    public bool Derived { get; set; }
+
+    public double Minutes { get; set; } = 4;
+}
+
+/// <summary>A rule of thumb for a limit: least and most as a share of another size. Shown as such, never as a limit.</summary>
+public sealed class RuleOfThumbEntry : Entry
+{
+    public string Characteristic { get; set; } = "";
+
+    /// <summary>The characteristic of whose size it is a share.</summary>
+    public string Of { get; set; } = "";
+
+    public double? Least { get; set; }
+
+    public double? Most { get; set; }
+}
+
+/// <summary>Something told of the past that is no sign but multiplies the odds of the stories it favours.</summary>
+public sealed class RiskEntry : Entry
+{
+    public string Question { get; set; } = "";
+}
+
+/// <summary>To which layouts an entry applies; a missing field means any.</summary>
+public sealed class Applicability
+{
+    public WorkingCycle? Cycle { get; set; }
+
+    public BearingType? Bearings { get; set; }
+
+    public Arrangement? Arrangement { get; set; }
+
+    public bool Fits(EngineLayout layout) =>
+        (Cycle is null || Cycle == layout.Cycle)
+        && (Bearings is null || Bearings == layout.Bearings)
+        && (Arrangement is null || Arrangement == layout.Arrangement);
+}
+
+/// <summary>Where a story can begin: once for each station of the scope.</summary>
+public enum Anchor
+{
+    Engine,
+    Cylinder,
+    Main,
+}
+
+/// <summary>Places relative to where a story began.</summary>
+public enum Relation
+{
+    /// <summary>The same station; for mains, those that flank the cylinder.</summary>
+    Same,
+
+    /// <summary>The stations next to it in its bank.</summary>
+    Neighbours,
+
+    /// <summary>The cylinder that moves with it, half a cycle apart.</summary>
+    Companion,
+
+    /// <summary>Rods on the same crankpin, without itself.</summary>
+    SamePin,
+
+    /// <summary>The others of its bank.</summary>
+    Bank,
+
+    /// <summary>All but itself.</summary>
+    Others,
+
+    /// <summary>All stations.</summary>
+    Every,
+
+    /// <summary>Bearings that the oil reaches later.</summary>
+    Downstream,
+
+    /// <summary>The second half of the oil's way, whatever the place.</summary>
+    FarEnd,
+}
+
+public sealed class Prediction
+{
+    public string Sign { get; set; } = "";
+
+    public List<string> On { get; set; } = [];
+
+    public Relation At { get; set; } = Relation.Same;
+
+    public Frequency Often { get; set; }
+}
+
+/// <summary>One link in a story's chain of events, and the signs it leaves.</summary>
+public sealed class ChainLink
+{
+    public string Says { get; set; } = "";
+
+    public List<Prediction> Predicts { get; set; } = [];
+}
+
+public sealed class RiskFactor
+{
+    public string Risk { get; set; } = "";
+
+    /// <summary>By how much the odds are multiplied when it is so; when it is said not to be so they are divided by the root of it.</summary>
+    public double Times { get; set; } = 1;
+}
+
+/// <summary>A root cause with its chain of events.</summary>
+public sealed class StoryEntry : Entry
+{
+    public string Family { get; set; } = "";
+
+    public Anchor Anchor { get; set; }
+
+    /// <summary>Kind of part at which it is said to sit: a rod, a piston, a main journal …</summary>
+    public string Seat { get; set; } = "";
+
+    public Applicability Applies { get; set; } = new();
+
+    /// <summary>How often it is met among engines on a bench; only the proportions count.</summary>
+    public Frequency Base { get; set; }
+
+    public List<ChainLink> Chain { get; set; } = [];
+
+    public List<RiskFactor> Risks { get; set; } = [];
+
+    public List<string> ConfusedWith { get; set; } = [];
+
+    /// <summary>How to prove it.</summary>
+    public string Prove { get; set; } = "";
+
+    /// <summary>What to change so that it does not return.</summary>
+    public string Prevent { get; set; } = "";
+
+    public string Caution { get; set; } = "";
+}
+
+public enum Attitude
+{
+    Upright,
+    Inverted,
+    OnEnd,
+}
+
+/// <summary>One step of a strip.</summary>
+public sealed class StripStep : Entry
+{
+    public string Does { get; set; } = "";
+
+    /// <summary>Steps that must come first, with the reason.</summary>
+    public Dictionary<string, string> After { get; set; } = [];
+
+    public Attitude Attitude { get; set; } = Attitude.Upright;
+
+    /// <summary>Fasteners that come out: a number per station of <see cref="PerStation"/>, or in all.</summary>
+    public int Fasteners { get; set; }
+
+    /// <summary>What the number of fasteners and the minutes are counted by.</summary>
+    public FastenerCount PerStation { get; set; } = FastenerCount.InAll;
+
+    public string FastenerNote { get; set; } = "";
+
+    public double Minutes { get; set; } = 5;
+
+    public List<string> Tools { get; set; } = [];
+
+    /// <summary>Kinds of part that the step lays open or takes off.</summary>
+    public List<string> Exposes { get; set; } = [];
+
+    /// <summary>Kinds of part whose evidence the step spoils when it was not read before.</summary>
+    public List<string> ReadFirst { get; set; } = [];
+
+    public List<string> Cautions { get; set; } = [];
+
+    public bool HoldPoint { get; set; }
+
+    public Applicability Applies { get; set; } = new();
+}
+
+public enum FastenerCount
+{
+    InAll,
+    PerCylinder,
+    PerMain,
+    PerBank,
+}

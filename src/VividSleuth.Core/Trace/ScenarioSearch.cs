@@ -1,0 +1,348 @@
+namespace VividSleuth.Core.Trace;
+
+/// <summary>
+/// Posteriors of a two-layer noisy-OR net.
+/// <list type="bullet">
+/// <item>Absent signs factor over the hypotheses and fold into their odds; a hypothesis that touches no present sign is then
+/// alone and summed out in closed form (Heckerman, "A tractable inference algorithm for diagnosing multiple diseases", 1989).</item>
+/// <item>What is left falls into components that share no present sign.</item>
+/// <item>A small component is enumerated; one with few present signs has exact posteriors by inclusion and exclusion over these
+/// signs (Quickscore, same source), unless cancellation has eaten its digits.</item>
+/// <item>Scenarios are found best first, with an upper bound on what lies below each one (Henrion, "Search-based methods to bound
+/// diagnostic probabilities in very large belief nets", 1991): adding a hypothesis never raises a present sign's likelihood by a
+/// larger factor in a larger scenario.</item>
+/// </list>
+/// The result does not depend on the order of hypotheses or signs beyond the rounding of sums.
+/// </summary>
+public static class ScenarioSearch
+{
+    /// <summary>Most hypotheses in one scenario of a large component: five root causes at once are taken not to happen.</summary>
+    public const int MostTogether = 4;
+
+    private const int EnumerateUpTo = 12;
+    private const int QuickscoreUpTo = 11;
+    private const double Tolerance = 1e-4;
+    private const double Negligible = 1e-9;
+    private const int MostVisits = 6000;
+    private const int Kept = 600;
+
+    // Below this share of the terms' sizes the sum of Quickscore has lost more digits than a posterior may.
+    private const double Cancelled = 1e-6;
+
+    public static Posterior Solve(CausalNet net)
+    {
+        var n = net.Odds.Count;
+        var odds = FoldAbsent(net);
+        var probability = new double[n];
+        var lower = new double[n];
+        var upper = new double[n];
+        var components = new List<SolvedComponent>();
+        foreach (var group in Group(net))
+        {
+            var part = new Part(net, odds, group);
+            var solved =
+                part.Signs.Length == 0 ? Alone(part)
+                : group.Length <= EnumerateUpTo ? Enumerate(part)
+                : Search(part);
+            components.Add(solved);
+            var exact = group.Length > EnumerateUpTo && part.Signs.Length is > 0 and <= QuickscoreUpTo ? Quickscore(part) : null;
+            var mass = new double[group.Length];
+            foreach (var scenario in solved.Scenarios)
+            {
+                foreach (var h in scenario.Hypotheses)
+                {
+                    mass[Array.IndexOf(group, h)] += scenario.Weight;
+                }
+            }
+
+            for (var i = 0; i < group.Length; i++)
+            {
+                var whole = solved.Total + solved.LeftOut;
+                lower[group[i]] = exact?[i] ?? mass[i] / whole;
+                upper[group[i]] = exact?[i] ?? (mass[i] + solved.LeftOut) / whole;
+                probability[group[i]] = exact?[i] ?? mass[i] / (solved.Total + (solved.LeftOut / 2));
+            }
+
+            // The scenarios kept serve re-weighting; the tail only matters to the sums above.
+            components[^1] = solved with
+            {
+                Scenarios = Trim(solved.Scenarios),
+            };
+        }
+
+        return new Posterior(probability, lower, upper, components);
+    }
+
+    private static List<Scenario> Trim(IReadOnlyList<Scenario> scenarios)
+    {
+        var kept = scenarios.OrderByDescending(s => s.Weight).Take(Kept).ToList();
+        if (kept.TrueForAll(s => s.Hypotheses.Count > 0))
+        {
+            kept.Add(scenarios.First(s => s.Hypotheses.Count == 0));
+        }
+
+        return kept;
+    }
+
+    private static double[] FoldAbsent(CausalNet net)
+    {
+        var odds = net.Odds.ToArray();
+        for (var h = 0; h < odds.Length; h++)
+        {
+            foreach (var link in net.Links[h])
+            {
+                odds[h] *= net.Signs[link.Sign].Factors ? 1 - link.Weight : 1;
+            }
+        }
+
+        return odds;
+    }
+
+    private static IEnumerable<int[]> Group(CausalNet net)
+    {
+        var parent = Enumerable.Range(0, net.Odds.Count).ToArray();
+        int Root(int i) => parent[i] == i ? i : parent[i] = Root(parent[i]);
+        var first = new Dictionary<int, int>();
+        for (var h = 0; h < parent.Length; h++)
+        {
+            foreach (var link in net.Links[h].Where(l => !net.Signs[l.Sign].Factors && l.Weight > 0))
+            {
+                parent[Root(h)] = first.TryGetValue(link.Sign, out var other) ? Root(other) : Root(h);
+                first.TryAdd(link.Sign, h);
+            }
+        }
+
+        return Enumerable.Range(0, parent.Length).GroupBy(Root).Select(g => g.ToArray());
+    }
+
+    private static SolvedComponent Alone(Part part)
+    {
+        var odds = part.Odds[0];
+        return new SolvedComponent(part.Hypotheses, [new Scenario([], 1), new Scenario([part.Hypotheses[0]], odds)], 1 + odds, 0);
+    }
+
+    /// <summary>All 2ⁿ scenarios of a small component, without the limit of four.</summary>
+    private static SolvedComponent Enumerate(Part part)
+    {
+        var scenarios = new List<Scenario>(1 << part.Hypotheses.Length);
+        for (var set = 0; set < 1 << part.Hypotheses.Length; set++)
+        {
+            var members = Enumerable.Range(0, part.Hypotheses.Length).Where(i => (set >> i & 1) == 1).ToArray();
+            scenarios.Add(new Scenario([.. members.Select(i => part.Hypotheses[i])], part.Weight(members)));
+        }
+
+        return new SolvedComponent(part.Hypotheses, scenarios, scenarios.Sum(s => s.Weight), 0);
+    }
+
+    /// <summary>Null where cancellation leaves too few digits.</summary>
+    private static double[]? Quickscore(Part part)
+    {
+        var n = part.Hypotheses.Length;
+        var with = new double[n];
+        var scaled = new double[n];
+        double total = 0;
+        double size = 0;
+        for (var set = 0; set < 1 << part.Signs.Length; set++)
+        {
+            var term = 1.0;
+            for (var f = 0; f < part.Signs.Length; f++)
+            {
+                var sign = part.Signs[f];
+                term *= (set >> f & 1) == 1 ? (sign.IfAbsent - sign.IfPresent) * (1 - sign.Leak) : sign.IfPresent;
+            }
+
+            for (var h = 0; h < n; h++)
+            {
+                scaled[h] = part.Odds[h];
+                foreach (var link in part.Links[h])
+                {
+                    scaled[h] *= (set >> link.Sign & 1) == 1 ? 1 - link.Weight : 1;
+                }
+
+                term *= 1 + scaled[h];
+            }
+
+            total += term;
+            size += Math.Abs(term);
+            for (var h = 0; h < n; h++)
+            {
+                with[h] += term * scaled[h] / (1 + scaled[h]);
+            }
+        }
+
+        return total < Cancelled * size ? null : [.. with.Select(w => Math.Clamp(w / total, 0, 1))];
+    }
+
+    private static SolvedComponent Search(Part part)
+    {
+        // Ordering by what each does alone puts the likely ones first; the index breaks ties, so the answer is always the same.
+        var q = Enumerable.Repeat(1.0, part.Signs.Length).ToArray();
+        var order = Enumerable.Range(0, part.Hypotheses.Length).OrderByDescending(h => part.Odds[h] * part.Gain(h, q).Exact).ThenBy(h => h).ToArray();
+        var n = order.Length;
+        var found = new List<Scenario> { new([], part.Weight([])) };
+        var total = found[0].Weight;
+        double dropped = 0;
+        var open = new PriorityQueue<Node, double>();
+        open.Enqueue(new Node([], 0, total, double.MaxValue, Tight: false), double.NegativeInfinity);
+        var waiting = 0.0;
+        var exact = new double[n];
+        var below = new BoundBelow(n);
+        for (var visit = 0; visit < MostVisits && open.Count > 0; visit++)
+        {
+            if (visit > 0 && waiting + dropped <= Tolerance * total)
+            {
+                break;
+            }
+
+            var node = open.Dequeue();
+            waiting -= visit > 0 ? node.Below : 0;
+            part.Products(node.Members, q);
+            below.Clear();
+            for (var i = n - 1; i >= node.Next; i--)
+            {
+                var gain = part.Gain(order[i], q);
+                exact[i] = part.Odds[order[i]] * gain.Exact;
+                below.Add(i, part.Odds[order[i]] * gain.Bound);
+            }
+
+            var room = MostTogether - node.Members.Length;
+            var tight = node.Weight * below.Of(node.Next, room);
+            if (!node.Tight && open.TryPeek(out _, out var best) && tight < -best)
+            {
+                open.Enqueue(node with { Below = tight, Tight = true }, -tight);
+                waiting += tight;
+                continue;
+            }
+
+            for (var i = node.Next; i < n; i++)
+            {
+                var child = node.Weight * exact[i];
+                int[] members = [.. node.Members, order[i]];
+                found.Add(new Scenario([.. members.Select(h => part.Hypotheses[h])], child));
+                total += child;
+                var under = child * below.Of(i + 1, room - 1);
+                if (under > Negligible * total)
+                {
+                    open.Enqueue(new Node(members, i + 1, child, under, Tight: false), -under);
+                    waiting += under;
+                }
+                else
+                {
+                    dropped += under;
+                }
+            }
+        }
+
+        return new SolvedComponent(part.Hypotheses, found, total, open.UnorderedItems.Sum(n => n.Element.Below) + dropped);
+    }
+
+    /// <summary>A scenario whose larger ones, made of hypotheses from <paramref name="Next"/> on, are still to be looked at.</summary>
+    /// <param name="Below">Bound on their weight; tight when it was reckoned at this scenario itself.</param>
+    private sealed record Node(int[] Members, int Next, double Weight, double Below, bool Tight);
+
+    /// <summary>
+    /// Bound on the sum over all ways to add one to r hypotheses from a place in the order on: the elementary symmetric sums of
+    /// their bounds, kept for every suffix.
+    /// </summary>
+    private sealed class BoundBelow(int n)
+    {
+        private readonly double[,] _sums = new double[n + 1, MostTogether + 1];
+
+        public void Clear()
+        {
+            for (var k = 0; k <= MostTogether; k++)
+            {
+                _sums[n, k] = k == 0 ? 1 : 0;
+            }
+        }
+
+        public void Add(int i, double bound)
+        {
+            _sums[i, 0] = 1;
+            for (var k = 1; k <= MostTogether; k++)
+            {
+                _sums[i, k] = _sums[i + 1, k] + (bound * _sums[i + 1, k - 1]);
+            }
+        }
+
+        public double Of(int from, int room)
+        {
+            var sum = 0.0;
+            for (var k = 1; k <= room; k++)
+            {
+                sum += _sums[from, k];
+            }
+
+            return sum;
+        }
+    }
+
+    /// <summary>One component with its present and soft signs, indexed from zero.</summary>
+    private sealed class Part
+    {
+        public Part(CausalNet net, double[] odds, int[] hypotheses)
+        {
+            Hypotheses = hypotheses;
+            Odds = [.. hypotheses.Select(h => odds[h])];
+            var ids = hypotheses
+                .SelectMany(h => net.Links[h])
+                .Where(l => l.Weight > 0 && !net.Signs[l.Sign].Factors)
+                .Select(l => l.Sign)
+                .Distinct()
+                .Order()
+                .ToArray();
+            Signs = [.. ids.Select(i => net.Signs[i])];
+            Links =
+            [
+                .. hypotheses.Select(h =>
+                    net.Links[h].Select(l => l with { Sign = Array.IndexOf(ids, l.Sign) }).Where(l => l.Sign >= 0 && l.Weight > 0).ToArray()
+                ),
+            ];
+        }
+
+        public int[] Hypotheses { get; }
+
+        public double[] Odds { get; }
+
+        public NetSign[] Signs { get; }
+
+        public NetLink[][] Links { get; }
+
+        public double Weight(int[] members)
+        {
+            var q = new double[Signs.Length];
+            Products(members, q);
+            return members.Aggregate(1.0, (w, h) => w * Odds[h]) * Signs.Select((s, f) => s.Likelihood(q[f])).Aggregate(1.0, (w, l) => w * l);
+        }
+
+        /// <summary>Per sign the product of (1 − w) over the members.</summary>
+        public void Products(int[] members, double[] q)
+        {
+            Array.Fill(q, 1);
+            foreach (var h in members)
+            {
+                foreach (var link in Links[h])
+                {
+                    q[link.Sign] *= 1 - link.Weight;
+                }
+            }
+        }
+
+        /// <summary>Factor by which one more hypothesis changes the likelihood now, and at most in any larger scenario.</summary>
+        public (double Exact, double Bound) Gain(int h, double[] q)
+        {
+            var exact = 1.0;
+            var bound = 1.0;
+            foreach (var link in Links[h])
+            {
+                var sign = Signs[link.Sign];
+                var before = Math.Max(sign.Likelihood(q[link.Sign]), double.Epsilon * 1e10);
+                var ratio = sign.Likelihood(q[link.Sign] * (1 - link.Weight)) / before;
+                exact *= ratio;
+                bound *= Math.Max(1, ratio);
+            }
+
+            return (exact, bound);
+        }
+    }
+}

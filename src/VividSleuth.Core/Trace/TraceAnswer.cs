@@ -1,0 +1,71 @@
+using VividSleuth.Core.Cases;
+
+namespace VividSleuth.Core.Trace;
+
+public enum LinkStatus
+{
+    Ticked,
+    Contradicted,
+    Open,
+}
+
+/// <summary>A sign that a story predicts at a place, and what is known of it.</summary>
+/// <param name="Strength">Probability with which the story brings it about.</param>
+/// <param name="Seen">Null while nobody looked.</param>
+public sealed record PredictedSign(string Sign, string Name, string Place, double Strength, Seen? Seen);
+
+/// <summary>One link of the chain with how the evidence stands to it.</summary>
+public sealed record TracedLink(string Says, LinkStatus Status, IReadOnlyList<PredictedSign> Signs);
+
+/// <summary>What one recorded sign weighs for a hypothesis: decibans, 10 log₁₀ of the odds with it over the odds without it.</summary>
+public sealed record EvidenceWeight(string Sign, string Name, string Place, Seen Seen, double Decibans, string Words);
+
+/// <summary>A root cause at a place, ranked.</summary>
+public sealed record RankedHypothesis(
+    string Story,
+    string Name,
+    string Family,
+    string Place,
+    double Probability,
+    double Lower,
+    double Upper,
+    IReadOnlyList<TracedLink> Chain,
+    IReadOnlyList<EvidenceWeight> For,
+    IReadOnlyList<EvidenceWeight> Against,
+    string Prove,
+    string Prevent,
+    string Caution
+);
+
+/// <summary>Causes that hold together, with their share of all that was found.</summary>
+public sealed record ScenarioShare(IReadOnlyList<string> Hypotheses, double Share);
+
+/// <summary>A sign worth looking for, with what it would do to the leading cause.</summary>
+/// <param name="BitsPerMinute">Expected information per minute of looking.</param>
+/// <param name="IfPresent">Probability of the leading cause if it is found.</param>
+/// <param name="IfAbsent">Probability of the leading cause if it is looked for and not there.</param>
+public sealed record NextCheck(
+    string Sign,
+    string Name,
+    string Place,
+    string How,
+    double Minutes,
+    double BitsPerMinute,
+    double IfPresent,
+    double IfAbsent,
+    bool Measured,
+    IReadOnlyList<string> DestroyedBy
+);
+
+/// <summary>The computation's answer for a case as it stands.</summary>
+/// <param name="NoneOfThese">Probability that no story of the knowledge base is behind it.</param>
+/// <param name="Assumed">What was taken for granted for lack of record.</param>
+public sealed record TraceAnswer(
+    IReadOnlyList<RankedHypothesis> Ranking,
+    double NoneOfThese,
+    IReadOnlyList<ScenarioShare> Scenarios,
+    IReadOnlyList<NextCheck> NextChecks,
+    IReadOnlyList<string> Assumed,
+    IReadOnlyList<string> Contradictions,
+    int SignsRecorded
+);

@@ -1,0 +1,414 @@
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Trace;
+
+/// <summary>Lays the stories of the knowledge base over one engine and its evidence, and answers what started it.</summary>
+public sealed class Tracer
+{
+    /// <summary>Root causes that an engine on a bench has on average, whatever its number of cylinders.</summary>
+    public const double RootCausesPerEngine = 1.25;
+
+    private const double LargestPrior = 0.5;
+    private const int Ranked = 8;
+    private const int Checks = 6;
+
+    // Weights below this say nothing that a person should read.
+    private const double LeastDecibans = 0.3;
+
+    private readonly KnowledgeBase _knowledge;
+    private readonly AddressTable _table;
+    private readonly List<Hypothesis> _hypotheses = [];
+    private readonly Dictionary<(string Sign, string Place), Evidence> _evidence = [];
+    private readonly List<(string Sign, string Place)> _signs = [];
+    private readonly List<string> _contradictions = [];
+    private readonly EngineCase _case;
+    private readonly CausalNet _net;
+
+    /// <param name="measured">Signs that Gauge made of the readings.</param>
+    public Tracer(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredSign> measured)
+    {
+        _case = engineCase;
+        _table = table;
+        _knowledge = knowledge;
+        Gather(measured);
+        _signs.AddRange(_evidence.Keys.OrderBy(k => k.Sign, StringComparer.Ordinal).ThenBy(k => k.Place, StringComparer.Ordinal));
+        Place();
+        _net = Net();
+    }
+
+    public static TraceAnswer Answer(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredSign> measured) =>
+        new Tracer(engineCase, table, knowledge, measured).Answer();
+
+    public TraceAnswer Answer()
+    {
+        var posterior = ScenarioSearch.Solve(_net);
+        var componentOf = new int[_hypotheses.Count];
+        for (var c = 0; c < posterior.Components.Count; c++)
+        {
+            foreach (var h in posterior.Components[c].Hypotheses)
+            {
+                componentOf[h] = c;
+            }
+        }
+
+        var order = Enumerable
+            .Range(0, _hypotheses.Count)
+            .OrderByDescending(h => posterior.Probability[h])
+            .ThenBy(h => _hypotheses[h].Story.Id, StringComparer.Ordinal)
+            .ThenBy(h => _hypotheses[h].Station)
+            .Take(Ranked)
+            .ToArray();
+        var ranking = order.Select(h => Rank(h, posterior, posterior.Components[componentOf[h]])).ToArray();
+        return new TraceAnswer(
+            ranking,
+            posterior.None,
+            Shares(posterior),
+            order.Length > 0 ? Next(posterior, order[0], componentOf[order[0]]) : [],
+            Assumptions(),
+            _contradictions,
+            _evidence.Count
+        );
+    }
+
+    private void Gather(IReadOnlyList<MeasuredSign> measured)
+    {
+        foreach (var group in _case.Findings.Where(f => f.Stands()).GroupBy(f => (f.Sign, f.Place)))
+        {
+            if (_knowledge.Sign(group.Key.Sign) is not { } sign || _table.Find(group.Key.Place) is not { } place)
+            {
+                continue;
+            }
+
+            var present = group.Any(f => f.Seen == Seen.Present);
+            var absent = group.Any(f => f.Seen == Seen.Absent);
+            if (present && absent)
+            {
+                _contradictions.Add(
+                    $"{sign.Name} on {place.Code} is recorded both as seen and as not there; it counts for nothing until one is withdrawn."
+                );
+                continue;
+            }
+
+            var level = group.Max(f => f.Level);
+            var words = present ? (level is >= 1 and <= 3 && sign.Levels.Count == 3 ? sign.Levels[level - 1] : "seen") : "looked for, not there";
+            _evidence[(sign.Id, place.Code)] = new Evidence(present ? 1 : 0, present ? 0 : 1, present ? Seen.Present : Seen.Absent, words);
+        }
+
+        foreach (var sign in measured)
+        {
+            var seen = sign.SpeaksFor ? Seen.Present : Seen.Absent;
+            _evidence[(sign.Sign, sign.Place)] = new Evidence(sign.IfPresent, sign.IfAbsent, seen, sign.Words);
+        }
+    }
+
+    private void Place()
+    {
+        foreach (var story in _knowledge.Stories.Where(s => s.Applies.Fits(_table.Engine.Layout)).OrderBy(s => s.Id, StringComparer.Ordinal))
+        {
+            var stations = Places.Stations(_table.Engine, story.Anchor).ToArray();
+            foreach (var station in stations)
+            {
+                var links = story.Chain.Select(l => Predict(story, station, l)).ToArray();
+                if (links.Any(l => l.Count > 0))
+                {
+                    _hypotheses.Add(new Hypothesis(story, station, Seat(story, station), story.Base.Probability() / stations.Length, links));
+                }
+            }
+        }
+
+        var sum = _hypotheses.Sum(h => h.Base);
+        foreach (var hypothesis in _hypotheses)
+        {
+            var p = Math.Min(LargestPrior, hypothesis.Base / sum * RootCausesPerEngine);
+            hypothesis.Odds = p / (1 - p) * RiskFactor(hypothesis.Story);
+        }
+    }
+
+    private List<Predicted> Predict(StoryEntry story, int station, ChainLink link)
+    {
+        var strongest = new Dictionary<(string Sign, string Place), double>();
+        foreach (var prediction in link.Predicts)
+        {
+            foreach (var address in prediction.On.SelectMany(k => Places.Resolve(_table, story.Anchor, station, k, prediction.At)))
+            {
+                // A sign told twice at one place (at every cylinder, and again at this one) counts by the stronger word.
+                var key = (prediction.Sign, address.Code);
+                strongest[key] = Math.Max(strongest.GetValueOrDefault(key), prediction.Often.Probability());
+            }
+        }
+
+        return [.. strongest.Select(s => new Predicted(s.Key.Sign, s.Key.Place, s.Value))];
+    }
+
+    private string Seat(StoryEntry story, int station)
+    {
+        var places = Places.Resolve(_table, story.Anchor, station, story.Seat, Relation.Same).ToArray();
+        return places.Length > 0 ? places[0].Code : PartKinds.Get(PartKinds.Engine).Letters;
+    }
+
+    private double RiskFactor(StoryEntry story)
+    {
+        var factor = 1.0;
+        foreach (var risk in story.Risks)
+        {
+            if (_case.Risks.TryGetValue(risk.Risk, out var so))
+            {
+                factor *= so ? risk.Times : 1 / Math.Sqrt(risk.Times);
+            }
+        }
+
+        return factor;
+    }
+
+    private CausalNet Net()
+    {
+        var index = _signs.Select((s, i) => (s, i)).ToDictionary(x => x.s, x => x.i);
+        var signs = _signs.Select(s => new NetSign(Leak(s.Sign), _evidence[s].IfPresent, _evidence[s].IfAbsent)).ToArray();
+        var links = _hypotheses
+            .Select(h =>
+                (IReadOnlyList<NetLink>)
+                    h.Strongest()
+                        .Where(p => index.ContainsKey((p.Sign, p.Place)))
+                        .Select(p => new NetLink(index[(p.Sign, p.Place)], p.Strength))
+                        .ToArray()
+            )
+            .ToArray();
+        return new CausalNet([.. _hypotheses.Select(h => h.Odds)], signs, links);
+    }
+
+    private double Leak(string sign) => _knowledge.Sign(sign)!.Leak.Probability();
+
+    private RankedHypothesis Rank(int h, Posterior posterior, SolvedComponent component)
+    {
+        var hypothesis = _hypotheses[h];
+        var weights = _net.Links[h]
+            .Select(l => Weigh(h, l, component))
+            .Where(w => Math.Abs(w.Decibans) >= LeastDecibans)
+            .OrderByDescending(w => Math.Abs(w.Decibans))
+            .ThenBy(w => w.Place, StringComparer.Ordinal)
+            .ThenBy(w => w.Sign, StringComparer.Ordinal)
+            .ToArray();
+        return new RankedHypothesis(
+            hypothesis.Story.Id,
+            hypothesis.Story.Name,
+            hypothesis.Story.Family,
+            hypothesis.Seat,
+            posterior.Probability[h],
+            posterior.Lower[h],
+            posterior.Upper[h],
+            [.. hypothesis.Story.Chain.Select((l, i) => Traced(l.Says, hypothesis.Links[i]))],
+            [.. weights.Where(w => w.Decibans > 0)],
+            [.. weights.Where(w => w.Decibans < 0)],
+            hypothesis.Story.Prove,
+            hypothesis.Story.Prevent,
+            hypothesis.Story.Caution
+        );
+    }
+
+    private TracedLink Traced(string says, List<Predicted> predicted)
+    {
+        var signs = predicted
+            .Select(p => new PredictedSign(
+                p.Sign,
+                _knowledge.Sign(p.Sign)!.Name,
+                p.Place,
+                p.Strength,
+                _evidence.TryGetValue((p.Sign, p.Place), out var e) ? e.Seen : null
+            ))
+            .ToArray();
+        // A link is contradicted by what it should leave more often than not; rare traces that are missing say little.
+        var status =
+            Array.Exists(signs, s => s.Seen == Seen.Present) ? LinkStatus.Ticked
+            : Array.Exists(signs, s => s.Seen == Seen.Absent && s.Strength >= Frequency.Often.Probability()) ? LinkStatus.Contradicted
+            : LinkStatus.Open;
+        return new TracedLink(says, status, signs);
+    }
+
+    /// <summary>Weight of evidence by leaving the sign out of the scenarios found (I. J. Good's decibans).</summary>
+    private EvidenceWeight Weigh(int h, NetLink link, SolvedComponent component)
+    {
+        var sign = _net.Signs[link.Sign];
+        double with = 0,
+            without = 0,
+            restWith = 0,
+            restWithout = 0;
+        foreach (var scenario in component.Scenarios)
+        {
+            // The likelihood of a sign that holds for certain is zero only where its leak is; the floor keeps the ratio finite.
+            var likelihood = Math.Max(sign.Likelihood(Product(scenario, link.Sign)), 1e-12);
+            var rest = sign.IfPresent == 0 && sign.IfAbsent > 0 ? likelihood / (sign.IfAbsent * (1 - sign.Leak)) : likelihood;
+            if (scenario.Hypotheses.Contains(h))
+            {
+                with += scenario.Weight;
+                without += scenario.Weight / rest;
+            }
+            else
+            {
+                restWith += scenario.Weight;
+                restWithout += scenario.Weight / rest;
+            }
+        }
+
+        var decibans = with > 0 && restWith > 0 ? 10 * Math.Log10(with / restWith / (without / restWithout)) : 0;
+        var (id, place) = _signs[link.Sign];
+        var evidence = _evidence[(id, place)];
+        return new EvidenceWeight(id, _knowledge.Sign(id)!.Name, place, evidence.Seen, decibans, evidence.Words);
+    }
+
+    private double Product(Scenario scenario, int sign)
+    {
+        var q = 1.0;
+        foreach (var h in scenario.Hypotheses)
+        {
+            foreach (var link in _net.Links[h])
+            {
+                q *= link.Sign == sign ? 1 - link.Weight : 1;
+            }
+        }
+
+        return q;
+    }
+
+    private List<ScenarioShare> Shares(Posterior posterior)
+    {
+        var main = posterior
+            .Components.OrderByDescending(c => c.Scenarios.Where(s => s.Hypotheses.Count > 0).Sum(s => s.Weight) / c.Total)
+            .FirstOrDefault();
+        return main is null
+            ? []
+            :
+            [
+                .. main
+                    .Scenarios.OrderByDescending(s => s.Weight)
+                    .Take(4)
+                    .Select(s => new ScenarioShare(
+                        [.. s.Hypotheses.Select(h => $"{_hypotheses[h].Story.Name} ({_hypotheses[h].Seat})")],
+                        s.Weight / (main.Total + (main.LeftOut / 2))
+                    )),
+            ];
+    }
+
+    /// <summary>
+    /// Expected information about the leading component's scenarios per minute of looking, for every sign that some scenario
+    /// predicts and nobody has recorded. Of equals, one that washing or dismantling would destroy goes first.
+    /// </summary>
+    private List<NextCheck> Next(Posterior posterior, int leading, int componentIndex)
+    {
+        var component = posterior.Components[componentIndex];
+        var total = component.Scenarios.Sum(s => s.Weight);
+        var touched = new Dictionary<(string Sign, string Place), double[]>();
+        for (var i = 0; i < component.Scenarios.Count; i++)
+        {
+            foreach (var h in component.Scenarios[i].Hypotheses)
+            {
+                foreach (var p in _hypotheses[h].Strongest())
+                {
+                    if (_evidence.ContainsKey((p.Sign, p.Place)))
+                    {
+                        continue;
+                    }
+
+                    if (!touched.TryGetValue((p.Sign, p.Place), out var q))
+                    {
+                        touched[(p.Sign, p.Place)] = q = new double[component.Scenarios.Count];
+                        Array.Fill(q, 1);
+                    }
+
+                    q[i] *= 1 - p.Strength;
+                }
+            }
+        }
+
+        var checks = new List<NextCheck>();
+        foreach (var ((id, place), q) in touched)
+        {
+            var sign = _knowledge.Sign(id)!;
+            var leak = sign.Leak.Probability();
+            double mean = 0,
+                entropy = 0,
+                leadPresent = 0,
+                lead = 0;
+            for (var i = 0; i < q.Length; i++)
+            {
+                var share = component.Scenarios[i].Weight / total;
+                var p = 1 - ((1 - leak) * q[i]);
+                mean += share * p;
+                entropy += share * Entropy(p);
+                if (component.Scenarios[i].Hypotheses.Contains(leading))
+                {
+                    lead += share;
+                    leadPresent += share * p;
+                }
+            }
+
+            var bits = Entropy(mean) - entropy;
+            checks.Add(
+                new NextCheck(
+                    id,
+                    sign.Name,
+                    place,
+                    sign.How,
+                    sign.Minutes,
+                    Math.Max(0, bits) / sign.Minutes,
+                    mean > 0 ? leadPresent / mean : lead,
+                    mean < 1 ? (lead - leadPresent) / (1 - mean) : lead,
+                    sign.Measured,
+                    sign.DestroyedBy
+                )
+            );
+        }
+
+        return
+        [
+            .. checks
+                .OrderByDescending(c => Math.Round(c.BitsPerMinute, 6))
+                .ThenByDescending(c => c.DestroyedBy.Count)
+                .ThenBy(c => c.Place, StringComparer.Ordinal)
+                .ThenBy(c => c.Sign, StringComparer.Ordinal)
+                .Take(Checks),
+        ];
+    }
+
+    /// <summary>Binary entropy in bits.</summary>
+    private static double Entropy(double p) => p is <= 0 or >= 1 ? 0 : -((p * Math.Log2(p)) + ((1 - p) * Math.Log2(1 - p)));
+
+    private List<string> Assumptions()
+    {
+        var assumed = new List<string>();
+        if (_evidence.Count == 0)
+        {
+            assumed.Add("Nothing has been looked at or measured yet: the ranking is only how often each cause is met.");
+        }
+
+        if (_table.Engine.OilRoute.Count > 0)
+        {
+            assumed.Add("The oil is taken to reach the bearings one after the other from the feed end.");
+        }
+
+        var asked = _knowledge.Risks.Where(r => !_case.Risks.ContainsKey(r.Id)).Select(r => r.Name).ToArray();
+        if (asked.Length > 0)
+        {
+            assumed.Add($"Not answered at arrival, taken as unknown: {string.Join(", ", asked)}.");
+        }
+
+        return assumed;
+    }
+
+    private sealed record Evidence(double IfPresent, double IfAbsent, Seen Seen, string Words);
+
+    private sealed record Predicted(string Sign, string Place, double Strength);
+
+    private sealed record Hypothesis(StoryEntry Story, int Station, string Seat, double Base, List<Predicted>[] Links)
+    {
+        private List<Predicted>? _strongest;
+
+        public double Odds { get; set; }
+
+        /// <summary>Each sign and place once, by the strongest of the links that predict it.</summary>
+        public List<Predicted> Strongest() =>
+            _strongest ??= [.. Links.SelectMany(l => l).GroupBy(p => (p.Sign, p.Place)).Select(g => g.MaxBy(p => p.Strength)!)];
+    }
+}
