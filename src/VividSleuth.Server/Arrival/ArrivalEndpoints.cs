@@ -1,0 +1,61 @@
+using VividSleuth.Core;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Server.Arrival;
+
+/// <summary>What is written down when the engine arrives; the version is the one that was on the screen.</summary>
+public sealed record ArrivalEntry(
+    int Version,
+    string Title,
+    string Owner,
+    string EngineName,
+    string Serial,
+    decimal? Hours,
+    string Complaint,
+    string Past,
+    Dictionary<string, bool> Risks
+);
+
+public static class ArrivalEndpoints
+{
+    public static void MapArrival(this RouteGroupBuilder api) =>
+        api.MapPut(
+                "/cases/{id:guid}/arrival",
+                (Guid id, ArrivalEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>
+                {
+                    if (entry.Risks.Keys.FirstOrDefault(k => knowledge.Risks.All(r => r.Id != k)) is { } unknown)
+                    {
+                        throw new ProblemException(new Problem("risks", $"“{unknown}” is no question of the arrival sheet.", "Reload the page."));
+                    }
+
+                    if (entry.Hours is < 0 or > 1_000_000)
+                    {
+                        throw new ProblemException(new Problem("hours", "Hours cannot be read.", "Give the running hours, or leave it empty."));
+                    }
+
+                    return recorder.UpdateAsync<EngineCase>(
+                        id,
+                        id,
+                        entry.Version,
+                        entry,
+                        c =>
+                        {
+                            c.Title = entry.Title.Trim();
+                            c.Owner = entry.Owner.Trim();
+                            c.EngineName = entry.EngineName.Trim();
+                            c.Serial = entry.Serial.Trim();
+                            c.Hours = entry.Hours;
+                            c.Complaint = entry.Complaint;
+                            c.Past = entry.Past;
+                            c.Risks = entry.Risks;
+                        },
+                        cancel
+                    );
+                }
+            )
+            .RequireAuthorization(Policies.Write)
+            .WithTags("arrival")
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+}

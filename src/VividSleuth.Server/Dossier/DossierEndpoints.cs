@@ -1,0 +1,29 @@
+using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Dossier;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Store;
+using VividSleuth.Store.Cases;
+
+namespace VividSleuth.Server.Dossier;
+
+/// <summary>Everything the dossier prints, of one moment.</summary>
+public sealed record DossierView(EngineCase Case, CaseAnswers Answers, IReadOnlyList<Instrument> Instruments, DateTimeOffset Drawn);
+
+public static class DossierEndpoints
+{
+    public static void MapDossier(this RouteGroupBuilder api) =>
+        api.MapGet(
+                "/cases/{id:guid}/dossier",
+                async (Guid id, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel) =>
+                {
+                    var engineCase = await db.LoadAsync(id, cancel) ?? throw Problems.NotHere("case");
+                    var used = engineCase.Readings.Select(r => r.Instrument).Distinct().ToArray();
+                    var instruments = await db.Instruments.AsNoTracking().Where(i => used.Contains(i.Name)).OrderBy(i => i.Name).ToListAsync(cancel);
+                    return new DossierView(engineCase, CaseAnswers.Of(engineCase, knowledge, instruments), instruments, DateTimeOffset.UtcNow);
+                }
+            )
+            .WithTags("dossier")
+            .ProducesProblem(StatusCodes.Status404NotFound);
+}

@@ -1,0 +1,50 @@
+using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Store;
+
+namespace VividSleuth.Server.Shop;
+
+public sealed record StoryHead(string Id, string Name, string Family);
+
+/// <summary>What the screens need of the knowledge base: the words to offer.</summary>
+public sealed record KnowledgeView(
+    IReadOnlyList<SignEntry> Signs,
+    IReadOnlyList<CharacteristicEntry> Characteristics,
+    IReadOnlyList<RiskEntry> Risks,
+    IReadOnlyList<StoryHead> Stories,
+    IReadOnlyList<KindView> Kinds
+);
+
+public sealed record KindView(
+    string Id,
+    string Name,
+    string Letters,
+    string Suffix,
+    Stratum Stratum,
+    StationScope Scope,
+    IReadOnlyList<string> Mates
+);
+
+public static class KnowledgeEndpoints
+{
+    public static void MapKnowledge(this RouteGroupBuilder api)
+    {
+        api.MapGet(
+                "/knowledge",
+                (KnowledgeBase k) =>
+                    new KnowledgeView(
+                        k.Signs,
+                        k.Characteristics,
+                        k.Risks,
+                        [.. k.Stories.Select(s => new StoryHead(s.Id, s.Name, s.Family))],
+                        [.. PartKinds.All.Select(p => new KindView(p.Id, p.Name, p.Letters, p.Suffix, p.Stratum, p.Scope, p.Mates))]
+                    )
+            )
+            .WithTags("shop");
+        api.MapGet("/instruments", (SleuthDb db, CancellationToken cancel) => db.Instruments.AsNoTracking().OrderBy(i => i.Name).ToListAsync(cancel))
+            .WithTags("shop")
+            .Produces<List<Instrument>>();
+    }
+}

@@ -1,0 +1,137 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core;
+using VividSleuth.Store;
+using VividSleuth.Store.Shop;
+
+namespace VividSleuth.Server.Shop;
+
+public sealed record Credentials(string Name, string Password);
+
+public sealed record SignedIn(string Name, string Role);
+
+/// <summary>Whether the shop has anyone yet; if not, the first account is a lead's.</summary>
+public sealed record Setup(bool NeedsFirstLead);
+
+public sealed record NewPerson(string Name, string Password, string Role);
+
+public static class SignIn
+{
+    public const int ShortestPassword = 10;
+
+    public static void MapSignIn(this RouteGroupBuilder api)
+    {
+        var group = api.MapGroup("").WithTags("shop");
+        group.MapGet("/setup", async (SleuthDb db, CancellationToken cancel) => new Setup(!await db.Users.AnyAsync(cancel)));
+        group.MapGet(
+            "/me",
+            Results<Ok<SignedIn>, UnauthorizedHttpResult> (ClaimsPrincipal user) =>
+                user.Identity is { IsAuthenticated: true, Name: { } name }
+                    ? TypedResults.Ok(new SignedIn(name, user.FindFirstValue(ClaimTypes.Role) ?? Roles.Viewer))
+                    : TypedResults.Unauthorized()
+        );
+        group.MapPost("/sign-in", SignInAsync).ProducesProblem(StatusCodes.Status401Unauthorized);
+        group.MapPost(
+            "/sign-out",
+            async (SignInManager<Person> signIn) =>
+            {
+                await signIn.SignOutAsync();
+                return TypedResults.NoContent();
+            }
+        );
+        group.MapPost("/first-lead", FirstLeadAsync).ProducesProblem(StatusCodes.Status409Conflict);
+        group
+            .MapPost(
+                "/people",
+                async (NewPerson person, UserManager<Person> people, RoleManager<IdentityRole> roles) =>
+                {
+                    await AddPersonAsync(people, roles, person.Name, person.Password, person.Role);
+                    return TypedResults.NoContent();
+                }
+            )
+            .RequireAuthorization(p => p.RequireRole(Roles.Lead));
+    }
+
+    /// <exception cref="ProblemException">The name is taken, or the password too short.</exception>
+    public static async Task AddPersonAsync(UserManager<Person> people, RoleManager<IdentityRole> roles, string name, string password, string role)
+    {
+        if (!Roles.All.Contains(role, StringComparer.Ordinal))
+        {
+            throw new ProblemException(new Problem("role", $"“{role}” is no role.", $"Choose {string.Join(", ", Roles.All)}."));
+        }
+
+        foreach (var each in Roles.All)
+        {
+            if (!await roles.RoleExistsAsync(each))
+            {
+                await roles.CreateAsync(new IdentityRole(each));
+            }
+        }
+
+        var person = new Person { UserName = name.Trim() };
+        var created = await people.CreateAsync(person, password);
+        if (!created.Succeeded)
+        {
+            var field = created.Errors.Any(e => e.Code.StartsWith("Password", StringComparison.Ordinal)) ? "password" : "name";
+            throw new ProblemException(
+                new Problem(
+                    field,
+                    created.Errors.First().Description,
+                    field == "password" ? $"Use {ShortestPassword} characters or more." : "Use letters and digits that nobody has yet."
+                )
+            );
+        }
+
+        await people.AddToRoleAsync(person, role);
+    }
+
+    private static async Task<Results<Ok<SignedIn>, ProblemHttpResult>> SignInAsync(
+        Credentials credentials,
+        SignInManager<Person> signIn,
+        UserManager<Person> people
+    )
+    {
+        var result = await signIn.PasswordSignInAsync(credentials.Name.Trim(), credentials.Password, isPersistent: true, lockoutOnFailure: true);
+        if (!result.Succeeded)
+        {
+            return TypedResults.Problem(
+                Problems.Details(
+                    StatusCodes.Status401Unauthorized,
+                    result.IsLockedOut ? "Too many tries." : "Name and password do not fit.",
+                    result.IsLockedOut ? "Wait five minutes and try again." : "Check both and try again."
+                )
+            );
+        }
+
+        var person = await people.FindByNameAsync(credentials.Name.Trim());
+        var roles = await people.GetRolesAsync(person!);
+        return TypedResults.Ok(new SignedIn(person!.UserName!, roles.FirstOrDefault() ?? Roles.Viewer));
+    }
+
+    private static async Task<Results<NoContent, ProblemHttpResult>> FirstLeadAsync(
+        Credentials credentials,
+        SleuthDb db,
+        UserManager<Person> people,
+        RoleManager<IdentityRole> roles,
+        [FromServices] ILogger<Program> log,
+        CancellationToken cancel
+    )
+    {
+        // Serialised by a lock, so that two first requests cannot both become lead.
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(7100417)", cancel);
+        if (await db.Users.AnyAsync(cancel))
+        {
+            return TypedResults.Problem(
+                Problems.Details(StatusCodes.Status409Conflict, "The shop has a lead already.", "Sign in, or ask the lead for an account.")
+            );
+        }
+
+        await AddPersonAsync(people, roles, credentials.Name, credentials.Password, Roles.Lead);
+        await transaction.CommitAsync(cancel);
+        return TypedResults.NoContent();
+    }
+}

@@ -1,0 +1,76 @@
+using System.Reflection;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Npgsql;
+using VividSleuth.Core;
+using VividSleuth.Core.Cases;
+using VividSleuth.Server.Shop;
+using VividSleuth.Store;
+using VividSleuth.Store.Cases;
+using VividSleuth.Store.Shop;
+
+namespace VividSleuth.Server;
+
+/// <summary>What happens once before the first request: the database is brought up to date, and the demo shop is put into an empty one.</summary>
+public static class StartUp
+{
+    private const string Demo = "--demo";
+
+    /// <summary>The OpenAPI document is made at build by starting the program without a database.</summary>
+    public static bool IsDocumentGeneration => Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
+
+    /// <returns>False when the program cannot run; the reason is on the error output in one line.</returns>
+    public static async Task<bool> PrepareAsync(WebApplication app, string[] args)
+    {
+        using var scope = app.Services.CreateScope();
+        var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
+        try
+        {
+            await db.Database.MigrateAsync();
+            var demo = Array.IndexOf(args, Demo);
+            if (demo >= 0 && demo + 1 < args.Length)
+            {
+                await LoadDemoAsync(scope.ServiceProvider, db, args[demo + 1]);
+            }
+
+            return true;
+        }
+        catch (Exception e)
+            when (e is NpgsqlException or InvalidOperationException { InnerException: NpgsqlException } or IOException or ProblemException)
+        {
+            await Console.Error.WriteLineAsync($"Vivid Sleuth cannot start: {e.Message.ReplaceLineEndings(" ")}");
+            return false;
+        }
+    }
+
+    private static async Task LoadDemoAsync(IServiceProvider services, SleuthDb db, string folder)
+    {
+        if (await db.Users.AnyAsync())
+        {
+            return;
+        }
+
+        // One transaction, and the lock lets a second instance that starts beside this one wait and then find the shop.
+        await using var transaction = await db.Database.BeginTransactionAsync();
+        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(7100417)");
+        if (await db.Users.AnyAsync())
+        {
+            return;
+        }
+
+        var people = services.GetRequiredService<UserManager<Person>>();
+        var roles = services.GetRequiredService<RoleManager<IdentityRole>>();
+        foreach (var (name, role) in new[] { ("ines", Roles.Lead), ("tomas", Roles.Mechanic), ("vera", Roles.Viewer) })
+        {
+            await SignIn.AddPersonAsync(people, roles, name, $"demo-{name}-bench", role);
+        }
+
+        foreach (var path in Directory.GetFiles(folder, "*.case.json").Order(StringComparer.Ordinal))
+        {
+            db.Writer = "ines";
+            await db.ImportAsync(CaseFile.FromJson(await File.ReadAllTextAsync(path)), CancellationToken.None);
+        }
+
+        await transaction.CommitAsync();
+    }
+}

@@ -1,0 +1,34 @@
+using VividSleuth.Core;
+using VividSleuth.Core.Cases;
+
+namespace VividSleuth.Server.Verdict;
+
+public sealed record VerdictEntry(Guid Id, string Place, VerdictAction Action, string Reason, string Figure);
+
+public static class VerdictEndpoints
+{
+    public static void MapVerdict(this RouteGroupBuilder api)
+    {
+        var group = api.MapGroup("/cases/{caseId:guid}/verdicts").WithTags("verdict").RequireAuthorization(Policies.Write);
+        group.MapPost("", AddAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group.MapWithdraw<PartVerdict>("");
+    }
+
+    private static async Task<PartVerdict> AddAsync(Guid caseId, VerdictEntry entry, Recorder recorder, CancellationToken cancel)
+    {
+        if (string.IsNullOrWhiteSpace(entry.Reason))
+        {
+            throw new ProblemException(new Problem("reason", "A verdict needs its reason.", "Write why, in a line."));
+        }
+
+        var verdict = new PartVerdict
+        {
+            Id = entry.Id,
+            Place = (await recorder.TableAsync(caseId, cancel)).Parse(entry.Place).Code,
+            Action = entry.Action,
+            Reason = entry.Reason.Trim(),
+            Figure = entry.Figure.Trim(),
+        };
+        return await recorder.AddAsync(caseId, verdict, cancel);
+    }
+}

@@ -1,0 +1,84 @@
+using System.Security.Cryptography;
+using NetVips;
+using VividSleuth.Core;
+using VividSleuth.Core.Cases;
+
+namespace VividSleuth.Store.Look;
+
+/// <summary>A picture taken in: upright, without metadata, in two sizes, with proof of the file it came from.</summary>
+public sealed record TakenIn(string Sha256, int Width, int Height, PhotoContent Content);
+
+/// <summary>Takes pictures in with libvips.</summary>
+public static class PhotoIntake
+{
+    public const long MostBytes = 40L * 1024 * 1024;
+    private const long MostPixels = 120_000_000;
+    private const int ViewSize = 1600;
+    private const int ThumbSize = 320;
+    private const int Quality = 82;
+
+    // libvips names the loader by what the bytes are; whatever is not on this list, SVG and PDF among it, never reaches a decoder.
+    private static readonly string[] Loaders =
+    [
+        "VipsForeignLoadJpegBuffer",
+        "VipsForeignLoadPngBuffer",
+        "VipsForeignLoadWebpBuffer",
+        "VipsForeignLoadHeifBuffer",
+    ];
+
+    /// <exception cref="ProblemException">The file is no picture that can be read; the problem names it.</exception>
+    public static TakenIn Take(Guid photoId, string fileName, byte[] data)
+    {
+        if (data.Length == 0)
+        {
+            throw Refuse(fileName, "is empty", "Take the picture again, or choose another file.");
+        }
+
+        if (data.Length > MostBytes)
+        {
+            throw Refuse(fileName, $"is larger than {MostBytes / 1024 / 1024} MB", "Send a smaller copy.");
+        }
+
+        if (!Loaders.Contains(NetVips.Image.FindLoadBuffer(data), StringComparer.Ordinal))
+        {
+            throw Refuse(fileName, "is no picture that can be read", "Send a JPEG, PNG, WebP or HEIC picture.");
+        }
+
+        try
+        {
+            using (var head = NetVips.Image.NewFromBuffer(data, access: Enums.Access.Sequential))
+            {
+                if ((long)head.Width * head.Height > MostPixels)
+                {
+                    throw Refuse(
+                        fileName,
+                        $"declares {head.Width} × {head.Height} pixels",
+                        $"Send one of at most {MostPixels / 1_000_000} million pixels."
+                    );
+                }
+            }
+
+            // Shrinks while it decodes and turns the picture upright; the thumbnail is made of the view, not decoded again.
+            using var view = NetVips.Image.ThumbnailBuffer(data, ViewSize, height: ViewSize, size: Enums.Size.Down, failOn: Enums.FailOn.Truncated);
+            using var flat = view.HasAlpha() ? view.Flatten(background: [255]) : view.Copy();
+            using var memory = flat.CopyMemory();
+            using var thumb = memory.ThumbnailImage(ThumbSize, height: ThumbSize, size: Enums.Size.Down);
+            var content = new PhotoContent
+            {
+                PhotoId = photoId,
+                Original = data,
+                View = Jpeg(memory),
+                Thumb = Jpeg(thumb),
+            };
+            return new TakenIn(Convert.ToHexStringLower(SHA256.HashData(data)), memory.Width, memory.Height, content);
+        }
+        catch (VipsException)
+        {
+            throw Refuse(fileName, "is damaged or cut off", "Copy it from the camera again.");
+        }
+    }
+
+    private static byte[] Jpeg(NetVips.Image image) => image.JpegsaveBuffer(q: Quality, keep: Enums.ForeignKeep.None);
+
+    private static ProblemException Refuse(string fileName, string what, string remedy) => new(new Problem("file", $"{fileName} {what}.", remedy));
+}

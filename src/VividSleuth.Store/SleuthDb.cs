@@ -1,0 +1,166 @@
+using System.Text.Json;
+using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.ChangeTracking;
+using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Store.Look;
+using VividSleuth.Store.Shop;
+
+namespace VividSleuth.Store;
+
+/// <summary>
+/// The shop's database: the core's own classes, sign-in, keys and pictures. Every write of a case's record is stamped with who
+/// and when, its version grows, and what it was before is kept.
+/// </summary>
+public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbContext<Person>(options), IDataProtectionKeyContext
+{
+    public DbSet<EngineCase> Cases => Set<EngineCase>();
+
+    public DbSet<Instrument> Instruments => Set<Instrument>();
+
+    public DbSet<Change> Changes => Set<Change>();
+
+    public DbSet<PhotoContent> PhotoContents => Set<PhotoContent>();
+
+    public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
+
+    /// <summary>Who is writing; set once a request.</summary>
+    public string Writer { get; set; } = "";
+
+    /// <summary>True while a case file is read in, whose records keep the stamps they came with.</summary>
+    public bool KeepStamps { get; set; }
+
+    public override Task<int> SaveChangesAsync(bool acceptAllChangesOnSuccess, CancellationToken cancellationToken = default)
+    {
+        if (!KeepStamps)
+        {
+            Stamp();
+        }
+
+        return base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
+    }
+
+    protected override void OnModelCreating(ModelBuilder builder)
+    {
+        base.OnModelCreating(builder);
+        builder.Entity<EngineCase>(e =>
+        {
+            e.ToTable("cases");
+            e.Ignore(c => c.CaseId);
+            AsJson(e.Property(c => c.Layout));
+            AsJson(e.Property(c => c.Risks));
+            Record(e);
+            e.HasMany(c => c.Parts).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Steps).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Findings).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Photos).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Readings).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Limits).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Verdicts).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Conclusions).WithOne().HasForeignKey(r => r.CaseId);
+        });
+        Child<Part>(builder, "parts");
+        Child<StepRecord>(builder, "steps");
+        Child<Finding>(builder, "findings");
+        Child<Photo>(builder, "photos");
+        Child<Reading>(builder, "readings");
+        Child<Limit>(builder, "limits");
+        Child<PartVerdict>(builder, "verdicts");
+        Child<Conclusion>(builder, "conclusions");
+        // One standing tag to a place: a part cannot be in two records at once.
+        builder.Entity<Part>().HasIndex(p => new { p.CaseId, p.Place }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
+        builder.Entity<Instrument>(e =>
+        {
+            e.ToTable("instruments");
+            e.Property(i => i.Id).ValueGeneratedNever();
+            e.HasIndex(i => i.Name).IsUnique();
+        });
+        builder.Entity<Change>(e =>
+        {
+            e.ToTable("changes");
+            e.Property(c => c.Id).ValueGeneratedNever();
+            e.Property(c => c.Before).HasColumnType("jsonb");
+            e.HasIndex(c => new { c.CaseId, c.At });
+            e.HasIndex(c => c.RecordId);
+        });
+        builder.Entity<PhotoContent>(e =>
+        {
+            e.ToTable("photo_contents");
+            e.HasKey(c => c.PhotoId);
+            e.HasOne<Photo>().WithOne().HasForeignKey<PhotoContent>(c => c.PhotoId);
+        });
+    }
+
+    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
+    {
+        configurationBuilder.Properties<Enum>().HaveConversion<string>();
+        configurationBuilder.Properties<DateTimeOffset>().HaveConversion<UtcConverter>();
+    }
+
+    private static void Child<T>(ModelBuilder builder, string table)
+        where T : CaseRecord
+    {
+        builder.Entity<T>(e =>
+        {
+            e.ToTable(table);
+            Record(e);
+            e.HasIndex(r => r.CaseId);
+        });
+    }
+
+    private static void Record<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.EntityTypeBuilder<T> entity)
+        where T : CaseRecord
+    {
+        entity.Property(r => r.Id).ValueGeneratedNever();
+        entity.Property(r => r.Version).IsConcurrencyToken();
+    }
+
+    private static void AsJson<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.PropertyBuilder<T> property) =>
+        property
+            .HasColumnType("jsonb")
+            .HasConversion(
+                v => JsonSerializer.Serialize(v, CaseFile.Json),
+                s => JsonSerializer.Deserialize<T>(s, CaseFile.Json)!,
+                new ValueComparer<T>(
+                    (a, b) => JsonSerializer.Serialize(a, CaseFile.Json) == JsonSerializer.Serialize(b, CaseFile.Json),
+                    v => JsonSerializer.Serialize(v, CaseFile.Json).GetHashCode(StringComparison.Ordinal)
+                )
+            );
+
+    private void Stamp()
+    {
+        var now = DateTimeOffset.UtcNow;
+        foreach (var entry in ChangeTracker.Entries<CaseRecord>().Where(e => e.State is EntityState.Added or EntityState.Modified).ToArray())
+        {
+            var record = entry.Entity;
+            var before = entry.State == EntityState.Modified ? Before(entry) : null;
+            record.At = now;
+            record.By = Writer;
+            record.Version++;
+            Changes.Add(
+                new Change
+                {
+                    Id = Guid.CreateVersion7(),
+                    CaseId = record is EngineCase ? record.Id : record.CaseId,
+                    Kind = char.ToLowerInvariant(record.GetType().Name[0]) + record.GetType().Name[1..],
+                    RecordId = record.Id,
+                    At = now,
+                    By = Writer,
+                    Before = before,
+                }
+            );
+        }
+    }
+
+    private static string Before(EntityEntry entry) =>
+        JsonSerializer.Serialize(
+            entry.Properties.Where(p => !p.Metadata.IsShadowProperty()).ToDictionary(p => p.Metadata.Name, p => p.OriginalValue),
+            CaseFile.Json
+        );
+
+    private sealed class UtcConverter() : ValueConverter<DateTimeOffset, DateTimeOffset>(v => v.ToUniversalTime(), v => v);
+}

@@ -1,0 +1,274 @@
+import { useState } from 'react';
+import { api, unwrap, type EngineCase, type Schemas } from '../api/client';
+import { useWrite } from '../api/queries';
+import { NextUp, useCaseContext } from '../casebook/CaseShell';
+import { ReadingEntry } from '../gauge/ReadingEntry';
+import { useMayWrite } from '../shop/Header';
+import { Choice, Field, Trouble } from '../ui/basics';
+import { useDraft } from '../ui/useDraft';
+
+type Sheet = Omit<Schemas['ArrivalEntry'], 'version'>;
+
+const sheetOf = (c: EngineCase): Sheet => ({
+  title: c.title,
+  owner: c.owner,
+  engineName: c.engineName,
+  serial: c.serial,
+  hours: c.hours,
+  complaint: c.complaint,
+  past: c.past,
+  risks: c.risks,
+});
+
+export function Arrival() {
+  const { engineCase, knowledge } = useCaseContext();
+  const mayWrite = useMayWrite();
+  const { draft, set, settle, touched } = useDraft<Sheet>(`arrival/${engineCase.id}`, sheetOf(engineCase));
+  const shown = touched ? draft : sheetOf(engineCase);
+  const save = useWrite(engineCase.id, (version: number) =>
+    unwrap(
+      api.PUT('/api/cases/{id}/arrival', {
+        params: { path: { id: engineCase.id } },
+        body: { ...draft, version },
+      }),
+    ).then((saved) => {
+      settle(sheetOf(saved));
+      return saved;
+    }),
+  );
+  const theirs = save.error?.status === 409 ? (save.error.theirs as EngineCase | undefined) : undefined;
+
+  const change = (c: Partial<Sheet>) => set(touched ? c : { ...sheetOf(engineCase), ...c });
+  const answer = (risk: string, value: 'yes' | 'no' | 'unknown') => {
+    const risks = { ...shown.risks };
+    if (value === 'unknown') delete risks[risk];
+    else risks[risk] = value === 'yes';
+    change({ risks });
+  };
+
+  return (
+    <div className="grid gap-6 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
+      <form
+        className="space-y-4"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (!save.isPending) save.mutate(engineCase.version);
+        }}
+      >
+        <h2 className="text-xl">Why it is here</h2>
+        <fieldset disabled={!mayWrite} className="space-y-4">
+          <Field label="Complaint, in the customer’s words">
+            <textarea
+              className="entry"
+              rows={3}
+              value={shown.complaint}
+              onChange={(e) => change({ complaint: e.target.value })}
+            />
+          </Field>
+          <Field label="Its past" hint="Untouched since new, or has someone been in it? What oil, what load?">
+            <textarea
+              className="entry"
+              rows={2}
+              value={shown.past}
+              onChange={(e) => change({ past: e.target.value })}
+            />
+          </Field>
+          <div className="grid gap-4 sm:grid-cols-3">
+            <Field label="Serial number">
+              <input
+                className="entry fig"
+                value={shown.serial}
+                onChange={(e) => change({ serial: e.target.value })}
+              />
+            </Field>
+            <Field label="Running hours">
+              <input
+                className="entry fig"
+                inputMode="decimal"
+                value={shown.hours ?? ''}
+                onChange={(e) =>
+                  change({ hours: e.target.value === '' ? null : Number(e.target.value) || 0 })
+                }
+              />
+            </Field>
+            <Field label="Owner">
+              <input
+                className="entry"
+                value={shown.owner}
+                onChange={(e) => change({ owner: e.target.value })}
+              />
+            </Field>
+          </div>
+          <div>
+            <h3 className="mb-1 text-lg">What went before</h3>
+            <p className="mb-2 text-sm text-soft">
+              Not evidence in itself, but it makes some causes likelier. Leave open what nobody knows.
+            </p>
+            <ul className="divide-y divide-line border-y border-line">
+              {knowledge.risks.map((risk) => {
+                const value = risk.id in shown.risks ? (shown.risks[risk.id] ? 'yes' : 'no') : 'unknown';
+                return (
+                  <li
+                    key={risk.id}
+                    className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1 py-1.5"
+                  >
+                    <span className="flex-1 basis-56">{risk.question}</span>
+                    <div className="flex gap-1" role="group" aria-label={risk.name}>
+                      {(['yes', 'no', 'unknown'] as const).map((v) => (
+                        <button
+                          key={v}
+                          type="button"
+                          className="key px-3 text-sm"
+                          aria-pressed={value === v}
+                          onClick={() => answer(risk.id, v)}
+                        >
+                          {v === 'unknown' ? 'Not known' : v === 'yes' ? 'Yes' : 'No'}
+                        </button>
+                      ))}
+                    </div>
+                  </li>
+                );
+              })}
+            </ul>
+          </div>
+          {theirs ? (
+            <div role="alert" className="rounded-lg border-2 border-brass bg-brass-tint p-3">
+              <p className="font-bold">{theirs.by} changed this sheet while you were typing.</p>
+              <p>
+                Theirs: “{theirs.complaint}” {theirs.past}
+              </p>
+              <p>
+                Yours: “{draft.complaint}” {draft.past}
+              </p>
+              <div className="mt-2 flex gap-2">
+                <button type="button" className="key" onClick={() => save.mutate(theirs.version)}>
+                  Keep mine
+                </button>
+                <button
+                  type="button"
+                  className="key"
+                  onClick={() => {
+                    settle(sheetOf(theirs));
+                    save.reset();
+                  }}
+                >
+                  Take theirs
+                </button>
+              </div>
+            </div>
+          ) : (
+            <Trouble problem={save.error} />
+          )}
+          {mayWrite && (
+            <div className="flex items-center gap-3">
+              <button className="key key-go" disabled={!touched || save.isPending}>
+                Write it down
+              </button>
+              <span role="status" className="text-soft">
+                {touched ? 'Not written yet; kept on this device.' : 'All written.'}
+              </span>
+            </div>
+          )}
+        </fieldset>
+      </form>
+      <div className="space-y-5">
+        <NextUp />
+        <Compression />
+        <CaseFileTools />
+      </div>
+    </div>
+  );
+}
+
+function Compression() {
+  const { engineCase, answers } = useCaseContext();
+  const mayWrite = useMayWrite();
+  const [unit, setUnit] = useState<'bar' | 'psi'>('bar');
+  const test = answers.compression;
+  const highest = Math.max(...test.cylinders.map((c) => c.kpa ?? 0), 1);
+  const next = test.cylinders.find((c) => c.kpa === null) ?? test.cylinders[0]!;
+  const [picked, setPicked] = useState<number | null>(null);
+  const at = picked ?? next.number;
+  return (
+    <section className="sheet p-4">
+      <h2 className="text-xl">Compression</h2>
+      <p className="text-sm text-soft">
+        All plugs out, throttle open, the same turns each. Press a bar to measure that cylinder.
+      </p>
+      <div className="mt-3 flex items-end gap-2" style={{ height: 150 }}>
+        {test.cylinders.map((c) => {
+          const height = c.kpa === null ? 0 : Math.max(8, (c.kpa / highest) * 96);
+          return (
+            <button
+              key={c.number}
+              type="button"
+              className={`flex h-full min-w-11 flex-1 flex-col items-center justify-end rounded-lg ${at === c.number ? 'bg-dye-tint' : ''}`}
+              aria-pressed={at === c.number}
+              aria-label={`Cylinder ${c.number}, ${c.words}`}
+              onClick={() => setPicked(c.number)}
+            >
+              <span className="fig text-sm">
+                {c.kpa === null
+                  ? '—'
+                  : unit === 'bar'
+                    ? (c.kpa / 100).toFixed(1)
+                    : Math.round(c.kpa / 6.894757)}
+              </span>
+              <span
+                className={`w-full max-w-12 rounded-t border-2 border-b-0 ${c.low ? 'border-lead bg-lead-tint' : 'border-oil bg-oil-tint'}`}
+                style={{ height, visibility: c.kpa === null ? 'hidden' : 'visible' }}
+              />
+              <span className={`fig font-bold ${c.number === 6 || c.number === 9 ? 'underline' : ''}`}>
+                {c.number}
+                {c.low && <span className="text-lead"> low</span>}
+              </span>
+            </button>
+          );
+        })}
+      </div>
+      <ul className="mt-2 space-y-1">
+        {test.says.map((s) => (
+          <li key={s}>{s}</li>
+        ))}
+      </ul>
+      {mayWrite && (
+        <div className="mt-3 space-y-2 border-t border-line pt-3">
+          <Choice
+            label="Gauge reads in"
+            value={unit}
+            onChange={setUnit}
+            options={[
+              ['bar', 'bar'],
+              ['psi', 'psi'],
+            ]}
+          />
+          <ReadingEntry
+            key={at}
+            caseId={engineCase.id}
+            place={`C${at}`}
+            characteristic="compression"
+            unit={unit}
+            label={`Cylinder ${at}, ${unit}`}
+            instrument="Compression gauge"
+            onDone={() => setPicked(null)}
+          />
+        </div>
+      )}
+    </section>
+  );
+}
+
+function CaseFileTools() {
+  const { engineCase } = useCaseContext();
+  return (
+    <section className="sheet p-4">
+      <h2 className="text-lg">The whole case as a file</h2>
+      <p className="mb-2 text-sm text-soft">
+        Open format, with pictures. It can be read in again as a new case.
+      </p>
+      <a className="key inline-flex items-center" href={`/api/cases/${engineCase.id}/export`} download>
+        Save the case file
+      </a>
+    </section>
+  );
+}

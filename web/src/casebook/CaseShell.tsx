@@ -1,0 +1,257 @@
+import { useMemo } from 'react';
+import { NavLink, Outlet, useLocation, useOutletContext, useParams, useSearchParams } from 'react-router';
+import type { ApiProblem, CaseAnswers, EngineCase, Knowledge } from '../api/client';
+import { useAnswers, useCase, useKnowledge } from '../api/queries';
+import { PartDrawer } from '../index/PartDrawer';
+import { lensNames, legends, sights, type Lens } from '../section/lenses';
+import { Hatches, LongSection, Swatch } from '../section/LongSection';
+import { Header } from '../shop/Header';
+import { Addr, Trouble, Waiting } from '../ui/basics';
+import { layoutWords } from '../ui/words';
+
+export const stages = [
+  ['arrival', 'Arrival', 'tags'],
+  ['strip', 'Strip', 'tags'],
+  ['index', 'Index', 'tags'],
+  ['look', 'Look', 'damage'],
+  ['gauge', 'Gauge', 'limit'],
+  ['trace', 'Trace', 'story'],
+  ['verdict', 'Verdict', 'verdict'],
+  ['dossier', 'Dossier', 'damage'],
+] as const satisfies readonly (readonly [string, string, Lens])[];
+
+export interface CaseContext {
+  engineCase: EngineCase;
+  answers: CaseAnswers;
+  knowledge: Knowledge;
+  part: string | null;
+  openPart: (address: string | null) => void;
+  cause: number;
+  pickCause: (index: number) => void;
+}
+
+export const useCaseContext = () => useOutletContext<CaseContext>();
+
+/** A case on the screen: its engine on top, the eight stages, and the stage that is open. */
+export function CaseShell() {
+  const id = useParams().id!;
+  const record = useCase(id);
+  const answers = useAnswers(id);
+  const knowledge = useKnowledge();
+  const [params, setParams] = useSearchParams();
+  const { pathname } = useLocation();
+  const stage = stages.find(([path]) => pathname.endsWith(`/${path}`)) ?? stages[0];
+  const lens = (params.get('lens') as Lens | null) ?? stage[2];
+  const part = params.get('part');
+  const cause = Math.max(0, Number(params.get('cause') ?? 0) || 0);
+
+  const seen = useMemo(
+    () => (answers.data ? sights(answers.data, lens, cause) : undefined),
+    [answers.data, lens, cause],
+  );
+  const put = (key: string, value: string | null) =>
+    setParams(
+      (p) => {
+        const next = new URLSearchParams(p);
+        if (value === null) next.delete(key);
+        else next.set(key, value);
+        return next;
+      },
+      { replace: true },
+    );
+
+  const failed = record.error ?? answers.error ?? knowledge.error;
+  if (failed)
+    return (
+      <>
+        <Header />
+        <div className="mx-auto mt-10 max-w-lg px-4">
+          <Trouble problem={failed as ApiProblem} />
+        </div>
+      </>
+    );
+  if (!record.data || !answers.data || !knowledge.data) return <Waiting what="the case" />;
+
+  const context: CaseContext = {
+    engineCase: record.data,
+    answers: answers.data,
+    knowledge: knowledge.data,
+    part,
+    openPart: (address) => put('part', address),
+    cause,
+    pickCause: (index) => put('cause', String(index)),
+  };
+  const inPlace = stage[0] === 'look';
+  const dossier = stage[0] === 'dossier';
+
+  return (
+    <>
+      <Header>
+        <p className="truncate text-lg font-bold">{record.data.title}</p>
+        <p className="hidden truncate text-sm text-soft md:block">
+          {record.data.engineName} · {layoutWords(record.data.layout)}
+        </p>
+      </Header>
+      <Hatches />
+      <Stages stage={stage[0]} />
+      <div className="mx-auto max-w-7xl pb-24 md:pb-8">
+        {!dossier && (
+          <div className="no-print grid gap-x-4 border-b border-line px-2 py-2 md:grid-cols-[minmax(0,1fr)_15rem] md:px-5">
+            <div className="overflow-x-auto">
+              <div className="h-52 min-w-[34rem] md:h-72 md:min-w-0">
+                <LongSection
+                  section={answers.data.section}
+                  {...(seen ? { sights: seen } : {})}
+                  selected={part}
+                  onPick={context.openPart}
+                />
+              </div>
+            </div>
+            <SidePanel
+              lens={lens}
+              setLens={(l) => put('lens', l === stage[2] ? null : l)}
+              answers={answers.data}
+              open={context.openPart}
+            />
+          </div>
+        )}
+        <main className="px-3 py-4 md:px-5">
+          <Outlet context={context} />
+        </main>
+      </div>
+      {part && !inPlace && !dossier && <PartDrawer key={part} address={part} context={context} />}
+    </>
+  );
+}
+
+function Stages({ stage }: { stage: string }) {
+  const { search } = useLocation();
+  const keep = new URLSearchParams(search);
+  keep.delete('lens');
+  const query = keep.toString();
+  return (
+    <nav
+      aria-label="Stages of the case"
+      className="no-print fixed inset-x-0 bottom-0 z-20 border-t border-line bg-sheet md:static md:border-t-0 md:border-b"
+    >
+      <ol className="mx-auto flex max-w-7xl md:px-5">
+        {stages.map(([path, name]) => (
+          <li key={path} className="min-w-0 flex-1">
+            <NavLink
+              to={{ pathname: path, search: query ? `?${query}` : '' }}
+              className={`flex min-h-12 items-center justify-center border-t-4 px-0.5 text-[0.74rem] md:border-t-0 md:border-b-4 md:text-base ${
+                stage === path
+                  ? 'border-dye font-bold text-dye'
+                  : 'border-transparent text-soft hover:text-ink'
+              }`}
+            >
+              {name}
+            </NavLink>
+          </li>
+        ))}
+      </ol>
+    </nav>
+  );
+}
+
+function SidePanel({
+  lens,
+  setLens,
+  answers,
+  open,
+}: {
+  lens: Lens;
+  setLens: (lens: Lens) => void;
+  answers: CaseAnswers;
+  open: (address: string) => void;
+}) {
+  const addresses = answers.section.cells.map((c) => c.address);
+  return (
+    <div className="flex flex-wrap items-start gap-x-4 gap-y-2 py-1 text-sm md:flex-col md:flex-nowrap">
+      <form
+        className="flex w-full gap-1.5"
+        onSubmit={(e) => {
+          e.preventDefault();
+          const input = new FormData(e.currentTarget).get('address');
+          const found = addresses.find((a) => a === String(input).trim().toUpperCase());
+          const field = e.currentTarget.elements.namedItem('address') as HTMLInputElement;
+          field.setCustomValidity(found ? '' : 'No such address in this engine. Try R4 or K4.');
+          if (found) {
+            open(found);
+            e.currentTarget.reset();
+          } else field.reportValidity();
+        }}
+      >
+        <input
+          name="address"
+          className="entry fig uppercase placeholder:font-sans placeholder:normal-case"
+          placeholder="Go to, e.g. R4U"
+          aria-label="Go to an address"
+          list="addresses"
+          autoComplete="off"
+          onInput={(e) => e.currentTarget.setCustomValidity('')}
+        />
+        <datalist id="addresses">
+          {addresses.map((a) => (
+            <option key={a} value={a} />
+          ))}
+        </datalist>
+        <button className="key">Open</button>
+      </form>
+      <label className="flex w-full items-center gap-2">
+        <span className="font-semibold text-soft">Show</span>
+        <select className="entry" value={lens} onChange={(e) => setLens(e.target.value as Lens)}>
+          {Object.entries(lensNames).map(([id, name]) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <ul className="flex flex-wrap gap-x-4 gap-y-1 md:flex-col" aria-label="What the marks mean">
+        {legends[lens].map((s) => (
+          <li key={s.words} className="flex items-center gap-2">
+            <Swatch sight={s} />
+            {s.words}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** What comes next and what is loose; for who comes back after three weeks. */
+export function NextUp() {
+  const { answers, openPart } = useCaseContext();
+  const { standing } = answers;
+  return (
+    <div className="sheet p-4">
+      <p className="text-sm font-semibold text-soft">Next</p>
+      <p className="text-lg font-bold">{standing.next}</p>
+      {standing.lastWritten && (
+        <p className="text-sm text-soft">
+          Left off{' '}
+          {new Date(standing.lastWritten).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })},{' '}
+          {standing.lastBy}
+        </p>
+      )}
+      {standing.looseEnds.length > 0 && (
+        <>
+          <p className="mt-3 font-semibold">Loose ends</p>
+          <ul className="mt-1 space-y-1">
+            {standing.looseEnds.slice(0, 6).map((l) => (
+              <li key={l.text}>
+                <button
+                  className="text-left underline decoration-line underline-offset-4"
+                  onClick={() => openPart(l.place)}
+                >
+                  <Addr code={l.place} /> {l.text}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
+  );
+}

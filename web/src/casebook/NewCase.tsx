@@ -1,0 +1,303 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { v7 } from 'uuid';
+import { api, ApiProblem, unwrap, type EngineCase, type Layout } from '../api/client';
+import { keys } from '../api/queries';
+import { Hatches, LongSection } from '../section/LongSection';
+import { Header } from '../shop/Header';
+import { Choice, Field, Trouble } from '../ui/basics';
+import { useDraft } from '../ui/useDraft';
+
+interface Draft {
+  engineName: string;
+  title: string;
+  owner: string;
+  layout: Omit<Layout, 'firingOrder' | 'hasTwoBanks' | 'cycleDegrees'>;
+  firing: string;
+}
+
+const blank: Draft = {
+  engineName: '',
+  title: '',
+  owner: '',
+  layout: {
+    arrangement: 'inline',
+    cylinders: 4,
+    cycle: 'fourStroke',
+    bearings: 'plain',
+    numbering: 'alongTheCrank',
+    numberOneEnd: 'freeEnd',
+    rotation: 'clockwise',
+    mains: null,
+    bankAngle: null,
+    bankAOnTheLeft: true,
+    oilFeedEnd: 'freeEnd',
+    ringsPerPiston: 3,
+  },
+  firing: '1 3 4 2',
+};
+
+/** Firing orders often met, offered as a start; the maker's plate decides. */
+const usual: Record<string, string> = {
+  single1: '1',
+  inline2: '1 2',
+  inline3: '1 3 2',
+  inline4: '1 3 4 2',
+  inline5: '1 2 4 5 3',
+  inline6: '1 5 3 6 2 4',
+  vee6: '1 2 3 4 5 6',
+  vee8: '1 8 4 3 6 5 7 2',
+  flat2: '1 2',
+  flat4: '1 4 3 2',
+  flat6: '1 6 2 4 3 5',
+};
+
+const layoutOf = (d: Draft) => ({
+  ...d.layout,
+  firingOrder: d.firing
+    .split(/[^0-9]+/)
+    .filter(Boolean)
+    .map(Number),
+});
+
+export function NewCase() {
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const { draft, set, settle } = useDraft<Draft>('new-case', blank);
+  const [id] = useState(() => v7());
+  const layout = layoutOf(draft) as Layout;
+  const twoBanks = layout.arrangement === 'vee' || layout.arrangement === 'flat';
+
+  const preview = useQuery({
+    queryKey: ['preview', JSON.stringify(layout)],
+    queryFn: () => unwrap(api.POST('/api/layouts/preview', { body: layout })),
+    placeholderData: (before) => before,
+    retry: false,
+    staleTime: Infinity,
+  });
+  const create = useMutation<EngineCase, ApiProblem, void>({
+    mutationFn: () =>
+      unwrap(
+        api.POST('/api/cases', {
+          body: { id, title: draft.title, engineName: draft.engineName, owner: draft.owner, layout },
+        }),
+      ),
+    onSuccess: async (made) => {
+      settle(blank);
+      await client.invalidateQueries({ queryKey: keys.cases });
+      await navigate(`/cases/${made.id}/arrival`);
+    },
+  });
+
+  const shape = (change: Partial<Draft['layout']>) => {
+    const next = { ...draft.layout, ...change };
+    if (next.arrangement === 'single') next.cylinders = 1;
+    else if (next.cylinders === 1) next.cylinders = next.arrangement === 'inline' ? 4 : 2;
+    const banks = next.arrangement === 'vee' || next.arrangement === 'flat';
+    if (banks !== (next.numbering !== 'alongTheCrank')) next.numbering = banks ? 'oddEven' : 'alongTheCrank';
+    const changed =
+      next.arrangement !== draft.layout.arrangement || next.cylinders !== draft.layout.cylinders;
+    const offered =
+      usual[`${next.arrangement}${next.cylinders}`] ??
+      Array.from({ length: next.cylinders }, (_, i) => i + 1).join(' ');
+    set({ layout: next, ...(changed ? { firing: offered } : {}) });
+  };
+  const l = draft.layout;
+  const wrong = preview.error instanceof ApiProblem ? preview.error : null;
+
+  return (
+    <>
+      <Header>
+        <span className="font-bold">New case</span>
+      </Header>
+      <Hatches />
+      <main className="mx-auto grid max-w-7xl gap-6 px-4 py-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
+        <form
+          className="space-y-4"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (!create.isPending) create.mutate();
+          }}
+        >
+          <h1 className="text-2xl">What is on the stand?</h1>
+          <Field label="Engine" hint="As on the job card: name, size, what it drives.">
+            <input
+              className="entry"
+              value={draft.engineName}
+              onChange={(e) => set({ engineName: e.target.value })}
+              required
+            />
+          </Field>
+          <div className="grid gap-4 sm:grid-cols-2">
+            <Field label="Title of the case">
+              <input
+                className="entry"
+                placeholder="what went wrong, in a word"
+                value={draft.title}
+                onChange={(e) => set({ title: e.target.value })}
+              />
+            </Field>
+            <Field label="Owner">
+              <input className="entry" value={draft.owner} onChange={(e) => set({ owner: e.target.value })} />
+            </Field>
+          </div>
+          <Choice
+            label="Arrangement"
+            value={l.arrangement}
+            onChange={(arrangement) => shape({ arrangement })}
+            options={[
+              ['single', 'Single'],
+              ['inline', 'Inline'],
+              ['vee', 'Vee'],
+              ['flat', 'Flat'],
+            ]}
+          />
+          <div className="flex flex-wrap gap-x-6 gap-y-4">
+            <div>
+              <span className="label" id="cyl">
+                Cylinders
+              </span>
+              <div className="flex items-center gap-1.5" role="group" aria-labelledby="cyl">
+                <button
+                  type="button"
+                  className="key"
+                  aria-label="Fewer cylinders"
+                  disabled={l.arrangement === 'single' || l.cylinders <= 2}
+                  onClick={() => shape({ cylinders: l.cylinders - (twoBanks ? 2 : 1) })}
+                >
+                  −
+                </button>
+                <output className="fig w-10 text-center text-2xl font-bold">{l.cylinders}</output>
+                <button
+                  type="button"
+                  className="key"
+                  aria-label="More cylinders"
+                  disabled={l.arrangement === 'single' || l.cylinders >= 16}
+                  onClick={() => shape({ cylinders: l.cylinders + (twoBanks ? 2 : 1) })}
+                >
+                  +
+                </button>
+              </div>
+            </div>
+            <Choice
+              label="Cycle"
+              value={l.cycle}
+              onChange={(cycle) => shape({ cycle })}
+              options={[
+                ['fourStroke', 'Four-stroke'],
+                ['twoStroke', 'Two-stroke'],
+              ]}
+            />
+            <Choice
+              label="Crank bearings"
+              value={l.bearings}
+              onChange={(bearings) => shape({ bearings })}
+              options={[
+                ['plain', 'Plain shells'],
+                ['rolling', 'Rolling'],
+              ]}
+            />
+          </div>
+          <div className="flex flex-wrap gap-x-6 gap-y-4">
+            <Choice
+              label="Number one is at the"
+              value={l.numberOneEnd}
+              onChange={(numberOneEnd) => shape({ numberOneEnd })}
+              options={[
+                ['freeEnd', 'Free end'],
+                ['driveEnd', 'Drive end'],
+              ]}
+            />
+            <Choice
+              label="Turns, seen from the free end"
+              value={l.rotation}
+              onChange={(rotation) => shape({ rotation })}
+              options={[
+                ['clockwise', 'Clockwise ↻'],
+                ['anticlockwise', 'Anticlockwise ↺'],
+              ]}
+            />
+          </div>
+          {twoBanks && (
+            <div className="flex flex-wrap gap-x-6 gap-y-4">
+              <Choice
+                label="Numbering"
+                value={l.numbering}
+                onChange={(numbering) => shape({ numbering })}
+                options={[
+                  ['oddEven', 'Odd and even banks'],
+                  ['bankAfterBank', 'Bank after bank'],
+                ]}
+              />
+              <Choice
+                label="Bank with number one, from the free end"
+                value={l.bankAOnTheLeft ? 'left' : 'right'}
+                onChange={(side) => shape({ bankAOnTheLeft: side === 'left' })}
+                options={[
+                  ['left', 'Left'],
+                  ['right', 'Right'],
+                ]}
+              />
+            </div>
+          )}
+          <Field label="Firing order" hint="Offered as often met; the maker’s plate or manual decides.">
+            <input
+              className="entry fig text-lg"
+              inputMode="numeric"
+              value={draft.firing}
+              onChange={(e) => set({ firing: e.target.value })}
+            />
+          </Field>
+          <Trouble problem={create.error ?? wrong} />
+          <button className="key key-go w-full sm:w-auto" disabled={create.isPending || wrong !== null}>
+            Start the case
+          </button>
+        </form>
+        <aside className="space-y-3">
+          <h2 className="text-xl">So it is laid out</h2>
+          <div className={`sheet p-3 ${wrong ? 'opacity-40' : ''}`}>
+            <div className="h-72">{preview.data && <LongSection section={preview.data.section} quiet />}</div>
+          </div>
+          {preview.data && !wrong && (
+            <div className="sheet p-4">
+              <p>
+                <b>{preview.data.addresses} addresses.</b> Check the ends and the thrust sides before a tag is
+                written: a wrong number one makes every tag wrong.
+              </p>
+              <table className="mt-3 w-full text-left">
+                <thead className="text-sm text-soft">
+                  <tr>
+                    <th>Cylinder</th>
+                    <th>Fires at</th>
+                    <th>Crankpin</th>
+                    <th>Between mains</th>
+                    <th>Thrust side</th>
+                  </tr>
+                </thead>
+                <tbody className="fig">
+                  {preview.data.cylinders.map((c) => (
+                    <tr key={c.number} className="border-t border-line">
+                      <td className="py-0.5 font-bold">{c.number}</td>
+                      <td>{Math.round(c.firingAngle)}°</td>
+                      <td>K{c.crankpin}</td>
+                      <td>M{c.flankingMains.join(', M')}</td>
+                      <td>{c.majorThrustSide}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+              {preview.data.oilRoute.length > 0 && (
+                <p className="mt-3 text-sm text-soft">
+                  Oil reaches the bearings in this order:{' '}
+                  <span className="fig">{preview.data.oilRoute.join(' ')}</span>. Taken from common practice;
+                  the maker’s drawing comes first.
+                </p>
+              )}
+            </div>
+          )}
+        </aside>
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,172 @@
+import { useState } from 'react';
+import { v7 } from 'uuid';
+import { api, unwrap, type Schemas } from '../api/client';
+import { useWrite } from '../api/queries';
+import type { CaseContext } from '../casebook/CaseShell';
+import { Addr, Choice, Field, Trouble } from '../ui/basics';
+import { custodyWords, entriesOf, facingWords, methodWords, stands } from '../ui/words';
+
+type Entry = Omit<Schemas['PartEntry'], 'id' | 'version' | 'place'>;
+
+const blank = (place: string): Entry => ({
+  mark: place.replace(/[A-Z]+$/, '').replace(/^[A-Z]+/, '') || place,
+  method: 'none',
+  sameOnAll: false,
+  facing: 'unknown',
+  gradeStamped: '',
+  custody: 'bench',
+  where: '',
+  remarks: '',
+});
+
+const entryOf = (p: Schemas['Part']): Entry => ({
+  mark: p.mark,
+  method: p.method,
+  sameOnAll: p.sameOnAll,
+  facing: p.facing,
+  gradeStamped: p.gradeStamped,
+  custody: p.custody,
+  where: p.where,
+  remarks: p.remarks,
+});
+
+/** The tag of one part: its mark, which way it faces, where it is now. */
+export function TagForm({ address, context }: { address: string; context: CaseContext }) {
+  const { engineCase } = context;
+  const standing = engineCase.parts.filter(stands).find((p) => p.place === address);
+  const [draft, setDraft] = useState<Entry | null>(null);
+  const [id] = useState(() => v7());
+  const entry = draft ?? (standing ? entryOf(standing) : blank(address));
+  const set = (change: Partial<Entry>) => setDraft({ ...entry, ...change });
+  const isShell = /^[RM]\d+[UL]$/.test(address);
+  const save = useWrite(engineCase.id, (version: number) => {
+    const path = { caseId: engineCase.id };
+    const body = { ...entry, place: address };
+    return unwrap(
+      standing
+        ? api.PUT('/api/cases/{caseId}/parts/{id}', {
+            params: { path: { ...path, id: standing.id } },
+            body: { ...body, id: standing.id, version },
+          })
+        : api.POST('/api/cases/{caseId}/parts', { params: { path }, body: { ...body, id, version: 0 } }),
+    ).then((part) => {
+      setDraft(null);
+      return part;
+    });
+  });
+  const theirs = save.error?.status === 409 ? (save.error.theirs as Schemas['Part'] | undefined) : undefined;
+  const elsewhere = entry.custody !== 'onEngine' && entry.custody !== 'scrapped';
+
+  return (
+    <form
+      className="space-y-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!save.isPending) save.mutate(standing?.version ?? 0);
+      }}
+    >
+      <Choice
+        label="Mark made with"
+        value={entry.method}
+        onChange={(method) => set({ method })}
+        options={entriesOf(methodWords)}
+      />
+      {entry.method === 'numberPunch' && (
+        <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
+          A punch can distort a cap. Back it up, strike lightly, away from the bearing seat. Eye protection.
+        </p>
+      )}
+      <div className="grid grid-cols-2 gap-3">
+        <Field label="Mark on the part">
+          <input className="entry fig" value={entry.mark} onChange={(e) => set({ mark: e.target.value })} />
+        </Field>
+        {isShell && (
+          <Field label="Size stamped on it">
+            <input
+              className="entry fig"
+              placeholder="STD, 0.25 …"
+              value={entry.gradeStamped}
+              onChange={(e) => set({ gradeStamped: e.target.value })}
+            />
+          </Field>
+        )}
+      </div>
+      {entry.method === 'makersMark' && (
+        <label className="flex min-h-11 items-center gap-3">
+          <input
+            type="checkbox"
+            className="size-6"
+            checked={entry.sameOnAll}
+            onChange={(e) => set({ sameOnAll: e.target.checked })}
+          />
+          The maker’s mark is the same on all of them
+        </label>
+      )}
+      <Choice
+        label="In its place the mark faces (seen from the free end)"
+        value={entry.facing}
+        onChange={(facing) => set({ facing })}
+        options={entriesOf(facingWords)}
+      />
+      <Field label="Where it is now">
+        <select
+          className="entry"
+          value={entry.custody}
+          onChange={(e) => set({ custody: e.target.value as Schemas['Custody'] })}
+        >
+          {entriesOf(custodyWords).map(([c, name]) => (
+            <option key={c} value={c}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </Field>
+      {elsewhere && (
+        <Field label="Which row, bag, box or shop">
+          <input className="entry" value={entry.where} onChange={(e) => set({ where: e.target.value })} />
+        </Field>
+      )}
+      <Field label="Remarks">
+        <input className="entry" value={entry.remarks} onChange={(e) => set({ remarks: e.target.value })} />
+      </Field>
+      {theirs ? (
+        <div role="alert" className="rounded-lg border-2 border-brass bg-brass-tint p-3">
+          <p className="font-bold">
+            {theirs.by} changed the tag of <Addr code={address} /> meanwhile.
+          </p>
+          <p>
+            Theirs: mark {theirs.mark || '—'}, {facingWords[theirs.facing].toLowerCase()},{' '}
+            {custodyWords[theirs.custody]} {theirs.where}
+          </p>
+          <p>
+            Yours: mark {entry.mark || '—'}, {facingWords[entry.facing].toLowerCase()},{' '}
+            {custodyWords[entry.custody]} {entry.where}
+          </p>
+          <div className="mt-2 flex gap-2">
+            <button type="button" className="key" onClick={() => save.mutate(theirs.version)}>
+              Keep mine
+            </button>
+            <button
+              type="button"
+              className="key"
+              onClick={() => {
+                setDraft(null);
+                save.reset();
+              }}
+            >
+              Take theirs
+            </button>
+          </div>
+        </div>
+      ) : (
+        <Trouble problem={save.error} />
+      )}
+      <button
+        className="key key-go w-full"
+        disabled={save.isPending || (standing !== undefined && draft === null)}
+      >
+        {standing ? 'Change the tag' : `Tag ${address}`}
+      </button>
+    </form>
+  );
+}

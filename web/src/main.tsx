@@ -1,0 +1,62 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { lazy, StrictMode, Suspense } from 'react';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
+import { ApiProblem } from './api/client';
+import { Arrival } from './arrival/Arrival';
+import { CaseShell } from './casebook/CaseShell';
+import { Casebook } from './casebook/Casebook';
+import { NewCase } from './casebook/NewCase';
+import { Index } from './index/Index';
+import { Look } from './look/Look';
+import { Gate } from './shop/Gate';
+import { Strip } from './strip/Strip';
+import { Waiting } from './ui/basics';
+import './styles.css';
+
+// The later stages are fetched when they are first opened.
+const Gauge = lazy(() => import('./gauge/Gauge').then((m) => ({ default: m.Gauge })));
+const Trace = lazy(() => import('./trace/Trace').then((m) => ({ default: m.Trace })));
+const Verdict = lazy(() => import('./verdict/Verdict').then((m) => ({ default: m.Verdict })));
+const Dossier = lazy(() => import('./dossier/Dossier').then((m) => ({ default: m.Dossier })));
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 10_000,
+      retry: (count, error) => count < 2 && !(error instanceof ApiProblem && error.status >= 400),
+    },
+    mutations: { networkMode: 'always' },
+  },
+});
+
+document.documentElement.dataset.theme = localStorage.getItem('theme') ?? 'light';
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <BrowserRouter>
+        <Gate>
+          <Suspense fallback={<Waiting what="the page" />}>
+            <Routes>
+              <Route index element={<Casebook />} />
+              <Route path="new" element={<NewCase />} />
+              <Route path="cases/:id" element={<CaseShell />}>
+                <Route index element={<Navigate to="arrival" replace />} />
+                <Route path="arrival" element={<Arrival />} />
+                <Route path="strip" element={<Strip />} />
+                <Route path="index" element={<Index />} />
+                <Route path="look" element={<Look />} />
+                <Route path="gauge" element={<Gauge />} />
+                <Route path="trace" element={<Trace />} />
+                <Route path="verdict" element={<Verdict />} />
+                <Route path="dossier" element={<Dossier />} />
+              </Route>
+              <Route path="*" element={<Navigate to="/" replace />} />
+            </Routes>
+          </Suspense>
+        </Gate>
+      </BrowserRouter>
+    </QueryClientProvider>
+  </StrictMode>,
+);

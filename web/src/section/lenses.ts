@@ -1,0 +1,112 @@
+import type { CaseAnswers, Schemas } from '../api/client';
+
+export const lensNames = {
+  tags: 'Tagged',
+  damage: 'Damage',
+  limit: 'Limit used',
+  story: 'Cause',
+  verdict: 'Verdict',
+} as const;
+
+export type Lens = keyof typeof lensNames;
+
+/** How a place looks under a lens: a tone, a short mark inside it, and the same in words. */
+export interface Sight {
+  tone: 'none' | 'calm' | 'light' | 'mid' | 'heavy' | 'dye' | 'dyeDots';
+  mark: string;
+  words: string;
+}
+
+const nothing: Sight = { tone: 'none', mark: '', words: '' };
+
+const verdictMarks: Record<Schemas['VerdictAction'], [string, Sight['tone'], string]> = {
+  reuse: ['✓', 'calm', 'reuse'],
+  cleanAndReuse: ['✓', 'calm', 'clean and reuse'],
+  repair: ['R', 'light', 'repair'],
+  machine: ['M', 'mid', 'machine'],
+  replace: ['×', 'heavy', 'replace'],
+  specialist: ['?', 'mid', 'specialist'],
+};
+
+const damageSights: Sight[] = [
+  { tone: 'calm', mark: '·', words: 'looked at, clean' },
+  { tone: 'light', mark: '1', words: 'slight' },
+  { tone: 'mid', mark: '2', words: 'marked' },
+  { tone: 'heavy', mark: '3', words: 'severe' },
+];
+
+/** Sights of all places under a lens. `picked` is the index of the cause picked in Trace. */
+export function sights(answers: CaseAnswers, lens: Lens, picked: number): Map<string, Sight> {
+  const map = new Map<string, Sight>();
+  if (lens === 'story') {
+    const cause = answers.trace.ranking[picked];
+    for (const sign of cause?.chain.flatMap((l) => l.signs) ?? []) {
+      const sight = storySight(sign);
+      const before = map.get(sign.place);
+      if (!before || rank(sight) > rank(before)) map.set(sign.place, sight);
+    }
+    return map;
+  }
+  for (const state of answers.places) map.set(state.place, stateSight(state, lens));
+  return map;
+}
+
+const rank = (s: Sight) => ['none', 'light', 'calm', 'dyeDots', 'mid', 'heavy', 'dye'].indexOf(s.tone);
+
+function storySight(sign: Schemas['PredictedSign']): Sight {
+  if (sign.seen === 'present') return { tone: 'dye', mark: '✓', words: `${sign.name}: found` };
+  if (sign.seen === 'absent')
+    return { tone: 'light', mark: '–', words: `${sign.name}: looked for, not there` };
+  return { tone: 'dyeDots', mark: '', words: `${sign.name}: not looked for yet` };
+}
+
+function stateSight(state: Schemas['PlaceState'], lens: Exclude<Lens, 'story'>): Sight {
+  switch (lens) {
+    case 'tags':
+      if (state.marked) return { tone: 'dye', mark: '●', words: 'tagged and marked' };
+      return state.tagged ? { tone: 'mid', mark: '○', words: 'tagged, no mark' } : nothing;
+    case 'damage':
+      return (state.damage === null ? undefined : damageSights[state.damage]) ?? nothing;
+    case 'limit': {
+      if (state.loud) return { tone: 'heavy', mark: '!', words: 'wrong size' };
+      if (state.share === null) return nothing;
+      const words = `${Math.round(state.share * 100)} % of the limit used`;
+      if (state.share > 1) return { tone: 'heavy', mark: `${state.share.toFixed(1)}×`, words };
+      if (state.share < 0) return { tone: 'heavy', mark: '<', words: 'below the least' };
+      return { tone: state.share > 0.8 ? 'light' : 'calm', mark: `${Math.round(state.share * 100)}`, words };
+    }
+    case 'verdict': {
+      if (state.verdict === null) return nothing;
+      const [mark, tone, words] = verdictMarks[state.verdict];
+      return { tone, mark, words };
+    }
+  }
+}
+
+/** What the marks of a lens mean. */
+export const legends: Record<Lens, Sight[]> = {
+  tags: [
+    { tone: 'dye', mark: '●', words: 'tagged and marked' },
+    { tone: 'mid', mark: '○', words: 'tagged, no mark' },
+    { tone: 'none', mark: '', words: 'not tagged' },
+  ],
+  damage: [...damageSights, { tone: 'none', mark: '', words: 'not looked at' }],
+  limit: [
+    { tone: 'calm', mark: '40', words: 'per cent of limit used' },
+    { tone: 'heavy', mark: '1.2×', words: 'beyond the limit' },
+    { tone: 'heavy', mark: '!', words: 'wrong size' },
+    { tone: 'none', mark: '', words: 'no figure' },
+  ],
+  story: [
+    { tone: 'dye', mark: '✓', words: 'predicted and found' },
+    { tone: 'light', mark: '–', words: 'predicted, not there' },
+    { tone: 'dyeDots', mark: '', words: 'predicted, not looked for' },
+  ],
+  verdict: [
+    { tone: 'calm', mark: '✓', words: 'reuse' },
+    { tone: 'light', mark: 'R', words: 'repair' },
+    { tone: 'mid', mark: 'M', words: 'machine' },
+    { tone: 'mid', mark: '?', words: 'specialist' },
+    { tone: 'heavy', mark: '×', words: 'replace' },
+  ],
+};

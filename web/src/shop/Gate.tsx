@@ -1,0 +1,82 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { api, unwrap, type ApiProblem } from '../api/client';
+import { useMe, useSetup } from '../api/queries';
+import { Field, Trouble, Waiting } from '../ui/basics';
+
+/** Lets in who is signed in; asks the others, and a new shop for its first lead. */
+export function Gate({ children }: { children: ReactNode }) {
+  const me = useMe();
+  const setup = useSetup();
+  if (me.isPending || setup.isPending) return <Waiting what="the shop" />;
+  if (me.error ?? setup.error)
+    return (
+      <div className="mx-auto mt-16 max-w-md px-4">
+        <Trouble problem={(me.error ?? setup.error) as ApiProblem} />
+      </div>
+    );
+  if (me.data) return children;
+  return <Entrance first={setup.data?.needsFirstLead ?? false} />;
+}
+
+function Entrance({ first }: { first: boolean }) {
+  const client = useQueryClient();
+  const [name, setName] = useState('');
+  const [password, setPassword] = useState('');
+  const enter = useMutation<unknown, ApiProblem, void>({
+    mutationFn: async () => {
+      const body = { name, password };
+      if (first) await unwrap(api.POST('/api/first-lead', { body }));
+      return unwrap(api.POST('/api/sign-in', { body }));
+    },
+    onSuccess: () => client.invalidateQueries(),
+  });
+
+  return (
+    <main className="mx-auto flex min-h-dvh max-w-4xl flex-col justify-center gap-8 px-5 py-8 md:flex-row md:items-center md:gap-16">
+      <div className="flex-1">
+        <img src="/mark.svg" alt="" width={72} height={72} />
+        <h1 className="mt-4 text-4xl">Vivid Sleuth</h1>
+        <p className="mt-3 max-w-sm text-lg text-soft">
+          Every part has a place, a mark and a mate. What it shows is read before it is washed, measured once,
+          and traced to what failed first.
+        </p>
+      </div>
+      <form
+        className="sheet w-full max-w-sm space-y-4 p-6"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (!enter.isPending) enter.mutate();
+        }}
+      >
+        <h2 className="text-xl">{first ? 'The first lead of this shop' : 'Sign in'}</h2>
+        {first && (
+          <p className="text-soft">Nobody has an account yet. Yours may do everything and let others in.</p>
+        )}
+        <Field label="Name">
+          <input
+            className="entry"
+            autoComplete="username"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            required
+          />
+        </Field>
+        <Field label="Password" {...(first ? { hint: 'Ten characters or more.' } : {})}>
+          <input
+            className="entry"
+            type="password"
+            autoComplete={first ? 'new-password' : 'current-password'}
+            value={password}
+            onChange={(e) => setPassword(e.target.value)}
+            required
+          />
+        </Field>
+        <Trouble problem={enter.error} />
+        <button className="key key-go w-full" disabled={enter.isPending}>
+          {first ? 'Make the account' : 'Sign in'}
+        </button>
+      </form>
+    </main>
+  );
+}

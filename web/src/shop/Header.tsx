@@ -1,0 +1,49 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState, type ReactNode } from 'react';
+import { Link } from 'react-router';
+import { api } from '../api/client';
+import { useMe } from '../api/queries';
+
+/** The line at the top: where one is, who one is. */
+export function Header({ children }: { children?: ReactNode }) {
+  const client = useQueryClient();
+  const { data: me } = useMe();
+  const [dark, setDark] = useState(document.documentElement.dataset.theme === 'dark');
+  const leave = useMutation({
+    mutationFn: () => api.POST('/api/sign-out'),
+    onSuccess: () => client.resetQueries(),
+  });
+  const flip = () => {
+    const theme = dark ? 'light' : 'dark';
+    document.documentElement.dataset.theme = theme;
+    localStorage.setItem('theme', theme);
+    setDark(!dark);
+  };
+  return (
+    <header className="no-print flex items-center gap-3 border-b border-line bg-sheet px-3 py-1.5 md:px-5">
+      <Link to="/" className="flex min-h-11 items-center gap-2 font-bold" aria-label="Casebook">
+        <img src="/mark.svg" alt="" width={30} height={30} />
+        <span className="hidden sm:inline">Casebook</span>
+      </Link>
+      <div className="min-w-0 flex-1">{children}</div>
+      <button
+        className="key border-transparent text-sm"
+        onClick={flip}
+        aria-label={dark ? 'Light screen' : 'Dark screen'}
+      >
+        {dark ? 'Light' : 'Dark'}
+      </button>
+      <button className="key border-transparent text-sm" onClick={() => leave.mutate()} title="Sign out">
+        <span className="hidden md:inline">{me?.role}: </span>
+        {me?.name}
+        <span className="text-soft"> · out</span>
+      </button>
+    </header>
+  );
+}
+
+/** Whether the one signed in may write; a viewer reads only. */
+export function useMayWrite() {
+  const { data: me } = useMe();
+  return me !== null && me !== undefined && me.role !== 'viewer';
+}

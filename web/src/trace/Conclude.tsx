@@ -1,0 +1,115 @@
+import { useState } from 'react';
+import { v7 } from 'uuid';
+import { api, unwrap, type Schemas } from '../api/client';
+import { useWrite } from '../api/queries';
+import { useCaseContext } from '../casebook/CaseShell';
+import { useMayWrite } from '../shop/Header';
+import { Addr, Choice, Field, moment, Trouble } from '../ui/basics';
+import { confidenceWords, entriesOf, stands } from '../ui/words';
+import { useDraft } from '../ui/useDraft';
+
+/** The mechanic's own finding; it stands beside the computation's, and both go into the dossier. */
+export function Conclude() {
+  const { engineCase, answers, knowledge } = useCaseContext();
+  const mayWrite = useMayWrite();
+  const standing = engineCase.conclusions.filter(stands).at(-1);
+  const first = answers.trace.ranking[0];
+  const { draft, set, settle } = useDraft(`conclusion/${engineCase.id}`, {
+    story: '',
+    place: '',
+    confidence: 'possible' as Schemas['Confidence'],
+    reasons: '',
+  });
+  const [id, setId] = useState(() => v7());
+  const write = useWrite(engineCase.id, () =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/conclusions', {
+        params: { path: { caseId: engineCase.id } },
+        body: { id, ...draft },
+      }),
+    ).then((r) => {
+      settle({ story: '', place: '', confidence: 'possible', reasons: '' });
+      setId(v7());
+      return r;
+    }),
+  );
+  const name = (story: string) =>
+    knowledge.stories.find((s) => s.id === story)?.name ?? 'None of the causes known here';
+  return (
+    <section className="sheet p-4 md:p-5">
+      <h2 className="text-xl">Your own finding</h2>
+      {standing && (
+        <div className="mt-2">
+          <p className="text-lg">
+            <b>{confidenceWords[standing.confidence]}:</b> {name(standing.story)}{' '}
+            {standing.place && <Addr code={standing.place} />}
+          </p>
+          <p>{standing.reasons}</p>
+          <p className="text-sm text-soft">
+            {standing.by}, {moment(standing.at)}
+            {first &&
+              first.story !== standing.story &&
+              `. The computation puts “${first.name}” first; both are shown.`}
+          </p>
+        </div>
+      )}
+      {mayWrite && (
+        <details className="mt-3" open={!standing}>
+          <summary className="key inline-flex cursor-pointer items-center">
+            {standing ? 'Find otherwise' : 'Write it down'}
+          </summary>
+          <form
+            className="mt-3 max-w-3xl space-y-3"
+            onSubmit={(e) => {
+              e.preventDefault();
+              if (!write.isPending) write.mutate(undefined);
+            }}
+          >
+            <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_8rem]">
+              <Field label="Cause">
+                <select
+                  className="entry"
+                  value={draft.story}
+                  onChange={(e) => set({ story: e.target.value })}
+                >
+                  <option value="">None of these, or not known</option>
+                  {knowledge.stories.map((s) => (
+                    <option key={s.id} value={s.id}>
+                      {s.name}
+                    </option>
+                  ))}
+                </select>
+              </Field>
+              <Field label="Place">
+                <input
+                  className="entry fig uppercase"
+                  placeholder="R4"
+                  value={draft.place}
+                  onChange={(e) => set({ place: e.target.value })}
+                />
+              </Field>
+            </div>
+            <Choice
+              label="How sure"
+              value={draft.confidence}
+              options={entriesOf(confidenceWords)}
+              onChange={(confidence) => set({ confidence })}
+            />
+            <Field label="Reasons" hint="Be fair: own mistake, part’s defect, or not to be told?">
+              <textarea
+                className="entry"
+                rows={3}
+                value={draft.reasons}
+                onChange={(e) => set({ reasons: e.target.value })}
+              />
+            </Field>
+            <Trouble problem={write.error} />
+            <button className="key key-go" disabled={write.isPending}>
+              Put it in the dossier
+            </button>
+          </form>
+        </details>
+      )}
+    </section>
+  );
+}

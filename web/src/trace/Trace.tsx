@@ -1,0 +1,236 @@
+import { Link } from 'react-router';
+import type { Schemas } from '../api/client';
+import { useCaseContext } from '../casebook/CaseShell';
+import { Addr, percent } from '../ui/basics';
+import { Conclude } from './Conclude';
+
+/** What may have started it: ranked, with the chain, what speaks for and against, and what to look at next. */
+export function Trace() {
+  const { answers, cause, pickCause } = useCaseContext();
+  const { trace } = answers;
+  const picked = trace.ranking[cause] ?? trace.ranking[0];
+  const shown = trace.ranking.filter((h, i) => i < 6 && (h.probability >= 0.005 || i < 3));
+  return (
+    <div className="space-y-6">
+      <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.55fr)]">
+        <section>
+          <h2 className="text-xl">What may have started it</h2>
+          <p className="mb-2 text-sm text-soft">
+            From {trace.signsRecorded} recorded signs. More than one may be true. The mechanic decides.
+          </p>
+          <ol className="space-y-1.5" aria-label="Causes, likeliest first">
+            {shown.map((h, i) => (
+              <li key={h.story + h.place}>
+                <button
+                  aria-pressed={h === picked}
+                  onClick={() => pickCause(i)}
+                  className={`relative block w-full overflow-hidden rounded-lg border-[1.5px] px-3 py-2 text-left ${h === picked ? 'border-dye' : 'border-line'} bg-sheet`}
+                >
+                  <span
+                    className="absolute inset-y-0 left-0 bg-dye-tint"
+                    style={{ width: `${100 * h.probability}%` }}
+                    aria-hidden
+                  />
+                  <span className="relative flex items-center gap-3">
+                    <span className="fig w-[4.6rem] shrink-0 text-xl font-bold">
+                      {percent(h.probability)}
+                    </span>
+                    <span className="flex-1 leading-tight font-semibold">{h.name}</span>
+                    <Addr code={h.place} className="text-lg" />
+                  </span>
+                </button>
+              </li>
+            ))}
+            <li className="flex items-center gap-3 px-3 py-1 text-soft">
+              <span className="fig w-[4.6rem] shrink-0 text-xl font-bold">{percent(trace.noneOfThese)}</span>
+              None of the causes known here
+            </li>
+          </ol>
+          {trace.contradictions.map((c) => (
+            <p key={c} className="mt-2 rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
+              {c}
+            </p>
+          ))}
+        </section>
+        {picked && <CauseCard cause={picked} />}
+      </div>
+      <NextChecks />
+      <Conclude />
+      {trace.assumed.length > 0 && (
+        <section className="text-sm text-soft">
+          <h3 className="font-bold">Taken for granted</h3>
+          {trace.assumed.map((a) => (
+            <p key={a}>{a}</p>
+          ))}
+        </section>
+      )}
+    </div>
+  );
+}
+
+const linkLook = {
+  ticked: ['✓', 'border-dye bg-dye text-sheet', 'found'],
+  contradicted: ['✕', 'border-lead bg-lead-tint text-lead', 'looked for, not there'],
+  open: ['?', 'border-soft bg-sheet text-soft border-dashed', 'not looked for yet'],
+} as const;
+
+function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
+  const { openPart } = useCaseContext();
+  return (
+    <section className="sheet p-4 md:p-5" aria-label="The cause picked">
+      <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+        <h2 className="text-2xl">
+          {cause.name} <Addr code={cause.place} className="text-dye" />
+        </h2>
+        <p className="text-soft">
+          {cause.upper - cause.lower > 0.001
+            ? `between ${percent(cause.lower)} and ${percent(cause.upper)}`
+            : percent(cause.probability)}
+        </p>
+      </div>
+      <h3 className="mt-3 mb-1 font-bold">How it would have gone</h3>
+      <ol>
+        {cause.chain.map((link, i) => {
+          const [mark, look, words] = linkLook[link.status];
+          const known = link.signs.filter((s) => s.seen !== null);
+          const open = link.signs.filter((s) => s.seen === null);
+          return (
+            <li key={link.says} className="flex gap-3">
+              <span className="flex flex-col items-center">
+                <span
+                  className={`flex size-8 shrink-0 items-center justify-center rounded-full border-2 font-bold ${look}`}
+                  title={words}
+                >
+                  {mark}
+                </span>
+                {i < cause.chain.length - 1 && <span className="w-0.5 flex-1 bg-line" />}
+              </span>
+              <div className="pb-3">
+                <p className="font-semibold">
+                  {link.says} <span className="sr-only">({words})</span>
+                </p>
+                <p className="text-sm text-soft">
+                  {known.slice(0, 5).map((s) => (
+                    <span key={s.sign + s.place} className="mr-3 inline-block">
+                      <span className={s.seen === 'present' ? 'font-bold text-dye' : 'font-bold text-lead'}>
+                        {s.seen === 'present' ? '✓' : '✕'}
+                      </span>{' '}
+                      {s.name} <Addr code={s.place} />
+                    </span>
+                  ))}
+                  {known.length > 5 && <span className="mr-3">and {known.length - 5} more</span>}
+                  {open.length > 0 && `${open.length} not looked for`}
+                </p>
+              </div>
+            </li>
+          );
+        })}
+      </ol>
+      <div className="grid gap-4 border-t border-line pt-3 sm:grid-cols-2">
+        <Weights title="Speaks for it" list={cause.for} openPart={openPart} />
+        <Weights title="Speaks against it" list={cause.against} openPart={openPart} />
+      </div>
+      <p className="mt-2 text-sm text-soft">
+        In decibans: 10 makes the odds ten times better or worse; found by leaving the sign out.
+      </p>
+      <dl className="mt-3 grid gap-x-6 gap-y-2 border-t border-line pt-3 sm:grid-cols-2">
+        <div>
+          <dt className="text-sm font-bold text-soft">How to prove it</dt>
+          <dd>{cause.prove}</dd>
+        </div>
+        <div>
+          <dt className="text-sm font-bold text-soft">So that it does not return</dt>
+          <dd>{cause.prevent}</dd>
+        </div>
+        {cause.caution && (
+          <div className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5 sm:col-span-2">
+            <dt className="sr-only">Caution</dt>
+            <dd>{cause.caution}</dd>
+          </div>
+        )}
+      </dl>
+    </section>
+  );
+}
+
+function Weights({
+  title,
+  list,
+  openPart,
+}: {
+  title: string;
+  list: Schemas['EvidenceWeight'][];
+  openPart: (a: string) => void;
+}) {
+  const most = Math.max(12, ...list.map((w) => Math.abs(w.decibans)));
+  return (
+    <div>
+      <h3 className="font-bold">{title}</h3>
+      {list.length === 0 && <p className="text-soft">Nothing recorded so far.</p>}
+      <ul>
+        {list.slice(0, 6).map((w) => (
+          <li key={w.sign + w.place} className="py-1">
+            <button className="block w-full text-left" onClick={() => openPart(w.place)}>
+              <span className="flex items-baseline justify-between gap-2 leading-tight">
+                <span>
+                  {w.seen === 'absent' && <span className="text-soft">no </span>}
+                  {w.seen === 'absent' ? w.name.toLowerCase() : w.name} <Addr code={w.place} />
+                </span>
+                <span className="fig font-bold">{Math.abs(w.decibans).toFixed(1)}</span>
+              </span>
+              <span className="mt-0.5 block h-1.5 rounded bg-steel" aria-hidden>
+                <span
+                  className={`block h-full rounded ${w.decibans > 0 ? 'bg-dye' : 'bg-lead'}`}
+                  style={{ width: `${(100 * Math.abs(w.decibans)) / most}%` }}
+                />
+              </span>
+              <span className="text-sm text-soft">{w.words}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function NextChecks() {
+  const { answers } = useCaseContext();
+  const [best, ...others] = answers.trace.nextChecks;
+  const leading = answers.trace.ranking[0];
+  if (!best || !leading) return null;
+  const link = (c: Schemas['NextCheck']) => ({
+    pathname: c.measured ? '../gauge' : '../look',
+    search: `?part=${c.place}`,
+  });
+  return (
+    <section className="sheet border-l-8 border-l-dye p-4 md:p-5">
+      <p className="text-sm font-semibold text-soft">Best thing to look at next, about {best.minutes} min</p>
+      <h2 className="text-2xl">
+        {best.name} on <Addr code={best.place} />
+      </h2>
+      <p className="mt-1">{best.how}</p>
+      <p className="mt-1 text-soft">
+        If it is there, “{leading.name}” at {leading.place} goes to{' '}
+        <b className="fig text-ink">{percent(best.ifPresent)}</b>; if not, to{' '}
+        <b className="fig text-ink">{percent(best.ifAbsent)}</b>.
+        {best.destroyedBy.length > 0 && <b className="text-lead"> Lost by {best.destroyedBy.join(', ')}.</b>}
+      </p>
+      <div className="mt-3 flex flex-wrap items-center gap-3">
+        <Link className="key key-go flex items-center" relative="path" to={link(best)}>
+          {best.measured ? 'Measure it' : 'Look at it'}
+        </Link>
+        {others.length > 0 && <span className="text-sm text-soft">After that:</span>}
+        {others.slice(0, 4).map((c) => (
+          <Link
+            key={c.sign + c.place}
+            className="text-sm underline decoration-line underline-offset-4"
+            relative="path"
+            to={link(c)}
+          >
+            {c.name} <Addr code={c.place} />
+          </Link>
+        ))}
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,61 @@
+import type { Schemas } from '../api/client';
+
+export const actionWords: Record<Schemas['VerdictAction'], string> = {
+  reuse: 'Reuse',
+  cleanAndReuse: 'Clean and reuse',
+  machine: 'Machine',
+  repair: 'Repair',
+  replace: 'Replace',
+  specialist: 'Specialist',
+};
+
+export const custodyWords: Record<Schemas['Custody'], string> = {
+  onEngine: 'on the engine',
+  bench: 'on the bench',
+  bag: 'in a bag',
+  box: 'in a box',
+  machineShop: 'at the machine shop',
+  welder: 'at the welder',
+  supplier: 'at the supplier',
+  customer: 'with the customer',
+  scrapped: 'scrapped',
+};
+
+export const methodWords: Record<Schemas['MarkMethod'], string> = {
+  none: 'No mark yet',
+  makersMark: 'Maker’s mark',
+  numberPunch: 'Number punch',
+  engraver: 'Engraver',
+  scratch: 'Scratch',
+  paint: 'Paint',
+  feltPen: 'Felt pen',
+};
+
+export const facingWords: Record<Schemas['Facing'], string> = {
+  unknown: 'Not noted',
+  freeEnd: 'Free end',
+  driveEnd: 'Drive end',
+  left: 'Left',
+  right: 'Right',
+};
+
+export const confidenceWords: Record<Schemas['Confidence'], string> = {
+  proven: 'Proven',
+  probable: 'Probable',
+  possible: 'Possible',
+  undetermined: 'Undetermined',
+};
+
+export const levelWords = ['not there', 'slight', 'marked', 'severe'] as const;
+
+export function layoutWords(l: Schemas['EngineLayout']) {
+  const shape = { single: 'single', inline: 'inline', vee: 'vee', flat: 'flat' }[l.arrangement];
+  const cycle = l.cycle === 'fourStroke' ? 'four-stroke' : 'two-stroke';
+  return l.arrangement === 'single' ? `${shape}, ${cycle}` : `${shape} ${l.cylinders}, ${cycle}`;
+}
+
+export const entriesOf = <K extends string>(words: Record<K, string>) =>
+  Object.entries(words) as [K, string][];
+
+/** A record that nobody has taken back. */
+export const stands = <T extends { withdrawnAt: string | null }>(r: T) => r.withdrawnAt === null;
