@@ -26,47 +26,102 @@ function newCase(key, head, start) {
     ...record('case', key, 'ines', {}),
     id: caseId,
     importedFrom: null,
-    parts: [], steps: [], findings: [], photos: [], readings: [], limits: [], verdicts: [], conclusions: [],
+    parts: [],
+    steps: [],
+    findings: [],
+    photos: [],
+    readings: [],
+    limits: [],
+    verdicts: [],
+    conclusions: [],
     ...head,
   };
   const pictures = [];
   return {
     part: (place, fields) =>
-      engineCase.parts.push(record('part', place, 'tomas', {
-        place, mark: place, method: 'engraver', sameOnAll: false, facing: 'left', gradeStamped: '',
-        custody: 'bench', where: `row ${place.match(/\d+/)?.[0] ?? 'end'}`, remarks: '', ...fields,
-      })),
+      engineCase.parts.push(
+        record('part', place, 'tomas', {
+          place,
+          mark: place,
+          method: 'engraver',
+          sameOnAll: false,
+          facing: 'left',
+          gradeStamped: '',
+          custody: 'bench',
+          where: `row ${place.match(/\d+/)?.[0] ?? 'end'}`,
+          remarks: '',
+          ...fields,
+        }),
+      ),
     step: (step, fastenersOut, fields = {}) =>
-      engineCase.steps.push(record('step', step, 'tomas', { step, state: 'done', fastenersOut, reason: '', ...fields })),
+      engineCase.steps.push(
+        record('step', step, 'tomas', { step, state: 'done', fastenersOut, reason: '', ...fields }),
+      ),
     saw: (place, sign, level, fields = {}) =>
-      engineCase.findings.push(record('finding', `${place}/${sign}`, 'tomas', {
-        place, sign, seen: level > 0 ? 'present' : 'absent', level, spot: '', note: '', ...fields,
-      })),
+      engineCase.findings.push(
+        record('finding', `${place}/${sign}`, 'tomas', {
+          place,
+          sign,
+          seen: level > 0 ? 'present' : 'absent',
+          level,
+          spot: '',
+          note: '',
+          ...fields,
+        }),
+      ),
     read: (place, characteristic, typed, value, unit, instrument, nth = 0) =>
-      engineCase.readings.push(record('reading', `${place}/${characteristic}/${nth}`, 'tomas', {
-        place, characteristic, typed, value, unit, instrument, temperature: 20, corrects: null,
-      })),
+      engineCase.readings.push(
+        record('reading', `${place}/${characteristic}/${nth}`, 'tomas', {
+          place,
+          characteristic,
+          typed,
+          value,
+          unit,
+          instrument,
+          temperature: 20,
+          corrects: null,
+        }),
+      ),
     limit: (characteristic, nominal, least, most, sourceText) =>
-      engineCase.limits.push(record('limit', characteristic, 'ines', {
-        characteristic, nominal, least, most, source: 'makersManual', sourceText,
-      })),
+      engineCase.limits.push(
+        record('limit', characteristic, 'ines', {
+          characteristic,
+          nominal,
+          least,
+          most,
+          source: 'makersManual',
+          sourceText,
+        }),
+      ),
     verdict: (place, action, reason, figure) =>
       engineCase.verdicts.push(record('verdict', place, 'ines', { place, action, reason, figure })),
     conclude: (fields) => engineCase.conclusions.push(record('conclusion', 'own', 'ines', fields)),
     photo: (place, name, caption) => {
       const path = `demo/pictures/${name}.jpg`;
-      if (!existsSync(path)) return;
+      if (!existsSync(path)) throw new Error(`${path} is missing: run node demo/draw-pictures.mjs first.`);
       const data = readFileSync(path);
       const photo = record('photo', name, 'tomas', {
-        place, fileName: `${name}.jpg`, sha256: createHash('sha256').update(data).digest('hex'),
-        width: 1200, height: 900, bytes: data.length, caption,
+        place,
+        fileName: `${name}.jpg`,
+        sha256: createHash('sha256').update(data).digest('hex'),
+        width: 1200,
+        height: 900,
+        bytes: data.length,
+        caption,
       });
       engineCase.photos.push(photo);
       pictures.push({ photo: photo.id, mediaType: 'image/jpeg', data: data.toString('base64') });
     },
     write: (file, instruments) => {
       mkdirSync('demo/cases', { recursive: true });
-      const text = { format: 'vivid-sleuth-case', version: 1, case: engineCase, instruments, pictures, changes: [] };
+      const text = {
+        format: 'vivid-sleuth-case',
+        version: 1,
+        case: engineCase,
+        instruments,
+        pictures,
+        changes: [],
+      };
       writeFileSync(`demo/cases/${file}`, JSON.stringify(text, null, 1) + '\n');
     },
   };
@@ -81,30 +136,63 @@ const instruments = [
 
 // The six: one pin still wears standard shells on a journal ground 0.25 mm under.
 {
-  const c = newCase('biogas-six', {
-    title: 'Biogas generator, big end 4',
-    owner: 'Marrowfield Farm Co-operative',
-    engineName: 'Hollin BG-6, 9.6 l inline six',
-    serial: 'HB6-00417',
-    hours: 21840,
-    layout: {
-      arrangement: 'inline', cylinders: 6, cycle: 'fourStroke', bearings: 'plain', numbering: 'alongTheCrank',
-      numberOneEnd: 'freeEnd', rotation: 'clockwise', firingOrder: [1, 5, 3, 6, 2, 4], mains: null, bankAngle: null,
-      bankAOnTheLeft: true, oilFeedEnd: 'freeEnd', ringsPerPiston: 3,
+  const c = newCase(
+    'biogas-six',
+    {
+      title: 'Biogas generator, big end 4',
+      owner: 'Marrowfield Farm Co-operative',
+      engineName: 'Hollin BG-6, 9.6 l inline six',
+      serial: 'HB6-00417',
+      hours: 21840,
+      layout: {
+        arrangement: 'inline',
+        cylinders: 6,
+        cycle: 'fourStroke',
+        bearings: 'plain',
+        numbering: 'alongTheCrank',
+        numberOneEnd: 'freeEnd',
+        rotation: 'clockwise',
+        firingOrder: [1, 5, 3, 6, 2, 4],
+        mains: null,
+        bankAngle: null,
+        bankAOnTheLeft: true,
+        oilFeedEnd: 'freeEnd',
+        ringsPerPiston: 3,
+      },
+      complaint:
+        'Heavy knock under load since Tuesday, worse when the load comes off. Shut down by the operator.',
+      past: 'Crankshaft reground and new shells about 900 hours ago, by a previous shop. Oil changed on time since.',
+      risks: {
+        'rebuilt-lately': true,
+        'crank-reground': true,
+        'oil-overdue': false,
+        overheated: false,
+        'over-revved': false,
+      },
     },
-    complaint: 'Heavy knock under load since Tuesday, worse when the load comes off. Shut down by the operator.',
-    past: 'Crankshaft reground and new shells about 900 hours ago, by a previous shop. Oil changed on time since.',
-    risks: { 'rebuilt-lately': true, 'crank-reground': true, 'oil-overdue': false, overheated: false, 'over-revved': false },
-  }, Date.UTC(2026, 10, 9, 7, 30));
+    Date.UTC(2026, 10, 9, 7, 30),
+  );
 
   [2180, 2210, 2190, 2150, 2200, 2170].forEach((kpa, i) =>
-    c.read(`C${i + 1}`, 'compression', `${kpa / 100} bar`, kpa, 'bar', 'Compression gauge'));
+    c.read(`C${i + 1}`, 'compression', `${kpa / 100} bar`, kpa, 'bar', 'Compression gauge'),
+  );
   c.saw('EN', 'knock', 3, { note: 'Told by the operator; double knock when unloaded.' });
   c.saw('EN', 'oil-low', 0);
   c.saw('EN', 'oil-diluted', 0);
   c.saw('EN', 'pressure-low', 1, { note: 'Log book: 2.1 bar hot, 2.8 bar in spring.' });
 
-  for (const [step, out] of [['isolate', 0], ['running-tests', 0], ['drain', 2], ['rocker-covers', 24], ['head', 24], ['invert', 0], ['pan', 22], ['pickup', 6], ['mark-rods', 0], ['rod-caps', 12]])
+  for (const [step, out] of [
+    ['isolate', 0],
+    ['running-tests', 0],
+    ['drain', 2],
+    ['rocker-covers', 24],
+    ['head', 24],
+    ['invert', 0],
+    ['pan', 22],
+    ['pickup', 6],
+    ['mark-rods', 0],
+    ['rod-caps', 12],
+  ])
     c.step(step, out);
 
   c.saw('PA', 'pan-bearing-metal', 2, { note: 'Grey flakes with copper under, no magnet.' });
@@ -117,8 +205,18 @@ const instruments = [
     const four = n === 4;
     c.part(`R${n}`, { mark: `${n}`, facing: 'left' });
     c.part(`R${n}C`, { mark: `${n}`, facing: 'left' });
-    c.part(`R${n}U`, { method: 'feltPen', gradeStamped: four ? 'STD' : '0.25', custody: 'bag', where: `bag ${n}` });
-    c.part(`R${n}L`, { method: 'feltPen', gradeStamped: four ? 'STD' : '0.25', custody: 'bag', where: `bag ${n}` });
+    c.part(`R${n}U`, {
+      method: 'feltPen',
+      gradeStamped: four ? 'STD' : '0.25',
+      custody: 'bag',
+      where: `bag ${n}`,
+    });
+    c.part(`R${n}L`, {
+      method: 'feltPen',
+      gradeStamped: four ? 'STD' : '0.25',
+      custody: 'bag',
+      where: `bag ${n}`,
+    });
     c.part(`P${n}`, { method: 'feltPen', facing: 'freeEnd', where: 'rack, row 2' });
     const pin = [71.748, 71.747, 71.749, 71.741, 71.746, 71.748][n - 1];
     c.read(`K${n}`, 'crankpin-diameter', `${pin}`, pin, 'mm', 'Micrometer 50–75', 0);
@@ -126,7 +224,9 @@ const instruments = [
     c.read(`K${n}`, 'crankpin-diameter', `${across}`, across, 'mm', 'Micrometer 50–75', 1);
     const housing = [77.051, 77.049, 77.052, 77.054, 77.05, 77.05][n - 1];
     c.read(`R${n}`, 'rod-housing-bore', `${housing}`, housing, 'mm', 'Bore gauge 50–100');
-    const wall = four ? [2.489, 2.494] : [[2.624, 2.625], [2.623, 2.625], [2.622, 2.624], [], [2.624, 2.624], [2.625, 2.625]][n - 1];
+    const wall = four
+      ? [2.489, 2.494]
+      : [[2.624, 2.625], [2.623, 2.625], [2.622, 2.624], [], [2.624, 2.624], [2.625, 2.625]][n - 1];
     c.read(`R${n}U`, 'shell-wall', `${wall[0]}`, wall[0], 'mm', 'Ball micrometer 0–25');
     c.read(`R${n}L`, 'shell-wall', `${wall[1]}`, wall[1], 'mm', 'Ball micrometer 0–25');
   }
@@ -160,36 +260,70 @@ const instruments = [
   c.photo('K4', 'crankpin-4', 'Crankpin 4');
   c.photo('PA', 'pan-flakes', 'What lay in the pan, on a white cloth');
 
-  c.verdict('R4U', 'replace', 'Standard shell on a journal 0.25 mm under; wiped through.', 'Big-end clearance 0.337 mm, limit 0.036–0.092');
+  c.verdict(
+    'R4U',
+    'replace',
+    'Standard shell on a journal 0.25 mm under; wiped through.',
+    'Big-end clearance 0.337 mm, limit 0.036–0.092',
+  );
   c.verdict('R4L', 'replace', 'Goes with the upper one.', 'Wall 2.494 mm, standard');
-  c.verdict('K4', 'machine', 'Scored and out of round; grind all pins to 0.50 mm under.', 'Out of round 0.013 mm');
-  c.verdict('R4', 'specialist', 'Check big-end bore and straightness before it runs again.', 'Housing 77.054 mm');
+  c.verdict(
+    'K4',
+    'machine',
+    'Scored and out of round; grind all pins to 0.50 mm under.',
+    'Out of round 0.013 mm',
+  );
+  c.verdict(
+    'R4',
+    'specialist',
+    'Check big-end bore and straightness before it runs again.',
+    'Housing 77.054 mm',
+  );
   c.verdict('R3U', 'replace', 'Shaft goes to 0.50 mm under; kept as evidence.', 'Wall 2.622 mm');
   c.conclude({
-    story: 'wrong-size-shell', place: 'R4', confidence: 'probable',
-    reasons: 'Stamp, wall and journal agree with one another: standard shells on a pin 0.25 mm under. Neighbours are sound, screen clear, no step at the cap. Whoever fitted it did not measure; we cannot tell who mixed the box.',
+    story: 'wrong-size-shell',
+    place: 'R4',
+    confidence: 'probable',
+    reasons:
+      'Stamp, wall and journal agree with one another: standard shells on a pin 0.25 mm under. Neighbours are sound, screen clear, no step at the cap. Whoever fitted it did not measure; we cannot tell who mixed the box.',
   });
   c.write('biogas-six.case.json', instruments);
 }
 
 // Just begun: arrival only.
 {
-  const c = newCase('trailer-four', {
-    title: 'Refrigerated trailer unit, hard cold start',
-    owner: 'Ostler Cold Haulage',
-    engineName: 'Brindle CT-4, 2.1 l inline four diesel',
-    serial: 'CT4-20933',
-    hours: 11260,
-    layout: {
-      arrangement: 'inline', cylinders: 4, cycle: 'fourStroke', bearings: 'plain', numbering: 'alongTheCrank',
-      numberOneEnd: 'driveEnd', rotation: 'clockwise', firingOrder: [1, 3, 4, 2], mains: null, bankAngle: null,
-      bankAOnTheLeft: true, oilFeedEnd: 'freeEnd', ringsPerPiston: 3,
+  const c = newCase(
+    'trailer-four',
+    {
+      title: 'Refrigerated trailer unit, hard cold start',
+      owner: 'Ostler Cold Haulage',
+      engineName: 'Brindle CT-4, 2.1 l inline four diesel',
+      serial: 'CT4-20933',
+      hours: 11260,
+      layout: {
+        arrangement: 'inline',
+        cylinders: 4,
+        cycle: 'fourStroke',
+        bearings: 'plain',
+        numbering: 'alongTheCrank',
+        numberOneEnd: 'driveEnd',
+        rotation: 'clockwise',
+        firingOrder: [1, 3, 4, 2],
+        mains: null,
+        bankAngle: null,
+        bankAOnTheLeft: true,
+        oilFeedEnd: 'freeEnd',
+        ringsPerPiston: 3,
+      },
+      complaint: 'Hard to start cold, white smoke, one cylinder seems lazy.',
+      past: 'Untouched since new as far as the owner knows.',
+      risks: { 'rebuilt-lately': false },
     },
-    complaint: 'Hard to start cold, white smoke, one cylinder seems lazy.',
-    past: 'Untouched since new as far as the owner knows.',
-    risks: { 'rebuilt-lately': false },
-  }, Date.UTC(2026, 10, 20, 9, 0));
-  [2950, 2900, 2010].forEach((kpa, i) => c.read(`C${i + 1}`, 'compression', `${kpa / 100} bar`, kpa, 'bar', 'Compression gauge'));
+    Date.UTC(2026, 10, 20, 9, 0),
+  );
+  [2950, 2900, 2010].forEach((kpa, i) =>
+    c.read(`C${i + 1}`, 'compression', `${kpa / 100} bar`, kpa, 'bar', 'Compression gauge'),
+  );
   c.saw('EN', 'oil-low', 1, { note: 'Just above the lower mark.' });
   c.step('isolate', 0);
   c.write('trailer-four.case.json', instruments);

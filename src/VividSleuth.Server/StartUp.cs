@@ -65,7 +65,7 @@ public static class StartUp
             await SignIn.AddPersonAsync(people, roles, name, $"demo-{name}-bench", role);
         }
 
-        foreach (var path in Directory.GetFiles(folder, "*.case.json").Order(StringComparer.Ordinal))
+        foreach (var path in Directory.GetFiles(folder, "*.case.json").OrderDescending(StringComparer.Ordinal))
         {
             db.Writer = "ines";
             await db.ImportAsync(CaseFile.FromJson(await File.ReadAllTextAsync(path)), CancellationToken.None);

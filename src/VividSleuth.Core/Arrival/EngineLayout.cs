@@ -1,3 +1,5 @@
+using System.Text.Json.Serialization;
+
 namespace VividSleuth.Core.Arrival;
 
 public enum Arrangement
@@ -83,10 +85,11 @@ public sealed record EngineLayout
 
     public int RingsPerPiston { get; init; } = 3;
 
-    /// <summary>One bank after the other along the crankshaft, or one bank only.</summary>
+    [JsonIgnore]
     public bool HasTwoBanks => Arrangement is Arrangement.Vee or Arrangement.Flat;
 
     /// <summary>Degrees of crank rotation in one working cycle.</summary>
+    [JsonIgnore]
     public int CycleDegrees => Cycle == WorkingCycle.FourStroke ? 720 : 360;
 
     /// <summary>Names every reason why no engine can be laid out so; empty when it can.</summary>

@@ -4,2490 +4,2475 @@
  */
 
 export interface paths {
-  '/api/setup': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Setup'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignedIn'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/sign-in': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Credentials'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignedIn'];
-          };
-        };
-        /** @description Unauthorized */
-        401: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/sign-out': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/first-lead': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Credentials'];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['NewPerson'];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/knowledge': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['KnowledgeView'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/instruments': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Instrument'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/arrival': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ArrivalEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/dossier': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['DossierView'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CaseLine'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['NewCase'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/layouts/preview': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['EngineLayout'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LayoutPreview'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/answers': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CaseAnswers'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/changes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Change'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/export': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CaseFile'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/import': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['CaseFile'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/steps': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StepEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StepRecord'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/steps/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StepRecord'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/parts': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PartEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Part'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/parts/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PartEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Part'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/mates': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          first: string;
-          second: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['MateResult'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/findings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['FindingEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Finding'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/findings/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Finding'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'multipart/form-data': {
-            /** Format: uuid */
-            id: string;
-          } & {
-            place: string;
-          } & {
-            caption?: string;
-          } & {
-            file: components['schemas']['IFormFile'];
-          };
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Photo'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Photo'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos/{id}/{size}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-          size: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/readings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ReadingEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Reading'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/readings/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Reading'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/limits': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['LimitEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Limit'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/limits/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Limit'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/conclusions': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ConclusionEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Conclusion'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/conclusions/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Conclusion'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/verdicts': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['VerdictEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PartVerdict'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/verdicts/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PartVerdict'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Setup"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Credentials"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/first-lead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Credentials"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewPerson"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/knowledge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KnowledgeView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Instrument"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/arrival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ArrivalEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/dossier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DossierView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CaseLine"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewCase"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EngineLayout"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LayoutPreview"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CaseAnswers"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Change"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CaseFile"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CaseFile"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepRecord"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/steps/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepRecord"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PartEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Part"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/parts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PartEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Part"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/mates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    first: string;
+                    second: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MateResult"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FindingEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Finding"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/findings/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Finding"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "multipart/form-data": {
+                        /** Format: uuid */
+                        id: string;
+                    } & {
+                        place: string;
+                    } & {
+                        caption?: string;
+                    } & {
+                        file: components["schemas"]["IFormFile"];
+                    };
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Photo"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Photo"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/{size}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                    size: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReadingEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Reading"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/readings/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Reading"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LimitEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Limit"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/limits/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Limit"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/conclusions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ConclusionEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Conclusion"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/conclusions/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Conclusion"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/verdicts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VerdictEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartVerdict"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/verdicts/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartVerdict"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    AppliedLimit: {
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      source: components['schemas']['LimitSource'];
-      sourceText: string;
-      isRuleOfThumb: boolean;
-    };
-    /** @enum {unknown} */
-    Arrangement: 'single' | 'inline' | 'vee' | 'flat';
-    ArrivalEntry: {
-      /** Format: int32 */
-      version: number;
-      title: string;
-      owner: string;
-      engineName: string;
-      serial: string;
-      /** Format: double */
-      hours: null | number;
-      complaint: string;
-      past: string;
-      risks: {
-        [key: string]: boolean;
-      };
-    };
-    /** @enum {unknown} */
-    Attitude: 'upright' | 'inverted' | 'onEnd';
-    /** @enum {unknown} */
-    Bank: 'a' | 'b';
-    /** @enum {unknown} */
-    BearingKind: 'main' | 'crankpin';
-    /** @enum {unknown} */
-    BearingType: 'plain' | 'rolling';
-    CaseAnswers: {
-      section: components['schemas']['LongSection'];
-      places: components['schemas']['PlaceState'][];
-      standing: components['schemas']['Standing'];
-      compression: components['schemas']['CompressionTest'];
-      strip: components['schemas']['StripPlan'];
-      gauge: components['schemas']['GaugeSheet'];
-      trace: components['schemas']['TraceAnswer'];
-      advice: components['schemas']['VerdictAdvice'][];
-    };
-    CaseFile: {
-      format: string;
-      /** Format: int32 */
-      version: number;
-      case: components['schemas']['EngineCase'];
-      instruments: components['schemas']['Instrument'][];
-      pictures: components['schemas']['Picture'][];
-      changes: components['schemas']['Change'][];
-    };
-    CaseLine: {
-      /** Format: uuid */
-      id: string;
-      title: string;
-      engineName: string;
-      owner: string;
-      layout: components['schemas']['EngineLayout'];
-      /** Format: date-time */
-      lastWritten: string;
-      lastBy: string;
-      /** Format: int32 */
-      findings: number;
-      /** Format: int32 */
-      readings: number;
-      /** Format: int32 */
-      stepsDone: number;
-      concluded: boolean;
-    };
-    Change: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      kind: string;
-      /** Format: uuid */
-      recordId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      before: null | string;
-    };
-    CharacteristicEntry: {
-      quantity: components['schemas']['Quantity'];
-      on: string[];
-      with: string;
-      how: string;
-      spoils: string;
-      gap: boolean;
-      derived: boolean;
-      /** Format: double */
-      minutes: number;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    CompressionTest: {
-      cylinders: components['schemas']['CylinderCompression'][];
-      says: string[];
-    };
-    Conclusion: {
-      story: string;
-      place: string;
-      confidence: components['schemas']['Confidence'];
-      reasons: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-    };
-    ConclusionEntry: {
-      /** Format: uuid */
-      id: string;
-      story: string;
-      place: string;
-      confidence: components['schemas']['Confidence'];
-      reasons: string;
-    };
-    /** @enum {unknown} */
-    Confidence: 'proven' | 'probable' | 'possible' | 'undetermined';
-    /** @enum {unknown} */
-    Conformity: 'inside' | 'outside' | 'undecided' | null;
-    /** @enum {unknown} */
-    CrankEnd: 'freeEnd' | 'driveEnd';
-    Credentials: {
-      name: string;
-      password: string;
-    };
-    /** @enum {unknown} */
-    Custody:
-      'onEngine' | 'bench' | 'bag' | 'box' | 'machineShop' | 'welder' | 'supplier' | 'customer' | 'scrapped';
-    CylinderCompression: {
-      /** Format: int32 */
-      number: number;
-      /** Format: double */
-      kpa: null | number;
-      /** Format: double */
-      ratio: null | number;
-      low: boolean;
-      words: string;
-    };
-    CylinderStation: {
-      /** Format: int32 */
-      number: number;
-      bank: components['schemas']['Bank'];
-      /** Format: int32 */
-      row: number;
-      /** Format: int32 */
-      crankpin: number;
-      flankingMains: number[];
-      /** Format: double */
-      firingAngle: number;
-      majorThrustSide: components['schemas']['Side'];
-    };
-    DossierView: {
-      case: components['schemas']['EngineCase'];
-      answers: components['schemas']['CaseAnswers'];
-      instruments: components['schemas']['Instrument'][];
-      /** Format: date-time */
-      drawn: string;
-    };
-    EngineCase: {
-      title: string;
-      owner: string;
-      engineName: string;
-      serial: string;
-      /** Format: double */
-      hours: null | number;
-      layout: components['schemas']['EngineLayout'];
-      complaint: string;
-      past: string;
-      risks: {
-        [key: string]: boolean;
-      };
-      /** Format: uuid */
-      importedFrom: null | string;
-      parts: components['schemas']['Part'][];
-      steps: components['schemas']['StepRecord'][];
-      findings: components['schemas']['Finding'][];
-      photos: components['schemas']['Photo'][];
-      readings: components['schemas']['Reading'][];
-      limits: components['schemas']['Limit'][];
-      verdicts: components['schemas']['PartVerdict'][];
-      conclusions: components['schemas']['Conclusion'][];
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-    };
-    EngineLayout: {
-      arrangement: components['schemas']['Arrangement'];
-      /** Format: int32 */
-      cylinders: number;
-      cycle: components['schemas']['WorkingCycle'];
-      bearings: components['schemas']['BearingType'];
-      numbering: components['schemas']['NumberingScheme'];
-      numberOneEnd: components['schemas']['CrankEnd'];
-      rotation: components['schemas']['Rotation'];
-      firingOrder: number[];
-      /** Format: int32 */
-      mains: null | number;
-      /** Format: double */
-      bankAngle: null | number;
-      bankAOnTheLeft: boolean;
-      oilFeedEnd: components['schemas']['CrankEnd'];
-      /** Format: int32 */
-      ringsPerPiston: number;
-      hasTwoBanks: boolean;
-      /** Format: int32 */
-      cycleDegrees: number;
-    };
-    EvidenceWeight: {
-      sign: string;
-      name: string;
-      place: string;
-      seen: components['schemas']['Seen'];
-      /** Format: double */
-      decibans: number;
-      words: string;
-    };
-    /** @enum {unknown} */
-    Facing: 'unknown' | 'freeEnd' | 'driveEnd' | 'left' | 'right';
-    Finding: {
-      place: string;
-      sign: string;
-      seen: components['schemas']['Seen'];
-      /** Format: int32 */
-      level: number;
-      spot: string;
-      note: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-    };
-    FindingEntry: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-      sign: string;
-      seen: components['schemas']['Seen'];
-      /** Format: int32 */
-      level: number;
-      spot: string;
-      note: string;
-    };
-    /** @enum {unknown} */
-    Frequency: 'never' | 'almostNever' | 'rarely' | 'sometimes' | 'often' | 'usually' | 'always';
-    GaugeSheet: {
-      figures: components['schemas']['SheetFigure'][];
-      grades: components['schemas']['GradeCheck'][];
-      signs: components['schemas']['MeasuredSign'][];
-      notes: string[];
-      /** Format: double */
-      standardPin: null | number;
-    };
-    GradeCheck: {
-      place: string;
-      journalGrade: string;
-      shellGrade: null | string;
-      stampedGrade: null | string;
-      loud: boolean;
-      words: string;
-    };
-    /** Format: binary */
-    IFormFile: string;
-    Instrument: {
-      /** Format: uuid */
-      id: string;
-      name: string;
-      /** Format: double */
-      resolution: number;
-      /** Format: double */
-      permissibleError: number;
-      /** Format: date */
-      calibrationDue: null | string;
-    };
-    KindView: {
-      id: string;
-      name: string;
-      letters: string;
-      suffix: string;
-      stratum: components['schemas']['Stratum'];
-      scope: components['schemas']['StationScope'];
-      mates: string[];
-    };
-    KnowledgeView: {
-      signs: components['schemas']['SignEntry'][];
-      characteristics: components['schemas']['CharacteristicEntry'][];
-      risks: components['schemas']['RiskEntry'][];
-      stories: components['schemas']['StoryHead'][];
-      kinds: components['schemas']['KindView'][];
-    };
-    LayoutPreview: {
-      section: components['schemas']['LongSection'];
-      cylinders: components['schemas']['CylinderStation'][];
-      oilRoute: string[];
-      /** Format: int32 */
-      addresses: number;
-    };
-    Limit: {
-      characteristic: string;
-      /** Format: double */
-      nominal: null | number;
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      source: components['schemas']['LimitSource'];
-      sourceText: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-    };
-    LimitEntry: {
-      /** Format: uuid */
-      id: string;
-      characteristic: string;
-      nominal: string;
-      least: string;
-      most: string;
-      setUnit: string;
-      source: components['schemas']['LimitSource'];
-      sourceText: string;
-    };
-    /** @enum {unknown} */
-    LimitSource: 'makersManual' | 'shopStandard' | 'ruleOfThumb';
-    /** @enum {unknown} */
-    LinkStatus: 'ticked' | 'contradicted' | 'open';
-    LongSection: {
-      columns: components['schemas']['SectionColumn'][];
-      cells: components['schemas']['SectionCell'][];
-      numberOneEnd: components['schemas']['CrankEnd'];
-    };
-    LooseEnd: {
-      place: string;
-      text: string;
-    };
-    /** @enum {unknown} */
-    MarkMethod: 'none' | 'makersMark' | 'numberPunch' | 'engraver' | 'scratch' | 'paint' | 'feltPen';
-    /** @enum {unknown} */
-    MateAnswer: 'match' | 'wrongWayRound' | 'notMates' | 'notProven' | 'mayBeMixed';
-    MateResult: {
-      answer: components['schemas']['MateAnswer'];
-      word: string;
-      why: string;
-    };
-    MeasuredSign: {
-      sign: string;
-      place: string;
-      /** Format: double */
-      ifPresent: number;
-      /** Format: double */
-      ifAbsent: number;
-      words: string;
-      speaksFor: boolean;
-    };
-    NewCase: {
-      /** Format: uuid */
-      id: string;
-      title: string;
-      engineName: string;
-      owner: string;
-      layout: components['schemas']['EngineLayout'];
-    };
-    NewPerson: {
-      name: string;
-      password: string;
-      role: string;
-    };
-    NextCheck: {
-      sign: string;
-      name: string;
-      place: string;
-      how: string;
-      /** Format: double */
-      minutes: number;
-      /** Format: double */
-      bitsPerMinute: number;
-      /** Format: double */
-      ifPresent: number;
-      /** Format: double */
-      ifAbsent: number;
-      measured: boolean;
-      destroyedBy: string[];
-    };
-    /** @enum {unknown} */
-    NumberingScheme: 'alongTheCrank' | 'oddEven' | 'bankAfterBank';
-    Part: {
-      place: string;
-      mark: string;
-      method: components['schemas']['MarkMethod'];
-      sameOnAll: boolean;
-      facing: components['schemas']['Facing'];
-      gradeStamped: string;
-      custody: components['schemas']['Custody'];
-      where: string;
-      remarks: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-    };
-    PartEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      version: number;
-      place: string;
-      mark: string;
-      method: components['schemas']['MarkMethod'];
-      sameOnAll: boolean;
-      facing: components['schemas']['Facing'];
-      gradeStamped: string;
-      custody: components['schemas']['Custody'];
-      where: string;
-      remarks: string;
-    };
-    PartVerdict: {
-      place: string;
-      action: components['schemas']['VerdictAction'];
-      reason: string;
-      figure: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-    };
-    Photo: {
-      place: string;
-      fileName: string;
-      sha256: string;
-      /** Format: int32 */
-      width: number;
-      /** Format: int32 */
-      height: number;
-      /** Format: int64 */
-      bytes: number;
-      caption: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-    };
-    Picture: {
-      /** Format: uuid */
-      photo: string;
-      mediaType: string;
-      /** Format: byte */
-      data: string;
-    };
-    PlaceState: {
-      place: string;
-      tagged: boolean;
-      marked: boolean;
-      custody: null | components['schemas']['Custody'];
-      /** Format: int32 */
-      damage: null | number;
-      /** Format: double */
-      share: null | number;
-      loud: boolean;
-      verdict: null | components['schemas']['VerdictAction'];
-      /** Format: int32 */
-      photos: number;
-      /** Format: int32 */
-      readings: number;
-    };
-    PlannedStep: {
-      id: string;
-      name: string;
-      does: string;
-      attitude: components['schemas']['Attitude'];
-      /** Format: int32 */
-      fasteners: number;
-      fastenerNote: string;
-      /** Format: double */
-      minutes: number;
-      tools: string[];
-      cautions: string[];
-      holdPoint: boolean;
-      state: null | components['schemas']['StepState'];
-      blockedBy: string[];
-      unread: string[];
-    };
-    PredictedSign: {
-      sign: string;
-      name: string;
-      place: string;
-      /** Format: double */
-      strength: number;
-      seen: null | components['schemas']['Seen'];
-    };
-    ProblemDetails: {
-      type: null | string;
-      title: null | string;
-      /** Format: int32 */
-      status: null | number;
-      detail: null | string;
-      instance: null | string;
-    };
-    /** @enum {unknown} */
-    Quantity: 'length' | 'pressure' | 'mass' | 'angle';
-    RankedHypothesis: {
-      story: string;
-      name: string;
-      family: string;
-      place: string;
-      /** Format: double */
-      probability: number;
-      /** Format: double */
-      lower: number;
-      /** Format: double */
-      upper: number;
-      chain: components['schemas']['TracedLink'][];
-      for: components['schemas']['EvidenceWeight'][];
-      against: components['schemas']['EvidenceWeight'][];
-      prove: string;
-      prevent: string;
-      caution: string;
-    };
-    Reading: {
-      place: string;
-      characteristic: string;
-      typed: string;
-      /** Format: double */
-      value: number;
-      unit: string;
-      instrument: string;
-      /** Format: double */
-      temperature: null | number;
-      /** Format: uuid */
-      corrects: null | string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-    };
-    ReadingEntry: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-      characteristic: string;
-      typed: string;
-      setUnit: string;
-      instrument: string;
-      /** Format: double */
-      temperature: null | number;
-      /** Format: uuid */
-      corrects: null | string;
-      confirmed: boolean;
-    };
-    RiskEntry: {
-      question: string;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    /** @enum {unknown} */
-    Rotation: 'clockwise' | 'anticlockwise';
-    ScenarioShare: {
-      hypotheses: string[];
-      /** Format: double */
-      share: number;
-    };
-    SectionCell: {
-      address: string;
-      kind: string;
-      words: string;
-      stratum: components['schemas']['Stratum'];
-      scope: components['schemas']['StationScope'];
-      /** Format: int32 */
-      station: number;
-      /** Format: int32 */
-      column: null | number;
-      bank: components['schemas']['Bank'];
-    };
-    SectionColumn: {
-      kind: components['schemas']['BearingKind'];
-      /** Format: int32 */
-      number: number;
-      /** Format: int32 */
-      cylinderA: null | number;
-      /** Format: int32 */
-      cylinderB: null | number;
-    };
-    /** @enum {unknown} */
-    Seen: 'present' | 'absent';
-    Setup: {
-      needsFirstLead: boolean;
-    };
-    SheetFigure: {
-      place: string;
-      characteristic: string;
-      name: string;
-      /** Format: double */
-      value: number;
-      /** Format: double */
-      expanded: number;
-      limit: null | components['schemas']['AppliedLimit'];
-      conformity: null | components['schemas']['Conformity'];
-      /** Format: double */
-      share: null | number;
-      from: string;
-    };
-    /** @enum {unknown} */
-    Side: 'left' | 'right' | 'top' | 'bottom';
-    SignEntry: {
-      also: string[];
-      on: string[];
-      looks: string;
-      confusedWith: string;
-      how: string;
-      levels: string[];
-      leak: components['schemas']['Frequency'];
-      /** Format: double */
-      minutes: number;
-      destroyedBy: string[];
-      measured: boolean;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    SignedIn: {
-      name: string;
-      role: string;
-    };
-    Standing: {
-      next: string;
-      looseEnds: components['schemas']['LooseEnd'][];
-      /** Format: date-time */
-      lastWritten: null | string;
-      lastBy: string;
-    };
-    /** @enum {unknown} */
-    StationScope: 'engine' | 'bank' | 'cylinder' | 'crankpin' | 'main';
-    StepEntry: {
-      /** Format: uuid */
-      id: string;
-      step: string;
-      state: components['schemas']['StepState'];
-      /** Format: int32 */
-      fastenersOut: number;
-      reason: string;
-    };
-    StepRecord: {
-      step: string;
-      state: components['schemas']['StepState'];
-      /** Format: int32 */
-      fastenersOut: number;
-      reason: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-    };
-    /** @enum {unknown} */
-    StepState: 'done' | 'skipped';
-    StoryHead: {
-      id: string;
-      name: string;
-      family: string;
-    };
-    /** @enum {unknown} */
-    Stratum:
-      | 'valveGear'
-      | 'head'
-      | 'bore'
-      | 'piston'
-      | 'rings'
-      | 'pin'
-      | 'rod'
-      | 'bigEnd'
-      | 'crankpin'
-      | 'main'
-      | 'case';
-    StripPlan: {
-      steps: components['schemas']['PlannedStep'][];
-      next: null | string;
-      /** Format: int32 */
-      attitudeChanges: number;
-      /** Format: int32 */
-      fastenersOut: number;
-    };
-    TraceAnswer: {
-      ranking: components['schemas']['RankedHypothesis'][];
-      /** Format: double */
-      noneOfThese: number;
-      scenarios: components['schemas']['ScenarioShare'][];
-      nextChecks: components['schemas']['NextCheck'][];
-      assumed: string[];
-      contradictions: string[];
-      /** Format: int32 */
-      signsRecorded: number;
-    };
-    TracedLink: {
-      says: string;
-      status: components['schemas']['LinkStatus'];
-      signs: components['schemas']['PredictedSign'][];
-    };
-    /** @enum {unknown} */
-    VerdictAction: 'reuse' | 'cleanAndReuse' | 'machine' | 'repair' | 'replace' | 'specialist';
-    VerdictAdvice: {
-      place: string;
-      action: null | components['schemas']['VerdictAction'];
-      reason: string;
-      figure: string;
-    };
-    VerdictEntry: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-      action: components['schemas']['VerdictAction'];
-      reason: string;
-      figure: string;
-    };
-    Withdrawal: {
-      why: string;
-      /** Format: int32 */
-      version: number;
-    };
-    /** @enum {unknown} */
-    WorkingCycle: 'fourStroke' | 'twoStroke';
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        AppliedLimit: {
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            source: components["schemas"]["LimitSource"];
+            sourceText: string;
+            isRuleOfThumb: boolean;
+        };
+        /** @enum {unknown} */
+        Arrangement: "single" | "inline" | "vee" | "flat";
+        ArrivalEntry: {
+            /** Format: int32 */
+            version: number;
+            title: string;
+            owner: string;
+            engineName: string;
+            serial: string;
+            /** Format: double */
+            hours: null | number;
+            complaint: string;
+            past: string;
+            risks: {
+                [key: string]: boolean;
+            };
+        };
+        /** @enum {unknown} */
+        Attitude: "upright" | "inverted" | "onEnd";
+        /** @enum {unknown} */
+        Bank: "a" | "b";
+        /** @enum {unknown} */
+        BearingKind: "main" | "crankpin";
+        /** @enum {unknown} */
+        BearingType: "plain" | "rolling";
+        CaseAnswers: {
+            section: components["schemas"]["LongSection"];
+            places: components["schemas"]["PlaceState"][];
+            standing: components["schemas"]["Standing"];
+            compression: components["schemas"]["CompressionTest"];
+            strip: components["schemas"]["StripPlan"];
+            gauge: components["schemas"]["GaugeSheet"];
+            trace: components["schemas"]["TraceAnswer"];
+            advice: components["schemas"]["VerdictAdvice"][];
+        };
+        CaseFile: {
+            format: string;
+            /** Format: int32 */
+            version: number;
+            case: components["schemas"]["EngineCase"];
+            instruments: components["schemas"]["Instrument"][];
+            pictures: components["schemas"]["Picture"][];
+            changes: components["schemas"]["Change"][];
+        };
+        CaseLine: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            engineName: string;
+            owner: string;
+            layout: components["schemas"]["EngineLayout"];
+            /** Format: date-time */
+            lastWritten: string;
+            lastBy: string;
+            /** Format: int32 */
+            findings: number;
+            /** Format: int32 */
+            readings: number;
+            /** Format: int32 */
+            stepsDone: number;
+            concluded: boolean;
+        };
+        Change: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            kind: string;
+            /** Format: uuid */
+            recordId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            before: null | string;
+        };
+        CharacteristicEntry: {
+            quantity: components["schemas"]["Quantity"];
+            on: string[];
+            with: string;
+            how: string;
+            spoils: string;
+            gap: boolean;
+            derived: boolean;
+            /** Format: double */
+            minutes: number;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        CompressionTest: {
+            cylinders: components["schemas"]["CylinderCompression"][];
+            says: string[];
+        };
+        Conclusion: {
+            story: string;
+            place: string;
+            confidence: components["schemas"]["Confidence"];
+            reasons: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        ConclusionEntry: {
+            /** Format: uuid */
+            id: string;
+            story: string;
+            place: string;
+            confidence: components["schemas"]["Confidence"];
+            reasons: string;
+        };
+        /** @enum {unknown} */
+        Confidence: "proven" | "probable" | "possible" | "undetermined";
+        /** @enum {unknown} */
+        Conformity: "inside" | "outside" | "undecided" | null;
+        /** @enum {unknown} */
+        CrankEnd: "freeEnd" | "driveEnd";
+        Credentials: {
+            name: string;
+            password: string;
+        };
+        /** @enum {unknown} */
+        Custody: "onEngine" | "bench" | "bag" | "box" | "machineShop" | "welder" | "supplier" | "customer" | "scrapped";
+        CylinderCompression: {
+            /** Format: int32 */
+            number: number;
+            /** Format: double */
+            kpa: null | number;
+            /** Format: double */
+            ratio: null | number;
+            low: boolean;
+            words: string;
+        };
+        CylinderStation: {
+            /** Format: int32 */
+            number: number;
+            bank: components["schemas"]["Bank"];
+            /** Format: int32 */
+            row: number;
+            /** Format: int32 */
+            crankpin: number;
+            flankingMains: number[];
+            /** Format: double */
+            firingAngle: number;
+            majorThrustSide: components["schemas"]["Side"];
+        };
+        DossierView: {
+            case: components["schemas"]["EngineCase"];
+            answers: components["schemas"]["CaseAnswers"];
+            instruments: components["schemas"]["Instrument"][];
+            /** Format: date-time */
+            drawn: string;
+        };
+        EngineCase: {
+            title: string;
+            owner: string;
+            engineName: string;
+            serial: string;
+            /** Format: double */
+            hours: null | number;
+            layout: components["schemas"]["EngineLayout"];
+            complaint: string;
+            past: string;
+            risks: {
+                [key: string]: boolean;
+            };
+            /** Format: uuid */
+            importedFrom: null | string;
+            parts: components["schemas"]["Part"][];
+            steps: components["schemas"]["StepRecord"][];
+            findings: components["schemas"]["Finding"][];
+            photos: components["schemas"]["Photo"][];
+            readings: components["schemas"]["Reading"][];
+            limits: components["schemas"]["Limit"][];
+            verdicts: components["schemas"]["PartVerdict"][];
+            conclusions: components["schemas"]["Conclusion"][];
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        EngineLayout: {
+            arrangement: components["schemas"]["Arrangement"];
+            /** Format: int32 */
+            cylinders: number;
+            cycle: components["schemas"]["WorkingCycle"];
+            bearings: components["schemas"]["BearingType"];
+            numbering: components["schemas"]["NumberingScheme"];
+            numberOneEnd: components["schemas"]["CrankEnd"];
+            rotation: components["schemas"]["Rotation"];
+            firingOrder: number[];
+            /** Format: int32 */
+            mains: null | number;
+            /** Format: double */
+            bankAngle: null | number;
+            bankAOnTheLeft: boolean;
+            oilFeedEnd: components["schemas"]["CrankEnd"];
+            /** Format: int32 */
+            ringsPerPiston: number;
+        };
+        EvidenceWeight: {
+            sign: string;
+            name: string;
+            place: string;
+            seen: components["schemas"]["Seen"];
+            /** Format: double */
+            decibans: number;
+            words: string;
+        };
+        /** @enum {unknown} */
+        Facing: "unknown" | "freeEnd" | "driveEnd" | "left" | "right";
+        Finding: {
+            place: string;
+            sign: string;
+            seen: components["schemas"]["Seen"];
+            /** Format: int32 */
+            level: number;
+            spot: string;
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        FindingEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            sign: string;
+            seen: components["schemas"]["Seen"];
+            /** Format: int32 */
+            level: number;
+            spot: string;
+            note: string;
+        };
+        /** @enum {unknown} */
+        Frequency: "never" | "almostNever" | "rarely" | "sometimes" | "often" | "usually" | "always";
+        GaugeSheet: {
+            figures: components["schemas"]["SheetFigure"][];
+            grades: components["schemas"]["GradeCheck"][];
+            signs: components["schemas"]["MeasuredSign"][];
+            notes: string[];
+            /** Format: double */
+            standardPin: null | number;
+        };
+        GradeCheck: {
+            place: string;
+            journalGrade: string;
+            shellGrade: null | string;
+            stampedGrade: null | string;
+            loud: boolean;
+            words: string;
+        };
+        /** Format: binary */
+        IFormFile: string;
+        Instrument: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: double */
+            resolution: number;
+            /** Format: double */
+            permissibleError: number;
+            /** Format: date */
+            calibrationDue: null | string;
+        };
+        KindView: {
+            id: string;
+            name: string;
+            letters: string;
+            suffix: string;
+            stratum: components["schemas"]["Stratum"];
+            scope: components["schemas"]["StationScope"];
+            mates: string[];
+        };
+        KnowledgeView: {
+            signs: components["schemas"]["SignEntry"][];
+            characteristics: components["schemas"]["CharacteristicEntry"][];
+            risks: components["schemas"]["RiskEntry"][];
+            stories: components["schemas"]["StoryHead"][];
+            kinds: components["schemas"]["KindView"][];
+        };
+        LayoutPreview: {
+            section: components["schemas"]["LongSection"];
+            cylinders: components["schemas"]["CylinderStation"][];
+            oilRoute: string[];
+            /** Format: int32 */
+            addresses: number;
+        };
+        Limit: {
+            characteristic: string;
+            /** Format: double */
+            nominal: null | number;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            source: components["schemas"]["LimitSource"];
+            sourceText: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        LimitEntry: {
+            /** Format: uuid */
+            id: string;
+            characteristic: string;
+            nominal: string;
+            least: string;
+            most: string;
+            setUnit: string;
+            source: components["schemas"]["LimitSource"];
+            sourceText: string;
+        };
+        /** @enum {unknown} */
+        LimitSource: "makersManual" | "shopStandard" | "ruleOfThumb";
+        /** @enum {unknown} */
+        LinkStatus: "ticked" | "contradicted" | "open";
+        LongSection: {
+            columns: components["schemas"]["SectionColumn"][];
+            cells: components["schemas"]["SectionCell"][];
+            numberOneEnd: components["schemas"]["CrankEnd"];
+        };
+        LooseEnd: {
+            place: string;
+            text: string;
+        };
+        /** @enum {unknown} */
+        MarkMethod: "none" | "makersMark" | "numberPunch" | "engraver" | "scratch" | "paint" | "feltPen";
+        /** @enum {unknown} */
+        MateAnswer: "match" | "wrongWayRound" | "notMates" | "notProven" | "mayBeMixed";
+        MateResult: {
+            answer: components["schemas"]["MateAnswer"];
+            word: string;
+            why: string;
+        };
+        MeasuredSign: {
+            sign: string;
+            place: string;
+            /** Format: double */
+            ifPresent: number;
+            /** Format: double */
+            ifAbsent: number;
+            words: string;
+            speaksFor: boolean;
+        };
+        NewCase: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            engineName: string;
+            owner: string;
+            layout: components["schemas"]["EngineLayout"];
+        };
+        NewPerson: {
+            name: string;
+            password: string;
+            role: string;
+        };
+        NextCheck: {
+            sign: string;
+            name: string;
+            place: string;
+            how: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            bitsPerMinute: number;
+            /** Format: double */
+            ifPresent: number;
+            /** Format: double */
+            ifAbsent: number;
+            measured: boolean;
+            destroyedBy: string[];
+        };
+        /** @enum {unknown} */
+        NumberingScheme: "alongTheCrank" | "oddEven" | "bankAfterBank";
+        Part: {
+            place: string;
+            mark: string;
+            method: components["schemas"]["MarkMethod"];
+            sameOnAll: boolean;
+            facing: components["schemas"]["Facing"];
+            gradeStamped: string;
+            custody: components["schemas"]["Custody"];
+            where: string;
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        PartEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            place: string;
+            mark: string;
+            method: components["schemas"]["MarkMethod"];
+            sameOnAll: boolean;
+            facing: components["schemas"]["Facing"];
+            gradeStamped: string;
+            custody: components["schemas"]["Custody"];
+            where: string;
+            remarks: string;
+        };
+        PartVerdict: {
+            place: string;
+            action: components["schemas"]["VerdictAction"];
+            reason: string;
+            figure: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        Photo: {
+            place: string;
+            fileName: string;
+            sha256: string;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            /** Format: int64 */
+            bytes: number;
+            caption: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        Picture: {
+            /** Format: uuid */
+            photo: string;
+            mediaType: string;
+            /** Format: byte */
+            data: string;
+        };
+        PlaceState: {
+            place: string;
+            tagged: boolean;
+            marked: boolean;
+            custody: null | components["schemas"]["Custody"];
+            /** Format: int32 */
+            damage: null | number;
+            /** Format: double */
+            share: null | number;
+            loud: boolean;
+            verdict: null | components["schemas"]["VerdictAction"];
+            /** Format: int32 */
+            photos: number;
+            /** Format: int32 */
+            readings: number;
+        };
+        PlannedStep: {
+            id: string;
+            name: string;
+            does: string;
+            attitude: components["schemas"]["Attitude"];
+            /** Format: int32 */
+            fasteners: number;
+            fastenerNote: string;
+            /** Format: double */
+            minutes: number;
+            tools: string[];
+            cautions: string[];
+            holdPoint: boolean;
+            state: null | components["schemas"]["StepState"];
+            blockedBy: string[];
+            unread: string[];
+        };
+        PredictedSign: {
+            sign: string;
+            name: string;
+            place: string;
+            /** Format: double */
+            strength: number;
+            seen: null | components["schemas"]["Seen"];
+        };
+        ProblemDetails: {
+            type: null | string;
+            title: null | string;
+            /** Format: int32 */
+            status: null | number;
+            detail: null | string;
+            instance: null | string;
+        };
+        /** @enum {unknown} */
+        Quantity: "length" | "pressure" | "mass" | "angle";
+        RankedHypothesis: {
+            story: string;
+            name: string;
+            family: string;
+            place: string;
+            /** Format: double */
+            probability: number;
+            /** Format: double */
+            lower: number;
+            /** Format: double */
+            upper: number;
+            chain: components["schemas"]["TracedLink"][];
+            for: components["schemas"]["EvidenceWeight"][];
+            against: components["schemas"]["EvidenceWeight"][];
+            prove: string;
+            prevent: string;
+            caution: string;
+        };
+        Reading: {
+            place: string;
+            characteristic: string;
+            typed: string;
+            /** Format: double */
+            value: number;
+            unit: string;
+            instrument: string;
+            /** Format: double */
+            temperature: null | number;
+            /** Format: uuid */
+            corrects: null | string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        ReadingEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            characteristic: string;
+            typed: string;
+            setUnit: string;
+            instrument: string;
+            /** Format: double */
+            temperature: null | number;
+            /** Format: uuid */
+            corrects: null | string;
+            confirmed: boolean;
+        };
+        RiskEntry: {
+            question: string;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        /** @enum {unknown} */
+        Rotation: "clockwise" | "anticlockwise";
+        ScenarioShare: {
+            hypotheses: string[];
+            /** Format: double */
+            share: number;
+        };
+        SectionCell: {
+            address: string;
+            kind: string;
+            words: string;
+            stratum: components["schemas"]["Stratum"];
+            scope: components["schemas"]["StationScope"];
+            /** Format: int32 */
+            station: number;
+            /** Format: int32 */
+            column: null | number;
+            bank: components["schemas"]["Bank"];
+        };
+        SectionColumn: {
+            kind: components["schemas"]["BearingKind"];
+            /** Format: int32 */
+            number: number;
+            /** Format: int32 */
+            cylinderA: null | number;
+            /** Format: int32 */
+            cylinderB: null | number;
+        };
+        /** @enum {unknown} */
+        Seen: "present" | "absent";
+        Setup: {
+            needsFirstLead: boolean;
+        };
+        SheetFigure: {
+            place: string;
+            characteristic: string;
+            name: string;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            expanded: number;
+            limit: null | components["schemas"]["AppliedLimit"];
+            conformity: null | components["schemas"]["Conformity"];
+            /** Format: double */
+            share: null | number;
+            from: string;
+        };
+        /** @enum {unknown} */
+        Side: "left" | "right" | "top" | "bottom";
+        SignEntry: {
+            also: string[];
+            on: string[];
+            looks: string;
+            confusedWith: string;
+            how: string;
+            levels: string[];
+            leak: components["schemas"]["Frequency"];
+            /** Format: double */
+            minutes: number;
+            destroyedBy: string[];
+            measured: boolean;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        SignedIn: {
+            name: string;
+            role: string;
+        };
+        Standing: {
+            next: string;
+            looseEnds: components["schemas"]["LooseEnd"][];
+            /** Format: date-time */
+            lastWritten: null | string;
+            lastBy: string;
+        };
+        /** @enum {unknown} */
+        StationScope: "engine" | "bank" | "cylinder" | "crankpin" | "main";
+        StepEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            state: components["schemas"]["StepState"];
+            /** Format: int32 */
+            fastenersOut: number;
+            reason: string;
+        };
+        StepRecord: {
+            step: string;
+            state: components["schemas"]["StepState"];
+            /** Format: int32 */
+            fastenersOut: number;
+            reason: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        /** @enum {unknown} */
+        StepState: "done" | "skipped";
+        StoryHead: {
+            id: string;
+            name: string;
+            family: string;
+        };
+        /** @enum {unknown} */
+        Stratum: "valveGear" | "head" | "bore" | "piston" | "rings" | "pin" | "rod" | "bigEnd" | "crankpin" | "main" | "case";
+        StripPlan: {
+            steps: components["schemas"]["PlannedStep"][];
+            next: null | string;
+            /** Format: int32 */
+            attitudeChanges: number;
+            /** Format: int32 */
+            fastenersOut: number;
+        };
+        TraceAnswer: {
+            ranking: components["schemas"]["RankedHypothesis"][];
+            /** Format: double */
+            noneOfThese: number;
+            scenarios: components["schemas"]["ScenarioShare"][];
+            nextChecks: components["schemas"]["NextCheck"][];
+            assumed: string[];
+            contradictions: string[];
+            /** Format: int32 */
+            signsRecorded: number;
+        };
+        TracedLink: {
+            says: string;
+            status: components["schemas"]["LinkStatus"];
+            signs: components["schemas"]["PredictedSign"][];
+        };
+        /** @enum {unknown} */
+        VerdictAction: "reuse" | "cleanAndReuse" | "machine" | "repair" | "replace" | "specialist";
+        VerdictAdvice: {
+            place: string;
+            action: null | components["schemas"]["VerdictAction"];
+            reason: string;
+            figure: string;
+        };
+        VerdictEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            action: components["schemas"]["VerdictAction"];
+            reason: string;
+            figure: string;
+        };
+        Withdrawal: {
+            why: string;
+            /** Format: int32 */
+            version: number;
+        };
+        /** @enum {unknown} */
+        WorkingCycle: "fourStroke" | "twoStroke";
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export type operations = Record<string, never>;

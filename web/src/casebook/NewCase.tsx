@@ -13,7 +13,7 @@ interface Draft {
   engineName: string;
   title: string;
   owner: string;
-  layout: Omit<Layout, 'firingOrder' | 'hasTwoBanks' | 'cycleDegrees'>;
+  layout: Omit<Layout, 'firingOrder'>;
   firing: string;
 }
 
@@ -66,7 +66,7 @@ export function NewCase() {
   const client = useQueryClient();
   const { draft, set, settle } = useDraft<Draft>('new-case', blank);
   const [id] = useState(() => v7());
-  const layout = layoutOf(draft) as Layout;
+  const layout: Layout = layoutOf(draft);
   const twoBanks = layout.arrangement === 'vee' || layout.arrangement === 'flat';
 
   const preview = useQuery({

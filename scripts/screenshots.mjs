@@ -1,0 +1,50 @@
+// Takes the pictures in docs/screenshots from a running demo (./start). Run from the repository's root:
+//   node scripts/screenshots.mjs [address] [name …]
+import { chromium } from '@playwright/test';
+
+const base = process.argv[2] ?? 'http://127.0.0.1:8737';
+const only = process.argv.slice(3);
+const out = process.env.SHOTS ?? 'docs/screenshots';
+const desk = { width: 1280, height: 800 };
+const phone = { width: 390, height: 844 };
+
+const views = [
+  ['casebook', desk, () => '/'],
+  ['new-case', desk, () => '/new'],
+  ['arrival', desk, (c) => `${c}/arrival`],
+  ['strip', desk, (c) => `${c}/strip`],
+  ['index', desk, (c) => `${c}/index`],
+  ['part-drawer', desk, (c) => `${c}/gauge?part=R4U`],
+  ['look', desk, (c) => `${c}/look?part=R4U`],
+  ['gauge', desk, (c) => `${c}/gauge`],
+  ['gauge-round', desk, (c) => `${c}/gauge?round=crankpin-diameter`],
+  ['trace', desk, (c) => `${c}/trace`],
+  ['verdict', desk, (c) => `${c}/verdict`],
+  ['dossier', desk, (c) => `${c}/dossier`],
+  ['phone-look', phone, (c) => `${c}/look?part=R3L`],
+  ['phone-round', phone, (c) => `${c}/gauge?round=shell-wall`],
+  ['phone-trace', phone, (c) => `${c}/trace`],
+  ['phone-strip', phone, (c) => `${c}/strip`],
+];
+
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+const context = await browser.newContext({ baseURL: base });
+await context.request.post('/api/sign-in', { data: { name: 'ines', password: 'demo-ines-bench' } });
+const cases = await (await context.request.get('/api/cases')).json();
+const six = `/cases/${cases.find((c) => c.engineName.startsWith('Hollin')).id}`;
+const page = await context.newPage();
+for (const [name, size, address] of views) {
+  if (only.length > 0 && !only.includes(name)) continue;
+  await page.setViewportSize(size);
+  await page.goto(address(six));
+  await page.waitForLoadState('networkidle');
+  await page.evaluate(() => document.fonts.ready);
+  if (name === 'new-case') await page.getByRole('button', { name: 'Vee' }).click();
+  await page.waitForTimeout(250);
+  await page.screenshot({ path: `${out}/${name}.png` });
+  console.log(name);
+}
+await browser.close();
