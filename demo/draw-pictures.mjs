@@ -84,7 +84,9 @@ const pictures = {
   ),
   'shell-r4l': page(
     '#8d8f8a',
-    shell(`<g filter="url(#torn)"><path d="M420 150H850V430H420Z" fill="url(#copper)" opacity="0.9"/><path d="M560 200H820V380H560Z" fill="#cf8c58"/></g>${scores(22, 5)}`),
+    shell(
+      `<g filter="url(#torn)"><path d="M420 150H850V430H420Z" fill="url(#copper)" opacity="0.9"/><path d="M560 200H820V380H560Z" fill="#cf8c58"/></g>${scores(22, 5)}`,
+    ),
     'R4L',
   ),
   'shell-r5u': page(
@@ -130,7 +132,10 @@ const pictures = {
 };
 
 mkdirSync('demo/pictures', { recursive: true });
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu'],
+});
 const tab = await browser.newPage({ viewport: { width: W, height: H } });
 for (const [name, svg] of Object.entries(pictures)) {
   await tab.setContent(`<body style="margin:0">${svg}</body>`);

@@ -209,15 +209,15 @@ const instruments = [
       method: 'feltPen',
       gradeStamped: four ? 'STD' : '0.25',
       custody: 'bag',
-      where: `bag ${n}`,
+      where: `no. ${n}`,
     });
     c.part(`R${n}L`, {
       method: 'feltPen',
       gradeStamped: four ? 'STD' : '0.25',
       custody: 'bag',
-      where: `bag ${n}`,
+      where: `no. ${n}`,
     });
-    c.part(`P${n}`, { method: 'feltPen', facing: 'freeEnd', where: 'rack, row 2' });
+    c.part(`P${n}`, { method: 'feltPen', facing: 'freeEnd', where: 'rack 2' });
     const pin = [71.748, 71.747, 71.749, 71.741, 71.746, 71.748][n - 1];
     c.read(`K${n}`, 'crankpin-diameter', `${pin}`, pin, 'mm', 'Micrometer 50–75', 0);
     const across = [71.746, 71.746, 71.747, 71.728, 71.745, 71.747][n - 1];

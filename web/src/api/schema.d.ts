@@ -1744,6 +1744,7 @@ export interface components {
             title: string;
             engineName: string;
             owner: string;
+            complaint: string;
             layout: components["schemas"]["EngineLayout"];
             /** Format: date-time */
             lastWritten: string;

@@ -1,9 +1,9 @@
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { NavLink, Outlet, useLocation, useOutletContext, useParams, useSearchParams } from 'react-router';
 import type { ApiProblem, CaseAnswers, EngineCase, Knowledge } from '../api/client';
 import { useAnswers, useCase, useKnowledge } from '../api/queries';
 import { PartDrawer } from '../index/PartDrawer';
-import { lensNames, legends, sights, type Lens } from '../section/lenses';
+import { lensNames, legends, sights, type Lens, type Sight } from '../section/lenses';
 import { Hatches, LongSection, Swatch } from '../section/LongSection';
 import { Header } from '../shop/Header';
 import { Addr, Trouble, Waiting } from '../ui/basics';
@@ -28,6 +28,8 @@ export interface CaseContext {
   openPart: (address: string | null) => void;
   cause: number;
   pickCause: (index: number) => void;
+  /** Marks a place in the section without opening it. */
+  mark: (address: string | null) => void;
 }
 
 export const useCaseContext = () => useOutletContext<CaseContext>();
@@ -44,6 +46,8 @@ export function CaseShell() {
   const lens = (params.get('lens') as Lens | null) ?? stage[2];
   const part = params.get('part');
   const cause = Math.max(0, Number(params.get('cause') ?? 0) || 0);
+
+  const [marked, setMarked] = useState<string | null>(null);
 
   const seen = useMemo(
     () => (answers.data ? sights(answers.data, lens, cause) : undefined),
@@ -80,6 +84,7 @@ export function CaseShell() {
     openPart: (address) => put('part', address),
     cause,
     pickCause: (index) => put('cause', String(index)),
+    mark: setMarked,
   };
   const inPlace = stage[0] === 'look';
   const dossier = stage[0] === 'dossier';
@@ -96,17 +101,21 @@ export function CaseShell() {
       <Stages stage={stage[0]} />
       <div className="mx-auto max-w-7xl pb-24 md:pb-8">
         {!dossier && (
-          <div className="no-print grid gap-x-4 border-b border-line px-2 py-2 md:grid-cols-[minmax(0,1fr)_15rem] md:px-5">
-            <div className="overflow-x-auto">
-              <div className="h-52 min-w-[34rem] md:h-72 md:min-w-0">
-                <LongSection
-                  section={answers.data.section}
-                  {...(seen ? { sights: seen } : {})}
-                  selected={part}
-                  onPick={context.openPart}
-                />
-              </div>
+          <div className="no-print grid gap-x-4 border-b border-line px-2 py-1 md:grid-cols-[minmax(0,1fr)_15rem] md:px-5 md:py-2">
+            <div className="hidden h-72 md:block">
+              <LongSection
+                section={answers.data.section}
+                {...(seen ? { sights: seen } : {})}
+                selected={part ?? marked}
+                onPick={context.openPart}
+              />
             </div>
+            <PhoneSection
+              answers={answers.data}
+              seen={seen}
+              selected={part ?? marked}
+              open={context.openPart}
+            />
             <SidePanel
               lens={lens}
               setLens={(l) => put('lens', l === stage[2] ? null : l)}
@@ -154,6 +163,54 @@ function Stages({ stage }: { stage: string }) {
   );
 }
 
+/** The whole engine at a glance on a phone: press a station, then the part as a key that a thumb hits. */
+function PhoneSection({
+  answers,
+  seen,
+  selected,
+  open,
+}: {
+  answers: CaseAnswers;
+  seen: Map<string, Sight> | undefined;
+  selected: string | null;
+  open: (address: string) => void;
+}) {
+  const [column, setColumn] = useState<number | null>(null);
+  const cells = answers.section.cells.filter((c) => c.column === column);
+  const loose = answers.section.cells.filter((c) => c.column === null);
+  return (
+    <div className="md:hidden">
+      <div className="h-36">
+        <LongSection
+          section={answers.section}
+          {...(seen ? { sights: seen } : {})}
+          selected={selected}
+          quiet
+          onColumn={(i) => setColumn(column === i ? null : i)}
+        />
+      </div>
+      {column !== null && (
+        <div className="flex flex-wrap gap-1.5 py-2" role="group" aria-label="Parts of this station">
+          {[...cells, ...loose].map((c) => (
+            <button
+              key={c.address}
+              className="key flex items-center gap-1.5 px-2"
+              aria-label={`${c.address}, ${c.words}`}
+              onClick={() => {
+                setColumn(null);
+                open(c.address);
+              }}
+            >
+              <Addr code={c.address} />
+              {seen?.get(c.address)?.mark && <Swatch sight={seen.get(c.address)!} />}
+            </button>
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}
+
 function SidePanel({
   lens,
   setLens,
@@ -167,9 +224,9 @@ function SidePanel({
 }) {
   const addresses = answers.section.cells.map((c) => c.address);
   return (
-    <div className="flex flex-wrap items-start gap-x-4 gap-y-2 py-1 text-sm md:flex-col md:flex-nowrap">
+    <div className="flex items-start gap-x-2 gap-y-2 py-1 text-sm md:flex-col">
       <form
-        className="flex w-full gap-1.5"
+        className="flex min-w-0 flex-1 gap-1.5 md:w-full md:flex-none"
         onSubmit={(e) => {
           e.preventDefault();
           const input = new FormData(e.currentTarget).get('address');
@@ -196,11 +253,16 @@ function SidePanel({
             <option key={a} value={a} />
           ))}
         </datalist>
-        <button className="key">Open</button>
+        <button className="key shrink-0 px-2.5">Open</button>
       </form>
-      <label className="flex w-full items-center gap-2">
-        <span className="font-semibold text-soft">Show</span>
-        <select className="entry" value={lens} onChange={(e) => setLens(e.target.value as Lens)}>
+      <label className="flex min-w-0 flex-1 items-center gap-2 md:w-full md:flex-none">
+        <span className="hidden font-semibold text-soft md:inline">Show</span>
+        <select
+          className="entry"
+          aria-label="Show"
+          value={lens}
+          onChange={(e) => setLens(e.target.value as Lens)}
+        >
           {Object.entries(lensNames).map(([id, name]) => (
             <option key={id} value={id}>
               {name}
@@ -208,7 +270,7 @@ function SidePanel({
           ))}
         </select>
       </label>
-      <ul className="flex flex-wrap gap-x-4 gap-y-1 md:flex-col" aria-label="What the marks mean">
+      <ul className="hidden gap-x-4 gap-y-1 md:flex md:flex-col" aria-label="What the marks mean">
         {legends[lens].map((s) => (
           <li key={s.words} className="flex items-center gap-2">
             <Swatch sight={s} />

@@ -45,11 +45,13 @@ export function Casebook() {
   );
 }
 
+const count = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
+
 function CaseCard({ line }: { line: Schemas['CaseLine'] }) {
   const done: [string, boolean][] = [
-    [`${line.stepsDone} steps`, line.stepsDone > 0],
-    [`${line.findings} findings`, line.findings > 0],
-    [`${line.readings} readings`, line.readings > 0],
+    [count(line.stepsDone, 'step'), line.stepsDone > 0],
+    [count(line.findings, 'finding'), line.findings > 0],
+    [count(line.readings, 'reading'), line.readings > 0],
     [line.concluded ? 'cause decided' : 'cause open', line.concluded],
   ];
   return (
@@ -61,11 +63,11 @@ function CaseCard({ line }: { line: Schemas['CaseLine'] }) {
       <div className="min-w-0 flex-1 basis-60">
         <h2 className="text-xl">{line.title}</h2>
         <p className="text-soft">
-          {line.engineName} · {layoutWords(line.layout)}
+          {[line.engineName, layoutWords(line.layout), line.owner].filter(Boolean).join(' · ')}
         </p>
-        {line.owner && <p className="text-soft">{line.owner}</p>}
+        {line.complaint && <p className="mt-1 line-clamp-2">“{line.complaint}”</p>}
       </div>
-      <ul className="grid shrink-0 grid-cols-2 gap-x-5 gap-y-0.5">
+      <ul className="grid w-72 shrink-0 grid-cols-2 gap-x-5 gap-y-0.5">
         {done.map(([words, some]) => (
           <li key={words} className={some ? 'font-semibold' : 'text-soft'}>
             <span aria-hidden>{some ? '● ' : '○ '}</span>

@@ -39,7 +39,8 @@ export function Gauge() {
 
   const kinds = new Set(answers.section.cells.map((c) => c.kind));
   return (
-    <div className="space-y-6">
+    <div className="space-y-5">
+      <Loud />
       {mayWrite && (
         <section>
           <h2 className="mb-2 text-xl">Walk a round</h2>
@@ -63,6 +64,21 @@ export function Gauge() {
   );
 }
 
+/** A part of the wrong size is told before anything else. */
+function Loud() {
+  const { answers } = useCaseContext();
+  return answers.gauge.grades
+    .filter((g) => g.loud)
+    .map((g) => (
+      <div key={g.place} role="alert" className="rounded-lg border-4 border-lead bg-lead-tint p-3">
+        <p className="text-2xl font-extrabold">
+          Wrong size at <Addr code={g.place} />
+        </p>
+        <p className="text-lg">{g.words}</p>
+      </div>
+    ));
+}
+
 /** Big ends by station: journal, shells, clearance against its limit, and whether the sizes agree. */
 function Sheet() {
   const { answers, openPart } = useCaseContext();
@@ -74,7 +90,6 @@ function Sheet() {
     0.1,
     ...clearances.map((f) => Math.max(f.value + f.expanded, (f.limit?.most ?? 0) * 1.2)),
   );
-  const loud = grades.filter((g) => g.loud);
   if (figures.length === 0)
     return (
       <p className="text-lg text-soft">Nothing measured yet. Walk a round, or press a part and measure it.</p>
@@ -82,14 +97,6 @@ function Sheet() {
   return (
     <section className="space-y-3">
       <h2 className="text-xl">Big ends, in mm</h2>
-      {loud.map((g) => (
-        <div key={g.place} role="alert" className="rounded-lg border-4 border-lead bg-lead-tint p-3">
-          <p className="text-2xl font-extrabold">
-            Wrong size at <Addr code={g.place} />
-          </p>
-          <p className="text-lg">{g.words}</p>
-        </div>
-      ))}
       <div className="sheet overflow-x-auto">
         <table className="w-full min-w-[44rem] text-left">
           <thead className="text-sm text-soft">

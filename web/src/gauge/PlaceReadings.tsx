@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { CaseContext } from '../casebook/CaseShell';
 import { useInstruments } from '../api/queries';
 import { useMayWrite } from '../shop/Header';
-import { Choice, Field, moment } from '../ui/basics';
+import { Addr, Choice, Field, moment } from '../ui/basics';
 import { stands } from '../ui/words';
 import { figure, limitWords, standWords } from './format';
 import { ReadingEntry } from './ReadingEntry';
@@ -19,6 +19,20 @@ export function lastInstrument(context: CaseContext, characteristic: string) {
   );
 }
 
+/** The rods whose big end a shell or crankpin belongs to. */
+function bigEndOf(address: string, { answers }: CaseContext) {
+  const { cells } = answers.section;
+  const cell = cells.find((c) => c.address === address);
+  if (!cell || !['rod-shell-upper', 'rod-shell-lower', 'rod-cap', 'crankpin'].includes(cell.kind)) return [];
+  return cells
+    .filter(
+      (c) =>
+        c.kind === 'rod' &&
+        (cell.kind === 'crankpin' ? c.column === cell.column : c.station === cell.station),
+    )
+    .map((c) => c.address);
+}
+
 /** All figures of one place, and an entry for one more. */
 export function PlaceReadings({ address, context }: { address: string; context: CaseContext }) {
   const { engineCase, answers, knowledge } = context;
@@ -30,10 +44,13 @@ export function PlaceReadings({ address, context }: { address: string; context: 
   const [unit, setUnit] = useState<'mm' | 'in'>('mm');
   const [instrument, setInstrument] = useState<string | null>(null);
   const characteristic = measurable.find((c) => c.id === picked);
-  const figures = answers.gauge.figures.filter((f) => f.place === address);
+  const around = bigEndOf(address, context);
+  const figures = answers.gauge.figures.filter(
+    (f) => f.place === address || (around.includes(f.place) && f.characteristic === 'big-end-clearance'),
+  );
   const readings = engineCase.readings.filter((r) => r.place === address);
   const corrected = new Set(readings.map((r) => r.corrects));
-  const grade = answers.gauge.grades.find((g) => g.place === address && g.loud);
+  const grade = answers.gauge.grades.find((g) => (g.place === address || around.includes(g.place)) && g.loud);
   const with_ = instrument ?? lastInstrument(context, picked);
   const base = { length: unit, pressure: 'bar', mass: 'g', angle: 'deg' }[
     characteristic?.quantity ?? 'length'
@@ -49,9 +66,11 @@ export function PlaceReadings({ address, context }: { address: string; context: 
       {figures.length === 0 && <p className="text-soft">Nothing measured here yet.</p>}
       <ul className="space-y-3">
         {figures.map((f) => (
-          <li key={f.characteristic} className="border-b border-line pb-2">
+          <li key={f.place + f.characteristic} className="border-b border-line pb-2">
             <p className="flex flex-wrap items-baseline justify-between gap-x-3">
-              <span className="font-semibold">{f.name}</span>
+              <span className="font-semibold">
+                {f.name} {f.place !== address && <Addr code={f.place} />}
+              </span>
               <span className="fig text-xl font-bold">
                 {figure(f.value, f.characteristic)}{' '}
                 <span className="text-sm font-normal text-soft">± {f.expanded.toFixed(3)}</span>

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useInstruments } from '../api/queries';
 import { useCaseContext } from '../casebook/CaseShell';
 import { Addr, Field } from '../ui/basics';
@@ -29,7 +29,12 @@ export function Round({ characteristic, onEnd }: { characteristic: string; onEnd
   const [unit, setUnit] = useState<'mm' | 'in'>('mm');
   const [instrument, setInstrument] = useState<string | null>(null);
   const [over, setOver] = useState(false);
-  const here = walk[at];
+  const here = over ? undefined : walk[at];
+  const { mark } = context;
+  useEffect(() => {
+    mark(here?.address ?? null);
+    return () => mark(null);
+  }, [mark, here?.address]);
   const with_ = instrument ?? lastInstrument(context, characteristic);
   const base = { length: unit, pressure: 'bar', mass: 'g', angle: 'deg' }[entry.quantity];
   const go = (to: number) => (to >= walk.length ? setOver(true) : setAt(Math.max(0, to)));

@@ -4,7 +4,7 @@ import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { NextUp, useCaseContext } from '../casebook/CaseShell';
 import { Addr, Trouble } from '../ui/basics';
-import { custodyWords, facingWords, methodWords, stands } from '../ui/words';
+import { custodyText, facingWords, methodWords, stands } from '../ui/words';
 
 export function Index() {
   const { engineCase, answers, openPart } = useCaseContext();
@@ -63,9 +63,7 @@ export function Index() {
                     </td>
                     <td className="px-3">{facingWords[p.facing].toLowerCase()}</td>
                     <td className="fig px-3">{p.gradeStamped || '—'}</td>
-                    <td className="px-3">
-                      {custodyWords[p.custody]} {p.where && `(${p.where})`}
-                    </td>
+                    <td className="px-3">{custodyText(p)}</td>
                   </tr>
                 ))}
               </tbody>

@@ -7,7 +7,7 @@ import { PhotoStrip } from '../look/Photos';
 import { PlaceReadings } from '../gauge/PlaceReadings';
 import { useMayWrite } from '../shop/Header';
 import { Addr } from '../ui/basics';
-import { custodyWords, methodWords, stands } from '../ui/words';
+import { custodyText, methodWords, stands } from '../ui/words';
 import { VerdictForm } from '../verdict/VerdictForm';
 import { TagForm } from './TagForm';
 
@@ -41,9 +41,7 @@ export function PartDrawer({ address, context }: { address: string; context: Cas
             <div className="min-w-0 flex-1">
               <Dialog.Title className="text-lg leading-tight font-bold">{cell.words}</Dialog.Title>
               <Dialog.Description className="text-sm text-soft">
-                {part
-                  ? `${methodWords[part.method]}, ${custodyWords[part.custody]} ${part.where}`
-                  : 'Not tagged yet'}
+                {part ? `${methodWords[part.method]}, ${custodyText(part)}` : 'Not tagged yet'}
               </Dialog.Description>
             </div>
             <Dialog.Close className="key" aria-label="Close">

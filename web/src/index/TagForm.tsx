@@ -4,7 +4,7 @@ import { api, unwrap, type Schemas } from '../api/client';
 import { useWrite } from '../api/queries';
 import type { CaseContext } from '../casebook/CaseShell';
 import { Addr, Choice, Field, Trouble } from '../ui/basics';
-import { custodyWords, entriesOf, facingWords, methodWords, stands } from '../ui/words';
+import { custodyText, custodyWords, entriesOf, facingWords, methodWords, stands } from '../ui/words';
 
 type Entry = Omit<Schemas['PartEntry'], 'id' | 'version' | 'place'>;
 
@@ -136,11 +136,10 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
           </p>
           <p>
             Theirs: mark {theirs.mark || '—'}, {facingWords[theirs.facing].toLowerCase()},{' '}
-            {custodyWords[theirs.custody]} {theirs.where}
+            {custodyText(theirs)}
           </p>
           <p>
-            Yours: mark {entry.mark || '—'}, {facingWords[entry.facing].toLowerCase()},{' '}
-            {custodyWords[entry.custody]} {entry.where}
+            Yours: mark {entry.mark || '—'}, {facingWords[entry.facing].toLowerCase()}, {custodyText(entry)}
           </p>
           <div className="mt-2 flex gap-2">
             <button type="button" className="key" onClick={() => save.mutate(theirs.version)}>

@@ -61,9 +61,9 @@ export function Look() {
   return (
     <div className="grid gap-6 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
       <section>
-        <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
           <Addr code={current.address} className="text-4xl" />
-          <div className="min-w-0 flex-1">
+          <div className="min-w-44 flex-1">
             <h2 className="text-xl">{current.words}</h2>
             <p className="text-sm text-soft">
               {total.filter((s) => s.recorded).length} of {total.length} signs read

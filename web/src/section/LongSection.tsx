@@ -106,6 +106,7 @@ export function LongSection({
   selected,
   onPick,
   quiet = false,
+  onColumn,
 }: {
   section: Section;
   sights?: Map<string, Sight>;
@@ -113,6 +114,8 @@ export function LongSection({
   onPick?: (address: string) => void;
   /** Without marks and codes, for a preview. */
   quiet?: boolean;
+  /** For a phone: whole columns are pressed, not parts. */
+  onColumn?: (column: number) => void;
 }) {
   const drawing = useMemo(() => draw(section), [section]);
   const host = useRef<SVGSVGElement>(null);
@@ -151,6 +154,9 @@ export function LongSection({
         fill="var(--color-steel)"
         opacity={0.55}
       />
+      {drawing.blocks.map((d, i) => (
+        <path key={i} d={d} fill="var(--color-steel)" opacity={0.4} />
+      ))}
       {drawing.webs.map((d, i) => (
         <path key={i} d={d} fill="var(--color-steel)" stroke="var(--color-ink)" strokeWidth={1.2} />
       ))}
@@ -206,7 +212,9 @@ export function LongSection({
                 fontWeight="700"
                 className="fig"
                 fill={shape.cell.kind === 'rod' ? 'var(--color-ink)' : inks[sight?.tone ?? 'none']}
-                stroke={sight?.tone === 'mid' || sight?.tone === 'light' ? 'var(--color-sheet)' : 'none'}
+                stroke={
+                  sight && ['mid', 'light', 'dyeDots'].includes(sight.tone) ? 'var(--color-sheet)' : 'none'
+                }
                 strokeWidth={3.5}
                 paintOrder="stroke"
                 textDecoration={/[69]/.test(shape.cell.address) ? 'underline' : undefined}
@@ -220,7 +228,9 @@ export function LongSection({
                 x={shape.x}
                 y={inCase ? shape.y + 8 : shape.y}
                 sight={sight}
-                size={inCase ? 11 : shape.room < 9 ? 9 : Math.min(15, shape.room)}
+                size={
+                  inCase ? 11 : shape.room < 9 ? 9 : Math.min(sight.mark.length > 1 ? 11 : 15, shape.room)
+                }
               />
             )}
           </g>
@@ -233,6 +243,22 @@ export function LongSection({
             {c.column.cylinderA !== null && <Number x={c.x} y={drawing.top + 14} n={c.column.cylinderA} />}
             {c.column.cylinderB !== null && <Number x={c.x} y={278} n={c.column.cylinderB} />}
           </g>
+        ))}
+      {onColumn &&
+        drawing.columns.map((c, i) => (
+          <rect
+            key={i}
+            role="button"
+            tabIndex={0}
+            aria-label={`${c.column.kind === 'main' ? 'Main' : 'Crankpin'} ${c.column.number}, parts of this station`}
+            x={c.x - c.width / 2}
+            y={drawing.top}
+            width={c.width}
+            height={height}
+            fill="transparent"
+            onClick={() => onColumn(i)}
+            onKeyDown={(e) => e.key === 'Enter' && onColumn(i)}
+          />
         ))}
       <text x={10} y={drawing.top + 14} fontSize={14} fontWeight="700" fill="var(--color-soft)">
         free end

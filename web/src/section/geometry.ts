@@ -21,6 +21,8 @@ export interface Drawing {
   bottom: number;
   /** Crank webs and block outline: drawn, but no part of their own. */
   webs: string[];
+  /** Cylinder blocks behind the bores, one per bank. */
+  blocks: string[];
   columns: { x: number; width: number; column: Schemas['SectionColumn'] }[];
 }
 
@@ -167,10 +169,13 @@ export function draw(section: Section): Drawing {
   const webs = columns
     .filter((c) => c.column.kind === 'crankpin')
     .flatMap((c) => [rect(c.x - 46, -34, c.x - 34, 34), rect(c.x + 34, -34, c.x + 46, 34)]);
+  const blocks = (below ? [-1, 1] : [-1]).map((up) =>
+    rect(MARGIN + MAIN / 2, up * 56, width - MARGIN - MAIN / 2, up * 186),
+  );
   // Larger shapes first, so that what lies on them can be pressed.
   const area = (s: Shape) => (s.cell.kind === 'piston' || s.cell.scope === 'bank' ? 1 : 0);
   shapes.sort((a, b) => area(b) - area(a));
-  return { shapes, width, top: above, bottom: caseTop + rows * (CASE_ROW + 4) + 8, webs, columns };
+  return { shapes, width, top: above, bottom: caseTop + rows * (CASE_ROW + 4) + 8, webs, blocks, columns };
 }
 
 function placeOf(cell: Cell, columns: Drawing['columns'], up: number, width: number): Placed | null {

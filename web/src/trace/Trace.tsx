@@ -32,7 +32,7 @@ export function Trace() {
                     aria-hidden
                   />
                   <span className="relative flex items-center gap-3">
-                    <span className="fig w-[4.6rem] shrink-0 text-xl font-bold">
+                    <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
                       {percent(h.probability)}
                     </span>
                     <span className="flex-1 leading-tight font-semibold">{h.name}</span>
@@ -42,7 +42,9 @@ export function Trace() {
               </li>
             ))}
             <li className="flex items-center gap-3 px-3 py-1 text-soft">
-              <span className="fig w-[4.6rem] shrink-0 text-xl font-bold">{percent(trace.noneOfThese)}</span>
+              <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
+                {percent(trace.noneOfThese)}
+              </span>
               None of the causes known here
             </li>
           </ol>

@@ -91,7 +91,7 @@ export const moment = (iso: string) =>
 
 /** A probability as a person says it; never a flat 0 or 100. */
 export function percent(p: number) {
-  if (p > 0.995) return '> 99 %';
-  if (p < 0.005) return '< 1 %';
+  if (p > 0.995) return '>99 %';
+  if (p < 0.005) return '<1 %';
   return `${Math.round(p * 100)} %`;
 }

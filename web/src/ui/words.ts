@@ -21,6 +21,10 @@ export const custodyWords: Record<Schemas['Custody'], string> = {
   scrapped: 'scrapped',
 };
 
+/** Where a part is, as one says it: on the bench, row 4. */
+export const custodyText = (p: { custody: Schemas['Custody']; where: string }) =>
+  [custodyWords[p.custody], p.where].filter(Boolean).join(', ');
+
 export const methodWords: Record<Schemas['MarkMethod'], string> = {
   none: 'No mark yet',
   makersMark: 'Maker’s mark',
