@@ -15,7 +15,7 @@ function newCase(key, head, start) {
   const record = (kind, name, by, fields) => ({
     id: id(`${key}/${kind}/${name}`),
     caseId,
-    at: new Date(start + 60_000 * (minute += 7)).toISOString().replace('Z', '+00:00'),
+    at: new Date(start + 60_000 * (minute += 7)).toISOString().replace('.000Z', '+00:00'),
     by,
     version: 1,
     withdrawnAt: null,

@@ -191,7 +191,12 @@ public static class ScenarioSearch
         {
             if (visit > 0 && waiting + dropped <= Tolerance * total)
             {
-                break;
+                // First bounds are many orders above the last ones, so the running sum has lost its digits: add up afresh.
+                waiting = open.UnorderedItems.Sum(n => n.Element.Below);
+                if (waiting + dropped <= Tolerance * total)
+                {
+                    break;
+                }
             }
 
             var node = open.Dequeue();

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Cases;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
 using VividSleuth.Store;
 using VividSleuth.Store.Look;
 
@@ -33,39 +34,19 @@ public static class LookEndpoints
     private static async Task<Finding> AddAsync(Guid caseId, FindingEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
     {
         var place = (await recorder.TableAsync(caseId, cancel)).Parse(entry.Place);
-        var sign = knowledge.Sign(entry.Sign);
-        if (sign is null || sign.Measured)
-        {
-            throw new ProblemException(
-                sign is null
-                    ? new Problem("sign", $"“{entry.Sign}” is no sign known here.", "Choose one of those offered.")
-                    : new Problem("sign", $"“{sign.Name}” comes from measuring.", "Measure it in Gauge; it becomes a sign by itself.")
-            );
-        }
-
-        if (!sign.On.Contains(place.Kind.Id))
-        {
-            throw new ProblemException(
-                new Problem("sign", $"“{sign.Name}” is not found on a {place.Kind.Name}.", "Choose a sign that this part can show.")
-            );
-        }
-
-        if (entry.Seen == Seen.Present ? entry.Level is < 1 or > 3 : entry.Level != 0)
-        {
-            throw new ProblemException(new Problem("level", "The level does not fit.", "Give 1 to 3 for what is seen, none for what is not there."));
-        }
-
         var finding = new Finding
         {
             Id = entry.Id,
             Place = place.Code,
-            Sign = sign.Id,
+            Sign = entry.Sign,
             Seen = entry.Seen,
             Level = entry.Level,
             Spot = entry.Spot.Trim(),
             Note = entry.Note.Trim(),
         };
-        return await recorder.AddAsync(caseId, finding, cancel);
+        return FindingRules.Check(finding, place, knowledge) is { } problem
+            ? throw new ProblemException(problem)
+            : await recorder.AddAsync(caseId, finding, cancel);
     }
 
     private static async Task<Photo> AddPhotoAsync(

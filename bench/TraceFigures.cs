@@ -1,0 +1,20 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Trace;
+
+namespace VividSleuth.Bench;
+
+internal static class TraceFigures
+{
+    public static void Run(Figures figures)
+    {
+        var file = CaseFile.FromJson(File.ReadAllText(Demo.Six));
+        var table = new AddressTable(Engine.From(file.Case.Layout));
+        var sheet = new SheetBuilder(file.Case, table, KnowledgeBase.BuiltIn, file.Instruments).Build();
+        var ms = Figures.Median(() => Tracer.Answer(file.Case, table, KnowledgeBase.BuiltIn, sheet.Signs));
+        figures.AtMost("Trace", "answer for the demo six", ms, 50, "ms");
+    }
+}

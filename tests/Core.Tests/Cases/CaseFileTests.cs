@@ -1,0 +1,109 @@
+using System.Text.Json.Nodes;
+using VividSleuth.Cli;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Dossier;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Tests.Cases;
+
+public sealed class CaseFileTests
+{
+    private static readonly string Six = Path.Combine(Engines.Root(), "demo/cases/biogas-six.case.json");
+
+    [Fact]
+    public void A_file_read_and_written_is_the_same()
+    {
+        var text = CaseFile.FromJson(File.ReadAllText(Six)).ToJson();
+        CaseFile.FromJson(text).ToJson().ShouldBe(text);
+        JsonNode.DeepEquals(JsonNode.Parse(text), JsonNode.Parse(File.ReadAllText(Six))).ShouldBeTrue();
+    }
+
+    [Fact]
+    public void Fresh_ids_keep_everything_apart_and_every_link_whole()
+    {
+        var old = CaseFile.FromJson(File.ReadAllText(Six));
+        old.Case.Readings[1].Corrects = old.Case.Readings[0].Id;
+        var copy = old.WithFreshIds(Guid.CreateVersion7);
+        copy.Case.ImportedFrom.ShouldBe(old.Case.Id);
+        copy.Case.Findings.Select(f => f.Id).Intersect(old.Case.Findings.Select(f => f.Id)).ShouldBeEmpty();
+        copy.Case.Findings.ShouldAllBe(f => f.CaseId == copy.Case.Id);
+        copy.Case.Readings[1].Corrects.ShouldBe(copy.Case.Readings[0].Id);
+        copy.Pictures.Select(p => p.Photo).ShouldBe(copy.Case.Photos.Select(p => p.Id), ignoreOrder: true);
+        copy.Case.Findings[0].By.ShouldBe(old.Case.Findings[0].By);
+        copy.Check().ShouldBeEmpty();
+
+        var a = CaseAnswers.Of(old.Case, KnowledgeBase.BuiltIn, old.Instruments).Trace;
+        var b = CaseAnswers.Of(copy.Case, KnowledgeBase.BuiltIn, copy.Instruments).Trace;
+        b.Ranking.Select(h => (h.Story, h.Probability)).ShouldBe(a.Ranking.Select(h => (h.Story, h.Probability)));
+    }
+
+    [Fact]
+    public void The_schema_in_docs_is_the_one_of_the_classes() =>
+        File.ReadAllText(Path.Combine(Engines.Root(), "docs/case-file.schema.json"))
+            .ShouldBe(CaseFile.Schema(), "Run: sleuth schema > docs/case-file.schema.json");
+
+    [Theory]
+    [InlineData("", "cannot be read")]
+    [InlineData("{\"a\":1}", "no case file")]
+    [InlineData("[1]", "no case file")]
+    [InlineData("{\"format\":\"vivid-sleuth-case\",\"version\":99}", "version 99")]
+    [InlineData("{\"format\":\"vivid-sleuth-case\",\"version\":1}", "cannot be read")]
+    [InlineData("{\"format\":\"vivid-sleuth-case\",\"version\":1,\"case\":{\"layout\":null}}", "cannot be read")]
+    public void What_is_no_case_file_is_refused_with_the_reason(string text, string reason) =>
+        Should.Throw<ProblemException>(() => CaseFile.FromJson(text)).Problems[0].ToString().ShouldContain(reason);
+
+    [Fact]
+    public void A_file_that_does_not_hold_together_is_refused_place_by_place()
+    {
+        var node = JsonNode.Parse(File.ReadAllText(Six))!;
+        node["case"]!["findings"]![0]!["place"] = "R9U";
+        node["case"]!["readings"]![1]!["id"] = node["case"]!["readings"]![0]!["id"]!.DeepClone();
+        node["pictures"]![0]!["photo"] = Guid.CreateVersion7().ToString();
+        var problems = Should.Throw<ProblemException>(() => CaseFile.FromJson(node.ToJsonString())).Problems;
+        problems.Select(p => p.Field).ShouldBe(["findings.place", "id", "pictures"]);
+
+        node["case"]!["layout"]!["firingOrder"] = new JsonArray(1, 1, 2, 3, 4, 5);
+        Should.Throw<ProblemException>(() => CaseFile.FromJson(node.ToJsonString())).Problems.ShouldAllBe(p => p.Field == "layout.firingOrder");
+    }
+
+    private static (int Exit, string Out, string Errors) Run(params string[] args)
+    {
+        using var output = new StringWriter();
+        using var errors = new StringWriter();
+        var exit = SleuthCommand.Build(output, errors).Parse(args).Invoke();
+        return (exit, output.ToString(), errors.ToString());
+    }
+
+    [Fact]
+    public void The_command_line_traces_the_demo_to_its_cause()
+    {
+        var (exit, output, _) = Run("trace", Six);
+        exit.ShouldBe(0);
+        output.ShouldStartWith("1.");
+        output.Split('\n')[0].ShouldContain("R4   Shells of the wrong size");
+        output.ShouldContain("Next:");
+
+        var json = JsonNode.Parse(Run("trace", Six, "--json").Out)!;
+        json["ranking"]![0]!["story"]!.ToString().ShouldBe("wrong-size-shell");
+    }
+
+    [Fact]
+    public void The_command_line_checks_sizes_and_tells_by_its_exit_code()
+    {
+        var (exit, output, _) = Run("check", Six);
+        exit.ShouldBe(1);
+        output.ShouldContain("R4 WRONG SIZE");
+        output.ShouldContain("Big-end clearance: 0.337");
+        Run("check", Path.Combine(Engines.Root(), "demo/cases/trailer-four.case.json")).Exit.ShouldBe(0);
+        Run("plan", Six).Out.ShouldContain("Rod caps and pistons out");
+    }
+
+    [Fact]
+    public void The_command_line_says_what_is_wrong_with_a_file()
+    {
+        var (exit, _, errors) = Run("trace", "/nowhere/at-all.json");
+        exit.ShouldBe(2);
+        errors.ShouldContain("cannot be read");
+        Run("trace", Path.Combine(Engines.Root(), "package.json")).Errors.ShouldContain("no case file");
+    }
+}

@@ -1,0 +1,66 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Index;
+
+namespace VividSleuth.Core.Tests.Index;
+
+public sealed class AddressTests
+{
+    public static TheoryData<EngineLayout> Layouts() => [Engines.InlineSix, Engines.VeeEight, Engines.FlatFour, Engines.TwoStrokeTwin];
+
+    [Theory]
+    [MemberData(nameof(Layouts))]
+    public void Every_address_of_an_engine_is_read_back_as_itself(EngineLayout layout)
+    {
+        var table = Engines.Table(layout);
+        table.All.Select(a => a.Code).ShouldBeUnique();
+        table.All.ShouldAllBe(a => table.Parse(" " + a.Code.ToLowerInvariant() + " ") == a);
+    }
+
+    [Theory]
+    [MemberData(nameof(Layouts))]
+    public void No_letter_reads_as_a_digit(EngineLayout layout) =>
+        Engines.Table(layout).All.ShouldAllBe(a => !a.Code.Any(c => "BDGIOQSZ".Contains(c)));
+
+    [Fact]
+    public void An_address_that_is_not_there_says_which_are()
+    {
+        var problem = Should.Throw<ProblemException>(() => Engines.Table(Engines.InlineSix).Parse("R7U")).Problems[0];
+        problem.Text.ShouldContain("no R7U");
+        problem.Remedy.ShouldContain("R1U to R6U");
+        Should.Throw<ProblemException>(() => Engines.Table(Engines.InlineSix).Parse("<script>")).Problems[0].Field.ShouldBe("place");
+        Should.Throw<ProblemException>(() => Engines.Table(Engines.InlineSix).Parse(null));
+    }
+
+    [Fact]
+    public void A_two_stroke_on_rollers_has_no_valves_shells_or_pan()
+    {
+        var table = Engines.Table(Engines.TwoStrokeTwin);
+        table.Find("V1A").ShouldBeNull();
+        table.Find("R1U").ShouldBeNull();
+        table.Find("PA").ShouldBeNull();
+        table.Find("P1L").ShouldBeNull();
+        table.Find("R2N").ShouldNotBeNull();
+    }
+
+    [Fact]
+    public void The_table_of_kinds_holds_together()
+    {
+        PartKinds.All.ShouldAllBe(k => k.Mates.All(m => PartKinds.Find(m) != null));
+        PartKinds.All.Select(k => (k.Letters, k.Suffix, k.Scope == StationScope.Engine)).ShouldBeUnique();
+    }
+
+    [Fact]
+    public void The_long_section_runs_from_the_free_end_and_mirrors_the_second_bank()
+    {
+        var section = LongSection.Of(Engines.Table(Engines.VeeEight));
+        section
+            .Columns.Select(c => c.Kind == BearingKind.Main ? $"M{c.Number}" : $"{c.CylinderA}/{c.CylinderB}")
+            .ShouldBe(["M1", "1/2", "M2", "3/4", "M3", "5/6", "M4", "7/8", "M5"]);
+        section.Cells.Single(c => c.Address == "P4").Bank.ShouldBe(Bank.B);
+        section.Cells.Single(c => c.Address == "P4").Column.ShouldBe(3);
+
+        var turned = LongSection.Of(Engines.Table(Engines.InlineSix with { NumberOneEnd = CrankEnd.DriveEnd }));
+        turned.Columns[0].Number.ShouldBe(7);
+        turned.Cells.Single(c => c.Address == "R1").Column.ShouldBe(11);
+    }
+}

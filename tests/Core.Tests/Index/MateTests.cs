@@ -1,0 +1,83 @@
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
+
+namespace VividSleuth.Core.Tests.Index;
+
+public sealed class MateTests
+{
+    private readonly AddressTable _table = Engines.Table(Engines.InlineSix);
+
+    private MateResult Check(string first, string second, params Part[] parts) => MateCheck.Of(_table.Parse(first), _table.Parse(second), parts);
+
+    [Fact]
+    public void Rod_and_cap_of_one_number_marked_on_one_side_match() =>
+        Check("R4", "R4C", Engines.Tag("R4", Facing.Left), Engines.Tag("R4C", Facing.Left)).Answer.ShouldBe(MateAnswer.Match);
+
+    [Fact]
+    public void A_turned_cap_is_told()
+    {
+        var result = Check("R4C", "R4", Engines.Tag("R4", Facing.Left), Engines.Tag("R4C", Facing.Right));
+        result.Answer.ShouldBe(MateAnswer.WrongWayRound);
+        result.Why.ShouldContain("faces right");
+    }
+
+    [Fact]
+    public void A_cap_of_another_rod_is_not_a_mate_whatever_its_marks()
+    {
+        var result = Check("R4", "R3C", Engines.Tag("R4", Facing.Left), Engines.Tag("R3C", Facing.Left));
+        result.Answer.ShouldBe(MateAnswer.NotMates);
+        result.Why.ShouldContain("number 3");
+    }
+
+    [Fact]
+    public void What_is_not_recorded_proves_nothing()
+    {
+        Check("R4", "R4C").Answer.ShouldBe(MateAnswer.NotProven);
+        Check("R4", "R4C", Engines.Tag("R4", Facing.Left), Engines.Tag("R4C", Facing.Left, MarkMethod.None))
+            .Why.ShouldContain("R4C carries no recorded mark");
+        Check("R4", "R4C", Engines.Tag("R4", Facing.Left), Engines.Tag("R4C", Facing.Unknown)).Why.ShouldContain("R4C");
+        var withdrawn = Engines.Tag("R4C", Facing.Left);
+        withdrawn.WithdrawnAt = DateTimeOffset.UnixEpoch;
+        Check("R4", "R4C", Engines.Tag("R4", Facing.Left), withdrawn).Answer.ShouldBe(MateAnswer.NotProven);
+    }
+
+    /// <summary>Makers' marks may be the same on every rod: they prove the side, not the pair (common practice, no source).</summary>
+    [Fact]
+    public void A_makers_mark_that_is_the_same_on_all_proves_the_side_only()
+    {
+        var result = Check(
+            "R4",
+            "R4C",
+            Engines.Tag("R4", Facing.Left, MarkMethod.MakersMark, sameOnAll: true),
+            Engines.Tag("R4C", Facing.Left, MarkMethod.MakersMark, sameOnAll: true)
+        );
+        result.Answer.ShouldBe(MateAnswer.NotProven);
+        result.Word.ShouldBe("Side only");
+    }
+
+    [Fact]
+    public void Other_pairs_are_told_apart_too()
+    {
+        Check("R4", "R4").Word.ShouldBe("Same part");
+        Check("R4", "R5").Why.ShouldContain("two of a kind");
+        Check("N4", "N5").Answer.ShouldBe(MateAnswer.MayBeMixed);
+        Check("P4", "M4C").Answer.ShouldBe(MateAnswer.NotMates);
+        // A piston's arrow and a rod's mark need not face the same way: only halves machined as one are compared.
+        Check("P4", "R4", Engines.Tag("P4", Facing.FreeEnd), Engines.Tag("R4", Facing.Left)).Answer.ShouldBe(MateAnswer.Match);
+    }
+
+    [Fact]
+    public void Loose_ends_name_what_has_no_mark_no_place_or_a_turned_mate()
+    {
+        var c = Engines.Case();
+        var lost = Engines.Tag("P2", Facing.FreeEnd, MarkMethod.None);
+        lost.Custody = Custody.Bag;
+        c.Parts.AddRange([lost, Engines.Tag("R4", Facing.Left), Engines.Tag("R4C", Facing.Right), Engines.Tag("R5", Facing.Left)]);
+        var ends = LooseEnds.Of(c, _table).Select(e => e.Text).ToArray();
+        ends.ShouldContain("P2 has no mark.");
+        ends.ShouldContain(t => t.StartsWith("P2 is off the engine"));
+        ends.ShouldContain(t => t.StartsWith("R4 and R4C: "));
+        ends.ShouldContain(t => t.Contains("its cap R5C is not"));
+        ends.Length.ShouldBe(4);
+    }
+}

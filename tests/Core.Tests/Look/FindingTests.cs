@@ -1,0 +1,31 @@
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+
+namespace VividSleuth.Core.Tests.Look;
+
+public sealed class FindingTests
+{
+    private static Problem? Check(Finding finding) =>
+        FindingRules.Check(finding, Engines.Table(Engines.InlineSix).Parse(finding.Place), KnowledgeBase.BuiltIn);
+
+    [Theory]
+    [InlineData("R4U", "overlay-wiped", 1, null)]
+    [InlineData("R4U", "overlay-wiped", 0, null)]
+    [InlineData("R4U", "overlay-wiped", 4, "level")]
+    [InlineData("P4", "overlay-wiped", 1, "sign")]
+    [InlineData("R4", "clearance-large", 1, "sign")]
+    [InlineData("R4U", "gone", 1, "sign")]
+    public void A_finding_must_fit_its_part(string place, string sign, int level, string? field) =>
+        Check(Engines.Saw(place, sign, level))?.Field.ShouldBe(field ?? "nothing");
+
+    [Fact]
+    public void What_is_not_there_has_no_level()
+    {
+        var finding = Engines.Saw("R4U", "overlay-wiped", 2);
+        finding.Seen = Seen.Absent;
+        Check(finding)!.Field.ShouldBe("level");
+        finding.Level = 0;
+        Check(finding).ShouldBeNull();
+    }
+}

@@ -1,0 +1,296 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+using VividSleuth.Store.Shop;
+
+namespace VividSleuth.Server.Tests;
+
+public sealed class CaseTests(Shop shop)
+{
+    private static object Tag(Guid id, string place, int version = 0, string where = "row 4") =>
+        new
+        {
+            id,
+            version,
+            place,
+            mark = "4",
+            method = "engraver",
+            sameOnAll = false,
+            facing = "left",
+            gradeStamped = "",
+            custody = "bench",
+            where,
+            remarks = "",
+        };
+
+    private static object Saw(string place, string sign, int level, Guid? id = null) =>
+        new
+        {
+            id = id ?? Guid.CreateVersion7(),
+            place,
+            sign,
+            seen = level > 0 ? "present" : "absent",
+            level,
+            spot = "",
+            note = "",
+        };
+
+    private static object Read(string place, string characteristic, string typed, bool confirmed = false, string unit = "mm", Guid? id = null) =>
+        new
+        {
+            id = id ?? Guid.CreateVersion7(),
+            place,
+            characteristic,
+            typed,
+            setUnit = unit,
+            instrument = "",
+            temperature = (decimal?)null,
+            corrects = (Guid?)null,
+            confirmed,
+        };
+
+    private static object Bound(string characteristic, string nominal, string least = "", string most = "", string sourceText = "manual, page 4") =>
+        new
+        {
+            id = Guid.CreateVersion7(),
+            characteristic,
+            nominal,
+            least,
+            most,
+            setUnit = "mm",
+            source = "makersManual",
+            sourceText,
+        };
+
+    [Fact]
+    public async Task An_impossible_layout_is_refused_with_field_and_reason()
+    {
+        using var client = await shop.As(Roles.Mechanic);
+        var layout = Shop.Six.DeepClone();
+        layout["firingOrder"] = new JsonArray(1, 5, 3, 6, 2, 2);
+        var problem = await client
+            .PostAsJsonAsync(
+                "/api/cases",
+                new JsonObject
+                {
+                    ["id"] = Guid.CreateVersion7(),
+                    ["title"] = "",
+                    ["engineName"] = "x",
+                    ["owner"] = "",
+                    ["layout"] = layout.DeepClone(),
+                }
+            )
+            .Problem();
+        problem["problems"]!
+            .AsArray()
+            .Select(p => p!["text"]!.ToString())
+            .ShouldBe(["The firing order repeats cylinder 2.", "The firing order misses cylinder 4."]);
+        await client.PostAsJsonAsync("/api/layouts/preview", layout).Problem();
+        var preview = await client.PostAsJsonAsync("/api/layouts/preview", Shop.Six).Json();
+        preview["oilRoute"]!.AsArray().Count.ShouldBe(13);
+        preview["addresses"]!.GetValue<int>().ShouldBe(preview["section"]!["cells"]!.AsArray().Count);
+    }
+
+    [Fact]
+    public async Task A_repeated_request_changes_nothing_even_when_both_instances_get_it_at_once()
+    {
+        var (client, at) = await shop.NewCase();
+        using var other = await shop.As(Roles.Mechanic, shop.Other);
+        var id = Guid.CreateVersion7();
+        var sent = Enumerable
+            .Range(0, 12)
+            .Select(i => (i % 2 == 0 ? client : other).PostAsJsonAsync($"{at}/findings", Saw("R4U", "overlay-wiped", 3, id)).Json());
+        var answers = await Task.WhenAll(sent);
+        answers.Select(a => a["at"]!.ToString()[..23]).Distinct().ShouldHaveSingleItem();
+        (await client.GetAsync(at).Json())["findings"]!.AsArray().Count.ShouldBe(1);
+    }
+
+    /// <summary>The concurrency case: two instances on one database, one version, one winner, and the loser sees both values.</summary>
+    [Fact]
+    public async Task Of_many_changes_to_one_version_one_wins_and_the_others_see_both_values()
+    {
+        var (client, at) = await shop.NewCase();
+        using var other = await shop.As(Roles.Lead, shop.Other);
+        var id = Guid.CreateVersion7();
+        await client.PostAsJsonAsync($"{at}/parts", Tag(id, "R4")).Json();
+        var sent = Enumerable
+            .Range(0, 10)
+            .Select(i => (i % 2 == 0 ? client : other).PutAsJsonAsync($"{at}/parts/{id}", Tag(id, "R4", version: 1, where: $"row {i}")));
+        var answers = await Task.WhenAll(sent);
+        answers.Count(a => a.StatusCode == HttpStatusCode.OK).ShouldBe(1);
+        var lost = await Task.FromResult(answers.First(a => a.StatusCode != HttpStatusCode.OK)).Problem(HttpStatusCode.Conflict);
+        lost["yours"]!["where"]!.ToString().ShouldNotBe(lost["theirs"]!["where"]!.ToString());
+        lost["theirs"]!["version"]!.GetValue<int>().ShouldBe(2);
+
+        var changes = (await client.GetAsync($"{at}/changes").Json()).AsArray().Where(c => c!["recordId"]!.ToString() == id.ToString()).ToArray();
+        changes.Length.ShouldBe(2);
+        JsonNode.Parse(changes[0]!["before"]!.ToString())!["Where"]!.ToString().ShouldBe("row 4");
+        changes[1]!["by"]!.ToString().ShouldBe(Roles.Mechanic);
+    }
+
+    [Fact]
+    public async Task A_part_has_one_tag_and_mates_are_told()
+    {
+        var (client, at) = await shop.NewCase();
+        await client.PostAsJsonAsync($"{at}/parts", Tag(Guid.CreateVersion7(), "r4")).Json();
+        await client.PostAsJsonAsync($"{at}/parts", Tag(Guid.CreateVersion7(), "R4")).Problem(HttpStatusCode.Conflict);
+        await client.PostAsJsonAsync($"{at}/parts", Tag(Guid.CreateVersion7(), "R4C")).Json();
+        (await client.PostAsJsonAsync($"{at}/parts", Tag(Guid.CreateVersion7(), "R9")).Problem()).FirstField().ShouldBe("place");
+        (await client.GetAsync($"{at}/mates?first=R4&second=R4C").Json())["word"]!.ToString().ShouldBe("Match");
+        (await client.GetAsync($"{at}/mates?first=R4&second=R3C").Json())["answer"]!.ToString().ShouldBe("notMates");
+        (await client.GetAsync($"{at}/mates?first=R4&second=xyz").Problem()).FirstField().ShouldBe("second");
+    }
+
+    [Fact]
+    public async Task A_finding_must_fit_the_part_and_is_taken_back_only_with_a_reason()
+    {
+        var (client, at) = await shop.NewCase();
+        (await client.PostAsJsonAsync($"{at}/findings", Saw("P4", "overlay-wiped", 3)).Problem()).FirstField().ShouldBe("sign");
+        (await client.PostAsJsonAsync($"{at}/findings", Saw("R4", "size-mismatch", 3)).Problem())["detail"]!.ToString().ShouldContain("Gauge");
+        (await client.PostAsJsonAsync($"{at}/findings", Saw("R4U", "overlay-wiped", 4)).Problem()).FirstField().ShouldBe("level");
+        var finding = await client.PostAsJsonAsync($"{at}/findings", Saw("R4U", "overlay-wiped", 3)).Json();
+        finding["by"]!.ToString().ShouldBe(Roles.Mechanic);
+        var below = $"{at}/findings/{finding["id"]}/withdraw";
+        (await client.PostAsJsonAsync(below, new { why = " ", version = 1 }).Problem()).FirstField().ShouldBe("why");
+        await client.PostAsJsonAsync(below, new { why = "wrong shell", version = 7 }).Problem(HttpStatusCode.Conflict);
+        (await client.PostAsJsonAsync(below, new { why = "wrong shell", version = 1 }).Json())["withdrawnWhy"]!.ToString().ShouldBe("wrong shell");
+        (await client.GetAsync(at).Json())["findings"]!.AsArray().Count.ShouldBe(1);
+        (await client.GetAsync($"{at}/answers").Json())["trace"]!["signsRecorded"]!.GetValue<int>().ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task Recording_moves_the_cause_and_wrong_sizes_are_loud()
+    {
+        var (client, at) = await shop.NewCase();
+        await client.PostAsJsonAsync($"{at}/findings", Saw("R4U", "overlay-wiped", 3)).Json();
+        var before = (await client.GetAsync($"{at}/answers").Json())["trace"]!["ranking"]![0]!;
+        await client.PostAsJsonAsync($"{at}/limits", Bound("crankpin-diameter", "72")).Json();
+        await client.PostAsJsonAsync($"{at}/limits", Bound("shell-wall", "2.5")).Json();
+        await client.PostAsJsonAsync($"{at}/limits", Bound("big-end-clearance", "", "0.036", "0.092")).Json();
+        await client.PostAsJsonAsync($"{at}/readings", Read("K4", "crankpin-diameter", "-0.255")).Json();
+        await client.PostAsJsonAsync($"{at}/readings", Read("R4", "rod-housing-bore", "77.05 mm")).Json();
+        await client.PostAsJsonAsync($"{at}/readings", Read("R4U", "shell-wall", "2.492")).Json();
+        await client.PostAsJsonAsync($"{at}/readings", Read("R4L", "shell-wall", "98.2 thou")).Json();
+        var answers = await client.GetAsync($"{at}/answers").Json();
+        answers["gauge"]!["grades"]![0]!["loud"]!.GetValue<bool>().ShouldBeTrue();
+        var clearance = answers["gauge"]!["figures"]!.AsArray().Single(f => f!["characteristic"]!.ToString() == "big-end-clearance")!;
+        clearance["value"]!.GetValue<double>().ShouldBe(77.05 - 2.492 - (0.0982 * 25.4) - 71.745, 1e-6);
+        clearance["conformity"]!.ToString().ShouldBe("outside");
+        clearance["limit"]!["sourceText"]!.ToString().ShouldBe("manual, page 4");
+        var after = answers["trace"]!["ranking"]![0]!;
+        after["story"]!.ToString().ShouldBe("wrong-size-shell");
+        after["place"]!.ToString().ShouldBe("R4");
+        after["probability"]!.GetValue<double>().ShouldBeGreaterThan(before["probability"]!.GetValue<double>());
+    }
+
+    [Fact]
+    public async Task A_suspect_figure_is_asked_about_and_kept_when_confirmed()
+    {
+        var (client, at) = await shop.NewCase();
+        await client.PostAsJsonAsync($"{at}/limits", Bound("crankpin-diameter", "72")).Json();
+        var asked = await client.PostAsJsonAsync($"{at}/readings", Read("K1", "crankpin-diameter", "2.834", unit: "mm")).Problem();
+        asked.FirstField().ShouldBe("confirmed");
+        asked["detail"]!.ToString().ShouldContain("71.98");
+        (await client.GetAsync(at).Json())["readings"]!.AsArray().ShouldBeEmpty();
+        (await client.PostAsJsonAsync($"{at}/readings", Read("K1", "crankpin-diameter", "2.834", confirmed: true)).Json())["value"]!
+            .GetValue<decimal>()
+            .ShouldBe(2.834m);
+        (await client.PostAsJsonAsync($"{at}/readings", Read("K1", "crankpin-diameter", "2.834", unit: "in")).Json())["value"]!
+            .GetValue<decimal>()
+            .ShouldBe(71.9836m);
+        (await client.PostAsJsonAsync($"{at}/readings", Read("K1", "crankpin-diameter", "tight")).Problem()).FirstField().ShouldBe("typed");
+        (await client.PostAsJsonAsync($"{at}/readings", Read("K1", "shell-wall", "2.5")).Problem()).FirstField().ShouldBe("characteristic");
+        (await client.PostAsJsonAsync($"{at}/readings", Read("R1U", "shell-wall", "+0.01")).Problem())["detail"]!.ToString().ShouldContain("nominal");
+    }
+
+    [Fact]
+    public async Task There_is_no_limit_without_its_source()
+    {
+        var (client, at) = await shop.NewCase();
+        (await client.PostAsJsonAsync($"{at}/limits", Bound("shell-wall", "2.5", sourceText: "")).Problem()).FirstField().ShouldBe("sourceText");
+        (await client.PostAsJsonAsync($"{at}/limits", Bound("shell-wall", "")).Problem()).FirstField().ShouldBe("most");
+        (await client.PostAsJsonAsync($"{at}/limits", Bound("shell-wall", "", "3", "2")).Problem()).FirstField().ShouldBe("least");
+        (await client.PostAsJsonAsync($"{at}/limits", Bound("shell-wall", "two")).Problem()).FirstField().ShouldBe("nominal");
+    }
+
+    [Fact]
+    public async Task Arrival_is_changed_by_version_and_steps_stay_locked()
+    {
+        var (client, at) = await shop.NewCase();
+        var sheet = new
+        {
+            version = 1,
+            title = "Test",
+            owner = "",
+            engineName = "Test six",
+            serial = "",
+            hours = 12.5,
+            complaint = "knocks",
+            past = "",
+            risks = new Dictionary<string, bool> { ["crank-reground"] = true },
+        };
+        (await client.PutAsJsonAsync($"{at}/arrival", sheet).Json())["version"]!.GetValue<int>().ShouldBe(2);
+        (await client.PutAsJsonAsync($"{at}/arrival", sheet).Problem(HttpStatusCode.Conflict))["theirs"]!["complaint"]!.ToString().ShouldBe("knocks");
+        (
+            await client
+                .PutAsJsonAsync(
+                    $"{at}/arrival",
+                    sheet with
+                    {
+                        version = 2,
+                        risks = new() { ["bad-luck"] = true },
+                    }
+                )
+                .Problem()
+        ).FirstField().ShouldBe("risks");
+
+        object Step(string step, int fastenersOut, string reason = "") =>
+            new
+            {
+                id = Guid.CreateVersion7(),
+                step,
+                state = "done",
+                fastenersOut,
+                reason,
+            };
+        (await client.PostAsJsonAsync($"{at}/steps", Step("head", 24)).Problem()).FirstField().ShouldBe("step");
+        await client.PostAsJsonAsync($"{at}/steps", Step("isolate", 0)).Json();
+        await client.PostAsJsonAsync($"{at}/steps", Step("running-tests", 0)).Json();
+        (await client.PostAsJsonAsync($"{at}/steps", Step("drain", 1)).Problem()).FirstField().ShouldBe("fastenersOut");
+        await client.PostAsJsonAsync($"{at}/steps", Step("drain", 1, "one plug missing on arrival")).Json();
+        (await client.GetAsync($"{at}/answers").Json())["strip"]!["next"]!.ToString().ShouldBe("rocker-covers");
+    }
+
+    [Fact]
+    public async Task Verdict_and_finding_need_reasons_and_stand_in_the_dossier()
+    {
+        var (client, at) = await shop.NewCase();
+        object Verdict(string reason) =>
+            new
+            {
+                id = Guid.CreateVersion7(),
+                place = "K4",
+                action = "machine",
+                reason,
+                figure = "71.735",
+            };
+        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict(" ")).Problem()).FirstField().ShouldBe("reason");
+        await client.PostAsJsonAsync($"{at}/verdicts", Verdict("scored")).Json();
+        object Conclusion(string story, string reasons) =>
+            new
+            {
+                id = Guid.CreateVersion7(),
+                story,
+                place = "R4",
+                confidence = "probable",
+                reasons,
+            };
+        (await client.PostAsJsonAsync($"{at}/conclusions", Conclusion("gremlins", "x")).Problem()).FirstField().ShouldBe("story");
+        (await client.PostAsJsonAsync($"{at}/conclusions", Conclusion("wrong-size-shell", "")).Problem()).FirstField().ShouldBe("reasons");
+        await client.PostAsJsonAsync($"{at}/conclusions", Conclusion("wrong-size-shell", "sizes")).Json();
+        var dossier = await client.GetAsync($"{at}/dossier").Json();
+        dossier["case"]!["verdicts"]!.AsArray().Count.ShouldBe(1);
+        dossier["case"]!["conclusions"]![0]!["reasons"]!.ToString().ShouldBe("sizes");
+        dossier["answers"]!["places"]!.AsArray().Single(p => p!["place"]!.ToString() == "K4")!["verdict"]!.ToString().ShouldBe("machine");
+    }
+}

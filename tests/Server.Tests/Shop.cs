@@ -1,0 +1,130 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.Extensions.DependencyInjection;
+using Npgsql;
+using VividSleuth.Server.Shop;
+using VividSleuth.Server.Tests;
+using VividSleuth.Store.Shop;
+
+[assembly: AssemblyFixture(typeof(Shop))]
+
+namespace VividSleuth.Server.Tests;
+
+/// <summary>A shop on a real PostgreSQL: a database of its own for the run, and two instances of the application beside each other on it.</summary>
+public sealed class Shop : IAsyncLifetime
+{
+    public const string Password = "a-long-password";
+
+    private readonly string _server =
+        Environment.GetEnvironmentVariable("SLEUTH_TEST_DB")
+        ?? throw new InvalidOperationException("Set SLEUTH_TEST_DB to a PostgreSQL server, as ./test does.");
+
+    private readonly string _name = $"run_{Guid.CreateVersion7():N}";
+
+    public WebApplicationFactory<Program> One { get; private set; } = null!;
+
+    public WebApplicationFactory<Program> Other { get; private set; } = null!;
+
+    public static JsonObject Six { get; } =
+        new()
+        {
+            ["arrangement"] = "inline",
+            ["cylinders"] = 6,
+            ["cycle"] = "fourStroke",
+            ["bearings"] = "plain",
+            ["numbering"] = "alongTheCrank",
+            ["numberOneEnd"] = "freeEnd",
+            ["rotation"] = "clockwise",
+            ["firingOrder"] = new JsonArray(1, 5, 3, 6, 2, 4),
+            ["bankAOnTheLeft"] = true,
+            ["oilFeedEnd"] = "freeEnd",
+            ["ringsPerPiston"] = 3,
+        };
+
+    public async ValueTask InitializeAsync()
+    {
+        await Run($"create database {_name}");
+        One = Instance();
+        Other = Instance();
+        using var scope = One.Services.CreateScope();
+        var people = scope.ServiceProvider.GetRequiredService<UserManager<Person>>();
+        var roles = scope.ServiceProvider.GetRequiredService<RoleManager<IdentityRole>>();
+        foreach (var role in Roles.All)
+        {
+            await SignIn.AddPersonAsync(people, roles, role, Password, role);
+        }
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await One.DisposeAsync();
+        await Other.DisposeAsync();
+        NpgsqlConnection.ClearAllPools();
+        await Run($"drop database {_name} with (force)");
+    }
+
+    public WebApplicationFactory<Program> Instance(string? database = null) =>
+        new WebApplicationFactory<Program>().WithWebHostBuilder(b =>
+            b.UseSetting("ConnectionStrings:Sleuth", $"{_server};Database={database ?? _name}")
+        );
+
+    public async Task Run(string sql)
+    {
+        await using var source = NpgsqlDataSource.Create($"{_server};Database=postgres;Pooling=false");
+        await using var command = source.CreateCommand(sql);
+        await command.ExecuteNonQueryAsync();
+    }
+
+    public async Task<HttpClient> As(string role, WebApplicationFactory<Program>? instance = null)
+    {
+        var client = (instance ?? One).CreateClient();
+        (await client.PostAsJsonAsync("/api/sign-in", new { name = role, password = Password })).StatusCode.ShouldBe(HttpStatusCode.OK);
+        return client;
+    }
+
+    /// <summary>A mechanic's client and the address of a fresh case of an inline six.</summary>
+    public async Task<(HttpClient Client, string Case)> NewCase()
+    {
+        var client = await As(Roles.Mechanic);
+        var id = Guid.CreateVersion7();
+        var body = new JsonObject
+        {
+            ["id"] = id,
+            ["title"] = "Test",
+            ["engineName"] = "Test six",
+            ["owner"] = "",
+            ["layout"] = Six.DeepClone(),
+        };
+        (await client.PostAsJsonAsync("/api/cases", body)).StatusCode.ShouldBe(HttpStatusCode.OK);
+        return (client, $"/api/cases/{id}");
+    }
+}
+
+internal static class Answers
+{
+    public static async Task<JsonNode> Json(this Task<HttpResponseMessage> sent, HttpStatusCode expected = HttpStatusCode.OK)
+    {
+        var response = await sent;
+        var text = await response.Content.ReadAsStringAsync();
+        response.StatusCode.ShouldBe(expected, text);
+        return text.Length > 0 ? JsonNode.Parse(text)! : new JsonObject();
+    }
+
+    /// <summary>The problem details of a refused request; every one says what is wrong and what to do.</summary>
+    public static async Task<JsonNode> Problem(this Task<HttpResponseMessage> sent, HttpStatusCode expected = HttpStatusCode.UnprocessableEntity)
+    {
+        var response = await sent;
+        var text = await response.Content.ReadAsStringAsync();
+        response.StatusCode.ShouldBe(expected, text);
+        response.Content.Headers.ContentType!.MediaType.ShouldBe("application/problem+json");
+        var problem = JsonNode.Parse(text)!;
+        problem["title"]!.ToString().ShouldNotBeEmpty();
+        problem["detail"]!.ToString().ShouldNotBeEmpty();
+        return problem;
+    }
+
+    public static string FirstField(this JsonNode problem) => problem["problems"]![0]!["field"]!.ToString();
+}

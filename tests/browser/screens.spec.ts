@@ -1,0 +1,79 @@
+import { expect, test } from '@playwright/test';
+import { expectAccessible, expectNoSidewaysScroll, openDemo, phone, signIn, stage } from './shop';
+
+const stages = ['Arrival', 'Strip', 'Index', 'Look', 'Gauge', 'Trace', 'Verdict', 'Dossier'];
+
+test('every screen of the demo case passes axe on a desk and fits a phone', async ({ page }) => {
+  await signIn(page, 'ines');
+  await expectAccessible(page);
+  await openDemo(page, 'big end 4');
+  for (const name of stages) {
+    await stage(page, name);
+    await page.waitForLoadState('networkidle');
+    await expectAccessible(page);
+  }
+  await page.setViewportSize(phone);
+  for (const name of stages) {
+    await stage(page, name);
+    await page.waitForLoadState('networkidle');
+    await expectNoSidewaysScroll(page);
+  }
+  await expectAccessible(page);
+});
+
+test('the dark screen has enough contrast too', async ({ page }) => {
+  await signIn(page, 'ines');
+  await openDemo(page, 'big end 4');
+  await page.getByRole('button', { name: 'Dark screen' }).click();
+  for (const name of ['Gauge', 'Trace']) {
+    await stage(page, name);
+    await page.waitForLoadState('networkidle');
+    await expectAccessible(page);
+  }
+});
+
+test('the long section is walked with the arrow keys and opened with enter', async ({ page }) => {
+  await signIn(page);
+  await openDemo(page, 'big end 4');
+  const section = page.getByRole('group', { name: 'Long section of the engine' }).first();
+  await section.getByRole('button', { name: /^R1, / }).focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toContainText(/cylinder 1|crankpin 1/);
+});
+
+test('a viewer reads and is offered nothing to write', async ({ page }) => {
+  await signIn(page, 'vera');
+  await openDemo(page, 'big end 4');
+  await expect(page.getByRole('button', { name: 'Write it down' })).toHaveCount(0);
+  const refused = await page.request.post('/api/cases', { data: {} });
+  expect(refused.status()).toBe(403);
+  expect((await refused.json()).detail).toContain('mechanic');
+});
+
+test('what was typed survives a reload and a server that does not answer', async ({ page, context }) => {
+  await signIn(page);
+  await openDemo(page, 'trailer');
+  const complaint = page.getByLabel('Complaint, in the customer’s words');
+  await expect(complaint).not.toHaveValue('');
+  await complaint.fill('Hunts at idle, then knocks when warm.');
+  await context.setOffline(true);
+  await page.getByRole('button', { name: 'Write it down' }).click();
+  await expect(page.getByRole('alert')).toContainText('Nothing was written');
+  await context.setOffline(false);
+  await page.reload();
+  await expect(complaint).toHaveValue('Hunts at idle, then knocks when warm.');
+  await page.getByRole('button', { name: 'Write it down' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'All written.' })).toBeVisible();
+});
+
+test('a wrong address says what would be right', async ({ page }) => {
+  await signIn(page);
+  await openDemo(page, 'big end 4');
+  await page.getByLabel('Go to an address').fill('R99');
+  await page.getByRole('button', { name: 'Open', exact: true }).click();
+  const told = await page
+    .getByLabel('Go to an address')
+    .evaluate((e) => (e as HTMLInputElement).validationMessage);
+  expect(told).toContain('No such address');
+});

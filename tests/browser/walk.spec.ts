@@ -1,0 +1,180 @@
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { expect, test } from '@playwright/test';
+import { goTo, signIn, stage } from './shop';
+
+const picture = resolve(import.meta.dirname, '../../demo/pictures/shell-r4u.jpg');
+
+/** One engine from arrival to dossier, the way a mechanic goes. */
+test('a new engine is taken from arrival to a traced cause and a dossier', async ({ page }) => {
+  await signIn(page);
+
+  await test.step('a new case; an impossible firing order is refused with the reason', async () => {
+    await page.getByRole('link', { name: /new case/i }).click();
+    await page.getByLabel('Engine', { exact: false }).first().fill('Orchard sprayer pump, inline four');
+    await page.getByLabel('Title of the case').fill('Knock after a regrind');
+    await page.getByLabel('Firing order').fill('1 3 4 4');
+    await expect(page.getByRole('alert')).toContainText('4');
+    await expect(page.getByRole('button', { name: 'Start the case' })).toBeDisabled();
+    await page.getByLabel('Firing order').fill('1 3 4 2');
+    await page.getByRole('button', { name: 'Start the case' }).click();
+    await expect(page).toHaveURL(/\/arrival/);
+  });
+
+  await test.step('arrival: complaint, past, compression', async () => {
+    await page.getByLabel('Complaint, in the customer’s words').fill('Knocks under load since the crank was ground.');
+    await page.getByRole('group', { name: /ground/i }).getByRole('button', { name: 'Yes' }).click();
+    await page.getByRole('button', { name: 'Write it down' }).click();
+    await expect(page.getByRole('status').filter({ hasText: 'All written.' })).toBeVisible();
+    for (const [n, bar] of [12.1, 12.3, 8.2, 12.2].entries()) {
+      await page.getByLabel(`Cylinder ${n + 1}, bar`).fill(String(bar));
+      await page.getByRole('button', { name: 'Enter' }).click();
+      await expect(page.getByRole('button', { name: new RegExp(`^Cylinder ${n + 1}, \\d+ kPa`) })).toBeVisible();
+    }
+    await expect(page.getByText(/Cylinder 3 below 75 %/)).toBeVisible();
+  });
+
+  await test.step('strip: a step stays locked until the count agrees', async () => {
+    await stage(page, 'Strip');
+    const done = page.getByRole('button', { name: /^Done/ });
+    await done.click();
+    await expect(page.getByRole('heading', { name: 'Tests before a bolt is turned' })).toBeVisible();
+    await done.click();
+    await expect(page.getByRole('heading', { name: 'Drain oil and coolant' })).toBeVisible();
+  });
+
+  await test.step('index: rod and cap tagged, the mate check tells match and not mates', async () => {
+    await stage(page, 'Index');
+    for (const place of ['R3', 'R3C']) {
+      await goTo(page, place);
+      const drawer = page.getByRole('dialog');
+      await drawer.getByRole('button', { name: 'Engraver' }).click();
+      await drawer.getByRole('button', { name: 'Left', exact: true }).click();
+      await drawer.getByLabel('Which row, bag, box or shop').fill('row 3');
+      await drawer.getByRole('button', { name: /^(Tag|Write)/ }).click();
+      await expect(drawer.getByText('Engraver, on the bench, row 3')).toBeVisible();
+      await drawer.getByRole('button', { name: 'Close' }).click();
+    }
+    await page.getByLabel('One tag').fill('R3');
+    await page.getByLabel('The other').fill('R3C');
+    await page.getByRole('button', { name: 'Check' }).click();
+    await expect(page.getByText('Match', { exact: true })).toBeVisible();
+    await page.getByLabel('The other').fill('R2C');
+    await page.getByRole('button', { name: 'Check' }).click();
+    await expect(page.getByText('Not mates', { exact: true })).toBeVisible();
+  });
+
+  await test.step('look: a sign seen, a sign not there, a photograph', async () => {
+    await stage(page, 'Look');
+    await goTo(page, 'R3U');
+    await page.getByRole('button', { name: /wiped/i }).first().click();
+    await page.getByRole('button', { name: /^3 severe/ }).click();
+    await expect(page.getByText(/wiped.*, severe/i)).toBeVisible();
+    await page.getByRole('button', { name: /embedded/i }).first().click();
+    await page.getByRole('button', { name: /^Not there/ }).click();
+    await expect(page.getByText(/, not there/)).toBeVisible();
+    await page.getByLabel('Picture files').setInputFiles(picture);
+    await expect(page.getByRole('img', { name: 'Photograph of R3U' })).toBeVisible();
+  });
+
+  await test.step('gauge: rounds typed as people type; a wrong size is loud', async () => {
+    await stage(page, 'Gauge');
+    const limit = async (name: string, nominal: string) => {
+      await page.getByText('Add a limit').click();
+      await page.getByLabel('Of what').selectOption({ label: name });
+      await page.getByLabel('Source: manual and page').fill('workshop manual, page 4');
+      await page.getByLabel('Standard size').fill(nominal);
+      await page.getByRole('button', { name: 'Set the limit' }).click();
+      await expect(page.getByText(`standard ${Number(nominal.split(' ')[0]).toFixed(3)}`)).toBeVisible();
+      await page.getByText('Add a limit').click();
+    };
+    await limit('Crankpin diameter', '53.250');
+    await limit('Shell wall thickness', '1.500');
+
+    await page.getByRole('button', { name: 'Crankpin diameter' }).click();
+    const figure = page.getByLabel(/^Type the figure/);
+    for (const [i, typed] of ['53.24', '53.245 mm', '52.99', '2.0964 in'].entries()) {
+      await expect(page.getByText(`Crankpin diameter, ${i + 1} of 4`)).toBeVisible();
+      await figure.fill(typed);
+      await figure.press('Enter');
+    }
+    await expect(page.getByRole('heading', { name: 'Round finished' })).toBeVisible();
+    await page.getByRole('button', { name: 'To the sheet' }).click();
+
+    await page.getByRole('button', { name: 'Shell wall thickness' }).click();
+    for (let i = 0; i < 8; i++) {
+      await expect(page.getByText(`Shell wall thickness, ${i + 1} of 8`)).toBeVisible();
+      await figure.fill('1.495');
+      await figure.press('Enter');
+    }
+    await expect(page.getByText(/Wrong size\./).first()).toBeVisible();
+    await page.getByRole('button', { name: 'To the sheet' }).click();
+    await expect(page.getByRole('alert').filter({ hasText: 'Wrong size at R3' })).toBeVisible();
+  });
+
+  await test.step('a figure in the wrong unit is asked about', async () => {
+    await page.getByRole('button', { name: 'Crankpin diameter' }).click();
+    await page.getByRole('button', { name: 'Go back in' }).or(page.getByLabel(/^Type the figure/)).first().waitFor();
+    const figure = page.getByLabel(/^Type the figure/);
+    await figure.fill('2.096');
+    await figure.press('Enter');
+    await expect(page.getByText(/typed in inches but meant|meant in millimetres/)).toBeVisible();
+    await page.getByRole('button', { name: 'End the round' }).click();
+    await page.getByRole('button', { name: 'To the sheet' }).click();
+  });
+
+  await test.step('trace: wrong size at rod 3 leads; a new finding moves it', async () => {
+    await stage(page, 'Trace');
+    const first = page.getByRole('list', { name: 'Causes, likeliest first' }).getByRole('button').first();
+    await expect(first).toContainText('R3');
+    const before = await first.innerText();
+    await expect(page.getByText('Speaks for it')).toBeVisible();
+    await stage(page, 'Look');
+    await goTo(page, 'PK');
+    const signs = page.getByRole('button', { expanded: false }).filter({ hasText: '▾' });
+    await signs.first().click();
+    await page.getByRole('button', { name: /^3 severe/ }).click();
+    await expect(page.getByText(/, severe/)).toBeVisible();
+    await stage(page, 'Trace');
+    await expect(first).not.toHaveText(before);
+  });
+
+  await test.step('own finding, a verdict, the dossier with its picture', async () => {
+    await page.getByLabel('Cause').selectOption({ index: 1 });
+    await page.getByLabel('Place', { exact: true }).fill('R3');
+    await page.getByRole('button', { name: 'Probable' }).click();
+    await page.getByLabel('Reasons').fill('Standard shells on a journal ground under.');
+    await page.getByRole('button', { name: 'Put it in the dossier' }).click();
+    await expect(page.getByText('Probable:')).toBeVisible();
+    await stage(page, 'Verdict');
+    await goTo(page, 'K3');
+    const drawer = page.getByRole('dialog');
+    await drawer.getByRole('tab', { name: 'Verdict' }).click();
+    await drawer.getByRole('button', { name: 'Machine', exact: true }).click();
+    await drawer.getByLabel('Reason').fill('Polish and fit shells for the size it has.');
+    await drawer.getByRole('button', { name: 'Machine K3' }).click();
+    await expect(drawer.getByText('Polish and fit shells', { exact: false }).first()).toBeVisible();
+    await drawer.getByRole('button', { name: 'Close' }).click();
+    await stage(page, 'Dossier');
+    await expect(page.getByText('Standard shells on a journal ground under.')).toBeVisible();
+    await expect(page.getByText('Polish and fit shells for the size it has.')).toBeVisible();
+    await expect(page.getByRole('img', { name: /R3U/ }).first()).toBeVisible();
+  });
+
+  await test.step('the case file comes out and goes in as a new case', async () => {
+    await stage(page, 'Arrival');
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'Save the case file' }).click(),
+    ]);
+    const path = await download.path();
+    expect(JSON.parse(readFileSync(path, 'utf8')).format).toBe('vivid-sleuth-case');
+    const from = page.url();
+    await page.getByRole('link', { name: 'Casebook' }).click();
+    await page.locator('input[type=file]').setInputFiles(path);
+    await expect(page).toHaveURL(/\/cases\/[0-9a-f-]{36}\/arrival/);
+    expect(page.url()).not.toBe(from);
+    await stage(page, 'Trace');
+    await expect(page.getByText('Standard shells on a journal ground under.')).toBeVisible();
+  });
+});
