@@ -26,9 +26,10 @@ builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = 2 * PhotoInt
 builder.Services.AddDbContext<SleuthDb>(
     (services, db) =>
         db.UseNpgsql(
-            services.GetRequiredService<IConfiguration>().GetConnectionString("Sleuth"),
+            StartUp.Connection(services.GetRequiredService<IConfiguration>().GetConnectionString("Sleuth")),
             n => n.MigrationsAssembly(typeof(SleuthDb).Assembly)
-        )
+        ),
+    optionsLifetime: ServiceLifetime.Singleton
 );
 builder
     .Services.AddIdentityCore<Person>(o =>

@@ -19,6 +19,14 @@ public static class StartUp
     /// <summary>The OpenAPI document is made at build by starting the program without a database.</summary>
     public static bool IsDocumentGeneration => Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
 
+    /// <summary>The connection string with statements prepared by themselves, unless it says otherwise: a case is opened by a dozen of them.</summary>
+    public static string? Connection(string? given)
+    {
+        var builder = new NpgsqlConnectionStringBuilder(given);
+        builder.MaxAutoPrepare = builder.MaxAutoPrepare == 0 ? 60 : builder.MaxAutoPrepare;
+        return builder.ConnectionString;
+    }
+
     /// <returns>False when the program cannot run; the reason is on the error output in one line.</returns>
     public static async Task<bool> PrepareAsync(WebApplication app, string[] args)
     {

@@ -45,10 +45,17 @@ public sealed record Scenario(IReadOnlyList<int> Hypotheses, double Weight);
 
 /// <summary>A part of the net that shares no present sign with any other, solved on its own.</summary>
 /// <param name="Hypotheses">Its hypotheses.</param>
-/// <param name="Scenarios">Scenarios found, the weightiest first; the empty one is among them.</param>
+/// <param name="Scenarios">The weightiest scenarios found, in falling order; the empty one is among them.</param>
+/// <param name="Mass">For each hypothesis, the weight of all scenarios found that hold it.</param>
 /// <param name="Total">Weight of all scenarios found.</param>
 /// <param name="LeftOut">Bound on the weight of all that were not looked at.</param>
-public sealed record SolvedComponent(IReadOnlyList<int> Hypotheses, IReadOnlyList<Scenario> Scenarios, double Total, double LeftOut);
+public sealed record SolvedComponent(
+    IReadOnlyList<int> Hypotheses,
+    IReadOnlyList<Scenario> Scenarios,
+    IReadOnlyList<double> Mass,
+    double Total,
+    double LeftOut
+);
 
 /// <summary>Posterior probability of each hypothesis, with bounds where scenarios were left out.</summary>
 public sealed record Posterior(

@@ -46,42 +46,16 @@ public static class ScenarioSearch
                 : Search(part);
             components.Add(solved);
             var exact = group.Length > EnumerateUpTo && part.Signs.Length is > 0 and <= QuickscoreUpTo ? Quickscore(part) : null;
-            var mass = new double[group.Length];
-            foreach (var scenario in solved.Scenarios)
-            {
-                foreach (var h in scenario.Hypotheses)
-                {
-                    mass[Array.IndexOf(group, h)] += scenario.Weight;
-                }
-            }
-
             for (var i = 0; i < group.Length; i++)
             {
                 var whole = solved.Total + solved.LeftOut;
-                lower[group[i]] = exact?[i] ?? mass[i] / whole;
-                upper[group[i]] = exact?[i] ?? (mass[i] + solved.LeftOut) / whole;
-                probability[group[i]] = exact?[i] ?? mass[i] / (solved.Total + (solved.LeftOut / 2));
+                lower[group[i]] = exact?[i] ?? solved.Mass[i] / whole;
+                upper[group[i]] = exact?[i] ?? (solved.Mass[i] + solved.LeftOut) / whole;
+                probability[group[i]] = exact?[i] ?? solved.Mass[i] / (solved.Total + (solved.LeftOut / 2));
             }
-
-            // The scenarios kept serve re-weighting; the tail only matters to the sums above.
-            components[^1] = solved with
-            {
-                Scenarios = Trim(solved.Scenarios),
-            };
         }
 
         return new Posterior(probability, lower, upper, components);
-    }
-
-    private static List<Scenario> Trim(IReadOnlyList<Scenario> scenarios)
-    {
-        var kept = scenarios.OrderByDescending(s => s.Weight).Take(Kept).ToList();
-        if (kept.TrueForAll(s => s.Hypotheses.Count > 0))
-        {
-            kept.Add(scenarios.First(s => s.Hypotheses.Count == 0));
-        }
-
-        return kept;
     }
 
     private static double[] FoldAbsent(CausalNet net)
@@ -118,20 +92,21 @@ public static class ScenarioSearch
     private static SolvedComponent Alone(Part part)
     {
         var odds = part.Odds[0];
-        return new SolvedComponent(part.Hypotheses, [new Scenario([], 1), new Scenario([part.Hypotheses[0]], odds)], 1 + odds, 0);
+        return new SolvedComponent(part.Hypotheses, [new Scenario([], 1), new Scenario([part.Hypotheses[0]], odds)], [odds], 1 + odds, 0);
     }
 
     /// <summary>All 2ⁿ scenarios of a small component, without the limit of four.</summary>
     private static SolvedComponent Enumerate(Part part)
     {
-        var scenarios = new List<Scenario>(1 << part.Hypotheses.Length);
-        for (var set = 0; set < 1 << part.Hypotheses.Length; set++)
+        var n = part.Hypotheses.Length;
+        var tally = new Tally(part);
+        for (var set = 0; set < 1 << n; set++)
         {
-            var members = Enumerable.Range(0, part.Hypotheses.Length).Where(i => (set >> i & 1) == 1).ToArray();
-            scenarios.Add(new Scenario([.. members.Select(i => part.Hypotheses[i])], part.Weight(members)));
+            int[] members = [.. Enumerable.Range(0, n).Where(i => (set >> i & 1) == 1)];
+            tally.Add(members, part.Weight(members));
         }
 
-        return new SolvedComponent(part.Hypotheses, scenarios, scenarios.Sum(s => s.Weight), 0);
+        return tally.Solved(leftOut: 0);
     }
 
     /// <summary>Null where cancellation leaves too few digits.</summary>
@@ -177,23 +152,29 @@ public static class ScenarioSearch
     {
         // Ordering by what each does alone puts the likely ones first; the index breaks ties, so the answer is always the same.
         var q = Enumerable.Repeat(1.0, part.Signs.Length).ToArray();
-        var order = Enumerable.Range(0, part.Hypotheses.Length).OrderByDescending(h => part.Odds[h] * part.Gain(h, q).Exact).ThenBy(h => h).ToArray();
+        var rates = new double[q.Length];
+        part.Rates(q, rates);
+        var order = Enumerable
+            .Range(0, part.Hypotheses.Length)
+            .OrderByDescending(h => part.Odds[h] * part.Gain(h, rates).Exact)
+            .ThenBy(h => h)
+            .ToArray();
         var n = order.Length;
-        var found = new List<Scenario> { new([], part.Weight([])) };
-        var total = found[0].Weight;
+        var tally = new Tally(part);
+        tally.Add([], part.Weight([]));
         double dropped = 0;
         var open = new PriorityQueue<Node, double>();
-        open.Enqueue(new Node([], 0, total, double.MaxValue, Tight: false), double.NegativeInfinity);
+        open.Enqueue(new Node([], 0, tally.Total, double.MaxValue, Tight: false), double.NegativeInfinity);
         var waiting = 0.0;
         var exact = new double[n];
         var below = new BoundBelow(n);
         for (var visit = 0; visit < MostVisits && open.Count > 0; visit++)
         {
-            if (visit > 0 && waiting + dropped <= Tolerance * total)
+            if (visit > 0 && waiting + dropped <= Tolerance * tally.Total)
             {
                 // First bounds are many orders above the last ones, so the running sum has lost its digits: add up afresh.
                 waiting = open.UnorderedItems.Sum(n => n.Element.Below);
-                if (waiting + dropped <= Tolerance * total)
+                if (waiting + dropped <= Tolerance * tally.Total)
                 {
                     break;
                 }
@@ -202,10 +183,11 @@ public static class ScenarioSearch
             var node = open.Dequeue();
             waiting -= visit > 0 ? node.Below : 0;
             part.Products(node.Members, q);
+            part.Rates(q, rates);
             below.Clear();
             for (var i = n - 1; i >= node.Next; i--)
             {
-                var gain = part.Gain(order[i], q);
+                var gain = part.Gain(order[i], rates);
                 exact[i] = part.Odds[order[i]] * gain.Exact;
                 below.Add(i, part.Odds[order[i]] * gain.Bound);
             }
@@ -222,13 +204,11 @@ public static class ScenarioSearch
             for (var i = node.Next; i < n; i++)
             {
                 var child = node.Weight * exact[i];
-                int[] members = [.. node.Members, order[i]];
-                found.Add(new Scenario([.. members.Select(h => part.Hypotheses[h])], child));
-                total += child;
+                tally.Add(node.Members, order[i], child);
                 var under = child * below.Of(i + 1, room - 1);
-                if (under > Negligible * total)
+                if (under > Negligible * tally.Total)
                 {
-                    open.Enqueue(new Node(members, i + 1, child, under, Tight: false), -under);
+                    open.Enqueue(new Node([.. node.Members, order[i]], i + 1, child, under, Tight: false), -under);
                     waiting += under;
                 }
                 else
@@ -238,7 +218,7 @@ public static class ScenarioSearch
             }
         }
 
-        return new SolvedComponent(part.Hypotheses, found, total, open.UnorderedItems.Sum(n => n.Element.Below) + dropped);
+        return tally.Solved(open.UnorderedItems.Sum(n => n.Element.Below) + dropped);
     }
 
     /// <summary>A scenario whose larger ones, made of hypotheses from <paramref name="Next"/> on, are still to be looked at.</summary>
@@ -280,6 +260,63 @@ public static class ScenarioSearch
 
             return sum;
         }
+    }
+
+    /// <summary>Adds scenarios up as they are found: all of them into the sums, the weightiest also kept for re-weighting.</summary>
+    private sealed class Tally(Part part)
+    {
+        private readonly double[] _mass = new double[part.Hypotheses.Length];
+        private readonly PriorityQueue<Scenario, double> _kept = new(Kept + 1);
+        private Scenario? _empty;
+
+        public double Total { get; private set; }
+
+        public void Add(int[] members, double weight)
+        {
+            if (members.Length == 0)
+            {
+                _empty = new Scenario([], weight);
+                Total += weight;
+            }
+            else
+            {
+                Add(members[..^1], members[^1], weight);
+            }
+        }
+
+        public void Add(int[] members, int last, double weight)
+        {
+            Total += weight;
+            foreach (var h in members)
+            {
+                _mass[h] += weight;
+            }
+
+            _mass[last] += weight;
+            if (_kept.Count < Kept || (_kept.TryPeek(out _, out var least) && weight > least))
+            {
+                _kept.Enqueue(new Scenario([.. members.Select(h => part.Hypotheses[h]), part.Hypotheses[last]], weight), weight);
+                if (_kept.Count > Kept)
+                {
+                    _kept.Dequeue();
+                }
+            }
+        }
+
+        public SolvedComponent Solved(double leftOut) =>
+            new(
+                part.Hypotheses,
+                [
+                    .. _kept
+                        .UnorderedItems.Select(s => s.Element)
+                        .Append(_empty!)
+                        .OrderByDescending(s => s.Weight)
+                        .ThenBy(s => string.Join(',', s.Hypotheses), StringComparer.Ordinal),
+                ],
+                _mass,
+                Total,
+                leftOut
+            );
     }
 
     /// <summary>One component with its present and soft signs, indexed from zero.</summary>
@@ -333,16 +370,27 @@ public static class ScenarioSearch
             }
         }
 
+        /// <summary>
+        /// Per sign, by what the likelihood grows for each unit of weight that one more hypothesis brings: l(q·(1 − w)) is
+        /// l(q)·(1 + w·rate), since l is linear in q.
+        /// </summary>
+        public void Rates(double[] q, double[] rates)
+        {
+            for (var f = 0; f < rates.Length; f++)
+            {
+                var now = Math.Max(Signs[f].Likelihood(q[f]), double.Epsilon * 1e10);
+                rates[f] = (Signs[f].IfPresent - Signs[f].IfAbsent) * (1 - Signs[f].Leak) * q[f] / now;
+            }
+        }
+
         /// <summary>Factor by which one more hypothesis changes the likelihood now, and at most in any larger scenario.</summary>
-        public (double Exact, double Bound) Gain(int h, double[] q)
+        public (double Exact, double Bound) Gain(int h, double[] rates)
         {
             var exact = 1.0;
             var bound = 1.0;
             foreach (var link in Links[h])
             {
-                var sign = Signs[link.Sign];
-                var before = Math.Max(sign.Likelihood(q[link.Sign]), double.Epsilon * 1e10);
-                var ratio = sign.Likelihood(q[link.Sign] * (1 - link.Weight)) / before;
+                var ratio = 1 + (link.Weight * rates[link.Sign]);
                 exact *= ratio;
                 bound *= Math.Max(1, ratio);
             }

@@ -61,7 +61,8 @@ public sealed class Tracer
             .ThenBy(h => _hypotheses[h].Station)
             .Take(Ranked)
             .ToArray();
-        var ranking = order.Select(h => Rank(h, posterior, posterior.Components[componentOf[h]])).ToArray();
+        var products = posterior.Components.Select((c, i) => Array.Exists(order, h => componentOf[h] == i) ? Products(c) : []).ToArray();
+        var ranking = order.Select(h => Rank(h, posterior, posterior.Components[componentOf[h]], products[componentOf[h]])).ToArray();
         return new TraceAnswer(
             ranking,
             posterior.None,
@@ -181,11 +182,11 @@ public sealed class Tracer
 
     private double Leak(string sign) => _knowledge.Sign(sign)!.Leak.Probability();
 
-    private RankedHypothesis Rank(int h, Posterior posterior, SolvedComponent component)
+    private RankedHypothesis Rank(int h, Posterior posterior, SolvedComponent component, double[][] products)
     {
         var hypothesis = _hypotheses[h];
         var weights = _net.Links[h]
-            .Select(l => Weigh(h, l, component))
+            .Select(l => Weigh(h, l, component, products))
             .Where(w => Math.Abs(w.Decibans) >= LeastDecibans)
             .OrderByDescending(w => Math.Abs(w.Decibans))
             .ThenBy(w => w.Place, StringComparer.Ordinal)
@@ -228,27 +229,28 @@ public sealed class Tracer
     }
 
     /// <summary>Weight of evidence by leaving the sign out of the scenarios found (I. J. Good's decibans).</summary>
-    private EvidenceWeight Weigh(int h, NetLink link, SolvedComponent component)
+    private EvidenceWeight Weigh(int h, NetLink link, SolvedComponent component, double[][] products)
     {
         var sign = _net.Signs[link.Sign];
         double with = 0,
             without = 0,
             restWith = 0,
             restWithout = 0;
-        foreach (var scenario in component.Scenarios)
+        for (var i = 0; i < products.Length; i++)
         {
+            var (hypotheses, weight) = component.Scenarios[i];
             // The likelihood of a sign that holds for certain is zero only where its leak is; the floor keeps the ratio finite.
-            var likelihood = Math.Max(sign.Likelihood(Product(scenario, link.Sign)), 1e-12);
+            var likelihood = Math.Max(sign.Likelihood(products[i][link.Sign]), 1e-12);
             var rest = sign.IfPresent == 0 && sign.IfAbsent > 0 ? likelihood / (sign.IfAbsent * (1 - sign.Leak)) : likelihood;
-            if (scenario.Hypotheses.Contains(h))
+            if (hypotheses.Contains(h))
             {
-                with += scenario.Weight;
-                without += scenario.Weight / rest;
+                with += weight;
+                without += weight / rest;
             }
             else
             {
-                restWith += scenario.Weight;
-                restWithout += scenario.Weight / rest;
+                restWith += weight;
+                restWithout += weight / rest;
             }
         }
 
@@ -258,19 +260,21 @@ public sealed class Tracer
         return new EvidenceWeight(id, _knowledge.Sign(id)!.Name, place, evidence.Seen, decibans, evidence.Words);
     }
 
-    private double Product(Scenario scenario, int sign)
-    {
-        var q = 1.0;
-        foreach (var h in scenario.Hypotheses)
-        {
-            foreach (var link in _net.Links[h])
+    /// <summary>For each scenario of a component and each recorded sign, the product of (1 − w) over the hypotheses that hold.</summary>
+    private double[][] Products(SolvedComponent component) =>
+        [
+            .. component.Scenarios.Select(scenario =>
             {
-                q *= link.Sign == sign ? 1 - link.Weight : 1;
-            }
-        }
+                var q = new double[_signs.Count];
+                Array.Fill(q, 1);
+                foreach (var link in scenario.Hypotheses.SelectMany(h => _net.Links[h]))
+                {
+                    q[link.Sign] *= 1 - link.Weight;
+                }
 
-        return q;
-    }
+                return q;
+            }),
+        ];
 
     private List<ScenarioShare> Shares(Posterior posterior)
     {
@@ -299,51 +303,58 @@ public sealed class Tracer
     {
         var component = posterior.Components[componentIndex];
         var total = component.Scenarios.Sum(s => s.Weight);
-        var touched = new Dictionary<(string Sign, string Place), double[]>();
+        // Per sign that nobody recorded: the scenarios that predict it, each with its product of (1 − w).
+        var open = new Dictionary<(string Sign, string Place), List<(int Scenario, double Product)>>();
+        var predicted = component.Hypotheses.ToDictionary(h => h, h => Unrecorded(_hypotheses[h]));
         for (var i = 0; i < component.Scenarios.Count; i++)
         {
-            foreach (var h in component.Scenarios[i].Hypotheses)
+            foreach (var (by, strength) in component.Scenarios[i].Hypotheses.SelectMany(h => predicted[h]))
             {
-                foreach (var p in _hypotheses[h].Strongest())
+                if (by.Count > 0 && by[^1].Scenario == i)
                 {
-                    if (_evidence.ContainsKey((p.Sign, p.Place)))
-                    {
-                        continue;
-                    }
-
-                    if (!touched.TryGetValue((p.Sign, p.Place), out var q))
-                    {
-                        touched[(p.Sign, p.Place)] = q = new double[component.Scenarios.Count];
-                        Array.Fill(q, 1);
-                    }
-
-                    q[i] *= 1 - p.Strength;
+                    by[^1] = (i, by[^1].Product * (1 - strength));
+                }
+                else
+                {
+                    by.Add((i, 1 - strength));
                 }
             }
         }
 
+        (List<(int Scenario, double Product)> By, double Strength)[] Unrecorded(Hypothesis hypothesis) =>
+            [
+                .. hypothesis
+                    .Strongest()
+                    .Where(p => !_evidence.ContainsKey((p.Sign, p.Place)))
+                    .Select(p => (open.TryGetValue((p.Sign, p.Place), out var by) ? by : open[(p.Sign, p.Place)] = [], p.Strength)),
+            ];
+
         var checks = new List<NextCheck>();
-        foreach (var ((id, place), q) in touched)
+        var shares = component.Scenarios.Select(s => s.Weight / total).ToArray();
+        var led = component.Scenarios.Select(s => s.Hypotheses.Contains(leading)).ToArray();
+        var lead = shares.Where((_, i) => led[i]).Sum();
+        foreach (var ((id, place), by) in open.Where(o => o.Value.Count > 0))
         {
             var sign = _knowledge.Sign(id)!;
             var leak = sign.Leak.Probability();
+            // Scenarios that do not predict it show it as often as it appears for no reason.
+            var (rest, restLed) = (1.0, lead);
             double mean = 0,
                 entropy = 0,
-                leadPresent = 0,
-                lead = 0;
-            for (var i = 0; i < q.Length; i++)
+                leadPresent = 0;
+            foreach (var (i, product) in by)
             {
-                var share = component.Scenarios[i].Weight / total;
-                var p = 1 - ((1 - leak) * q[i]);
-                mean += share * p;
-                entropy += share * Entropy(p);
-                if (component.Scenarios[i].Hypotheses.Contains(leading))
-                {
-                    lead += share;
-                    leadPresent += share * p;
-                }
+                var p = 1 - ((1 - leak) * product);
+                mean += shares[i] * p;
+                entropy += shares[i] * Entropy(p);
+                leadPresent += led[i] ? shares[i] * p : 0;
+                rest -= shares[i];
+                restLed -= led[i] ? shares[i] : 0;
             }
 
+            mean += rest * leak;
+            entropy += rest * Entropy(leak);
+            leadPresent += restLed * leak;
             var bits = Entropy(mean) - entropy;
             checks.Add(
                 new NextCheck(

@@ -8,20 +8,48 @@ namespace VividSleuth.Store.Cases;
 /// <summary>Reads and writes whole cases.</summary>
 public static class CaseStore
 {
-    /// <summary>A case with all its records; null where there is none.</summary>
-    public static Task<EngineCase?> LoadAsync(this SleuthDb db, Guid id, CancellationToken cancel) =>
-        db
-            .Cases.AsNoTracking()
-            .AsSplitQuery()
-            .Include(c => c.Parts.OrderBy(r => r.Id))
-            .Include(c => c.Steps.OrderBy(r => r.Id))
-            .Include(c => c.Findings.OrderBy(r => r.Id))
-            .Include(c => c.Photos.OrderBy(r => r.Id))
-            .Include(c => c.Readings.OrderBy(r => r.Id))
-            .Include(c => c.Limits.OrderBy(r => r.Id))
-            .Include(c => c.Verdicts.OrderBy(r => r.Id))
-            .Include(c => c.Conclusions.OrderBy(r => r.Id))
-            .SingleOrDefaultAsync(c => c.Id == id, cancel);
+    /// <summary>A case with all its records, in the order of their ids; null where there is none.</summary>
+    public static async Task<EngineCase?> LoadAsync(this SleuthDb db, Guid id, CancellationToken cancel)
+    {
+        // One query a kind, each by its index, over one connection: half the time of Include, which joins each to the case again.
+        await db.Database.OpenConnectionAsync(cancel);
+        await using var _ = new Closing(db);
+        if (await db.Cases.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, cancel) is not { } engineCase)
+        {
+            return null;
+        }
+
+        engineCase.Parts = await Of<Part>();
+        engineCase.Steps = await Of<StepRecord>();
+        engineCase.Findings = await Of<Finding>();
+        engineCase.Photos = await Of<Photo>();
+        engineCase.Readings = await Of<Reading>();
+        engineCase.Limits = await Of<Limit>();
+        engineCase.Verdicts = await Of<PartVerdict>();
+        engineCase.Conclusions = await Of<Conclusion>();
+        return engineCase;
+
+        async Task<List<T>> Of<T>()
+            where T : CaseRecord
+        {
+            var records = new List<T>();
+            await foreach (var record in RecordsOf<T>.Query(db, id).WithCancellation(cancel))
+            {
+                records.Add(record);
+            }
+
+            return records;
+        }
+    }
+
+    /// <summary>Compiled once a kind: working the same nine queries out anew took longer than running them.</summary>
+    private static class RecordsOf<T>
+        where T : CaseRecord
+    {
+        public static readonly Func<SleuthDb, Guid, IAsyncEnumerable<T>> Query = EF.CompileAsyncQuery<SleuthDb, Guid, T>(
+            (SleuthDb db, Guid id) => db.Set<T>().AsNoTracking().Where(r => r.CaseId == id).OrderBy(r => r.Id)
+        );
+    }
 
     /// <summary>The case as a file, with pictures and changes.</summary>
     public static async Task<CaseFile?> ExportAsync(this SleuthDb db, Guid id, CancellationToken cancel)
@@ -91,5 +119,10 @@ public static class CaseStore
         {
             db.KeepStamps = false;
         }
+    }
+
+    private sealed class Closing(SleuthDb db) : IAsyncDisposable
+    {
+        public async ValueTask DisposeAsync() => await db.Database.CloseConnectionAsync();
     }
 }

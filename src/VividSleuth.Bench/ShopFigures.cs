@@ -1,6 +1,7 @@
 using System.Net.Http.Headers;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
 using NetVips;
 using Npgsql;
@@ -19,7 +20,9 @@ internal static class ShopFigures
             ?? throw new InvalidOperationException("Set SLEUTH_TEST_DB to a PostgreSQL server, as ./bench does.");
         var connection = $"{server};Database=bench_{Guid.CreateVersion7():N}";
         await using var factory = new WebApplicationFactory<Program>().WithWebHostBuilder(b =>
-            b.UseSetting("ConnectionStrings:Sleuth", connection).UseSetting("Logging:LogLevel:Default", "Warning")
+            b.UseContentRoot(Path.Combine(Demo.Root, "src/VividSleuth.Server"))
+                .UseSetting("ConnectionStrings:Sleuth", connection)
+                .UseSetting("Logging:LogLevel:Default", "Warning")
         );
         using var client = factory.CreateClient();
         await client.PostAsJsonAsync("/api/first-lead", new { name = "bench", password = "bench-password" });
@@ -58,7 +61,9 @@ internal static class ShopFigures
     public static async Task ReadBareAsync(NpgsqlDataSource bare, Guid id)
     {
         await using var connection = await bare.OpenConnectionAsync();
-        foreach (var sql in Tables.Select(t => $"select * from {t} where \"CaseId\" = $1 order by \"Id\"").Prepend("select * from cases where \"Id\" = $1"))
+        foreach (
+            var sql in Tables.Select(t => $"select * from {t} where \"CaseId\" = $1 order by \"Id\"").Prepend("select * from cases where \"Id\" = $1")
+        )
         {
             await using var command = new NpgsqlCommand(sql, connection) { Parameters = { new() { Value = id } } };
             await using var reader = await command.ExecuteReaderAsync();
