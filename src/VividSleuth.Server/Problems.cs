@@ -33,7 +33,7 @@ public static class Problems
         return context.Response.WriteAsJsonAsync(details, options: null, "application/problem+json");
     }
 
-    public static ProblemException NotHere(string what) => new(new Problem("id", $"There is no such {what}.", "Go back to the casebook."));
+    public static NotHereException NotHere(string what) => new(what);
 }
 
 /// <summary>Turns what goes wrong into problem details; what nobody expected stays out of the answer and in the log.</summary>
@@ -44,12 +44,8 @@ public sealed class ProblemHandler : IExceptionHandler
         var details = exception switch
         {
             ConflictException c => Conflict(c),
-            ProblemException p => Problems.Details(
-                p.Problems.Any(x => x.Field == "id") ? StatusCodes.Status404NotFound : StatusCodes.Status422UnprocessableEntity,
-                p.Problems[0].Text,
-                p.Problems[0].Remedy,
-                p.Problems
-            ),
+            NotHereException n => Problems.Details(StatusCodes.Status404NotFound, n.Message, "Go back to the casebook."),
+            ProblemException p => Problems.Details(StatusCodes.Status422UnprocessableEntity, p.Problems[0].Text, p.Problems[0].Remedy, p.Problems),
             BadHttpRequestException b => Problems.Details(b.StatusCode, "The request cannot be read.", "Reload the page and try again."),
             DbUpdateConcurrencyException => Problems.Details(
                 StatusCodes.Status409Conflict,
@@ -89,6 +85,9 @@ public sealed class ProblemHandler : IExceptionHandler
         return details;
     }
 }
+
+/// <summary>What the address of a request names is not there.</summary>
+public sealed class NotHereException(string what) : Exception($"There is no such {what}.");
 
 /// <summary>A lost race on an update, with both values.</summary>
 public sealed class ConflictException(object yours, object theirs) : Exception("Changed in the meantime.")

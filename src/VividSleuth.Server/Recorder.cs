@@ -61,7 +61,7 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
     {
         if (record.Id == Guid.Empty)
         {
-            throw new ProblemException(new Problem("id ", "The record has no id.", "Send a UUID made by the client."));
+            throw new ProblemException(new Problem("id", "The record has no id.", "Send a UUID made by the client."));
         }
 
         if (await StandingAsync<T>(caseId, record.Id, cancel) is { } standing)

@@ -115,7 +115,7 @@ public sealed class CaseTests(Shop shop)
         await client.PostAsJsonAsync($"{at}/parts", Tag(id, "R4")).Json();
         var sent = Enumerable
             .Range(0, 10)
-            .Select(i => (i % 2 == 0 ? client : other).PutAsJsonAsync($"{at}/parts/{id}", Tag(id, "R4", version: 1, where: $"row {i}")));
+            .Select(i => (i % 2 == 0 ? client : other).PutAsJsonAsync($"{at}/parts/{id}", Tag(id, "R4", version: 1, where: $"shelf {i}")));
         var answers = await Task.WhenAll(sent);
         answers.Count(a => a.StatusCode == HttpStatusCode.OK).ShouldBe(1);
         var lost = await Task.FromResult(answers.First(a => a.StatusCode != HttpStatusCode.OK)).Problem(HttpStatusCode.Conflict);

@@ -35,7 +35,11 @@ export async function openDemo(page: Page, title: string) {
 export async function expectAccessible(page: Page) {
   const found = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
   const told = found.violations.map(
-    (v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join('; ')}`,
+    (v) =>
+      `${v.id}: ${v.nodes
+        .map((n) => n.target.join(' '))
+        .slice(0, 3)
+        .join('; ')}`,
   );
   expect(told).toEqual([]);
 }

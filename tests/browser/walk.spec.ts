@@ -22,14 +22,21 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
   });
 
   await test.step('arrival: complaint, past, compression', async () => {
-    await page.getByLabel('Complaint, in the customer’s words').fill('Knocks under load since the crank was ground.');
-    await page.getByRole('group', { name: /ground/i }).getByRole('button', { name: 'Yes' }).click();
+    await page
+      .getByLabel('Complaint, in the customer’s words')
+      .fill('Knocks under load since the crank was ground.');
+    await page
+      .getByRole('group', { name: /ground/i })
+      .getByRole('button', { name: 'Yes' })
+      .click();
     await page.getByRole('button', { name: 'Write it down' }).click();
     await expect(page.getByRole('status').filter({ hasText: 'All written.' })).toBeVisible();
     for (const [n, bar] of [12.1, 12.3, 8.2, 12.2].entries()) {
       await page.getByLabel(`Cylinder ${n + 1}, bar`).fill(String(bar));
       await page.getByRole('button', { name: 'Enter' }).click();
-      await expect(page.getByRole('button', { name: new RegExp(`^Cylinder ${n + 1}, \\d+ kPa`) })).toBeVisible();
+      await expect(
+        page.getByRole('button', { name: new RegExp(`^Cylinder ${n + 1}, \\d+ kPa`) }),
+      ).toBeVisible();
     }
     await expect(page.getByText(/Cylinder 3 below 75 %/)).toBeVisible();
   });
@@ -70,7 +77,10 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await page.getByRole('button', { name: /wiped/i }).first().click();
     await page.getByRole('button', { name: /^3 severe/ }).click();
     await expect(page.getByText(/wiped.*, severe/i)).toBeVisible();
-    await page.getByRole('button', { name: /embedded/i }).first().click();
+    await page
+      .getByRole('button', { name: /embedded/i })
+      .first()
+      .click();
     await page.getByRole('button', { name: /^Not there/ }).click();
     await expect(page.getByText(/, not there/)).toBeVisible();
     await page.getByLabel('Picture files').setInputFiles(picture);
@@ -114,7 +124,11 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
 
   await test.step('a figure in the wrong unit is asked about', async () => {
     await page.getByRole('button', { name: 'Crankpin diameter' }).click();
-    await page.getByRole('button', { name: 'Go back in' }).or(page.getByLabel(/^Type the figure/)).first().waitFor();
+    await page
+      .getByRole('button', { name: 'Go back in' })
+      .or(page.getByLabel(/^Type the figure/))
+      .first()
+      .waitFor();
     const figure = page.getByLabel(/^Type the figure/);
     await figure.fill('2.096');
     await figure.press('Enter');
