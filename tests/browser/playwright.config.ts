@@ -9,6 +9,7 @@ export default defineConfig({
   outputDir: '../../test-results/browser',
   use: {
     baseURL: process.env.SLEUTH_ADDRESS ?? 'http://127.0.0.1:8737',
+    actionTimeout: 10_000,
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',
     launchOptions: {

@@ -56,13 +56,14 @@ test('what was typed survives a reload and a server that does not answer', async
   await openDemo(page, 'trailer');
   const complaint = page.getByLabel('Complaint, in the customer’s words');
   await expect(complaint).not.toHaveValue('');
-  await complaint.fill('Hunts at idle, then knocks when warm.');
+  const words = `Hunts at idle, then knocks when warm; told again at ${Date.now()}.`;
+  await complaint.fill(words);
   await context.setOffline(true);
   await page.getByRole('button', { name: 'Write it down' }).click();
   await expect(page.getByRole('alert')).toContainText('Nothing was written');
   await context.setOffline(false);
   await page.reload();
-  await expect(complaint).toHaveValue('Hunts at idle, then knocks when warm.');
+  await expect(complaint).toHaveValue(words);
   await page.getByRole('button', { name: 'Write it down' }).click();
   await expect(page.getByRole('status').filter({ hasText: 'All written.' })).toBeVisible();
 });

@@ -137,6 +137,8 @@ function Stages({ stage }: { stage: string }) {
   const { search } = useLocation();
   const keep = new URLSearchParams(search);
   keep.delete('lens');
+  keep.delete('part');
+  keep.delete('round');
   const query = keep.toString();
   return (
     <nav

@@ -164,35 +164,37 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
           ))}
         {judged.length === 0 && <p>Nothing that stands against a limit.</p>}
         {judged.length > 0 && (
-          <table className="w-full text-left text-sm">
-            <thead className="text-soft">
-              <tr>
-                {['Part', 'Figure, mm', '±', 'How it came about', 'Against', ''].map((h, i) => (
-                  <th key={i} className="pr-3 font-semibold">
-                    {h}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {judged.map((f) => (
-                <tr key={f.place + f.characteristic} className="keep border-t border-line align-top">
-                  <td className="pr-3 whitespace-nowrap">
-                    <Addr code={f.place} /> {f.name}
-                  </td>
-                  <td className="fig pr-3 font-bold">{f.value.toFixed(3)}</td>
-                  <td className="fig pr-3">{f.expanded.toFixed(3)}</td>
-                  <td className="fig pr-3">{f.from}</td>
-                  <td className="pr-3">{limitWords(f.limit)}</td>
-                  <td
-                    className={`whitespace-nowrap ${f.conformity === 'outside' ? 'font-bold text-lead' : ''}`}
-                  >
-                    {standWords(f)}
-                  </td>
+          <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Figures against limits">
+            <table className="w-full text-left text-sm">
+              <thead className="text-soft">
+                <tr>
+                  {['Part', 'Figure, mm', '±', 'How it came about', 'Against', ''].map((h, i) => (
+                    <th key={i} className="pr-3 font-semibold">
+                      {h}
+                    </th>
+                  ))}
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {judged.map((f) => (
+                  <tr key={f.place + f.characteristic} className="keep border-t border-line align-top">
+                    <td className="pr-3 whitespace-nowrap">
+                      <Addr code={f.place} /> {f.name}
+                    </td>
+                    <td className="fig pr-3 font-bold">{f.value.toFixed(3)}</td>
+                    <td className="fig pr-3">{f.expanded.toFixed(3)}</td>
+                    <td className="fig pr-3">{f.from}</td>
+                    <td className="pr-3">{limitWords(f.limit)}</td>
+                    <td
+                      className={`whitespace-nowrap ${f.conformity === 'outside' ? 'font-bold text-lead' : ''}`}
+                    >
+                      {standWords(f)}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
         )}
         <p className="mt-1 text-sm">{answers.compression.says.join(' ')}</p>
         <p className="mt-1 text-sm text-soft">

@@ -30,6 +30,7 @@ export function Gauge() {
   const set = (value: string | null) =>
     setParams((p) => {
       const next = new URLSearchParams(p);
+      next.delete('part');
       if (value) next.set('round', value);
       else next.delete('round');
       return next;

@@ -18,7 +18,7 @@ export function Index() {
       !parts.some((p) => p.place === c.address),
   );
   return (
-    <div className="grid gap-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
       <section className="order-2 lg:order-1">
         <h2 className="text-xl">Tagged parts</h2>
         <p className="mb-2 text-soft">
