@@ -9,6 +9,19 @@ function id(name) {
   return `01940000-${h.slice(0, 4)}-7${h.slice(4, 7)}-8${h.slice(7, 10)}-${h.slice(10, 22)}`;
 }
 
+const move = { state: 'out', count: 1, hole: 0, length: null, keeping: 'bag', where: '', note: '' };
+
+/** What a layout says besides the numbers of its cylinders. */
+const layoutMore = {
+  valveGear: 'pushrod',
+  inletValves: 1,
+  exhaustValves: 1,
+  fuel: 'carburettor',
+  cooling: 'liquid',
+  case: 'block',
+  gearboxInCase: false,
+};
+
 function newCase(key, head, start) {
   const caseId = id(key);
   let minute = 0;
@@ -26,8 +39,16 @@ function newCase(key, head, start) {
     ...record('case', key, 'ines', {}),
     id: caseId,
     importedFrom: null,
+    script: '',
+    stroke: null,
+    rodLength: null,
     parts: [],
     steps: [],
+    ownSteps: [],
+    stepMarks: [],
+    fastenerMoves: [],
+    signOffs: [],
+    renumberings: [],
     findings: [],
     photos: [],
     readings: [],
@@ -49,14 +70,31 @@ function newCase(key, head, start) {
           gradeStamped: '',
           custody: 'bench',
           where: `row ${place.match(/\d+/)?.[0] ?? 'end'}`,
+          sent: null,
+          dueBack: null,
+          sideUp: '',
+          weight: null,
+          markedAs: '',
           remarks: '',
           ...fields,
         }),
       ),
-    step: (step, fastenersOut, fields = {}) =>
-      engineCase.steps.push(
-        record('step', step, 'tomas', { step, state: 'done', fastenersOut, reason: '', ...fields }),
+    /** A step done, with the fasteners of each of its sets: { set: count }. */
+    step: (step, sets = {}, fields = {}) => {
+      for (const [set, count] of Object.entries(sets))
+        engineCase.fastenerMoves.push(
+          record('move', `${step}/${set}`, 'tomas', { ...move, step, set, count, where: `bag ${step}` }),
+        );
+      engineCase.steps.push(record('step', step, 'tomas', { step, state: 'done', reason: '', ...fields }));
+    },
+    move: (step, set, fields, nth = 0) =>
+      engineCase.fastenerMoves.push(
+        record('move', `${step}/${set}/${nth}`, 'tomas', { ...move, step, set, ...fields }),
       ),
+    mark: (step, kind, item = 0) =>
+      engineCase.stepMarks.push(record('mark', `${step}/${kind}/${item}`, 'tomas', { step, kind, item })),
+    sign: (step, note = '') =>
+      engineCase.signOffs.push(record('sign', step, 'ines', { step, role: 'lead', note })),
     saw: (place, sign, level, fields = {}) =>
       engineCase.findings.push(
         record('finding', `${place}/${sign}`, 'tomas', {
@@ -108,6 +146,7 @@ function newCase(key, head, start) {
         height: 900,
         bytes: data.length,
         caption,
+        step: '',
       });
       engineCase.photos.push(photo);
       pictures.push({ photo: photo.id, mediaType: 'image/jpeg', data: data.toString('base64') });
@@ -158,6 +197,7 @@ const instruments = [
         bankAOnTheLeft: true,
         oilFeedEnd: 'freeEnd',
         ringsPerPiston: 3,
+        ...layoutMore,
       },
       complaint:
         'Heavy knock under load since Tuesday, worse when the load comes off. Shut down by the operator.',
@@ -181,19 +221,30 @@ const instruments = [
   c.saw('EN', 'oil-diluted', 0);
   c.saw('EN', 'pressure-low', 1, { note: 'Log book: 2.1 bar hot, 2.8 bar in spring.' });
 
-  for (const [step, out] of [
-    ['isolate', 0],
-    ['running-tests', 0],
-    ['drain', 2],
-    ['rocker-covers', 24],
-    ['head', 24],
-    ['invert', 0],
-    ['pan', 22],
-    ['pickup', 6],
-    ['mark-rods', 0],
-    ['rod-caps', 12],
-  ])
-    c.step(step, out);
+  for (const [step, sets] of [
+    ['isolate'],
+    ['running-tests'],
+    ['drain-oil', { plug: 1 }],
+    ['drain-coolant', { 'block-plug': 1 }],
+    ['rocker-covers', { rockers: 24 }],
+    ['head', { head: 24 }],
+    ['invert'],
+    ['pan', { pan: 22 }],
+    ['pickup', { pump: 6 }],
+    ['mark-rods'],
+    ['rod-caps', { rods: 12 }],
+  ]) {
+    c.step(step, sets);
+    if (step === 'head' || step === 'mark-rods') c.sign(step);
+  }
+  const off = (place, where, fields = {}) =>
+    c.part(place, { method: 'paint', facing: 'unknown', custody: 'box', where, ...fields });
+  for (let n = 1; n <= 6; n++)
+    for (const side of ['A', 'E'])
+      for (const kind of ['Y', 'U', 'F']) off(`${kind}${n}${side}`, 'valve gear board');
+  off('H1', 'pallet 2', { custody: 'bench' });
+  off('H1J', 'hung on the wall', { custody: 'bench' });
+  for (const place of ['PA', 'PK', 'PU', 'RV']) off(place, 'oil side');
 
   c.saw('PA', 'pan-bearing-metal', 2, { note: 'Grey flakes with copper under, no magnet.' });
   c.saw('PA', 'pan-aluminium', 0);
@@ -314,6 +365,9 @@ const instruments = [
         bankAOnTheLeft: true,
         oilFeedEnd: 'freeEnd',
         ringsPerPiston: 3,
+        ...layoutMore,
+        valveGear: 'overhead',
+        fuel: 'diesel',
       },
       complaint: 'Hard to start cold, white smoke, one cylinder seems lazy.',
       past: 'Untouched since new as far as the owner knows.',
@@ -325,6 +379,80 @@ const instruments = [
     c.read(`C${i + 1}`, 'compression', `${kpa / 100} bar`, kpa, 'bar', 'Compression gauge'),
   );
   c.saw('EN', 'oil-low', 1, { note: 'Just above the lower mark.' });
-  c.step('isolate', 0);
+  c.step('isolate');
   c.write('trailer-four.case.json', instruments);
+}
+
+// Half-way through its strip, with loose ends to find.
+{
+  const c = newCase(
+    'pump-twin',
+    {
+      title: 'Portable fire pump, seized on a drill',
+      owner: 'Alderbrook Volunteer Fire Brigade',
+      engineName: 'Kestrow P-2, 430 cc two-stroke twin',
+      serial: 'KP2-1187',
+      hours: 312,
+      layout: {
+        arrangement: 'inline',
+        cylinders: 2,
+        cycle: 'twoStroke',
+        bearings: 'rolling',
+        numbering: 'alongTheCrank',
+        numberOneEnd: 'freeEnd',
+        rotation: 'clockwise',
+        firingOrder: [1, 2],
+        mains: 3,
+        bankAngle: null,
+        bankAOnTheLeft: true,
+        oilFeedEnd: 'freeEnd',
+        ringsPerPiston: 2,
+        ...layoutMore,
+      },
+      stroke: 58,
+      rodLength: 115,
+      complaint: 'Lost power in the third minute of a drill, then stopped dead. Turned again when cold.',
+      past: 'Stood two winters. Fuel mixed by whoever was there.',
+      risks: {},
+    },
+    Date.UTC(2026, 10, 16, 8, 0),
+  );
+  [640, 890].forEach((kpa, i) =>
+    c.read(`C${i + 1}`, 'compression', `${kpa / 100} bar`, kpa, 'bar', 'Compression gauge'),
+  );
+  c.step('isolate');
+  c.step('running-tests');
+  c.move('pump-off', 'flange', { count: 5, where: 'pump side' });
+  c.move('pump-off', 'flange', { state: 'broken', note: 'stud under the drain cock, rusted through' }, 1);
+  c.move('pump-off', 'flange', { state: 'soaked' }, 2);
+  c.step('pump-off', {}, { reason: 'Stud sheared flush; the pump slid off over it.' });
+  c.step('recoil', { starter: 3, nut: 1 });
+  c.part('HR', { method: 'none', custody: 'bench', where: '', facing: 'unknown' });
+  c.part('FW', { method: 'paint', custody: 'bench', where: 'row 1', facing: 'unknown' });
+  c.step('ignition', { plate: 3 });
+  c.part('NT', { method: 'scratch', custody: 'box', where: 'ignition', facing: 'unknown' });
+  c.step('carburettors', { nuts: 4, reed: 8 });
+  c.part('AC', {
+    method: 'feltPen',
+    custody: 'supplier',
+    where: 'Tarn Ultrasonics',
+    facing: 'unknown',
+    sent: '2026-11-17',
+    dueBack: '2026-11-20',
+    remarks: 'Both, with their link, for cleaning.',
+  });
+  [20, 20, 20, 35, 20, 35, 20, 20, 20, 20].forEach((length, i) =>
+    c.move('exhaust', 'cover', { hole: i + 1, length, keeping: 'ownHole', where: 'card' }, i),
+  );
+  c.step('exhaust');
+  c.part('ME1', { method: 'paint', custody: 'bench', where: 'row 2', facing: 'unknown' });
+  c.saw('P1', 'skirt-scuff-thrust', 2, {
+    note: 'Seen through the port, all round but worst at the exhaust.',
+  });
+  c.saw('P2', 'skirt-scuff-thrust', 0);
+  c.saw('H1J', 'joint-leaked', 0);
+  c.step('head', { bolts: 10 });
+  c.part('H1', { method: 'engraver', custody: 'bench', where: 'row 2', facing: 'freeEnd' });
+  c.mark('turn-over', 'started');
+  c.write('pump-twin.case.json', instruments);
 }

@@ -11,7 +11,22 @@ namespace VividSleuth.Bench;
 /// <summary>The server on a real PostgreSQL, against the same SQL and the same library calls run bare.</summary>
 internal static class ShopFigures
 {
-    private static readonly string[] Tables = ["parts", "steps", "findings", "photos", "readings", "limits", "verdicts", "conclusions"];
+    private static readonly string[] Tables =
+    [
+        "parts",
+        "steps",
+        "own_steps",
+        "step_marks",
+        "fastener_moves",
+        "sign_offs",
+        "renumberings",
+        "findings",
+        "photos",
+        "readings",
+        "limits",
+        "verdicts",
+        "conclusions",
+    ];
 
     public static async Task RunAsync(Figures figures)
     {

@@ -64,7 +64,7 @@ public static class SleuthCommand
             try
             {
                 var read = CaseFile.FromJson(File.ReadAllText(parsed.GetValue(file)!.FullName));
-                var answers = CaseAnswers.Of(read.Case, KnowledgeBase.BuiltIn, read.Instruments);
+                var answers = CaseAnswers.Of(read.Case, KnowledgeBase.BuiltIn, read.Instruments, DateOnly.FromDateTime(DateTime.Now));
                 if (!parsed.GetValue(asJson))
                 {
                     return write(answers, output);
@@ -157,7 +157,7 @@ public static class SleuthCommand
                 StepState.Skipped => "skipped",
                 _ => "",
             };
-            output.WriteLine($"{state, -8}{step.Name, -40}{step.Attitude, -9}{step.Fasteners, 4} fasteners {step.Minutes, 4:0} min");
+            output.WriteLine($"{state, -8}{step.Name, -40}{step.Attitude, -9}{step.Expected, 4} fasteners {step.Minutes, 4:0} min");
         }
 
         return 0;

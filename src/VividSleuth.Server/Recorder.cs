@@ -5,7 +5,9 @@ using VividSleuth.Core;
 using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Cases;
 using VividSleuth.Core.Index;
+using VividSleuth.Server.Index;
 using VividSleuth.Store;
+using VividSleuth.Store.Cases;
 
 namespace VividSleuth.Server;
 
@@ -89,6 +91,36 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
         }
     }
 
+    /// <summary>
+    /// Adds a record after a rule that looks at the whole case has let it pass. One at a time for each case, over all instances, so
+    /// that two who count the same bolts at once cannot both be right.
+    /// </summary>
+    /// <param name="check">What is wrong with it, or null.</param>
+    public async Task<T> AddCheckedAsync<T>(Guid caseId, T record, Func<EngineCase, AddressTable, Problem?> check, CancellationToken cancel)
+        where T : CaseRecord
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await LockAsync(caseId, cancel);
+        var engineCase = await db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
+        if (await StandingAsync<T>(caseId, record.Id, cancel) is { } standing)
+        {
+            return standing;
+        }
+
+        if (check(engineCase, new AddressTable(Engine.From(engineCase.Layout))) is { } problem)
+        {
+            throw new ProblemException(problem);
+        }
+
+        var added = await AddAsync(caseId, record, cancel);
+        await transaction.CommitAsync(cancel);
+        return added;
+    }
+
+    /// <summary>Holds the case until the transaction ends.</summary>
+    public Task LockAsync(Guid caseId, CancellationToken cancel) =>
+        db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(hashtextextended({caseId.ToString()}, 7))", cancel);
+
     /// <summary>Changes a record of the given version.</summary>
     /// <exception cref="ConflictException">It has another version by now.</exception>
     public async Task<T> UpdateAsync<T>(Guid caseId, Guid id, int version, object yours, Action<T> change, CancellationToken cancel)
@@ -111,6 +143,49 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
             db.ChangeTracker.Clear();
             throw new ConflictException(yours, await Find<T>(caseId, id).AsNoTracking().SingleAsync(cancel));
         }
+    }
+
+    /// <summary>Moves every record of a case to its address in another numbering. Called with the case locked.</summary>
+    public async Task RenumberAsync(Guid caseId, RenumberEntry entry, CancellationToken cancel)
+    {
+        var engineCase = await db.Cases.SingleOrDefaultAsync(c => c.Id == caseId, cancel) ?? throw Problems.NotHere("case");
+        if (engineCase.Version != entry.Version)
+        {
+            throw new ConflictException(entry, engineCase);
+        }
+
+        // Tracking puts each into the lists of the case.
+        await db.Set<Part>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
+        await db.Set<Finding>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
+        await db.Set<Photo>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
+        await db.Set<Reading>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
+        await db.Set<PartVerdict>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
+        await db.Set<Conclusion>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
+        var layout = Renumber.Layout(engineCase.Layout, entry.NumberOneEnd, entry.Numbering, entry.BankAOnTheLeft);
+        var renumbering = Renumber.Apply(engineCase, layout, entry.Why.Trim());
+        renumbering.Id = entry.Id;
+        renumbering.CaseId = caseId;
+        Db.Add(renumbering);
+        db.ChangeTracker.DetectChanges();
+
+        // Two parts that change places would break “one standing tag to a place” on the way: their places are written last, at once.
+        var moved = engineCase.Parts.Where(p => db.Entry(p).Property(x => x.Place).IsModified).Select(p => (p.Id, p.Place)).ToArray();
+        foreach (var part in engineCase.Parts)
+        {
+            db.Entry(part).Property(p => p.Place).IsModified = false;
+        }
+
+        await db.SaveChangesAsync(cancel);
+        foreach (var (id, place) in moved)
+        {
+            await db.Database.ExecuteSqlAsync($"""update parts set "Place" = '~' || {place} where "Id" = {id}""", cancel);
+        }
+
+        await db.Database.ExecuteSqlAsync(
+            $"""update parts set "Place" = substr("Place", 2) where "CaseId" = {caseId} and "Place" like '~%'""",
+            cancel
+        );
+        db.ChangeTracker.Clear();
     }
 
     public Task<T> WithdrawAsync<T>(Guid caseId, Guid id, Withdrawal withdrawal, CancellationToken cancel)

@@ -15,7 +15,7 @@ public static class StaticPages
                 c.Context.Response.Headers.CacheControl = hashed ? "public, max-age=31536000, immutable" : "no-cache";
                 c.Context.Response.Headers.XContentTypeOptions = "nosniff";
                 c.Context.Response.Headers.ContentSecurityPolicy =
-                    "default-src 'self'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'";
+                    "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'";
             },
         };
 }

@@ -28,6 +28,16 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
 
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
+    public DbSet<ShopSettings> Settings => Set<ShopSettings>();
+
+    public DbSet<Lesson> Lessons => Set<Lesson>();
+
+    public DbSet<StockPart> Stock => Set<StockPart>();
+
+    public DbSet<LabelJob> LabelJobs => Set<LabelJob>();
+
+    public DbSet<LabelPrinter> Printers => Set<LabelPrinter>();
+
     /// <summary>Who is writing; set once a request.</summary>
     public string Writer { get; set; } = "";
 
@@ -56,6 +66,11 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
             Record(e);
             e.HasMany(c => c.Parts).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Steps).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.OwnSteps).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.StepMarks).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.FastenerMoves).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.SignOffs).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Renumberings).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Findings).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Photos).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Readings).WithOne().HasForeignKey(r => r.CaseId);
@@ -65,6 +80,23 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
         });
         Child<Part>(builder, "parts");
         Child<StepRecord>(builder, "steps");
+        Child<OwnStep>(builder, "own_steps", e => AsJson(e.Property(o => o.Step)));
+        Child<StepMark>(builder, "step_marks");
+        Child<FastenerMove>(builder, "fastener_moves");
+        Child<SignOff>(builder, "sign_offs");
+        Child<Renumbering>(
+            builder,
+            "renumberings",
+            e =>
+            {
+                AsJson(e.Property(r => r.Before));
+                AsJson(e.Property(r => r.After));
+                AsJson(e.Property(r => r.Map));
+            }
+        );
+        // One standing signature and one standing record to a step: of two who press at once, one is told.
+        builder.Entity<SignOff>().HasIndex(s => new { s.CaseId, s.Step }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
+        builder.Entity<StepRecord>().HasIndex(s => new { s.CaseId, s.Step }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
         Child<Finding>(builder, "findings");
         Child<Photo>(builder, "photos");
         Child<Reading>(builder, "readings");
@@ -87,6 +119,37 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
             e.HasIndex(c => new { c.CaseId, c.At });
             e.HasIndex(c => c.RecordId);
         });
+        builder.Entity<ShopSettings>(e =>
+        {
+            e.ToTable("settings");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+            AsJson(e.Property(x => x.KeepingBySet));
+        });
+        builder.Entity<Lesson>(e =>
+        {
+            e.ToTable("lessons");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.HasIndex(x => x.Script);
+        });
+        builder.Entity<StockPart>(e =>
+        {
+            e.ToTable("stock");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+            e.HasIndex(x => x.Number).IsUnique();
+        });
+        builder.Entity<LabelJob>(e =>
+        {
+            e.ToTable("label_jobs");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.HasIndex(x => new { x.State, x.At });
+        });
+        builder.Entity<LabelPrinter>(e =>
+        {
+            e.ToTable("label_printers");
+            e.Property(x => x.Id).ValueGeneratedNever();
+        });
         builder.Entity<PhotoContent>(e =>
         {
             e.ToTable("photo_contents");
@@ -101,7 +164,11 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
         configurationBuilder.Properties<DateTimeOffset>().HaveConversion<UtcConverter>();
     }
 
-    private static void Child<T>(ModelBuilder builder, string table)
+    private static void Child<T>(
+        ModelBuilder builder,
+        string table,
+        Action<Microsoft.EntityFrameworkCore.Metadata.Builders.EntityTypeBuilder<T>>? more = null
+    )
         where T : CaseRecord
     {
         builder.Entity<T>(e =>
@@ -109,6 +176,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
             e.ToTable(table);
             Record(e);
             e.HasIndex(r => r.CaseId);
+            more?.Invoke(e);
         });
     }
 

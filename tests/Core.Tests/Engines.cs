@@ -45,6 +45,9 @@ internal static class Engines
             RingsPerPiston = 2,
         };
 
+    /// <summary>The day that the tests take for today.</summary>
+    public static DateOnly Today { get; } = new(2026, 11, 24);
+
     public static AddressTable Table(EngineLayout layout) => new(Engine.From(layout));
 
     public static EngineCase Case(EngineLayout? layout = null) => new() { Id = Guid.CreateVersion7(), Layout = layout ?? InlineSix };

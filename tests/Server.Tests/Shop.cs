@@ -68,7 +68,7 @@ public sealed class Shop : IAsyncLifetime
 
     public WebApplicationFactory<Program> Instance(string? database = null) =>
         new WebApplicationFactory<Program>().WithWebHostBuilder(b =>
-            b.UseSetting("ConnectionStrings:Sleuth", $"{_server};Database={database ?? _name}")
+            b.UseSetting("ConnectionStrings:Sleuth", $"{_server};Database={database ?? _name}").UseSetting("Logging:LogLevel:Default", "None")
         );
 
     public async Task Run(string sql)

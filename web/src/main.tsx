@@ -10,14 +10,16 @@ import { NewCase } from './casebook/NewCase';
 import { Index } from './index/Index';
 import { Look } from './look/Look';
 import { Gate } from './shop/Gate';
-import { Strip } from './strip/Strip';
 import { Waiting } from './ui/basics';
 import './styles.css';
 
 // The later stages are fetched when they are first opened.
+const Strip = lazy(() => import('./strip/Strip').then((m) => ({ default: m.Strip })));
 const Gauge = lazy(() => import('./gauge/Gauge').then((m) => ({ default: m.Gauge })));
 const Trace = lazy(() => import('./trace/Trace').then((m) => ({ default: m.Trace })));
 const Verdict = lazy(() => import('./verdict/Verdict').then((m) => ({ default: m.Verdict })));
+const Stock = lazy(() => import('./shop/Stock').then((m) => ({ default: m.Stock })));
+const Ways = lazy(() => import('./shop/Ways').then((m) => ({ default: m.Ways })));
 const Dossier = lazy(() => import('./dossier/Dossier').then((m) => ({ default: m.Dossier })));
 
 const client = new QueryClient({
@@ -41,6 +43,8 @@ createRoot(document.getElementById('root')!).render(
             <Routes>
               <Route index element={<Casebook />} />
               <Route path="new" element={<NewCase />} />
+              <Route path="stock" element={<Stock />} />
+              <Route path="shop" element={<Ways />} />
               <Route path="cases/:id" element={<CaseShell />}>
                 <Route index element={<Navigate to="arrival" replace />} />
                 <Route path="arrival" element={<Arrival />} />

@@ -69,6 +69,17 @@ public sealed class Engine
 
     public int Banks => Layout.HasTwoBanks ? 2 : 1;
 
+    /// <summary>Camshafts, bank A's first and of each head the inlet's first; none of a two-stroke.</summary>
+    public int Camshafts =>
+        (Layout.Cycle, Layout.ValveGear) switch
+        {
+            (WorkingCycle.TwoStroke, _) => 0,
+            (_, ValveGear.Side or ValveGear.Pushrod) => 1,
+            (_, ValveGear.Overhead) => Banks,
+            (_, ValveGear.TwinOverhead) => 2 * Banks,
+            _ => throw new InvalidOperationException("No such valve gear."),
+        };
+
     /// <summary>All cylinders in the order of their numbers.</summary>
     public IReadOnlyList<CylinderStation> Cylinders { get; }
 

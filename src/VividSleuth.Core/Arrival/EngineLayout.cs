@@ -23,6 +23,50 @@ public enum BearingType
     Rolling,
 }
 
+/// <summary>Where the camshafts are and what opens the valves of a four-stroke.</summary>
+public enum ValveGear
+{
+    /// <summary>Valves beside the bore, opened by lifters from a camshaft in the block.</summary>
+    Side,
+
+    /// <summary>Valves in the head, camshaft in the block, pushrods and rockers between.</summary>
+    Pushrod,
+
+    /// <summary>One camshaft in each head.</summary>
+    Overhead,
+
+    /// <summary>Two camshafts in each head, inlet and exhaust.</summary>
+    TwinOverhead,
+}
+
+public enum FuelSystem
+{
+    /// <summary>Spark ignition, mixture from a carburettor or mixer.</summary>
+    Carburettor,
+
+    /// <summary>Spark ignition, fuel injected.</summary>
+    Injected,
+
+    /// <summary>Compression ignition.</summary>
+    Diesel,
+}
+
+public enum Cooling
+{
+    Liquid,
+    Air,
+}
+
+/// <summary>How the crankshaft is let in.</summary>
+public enum CaseBuild
+{
+    /// <summary>A block or case in one piece, with caps or a cover.</summary>
+    Block,
+
+    /// <summary>Two halves that part at the crankshaft.</summary>
+    Split,
+}
+
 public enum NumberingScheme
 {
     /// <summary>1, 2, 3 … from the number-one end; the only scheme of an engine with one bank.</summary>
@@ -84,6 +128,24 @@ public sealed record EngineLayout
     public CrankEnd OilFeedEnd { get; init; } = CrankEnd.FreeEnd;
 
     public int RingsPerPiston { get; init; } = 3;
+
+    public ValveGear ValveGear { get; init; } = ValveGear.Pushrod;
+
+    public int InletValves { get; init; } = 1;
+
+    public int ExhaustValves { get; init; } = 1;
+
+    public FuelSystem Fuel { get; init; } = FuelSystem.Carburettor;
+
+    public Cooling Cooling { get; init; } = Cooling.Liquid;
+
+    public CaseBuild Case { get; init; } = CaseBuild.Block;
+
+    /// <summary>A gearbox and its clutch live in the same case.</summary>
+    public bool GearboxInCase { get; init; }
+
+    [JsonIgnore]
+    public bool IsOverhead => ValveGear is ValveGear.Overhead or ValveGear.TwinOverhead;
 
     [JsonIgnore]
     public bool HasTwoBanks => Arrangement is Arrangement.Vee or Arrangement.Flat;
@@ -152,6 +214,15 @@ public sealed record EngineLayout
         if (RingsPerPiston is < 1 or > 3)
         {
             Add("layout.ringsPerPiston", $"{RingsPerPiston} rings on a piston are not supported.", "Give 1, 2 or 3.");
+        }
+
+        if (InletValves is < 1 or > 3 || ExhaustValves is < 1 or > 2)
+        {
+            Add(
+                "layout.inletValves",
+                $"{InletValves} inlet and {ExhaustValves} exhaust valves per cylinder are not supported.",
+                "Give 1 to 3 inlet and 1 or 2 exhaust valves."
+            );
         }
 
         CheckFiringOrder(Add);

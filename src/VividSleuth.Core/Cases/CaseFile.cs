@@ -162,8 +162,7 @@ public sealed class CaseFile
         return head.ToJsonString(Json) + "\n";
     }
 
-    private IEnumerable<CaseRecord> Records() =>
-        [.. Case.Parts, .. Case.Steps, .. Case.Findings, .. Case.Photos, .. Case.Readings, .. Case.Limits, .. Case.Verdicts, .. Case.Conclusions];
+    private IEnumerable<CaseRecord> Records() => Case.Records();
 
     private IEnumerable<(string Place, string Field)> Places() =>
         [

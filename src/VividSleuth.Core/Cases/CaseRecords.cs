@@ -1,4 +1,5 @@
 using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Core.Cases;
 
@@ -50,12 +51,31 @@ public sealed class EngineCase : CaseRecord
     /// <summary>Answers to the risks of the knowledge base (rebuilt lately, wrong oil …): id → said to be so or not.</summary>
     public Dictionary<string, bool> Risks { get; set; } = [];
 
+    /// <summary>Id of the strip script; empty takes the one that fits the layout best.</summary>
+    public string Script { get; set; } = "";
+
+    /// <summary>Piston stroke in mm, for the crank help; null when nobody entered it.</summary>
+    public decimal? Stroke { get; set; }
+
+    /// <summary>Length of the rods between centres in mm.</summary>
+    public decimal? RodLength { get; set; }
+
     /// <summary>The case this one was read from, when it came as a file.</summary>
     public Guid? ImportedFrom { get; set; }
 
     public List<Part> Parts { get; set; } = [];
 
     public List<StepRecord> Steps { get; set; } = [];
+
+    public List<OwnStep> OwnSteps { get; set; } = [];
+
+    public List<StepMark> StepMarks { get; set; } = [];
+
+    public List<FastenerMove> FastenerMoves { get; set; } = [];
+
+    public List<SignOff> SignOffs { get; set; } = [];
+
+    public List<Renumbering> Renumberings { get; set; } = [];
 
     public List<Finding> Findings { get; set; } = [];
 
@@ -68,6 +88,24 @@ public sealed class EngineCase : CaseRecord
     public List<PartVerdict> Verdicts { get; set; } = [];
 
     public List<Conclusion> Conclusions { get; set; } = [];
+
+    /// <summary>All that was entered into the case, without the case's own sheet.</summary>
+    public IEnumerable<CaseRecord> Records() =>
+        [
+            .. Parts,
+            .. Steps,
+            .. OwnSteps,
+            .. StepMarks,
+            .. FastenerMoves,
+            .. SignOffs,
+            .. Renumberings,
+            .. Findings,
+            .. Photos,
+            .. Readings,
+            .. Limits,
+            .. Verdicts,
+            .. Conclusions,
+        ];
 }
 
 public enum MarkMethod
@@ -127,6 +165,21 @@ public sealed class Part : CaseRecord
     /// <summary>Which bag, which bench row, which shop.</summary>
     public string Where { get; set; } = "";
 
+    /// <summary>When it was sent out of the shop; null while it is here.</summary>
+    public DateOnly? Sent { get; set; }
+
+    /// <summary>When it should be back.</summary>
+    public DateOnly? DueBack { get; set; }
+
+    /// <summary>Which side is up, in words: a ring's mark, a washer's chamfer.</summary>
+    public string SideUp { get; set; } = "";
+
+    /// <summary>Weight in g, for matching sets.</summary>
+    public decimal? Weight { get; set; }
+
+    /// <summary>The address that is still written on the part after a renumbering; empty when the mark is up to date.</summary>
+    public string MarkedAs { get; set; } = "";
+
     public string Remarks { get; set; } = "";
 }
 
@@ -143,10 +196,123 @@ public sealed class StepRecord : CaseRecord
 
     public StepState State { get; set; }
 
-    public int FastenersOut { get; set; }
-
     /// <summary>Why the step was skipped, or done though the count did not agree.</summary>
     public string Reason { get; set; } = "";
+}
+
+/// <summary>A step added to this case's strip, or one of the script's as it is done here. The latest for a step counts.</summary>
+public sealed class OwnStep : CaseRecord
+{
+    public required StripStep Step { get; set; }
+
+    /// <summary>Why it differs from the script.</summary>
+    public string Reason { get; set; } = "";
+}
+
+public enum StepMarkKind
+{
+    Started,
+    Stopped,
+    Ticked,
+    Unticked,
+}
+
+/// <summary>The clock of a step started or stopped, or one of its ticks set or taken back.</summary>
+public sealed class StepMark : CaseRecord
+{
+    public string Step { get; set; } = "";
+
+    public StepMarkKind Kind { get; set; }
+
+    /// <summary>Which tick, from 0.</summary>
+    public int Item { get; set; }
+}
+
+public enum FastenerState
+{
+    /// <summary>Came out.</summary>
+    Out,
+
+    /// <summary>Went back in.</summary>
+    BackIn,
+
+    /// <summary>Broke, and its rest is still in the hole.</summary>
+    Broken,
+
+    /// <summary>The rest was soaked.</summary>
+    Soaked,
+
+    /// <summary>The rest was drilled.</summary>
+    Drilled,
+
+    /// <summary>The rest was left for the machine shop.</summary>
+    Sent,
+
+    /// <summary>The rest is out of the hole.</summary>
+    RestOut,
+}
+
+public enum Keeping
+{
+    /// <summary>Back in its own hole.</summary>
+    OwnHole,
+
+    /// <summary>Bagged and labelled by stage.</summary>
+    Bag,
+
+    /// <summary>On the bench in order of removal.</summary>
+    BenchRow,
+}
+
+/// <summary>Something that happened to fasteners of a set: n came out, one broke, its rest came out.</summary>
+public sealed class FastenerMove : CaseRecord
+{
+    public string Step { get; set; } = "";
+
+    /// <summary>Id of the set within the step.</summary>
+    public string Set { get; set; } = "";
+
+    public FastenerState State { get; set; }
+
+    /// <summary>How many; one for a broken one.</summary>
+    public int Count { get; set; } = 1;
+
+    /// <summary>Number of the hole in the hole map, from 1; 0 where none is kept.</summary>
+    public int Hole { get; set; }
+
+    /// <summary>Length under the head in mm, where a set holds several.</summary>
+    public decimal? Length { get; set; }
+
+    public Keeping Keeping { get; set; }
+
+    /// <summary>Which bag, which row.</summary>
+    public string Where { get; set; } = "";
+
+    public string Note { get; set; } = "";
+}
+
+/// <summary>A hold point, checked and signed.</summary>
+public sealed class SignOff : CaseRecord
+{
+    public string Step { get; set; } = "";
+
+    /// <summary>Role of the person who signed.</summary>
+    public string Role { get; set; } = "";
+
+    public string Note { get; set; } = "";
+}
+
+/// <summary>The numbering of the engine changed: every record moved to the address its part has now.</summary>
+public sealed class Renumbering : CaseRecord
+{
+    public required EngineLayout Before { get; set; }
+
+    public required EngineLayout After { get; set; }
+
+    /// <summary>Old address → new one, where they differ.</summary>
+    public Dictionary<string, string> Map { get; set; } = [];
+
+    public string Why { get; set; } = "";
 }
 
 public enum Seen
@@ -189,6 +355,9 @@ public sealed class Photo : CaseRecord
     public long Bytes { get; set; }
 
     public string Caption { get; set; } = "";
+
+    /// <summary>Id of the step before which it was taken; empty when it belongs to none.</summary>
+    public string Step { get; set; } = "";
 }
 
 /// <summary>A measurement. What was typed stays as typed; a correction is a new reading that names the old one.</summary>

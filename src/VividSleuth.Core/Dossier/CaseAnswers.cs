@@ -11,6 +11,7 @@ namespace VividSleuth.Core.Dossier;
 
 /// <summary>How one place stands: what the lenses of the long section show.</summary>
 /// <param name="Damage">0 looked and clean, 1–3 worst level seen, null nobody looked.</param>
+/// <param name="Appears">Laid open or taken off by a recorded step, or something was recorded of it: worth a line in a list.</param>
 /// <param name="Share">Largest share of a limit used up; null without one.</param>
 public sealed record PlaceState(
     string Place,
@@ -22,11 +23,19 @@ public sealed record PlaceState(
     bool Loud,
     VerdictAction? Verdict,
     int Photos,
-    int Readings
+    int Readings,
+    bool Appears
 );
 
 /// <summary>What comes next and what is loose, for someone who comes back after three weeks.</summary>
-public sealed record Standing(string Next, IReadOnlyList<LooseEnd> LooseEnds, DateTimeOffset? LastWritten, string LastBy);
+public sealed record Standing(
+    string Next,
+    string Last,
+    IReadOnlyList<LooseEnd> LooseEnds,
+    int FastenersOut,
+    DateTimeOffset? LastWritten,
+    string LastBy
+);
 
 /// <summary>All that the program works out of a case. One call, used by server, command line and dossier alike.</summary>
 public sealed record CaseAnswers(
@@ -40,7 +49,8 @@ public sealed record CaseAnswers(
     IReadOnlyList<VerdictAdvice> Advice
 )
 {
-    public static CaseAnswers Of(EngineCase engineCase, KnowledgeBase knowledge, IReadOnlyList<Instrument> instruments)
+    /// <param name="today">The day by which a part sent out is overdue.</param>
+    public static CaseAnswers Of(EngineCase engineCase, KnowledgeBase knowledge, IReadOnlyList<Instrument> instruments, DateOnly today)
     {
         var table = new AddressTable(Engine.From(engineCase.Layout));
         var gauge = new SheetBuilder(engineCase, table, knowledge, instruments).Build();
@@ -48,8 +58,8 @@ public sealed record CaseAnswers(
         var trace = Tracer.Answer(engineCase, table, knowledge, gauge.Signs);
         return new CaseAnswers(
             LongSection.Of(table),
-            States(engineCase, table, gauge),
-            Stand(engineCase, table, strip, trace),
+            States(engineCase, table, gauge, strip),
+            Stand(engineCase, table, strip, trace, today),
             CompressionTest.Evaluate(engineCase, table),
             strip,
             gauge,
@@ -58,8 +68,9 @@ public sealed record CaseAnswers(
         );
     }
 
-    private static IReadOnlyList<PlaceState> States(EngineCase c, AddressTable table, GaugeSheet gauge)
+    private static IReadOnlyList<PlaceState> States(EngineCase c, AddressTable table, GaugeSheet gauge, StripPlan strip)
     {
+        var open = strip.Steps.Where(s => s.State == StepState.Done).SelectMany(s => s.Exposes.Concat(s.Releases)).ToHashSet(StringComparer.Ordinal);
         var parts = c.Parts.Where(p => p.Stands()).ToLookup(p => p.Place, StringComparer.Ordinal);
         var findings = c.Findings.Where(f => f.Stands()).ToLookup(f => f.Place, StringComparer.Ordinal);
         var figures = gauge.Figures.ToLookup(f => f.Place, StringComparer.Ordinal);
@@ -82,21 +93,28 @@ public sealed record CaseAnswers(
                     loud.Contains(a.Code),
                     verdicts[a.Code].MaxBy(v => v.At)?.Action,
                     photos[a.Code].Count(),
-                    readings[a.Code].Count()
+                    readings[a.Code].Count(),
+                    open.Contains(a.Kind.Id)
+                        || part is not null
+                        || findings.Contains(a.Code)
+                        || readings.Contains(a.Code)
+                        || photos.Contains(a.Code)
+                        || verdicts.Contains(a.Code)
                 );
             }),
         ];
     }
 
-    private static Standing Stand(EngineCase c, AddressTable table, StripPlan strip, TraceAnswer trace)
+    private static Standing Stand(EngineCase c, AddressTable table, StripPlan strip, TraceAnswer trace, DateOnly today)
     {
-        CaseRecord[] all = [c, .. c.Parts, .. c.Steps, .. c.Findings, .. c.Photos, .. c.Readings, .. c.Limits, .. c.Verdicts, .. c.Conclusions];
-        var last = all.MaxBy(r => r.At);
+        var last = c.Records().Append(c).MaxBy(r => r.At);
         var step = strip.Steps.FirstOrDefault(s => s.Id == strip.Next);
         var next =
             step is not null ? $"Strip: {step.Name}"
             : trace.NextChecks.Count > 0 ? $"Look: {trace.NextChecks[0].Name} on {trace.NextChecks[0].Place}"
             : "Verdict: decide part by part";
-        return new Standing(next, LooseEnds.Of(c, table), last?.At, last?.By ?? "");
+        var done = c.Steps.Where(s => s.Stands()).MaxBy(s => s.At);
+        var words = done is null ? "" : strip.Steps.FirstOrDefault(s => s.Id == done.Step)?.Name ?? done.Step;
+        return new Standing(next, words, LooseEnds.Of(c, table, strip, today), strip.FastenersOut, last?.At, last?.By ?? "");
     }
 }

@@ -6,7 +6,18 @@ namespace VividSleuth.Core.Index;
 public sealed record SectionColumn(BearingKind Kind, int Number, int? CylinderA, int? CylinderB);
 
 /// <summary>One part's place in the drawing. <paramref name="Column"/> is null for what belongs to the engine or a bank as a whole.</summary>
-public sealed record SectionCell(string Address, string Kind, string Words, Stratum Stratum, StationScope Scope, int Station, int? Column, Bank Bank);
+/// <param name="Drawn">False for what is listed only: valve gear in pieces, accessories, fuel and drive side.</param>
+public sealed record SectionCell(
+    string Address,
+    string Kind,
+    string Words,
+    Stratum Stratum,
+    StationScope Scope,
+    int Station,
+    int? Column,
+    Bank Bank,
+    bool Drawn
+);
 
 /// <summary>
 /// The section along the crankshaft: columns are the stations from the free end to the drive end, rows are the strata, and the
@@ -56,9 +67,10 @@ public sealed record LongSection(IReadOnlyList<SectionColumn> Columns, IReadOnly
         {
             StationScope.Cylinder => engine.Cylinder(a.Station).Bank,
             StationScope.Bank => a.Station == 2 ? Bank.B : Bank.A,
+            StationScope.Camshaft => a.Station > engine.Camshafts / engine.Banks ? Bank.B : Bank.A,
             _ => Bank.A,
         };
-        return new SectionCell(a.Code, a.Kind.Id, a.Words, a.Kind.Stratum, a.Kind.Scope, a.Station, column, bank);
+        return new SectionCell(a.Code, a.Kind.Id, a.Words, a.Kind.Stratum, a.Kind.Scope, a.Station, column, bank, a.Kind.Drawn);
     }
 
     private static int At(List<SectionColumn> columns, BearingKind kind, int number) => columns.FindIndex(c => c.Kind == kind && c.Number == number);

@@ -1,3 +1,4 @@
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Cases;
 
 namespace VividSleuth.Core.Index;
@@ -24,7 +25,8 @@ public static class MateCheck
     /// <param name="first">Place of the one part.</param>
     /// <param name="second">Place of the other.</param>
     /// <param name="parts">The tagged parts of the case.</param>
-    public static MateResult Of(Address first, Address second, IEnumerable<Part> parts)
+    /// <param name="engine">The engine they come from.</param>
+    public static MateResult Of(Address first, Address second, IEnumerable<Part> parts, Engine engine)
     {
         var tagged = parts.Where(p => p.Stands()).ToArray();
         if (first == second)
@@ -32,24 +34,26 @@ public static class MateCheck
             return new MateResult(MateAnswer.NotMates, "Same part", $"Both are {first.Code}. Scan or type its mate.");
         }
 
-        if (first.Kind.Id == second.Kind.Id)
+        if (first.Kind.Id == second.Kind.Id && !AreMates(first, second, engine))
         {
             return first.Kind.Interchangeable
-                ? new MateResult(MateAnswer.MayBeMixed, "May be mixed", $"{Upper(first.Kind.Name)}: these may change places.")
+                ? new MateResult(MateAnswer.MayBeMixed, "May be mixed", $"{Upper(first.Kind.Name)}: {first.Kind.MayMix}")
                 : new MateResult(
                     MateAnswer.NotMates,
                     "Not mates",
-                    $"{first.Code} and {second.Code} are two of a kind. Each goes back to its own place."
+                    $"{first.Code} and {second.Code} are two of a kind. Each goes back to its own place. {first.Kind.MixedHarm}".TrimEnd()
                 );
         }
 
-        if (!AreMates(first, second))
+        if (!AreMates(first, second, engine))
         {
             return new MateResult(
                 MateAnswer.NotMates,
                 "Not mates",
-                first.Station != second.Station && (first.Kind.Mates.Contains(second.Kind.Id) || second.Kind.Mates.Contains(first.Kind.Id))
-                    ? $"{first.Code} belongs to number {first.Station}, {second.Code} to number {second.Station}. A mixed pair loses its clearance."
+                first.Station != second.Station && BelongTogether(first, second)
+                        ? $"{first.Code} belongs to number {first.Station}, {second.Code} to number {second.Station}. {Harm(first, second)}"
+                    : BelongTogether(first, second)
+                        ? $"{first.Code} and {second.Code} have different places at number {first.Station}. {Harm(first, second)}"
                     : $"A {first.Kind.Name} is not fitted to a {second.Kind.Name}."
             );
         }
@@ -101,21 +105,41 @@ public static class MateCheck
             : new MateResult(MateAnswer.Match, "Match", $"{first.Code} and {second.Code} are a pair, and both marks face {Words(one.Facing)}.");
     }
 
-    public static bool AreMates(Address first, Address second) =>
-        (first.Station == second.Station || first.Kind.Scope == StationScope.Engine || second.Kind.Scope == StationScope.Engine)
-        && (first.Kind.Mates.Contains(second.Kind.Id) || second.Kind.Mates.Contains(first.Kind.Id));
+    /// <summary>Mates at one station; where both have several there, the ones with the same last digit.</summary>
+    public static bool AreMates(Address first, Address second, Engine engine) =>
+        first != second
+        && BelongTogether(first, second)
+        && (
+            first.Kind.Scope == second.Kind.Scope
+                ? first.Station == second.Station
+                : BankOf(first, engine) is not { } a || BankOf(second, engine) is not { } b || a == b
+        )
+        && (first.Nth == second.Nth || first.Nth == 0 || second.Nth == 0 || first.Kind.Id == second.Kind.Id);
+
+    private static bool BelongTogether(Address first, Address second) =>
+        first.Kind.Mates.Contains(second.Kind.Id) || second.Kind.Mates.Contains(first.Kind.Id);
+
+    /// <summary>The bank a place is in; null where it belongs to no bank.</summary>
+    private static Bank? BankOf(Address address, Engine engine) =>
+        address.Kind.Scope switch
+        {
+            StationScope.Bank => address.Station == 2 ? Bank.B : Bank.A,
+            StationScope.Cylinder => engine.Cylinder(address.Station).Bank,
+            StationScope.Camshaft when engine.Layout.IsOverhead => address.Station > engine.Camshafts / engine.Banks ? Bank.B : Bank.A,
+            _ => null,
+        };
+
+    private static string Harm(Address first, Address second) =>
+        (first.Kind.MixedHarm, second.Kind.MixedHarm) switch
+        {
+            ({ Length: > 0 } harm, _) => harm,
+            (_, { Length: > 0 } harm) => harm,
+            _ => "A mixed pair loses its clearance.",
+        };
 
     /// <summary>Halves machined as one: their marks stand on the same side. Of other mates each has a way round of its own.</summary>
     private static bool AreHalves(Address first, Address second) =>
-        (first.Kind.Id, second.Kind.Id)
-            is
-                (PartKinds.Rod, PartKinds.RodCap)
-                or
-                (PartKinds.RodCap, PartKinds.Rod)
-                or
-                ("main-cap", "crankcase")
-                or
-                ("crankcase", "main-cap");
+        first.Kind.Halves.Contains(second.Kind.Id) || second.Kind.Halves.Contains(first.Kind.Id);
 
     private static string Upper(string name) => char.ToUpperInvariant(name[0]) + name[1..];
 

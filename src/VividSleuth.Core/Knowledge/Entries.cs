@@ -98,10 +98,29 @@ public sealed class Applicability
 
     public Arrangement? Arrangement { get; set; }
 
+    public ValveGear? Valves { get; set; }
+
+    public FuelSystem? Fuel { get; set; }
+
+    public CaseBuild? Case { get; set; }
+
+    public bool? Gearbox { get; set; }
+
+    /// <summary>Number of cylinders.</summary>
+    public int? Cylinders { get; set; }
+
     public bool Fits(EngineLayout layout) =>
         (Cycle is null || Cycle == layout.Cycle)
         && (Bearings is null || Bearings == layout.Bearings)
-        && (Arrangement is null || Arrangement == layout.Arrangement);
+        && (Arrangement is null || Arrangement == layout.Arrangement)
+        && (Valves is null || Valves == layout.ValveGear)
+        && (Fuel is null || Fuel == layout.Fuel)
+        && (Case is null || Case == layout.Case)
+        && (Gearbox is null || Gearbox == layout.GearboxInCase)
+        && (Cylinders is null || Cylinders == layout.Cylinders);
+
+    /// <summary>How many fields are set: of two that fit, the one that says more fits better.</summary>
+    public int Says() => new object?[] { Cycle, Bearings, Arrangement, Valves, Fuel, Case, Gearbox, Cylinders }.Count(f => f is not null);
 }
 
 /// <summary>Where a story can begin: once for each station of the scope.</summary>
@@ -198,54 +217,4 @@ public sealed class StoryEntry : Entry
     public string Prevent { get; set; } = "";
 
     public string Caution { get; set; } = "";
-}
-
-public enum Attitude
-{
-    Upright,
-    Inverted,
-    OnEnd,
-}
-
-/// <summary>One step of a strip.</summary>
-public sealed class StripStep : Entry
-{
-    public string Does { get; set; } = "";
-
-    /// <summary>Steps that must come first, with the reason.</summary>
-    public Dictionary<string, string> After { get; set; } = [];
-
-    public Attitude Attitude { get; set; } = Attitude.Upright;
-
-    /// <summary>Fasteners that come out: a number per station of <see cref="PerStation"/>, or in all.</summary>
-    public int Fasteners { get; set; }
-
-    /// <summary>What the number of fasteners and the minutes are counted by.</summary>
-    public FastenerCount PerStation { get; set; } = FastenerCount.InAll;
-
-    public string FastenerNote { get; set; } = "";
-
-    public double Minutes { get; set; } = 5;
-
-    public List<string> Tools { get; set; } = [];
-
-    /// <summary>Kinds of part that the step lays open or takes off.</summary>
-    public List<string> Exposes { get; set; } = [];
-
-    /// <summary>Kinds of part whose evidence the step spoils when it was not read before.</summary>
-    public List<string> ReadFirst { get; set; } = [];
-
-    public List<string> Cautions { get; set; } = [];
-
-    public bool HoldPoint { get; set; }
-
-    public Applicability Applies { get; set; } = new();
-}
-
-public enum FastenerCount
-{
-    InAll,
-    PerCylinder,
-    PerMain,
-    PerBank,
 }

@@ -1,4 +1,5 @@
 using VividSleuth.Core.Index;
+using VividSleuth.Core.Strip;
 using YamlDotNet.Core;
 using YamlDotNet.Serialization;
 using YamlDotNet.Serialization.NamingConventions;
@@ -12,11 +13,13 @@ namespace VividSleuth.Core.Knowledge;
 public sealed class KnowledgeBase
 {
     private const string Root = "knowledge/";
+    private const string Common = "common";
     private static readonly Lazy<KnowledgeBase> Shipped = new(() => Load(ShippedFiles()));
 
     private readonly Dictionary<string, SignEntry> _signs;
     private readonly Dictionary<string, StoryEntry> _stories;
     private readonly Dictionary<string, CharacteristicEntry> _characteristics;
+    private readonly Dictionary<string, StripScript> _scripts;
 
     private KnowledgeBase(Reader reader)
     {
@@ -25,10 +28,11 @@ public sealed class KnowledgeBase
         Characteristics = reader.Characteristics;
         RulesOfThumb = reader.Rules;
         Risks = reader.Risks;
-        StripSteps = reader.Steps;
+        StripScripts = [.. reader.Scripts.Where(s => s.Id != Common)];
         _signs = Signs.ToDictionary(s => s.Id, StringComparer.Ordinal);
         _stories = Stories.ToDictionary(s => s.Id, StringComparer.Ordinal);
         _characteristics = Characteristics.ToDictionary(c => c.Id, StringComparer.Ordinal);
+        _scripts = StripScripts.ToDictionary(s => s.Id, StringComparer.Ordinal);
     }
 
     /// <summary>The knowledge that ships with the program.</summary>
@@ -44,11 +48,14 @@ public sealed class KnowledgeBase
 
     public IReadOnlyList<RiskEntry> Risks { get; }
 
-    public IReadOnlyList<StripStep> StripSteps { get; }
+    /// <summary>The strip scripts, each with the common steps it takes over.</summary>
+    public IReadOnlyList<StripScript> StripScripts { get; }
 
     public SignEntry? Sign(string id) => _signs.GetValueOrDefault(id);
 
     public StoryEntry? Story(string id) => _stories.GetValueOrDefault(id);
+
+    public StripScript? Script(string id) => _scripts.GetValueOrDefault(id);
 
     public CharacteristicEntry? Characteristic(string id) => _characteristics.GetValueOrDefault(id);
 
@@ -100,7 +107,7 @@ public sealed class KnowledgeBase
 
         public List<RiskEntry> Risks { get; } = [];
 
-        public List<StripStep> Steps { get; } = [];
+        public List<StripScript> Scripts { get; } = [];
 
         public List<Problem> Problems { get; } = [];
 
@@ -126,7 +133,7 @@ public sealed class KnowledgeBase
                         Take(name, Rules, text);
                         break;
                     case "strip":
-                        Take(name, Steps, text);
+                        Take(name, Scripts, text);
                         break;
                     default:
                         Problems.Add(
@@ -152,12 +159,7 @@ public sealed class KnowledgeBase
             {
                 Need(entry, entry.Id.Length > 0, "An entry has no id.", "Give it one.");
                 Need(entry, entry.Name.Length > 0, $"“{entry.Id}” has no name.", "Give it one.");
-                Need(
-                    entry,
-                    entry is StripStep || entry.Provenance.Length > 0,
-                    $"“{entry.Id}” does not say where it comes from.",
-                    "Add its provenance."
-                );
+                Need(entry, entry.Provenance.Length > 0, $"“{entry.Id}” does not say where it comes from.", "Add its provenance.");
             }
 
             foreach (var twice in _fileOf.Keys.GroupBy(e => (e.GetType(), e.Id)).Where(g => g.Count() > 1))
@@ -229,13 +231,93 @@ public sealed class KnowledgeBase
                 }
             }
 
-            var steps = Steps.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
-            foreach (var step in Steps)
+            LintScripts();
+        }
+
+        private void LintScripts()
+        {
+            var common = Scripts.Find(s => s.Id == Common)?.Steps.ToDictionary(s => s.Id, StringComparer.Ordinal) ?? [];
+            foreach (var script in Scripts.Where(s => s.Id != Common))
             {
-                Kinds(step, [.. step.Exposes, .. step.ReadFirst]);
-                var unknown = step.After.Keys.FirstOrDefault(k => !steps.Contains(k));
-                Need(step, unknown is null, $"“{step.Id}” must follow “{unknown}”, which is no step.", "Correct the id.");
+                var missing = script.Uses.Find(u => !common.ContainsKey(u));
+                Need(script, missing is null, $"“{script.Id}” uses “{missing}”, which is no common step.", "Correct the id.");
+                script.Steps = [.. script.Uses.Where(common.ContainsKey).Select(u => common[u]), .. script.Steps];
             }
+
+            foreach (var script in Scripts.Where(s => s.Extends.Length > 0))
+            {
+                var other = Scripts.TakeWhile(s => s != script).FirstOrDefault(s => s.Id == script.Extends);
+                Need(
+                    script,
+                    other is not null,
+                    $"“{script.Id}” extends “{script.Extends}”, which does not come before it.",
+                    "Correct the id or the order."
+                );
+                script.Steps = other is null ? script.Steps : Extended(other, script);
+                script.Uses = [.. script.Uses, .. other?.Uses ?? []];
+            }
+
+            foreach (var script in Scripts.Where(s => s.Id != Common))
+            {
+                var ids = script.Steps.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
+                Need(script, ids.Count == script.Steps.Count, $"“{script.Id}” has two steps of one id.", "Rename one of them.");
+                Need(script, script.Steps.Count > 0, $"“{script.Id}” has no steps.", "Add them.");
+                foreach (var step in script.Steps)
+                {
+                    LintStep(script, step, ids);
+                }
+
+                if (StripPlanner.Circle(script.Steps) is { } circle)
+                {
+                    Need(script, false, StripPlanner.CircleProblem(circle).Text, "Take one of these precedences away.");
+                }
+            }
+        }
+
+        private static List<StripStep> Extended(StripScript other, StripScript script)
+        {
+            var own = script.Steps.ToDictionary(s => s.Id, StringComparer.Ordinal);
+            var known = other.Steps.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
+            return
+            [
+                .. other.Steps.Where(s => own.ContainsKey(s.Id) || !script.Drops.Contains(s.Id)).Select(s => own.GetValueOrDefault(s.Id) ?? s),
+                .. script.Steps.Where(s => !known.Contains(s.Id)),
+            ];
+        }
+
+        private void LintStep(StripScript script, StripStep step, HashSet<string> ids)
+        {
+            var name = $"{script.Id}/{step.Id}";
+            Need(script, step.Id.Length > 0 && step.Name.Length > 0, $"A step of “{script.Id}” has no id or no name.", "Give it both.");
+            // What a common step waits for may be left out of a script; a step of its own must name what is there.
+            var unknown = step.After.Keys.FirstOrDefault(k => !ids.Contains(k));
+            Need(
+                script,
+                unknown is null || script.Uses.Contains(step.Id) || script.Drops.Contains(unknown),
+                $"“{name}” must follow “{unknown}”, which is no step.",
+                "Correct the id."
+            );
+            Kinds(script, [.. step.Exposes, .. step.Releases, .. step.ReadFirst]);
+            Need(script, step is { Minutes: >= 0, MinutesEach: >= 0 }, $"“{name}” takes less than no time.", "Give minutes from 0.");
+            foreach (var set in step.Fasteners)
+            {
+                Need(script, set.Id.Length > 0 && set.Name.Length > 0, $"“{name}” has a set of fasteners without id or name.", "Give it both.");
+                Need(script, set.Count > 0, $"“{name}” counts {set.Count} of “{set.Name}”.", "Give a count above 0.");
+                Need(script, set.Lengths.TrueForAll(l => l > 0), $"“{name}” has a length of 0 or less.", "Give lengths in mm.");
+                Need(
+                    script,
+                    set.Holes.TrueForAll(h => h.Count == 2 && h.TrueForAll(v => v is >= 0 and <= 100)),
+                    $"“{name}” places a hole outside its joint.",
+                    "Give x and y from 0 to 100."
+                );
+            }
+
+            Need(
+                script,
+                step.Fasteners.Select(s => s.Id).Distinct(StringComparer.Ordinal).Count() == step.Fasteners.Count,
+                $"“{name}” has two sets of one id.",
+                "Rename one of them."
+            );
         }
 
         private void Take<T>(string name, List<T> list, string text)

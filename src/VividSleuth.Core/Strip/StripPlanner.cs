@@ -6,156 +6,432 @@ using VividSleuth.Core.Knowledge;
 namespace VividSleuth.Core.Strip;
 
 /// <summary>A step as it stands in this case.</summary>
-/// <param name="Fasteners">How many must come out, counted for this engine.</param>
-/// <param name="BlockedBy">Steps that must come first and are not done, with the reason.</param>
+/// <param name="After">Steps that must come first, with the reason.</param>
+/// <param name="Own">Added or changed in this case.</param>
+/// <param name="Expected">Fasteners that must come out, counted for this engine.</param>
+/// <param name="Open">Of these, still in place or broken off.</param>
+/// <param name="BlockedBy">What must come first and is not done, with the reason.</param>
+/// <param name="Blocks">How many steps wait for this one, directly or by others.</param>
+/// <param name="Why">Why it stands where it does in the plan.</param>
 /// <param name="Unread">Places whose evidence the step would spoil and that nobody has read.</param>
+/// <param name="MayHold">What may still hold what should come off.</param>
+/// <param name="Reason">Of a recorded step: why it was skipped or done in spite of something. It stays visible.</param>
+/// <param name="Minutes">Expected, for this engine.</param>
+/// <param name="Spent">Minutes on the clock so far, without the run that goes on.</param>
 public sealed record PlannedStep(
     string Id,
     string Name,
     string Does,
+    IReadOnlyDictionary<string, string> After,
+    bool Own,
+    IReadOnlyList<string> Ticks,
+    IReadOnlyList<int> Ticked,
     Attitude Attitude,
-    int Fasteners,
-    string FastenerNote,
+    CrankEnd? End,
+    string Crank,
+    IReadOnlyList<SetLedger> Sets,
+    int Expected,
+    int Open,
+    string Pattern,
     double Minutes,
+    double Spent,
+    DateTimeOffset? RunningSince,
+    bool Helper,
     IReadOnlyList<string> Tools,
+    IReadOnlyList<string> Photos,
+    IReadOnlyList<string> Exposes,
+    IReadOnlyList<string> Releases,
     IReadOnlyList<string> Cautions,
+    bool Parts,
     bool HoldPoint,
+    string? SignedBy,
+    DateTimeOffset? SignedAt,
     StepState? State,
+    string Reason,
     IReadOnlyList<string> BlockedBy,
-    IReadOnlyList<string> Unread
+    int Blocks,
+    string Why,
+    IReadOnlyList<string> Unread,
+    IReadOnlyList<string> MayHold
 );
 
-public sealed record StripPlan(IReadOnlyList<PlannedStep> Steps, string? Next, int AttitudeChanges, int FastenersOut);
+/// <summary>The strip of a case: its steps, what is done first, then the rest in the order that is planned.</summary>
+/// <param name="Next">Id of the step that comes next; null when all are recorded.</param>
+/// <param name="Ahead">What the rest costs in turns, tool changes and walks.</param>
+/// <param name="Proven">True when no order of the rest costs less.</param>
+/// <param name="FastenersOut">Out of their holes, over all steps.</param>
+/// <param name="Broken">Broken with the rest still in.</param>
+/// <param name="MinutesLeft">Expected minutes of the steps that are left.</param>
+/// <param name="ToOrder">One-time fasteners that came out or will: kept as gauges only, ordered new.</param>
+public sealed record StripPlan(
+    string Script,
+    string ScriptName,
+    IReadOnlyList<PlannedStep> Steps,
+    string? Next,
+    OrderCost Ahead,
+    bool Proven,
+    int FastenersOut,
+    int Broken,
+    double MinutesLeft,
+    IReadOnlyList<string> ToOrder
+);
 
-/// <summary>Orders the steps of a strip so that every precedence holds, staying in one attitude as long as it can.</summary>
+/// <summary>Lays a strip script over one case.</summary>
 public static class StripPlanner
 {
     public static StripPlan Plan(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge)
     {
-        var layout = table.Engine.Layout;
-        var steps = Order([.. knowledge.StripSteps.Where(s => s.Applies.Fits(layout))]);
+        var script = ScriptOf(engineCase, knowledge);
+        var steps = StepsOf(engineCase, script);
         var records = engineCase
             .Steps.Where(s => s.Stands())
             .GroupBy(s => s.Step)
             .ToDictionary(g => g.Key, g => g.MaxBy(r => r.At)!, StringComparer.Ordinal);
-        var read = engineCase.Findings.Where(f => f.Stands()).Select(f => f.Place).ToHashSet(StringComparer.Ordinal);
-        var names = steps.ToDictionary(s => s.Id, s => s.Name, StringComparer.Ordinal);
-        var planned = steps
-            .Select(s => new PlannedStep(
-                s.Id,
-                s.Name,
-                s.Does,
-                s.Attitude,
-                FastenersOf(s, table.Engine),
-                s.FastenerNote,
-                s.Minutes,
-                s.Tools,
-                s.Cautions,
-                s.HoldPoint,
-                records.GetValueOrDefault(s.Id)?.State,
-                [.. s.After.Where(a => names.ContainsKey(a.Key) && !records.ContainsKey(a.Key)).Select(a => $"{names[a.Key]}: {a.Value}")],
-                [.. s.ReadFirst.SelectMany(k => table.All.Where(a => a.Kind.Id == k)).Select(a => a.Code).Where(c => !read.Contains(c))]
-            ))
+        var done = steps.Where(s => records.ContainsKey(s.Id)).OrderBy(s => records[s.Id].At).ThenBy(s => records[s.Id].Id).ToArray();
+        var rest = steps.Where(s => !records.ContainsKey(s.Id)).ToArray();
+        var tools = ToolNumbers(steps);
+        var start = done.Length == 0 ? new Setup((int)Attitude.Upright, -1, -1) : After(done, tools);
+        var ordered = Order(rest, tools, start);
+        var order = ordered.Order.Select(i => rest[i]).ToArray();
+
+        var context = new Context(engineCase, table, steps, records);
+        var planned = done.Select(s => context.Planned(s, ""))
+            .Concat(order.Select((s, i) => context.Planned(s, Why(order, i, start, context))))
             .ToArray();
-        var changes = steps.Zip(steps.Skip(1)).Count(p => p.First.Attitude != p.Second.Attitude);
-        return new StripPlan(planned, Array.Find(planned, s => s.State is null)?.Id, changes, records.Values.Sum(r => r.FastenersOut));
+        var sets = planned.SelectMany(p => p.Sets).ToArray();
+        return new StripPlan(
+            script.Id,
+            script.Name,
+            planned,
+            order.Length > 0 ? order[0].Id : null,
+            ordered.Cost,
+            ordered.Proven,
+            sets.Sum(s => s.Out),
+            sets.Sum(s => s.Broken),
+            planned.Where(p => p.State is null).Sum(p => p.Minutes),
+            [.. sets.Where(s => s.Set.OneTime).Select(s => $"{s.Expected} × {s.Set.Name}{(s.Set.Thread.Length > 0 ? $", {s.Set.Thread}" : "")}")]
+        );
     }
 
-    /// <summary>Checks a step before it is recorded: what parts two pieces stays locked until the counts agree.</summary>
-    public static Problem? Check(StepRecord record, StripPlan plan)
+    /// <summary>The script of a case: the one that was chosen, or of those that fit the layout the one that says most about it.</summary>
+    public static StripScript ScriptOf(EngineCase engineCase, KnowledgeBase knowledge) =>
+        knowledge.Script(engineCase.Script)
+        ?? knowledge
+            .StripScripts.Where(s => s.Applies.Fits(engineCase.Layout))
+            .OrderByDescending(s => s.Applies.Says())
+            .ThenBy(s => s.Id, StringComparer.Ordinal)
+            .First();
+
+    /// <summary>Steps of a case: the script's that apply, changed and added to as the case says.</summary>
+    public static IReadOnlyList<StripStep> StepsOf(EngineCase engineCase, StripScript script)
     {
-        var step = plan.Steps.FirstOrDefault(s => s.Id == record.Step);
-        if (step is null)
+        var own = engineCase
+            .OwnSteps.Where(o => o.Stands())
+            .GroupBy(o => o.Step.Id)
+            .ToDictionary(g => g.Key, g => g.MaxBy(o => (o.At, o.Id))!.Step, StringComparer.Ordinal);
+        var known = script.Steps.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
+        return
+        [
+            .. script.Steps.Where(s => s.Applies.Fits(engineCase.Layout)).Select(s => own.GetValueOrDefault(s.Id) ?? s),
+            .. own.Values.Where(s => !known.Contains(s.Id)).OrderBy(s => s.Id, StringComparer.Ordinal),
+        ];
+    }
+
+    /// <summary>Orders steps that are free of circles.</summary>
+    /// <exception cref="ProblemException">The precedences go round in a circle; the problem names it.</exception>
+    public static OrderedSteps Order(IReadOnlyList<StripStep> steps, IReadOnlyDictionary<string, int> tools, Setup start)
+    {
+        if (Circle(steps) is { } circle)
         {
-            return new Problem("step", $"“{record.Step}” is no step of this strip.", "Choose one from the plan.");
+            throw new ProblemException(CircleProblem(circle));
         }
 
-        var noReason = string.IsNullOrWhiteSpace(record.Reason);
-        if (record.FastenersOut < 0)
+        var index = steps.Select((s, i) => (s.Id, i)).ToDictionary(x => x.Id, x => x.i, StringComparer.Ordinal);
+        var setups = steps.Select(s => SetupOf(s, tools)).ToArray();
+        var before = steps.Select(s => (IReadOnlyList<int>)[.. s.After.Keys.Where(index.ContainsKey).Select(k => index[k])]).ToArray();
+        return StepOrder.Find(setups, before, start);
+    }
+
+    public static Problem CircleProblem(IReadOnlyList<string> circle) =>
+        new("after", $"These steps wait for one another in a circle: {string.Join(" → ", circle)}.", "Take one of these precedences away.");
+
+    /// <summary>Ids of steps that wait for one another, the first repeated at the end; null where there is no circle.</summary>
+    public static IReadOnlyList<string>? Circle(IReadOnlyList<StripStep> steps)
+    {
+        var byId = steps.ToDictionary(s => s.Id, StringComparer.Ordinal);
+        var state = new Dictionary<string, bool>(StringComparer.Ordinal);
+        foreach (var root in steps)
         {
-            return new Problem("fastenersOut", "A count cannot be negative.", "Count what lies on the bench.");
+            if (state.ContainsKey(root.Id))
+            {
+                continue;
+            }
+
+            // Depth first without recursion: a chain of 1,600 steps would not fit the stack of every thread.
+            var path = new List<string>();
+            var open = new Stack<(string Id, bool Leave)>();
+            open.Push((root.Id, false));
+            while (open.TryPop(out var top))
+            {
+                if (top.Leave)
+                {
+                    state[top.Id] = true;
+                    path.RemoveAt(path.Count - 1);
+                    continue;
+                }
+
+                if (state.TryGetValue(top.Id, out var finished))
+                {
+                    if (!finished)
+                    {
+                        return [.. path.SkipWhile(p => p != top.Id), top.Id];
+                    }
+
+                    continue;
+                }
+
+                state[top.Id] = false;
+                path.Add(top.Id);
+                open.Push((top.Id, true));
+                foreach (var before in byId[top.Id].After.Keys.Where(byId.ContainsKey))
+                {
+                    open.Push((before, false));
+                }
+            }
         }
 
-        if (record.State == StepState.Skipped)
+        return null;
+    }
+
+    public static IReadOnlyDictionary<string, int> ToolNumbers(IEnumerable<StripStep> steps)
+    {
+        var numbers = new Dictionary<string, int>(StringComparer.OrdinalIgnoreCase);
+        foreach (var tool in steps.Where(s => s.Tools.Count > 0).Select(s => s.Tools[0]))
         {
-            return noReason ? new Problem("reason", "A skipped step needs a reason.", "Write why it is left out.") : null;
+            numbers.TryAdd(tool, numbers.Count);
         }
 
-        if (step.BlockedBy.Count > 0 && noReason)
+        return numbers;
+    }
+
+    /// <summary>Minutes of a step for this engine, all its stations together.</summary>
+    public static double MinutesOf(StripStep step, Engine engine) => step.Minutes + (step.MinutesEach * FastenerLedger.CountOf(step.Per, engine));
+
+    internal static Setup SetupOf(StripStep step, IReadOnlyDictionary<string, int> tools) =>
+        new((int)step.Attitude, step.Tools.Count > 0 ? tools[step.Tools[0]] : -1, step.End is { } end ? (int)end : -1);
+
+    private static Setup After(IReadOnlyList<StripStep> done, IReadOnlyDictionary<string, int> tools)
+    {
+        var setups = done.Select(s => SetupOf(s, tools)).Reverse().ToArray();
+        return new Setup(
+            setups[0].Attitude,
+            setups.Select(s => s.Tool).FirstOrDefault(t => t >= 0, -1),
+            setups.Select(s => s.End).FirstOrDefault(e => e >= 0, -1)
+        );
+    }
+
+    private static string Why(StripStep[] order, int at, Setup start, Context context)
+    {
+        var step = order[at];
+        var lies = at == 0 ? (Attitude)start.Attitude : order[at - 1].Attitude;
+        var reasons = step.After.Where(a => context.Names.ContainsKey(a.Key)).Select(a => $"After “{context.Names[a.Key]}”: {a.Value}").ToList();
+        if (step.Attitude != lies)
         {
-            return new Problem(
-                "step",
-                $"Not yet: {string.Join(" ", step.BlockedBy)}",
-                "Do that first, or give a reason for going on; it stays visible."
+            reasons.Add($"All that can be done {Words(lies)} is done; now it is turned {Words(step.Attitude)}.");
+        }
+        else if (at > 0 && step.Tools.Count > 0 && order[at - 1].Tools.Count > 0 && step.Tools[0] == order[at - 1].Tools[0])
+        {
+            reasons.Add($"The same tool is in hand: {step.Tools[0]}.");
+        }
+
+        if (order.Skip(at + 1).FirstOrDefault(s => s.After.ContainsKey(step.Id)) is { } waits)
+        {
+            reasons.Add($"“{waits.Name}” waits for it.");
+        }
+
+        return string.Join(" ", reasons);
+    }
+
+    private static string Words(Attitude attitude) =>
+        attitude switch
+        {
+            Attitude.Upright => "upright",
+            Attitude.Inverted => "upside down",
+            Attitude.OnEnd => "on its end",
+            _ => throw new ArgumentOutOfRangeException(nameof(attitude)),
+        };
+
+    /// <summary>What is known of the case, gathered once for all steps.</summary>
+    private sealed class Context
+    {
+        private readonly EngineCase _case;
+        private readonly AddressTable _table;
+        private readonly Dictionary<string, StepRecord> _records;
+        private readonly ILookup<string, StripStep> _waiting;
+        private readonly HashSet<string> _own;
+        private readonly HashSet<string> _read;
+        private readonly Dictionary<string, SignOff> _signed;
+        private readonly ILookup<string, StepMark> _marks;
+        private readonly StripStep? _unsigned;
+
+        public Context(EngineCase engineCase, AddressTable table, IReadOnlyList<StripStep> steps, Dictionary<string, StepRecord> records)
+        {
+            _case = engineCase;
+            _table = table;
+            _records = records;
+            Names = steps.ToDictionary(s => s.Id, s => s.Name, StringComparer.Ordinal);
+            _waiting = steps.SelectMany(s => s.After.Keys.Select(k => (k, s))).ToLookup(x => x.k, x => x.s, StringComparer.Ordinal);
+            _own = engineCase.OwnSteps.Where(o => o.Stands()).Select(o => o.Step.Id).ToHashSet(StringComparer.Ordinal);
+            _read = engineCase.Findings.Where(f => f.Stands()).Select(f => f.Place).ToHashSet(StringComparer.Ordinal);
+            _signed = engineCase
+                .SignOffs.Where(s => s.Stands())
+                .GroupBy(s => s.Step)
+                .ToDictionary(g => g.Key, g => g.MaxBy(s => s.At)!, StringComparer.Ordinal);
+            _marks = engineCase.StepMarks.Where(m => m.Stands()).OrderBy(m => m.At).ThenBy(m => m.Id).ToLookup(m => m.Step, StringComparer.Ordinal);
+            _unsigned = steps.FirstOrDefault(s =>
+                s.HoldPoint && records.GetValueOrDefault(s.Id)?.State == StepState.Done && !_signed.ContainsKey(s.Id)
             );
         }
 
-        return record.FastenersOut != step.Fasteners && noReason
-            ? new Problem(
-                "fastenersOut",
-                $"{record.FastenersOut} out, {step.Fasteners} expected. {step.FastenerNote}".TrimEnd(),
-                "Stop and look for the one that still holds, or give a reason for the difference; it stays visible."
-            )
-            : null;
-    }
+        public Dictionary<string, string> Names { get; }
 
-    /// <summary>
-    /// Topological order (Kahn 1962) that prefers the attitude the engine is in; ties keep the order of the file.
-    /// It does not look ahead: the fewest changes are not promised.
-    /// </summary>
-    /// <exception cref="ProblemException">The precedences go round in a circle; the problem names it.</exception>
-    public static IReadOnlyList<StripStep> Order(IReadOnlyList<StripStep> steps)
-    {
-        var known = steps.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
-        var left = steps.ToList();
-        var order = new List<StripStep>();
-        var done = new HashSet<string>(StringComparer.Ordinal);
-        var attitude = Attitude.Upright;
-        while (left.Count > 0)
+        public PlannedStep Planned(StripStep step, string why)
         {
-            var free = left.Where(s => s.After.Keys.All(k => !known.Contains(k) || done.Contains(k))).ToArray();
-            if (free.Length == 0)
+            var record = _records.GetValueOrDefault(step.Id);
+            var sets = FastenerLedger.Of(step, _table.Engine, _case.FastenerMoves);
+            var signed = _signed.GetValueOrDefault(step.Id);
+            var (spent, since) = Clock(_marks[step.Id]);
+            return new PlannedStep(
+                step.Id,
+                step.Name,
+                step.Does,
+                step.After,
+                _own.Contains(step.Id),
+                step.Ticks,
+                Ticked(_marks[step.Id]),
+                step.Attitude,
+                step.End,
+                step.Crank,
+                sets,
+                sets.Sum(s => s.Expected),
+                sets.Sum(s => s.In + s.Broken),
+                step.Pattern,
+                MinutesOf(step, _table.Engine),
+                spent,
+                since,
+                step.Helper,
+                step.Tools,
+                step.Photos,
+                step.Exposes,
+                step.Releases,
+                step.Cautions,
+                step.Parts,
+                step.HoldPoint,
+                signed?.By,
+                signed?.At,
+                record?.State,
+                record?.Reason ?? "",
+                record is null ? [.. Blocked(step)] : [],
+                Followers(step),
+                why,
+                record is null ? [.. step.ReadFirst.SelectMany(_table.OfKind).Select(a => a.Code).Where(c => !_read.Contains(c))] : [],
+                [.. Holding(step, sets)]
+            );
+        }
+
+        private IEnumerable<string> Blocked(StripStep step)
+        {
+            if (_unsigned is not null && _unsigned.Id != step.Id)
             {
-                throw new ProblemException(
-                    new Problem(
-                        "after",
-                        $"These steps wait for one another in a circle: {string.Join(" → ", Circle(left, known, done))}.",
-                        "Take one of these precedences away."
-                    )
-                );
+                yield return $"“{_unsigned.Name}” is a hold point and is not signed yet.";
             }
 
-            var next = Array.Find(free, s => s.Attitude == attitude) ?? free[0];
-            attitude = next.Attitude;
-            order.Add(next);
-            done.Add(next.Id);
-            left.Remove(next);
+            foreach (var (before, why) in step.After.Where(a => Names.ContainsKey(a.Key) && !_records.ContainsKey(a.Key)))
+            {
+                yield return $"{Names[before]}: {why}";
+            }
         }
 
-        return order;
-    }
-
-    private static List<string> Circle(List<StripStep> left, HashSet<string> known, HashSet<string> done)
-    {
-        var path = new List<string>();
-        var at = left[0];
-        while (!path.Contains(at.Id))
+        /// <summary>Everything that may still hold: counted fasteners, hidden ones first, then what is linked, then what sticks.</summary>
+        private IEnumerable<string> Holding(StripStep step, IReadOnlyList<SetLedger> sets)
         {
-            path.Add(at.Id);
-            at = left.First(s => s.Id == at.After.Keys.First(k => known.Contains(k) && !done.Contains(k)));
+            foreach (var set in sets.Where(s => s.In + s.Broken > 0).OrderByDescending(s => s.Set.Hidden.Length > 0))
+            {
+                var hidden = set.Set.Hidden.Length > 0 ? $" Hidden: {set.Set.Hidden}." : "";
+                var left = set.Set.LeftHand ? " Left-hand thread." : "";
+                var locking = set.Set.Locking.Length > 0 ? $" Locked: {set.Set.Locking}." : "";
+                if (set.In > 0)
+                {
+                    yield return $"{set.In} of {set.Expected} not out: {set.Set.Name}.{hidden}{left}{locking}";
+                }
+
+                if (set.Broken > 0)
+                {
+                    yield return $"{set.Broken} broken off, rest still in: {set.Set.Name}.{hidden}";
+                }
+            }
+
+            foreach (var (before, why) in step.After.Where(a => Names.ContainsKey(a.Key) && !_records.ContainsKey(a.Key)))
+            {
+                yield return $"Not done yet: {Names[before]}. {why}";
+            }
+
+            foreach (var hold in step.MayHold)
+            {
+                yield return hold;
+            }
         }
 
-        return [.. path.SkipWhile(id => id != at.Id), at.Id];
-    }
-
-    private static int FastenersOf(StripStep step, Engine engine) =>
-        step.Fasteners
-        * step.PerStation switch
+        private int Followers(StripStep step)
         {
-            FastenerCount.InAll => 1,
-            FastenerCount.PerCylinder => engine.Layout.Cylinders,
-            FastenerCount.PerMain => engine.Mains,
-            FastenerCount.PerBank => engine.Banks,
-            _ => throw new ArgumentOutOfRangeException(nameof(step)),
-        };
+            var seen = new HashSet<string>(StringComparer.Ordinal);
+            var open = new Stack<string>();
+            open.Push(step.Id);
+            while (open.TryPop(out var id))
+            {
+                foreach (var next in _waiting[id].Where(n => seen.Add(n.Id)))
+                {
+                    open.Push(next.Id);
+                }
+            }
+
+            return seen.Count;
+        }
+
+        private static (double Minutes, DateTimeOffset? Since) Clock(IEnumerable<StepMark> marks)
+        {
+            var total = TimeSpan.Zero;
+            DateTimeOffset? since = null;
+            foreach (var mark in marks)
+            {
+                if (mark.Kind == StepMarkKind.Started)
+                {
+                    since ??= mark.At;
+                }
+                else if (mark.Kind == StepMarkKind.Stopped && since is { } from)
+                {
+                    total += mark.At - from;
+                    since = null;
+                }
+            }
+
+            return (total.TotalMinutes, since);
+        }
+
+        private static IReadOnlyList<int> Ticked(IEnumerable<StepMark> marks)
+        {
+            var ticked = new SortedSet<int>();
+            foreach (var mark in marks)
+            {
+                _ = mark.Kind switch
+                {
+                    StepMarkKind.Ticked => ticked.Add(mark.Item),
+                    StepMarkKind.Unticked => ticked.Remove(mark.Item),
+                    _ => false,
+                };
+            }
+
+            return [.. ticked];
+        }
+    }
 }

@@ -21,7 +21,7 @@ public static class Places
     public static IEnumerable<Address> Resolve(AddressTable table, Anchor anchor, int station, string kind, Relation relation)
     {
         var scope = PartKinds.Get(kind).Scope;
-        return Numbers(table.Engine, anchor, station, scope, relation).Distinct().Select(n => table.Find(kind, n)).OfType<Address>();
+        return Numbers(table.Engine, anchor, station, scope, relation).Distinct().SelectMany(n => table.At(kind, n));
     }
 
     private static IEnumerable<int> Numbers(Engine engine, Anchor anchor, int station, StationScope scope, Relation relation)
@@ -29,6 +29,12 @@ public static class Places
         if (scope == StationScope.Engine)
         {
             return [0];
+        }
+
+        // A camshaft serves all its cylinders: whatever begins at one of them is looked for on each.
+        if (scope == StationScope.Camshaft)
+        {
+            return Enumerable.Range(1, engine.Camshafts);
         }
 
         if (anchor == Anchor.Engine && relation != Relation.FarEnd)

@@ -125,7 +125,7 @@ public static class CasebookEndpoints
     {
         var engineCase = await GetAsync(id, db, cancel);
         var instruments = await db.Instruments.AsNoTracking().ToListAsync(cancel);
-        return CaseAnswers.Of(engineCase, knowledge, instruments);
+        return CaseAnswers.Of(engineCase, knowledge, instruments, DateOnly.FromDateTime(DateTime.UtcNow));
     }
 
     private static Task<List<Change>> ChangesAsync(Guid id, SleuthDb db, CancellationToken cancel) =>

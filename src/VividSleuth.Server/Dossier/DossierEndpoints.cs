@@ -21,7 +21,12 @@ public static class DossierEndpoints
                     var engineCase = await db.LoadAsync(id, cancel) ?? throw Problems.NotHere("case");
                     var used = engineCase.Readings.Select(r => r.Instrument).Distinct().ToArray();
                     var instruments = await db.Instruments.AsNoTracking().Where(i => used.Contains(i.Name)).OrderBy(i => i.Name).ToListAsync(cancel);
-                    return new DossierView(engineCase, CaseAnswers.Of(engineCase, knowledge, instruments), instruments, DateTimeOffset.UtcNow);
+                    return new DossierView(
+                        engineCase,
+                        CaseAnswers.Of(engineCase, knowledge, instruments, DateOnly.FromDateTime(DateTime.UtcNow)),
+                        instruments,
+                        DateTimeOffset.UtcNow
+                    );
                 }
             )
             .WithTags("dossier")

@@ -1,6 +1,12 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
 using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core;
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Cases;
 using VividSleuth.Core.Index;
+using VividSleuth.Store;
+using VividSleuth.Store.Cases;
 
 namespace VividSleuth.Server.Index;
 
@@ -16,8 +22,29 @@ public sealed record PartEntry(
     string GradeStamped,
     Custody Custody,
     string Where,
+    DateOnly? Sent,
+    DateOnly? DueBack,
+    string SideUp,
+    decimal? Weight,
     string Remarks
 );
+
+/// <summary>Where a part was, from then on.</summary>
+public sealed record PartStay(
+    DateTimeOffset At,
+    string By,
+    string Place,
+    string Mark,
+    Custody Custody,
+    string Where,
+    DateOnly? Sent,
+    DateOnly? DueBack
+);
+
+public sealed record RenumberEntry(Guid Id, int Version, CrankEnd NumberOneEnd, NumberingScheme Numbering, bool BankAOnTheLeft, string Why);
+
+/// <summary>What another numbering would do.</summary>
+public sealed record RenumberPreview(EngineLayout Layout, IReadOnlyList<Renumbered> Map, IReadOnlyList<Renumbered> Marked);
 
 public static class IndexEndpoints
 {
@@ -35,28 +62,122 @@ public static class IndexEndpoints
             .ProducesProblem(StatusCodes.Status409Conflict)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapGet("/mates", MatesAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group.MapGet("/parts/{id:guid}/stays", StaysAsync);
+        group.MapPost("/renumber/preview", PreviewAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group
+            .MapPost("/renumber", RenumberAsync)
+            .RequireAuthorization(Policies.Write)
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
     private static async Task<Part> AddAsync(Guid caseId, PartEntry entry, Recorder recorder, CancellationToken cancel)
     {
         var table = await recorder.TableAsync(caseId, cancel);
         var part = new Part { Id = entry.Id, Place = table.Parse(entry.Place).Code };
+        Check(entry);
         Fill(part, entry);
         return await recorder.AddAsync(caseId, part, cancel);
     }
 
-    private static Task<Part> ChangeAsync(Guid caseId, Guid id, PartEntry entry, Recorder recorder, CancellationToken cancel) =>
-        recorder.UpdateAsync<Part>(caseId, id, entry.Version, entry, part => Fill(part, entry), cancel);
+    private static Task<Part> ChangeAsync(Guid caseId, Guid id, PartEntry entry, Recorder recorder, CancellationToken cancel)
+    {
+        Check(entry);
+        return recorder.UpdateAsync<Part>(caseId, id, entry.Version, entry, part => Fill(part, entry), cancel);
+    }
+
+    private static void Check(PartEntry entry)
+    {
+        if (entry.Weight is <= 0 or > 1_000_000)
+        {
+            throw new ProblemException(new Problem("weight", $"A weight of {entry.Weight} g cannot be.", "Give grams above 0, or leave it empty."));
+        }
+
+        if (entry.DueBack is { } due && entry.Sent is { } sent && due < sent)
+        {
+            throw new ProblemException(new Problem("dueBack", "It would be back before it was sent.", "Correct one of the two dates."));
+        }
+    }
+
+    /// <summary>Where a part has been, the latest first, from what each change found.</summary>
+    private static async Task<List<PartStay>> StaysAsync(Guid caseId, Guid id, SleuthDb db, CancellationToken cancel)
+    {
+        var part =
+            await db.Set<Part>().AsNoTracking().SingleOrDefaultAsync(p => p.Id == id && p.CaseId == caseId, cancel) ?? throw Problems.NotHere("part");
+        var befores = await db
+            .Changes.AsNoTracking()
+            .Where(c => c.RecordId == id && c.Before != null)
+            .OrderBy(c => c.At)
+            .Select(c => c.Before!)
+            .ToListAsync(cancel);
+        var states = befores.Select(b => JsonSerializer.Deserialize<Part>(b, Earlier)!).Append(part).ToArray();
+        var stays = new List<PartStay>();
+        foreach (var s in states)
+        {
+            var stay = new PartStay(s.At, s.By, s.Place, s.Mark, s.Custody, s.Where, s.Sent, s.DueBack);
+            if (stays.Count == 0 || stays[^1] with { At = stay.At, By = stay.By } != stay)
+            {
+                stays.Add(stay);
+            }
+        }
+
+        stays.Reverse();
+        return stays;
+    }
+
+    private static async Task<RenumberPreview> PreviewAsync(Guid caseId, RenumberEntry entry, Recorder recorder, CancellationToken cancel)
+    {
+        var old = (await recorder.TableAsync(caseId, cancel)).Engine.Layout;
+        var layout = Renumber.Layout(old, entry.NumberOneEnd, entry.Numbering, entry.BankAOnTheLeft);
+        var map = Renumber.Map(old, layout);
+        var marked = await recorder
+            .Db.Set<Part>()
+            .AsNoTracking()
+            .Where(p => p.CaseId == caseId && p.WithdrawnAt == null && p.Method != MarkMethod.None)
+            .Select(p => p.Place)
+            .ToListAsync(cancel);
+        return new RenumberPreview(layout, map, [.. map.Where(m => marked.Contains(m.Old))]);
+    }
+
+    private static async Task<EngineCase> RenumberAsync(Guid caseId, RenumberEntry entry, Recorder recorder, CancellationToken cancel)
+    {
+        if (string.IsNullOrWhiteSpace(entry.Why))
+        {
+            throw new ProblemException(new Problem("why", "A change of numbering needs a reason.", "Write who settled it and by what."));
+        }
+
+        var db = recorder.Db;
+        await using (var transaction = await db.Database.BeginTransactionAsync(cancel))
+        {
+            await recorder.LockAsync(caseId, cancel);
+            if (!await db.Set<Renumbering>().AnyAsync(r => r.Id == entry.Id, cancel))
+            {
+                await recorder.RenumberAsync(caseId, entry, cancel);
+                await transaction.CommitAsync(cancel);
+            }
+        }
+
+        return await db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
+    }
+
+    // Withdrawn fields and later ones may be missing in an old state, and its names are those of the properties.
+    private static readonly JsonSerializerOptions Earlier = new()
+    {
+        PropertyNameCaseInsensitive = true,
+        Converters = { new JsonStringEnumConverter() },
+    };
 
     private static async Task<MateResult> MatesAsync(Guid caseId, string first, string second, Recorder recorder, CancellationToken cancel)
     {
         var table = await recorder.TableAsync(caseId, cancel);
         var parts = await recorder.Db.Set<Part>().AsNoTracking().Where(p => p.CaseId == caseId).ToListAsync(cancel);
-        return MateCheck.Of(table.Parse(first, "first"), table.Parse(second, "second"), parts);
+        return MateCheck.Of(table.Parse(first, "first"), table.Parse(second, "second"), parts, table.Engine);
     }
 
     private static void Fill(Part part, PartEntry entry)
     {
+        // A new mark is the number it has now; the old one counts no more.
+        part.MarkedAs = entry.Mark.Trim() == part.Mark && entry.Method == part.Method ? part.MarkedAs : "";
         part.Mark = entry.Mark.Trim();
         part.Method = entry.Method;
         part.SameOnAll = entry.SameOnAll;
@@ -64,6 +185,10 @@ public static class IndexEndpoints
         part.GradeStamped = entry.GradeStamped.Trim();
         part.Custody = entry.Custody;
         part.Where = entry.Where.Trim();
+        part.Sent = entry.Sent;
+        part.DueBack = entry.DueBack;
+        part.SideUp = entry.SideUp.Trim();
+        part.Weight = entry.Weight;
         part.Remarks = entry.Remarks.Trim();
     }
 }

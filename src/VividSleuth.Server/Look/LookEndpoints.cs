@@ -54,6 +54,7 @@ public static class LookEndpoints
         [FromForm] Guid id,
         [FromForm] string place,
         [FromForm] string? caption,
+        [FromForm] string? step,
         IFormFile file,
         Recorder recorder,
         CancellationToken cancel
@@ -91,6 +92,7 @@ public static class LookEndpoints
             Height = taken.Height,
             Bytes = data.Length,
             Caption = (caption ?? "").Trim(),
+            Step = (step ?? "").Trim(),
         };
         return await recorder.AddAsync(caseId, photo, cancel);
     }

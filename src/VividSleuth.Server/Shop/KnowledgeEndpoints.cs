@@ -14,8 +14,11 @@ public sealed record KnowledgeView(
     IReadOnlyList<CharacteristicEntry> Characteristics,
     IReadOnlyList<RiskEntry> Risks,
     IReadOnlyList<StoryHead> Stories,
-    IReadOnlyList<KindView> Kinds
+    IReadOnlyList<KindView> Kinds,
+    IReadOnlyList<ScriptHead> Scripts
 );
+
+public sealed record ScriptHead(string Id, string Name, string Says, int Steps);
 
 public sealed record KindView(
     string Id,
@@ -39,7 +42,8 @@ public static class KnowledgeEndpoints
                         k.Characteristics,
                         k.Risks,
                         [.. k.Stories.Select(s => new StoryHead(s.Id, s.Name, s.Family))],
-                        [.. PartKinds.All.Select(p => new KindView(p.Id, p.Name, p.Letters, p.Suffix, p.Stratum, p.Scope, p.Mates))]
+                        [.. PartKinds.All.Select(p => new KindView(p.Id, p.Name, p.Letters, p.Suffix, p.Stratum, p.Scope, p.Mates))],
+                        [.. k.StripScripts.Select(s => new ScriptHead(s.Id, s.Name, s.Says, s.Steps.Count))]
                     )
             )
             .WithTags("shop");

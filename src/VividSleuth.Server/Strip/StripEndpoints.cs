@@ -1,42 +1,259 @@
-using Microsoft.EntityFrameworkCore;
+using System.Security.Claims;
 using VividSleuth.Core;
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Strip;
+using VividSleuth.Server.Shop;
 using VividSleuth.Store.Cases;
 
 namespace VividSleuth.Server.Strip;
 
-public sealed record StepEntry(Guid Id, string Step, StepState State, int FastenersOut, string Reason);
+public sealed record StepEntry(Guid Id, string Step, StepState State, string Reason);
+
+public sealed record StepMarkEntry(Guid Id, string Step, StepMarkKind Kind, int Item);
+
+public sealed record FastenerEntry(
+    Guid Id,
+    string Step,
+    string Set,
+    FastenerState State,
+    int Count,
+    int Hole,
+    decimal? Length,
+    Keeping Keeping,
+    string Where,
+    string Note
+);
+
+public sealed record OwnStepEntry(Guid Id, StripStep Step, string Reason);
+
+public sealed record SignOffEntry(Guid Id, string Step, string Note);
+
+/// <summary>Which script the case follows, and what the crank help needs; lengths in mm.</summary>
+public sealed record StripSetup(int Version, string Script, decimal? Stroke, decimal? RodLength);
+
+public sealed record CrankAnswer(IReadOnlyList<PistonPosition> Pistons, IReadOnlyList<CrankRange> AllDown);
+
+public sealed record PullerAnswer(Core.Strip.Thread Thread, double Pull, PullerCheck Check);
 
 public static class StripEndpoints
 {
     public static void MapStrip(this RouteGroupBuilder api)
     {
-        var group = api.MapGroup("/cases/{caseId:guid}/steps").WithTags("strip").RequireAuthorization(Policies.Write);
-        group.MapPost("", AddAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        group.MapWithdraw<StepRecord>("");
+        var group = api.MapGroup("/cases/{caseId:guid}").WithTags("strip");
+        group.MapGet("/dig", DigAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group.MapGet("/crank", CrankAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        var writing = api.MapGroup("/cases/{caseId:guid}").WithTags("strip").RequireAuthorization(Policies.Write);
+        writing.MapPost("/steps", AddStepAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        writing.MapWithdraw<StepRecord>("/steps");
+        writing.MapPost("/step-marks", AddMarkAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        writing.MapPost("/fasteners", AddFastenersAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        writing.MapWithdraw<FastenerMove>("/fasteners");
+        writing.MapPost("/own-steps", AddOwnAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        writing.MapWithdraw<OwnStep>("/own-steps");
+        writing.MapPost("/sign-offs", SignAsync).ProducesProblem(StatusCodes.Status403Forbidden);
+        writing.MapWithdraw<SignOff>("/sign-offs");
+        writing.MapPut("/strip", SetUpAsync).ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        api.MapGet("/puller", Puller).WithTags("strip").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
-    private static async Task<StepRecord> AddAsync(Guid caseId, StepEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    private static Task<StepRecord> AddStepAsync(Guid caseId, StepEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
     {
         var record = new StepRecord
         {
             Id = entry.Id,
             Step = entry.Step,
             State = entry.State,
-            FastenersOut = entry.FastenersOut,
             Reason = entry.Reason.Trim(),
         };
-        var engineCase = await recorder.Db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
-        if (engineCase.Steps.Find(s => s.Id == entry.Id) is { } standing)
+        return recorder.AddCheckedAsync(caseId, record, (c, table) => StepRules.Check(record, StripPlanner.Plan(c, table, knowledge)), cancel);
+    }
+
+    private static Task<StepMark> AddMarkAsync(Guid caseId, StepMarkEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var mark = new StepMark
         {
-            return standing;
+            Id = entry.Id,
+            Step = entry.Step,
+            Kind = entry.Kind,
+            Item = entry.Item,
+        };
+        return recorder.AddCheckedAsync(
+            caseId,
+            mark,
+            (c, _) =>
+                StepOf(c, entry.Step, knowledge) is not { } step ? Unknown(entry.Step)
+                : entry.Kind is StepMarkKind.Ticked or StepMarkKind.Unticked && (entry.Item < 0 || entry.Item >= step.Ticks.Count)
+                    ? new Problem("item", $"This step has no point {entry.Item + 1}.", "Reload the page; the step was changed.")
+                : null,
+            cancel
+        );
+    }
+
+    private static Task<FastenerMove> AddFastenersAsync(
+        Guid caseId,
+        FastenerEntry entry,
+        Recorder recorder,
+        KnowledgeBase knowledge,
+        CancellationToken cancel
+    )
+    {
+        var move = new FastenerMove
+        {
+            Id = entry.Id,
+            Step = entry.Step,
+            Set = entry.Set,
+            State = entry.State,
+            Count = entry.Count,
+            Hole = entry.Hole,
+            Length = entry.Length,
+            Keeping = entry.Keeping,
+            Where = entry.Where.Trim(),
+            Note = entry.Note.Trim(),
+        };
+        return recorder.AddCheckedAsync(
+            caseId,
+            move,
+            (c, table) => FastenerLedger.Check(move, StepOf(c, entry.Step, knowledge), table.Engine, c.FastenerMoves),
+            cancel
+        );
+    }
+
+    private static Task<OwnStep> AddOwnAsync(Guid caseId, OwnStepEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var own = new OwnStep
+        {
+            Id = entry.Id,
+            Step = entry.Step,
+            Reason = entry.Reason.Trim(),
+        };
+        return recorder.AddCheckedAsync(
+            caseId,
+            own,
+            (c, table) =>
+            {
+                StepRules.CheckOwn(own, c, table, knowledge);
+                return null;
+            },
+            cancel
+        );
+    }
+
+    private static async Task<SignOff> SignAsync(
+        Guid caseId,
+        SignOffEntry entry,
+        Recorder recorder,
+        KnowledgeBase knowledge,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    )
+    {
+        var signer = (await recorder.Db.SettingsAsync(cancel)).HoldSigner;
+        var role = user.FindFirstValue(ClaimTypes.Role) ?? "";
+        var sign = new SignOff
+        {
+            Id = entry.Id,
+            Step = entry.Step,
+            Role = role,
+            Note = entry.Note.Trim(),
+        };
+        return await recorder.AddCheckedAsync(
+            caseId,
+            sign,
+            (c, table) =>
+            {
+                var step = StripPlanner.Plan(c, table, knowledge).Steps.FirstOrDefault(s => s.Id == entry.Step);
+                return step switch
+                {
+                    null => Unknown(entry.Step),
+                    { HoldPoint: false } => new Problem("step", $"“{step.Name}” is no hold point.", "Choose a step that is."),
+                    { State: null } => new Problem("step", $"“{step.Name}” is not done yet.", "Record the step first, then check and sign it."),
+                    { SignedBy: { } by } => new Problem("step", $"{by} has signed it already.", "Nothing more is needed."),
+                    _ when !MaySign(role, signer) => new Problem(
+                        "role",
+                        $"In this shop a {signer} signs hold points.",
+                        $"Ask a {signer} to check and sign it."
+                    ),
+                    _ => null,
+                };
+            },
+            cancel
+        );
+    }
+
+    private static bool MaySign(string role, string signer) => role == signer || role == Store.Shop.Roles.Lead;
+
+    private static Task<EngineCase> SetUpAsync(Guid caseId, StripSetup entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        if (entry.Script.Length > 0 && knowledge.Script(entry.Script) is null)
+        {
+            throw new ProblemException(new Problem("script", $"“{entry.Script}” is no strip script.", "Choose one of those offered."));
         }
 
-        var plan = StripPlanner.Plan(engineCase, await recorder.TableAsync(caseId, cancel), knowledge);
-        return StripPlanner.Check(record, plan) is { } problem
-            ? throw new ProblemException(problem)
-            : await recorder.AddAsync(caseId, record, cancel);
+        if (entry.Stroke is { } stroke && entry.RodLength is { } rod)
+        {
+            CrankHelp.Drop(0, (double)stroke, (double)rod);
+        }
+
+        return recorder.UpdateAsync<EngineCase>(
+            caseId,
+            caseId,
+            entry.Version,
+            entry,
+            c =>
+            {
+                c.Script = entry.Script;
+                c.Stroke = entry.Stroke;
+                c.RodLength = entry.RodLength;
+            },
+            cancel
+        );
     }
+
+    private static async Task<DigPlan> DigAsync(Guid caseId, string target, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var engineCase = await recorder.Db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
+        return Digger.To(target, engineCase, new AddressTable(Engine.From(engineCase.Layout)), knowledge);
+    }
+
+    /// <param name="angle">Degrees after cylinder 1's firing top dead centre.</param>
+    /// <param name="stroke">mm.</param>
+    /// <param name="rod">Rod length between centres, mm.</param>
+    /// <param name="least">How far down every piston should be, mm.</param>
+    private static async Task<CrankAnswer> CrankAsync(
+        Guid caseId,
+        double angle,
+        double stroke,
+        double rod,
+        double least,
+        Recorder recorder,
+        CancellationToken cancel
+    )
+    {
+        var engine = (await recorder.TableAsync(caseId, cancel)).Engine;
+        return new CrankAnswer(CrankHelp.At(engine, angle, stroke, rod), CrankHelp.AllDown(engine, least, stroke, rod));
+    }
+
+    /// <summary>Proof load of puller bolts against a pull in kN, or against the torque in N·m on a forcing screw.</summary>
+    private static PullerAnswer Puller(string thread, BoltGrade grade, int bolts, double? pull, double? torque, string? screw)
+    {
+        var bolt = PullerHelp.Parse(thread);
+        var load =
+            pull
+            ?? (
+                torque is { } t && screw is { Length: > 0 }
+                    ? PullerHelp.PullOf(t, PullerHelp.Parse(screw))
+                    : throw new ProblemException(
+                        new Problem("pull", "How hard is it pulled?", "Give the pull in kN, or torque and thread of the forcing screw.")
+                    )
+            );
+        return new PullerAnswer(bolt, load, PullerHelp.Check(bolt, grade, load, bolts));
+    }
+
+    private static StripStep? StepOf(EngineCase engineCase, string id, KnowledgeBase knowledge) =>
+        StripPlanner.StepsOf(engineCase, StripPlanner.ScriptOf(engineCase, knowledge)).FirstOrDefault(s => s.Id == id);
+
+    private static Problem Unknown(string step) => new("step", $"“{step}” is no step of this strip.", "Choose one from the plan.");
 }

@@ -21,6 +21,11 @@ public static class CaseStore
 
         engineCase.Parts = await Of<Part>();
         engineCase.Steps = await Of<StepRecord>();
+        engineCase.OwnSteps = await Of<OwnStep>();
+        engineCase.StepMarks = await Of<StepMark>();
+        engineCase.FastenerMoves = await Of<FastenerMove>();
+        engineCase.SignOffs = await Of<SignOff>();
+        engineCase.Renumberings = await Of<Renumbering>();
         engineCase.Findings = await Of<Finding>();
         engineCase.Photos = await Of<Photo>();
         engineCase.Readings = await Of<Reading>();

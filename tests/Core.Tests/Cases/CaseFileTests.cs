@@ -32,8 +32,8 @@ public sealed class CaseFileTests
         copy.Case.Findings[0].By.ShouldBe(old.Case.Findings[0].By);
         copy.Check().ShouldBeEmpty();
 
-        var a = CaseAnswers.Of(old.Case, KnowledgeBase.BuiltIn, old.Instruments).Trace;
-        var b = CaseAnswers.Of(copy.Case, KnowledgeBase.BuiltIn, copy.Instruments).Trace;
+        var a = CaseAnswers.Of(old.Case, KnowledgeBase.BuiltIn, old.Instruments, Engines.Today).Trace;
+        var b = CaseAnswers.Of(copy.Case, KnowledgeBase.BuiltIn, copy.Instruments, Engines.Today).Trace;
         b.Ranking.Select(h => (h.Story, h.Probability)).ShouldBe(a.Ranking.Select(h => (h.Story, h.Probability)));
     }
 

@@ -5,7 +5,39 @@ namespace VividSleuth.Core.Tests.Index;
 
 public sealed class AddressTests
 {
-    public static TheoryData<EngineLayout> Layouts() => [Engines.InlineSix, Engines.VeeEight, Engines.FlatFour, Engines.TwoStrokeTwin];
+    public static TheoryData<EngineLayout> Layouts() =>
+        [
+            Engines.InlineSix,
+            Engines.VeeEight,
+            Engines.FlatFour,
+            Engines.TwoStrokeTwin,
+            Engines.VeeEight with
+            {
+                ValveGear = ValveGear.TwinOverhead,
+                InletValves = 2,
+                ExhaustValves = 2,
+                Fuel = FuelSystem.Injected,
+            },
+            Engines.InlineSix with
+            {
+                Fuel = FuelSystem.Diesel,
+                ValveGear = ValveGear.Side,
+            },
+            Engines.FlatFour with
+            {
+                Case = CaseBuild.Split,
+                Cooling = Cooling.Air,
+                ValveGear = ValveGear.Pushrod,
+            },
+            Engines.TwoStrokeTwin with
+            {
+                Arrangement = Arrangement.Single,
+                Cylinders = 1,
+                FiringOrder = [1],
+                GearboxInCase = true,
+                Case = CaseBuild.Split,
+            },
+        ];
 
     [Theory]
     [MemberData(nameof(Layouts))]
@@ -62,5 +94,29 @@ public sealed class AddressTests
         var turned = LongSection.Of(Engines.Table(Engines.InlineSix with { NumberOneEnd = CrankEnd.DriveEnd }));
         turned.Columns[0].Number.ShouldBe(7);
         turned.Cells.Single(c => c.Address == "R1").Column.ShouldBe(11);
+    }
+
+    [Fact]
+    public void Several_at_one_station_are_told_apart_by_a_last_digit()
+    {
+        var table = Engines.Table(Engines.VeeEight with { ValveGear = ValveGear.TwinOverhead, InletValves = 2, ExhaustValves = 2 });
+        table.At("valve-inlet", 3).Select(a => a.Code).ShouldBe(["V3A1", "V3A2"]);
+        table.Find("V3A2")!.Words.ShouldBe("inlet (admission) valve, cylinder 3, no. 2");
+        table.OfKind("camshaft").Select(a => a.Code).ShouldBe(["CM1", "CM2", "CM3", "CM4"]);
+        table.Find("CM2C5").ShouldNotBeNull();
+        table.Find("CM2C6").ShouldBeNull();
+        table.Find("V3A").ShouldBeNull();
+        Engines.Table(Engines.VeeEight).Find("V3A").ShouldNotBeNull();
+        Engines.Table(Engines.InlineSix).OfKind("camshaft").Select(a => a.Code).ShouldBe(["CM1"]);
+    }
+
+    [Fact]
+    public void A_split_case_has_halves_and_no_main_caps()
+    {
+        var table = Engines.Table(Engines.FlatFour with { Case = CaseBuild.Split, Cooling = Cooling.Air });
+        table.OfKind("case-half").Select(a => a.Code).ShouldBe(["CX1", "CX2"]);
+        table.OfKind("main-cap").ShouldBeEmpty();
+        table.OfKind("barrel").Count().ShouldBe(4);
+        table.OfKind("water-pump").ShouldBeEmpty();
     }
 }

@@ -7,7 +7,8 @@ public sealed class MateTests
 {
     private readonly AddressTable _table = Engines.Table(Engines.InlineSix);
 
-    private MateResult Check(string first, string second, params Part[] parts) => MateCheck.Of(_table.Parse(first), _table.Parse(second), parts);
+    private MateResult Check(string first, string second, params Part[] parts) =>
+        MateCheck.Of(_table.Parse(first), _table.Parse(second), parts, _table.Engine);
 
     [Fact]
     public void Rod_and_cap_of_one_number_marked_on_one_side_match() =>
@@ -73,11 +74,61 @@ public sealed class MateTests
         var lost = Engines.Tag("P2", Facing.FreeEnd, MarkMethod.None);
         lost.Custody = Custody.Bag;
         c.Parts.AddRange([lost, Engines.Tag("R4", Facing.Left), Engines.Tag("R4C", Facing.Right), Engines.Tag("R5", Facing.Left)]);
-        var ends = LooseEnds.Of(c, _table).Select(e => e.Text).ToArray();
+        var ends = LooseEnds.Of(c, _table, Strip.StripTests.Plan(c), Engines.Today).Select(e => e.Text).ToArray();
         ends.ShouldContain("P2 has no mark.");
         ends.ShouldContain(t => t.StartsWith("P2 is off the engine"));
         ends.ShouldContain(t => t.StartsWith("R4 and R4C: "));
         ends.ShouldContain(t => t.Contains("its cap R5C is not"));
         ends.Length.ShouldBe(4);
+    }
+
+    [Theory]
+    [InlineData("L3A", "F3A", MateAnswer.NotProven)]
+    [InlineData("L3A", "F4A", MateAnswer.NotMates)]
+    [InlineData("L3A", "F3E", MateAnswer.NotMates)]
+    [InlineData("P2T", "P2", MateAnswer.NotProven)]
+    [InlineData("P2T", "P3", MateAnswer.NotMates)]
+    [InlineData("V3E", "VU3E", MateAnswer.NotProven)]
+    [InlineData("V3E", "VU3A", MateAnswer.NotMates)]
+    [InlineData("VK3", "VK4", MateAnswer.MayBeMixed)]
+    public void Sliding_pairs_and_their_places(string first, string second, MateAnswer answer) => Check(first, second).Answer.ShouldBe(answer);
+
+    [Fact]
+    public void A_used_sliding_pair_is_never_mixed_and_it_says_so() => Check("L3A", "F4A").Why.ShouldContain("sliding pair is never mixed");
+
+    [Fact]
+    public void A_valve_of_one_bank_is_no_mate_of_the_other_head()
+    {
+        var table = Engines.Table(Engines.VeeEight);
+        MateResult Of(string a, string b) => MateCheck.Of(table.Parse(a), table.Parse(b), [], table.Engine);
+        Of("V1A", "H1").Answer.ShouldBe(MateAnswer.NotProven);
+        Of("V1A", "H2").Answer.ShouldBe(MateAnswer.NotMates);
+    }
+
+    [Fact]
+    public void Case_halves_are_mates_and_must_sit_the_same_way_round()
+    {
+        var table = Engines.Table(Engines.FlatFour with { Case = Core.Arrival.CaseBuild.Split });
+        MateResult Of(Facing second) =>
+            MateCheck.Of(table.Parse("CX1"), table.Parse("CX2"), [Engines.Tag("CX1", Facing.FreeEnd), Engines.Tag("CX2", second)], table.Engine);
+        Of(Facing.FreeEnd).Answer.ShouldBe(MateAnswer.Match);
+        Of(Facing.DriveEnd).Answer.ShouldBe(MateAnswer.WrongWayRound);
+    }
+
+    [Fact]
+    public void What_came_off_and_has_no_tag_is_nowhere_and_what_is_late_is_overdue()
+    {
+        var c = Engines.Case();
+        c.Steps.Add(Strip.StripTests.Record("pan", "for the test"));
+        var sent = Engines.Tag("CR", Facing.FreeEnd);
+        sent.Custody = Custody.MachineShop;
+        sent.Where = "Linden Grinding";
+        sent.DueBack = Engines.Today.AddDays(-1);
+        c.Parts.Add(sent);
+        var ends = LooseEnds.Of(c, _table, Strip.StripTests.Plan(c), Engines.Today);
+        ends.Single(e => e.Kind == LooseKind.Nowhere).Text.ShouldContain("PA");
+        ends.Single(e => e.Kind == LooseKind.Overdue).Text.ShouldContain("Linden Grinding");
+        sent.DueBack = Engines.Today;
+        LooseEnds.Of(c, _table, Strip.StripTests.Plan(c), Engines.Today).ShouldNotContain(e => e.Kind == LooseKind.Overdue);
     }
 }

@@ -35,7 +35,7 @@ public sealed class KnowledgeTests
         "unknown sign “no”"
     )]
     [InlineData("knowledge/stories/x.yaml", "- {id: t, name: T, seat: rod, provenance: p}", "predicts nothing")]
-    [InlineData("knowledge/strip/x.yaml", "- {id: a, name: A, after: {b: why}}", "which is no step")]
+    [InlineData("knowledge/strip/x.yaml", "- {id: s, name: S, provenance: p, steps: [{id: a, name: A, after: {b: why}}]}", "which is no step")]
     [InlineData("knowledge/misc/x.yaml", "[]", "No kind of knowledge")]
     public void Knowledge_that_does_not_hold_refuses_to_load_and_names_the_file(string file, string text, string reason)
     {

@@ -1,4 +1,4 @@
-using CsCheck;
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Cases;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Strip;
@@ -7,97 +7,257 @@ namespace VividSleuth.Core.Tests.Strip;
 
 public sealed class StripTests
 {
-    private static StripStep Step(string id, Attitude attitude = Attitude.Upright, params string[] after) =>
+    internal static StripPlan Plan(EngineCase c) => StripPlanner.Plan(c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn);
+
+    private static StripStep Step(string id, params string[] after) =>
         new()
         {
             Id = id,
             Name = id,
-            Attitude = attitude,
             After = after.ToDictionary(a => a, _ => "why"),
         };
 
-    private static StripPlan Plan(EngineCase c) => StripPlanner.Plan(c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn);
-
-    private static StepRecord Record(string step, int fasteners, string reason = "", StepState state = StepState.Done) =>
+    internal static StepRecord Record(string step, string reason = "", StepState state = StepState.Done) =>
         new()
         {
             Id = Guid.CreateVersion7(),
             Step = step,
-            FastenersOut = fasteners,
             Reason = reason,
             State = state,
+            At = DateTimeOffset.UtcNow,
         };
 
-    [Fact]
-    public void No_plan_breaks_a_precedence() =>
-        Gen.Select(Gen.Int[1, 30], Gen.Int[0, 2].Array[30], Gen.Int[0, 99].Array[900])
-            .Sample(
-                (n, attitudes, dice) =>
-                {
-                    // A step may only wait for one with a smaller number, so there is no circle; the list is then turned round.
-                    var steps = Enumerable
-                        .Range(0, n)
-                        .Select(i =>
-                            Step(
-                                $"s{i}",
-                                (Attitude)attitudes[i],
-                                [.. Enumerable.Range(0, i).Where(j => dice[(i * 30) + j] < 15).Select(j => $"s{j}")]
-                            )
-                        )
-                        .Reverse()
-                        .ToArray();
-                    var order = StripPlanner.Order(steps);
-                    order.Count.ShouldBe(n);
-                    for (var i = 0; i < n; i++)
-                    {
-                        order[i].After.Keys.ShouldAllBe(a => order.Take(i).Any(s => s.Id == a));
-                    }
-                }
-            );
+    internal static FastenerMove Move(
+        string step,
+        string set,
+        int count,
+        FastenerState state = FastenerState.Out,
+        int hole = 0,
+        decimal? length = null
+    ) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            Step = step,
+            Set = set,
+            Count = count,
+            State = state,
+            Hole = hole,
+            Length = length,
+        };
+
+    private static EngineCase Upto(string last)
+    {
+        var c = Engines.Case();
+        foreach (var step in Plan(c).Steps.TakeWhile(s => s.Id != last))
+        {
+            c.Steps.Add(Record(step.Id));
+            c.SignOffs.Add(new SignOff { Id = Guid.CreateVersion7(), Step = step.Id });
+        }
+
+        return c;
+    }
 
     [Fact]
     public void A_circle_is_refused_by_naming_it()
     {
-        var problem = Should
-            .Throw<ProblemException>(() => StripPlanner.Order([Step("a", after: "c"), Step("b", after: "a"), Step("c", after: "b")]))
-            .Problems[0];
+        var steps = new[] { Step("a", "c"), Step("b", "a"), Step("c", "b"), Step("d") };
+        var problem = Should.Throw<ProblemException>(() => StripPlanner.Order(steps, StripPlanner.ToolNumbers(steps), new Setup(0, -1, -1))).Problems[
+            0
+        ];
         problem.Text.ShouldContain("a → c → b → a");
     }
 
     [Fact]
-    public void The_engine_stays_as_it_lies_as_long_as_it_can() =>
-        StripPlanner.Order([Step("turn", Attitude.Inverted), Step("one"), Step("two")]).Select(s => s.Id).ShouldBe(["one", "two", "turn"]);
+    public void A_chain_of_sixteen_hundred_steps_is_no_circle() =>
+        StripPlanner.Circle([.. Enumerable.Range(0, 1600).Select(i => i == 0 ? Step("s0") : Step($"s{i}", $"s{i - 1}"))]).ShouldBeNull();
 
     [Fact]
     public void Fasteners_are_counted_for_this_engine()
     {
-        Plan(Engines.Case()).Steps.Single(s => s.Id == "rod-caps").Fasteners.ShouldBe(12);
-        Plan(Engines.Case(Engines.VeeEight)).Steps.Single(s => s.Id == "main-caps").Fasteners.ShouldBe(10);
-        Plan(Engines.Case(Engines.TwoStrokeTwin)).Steps.ShouldNotContain(s => s.Id == "main-caps");
+        Plan(Engines.Case()).Steps.Single(s => s.Id == "rod-caps").Expected.ShouldBe(12);
+        Plan(Engines.Case(Engines.VeeEight with { ValveGear = ValveGear.Pushrod }))
+            .Steps.Single(s => s.Id == "crank-out")
+            .Sets[0]
+            .Expected.ShouldBe(10);
+        Plan(Engines.Case()).Steps.Single(s => s.Id == "crank-out").Expected.ShouldBe(14);
     }
 
     [Fact]
-    public void A_step_stays_locked_until_counts_agree_or_a_reason_is_given()
+    public void What_parts_two_pieces_stays_locked_until_the_count_agrees()
     {
-        var c = Engines.Case();
-        c.Steps.AddRange([Record("isolate", 0), Record("running-tests", 0)]);
+        var c = Upto("pan");
+        StepRules.Check(Record("pan"), Plan(c))!.Text.ShouldContain("0 out, 22 expected");
+        c.FastenerMoves.Add(Move("pan", "pan", 21));
+        var problem = StepRules.Check(Record("pan"), Plan(c))!;
+        problem.Field.ShouldBe("fastenersOut");
+        problem.Text.ShouldContain("21 out, 22 expected");
+        problem.Text.ShouldContain("seal carrier");
+        StepRules.Check(Record("pan", "one was missing on arrival"), Plan(c)).ShouldBeNull();
+        c.FastenerMoves.Add(Move("pan", "pan", 1));
+        StepRules.Check(Record("pan"), Plan(c)).ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_step_waits_for_those_before_it_and_a_skip_needs_a_reason()
+    {
+        var plan = Plan(Engines.Case());
+        plan.Next.ShouldBe("isolate");
+        StepRules.Check(Record("head"), plan)!.Text.ShouldContain("Drain the oil");
+        StepRules.Check(Record("isolate"), plan).ShouldBeNull();
+        StepRules.Check(Record("isolate", "", StepState.Skipped), plan)!.Field.ShouldBe("reason");
+        StepRules.Check(Record("fly"), plan)!.Field.ShouldBe("step");
+    }
+
+    [Fact]
+    public void Nothing_goes_on_over_an_unsigned_hold_point()
+    {
+        var c = Upto("head");
+        c.Steps.Add(Record("head"));
+        Plan(c).Steps.Single(s => s.Id == "invert").BlockedBy.ShouldHaveSingleItem().ShouldContain("not signed");
+        c.SignOffs.Add(
+            new SignOff
+            {
+                Id = Guid.CreateVersion7(),
+                Step = "head",
+                By = "ines",
+            }
+        );
         var plan = Plan(c);
-        plan.Next.ShouldBe("drain");
-        StripPlanner.Check(Record("drain", 1), plan)!.Text.ShouldContain("1 out, 2 expected");
-        StripPlanner.Check(Record("drain", 2), plan).ShouldBeNull();
-        StripPlanner.Check(Record("drain", 1, "one was missing on arrival"), plan).ShouldBeNull();
-        StripPlanner.Check(Record("drain", -1, "why"), plan)!.Field.ShouldBe("fastenersOut");
-        StripPlanner.Check(Record("head", 24), plan)!.Text.ShouldContain("Drain oil and coolant");
-        StripPlanner.Check(Record("drain", 0, "", StepState.Skipped), plan)!.Field.ShouldBe("reason");
-        StripPlanner.Check(Record("fly", 0), plan)!.Field.ShouldBe("step");
+        plan.Steps.Single(s => s.Id == "invert").BlockedBy.ShouldBeEmpty();
+        plan.Steps.Single(s => s.Id == "head").SignedBy.ShouldBe("ines");
     }
 
     [Fact]
     public void Evidence_that_a_step_spoils_is_named_until_it_is_read()
     {
-        var c = Engines.Case();
+        var c = Upto("pickup");
+        c.FastenerMoves.Add(Move("pickup", "pump", 6));
         Plan(c).Steps.Single(s => s.Id == "pickup").Unread.ShouldBe(["PA", "PK"]);
-        c.Findings.Add(Engines.Saw("PA", "pan-bearing-metal", 0));
-        Plan(c).Steps.Single(s => s.Id == "pickup").Unread.ShouldBe(["PK"]);
+        StepRules.Check(Record("pickup"), Plan(c))!.Field.ShouldBe("unread");
+        c.Findings.AddRange([Engines.Saw("PA", "pan-bearing-metal", 0), Engines.Saw("PK", "sludge", 1)]);
+        StepRules.Check(Record("pickup"), Plan(c)).ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_new_plan_keeps_what_is_done_in_the_order_it_was_done()
+    {
+        var c = Engines.Case();
+        c.Steps.AddRange([Record("running-tests", "it was cranked already"), Record("isolate")]);
+        c.Steps[0].At = DateTimeOffset.UtcNow.AddHours(-1);
+        var plan = Plan(c);
+        plan.Steps.Take(2).Select(s => s.Id).ShouldBe(["running-tests", "isolate"]);
+        plan.Steps[0].Reason.ShouldBe("it was cranked already");
+        plan.Steps.Skip(2).ShouldAllBe(s => s.State == null);
+    }
+
+    [Fact]
+    public void It_will_not_move_lists_hidden_ones_first_and_what_sticks_last()
+    {
+        var c = Engines.Case();
+        c.FastenerMoves.Add(Move("head", "head", 20));
+        c.FastenerMoves.Add(Move("head", "head", 1, FastenerState.Broken));
+        var hold = Plan(c).Steps.Single(s => s.Id == "head").MayHold;
+        hold[0].ShouldContain("3 of 24 not out");
+        hold[0].ShouldContain("Hidden: two longer ones under the manifold");
+        hold[1].ShouldContain("1 broken off");
+        hold.ShouldContain(h => h.Contains("Not done yet: Drain the oil"));
+        hold[^1].ShouldContain("gasket");
+    }
+
+    [Fact]
+    public void A_step_of_ones_own_is_put_in_its_place_and_a_circle_is_named()
+    {
+        var c = Engines.Case();
+        var table = Engines.Table(c.Layout);
+        void Check(StripStep step, string reason = "found so") =>
+            StepRules.CheckOwn(new OwnStep { Step = step, Reason = reason }, c, table, KnowledgeBase.BuiltIn);
+        Check(Step("lift-off", "drain-oil"));
+        Should.Throw<ProblemException>(() => Check(Step("lift-off", "fly"))).Problems[0].Text.ShouldContain("fly");
+        Should.Throw<ProblemException>(() => Check(Step("lift-off"), " ")).Problems[0].Field.ShouldBe("reason");
+        Should.Throw<ProblemException>(() => Check(Step("isolate", "head"))).Problems[0].Text.ShouldContain("in a circle");
+        var negative = Step("lift-off");
+        negative.Fasteners.Add(
+            new FastenerSet
+            {
+                Id = "x",
+                Name = "x",
+                Count = -3,
+            }
+        );
+        Should.Throw<ProblemException>(() => Check(negative)).Problems[0].Text.ShouldContain("-3");
+
+        c.OwnSteps.Add(
+            new OwnStep
+            {
+                Id = Guid.CreateVersion7(),
+                Step = Step("lift-off", "drain-oil"),
+                Reason = "a skid",
+            }
+        );
+        var plan = Plan(c);
+        plan.Steps.Single(s => s.Id == "lift-off").Own.ShouldBeTrue();
+        var order = plan.Steps.Select(s => s.Id).ToList();
+        order.IndexOf("lift-off").ShouldBeGreaterThan(order.IndexOf("drain-oil"));
+    }
+
+    [Fact]
+    public void A_changed_step_does_not_lose_what_was_counted()
+    {
+        var c = Engines.Case();
+        c.FastenerMoves.Add(Move("pan", "pan", 20));
+        var step = new StripStep
+        {
+            Id = "pan",
+            Name = "Pan",
+            Fasteners =
+            [
+                new FastenerSet
+                {
+                    Id = "pan",
+                    Name = "pan bolts",
+                    Count = 18,
+                },
+            ],
+        };
+        var own = new OwnStep { Step = step, Reason = "fewer here" };
+        Should
+            .Throw<ProblemException>(() => StepRules.CheckOwn(own, c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn))
+            .Problems[0]
+            .Remedy.ShouldContain("at least 20");
+        step.Fasteners[0].Id = "other";
+        Should
+            .Throw<ProblemException>(() => StepRules.CheckOwn(own, c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn))
+            .Problems[0]
+            .Text.ShouldContain("counted out already");
+    }
+
+    [Fact]
+    public void The_clock_adds_its_runs_and_ticks_are_taken_back()
+    {
+        var c = Engines.Case();
+        var at = DateTimeOffset.Parse("2026-11-24T08:00:00Z");
+        void Mark(StepMarkKind kind, int minutes, int item = 0) =>
+            c.StepMarks.Add(
+                new StepMark
+                {
+                    Id = Guid.CreateVersion7(),
+                    Step = "isolate",
+                    Kind = kind,
+                    Item = item,
+                    At = at.AddMinutes(minutes),
+                }
+            );
+        Mark(StepMarkKind.Started, 0);
+        Mark(StepMarkKind.Started, 1);
+        Mark(StepMarkKind.Stopped, 7);
+        Mark(StepMarkKind.Started, 60);
+        Mark(StepMarkKind.Ticked, 61, 0);
+        Mark(StepMarkKind.Ticked, 62, 2);
+        Mark(StepMarkKind.Unticked, 63, 0);
+        var step = Plan(c).Steps.Single(s => s.Id == "isolate");
+        step.Spent.ShouldBe(7);
+        step.RunningSince.ShouldBe(at.AddMinutes(60));
+        step.Ticked.ShouldBe([2]);
     }
 }

@@ -8,7 +8,7 @@ namespace VividSleuth.Core.Tests.Verdict;
 public sealed class VerdictTests
 {
     private static VerdictAdvice? Advice(EngineCase c, string place) =>
-        CaseAnswers.Of(c, KnowledgeBase.BuiltIn, []).Advice.FirstOrDefault(a => a.Place == place);
+        CaseAnswers.Of(c, KnowledgeBase.BuiltIn, [], Engines.Today).Advice.FirstOrDefault(a => a.Place == place);
 
     [Fact]
     public void A_scored_pin_is_ground_to_the_step_that_cleans_it_up()
@@ -76,7 +76,7 @@ public sealed class VerdictTests
                 Action = VerdictAction.Machine,
             }
         );
-        var states = CaseAnswers.Of(c, KnowledgeBase.BuiltIn, []).Places.ToDictionary(p => p.Place);
+        var states = CaseAnswers.Of(c, KnowledgeBase.BuiltIn, [], Engines.Today).Places.ToDictionary(p => p.Place);
         states["R4"].Marked.ShouldBeTrue();
         states["K4"].Damage.ShouldBe(2);
         states["K3"].Damage.ShouldBe(0);

@@ -9,6 +9,20 @@ export type Knowledge = Schemas['KnowledgeView'];
 
 export const api = createClient<paths>({ baseUrl: '/' });
 
+/**
+ * How many changes of numbering this screen knows of, by case. The server refuses a write that knows of fewer than there were,
+ * because its addresses may mean other parts by now.
+ */
+export const knownNumbering = new Map<string, number>();
+
+api.use({
+  onRequest({ request }) {
+    const known = knownNumbering.get(/\/cases\/([0-9a-f-]{36})/.exec(request.url)?.[1] ?? '');
+    if (known !== undefined) request.headers.set('X-Numbering', String(known));
+    return request;
+  },
+});
+
 /** One thing that is wrong, with the field and what to do. */
 export interface FieldProblem {
   field: string;

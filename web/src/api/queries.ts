@@ -7,6 +7,10 @@ export const keys = {
   knowledge: ['knowledge'] as const,
   instruments: ['instruments'] as const,
   cases: ['cases'] as const,
+  settings: ['settings'] as const,
+  lessons: ['lessons'] as const,
+  stock: ['stock'] as const,
+  printer: ['printer'] as const,
   case: (id: string) => ['case', id] as const,
 };
 

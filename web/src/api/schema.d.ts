@@ -367,6 +367,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/puller": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    thread: string;
+                    grade: components["schemas"]["BoltGrade"];
+                    bolts: number;
+                    pull?: number;
+                    torque?: number;
+                    screw?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PullerAnswer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{id}/dossier": {
         parameters: {
             query?: never;
@@ -407,6 +458,314 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopSettings"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SettingsEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopSettings"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    script: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Lesson"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LessonEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Lesson"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Lesson"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockPart"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StockEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockPart"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockPart"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -751,6 +1110,105 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/dig": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    target: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DigPlan"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/crank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    angle: number;
+                    stroke: number;
+                    rod: number;
+                    least: number;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CrankAnswer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/steps": {
         parameters: {
             query?: never;
@@ -846,6 +1304,418 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/step-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepMarkEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepMark"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/fasteners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FastenerEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FastenerMove"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/fasteners/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FastenerMove"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/own-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OwnStepEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnStep"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/own-steps/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnStep"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sign-offs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SignOffEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignOff"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sign-offs/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignOff"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StripSetup"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1020,6 +1890,422 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/parts/{id}/stays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartStay"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/renumber/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RenumberEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RenumberPreview"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/renumber": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RenumberEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/label-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LabelSheet"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    places: string;
+                    sheet: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    tag: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ScanAnswer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrinterView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printer/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrinterView"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/label-jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LabelOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LabelJob"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/label-jobs/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LabelJob"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/findings": {
         parameters: {
             query?: never;
@@ -1148,6 +2434,8 @@ export interface paths {
                         place: string;
                     } & {
                         caption?: string;
+                    } & {
+                        step?: string;
                     } & {
                         file: components["schemas"]["IFormFile"];
                     };
@@ -1685,6 +2973,17 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Applicability: {
+            cycle: null | components["schemas"]["WorkingCycle"];
+            bearings: null | components["schemas"]["BearingType"];
+            arrangement: null | components["schemas"]["Arrangement"];
+            valves: null | components["schemas"]["ValveGear"];
+            fuel: null | components["schemas"]["FuelSystem"];
+            case: null | components["schemas"]["CaseBuild"];
+            gearbox: null | boolean;
+            /** Format: int32 */
+            cylinders: null | number;
+        };
         AppliedLimit: {
             /** Format: double */
             least: null | number;
@@ -1719,6 +3018,8 @@ export interface components {
         BearingKind: "main" | "crankpin";
         /** @enum {unknown} */
         BearingType: "plain" | "rolling";
+        /** @enum {unknown} */
+        BoltGrade: "class46" | "class58" | "class88" | "class109" | "class129" | "grade2" | "grade5" | "grade8";
         CaseAnswers: {
             section: components["schemas"]["LongSection"];
             places: components["schemas"]["PlaceState"][];
@@ -1729,6 +3030,8 @@ export interface components {
             trace: components["schemas"]["TraceAnswer"];
             advice: components["schemas"]["VerdictAdvice"][];
         };
+        /** @enum {unknown} */
+        CaseBuild: "block" | "split";
         CaseFile: {
             format: string;
             /** Format: int32 */
@@ -1819,7 +3122,19 @@ export interface components {
         /** @enum {unknown} */
         Conformity: "inside" | "outside" | "undecided" | null;
         /** @enum {unknown} */
+        Cooling: "liquid" | "air";
+        CrankAnswer: {
+            pistons: components["schemas"]["PistonPosition"][];
+            allDown: components["schemas"]["CrankRange"][];
+        };
+        /** @enum {unknown} */
         CrankEnd: "freeEnd" | "driveEnd";
+        CrankRange: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+        };
         Credentials: {
             name: string;
             password: string;
@@ -1849,6 +3164,27 @@ export interface components {
             firingAngle: number;
             majorThrustSide: components["schemas"]["Side"];
         };
+        DigPlan: {
+            target: string;
+            by: string;
+            steps: components["schemas"]["DigStep"][];
+            /** Format: double */
+            minutes: number;
+            /** Format: int32 */
+            fasteners: number;
+            /** Format: int32 */
+            turns: number;
+            words: string;
+        };
+        DigStep: {
+            id: string;
+            name: string;
+            attitude: components["schemas"]["Attitude"];
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            share: number;
+        };
         DossierView: {
             case: components["schemas"]["EngineCase"];
             answers: components["schemas"]["CaseAnswers"];
@@ -1869,10 +3205,20 @@ export interface components {
             risks: {
                 [key: string]: boolean;
             };
+            script: string;
+            /** Format: double */
+            stroke: null | number;
+            /** Format: double */
+            rodLength: null | number;
             /** Format: uuid */
             importedFrom: null | string;
             parts: components["schemas"]["Part"][];
             steps: components["schemas"]["StepRecord"][];
+            ownSteps: components["schemas"]["OwnStep"][];
+            stepMarks: components["schemas"]["StepMark"][];
+            fastenerMoves: components["schemas"]["FastenerMove"][];
+            signOffs: components["schemas"]["SignOff"][];
+            renumberings: components["schemas"]["Renumbering"][];
             findings: components["schemas"]["Finding"][];
             photos: components["schemas"]["Photo"][];
             readings: components["schemas"]["Reading"][];
@@ -1910,6 +3256,15 @@ export interface components {
             oilFeedEnd: components["schemas"]["CrankEnd"];
             /** Format: int32 */
             ringsPerPiston: number;
+            valveGear: components["schemas"]["ValveGear"];
+            /** Format: int32 */
+            inletValves: number;
+            /** Format: int32 */
+            exhaustValves: number;
+            fuel: components["schemas"]["FuelSystem"];
+            cooling: components["schemas"]["Cooling"];
+            case: components["schemas"]["CaseBuild"];
+            gearboxInCase: boolean;
         };
         EvidenceWeight: {
             sign: string;
@@ -1922,6 +3277,69 @@ export interface components {
         };
         /** @enum {unknown} */
         Facing: "unknown" | "freeEnd" | "driveEnd" | "left" | "right";
+        /** @enum {unknown} */
+        FastenerCount: "inAll" | "perCylinder" | "perMain" | "perBank" | "perCamshaft";
+        FastenerEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            set: string;
+            state: components["schemas"]["FastenerState"];
+            /** Format: int32 */
+            count: number;
+            /** Format: int32 */
+            hole: number;
+            /** Format: double */
+            length: null | number;
+            keeping: components["schemas"]["Keeping"];
+            where: string;
+            note: string;
+        };
+        FastenerMove: {
+            step: string;
+            set: string;
+            state: components["schemas"]["FastenerState"];
+            /** Format: int32 */
+            count: number;
+            /** Format: int32 */
+            hole: number;
+            /** Format: double */
+            length: null | number;
+            keeping: components["schemas"]["Keeping"];
+            where: string;
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        FastenerSet: {
+            id: string;
+            name: string;
+            /** Format: int32 */
+            count: number;
+            per: components["schemas"]["FastenerCount"];
+            thread: string;
+            head: string;
+            lengths: number[];
+            washers: string;
+            locking: string;
+            leftHand: boolean;
+            oneTime: boolean;
+            hidden: string;
+            holes: number[][];
+            needsMap: boolean;
+        };
+        /** @enum {unknown} */
+        FastenerState: "out" | "backIn" | "broken" | "soaked" | "drilled" | "sent" | "restOut";
         Finding: {
             place: string;
             sign: string;
@@ -1956,6 +3374,8 @@ export interface components {
         };
         /** @enum {unknown} */
         Frequency: "never" | "almostNever" | "rarely" | "sometimes" | "often" | "usually" | "always";
+        /** @enum {unknown} */
+        FuelSystem: "carburettor" | "injected" | "diesel";
         GaugeSheet: {
             figures: components["schemas"]["SheetFigure"][];
             grades: components["schemas"]["GradeCheck"][];
@@ -1972,6 +3392,17 @@ export interface components {
             loud: boolean;
             words: string;
         };
+        Hole: {
+            /** Format: int32 */
+            number: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            state: null | components["schemas"]["FastenerState"];
+            /** Format: double */
+            length: null | number;
+        };
         /** Format: binary */
         IFormFile: string;
         Instrument: {
@@ -1985,6 +3416,8 @@ export interface components {
             /** Format: date */
             calibrationDue: null | string;
         };
+        /** @enum {unknown} */
+        Keeping: "ownHole" | "bag" | "benchRow";
         KindView: {
             id: string;
             name: string;
@@ -2000,13 +3433,85 @@ export interface components {
             risks: components["schemas"]["RiskEntry"][];
             stories: components["schemas"]["StoryHead"][];
             kinds: components["schemas"]["KindView"][];
+            scripts: components["schemas"]["ScriptHead"][];
         };
+        LabelJob: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            places: string[];
+            state: components["schemas"]["LabelState"];
+            /** Format: int32 */
+            printed: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+        };
+        LabelOrder: {
+            /** Format: uuid */
+            id: string;
+            places: string;
+        };
+        LabelSheet: {
+            id: string;
+            name: string;
+            /** Format: double */
+            pageWidth: number;
+            /** Format: double */
+            pageHeight: number;
+            /** Format: int32 */
+            columns: number;
+            /** Format: int32 */
+            rows: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            top: number;
+            /** Format: double */
+            stepX: number;
+            /** Format: double */
+            stepY: number;
+            /** Format: int32 */
+            perPage: number;
+        };
+        /** @enum {unknown} */
+        LabelState: "waiting" | "paperOut" | "printed" | "cancelled";
         LayoutPreview: {
             section: components["schemas"]["LongSection"];
             cylinders: components["schemas"]["CylinderStation"][];
             oilRoute: string[];
             /** Format: int32 */
             addresses: number;
+        };
+        Lesson: {
+            /** Format: uuid */
+            id: string;
+            script: string;
+            step: string;
+            engineName: string;
+            text: string;
+            /** Format: uuid */
+            caseId: null | string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+        };
+        LessonEntry: {
+            /** Format: uuid */
+            id: string;
+            script: string;
+            step: string;
+            engineName: string;
+            text: string;
+            /** Format: uuid */
+            caseId: null | string;
         };
         Limit: {
             characteristic: string;
@@ -2052,9 +3557,12 @@ export interface components {
             numberOneEnd: components["schemas"]["CrankEnd"];
         };
         LooseEnd: {
+            kind: components["schemas"]["LooseKind"];
             place: string;
             text: string;
         };
+        /** @enum {unknown} */
+        LooseKind: "nowhere" | "wrongWayRound" | "overdue" | "broken" | "unsigned" | "unplaced" | "unmarked" | "oldMark";
         /** @enum {unknown} */
         MarkMethod: "none" | "makersMark" | "numberPunch" | "engraver" | "scratch" | "paint" | "feltPen";
         /** @enum {unknown} */
@@ -2105,6 +3613,36 @@ export interface components {
         };
         /** @enum {unknown} */
         NumberingScheme: "alongTheCrank" | "oddEven" | "bankAfterBank";
+        OrderCost: {
+            /** Format: int32 */
+            turns: number;
+            /** Format: int32 */
+            toolChanges: number;
+            /** Format: int32 */
+            walks: number;
+        };
+        OwnStep: {
+            step: components["schemas"]["StripStep"];
+            reason: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        OwnStepEntry: {
+            /** Format: uuid */
+            id: string;
+            step: components["schemas"]["StripStep"];
+            reason: string;
+        };
         Part: {
             place: string;
             mark: string;
@@ -2114,6 +3652,14 @@ export interface components {
             gradeStamped: string;
             custody: components["schemas"]["Custody"];
             where: string;
+            /** Format: date */
+            sent: null | string;
+            /** Format: date */
+            dueBack: null | string;
+            sideUp: string;
+            /** Format: double */
+            weight: null | number;
+            markedAs: string;
             remarks: string;
             /** Format: uuid */
             id: string;
@@ -2141,7 +3687,27 @@ export interface components {
             gradeStamped: string;
             custody: components["schemas"]["Custody"];
             where: string;
+            /** Format: date */
+            sent: null | string;
+            /** Format: date */
+            dueBack: null | string;
+            sideUp: string;
+            /** Format: double */
+            weight: null | number;
             remarks: string;
+        };
+        PartStay: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            place: string;
+            mark: string;
+            custody: components["schemas"]["Custody"];
+            where: string;
+            /** Format: date */
+            sent: null | string;
+            /** Format: date */
+            dueBack: null | string;
         };
         PartVerdict: {
             place: string;
@@ -2172,6 +3738,7 @@ export interface components {
             /** Format: int64 */
             bytes: number;
             caption: string;
+            step: string;
             /** Format: uuid */
             id: string;
             /** Format: uuid */
@@ -2192,6 +3759,15 @@ export interface components {
             /** Format: byte */
             data: string;
         };
+        PistonPosition: {
+            /** Format: int32 */
+            cylinder: number;
+            /** Format: double */
+            angle: number;
+            stroke: components["schemas"]["Stroke"];
+            /** Format: double */
+            drop: number;
+        };
         PlaceState: {
             place: string;
             tagged: boolean;
@@ -2207,23 +3783,52 @@ export interface components {
             photos: number;
             /** Format: int32 */
             readings: number;
+            appears: boolean;
         };
         PlannedStep: {
             id: string;
             name: string;
             does: string;
+            after: {
+                [key: string]: string;
+            };
+            own: boolean;
+            ticks: string[];
+            ticked: number[];
             attitude: components["schemas"]["Attitude"];
+            end: null | components["schemas"]["CrankEnd"];
+            crank: string;
+            sets: components["schemas"]["SetLedger"][];
             /** Format: int32 */
-            fasteners: number;
-            fastenerNote: string;
+            expected: number;
+            /** Format: int32 */
+            open: number;
+            pattern: string;
             /** Format: double */
             minutes: number;
+            /** Format: double */
+            spent: number;
+            /** Format: date-time */
+            runningSince: null | string;
+            helper: boolean;
             tools: string[];
+            photos: string[];
+            exposes: string[];
+            releases: string[];
             cautions: string[];
+            parts: boolean;
             holdPoint: boolean;
+            signedBy: null | string;
+            /** Format: date-time */
+            signedAt: null | string;
             state: null | components["schemas"]["StepState"];
+            reason: string;
             blockedBy: string[];
+            /** Format: int32 */
+            blocks: number;
+            why: string;
             unread: string[];
+            mayHold: string[];
         };
         PredictedSign: {
             sign: string;
@@ -2233,6 +3838,13 @@ export interface components {
             strength: number;
             seen: null | components["schemas"]["Seen"];
         };
+        PrinterView: {
+            /** Format: int32 */
+            left: number;
+            /** Format: int32 */
+            roll: number;
+            jobs: components["schemas"]["LabelJob"][];
+        };
         ProblemDetails: {
             type: null | string;
             title: null | string;
@@ -2240,6 +3852,21 @@ export interface components {
             status: null | number;
             detail: null | string;
             instance: null | string;
+        };
+        PullerAnswer: {
+            thread: components["schemas"]["Thread"];
+            /** Format: double */
+            pull: number;
+            check: components["schemas"]["PullerCheck"];
+        };
+        PullerCheck: {
+            /** Format: double */
+            proof: number;
+            /** Format: double */
+            each: number;
+            /** Format: double */
+            share: number;
+            words: string;
         };
         /** @enum {unknown} */
         Quantity: "length" | "pressure" | "mass" | "angle";
@@ -2300,6 +3927,45 @@ export interface components {
             corrects: null | string;
             confirmed: boolean;
         };
+        RenumberEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            numberOneEnd: components["schemas"]["CrankEnd"];
+            numbering: components["schemas"]["NumberingScheme"];
+            bankAOnTheLeft: boolean;
+            why: string;
+        };
+        RenumberPreview: {
+            layout: components["schemas"]["EngineLayout"];
+            map: components["schemas"]["Renumbered"][];
+            marked: components["schemas"]["Renumbered"][];
+        };
+        Renumbered: {
+            old: string;
+            new: string;
+        };
+        Renumbering: {
+            before: components["schemas"]["EngineLayout"];
+            after: components["schemas"]["EngineLayout"];
+            map: {
+                [key: string]: string;
+            };
+            why: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
         RiskEntry: {
             question: string;
             id: string;
@@ -2308,10 +3974,21 @@ export interface components {
         };
         /** @enum {unknown} */
         Rotation: "clockwise" | "anticlockwise";
+        ScanAnswer: {
+            place: string;
+            words: string;
+        };
         ScenarioShare: {
             hypotheses: string[];
             /** Format: double */
             share: number;
+        };
+        ScriptHead: {
+            id: string;
+            name: string;
+            says: string;
+            /** Format: int32 */
+            steps: number;
         };
         SectionCell: {
             address: string;
@@ -2324,6 +4001,7 @@ export interface components {
             /** Format: int32 */
             column: null | number;
             bank: components["schemas"]["Bank"];
+            drawn: boolean;
         };
         SectionColumn: {
             kind: components["schemas"]["BearingKind"];
@@ -2336,6 +4014,31 @@ export interface components {
         };
         /** @enum {unknown} */
         Seen: "present" | "absent";
+        SetLedger: {
+            set: components["schemas"]["FastenerSet"];
+            /** Format: int32 */
+            expected: number;
+            /** Format: int32 */
+            in: number;
+            /** Format: int32 */
+            out: number;
+            /** Format: int32 */
+            broken: number;
+            life: string[];
+            keeping: null | components["schemas"]["Keeping"];
+            where: string;
+            holes: components["schemas"]["Hole"][];
+            mapMissing: boolean;
+        };
+        SettingsEntry: {
+            /** Format: int32 */
+            version: number;
+            holdSigner: string;
+            keeping: components["schemas"]["Keeping"];
+            keepingBySet: {
+                [key: string]: components["schemas"]["Keeping"];
+            };
+        };
         Setup: {
             needsFirstLead: boolean;
         };
@@ -2352,6 +4055,17 @@ export interface components {
             /** Format: double */
             share: null | number;
             from: string;
+        };
+        ShopSettings: {
+            /** Format: int32 */
+            id: number;
+            /** Format: int32 */
+            version: number;
+            holdSigner: string;
+            keeping: components["schemas"]["Keeping"];
+            keepingBySet: {
+                [key: string]: components["schemas"]["Keeping"];
+            };
         };
         /** @enum {unknown} */
         Side: "left" | "right" | "top" | "bottom";
@@ -2371,33 +4085,83 @@ export interface components {
             name: string;
             provenance: string;
         };
+        SignOff: {
+            step: string;
+            role: string;
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        SignOffEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            note: string;
+        };
         SignedIn: {
             name: string;
             role: string;
         };
         Standing: {
             next: string;
+            last: string;
             looseEnds: components["schemas"]["LooseEnd"][];
+            /** Format: int32 */
+            fastenersOut: number;
             /** Format: date-time */
             lastWritten: null | string;
             lastBy: string;
         };
         /** @enum {unknown} */
-        StationScope: "engine" | "bank" | "cylinder" | "crankpin" | "main";
+        StationScope: "engine" | "bank" | "cylinder" | "crankpin" | "main" | "camshaft";
         StepEntry: {
             /** Format: uuid */
             id: string;
             step: string;
             state: components["schemas"]["StepState"];
-            /** Format: int32 */
-            fastenersOut: number;
             reason: string;
         };
+        StepMark: {
+            step: string;
+            kind: components["schemas"]["StepMarkKind"];
+            /** Format: int32 */
+            item: number;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+        };
+        StepMarkEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            kind: components["schemas"]["StepMarkKind"];
+            /** Format: int32 */
+            item: number;
+        };
+        /** @enum {unknown} */
+        StepMarkKind: "started" | "stopped" | "ticked" | "unticked";
         StepRecord: {
             step: string;
             state: components["schemas"]["StepState"];
-            /** Format: int32 */
-            fastenersOut: number;
             reason: string;
             /** Format: uuid */
             id: string;
@@ -2414,20 +4178,111 @@ export interface components {
         };
         /** @enum {unknown} */
         StepState: "done" | "skipped";
+        StockEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            kind: string;
+            fits: string;
+            grade: string;
+            /** Format: int32 */
+            count: number;
+            where: string;
+            remarks: string;
+        };
+        StockPart: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            kind: string;
+            fits: string;
+            grade: string;
+            /** Format: int32 */
+            count: number;
+            where: string;
+            remarks: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+        };
         StoryHead: {
             id: string;
             name: string;
             family: string;
         };
         /** @enum {unknown} */
-        Stratum: "valveGear" | "head" | "bore" | "piston" | "rings" | "pin" | "rod" | "bigEnd" | "crankpin" | "main" | "case";
+        Stratum: "valveGear" | "head" | "bore" | "piston" | "rings" | "pin" | "rod" | "bigEnd" | "crankpin" | "main" | "case" | "fuel" | "drive" | "accessories";
         StripPlan: {
+            script: string;
+            scriptName: string;
             steps: components["schemas"]["PlannedStep"][];
             next: null | string;
-            /** Format: int32 */
-            attitudeChanges: number;
+            ahead: components["schemas"]["OrderCost"];
+            proven: boolean;
             /** Format: int32 */
             fastenersOut: number;
+            /** Format: int32 */
+            broken: number;
+            /** Format: double */
+            minutesLeft: number;
+            toOrder: string[];
+        };
+        StripSetup: {
+            /** Format: int32 */
+            version: number;
+            script: string;
+            /** Format: double */
+            stroke: null | number;
+            /** Format: double */
+            rodLength: null | number;
+        };
+        StripStep: {
+            does: string;
+            ticks: string[];
+            after: {
+                [key: string]: string;
+            };
+            attitude: components["schemas"]["Attitude"];
+            end: null | components["schemas"]["CrankEnd"];
+            crank: string;
+            fasteners: components["schemas"]["FastenerSet"][];
+            pattern: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            minutesEach: number;
+            per: components["schemas"]["FastenerCount"];
+            oneAtATime: boolean;
+            helper: boolean;
+            tools: string[];
+            photos: string[];
+            exposes: string[];
+            releases: string[];
+            readFirst: string[];
+            parts: boolean;
+            mayHold: string[];
+            cautions: string[];
+            holdPoint: boolean;
+            applies: components["schemas"]["Applicability"];
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        /** @enum {unknown} */
+        Stroke: "induction" | "compression" | "power" | "exhaust" | "up" | "down";
+        Thread: {
+            name: string;
+            /** Format: double */
+            diameter: number;
+            /** Format: double */
+            stressArea: number;
+            isInch: boolean;
         };
         TraceAnswer: {
             ranking: components["schemas"]["RankedHypothesis"][];
@@ -2445,6 +4300,8 @@ export interface components {
             status: components["schemas"]["LinkStatus"];
             signs: components["schemas"]["PredictedSign"][];
         };
+        /** @enum {unknown} */
+        ValveGear: "side" | "pushrod" | "overhead" | "twinOverhead";
         /** @enum {unknown} */
         VerdictAction: "reuse" | "cleanAndReuse" | "machine" | "repair" | "replace" | "specialist";
         VerdictAdvice: {

@@ -1,6 +1,12 @@
 import { useMemo, useState } from 'react';
 import { NavLink, Outlet, useLocation, useOutletContext, useParams, useSearchParams } from 'react-router';
-import type { ApiProblem, CaseAnswers, EngineCase, Knowledge } from '../api/client';
+import {
+  knownNumbering,
+  type ApiProblem,
+  type CaseAnswers,
+  type EngineCase,
+  type Knowledge,
+} from '../api/client';
 import { useAnswers, useCase, useKnowledge } from '../api/queries';
 import { PartDrawer } from '../index/PartDrawer';
 import { lensNames, legends, sights, type Lens, type Sight } from '../section/lenses';
@@ -75,6 +81,7 @@ export function CaseShell() {
       </>
     );
   if (!record.data || !answers.data || !knowledge.data) return <Waiting what="the case" />;
+  knownNumbering.set(id, record.data.renumberings.filter((r) => r.withdrawnAt === null).length);
 
   const context: CaseContext = {
     engineCase: record.data,
@@ -92,7 +99,19 @@ export function CaseShell() {
   return (
     <>
       <Header>
-        <p className="truncate text-lg font-bold">{record.data.title}</p>
+        <p className="truncate text-lg font-bold">
+          {record.data.title}
+          {answers.data.strip.fastenersOut > 0 && (
+            <span className="ml-3 rounded-md border-2 border-line px-1.5 text-sm font-semibold whitespace-nowrap">
+              <span className="fig">{answers.data.strip.fastenersOut}</span> fasteners out
+              {answers.data.strip.broken > 0 && (
+                <span className="text-lead">
+                  , <span className="fig">{answers.data.strip.broken}</span> broken
+                </span>
+              )}
+            </span>
+          )}
+        </p>
         <p className="hidden truncate text-sm text-soft md:block">
           {record.data.engineName} · {layoutWords(record.data.layout)}
         </p>
@@ -138,7 +157,7 @@ function Stages({ stage }: { stage: string }) {
   const keep = new URLSearchParams(search);
   keep.delete('lens');
   keep.delete('part');
-  keep.delete('round');
+  for (const key of ['round', 'step', 'help']) keep.delete(key);
   const query = keep.toString();
   return (
     <nav
@@ -178,8 +197,8 @@ function PhoneSection({
   open: (address: string) => void;
 }) {
   const [column, setColumn] = useState<number | null>(null);
-  const cells = answers.section.cells.filter((c) => c.column === column);
-  const loose = answers.section.cells.filter((c) => c.column === null);
+  const cells = answers.section.cells.filter((c) => c.column === column && c.drawn);
+  const loose = answers.section.cells.filter((c) => c.column === null && c.drawn);
   return (
     <div className="md:hidden">
       <div className="h-36">
@@ -292,6 +311,7 @@ export function NextUp() {
     <div className="sheet p-4">
       <p className="text-sm font-semibold text-soft">Next</p>
       <p className="text-lg font-bold">{standing.next}</p>
+      {standing.last && <p className="text-sm">Last done: {standing.last}</p>}
       {standing.lastWritten && (
         <p className="text-sm text-soft">
           Left off{' '}
@@ -301,16 +321,20 @@ export function NextUp() {
       )}
       {standing.looseEnds.length > 0 && (
         <>
-          <p className="mt-3 font-semibold">Loose ends</p>
+          <p className="mt-3 font-semibold">Loose ends, {standing.looseEnds.length}</p>
           <ul className="mt-1 space-y-1">
             {standing.looseEnds.slice(0, 6).map((l) => (
               <li key={l.text}>
-                <button
-                  className="text-left underline decoration-line underline-offset-4"
-                  onClick={() => openPart(l.place)}
-                >
-                  <Addr code={l.place} /> {l.text}
-                </button>
+                {l.place ? (
+                  <button
+                    className="text-left underline decoration-line underline-offset-4"
+                    onClick={() => openPart(l.place)}
+                  >
+                    {l.text}
+                  </button>
+                ) : (
+                  l.text
+                )}
               </li>
             ))}
           </ul>

@@ -20,7 +20,13 @@ export function Casebook() {
             <p className="text-soft">Engines on the bench, the last one touched first.</p>
           </div>
           {mayWrite && (
-            <div className="flex gap-2">
+            <div className="flex flex-wrap gap-2">
+              <Link to="/stock" className="key flex items-center">
+                On the shelf
+              </Link>
+              <Link to="/shop" className="key flex items-center">
+                Shop ways
+              </Link>
               <Import />
               <Link to="/new" className="key key-go flex items-center">
                 New case

@@ -34,6 +34,13 @@ const blank: Draft = {
     bankAOnTheLeft: true,
     oilFeedEnd: 'freeEnd',
     ringsPerPiston: 3,
+    valveGear: 'overhead',
+    inletValves: 1,
+    exhaustValves: 1,
+    fuel: 'carburettor',
+    cooling: 'liquid',
+    case: 'block',
+    gearboxInCase: false,
   },
   firing: '1 3 4 2',
 };
@@ -199,6 +206,76 @@ export function NewCase() {
               ]}
             />
           </div>
+          <details>
+            <summary className="key inline-flex cursor-pointer items-center">
+              Valve gear, fuel, cooling, case
+            </summary>
+            <div className="mt-3 flex flex-wrap gap-x-6 gap-y-4">
+              {l.cycle === 'fourStroke' && (
+                <>
+                  <Choice
+                    label="Valves opened by"
+                    value={l.valveGear}
+                    onChange={(valveGear) => shape({ valveGear })}
+                    options={[
+                      ['side', 'Side valves'],
+                      ['pushrod', 'Pushrods'],
+                      ['overhead', 'One overhead camshaft'],
+                      ['twinOverhead', 'Two overhead camshafts'],
+                    ]}
+                  />
+                  <Choice
+                    label="Valves per cylinder, inlet and exhaust"
+                    value={`${l.inletValves}${l.exhaustValves}`}
+                    onChange={(v) => shape({ inletValves: Number(v[0]), exhaustValves: Number(v[1]) })}
+                    options={[
+                      ['11', '1 + 1'],
+                      ['21', '2 + 1'],
+                      ['22', '2 + 2'],
+                      ['32', '3 + 2'],
+                    ]}
+                  />
+                </>
+              )}
+              <Choice
+                label="Fuel"
+                value={l.fuel}
+                onChange={(fuel) => shape({ fuel })}
+                options={[
+                  ['carburettor', 'Carburettor or mixer'],
+                  ['injected', 'Injected, spark'],
+                  ['diesel', 'Diesel'],
+                ]}
+              />
+              <Choice
+                label="Cooling"
+                value={l.cooling}
+                onChange={(cooling) => shape({ cooling })}
+                options={[
+                  ['liquid', 'Liquid'],
+                  ['air', 'Air'],
+                ]}
+              />
+              <Choice
+                label="Crankcase"
+                value={l.case}
+                onChange={(build) => shape({ case: build })}
+                options={[
+                  ['block', 'Block with caps or cover'],
+                  ['split', 'Two halves'],
+                ]}
+              />
+              <Choice
+                label="Gearbox in the same case"
+                value={l.gearboxInCase ? 'yes' : 'no'}
+                onChange={(v) => shape({ gearboxInCase: v === 'yes' })}
+                options={[
+                  ['no', 'No'],
+                  ['yes', 'Yes'],
+                ]}
+              />
+            </div>
+          </details>
           <div className="flex flex-wrap gap-x-6 gap-y-4">
             <Choice
               label="Number one is at the"

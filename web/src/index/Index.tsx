@@ -2,9 +2,23 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
-import { NextUp, useCaseContext } from '../casebook/CaseShell';
-import { Addr, Trouble } from '../ui/basics';
+import { useCaseContext } from '../casebook/CaseShell';
+import { Addr, day, Trouble } from '../ui/basics';
 import { custodyText, facingWords, methodWords, stands } from '../ui/words';
+import { Labels } from './Labels';
+import { Renumber } from './Renumber';
+import { Scan } from './Scan';
+
+const looseWords: Record<Schemas['LooseKind'], string> = {
+  nowhere: 'Nowhere',
+  wrongWayRound: 'Wrong way round',
+  overdue: 'Overdue',
+  broken: 'Broken off',
+  unsigned: 'Not signed',
+  unplaced: 'No place',
+  unmarked: 'No mark',
+  oldMark: 'Old number',
+};
 
 export function Index() {
   const { engineCase, answers, openPart } = useCaseContext();
@@ -12,70 +26,125 @@ export function Index() {
   const parts = engineCase.parts
     .filter(stands)
     .sort((a, b) => (order.get(a.place) ?? 0) - (order.get(b.place) ?? 0));
-  const untagged = answers.section.cells.filter(
-    (c) =>
-      ['rod', 'rod-cap', 'rod-shell-upper', 'rod-shell-lower', 'piston'].includes(c.kind) &&
-      !parts.some((p) => p.place === c.address),
-  );
+  const tagged = new Set(parts.map((p) => p.place));
+  const appear = new Set(answers.places.filter((p) => p.appears).map((p) => p.place));
+  const untagged = answers.section.cells.filter((c) => appear.has(c.address) && !tagged.has(c.address));
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
-      <section className="order-2 lg:order-1">
-        <h2 className="text-xl">Tagged parts</h2>
-        <p className="mb-2 text-soft">
-          Press a part in the section, or one of these. Mark both halves before they part; the cap goes back
-          on its rod at once.
-        </p>
-        {untagged.length > 0 && (
-          <p className="mb-3 flex flex-wrap items-center gap-1.5">
-            <span className="text-sm font-semibold text-soft">Not tagged:</span>
-            {untagged.slice(0, 24).map((c) => (
-              <button key={c.address} className="key px-2" onClick={() => openPart(c.address)}>
-                <Addr code={c.address} />
-              </button>
-            ))}
+      <div className="order-2 space-y-6 lg:order-1">
+        <Loose />
+        <section>
+          <h2 className="text-xl">Tagged parts, {parts.length}</h2>
+          <p className="mb-2 text-soft">
+            Press a part in the section, or one of these. Mark both halves before they part; the cap goes back
+            on its rod at once.
           </p>
-        )}
-        {parts.length > 0 && (
-          <div className="sheet overflow-x-auto">
-            <table className="w-full text-left">
-              <thead className="text-sm text-soft">
-                <tr>
-                  {['Part', 'Mark', 'Faces', 'Stamped', 'Where'].map((h) => (
-                    <th key={h} className="px-3 py-2">
-                      {h}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {parts.map((p) => (
-                  <tr key={p.id} className="border-t border-line hover:bg-dye-tint">
-                    <td className="px-3">
-                      <button className="min-h-11 text-lg" onClick={() => openPart(p.place)}>
-                        <Addr code={p.place} />
-                      </button>
-                    </td>
-                    <td className="px-3">
-                      <span className="fig font-bold">{p.mark}</span>{' '}
-                      <span className={p.method === 'none' ? 'font-bold text-lead' : 'text-soft'}>
-                        {methodWords[p.method].toLowerCase()}
-                      </span>
-                    </td>
-                    <td className="px-3">{facingWords[p.facing].toLowerCase()}</td>
-                    <td className="fig px-3">{p.gradeStamped || '—'}</td>
-                    <td className="px-3">{custodyText(p)}</td>
-                  </tr>
+          {untagged.length > 0 && (
+            <details className="mb-3">
+              <summary className="key inline-flex cursor-pointer items-center">
+                Laid open and not tagged, {untagged.length}
+              </summary>
+              <p className="mt-2 flex flex-wrap items-center gap-1.5">
+                {untagged.map((c) => (
+                  <button
+                    key={c.address}
+                    className="key px-2"
+                    title={c.words}
+                    onClick={() => openPart(c.address)}
+                  >
+                    <Addr code={c.address} />
+                  </button>
                 ))}
-              </tbody>
-            </table>
-          </div>
-        )}
-      </section>
+              </p>
+            </details>
+          )}
+          {parts.length === 0 && untagged.length === 0 && (
+            <p>Parts appear here as the strip lays them open.</p>
+          )}
+          {parts.length > 0 && (
+            <div className="sheet overflow-x-auto" tabIndex={0} role="region" aria-label="Tagged parts">
+              <table className="w-full text-left">
+                <thead className="text-sm text-soft">
+                  <tr>
+                    {['Part', 'Mark', 'Faces', 'Stamped', 'Where'].map((h) => (
+                      <th key={h} className="px-3 py-2">
+                        {h}
+                      </th>
+                    ))}
+                  </tr>
+                </thead>
+                <tbody>
+                  {parts.map((p) => (
+                    <tr key={p.id} className="border-t border-line hover:bg-dye-tint">
+                      <td className="px-3 whitespace-nowrap">
+                        <button className="min-h-11 text-lg" onClick={() => openPart(p.place)}>
+                          <Addr code={p.place} />
+                        </button>
+                        {p.markedAs && (
+                          <span className="ml-2 rounded border-2 border-lead px-1 text-sm text-lead">
+                            marked <Addr code={p.markedAs} />
+                          </span>
+                        )}
+                      </td>
+                      <td className="px-3">
+                        <span className="fig font-bold">{p.mark}</span>{' '}
+                        <span className={p.method === 'none' ? 'font-bold text-lead' : 'text-soft'}>
+                          {methodWords[p.method].toLowerCase()}
+                        </span>
+                      </td>
+                      <td className="px-3">
+                        {p.facing === 'unknown' ? '—' : facingWords[p.facing].toLowerCase()}
+                      </td>
+                      <td className="fig px-3">{p.gradeStamped || '—'}</td>
+                      <td className="px-3">
+                        {custodyText(p)}
+                        {p.dueBack && <span className="text-soft">, due {day(p.dueBack)}</span>}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          )}
+        </section>
+      </div>
       <div className="order-1 space-y-5 lg:order-2">
         <MateCheck caseId={engineCase.id} />
-        <NextUp />
+        <Labels />
+        <Renumber />
       </div>
     </div>
+  );
+}
+
+/** Nothing is nowhere: what is loose, unmarked, unplaced or overdue, in one list. */
+function Loose() {
+  const { answers, openPart } = useCaseContext();
+  const ends = answers.standing.looseEnds;
+  if (ends.length === 0)
+    return (
+      <p className="rounded-lg border-2 border-oil bg-oil-tint px-4 py-3 text-lg">
+        Nothing is loose: every part that is off has a mark and a place.
+      </p>
+    );
+  return (
+    <section>
+      <h2 className="text-xl">Loose ends, {ends.length}</h2>
+      <ul className="sheet mt-2 divide-y divide-line border-l-8 border-l-lead">
+        {ends.map((l) => (
+          <li key={l.text}>
+            <button
+              className="flex min-h-11 w-full items-baseline gap-3 px-3 py-2 text-left disabled:cursor-default"
+              disabled={!l.place}
+              onClick={() => openPart(l.place)}
+            >
+              <span className="w-28 shrink-0 text-sm font-bold text-lead">{looseWords[l.kind]}</span>
+              <span>{l.text}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
@@ -103,6 +172,17 @@ function MateCheck({ caseId }: { caseId: string }) {
     enabled: pair !== null,
     retry: false,
   });
+  // The first tag goes into the first field that is empty; with both filled, a new check begins.
+  const scanned = (address: string) => {
+    if (first && !second) {
+      setSecond(address);
+      setPair([first, address]);
+    } else {
+      setFirst(address);
+      setSecond('');
+      setPair(null);
+    }
+  };
   return (
     <section className="sheet p-4">
       <h2 className="text-xl">Do these two belong together?</h2>
@@ -135,6 +215,9 @@ function MateCheck({ caseId }: { caseId: string }) {
         </label>
         <button className="key key-go">Check</button>
       </form>
+      <div className="mt-2">
+        <Scan caseId={caseId} onFound={scanned} />
+      </div>
       <div aria-live="polite" className="mt-3">
         {check.error && <Trouble problem={check.error as ApiProblem} />}
         {check.data && !check.error && (

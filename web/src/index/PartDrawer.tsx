@@ -9,6 +9,7 @@ import { useMayWrite } from '../shop/Header';
 import { Addr } from '../ui/basics';
 import { custodyText, methodWords, stands } from '../ui/words';
 import { VerdictForm } from '../verdict/VerdictForm';
+import { Stays } from './Stays';
 import { TagForm } from './TagForm';
 
 const tabs = [
@@ -65,6 +66,7 @@ export function PartDrawer({ address, context }: { address: string; context: Cas
                 <fieldset disabled={!mayWrite}>
                   <TagForm address={address} context={context} />
                 </fieldset>
+                {part && <Stays caseId={context.engineCase.id} part={part} />}
               </Tabs.Content>
               <Tabs.Content value="look" className="space-y-5">
                 <FindingList address={address} context={context} />

@@ -16,6 +16,10 @@ const blank = (place: string): Entry => ({
   gradeStamped: '',
   custody: 'bench',
   where: '',
+  sent: null,
+  dueBack: null,
+  sideUp: '',
+  weight: null,
   remarks: '',
 });
 
@@ -27,8 +31,14 @@ const entryOf = (p: Schemas['Part']): Entry => ({
   gradeStamped: p.gradeStamped,
   custody: p.custody,
   where: p.where,
+  sent: p.sent,
+  dueBack: p.dueBack,
+  sideUp: p.sideUp,
+  weight: p.weight,
   remarks: p.remarks,
 });
+
+const outside: Schemas['Custody'][] = ['machineShop', 'welder', 'supplier', 'customer'];
 
 /** The tag of one part: its mark, which way it faces, where it is now. */
 export function TagForm({ address, context }: { address: string; context: CaseContext }) {
@@ -71,6 +81,12 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
         onChange={(method) => set({ method })}
         options={entriesOf(methodWords)}
       />
+      {standing?.markedAs && (
+        <p className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-1.5">
+          On the metal it is still <Addr code={standing.markedAs} className="text-lg" />: the numbering was
+          changed. Mark it <Addr code={address} /> and write the tag anew.
+        </p>
+      )}
       {entry.method === 'numberPunch' && (
         <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
           A punch can distort a cap. Back it up, strike lightly, away from the bearing seat. Eye protection.
@@ -126,6 +142,44 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
           <input className="entry" value={entry.where} onChange={(e) => set({ where: e.target.value })} />
         </Field>
       )}
+      {outside.includes(entry.custody) && (
+        <div className="grid grid-cols-2 gap-3">
+          <Field label="Sent on">
+            <input
+              className="entry"
+              type="date"
+              value={entry.sent ?? ''}
+              onChange={(e) => set({ sent: e.target.value || null })}
+            />
+          </Field>
+          <Field label="Due back">
+            <input
+              className="entry"
+              type="date"
+              value={entry.dueBack ?? ''}
+              onChange={(e) => set({ dueBack: e.target.value || null })}
+            />
+          </Field>
+        </div>
+      )}
+      <div className="grid grid-cols-2 gap-3">
+        <Field label="Side up, if it has one">
+          <input
+            className="entry"
+            placeholder="dot up, chamfer in …"
+            value={entry.sideUp}
+            onChange={(e) => set({ sideUp: e.target.value })}
+          />
+        </Field>
+        <Field label="Weight, g">
+          <input
+            className="entry fig"
+            inputMode="decimal"
+            value={entry.weight ?? ''}
+            onChange={(e) => set({ weight: e.target.value === '' ? null : Number(e.target.value) || 0 })}
+          />
+        </Field>
+      </div>
       <Field label="Remarks">
         <input className="entry" value={entry.remarks} onChange={(e) => set({ remarks: e.target.value })} />
       </Field>

@@ -21,10 +21,11 @@ function idOf(place: string, file: File) {
   return known;
 }
 
-async function send(caseId: string, place: string, file: File) {
+async function send(caseId: string, place: string, step: string, file: File) {
   const form = new FormData();
   form.set('id', idOf(place, file));
   form.set('place', place);
+  form.set('step', step);
   form.set('file', file);
   return unwrap(
     api.POST('/api/cases/{caseId}/photos', {
@@ -36,7 +37,16 @@ async function send(caseId: string, place: string, file: File) {
 }
 
 /** Photographs of a place, and keys to add more from the camera or from files. */
-export function PhotoStrip({ address, context }: { address: string; context: CaseContext }) {
+export function PhotoStrip({
+  address,
+  context,
+  step = '',
+}: {
+  address: string;
+  context: CaseContext;
+  /** Only the pictures that belong to this step of the strip. */
+  step?: string;
+}) {
   const { engineCase } = context;
   const mayWrite = useMayWrite();
   const camera = useRef<HTMLInputElement>(null);
@@ -46,14 +56,14 @@ export function PhotoStrip({ address, context }: { address: string; context: Cas
     const problems: ApiProblem[] = [];
     // One after the other: a bad file is told and the others of the batch are kept.
     for (const file of list) {
-      await send(engineCase.id, address, file).catch((e: unknown) => {
+      await send(engineCase.id, address, step, file).catch((e: unknown) => {
         if (e instanceof ApiProblem) problems.push(e);
         else throw e;
       });
     }
     setFailed(problems);
   });
-  const photos = engineCase.photos.filter((p) => p.place === address && stands(p));
+  const photos = engineCase.photos.filter((p) => stands(p) && (step ? p.step === step : p.place === address));
   const take = (input: HTMLInputElement) => {
     const list = [...(input.files ?? [])];
     input.value = '';

@@ -163,8 +163,7 @@ export function LongSection({
       {drawing.shapes.map((shape) => {
         const sight = sights?.get(shape.cell.address);
         const on = selected === shape.cell.address;
-        const inCase =
-          shape.cell.column === null && shape.cell.scope === 'engine' && shape.cell.kind !== 'camshaft';
+        const inCase = shape.cell.column === null && shape.cell.scope === 'engine';
         const coded = inCase || ['rod', 'crankpin', 'main-journal'].includes(shape.cell.kind);
         const words = `${shape.cell.address}, ${shape.cell.words}${sight?.words ? `, ${sight.words}` : ''}`;
         return (

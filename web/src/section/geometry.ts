@@ -150,9 +150,11 @@ export function draw(section: Section): Drawing {
 
   const shapes: Shape[] = [];
   const caseCells: Cell[] = [];
-  for (const cell of section.cells) {
+  const camshafts = { a: 0, b: 0 };
+  for (const cell of section.cells.filter((c) => c.drawn)) {
     const up = cell.bank === 'b' ? 1 : -1;
-    const place = placeOf(cell, columns, up, width);
+    const nth = cell.kind === 'camshaft' ? camshafts[cell.bank]++ : 0;
+    const place = placeOf(cell, columns, up, width, nth);
     if (place) shapes.push({ cell, ...place });
     else caseCells.push(cell);
   }
@@ -178,12 +180,20 @@ export function draw(section: Section): Drawing {
   return { shapes, width, top: above, bottom: caseTop + rows * (CASE_ROW + 4) + 8, webs, blocks, columns };
 }
 
-function placeOf(cell: Cell, columns: Drawing['columns'], up: number, width: number): Placed | null {
+function placeOf(
+  cell: Cell,
+  columns: Drawing['columns'],
+  up: number,
+  width: number,
+  nth: number,
+): Placed | null {
   if (cell.scope === 'bank') {
     const [x0, x1] = [MARGIN + MAIN / 2, width - MARGIN - MAIN / 2];
     return cell.kind === 'head' ? box(x0, up * 194, x1, up * 228) : box(x0, up * 187, x1, up * 193);
   }
-  if (cell.kind === 'camshaft') return box(MARGIN + 12, up * 247, width - MARGIN - 12, up * 253);
+  // The second camshaft of a head lies behind the first: a little higher, so that both can be pressed.
+  const lift = 247 + 17 * nth;
+  if (cell.kind === 'camshaft') return box(MARGIN + 12, up * lift, width - MARGIN - 12, up * (lift + 6));
   const at = cell.column === null ? undefined : columns[cell.column];
   if (!at) return null;
   if (cell.scope === 'main') return mainPart(cell.kind, at.x);

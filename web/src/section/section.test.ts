@@ -12,6 +12,7 @@ const cell = (address: string, kind: string, column: number | null, more: Partia
   station: 1,
   column,
   bank: 'a',
+  drawn: true,
   ...more,
 });
 
@@ -77,6 +78,7 @@ const place = (address: string, more: Partial<Schemas['PlaceState']> = {}): Sche
   verdict: null,
   photos: 0,
   readings: 0,
+  appears: false,
   ...more,
 });
 

@@ -1,176 +1,220 @@
 import { useState } from 'react';
-import { v7 } from 'uuid';
-import { api, unwrap, type Schemas } from '../api/client';
+import { useSearchParams } from 'react-router';
+import { api, unwrap } from '../api/client';
 import { useWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/CaseShell';
 import { useMayWrite } from '../shop/Header';
-import { Addr, Field, Trouble } from '../ui/basics';
+import { Trouble } from '../ui/basics';
+import { CrankHelp } from './CrankHelp';
+import { Dig } from './Dig';
+import { EditStep } from './EditStep';
+import { PullerHelp } from './PullerHelp';
+import { StepCard } from './StepCard';
+import { attitudeWords, minutesText, type Step } from './useStrip';
 
-const attitudeWords = { upright: 'upright', inverted: 'upside down', onEnd: 'on its end' };
+const helps = [
+  ['plan', 'The plan'],
+  ['dig', 'Dig for a part'],
+  ['crank', 'Turn the crank'],
+  ['puller', 'Puller'],
+] as const;
 
 export function Strip() {
   const { answers } = useCaseContext();
   const plan = answers.strip;
-  const [open, setOpen] = useState<string | null>(null);
+  const [params, setParams] = useSearchParams();
+  const put = (key: string, value: string | null) =>
+    setParams(
+      (p) => {
+        const next = new URLSearchParams(p);
+        if (value) next.set(key, value);
+        else next.delete(key);
+        return next;
+      },
+      { replace: true },
+    );
+  const open = params.get('step');
+  const help = params.get('help') ?? 'plan';
+  const [editing, setEditing] = useState<Step | 'new' | null>(null);
   const current = plan.steps.find((s) => s.id === (open ?? plan.next));
-  const done = plan.steps.filter((s) => s.state !== null).length;
+
+  if (editing)
+    return (
+      <EditStep
+        step={editing === 'new' ? null : editing}
+        onEnd={(id) => {
+          setEditing(null);
+          if (id) put('step', id);
+        }}
+      />
+    );
   return (
-    <div className="grid gap-6 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
       <div>
         {current ? (
-          <StepCard key={current.id} step={current} onDone={() => setOpen(null)} />
+          <StepCard
+            key={current.id}
+            step={current}
+            onDone={() => put('step', null)}
+            onEdit={() => setEditing(current)}
+          />
         ) : (
           <p className="sheet p-6 text-lg">Every step of the strip is recorded. The rest is on the bench.</p>
         )}
       </div>
       <section>
-        <h2 className="text-xl">
-          The strip, {done} of {plan.steps.length} steps
-        </h2>
-        <p className="mb-2 text-soft">
-          <b className="fig">{plan.fastenersOut}</b> fasteners out ·{' '}
-          {plan.attitudeChanges === 1 ? 'turned over once' : `turned ${plan.attitudeChanges} times`}
-        </p>
-        <ol className="sheet divide-y divide-line">
-          {plan.steps.map((s, i) => (
-            <li key={s.id}>
-              <button
-                className={`flex min-h-11 w-full items-center gap-3 px-3 py-1 text-left ${current?.id === s.id ? 'bg-dye-tint' : ''}`}
-                onClick={() => setOpen(s.id)}
-              >
-                <span className="fig w-6 text-right text-soft">{i + 1}</span>
-                <span
-                  className={`w-16 text-sm font-semibold ${s.state === 'done' ? 'text-oil' : s.state ? 'text-brass' : 'text-soft'}`}
-                >
-                  {s.state === 'done'
-                    ? '✓ done'
-                    : s.state === 'skipped'
-                      ? '→ skipped'
-                      : s.blockedBy.length > 0
-                        ? 'waits'
-                        : 'open'}
-                </span>
-                <span className="flex-1">{s.name}</span>
-                {s.holdPoint && <span className="text-sm text-soft">hold point</span>}
-              </button>
-            </li>
+        <div className="mb-3 flex flex-wrap gap-1.5" role="group" aria-label="Help with the strip">
+          {helps.map(([id, name]) => (
+            <button key={id} className="key" aria-pressed={help === id} onClick={() => put('help', id)}>
+              {name}
+            </button>
           ))}
-        </ol>
+        </div>
+        {help === 'dig' ? (
+          <Dig onStep={(id) => put('step', id)} />
+        ) : help === 'crank' ? (
+          <CrankHelp />
+        ) : help === 'puller' ? (
+          <PullerHelp />
+        ) : (
+          <Plan current={current?.id} onPick={(id) => put('step', id)} onAdd={() => setEditing('new')} />
+        )}
       </section>
     </div>
   );
 }
 
-function StepCard({ step, onDone }: { step: Schemas['PlannedStep']; onDone: () => void }) {
-  const { engineCase, openPart } = useCaseContext();
+const stateOf = (s: Step) =>
+  s.state === 'done'
+    ? (['✓ done', 'text-oil'] as const)
+    : s.state === 'skipped'
+      ? (['→ left out', 'text-brass'] as const)
+      : s.blockedBy.length > 0
+        ? (['waits', 'text-soft'] as const)
+        : (['open', 'text-ink'] as const);
+
+/** All steps: what is done as it was done, the rest in the order that turns the engine least. */
+function Plan({
+  current,
+  onPick,
+  onAdd,
+}: {
+  current: string | undefined;
+  onPick: (id: string) => void;
+  onAdd: () => void;
+}) {
+  const { answers } = useCaseContext();
   const mayWrite = useMayWrite();
-  const [out, setOut] = useState(0);
-  const [reason, setReason] = useState('');
-  const [id] = useState(() => v7());
-  const write = useWrite(engineCase.id, (state: Schemas['StepState']) =>
-    unwrap(
-      api.POST('/api/cases/{caseId}/steps', {
-        params: { path: { caseId: engineCase.id } },
-        body: { id, step: step.id, state, fastenersOut: state === 'done' ? out : 0, reason },
-      }),
-    ).then((r) => {
-      onDone();
-      return r;
-    }),
-  );
-  const agrees = out === step.fasteners;
+  const plan = answers.strip;
+  const done = plan.steps.filter((s) => s.state !== null).length;
+  const { turns, toolChanges, walks } = plan.ahead;
   return (
-    <article className="sheet space-y-4 p-5">
-      <div>
-        <p className="text-sm font-semibold text-soft">
-          Engine {attitudeWords[step.attitude]} · about {step.minutes} min
-          {step.tools.length > 0 && ` · ${step.tools.join(', ')}`}
-        </p>
-        <h2 className="text-2xl">{step.name}</h2>
-        <p className="mt-1 text-lg">{step.does}</p>
-      </div>
-      {step.cautions.length > 0 && (
-        <ul className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-2">
-          {step.cautions.map((c) => (
-            <li key={c}>{c}</li>
-          ))}
-          <li className="text-sm">The maker’s manual and local rules come first.</li>
-        </ul>
-      )}
-      {step.blockedBy.length > 0 && (
-        <div className="rounded-lg border-2 border-line px-3 py-2">
-          <p className="font-bold">First:</p>
-          {step.blockedBy.map((b) => (
-            <p key={b}>{b}</p>
-          ))}
-        </div>
-      )}
-      {step.unread.length > 0 && step.state === null && (
-        <div className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
-          <p className="font-bold">This spoils evidence that nobody has read yet:</p>
-          <p className="flex flex-wrap gap-2 pt-1">
-            {step.unread.map((a) => (
-              <button key={a} className="key px-2" onClick={() => openPart(a)}>
-                <Addr code={a} />
-              </button>
-            ))}
-          </p>
-        </div>
-      )}
-      {step.state !== null ? (
-        <p className="text-lg font-bold text-oil">{step.state === 'done' ? '✓ Done.' : '→ Skipped.'}</p>
-      ) : (
-        mayWrite && (
-          <>
-            {step.fasteners > 0 && (
-              <div>
-                <span className="label" id="out">
-                  Fasteners out
-                </span>
-                <div className="flex flex-wrap items-center gap-2" role="group" aria-labelledby="out">
-                  <button
-                    className="key text-xl"
-                    aria-label="One less"
-                    disabled={out === 0}
-                    onClick={() => setOut(out - 1)}
-                  >
-                    −
-                  </button>
-                  <output
-                    className={`fig min-w-28 text-center text-4xl font-bold ${agrees ? 'text-oil' : ''}`}
-                  >
-                    {out}
-                    <span className="text-xl text-soft">/{step.fasteners}</span>
-                  </output>
-                  <button className="key text-xl" aria-label="One more" onClick={() => setOut(out + 1)}>
-                    +
-                  </button>
-                  <button className="key" onClick={() => setOut(step.fasteners)}>
-                    All {step.fasteners} counted
-                  </button>
-                </div>
-                {step.fastenerNote && <p className="mt-2">{step.fastenerNote}</p>}
-              </div>
-            )}
-            <Field label="Reason, if the count differs or the step is left out">
-              <input className="entry" value={reason} onChange={(e) => setReason(e.target.value)} />
-            </Field>
-            <Trouble problem={write.error} />
-            <div className="flex flex-wrap gap-2">
+    <div>
+      <h2 className="text-xl">
+        {plan.scriptName}: {done} of {plan.steps.length} steps
+      </h2>
+      <p className="text-soft">
+        About <b>{minutesText(plan.minutesLeft)}</b> left ·{' '}
+        {turns === 0 ? 'no turning over' : turns === 1 ? 'turned over once' : `turned ${turns} times`} ·{' '}
+        {toolChanges} tool changes · {walks === 0 ? 'one end' : `${walks} walks`}
+      </p>
+      <p className="mb-2 text-sm text-soft">
+        {plan.proven
+          ? 'No order needs less turning, tools or walking.'
+          : 'No order turns the engine less; tools and walking as good as was found.'}
+      </p>
+      <ScriptChoice />
+      <ol className="sheet divide-y divide-line">
+        {plan.steps.map((s, i) => {
+          const [state, tone] = stateOf(s);
+          const lies = plan.steps[i - 1]?.attitude ?? 'upright';
+          return (
+            <li key={s.id}>
+              {s.attitude !== lies && (
+                <p className="border-b border-line bg-steel px-3 py-0.5 text-sm font-bold">
+                  ↻ engine {attitudeWords[s.attitude]}
+                </p>
+              )}
               <button
-                className="key key-go px-6 text-lg"
-                disabled={write.isPending}
-                onClick={() => write.mutate('done')}
+                className={`flex min-h-11 w-full items-center gap-2.5 px-3 py-1 text-left ${current === s.id ? 'bg-dye-tint' : ''}`}
+                aria-current={current === s.id ? 'step' : undefined}
+                onClick={() => onPick(s.id)}
               >
-                Done
+                <span className="fig w-6 shrink-0 text-right text-soft">{i + 1}</span>
+                <span className={`w-[4.6rem] shrink-0 text-sm font-semibold ${tone}`}>{state}</span>
+                <span className="min-w-0 flex-1 leading-tight">{s.name}</span>
+                {s.holdPoint && (
+                  <span className={`text-sm ${s.signedBy ? 'text-oil' : 'text-soft'}`}>
+                    {s.signedBy ? '✓ signed' : 'hold point'}
+                  </span>
+                )}
+                {s.open !== 0 && s.state === 'done' && (
+                  <span className="text-sm font-bold text-lead">{s.open} in</span>
+                )}
               </button>
-              <button className="key" disabled={write.isPending} onClick={() => write.mutate('skipped')}>
-                Skip
-              </button>
-            </div>
-          </>
-        )
+            </li>
+          );
+        })}
+      </ol>
+      {mayWrite && (
+        <button className="key mt-3" onClick={onAdd}>
+          Add a step
+        </button>
       )}
-    </article>
+      {plan.toOrder.length > 0 && (
+        <details className="mt-4">
+          <summary className="key inline-flex cursor-pointer items-center">
+            One-time fasteners to order ({plan.toOrder.length})
+          </summary>
+          <ul className="mt-2 list-disc pl-6">
+            {plan.toOrder.map((t) => (
+              <li key={t}>{t}</li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </div>
+  );
+}
+
+function ScriptChoice() {
+  const { engineCase, answers, knowledge } = useCaseContext();
+  const mayWrite = useMayWrite();
+  const change = useWrite(engineCase.id, (script: string) =>
+    unwrap(
+      api.PUT('/api/cases/{caseId}/strip', {
+        params: { path: { caseId: engineCase.id } },
+        body: {
+          version: engineCase.version,
+          script,
+          stroke: engineCase.stroke,
+          rodLength: engineCase.rodLength,
+        },
+      }),
+    ),
+  );
+  if (!mayWrite || answers.strip.steps.some((s) => s.state !== null)) return null;
+  return (
+    <div className="mb-3">
+      <label className="block">
+        <span className="label">Another script fits better?</span>
+        <select
+          className="entry"
+          value={answers.strip.script}
+          onChange={(e) => change.mutate(e.target.value)}
+          disabled={change.isPending}
+        >
+          {knowledge.scripts.map((s) => (
+            <option key={s.id} value={s.id}>
+              {s.name}, {s.steps} steps
+            </option>
+          ))}
+        </select>
+      </label>
+      <p className="mt-1 text-sm text-soft">
+        {knowledge.scripts.find((s) => s.id === answers.strip.script)?.says}
+      </p>
+      <Trouble problem={change.error} />
+    </div>
   );
 }

@@ -1,0 +1,119 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Cases;
+
+namespace VividSleuth.Core.Index;
+
+/// <summary>An old address and the new one of the same place.</summary>
+public sealed record Renumbered(string Old, string New);
+
+/// <summary>
+/// Number one at the other end, or another numbering scheme: every place keeps where it is in the engine and gets the address it
+/// has in the new numbering. Nothing else changes: the metal does not move.
+/// </summary>
+public static class Renumber
+{
+    /// <summary>
+    /// The layout of the same engine with another numbering. The firing order is told in the new numbers, from the new number one.
+    /// </summary>
+    /// <exception cref="ProblemException">The engine cannot be numbered so.</exception>
+    public static EngineLayout Layout(EngineLayout old, CrankEnd numberOneEnd, NumberingScheme numbering, bool bankAOnTheLeft)
+    {
+        var sameOrder = old with { NumberOneEnd = numberOneEnd, Numbering = numbering, BankAOnTheLeft = bankAOnTheLeft };
+        if (sameOrder == old)
+        {
+            throw new ProblemException(new Problem("numberOneEnd", "This is the numbering it has.", "Choose the other end or another scheme."));
+        }
+
+        if (old.Arrangement == Arrangement.Flat && (numberOneEnd == old.NumberOneEnd) != (bankAOnTheLeft == old.BankAOnTheLeft))
+        {
+            throw new ProblemException(
+                new Problem(
+                    "bankAOnTheLeft",
+                    "In a flat engine the bank that lies nearer to an end carries number one there: end and bank change together.",
+                    "Change both, or neither."
+                )
+            );
+        }
+
+        var before = Engine.From(old);
+        var after = Engine.From(sameOrder with { FiringOrder = [.. Enumerable.Range(1, old.Cylinders)] });
+        var newNumber = before.Cylinders.ToDictionary(c => c.Number, c => Same(c, before, after));
+        var order = old.FiringOrder.Select(n => newNumber[n]).ToList();
+        var one = order.IndexOf(1);
+        return sameOrder with { FiringOrder = [.. order.Skip(one), .. order.Take(one)] };
+    }
+
+    /// <summary>Old and new address of every place whose address changes, in the order of the old table.</summary>
+    public static IReadOnlyList<Renumbered> Map(EngineLayout old, EngineLayout @new)
+    {
+        var (before, after) = (Engine.From(old), Engine.From(@new));
+        var (from, to) = (new AddressTable(before), new AddressTable(after));
+        return
+        [
+            .. from
+                .All.Select(a => new Renumbered(a.Code, to.At(a.Kind.Id, Station(a, before, after)).Single(b => b.Nth == a.Nth).Code))
+                .Where(r => r.Old != r.New),
+        ];
+    }
+
+    /// <summary>Moves every record of a case to the address its part has now. Physical marks stay and are told until they are made anew.</summary>
+    public static Renumbering Apply(EngineCase engineCase, EngineLayout @new, string why)
+    {
+        var map = Map(engineCase.Layout, @new).ToDictionary(r => r.Old, r => r.New, StringComparer.Ordinal);
+        string New(string place) => map.GetValueOrDefault(place, place);
+        foreach (var part in engineCase.Parts)
+        {
+            var place = New(part.Place);
+            // Marked twice over: what stands on the metal is still the first one.
+            part.MarkedAs =
+                part.Method == MarkMethod.None ? ""
+                : part.MarkedAs == place ? ""
+                : part.MarkedAs.Length > 0 ? part.MarkedAs
+                : place != part.Place ? part.Place
+                : "";
+            part.Place = place;
+        }
+
+        engineCase.Findings.ForEach(f => f.Place = New(f.Place));
+        engineCase.Photos.ForEach(p => p.Place = New(p.Place));
+        engineCase.Readings.ForEach(r => r.Place = New(r.Place));
+        engineCase.Verdicts.ForEach(v => v.Place = New(v.Place));
+        engineCase.Conclusions.ForEach(c => c.Place = New(c.Place));
+        var renumbering = new Renumbering
+        {
+            Before = engineCase.Layout,
+            After = @new,
+            Map = map,
+            Why = why,
+        };
+        engineCase.Layout = @new;
+        return renumbering;
+    }
+
+    private static int Station(Address a, Engine before, Engine after)
+    {
+        var turned = before.Layout.NumberOneEnd != after.Layout.NumberOneEnd;
+        return a.Kind.Scope switch
+        {
+            StationScope.Cylinder => Same(before.Cylinder(a.Station), before, after),
+            StationScope.Crankpin => turned ? before.Crankpins + 1 - a.Station : a.Station,
+            StationScope.Main => turned ? before.Mains + 1 - a.Station : a.Station,
+            StationScope.Bank => BanksSwap(before, after) ? 3 - a.Station : a.Station,
+            StationScope.Camshaft when before.Layout.IsOverhead && BanksSwap(before, after) => (
+                (a.Station - 1 + (before.Camshafts / 2)) % before.Camshafts
+            ) + 1,
+            _ => a.Station,
+        };
+    }
+
+    private static bool BanksSwap(Engine before, Engine after) => before.Banks == 2 && before.Layout.BankAOnTheLeft != after.Layout.BankAOnTheLeft;
+
+    /// <summary>The number that the same bore has in the other numbering: same side, same place along the crankshaft.</summary>
+    private static int Same(CylinderStation c, Engine before, Engine after) =>
+        after.Cylinders.Single(d => OnTheLeft(d, after) == OnTheLeft(c, before) && FromTheFreeEnd(d, after) == FromTheFreeEnd(c, before)).Number;
+
+    private static bool OnTheLeft(CylinderStation c, Engine engine) => engine.Banks == 1 || (c.Bank == Bank.A) == engine.Layout.BankAOnTheLeft;
+
+    private static int FromTheFreeEnd(CylinderStation c, Engine engine) =>
+        engine.Layout.NumberOneEnd == CrankEnd.FreeEnd ? c.Row : (engine.Layout.Cylinders / engine.Banks) - 1 - c.Row;
+}

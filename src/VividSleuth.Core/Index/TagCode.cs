@@ -1,0 +1,31 @@
+namespace VividSleuth.Core.Index;
+
+/// <summary>What a label's QR code says: which case, which place. Also read as typed: the bare address.</summary>
+public static class TagCode
+{
+    private const string Prefix = "vivid-sleuth:";
+
+    public static string Write(Guid caseId, string address) => $"{Prefix}{caseId:N}:{address}";
+
+    /// <summary>Reads a scanned or typed tag of a case.</summary>
+    /// <returns>The address as it stands on the tag, not yet looked up.</returns>
+    /// <exception cref="ProblemException">It is the tag of another case, or none of ours.</exception>
+    public static string Read(string text, Guid caseId)
+    {
+        var typed = text.Trim();
+        if (!typed.StartsWith(Prefix, StringComparison.OrdinalIgnoreCase))
+        {
+            return typed.Length is > 0 and <= 12
+                ? typed
+                : throw new ProblemException(new Problem("tag", "This code is no tag of ours.", "Scan a label printed here, or type the address."));
+        }
+
+        return typed[Prefix.Length..].Split(':') is [var id, var address] && Guid.TryParseExact(id, "N", out var of)
+            ? of == caseId
+                ? address
+                : throw new ProblemException(
+                    new Problem("tag", $"{address} is a tag of another case.", "Put the part back with its own engine, or open that case.")
+                )
+            : throw new ProblemException(new Problem("tag", "This tag cannot be read.", "Type its address."));
+    }
+}

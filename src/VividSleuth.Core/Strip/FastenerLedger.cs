@@ -1,0 +1,182 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Strip;
+
+/// <summary>One hole of a set that keeps a map.</summary>
+/// <param name="X">From the left, in hundredths of the joint's width, seen from outside.</param>
+/// <param name="Y">From the top, in hundredths of its height.</param>
+/// <param name="Length">Length under the head in mm of what came out of it; null while nobody noted it.</param>
+public sealed record Hole(int Number, double X, double Y, FastenerState? State, decimal? Length);
+
+/// <summary>How a set of fasteners stands. In + Out + Broken is always Expected.</summary>
+/// <param name="In">Still holding; below zero when more were counted out than the step expects.</param>
+/// <param name="Out">Out of their holes.</param>
+/// <param name="Broken">Broken, with the rest still in the hole.</param>
+/// <param name="Life">What has happened to the broken ones, the latest last.</param>
+public sealed record SetLedger(
+    FastenerSet Set,
+    int Expected,
+    int In,
+    int Out,
+    int Broken,
+    IReadOnlyList<string> Life,
+    Keeping? Keeping,
+    string Where,
+    IReadOnlyList<Hole> Holes,
+    bool MapMissing
+);
+
+/// <summary>Adds up what happened to the fasteners of a step. The order in which moves arrive does not matter.</summary>
+public static class FastenerLedger
+{
+    public static int CountOf(FastenerCount per, Engine engine) =>
+        per switch
+        {
+            FastenerCount.InAll => 1,
+            FastenerCount.PerCylinder => engine.Layout.Cylinders,
+            FastenerCount.PerMain => engine.Mains,
+            FastenerCount.PerBank => engine.Banks,
+            FastenerCount.PerCamshaft => engine.Camshafts,
+            _ => throw new ArgumentOutOfRangeException(nameof(per)),
+        };
+
+    public static int Expected(FastenerSet set, Engine engine) => set.Count * CountOf(set.Per, engine);
+
+    public static IReadOnlyList<SetLedger> Of(StripStep step, Engine engine, IEnumerable<FastenerMove> moves)
+    {
+        var of = moves.Where(m => m.Stands() && m.Step == step.Id).OrderBy(m => m.At).ThenBy(m => m.Id).ToLookup(m => m.Set, StringComparer.Ordinal);
+        return [.. step.Fasteners.Select(s => Of(s, Expected(s, engine), [.. of[s.Id]]))];
+    }
+
+    /// <summary>Whether a move can stand in its step.</summary>
+    /// <param name="step">The step that the move names, or null where the strip has none.</param>
+    public static Problem? Check(FastenerMove move, StripStep? step, Engine engine, IEnumerable<FastenerMove> others)
+    {
+        if (step?.Fasteners.Find(s => s.Id == move.Set) is not { } set)
+        {
+            return new Problem("set", $"“{move.Set}” is no set of fasteners of this step.", "Choose one of those shown.");
+        }
+
+        if (move.Count < 1)
+        {
+            return new Problem("count", $"A count of {move.Count} says nothing.", "Give how many, from 1; what went back in is noted as back in.");
+        }
+
+        if (move.State is not (FastenerState.Out or FastenerState.BackIn) && move.Count != 1)
+        {
+            return new Problem("count", "A broken one is noted by itself.", "Give 1.");
+        }
+
+        var expected = Expected(set, engine);
+        if (move.Hole < 0 || move.Hole > expected)
+        {
+            return new Problem("hole", $"There is no hole {move.Hole}.", $"The holes go from 1 to {expected}.");
+        }
+
+        if (set.NeedsMap && move.State == FastenerState.Out && (move.Hole == 0 || move.Count != 1 || move.Length is null))
+        {
+            return new Problem(
+                "hole",
+                $"{set.Name}: lengths differ, so each one's hole and length is noted.",
+                "Touch its hole in the map and choose its length."
+            );
+        }
+
+        var before = Of(step, engine, others).Single(s => s.Set == set);
+        return move.State switch
+        {
+            FastenerState.Out when move.Count > before.In => TooMany(
+                $"{move.Count} more out would make {before.Out + move.Count + before.Broken}, and {expected} are expected."
+            ),
+            FastenerState.Out when move.Hole > 0 && before.Holes.Any(h => h.Number == move.Hole && h.State == FastenerState.Out) => new Problem(
+                "hole",
+                $"Hole {move.Hole} is empty already.",
+                "Take the earlier note back, or touch the hole it came from."
+            ),
+            FastenerState.BackIn when move.Count > before.Out => TooMany($"Only {before.Out} are out."),
+            FastenerState.Broken when before.In < 1 => TooMany("None is left in place that could have broken."),
+            FastenerState.Soaked or FastenerState.Drilled or FastenerState.Sent or FastenerState.RestOut when before.Broken < 1 => TooMany(
+                "None of this set is broken."
+            ),
+            _ => null,
+        };
+    }
+
+    private static Problem TooMany(string text) =>
+        new("count", text, "Count again; where the engine has more or fewer than the script says, change the step.");
+
+    private static SetLedger Of(FastenerSet set, int expected, FastenerMove[] moves)
+    {
+        int Sum(FastenerState state) => moves.Where(m => m.State == state).Sum(m => m.Count);
+        var rests = Sum(FastenerState.RestOut);
+        var outside = Sum(FastenerState.Out) - Sum(FastenerState.BackIn) + rests;
+        var broken = Sum(FastenerState.Broken) - rests;
+        var holes = set.NeedsMap || set.Holes.Count > 0 ? Holes(set, expected, moves) : [];
+        var kept = moves.LastOrDefault(m => m.State == FastenerState.Out);
+        return new SetLedger(
+            set,
+            expected,
+            expected - outside - broken,
+            outside,
+            broken,
+            [.. moves.Where(m => m.State is not (FastenerState.Out or FastenerState.BackIn)).Select(Told)],
+            kept?.Keeping,
+            kept?.Where ?? "",
+            holes,
+            set.NeedsMap && holes.Any(h => h.State == FastenerState.Out && h.Length is null)
+        );
+    }
+
+    private static Hole[] Holes(FastenerSet set, int expected, FastenerMove[] moves)
+    {
+        var of = moves.Where(m => m.Hole > 0).ToLookup(m => m.Hole);
+        return
+        [
+            .. Enumerable
+                .Range(1, expected)
+                .Select(n =>
+                {
+                    var (x, y) = set.Holes.Count == expected ? (set.Holes[n - 1][0], set.Holes[n - 1][1]) : Edge(n - 1, expected);
+                    var last = of[n].LastOrDefault();
+                    return new Hole(
+                        n,
+                        x,
+                        y,
+                        last?.State == FastenerState.BackIn ? null : last?.State,
+                        of[n].LastOrDefault(m => m.Length is not null)?.Length
+                    );
+                }),
+        ];
+    }
+
+    /// <summary>Evenly round the edge of the joint, from the upper left corner, clockwise.</summary>
+    private static (double X, double Y) Edge(int i, int n)
+    {
+        var at = (double)i / n * 4;
+        var along = 8 + (84 * (at - Math.Floor(at)));
+        return (int)at switch
+        {
+            0 => (along, 8),
+            1 => (92, along),
+            2 => (100 - along, 92),
+            _ => (8, 100 - along),
+        };
+    }
+
+    private static string Told(FastenerMove move)
+    {
+        var what = move.State switch
+        {
+            FastenerState.Broken => "broke",
+            FastenerState.Soaked => "soaked",
+            FastenerState.Drilled => "drilled",
+            FastenerState.Sent => "left for the machine shop",
+            FastenerState.RestOut => "the rest is out",
+            _ => "",
+        };
+        var hole = move.Hole > 0 ? $"Hole {move.Hole} " : "";
+        return $"{hole}{what}, {move.At:d MMM}, {move.By}{(move.Note.Length > 0 ? $": {move.Note}" : "")}";
+    }
+}

@@ -1,0 +1,144 @@
+using PdfSharp.Drawing;
+using PdfSharp.Fonts;
+using PdfSharp.Pdf;
+using QRCoder;
+using VividSleuth.Core.Index;
+
+namespace VividSleuth.Server.Index;
+
+/// <summary>Draws labels as a PDF: address in figures that cannot be confused, 6 and 9 underlined, the case, a QR code.</summary>
+public static class LabelPdf
+{
+    private const string Mono = "Tag Mono";
+    private const string Plain = "Tag Plain";
+    private const double PointsPerMm = 72 / 25.4;
+
+    static LabelPdf()
+    {
+        GlobalFontSettings.FontResolver = new ShippedFonts();
+    }
+
+    public static byte[] Draw(LabelSheet sheet, IReadOnlyList<Address> places, Guid caseId, string caseTitle)
+    {
+        using var document = new PdfDocument();
+        document.Info.Title = $"Labels, {caseTitle}";
+        foreach (var page in places.Chunk(sheet.PerPage))
+        {
+            var paper = document.AddPage();
+            paper.Width = XUnit.FromMillimeter(sheet.PageWidth);
+            paper.Height = XUnit.FromMillimeter(sheet.PageHeight);
+            using var graphics = XGraphics.FromPdfPage(paper);
+            for (var i = 0; i < page.Length; i++)
+            {
+                var (x, y) = sheet.At(i);
+                DrawLabel(graphics, sheet, x * PointsPerMm, y * PointsPerMm, page[i], caseId, caseTitle);
+            }
+        }
+
+        using var to = new MemoryStream();
+        document.Save(to, closeStream: false);
+        return to.ToArray();
+    }
+
+    private static void DrawLabel(XGraphics graphics, LabelSheet sheet, double x, double y, Address place, Guid caseId, string caseTitle)
+    {
+        var (w, h) = (sheet.Width * PointsPerMm, sheet.Height * PointsPerMm);
+        var margin = Math.Min(h * 0.1, 6);
+        var side = Math.Min(h - (2 * margin), w * 0.42);
+        DrawQr(graphics, x + w - margin - side, y + ((h - side) / 2), side, TagCode.Write(caseId, place.Code));
+
+        var room = w - side - (3 * margin);
+        var tall = h > 40;
+        var size = Fit(graphics, place.Code, room, tall ? h * 0.5 : h * 0.72);
+        var font = new XFont(Mono, size, XFontStyleEx.Bold);
+        var baseline = tall ? y + margin + (size * 0.8) : y + (h / 2) + (size * 0.33);
+        graphics.DrawString(place.Code, font, XBrushes.Black, x + margin, baseline);
+        UnderlineSixAndNine(graphics, place.Code, font, x + margin, baseline, size);
+        if (tall)
+        {
+            var small = new XFont(Plain, Math.Min(8, h * 0.11));
+            var top = baseline + (size * 0.22) + small.Size;
+            graphics.DrawString(Cut(graphics, place.Words, small, room), small, XBrushes.Black, x + margin, top);
+            graphics.DrawString(Cut(graphics, caseTitle, small, room), small, XBrushes.Black, x + margin, top + (small.Size * 1.2));
+        }
+    }
+
+    private static void UnderlineSixAndNine(XGraphics graphics, string code, XFont font, double x, double baseline, double size)
+    {
+        var pen = new XPen(XColors.Black, Math.Max(0.8, size * 0.06));
+        for (var i = 0; i < code.Length; i++)
+        {
+            if (code[i] is '6' or '9')
+            {
+                var from = x + graphics.MeasureString(code[..i], font).Width;
+                graphics.DrawLine(
+                    pen,
+                    from,
+                    baseline + (size * 0.12),
+                    from + graphics.MeasureString(code[i..(i + 1)], font).Width,
+                    baseline + (size * 0.12)
+                );
+            }
+        }
+    }
+
+    private static void DrawQr(XGraphics graphics, double x, double y, double side, string text)
+    {
+        using var code = QRCodeGenerator.GenerateQrCode(text, QRCodeGenerator.ECCLevel.M);
+        var matrix = code.ModuleMatrix;
+        var module = side / matrix.Count;
+        for (var row = 0; row < matrix.Count; row++)
+        {
+            for (var column = 0; column < matrix.Count; column++)
+            {
+                // Runs of dark modules as one bar: a tenth of the size, and no hairlines between.
+                var end = column;
+                while (end < matrix.Count && matrix[row][end])
+                {
+                    end++;
+                }
+
+                if (end > column)
+                {
+                    graphics.DrawRectangle(XBrushes.Black, x + (column * module), y + (row * module), (end - column) * module, module);
+                    column = end;
+                }
+            }
+        }
+    }
+
+    private static double Fit(XGraphics graphics, string text, double room, double most)
+    {
+        var width = graphics.MeasureString(text, new XFont(Mono, 100, XFontStyleEx.Bold)).Width / 100;
+        return Math.Min(most, room / width);
+    }
+
+    private static string Cut(XGraphics graphics, string text, XFont font, double room)
+    {
+        var cut = text;
+        while (cut.Length > 1 && graphics.MeasureString(cut, font).Width > room)
+        {
+            cut = cut[..^2] + "…";
+        }
+
+        return cut;
+    }
+
+    private sealed class ShippedFonts : IFontResolver
+    {
+        public FontResolverInfo? ResolveTypeface(string familyName, bool isBold, bool isItalic) =>
+            new(
+                familyName == Mono ? "Mono-Bold"
+                : isBold ? "Next-Bold"
+                : "Next-Regular"
+            );
+
+        public byte[]? GetFont(string faceName)
+        {
+            using var stream = typeof(LabelPdf).Assembly.GetManifestResourceStream($"fonts/{faceName}.ttf")!;
+            var bytes = new byte[stream.Length];
+            stream.ReadExactly(bytes);
+            return bytes;
+        }
+    }
+}

@@ -1,0 +1,158 @@
+using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Store;
+using VividSleuth.Store.Shop;
+
+namespace VividSleuth.Server.Shop;
+
+public sealed record SettingsEntry(int Version, string HoldSigner, Keeping Keeping, Dictionary<string, Keeping> KeepingBySet);
+
+public sealed record LessonEntry(Guid Id, string Script, string Step, string EngineName, string Text, Guid? CaseId);
+
+public sealed record StockEntry(Guid Id, int Version, string Kind, string Fits, string Grade, int Count, string Where, string Remarks);
+
+/// <summary>What belongs to the shop and not to a case: how it works, what it learned, what lies on its shelves.</summary>
+public static class ShopEndpoints
+{
+    public static void MapShop(this RouteGroupBuilder api)
+    {
+        var group = api.MapGroup("").WithTags("shop");
+        group.MapGet("/settings", (SleuthDb db, CancellationToken cancel) => db.SettingsAsync(cancel));
+        group.MapPut("/settings", SetAsync).RequireAuthorization(p => p.RequireRole(Roles.Lead)).ProducesProblem(StatusCodes.Status409Conflict);
+        group.MapGet("/lessons", LessonsAsync);
+        group.MapPost("/lessons", LearnAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group.MapPost("/lessons/{id:guid}/withdraw", ForgetAsync).RequireAuthorization(Policies.Write);
+        group.MapGet("/stock", StockAsync);
+        group.MapPut("/stock/{id:guid}", ShelveAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status409Conflict);
+        group.MapPost("/stock/{id:guid}/withdraw", UnshelveAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status409Conflict);
+    }
+
+    public static async Task<ShopSettings> SettingsAsync(this SleuthDb db, CancellationToken cancel) =>
+        await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel) ?? new ShopSettings();
+
+    private static async Task<ShopSettings> SetAsync(SettingsEntry entry, SleuthDb db, CancellationToken cancel)
+    {
+        if (entry.HoldSigner is not (Roles.Lead or Roles.Mechanic))
+        {
+            throw new ProblemException(new Problem("holdSigner", $"A {entry.HoldSigner} cannot sign.", "Choose lead or mechanic."));
+        }
+
+        var standing = await db.Settings.SingleOrDefaultAsync(cancel);
+        if ((standing?.Version ?? 0) != entry.Version)
+        {
+            throw new ConflictException(entry, standing ?? new ShopSettings());
+        }
+
+        var settings = standing ?? db.Settings.Add(new ShopSettings()).Entity;
+        settings.HoldSigner = entry.HoldSigner;
+        settings.Keeping = entry.Keeping;
+        settings.KeepingBySet = entry.KeepingBySet;
+        settings.Version++;
+        await db.SaveChangesAsync(cancel);
+        return settings;
+    }
+
+    private static Task<List<Lesson>> LessonsAsync(string script, SleuthDb db, CancellationToken cancel) =>
+        db.Lessons.AsNoTracking().Where(l => l.Script == script && l.WithdrawnAt == null).OrderBy(l => l.At).ToListAsync(cancel);
+
+    private static async Task<Lesson> LearnAsync(LessonEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var db = recorder.Db;
+        if (await db.Lessons.AsNoTracking().SingleOrDefaultAsync(l => l.Id == entry.Id, cancel) is { } standing)
+        {
+            return standing;
+        }
+
+        if (knowledge.Script(entry.Script) is null)
+        {
+            throw new ProblemException(new Problem("script", $"“{entry.Script}” is no strip script.", "Choose one of those offered."));
+        }
+
+        if (string.IsNullOrWhiteSpace(entry.Text))
+        {
+            throw new ProblemException(new Problem("text", "A lesson needs words.", "Write what to do differently next time."));
+        }
+
+        var lesson = new Lesson
+        {
+            Id = entry.Id,
+            Script = entry.Script,
+            Step = entry.Step,
+            EngineName = entry.EngineName.Trim(),
+            Text = entry.Text.Trim(),
+            CaseId = entry.CaseId,
+            At = DateTimeOffset.UtcNow,
+            By = db.Writer,
+        };
+        db.Lessons.Add(lesson);
+        await db.SaveChangesAsync(cancel);
+        return lesson;
+    }
+
+    private static async Task<Lesson> ForgetAsync(Guid id, SleuthDb db, CancellationToken cancel)
+    {
+        var lesson = await db.Lessons.SingleOrDefaultAsync(l => l.Id == id, cancel) ?? throw Problems.NotHere("lesson");
+        lesson.WithdrawnAt ??= DateTimeOffset.UtcNow;
+        await db.SaveChangesAsync(cancel);
+        return lesson;
+    }
+
+    private static Task<List<StockPart>> StockAsync(SleuthDb db, CancellationToken cancel) =>
+        db.Stock.AsNoTracking().Where(s => s.WithdrawnAt == null).OrderBy(s => s.Number).ToListAsync(cancel);
+
+    private static async Task<StockPart> ShelveAsync(Guid id, StockEntry entry, Recorder recorder, CancellationToken cancel)
+    {
+        if (PartKinds.Find(entry.Kind) is null)
+        {
+            throw new ProblemException(new Problem("kind", $"“{entry.Kind}” is no kind of part.", "Choose one from the list."));
+        }
+
+        if (entry.Count is < 0 or > 10_000)
+        {
+            throw new ProblemException(new Problem("count", $"{entry.Count} of a part cannot lie on a shelf.", "Give 0 to 10,000."));
+        }
+
+        var db = recorder.Db;
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        // Numbers are given one after the other, so that two who shelve at once get two tags.
+        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(7100418)", cancel);
+        var part = await db.Stock.SingleOrDefaultAsync(s => s.Id == id, cancel);
+        if (part is not null && part.Version != entry.Version)
+        {
+            return entry.Version == 0 ? part : throw new ConflictException(entry, part);
+        }
+
+        part ??= db.Stock.Add(new StockPart { Id = id, Number = (await db.Stock.MaxAsync(s => (int?)s.Number, cancel) ?? 0) + 1 }).Entity;
+        part.Kind = entry.Kind;
+        part.Fits = entry.Fits.Trim();
+        part.Grade = entry.Grade.Trim();
+        part.Count = entry.Count;
+        part.Where = entry.Where.Trim();
+        part.Remarks = entry.Remarks.Trim();
+        part.Version++;
+        part.At = DateTimeOffset.UtcNow;
+        part.By = db.Writer;
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return part;
+    }
+
+    private static async Task<StockPart> UnshelveAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel)
+    {
+        var db = recorder.Db;
+        var part = await db.Stock.SingleOrDefaultAsync(s => s.Id == id, cancel) ?? throw Problems.NotHere("part on the shelf");
+        if (part.Version != withdrawal.Version)
+        {
+            throw new ConflictException(withdrawal, part);
+        }
+
+        part.WithdrawnAt = DateTimeOffset.UtcNow;
+        part.Remarks = $"{part.Remarks} Taken off: {withdrawal.Why}".Trim();
+        part.Version++;
+        await db.SaveChangesAsync(cancel);
+        return part;
+    }
+}

@@ -1,0 +1,115 @@
+using VividSleuth.Core.Cases;
+
+namespace VividSleuth.Store.Shop;
+
+/// <summary>How the shop works; one row.</summary>
+public sealed class ShopSettings
+{
+    public const int TheOne = 1;
+
+    public int Id { get; set; } = TheOne;
+
+    public int Version { get; set; }
+
+    /// <summary>Role that signs hold points.</summary>
+    public string HoldSigner { get; set; } = Roles.Lead;
+
+    /// <summary>How fasteners are kept where a set has no way of its own.</summary>
+    public Keeping Keeping { get; set; } = Keeping.Bag;
+
+    /// <summary>Ways of their own, by script, step and set: “pushrod-v8/head/head”.</summary>
+    public Dictionary<string, Keeping> KeepingBySet { get; set; } = [];
+}
+
+/// <summary>“This bolt first next time”: kept with the kind of engine, and met by the next such case at the right step.</summary>
+public sealed class Lesson
+{
+    public Guid Id { get; set; }
+
+    public string Script { get; set; } = "";
+
+    public string Step { get; set; } = "";
+
+    /// <summary>Engine as the case names it; the lesson is for all of the script, and nearest to this one.</summary>
+    public string EngineName { get; set; } = "";
+
+    public string Text { get; set; } = "";
+
+    public Guid? CaseId { get; set; }
+
+    public DateTimeOffset At { get; set; }
+
+    public string By { get; set; } = "";
+
+    public DateTimeOffset? WithdrawnAt { get; set; }
+}
+
+/// <summary>A part on the shelf: spare crankshaft, block, shells, pistons. Its tag is T with a number.</summary>
+public sealed class StockPart
+{
+    public Guid Id { get; set; }
+
+    public int Number { get; set; }
+
+    /// <summary>Kind of part, from the table of kinds.</summary>
+    public string Kind { get; set; } = "";
+
+    /// <summary>For which engines, what maker's number.</summary>
+    public string Fits { get; set; } = "";
+
+    /// <summary>Size grade: STD, 0.25, .010 …</summary>
+    public string Grade { get; set; } = "";
+
+    public int Count { get; set; } = 1;
+
+    public string Where { get; set; } = "";
+
+    public string Remarks { get; set; } = "";
+
+    public int Version { get; set; }
+
+    public DateTimeOffset At { get; set; }
+
+    public string By { get; set; } = "";
+
+    public DateTimeOffset? WithdrawnAt { get; set; }
+}
+
+public enum LabelState
+{
+    Waiting,
+    PaperOut,
+    Printed,
+    Cancelled,
+}
+
+/// <summary>Labels sent to the shop's printer.</summary>
+public sealed class LabelJob
+{
+    public Guid Id { get; set; }
+
+    public Guid CaseId { get; set; }
+
+    /// <summary>Addresses, one label each.</summary>
+    public List<string> Places { get; set; } = [];
+
+    public LabelState State { get; set; }
+
+    /// <summary>How many of its labels are out.</summary>
+    public int Printed { get; set; }
+
+    public DateTimeOffset At { get; set; }
+
+    public string By { get; set; } = "";
+}
+
+/// <summary>The simulated label printer that ships with the program: a roll of labels that runs out; one row.</summary>
+public sealed class LabelPrinter
+{
+    public const int FullRoll = 60;
+
+    public int Id { get; set; } = ShopSettings.TheOne;
+
+    /// <summary>Labels left on the roll.</summary>
+    public int Left { get; set; } = FullRoll;
+}

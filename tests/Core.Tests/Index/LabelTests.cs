@@ -1,0 +1,58 @@
+using VividSleuth.Core.Index;
+
+namespace VividSleuth.Core.Tests.Index;
+
+public sealed class LabelTests
+{
+    private readonly AddressTable _table = Engines.Table(Engines.InlineSix);
+
+    public static TheoryData<string> Sheets() => [.. LabelSheet.All.Select(s => s.Id)];
+
+    [Theory]
+    [MemberData(nameof(Sheets))]
+    public void No_label_leaves_its_paper_or_lies_on_another(string id)
+    {
+        var sheet = LabelSheet.Get(id);
+        var corners = Enumerable.Range(0, sheet.PerPage).Select(sheet.At).ToArray();
+        corners.ShouldAllBe(c =>
+            c.X >= 0 && c.Y >= 0 && c.X + sheet.Width <= sheet.PageWidth + 0.01 && c.Y + sheet.Height <= sheet.PageHeight + 0.01
+        );
+        for (var i = 0; i < corners.Length; i++)
+        {
+            for (var j = i + 1; j < corners.Length; j++)
+            {
+                var apart =
+                    Math.Abs(corners[i].X - corners[j].X) >= sheet.Width - 0.01 || Math.Abs(corners[i].Y - corners[j].Y) >= sheet.Height - 0.01;
+                apart.ShouldBeTrue($"{i} and {j}");
+            }
+        }
+    }
+
+    [Fact]
+    public void Labels_are_asked_for_by_address_or_kind()
+    {
+        LabelSheet.Places("r4, R4C rod-cap", _table).Select(p => p.Code).ShouldBe(["R4", "R4C", "R1C", "R2C", "R3C", "R5C", "R6C"]);
+        Should.Throw<ProblemException>(() => LabelSheet.Places(" ", _table)).Problems[0].Field.ShouldBe("places");
+        Should.Throw<ProblemException>(() => LabelSheet.Places("R4 R77", _table)).Problems[0].Text.ShouldContain("R77");
+        Should.Throw<ProblemException>(() => LabelSheet.Get("a0-1")).Problems[0].Field.ShouldBe("sheet");
+    }
+
+    [Fact]
+    public void Ten_thousand_labels_are_refused_before_anything_is_drawn() =>
+        Should
+            .Throw<ProblemException>(() => LabelSheet.Places(string.Join(' ', Enumerable.Repeat("R4", 10_000)), _table))
+            .Problems[0]
+            .Text.ShouldContain("10,000");
+
+    [Fact]
+    public void A_tag_is_read_back_and_one_of_another_case_is_told()
+    {
+        var (mine, other) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        TagCode.Read(TagCode.Write(mine, "R6L"), mine).ShouldBe("R6L");
+        TagCode.Read(" r6l ", mine).ShouldBe("r6l");
+        Should.Throw<ProblemException>(() => TagCode.Read(TagCode.Write(other, "R6L"), mine)).Problems[0].Text.ShouldContain("another case");
+        Should.Throw<ProblemException>(() => TagCode.Read("https://example.org/whatever", mine)).Problems[0].Text.ShouldContain("no tag of ours");
+        Should.Throw<ProblemException>(() => TagCode.Read("vivid-sleuth:zzz:R1", mine)).Problems[0].Remedy.ShouldContain("Type");
+        Should.Throw<ProblemException>(() => TagCode.Read("", mine));
+    }
+}

@@ -1,0 +1,151 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Strip;
+
+namespace VividSleuth.Core.Tests.Strip;
+
+public sealed class ScriptTests
+{
+    private static readonly EngineLayout Single = Engines.TwoStrokeTwin with
+    {
+        Arrangement = Arrangement.Single,
+        Cylinders = 1,
+        FiringOrder = [1],
+        Case = CaseBuild.Split,
+        Cooling = Cooling.Air,
+    };
+
+    private static readonly EngineLayout Four = Engines.InlineSix with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] };
+
+    /// <summary>For each script an engine of its kind.</summary>
+    private static readonly Dictionary<string, EngineLayout> Kinds = new()
+    {
+        ["handheld-two-stroke"] = Single,
+        ["motorcycle-two-stroke"] = Single with { GearboxInCase = true },
+        ["motorcycle-four-stroke"] = Single with
+        {
+            Cycle = WorkingCycle.FourStroke,
+            GearboxInCase = true,
+            ValveGear = ValveGear.Overhead,
+            RingsPerPiston = 3,
+        },
+        ["small-air-cooled"] = Single with
+        {
+            Cycle = WorkingCycle.FourStroke,
+            Bearings = BearingType.Plain,
+            Case = CaseBuild.Block,
+            ValveGear = ValveGear.Side,
+            RingsPerPiston = 3,
+        },
+        ["chain-ohc-four"] = Four with { ValveGear = ValveGear.Overhead },
+        ["twin-cam-six"] = Engines.InlineSix with { ValveGear = ValveGear.TwinOverhead, InletValves = 2, ExhaustValves = 2 },
+        ["twin-cam-v6"] = Engines.VeeEight with
+        {
+            Cylinders = 6,
+            FiringOrder = [1, 2, 3, 4, 5, 6],
+            ValveGear = ValveGear.TwinOverhead,
+            InletValves = 2,
+            ExhaustValves = 2,
+        },
+        ["pushrod-v8"] = Engines.VeeEight,
+        ["flat-four"] = Engines.FlatFour with { Case = CaseBuild.Split, Cooling = Cooling.Air },
+        ["side-valve-four"] = Four with { ValveGear = ValveGear.Side },
+        ["diesel-three"] = Engines.InlineSix with { Cylinders = 3, FiringOrder = [1, 3, 2], Fuel = FuelSystem.Diesel },
+        ["truck-six-in-frame"] = Engines.InlineSix with { Fuel = FuelSystem.Diesel },
+        ["two-stroke-twin-bed-plate"] = Engines.TwoStrokeTwin,
+        ["general"] = Engines.InlineSix,
+    };
+
+    public static TheoryData<string> Scripts() => [.. KnowledgeBase.BuiltIn.StripScripts.Select(s => s.Id)];
+
+    [Fact]
+    public void There_is_a_script_for_each_kind_of_engine()
+    {
+        KnowledgeBase.BuiltIn.StripScripts.Select(s => s.Id).Order().ShouldBe(Kinds.Keys.Order());
+        foreach (var (id, layout) in Kinds)
+        {
+            StripPlanner.ScriptOf(Engines.Case(layout), KnowledgeBase.BuiltIn).Id.ShouldBe(id);
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(Scripts))]
+    public void A_script_goes_from_arrival_to_the_bare_block(string id)
+    {
+        var plan = StripTests.Plan(Engines.Case(Kinds[id]));
+        plan.Steps[0].Id.ShouldBe("isolate");
+        plan.Steps[^1].Id.ShouldBe("wash");
+        var table = Engines.Table(Kinds[id]);
+        var off = plan.Steps.SelectMany(s => s.Releases).ToHashSet();
+        // Every piston, rod, head and joint is off at the end; the crankshaft too, but for an engine that stays in its frame.
+        string[] must = id == "truck-six-in-frame" ? ["piston", "rod", "head", "liner", "main-shell-upper"] : ["piston", "crankshaft"];
+        must.ShouldAllBe(k => off.Contains(k));
+        foreach (var kind in off.Concat(plan.Steps.SelectMany(s => s.Exposes)).Where(k => table.OfKind(k).Any()).Distinct())
+        {
+            Digger.To(table.OfKind(kind).First().Code, Engines.Case(Kinds[id]), table, KnowledgeBase.BuiltIn).Steps.ShouldNotBeEmpty();
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(Scripts))]
+    public void Nothing_is_washed_before_it_was_read_and_a_cap_goes_back_on_its_rod(string id)
+    {
+        var steps = StripPlanner.StepsOf(Engines.Case(Kinds[id]), KnowledgeBase.BuiltIn.Script(id)!);
+        steps.Single(s => s.Id == "wash").ReadFirst.ShouldNotBeEmpty();
+        foreach (var step in steps.Where(s => s.Releases.Contains("rod-cap") && s.Releases.Contains("rod-shell-upper")))
+        {
+            (step.Does + string.Join(' ', step.Ticks)).ToLowerInvariant().ShouldMatch("cap (refitted|back)");
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(Scripts))]
+    public void Timing_is_marked_before_a_chain_or_gear_is_disturbed(string id)
+    {
+        var order = StripTests.Plan(Engines.Case(Kinds[id])).Steps.Select(s => s.Id).ToList();
+        foreach (var marks in new[] { "timing-marks" }.Where(order.Contains))
+        {
+            foreach (var disturbs in new[] { "tensioner", "phasers", "camshaft-out", "timing-cover" }.Where(order.Contains))
+            {
+                order.IndexOf(marks).ShouldBeLessThan(order.IndexOf(disturbs), $"{id}: {disturbs}");
+            }
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(Scripts))]
+    public void Notes_are_whole_sentences_and_lists_were_not_cut_at_a_comma(string id)
+    {
+        foreach (var step in KnowledgeBase.BuiltIn.Script(id)!.Steps)
+        {
+            step.Ticks.Concat(step.Cautions).Concat(step.MayHold).Concat(step.Photos).ShouldAllBe(t => char.IsUpper(t[0]), step.Id);
+            step.After.Values.ShouldAllBe(v => v.EndsWith('.'), step.Id);
+        }
+    }
+
+    [Fact]
+    public void A_script_with_an_unknown_kind_a_circle_or_a_negative_count_does_not_load()
+    {
+        Load("[flywheels]", "{}", 1).ShouldContain("flywheels");
+        Load("[flywheel]", "{ two: First. }", 1).ShouldContain("in a circle");
+        Load("[flywheel]", "{}", -2).ShouldContain("-2");
+        Load("[flywheel]", "{ nine: First. }", 1).ShouldContain("nine");
+
+        static string Load(string exposes, string after, int count)
+        {
+            var text = $$"""
+                - id: x
+                  name: X
+                  provenance: "common practice, no source"
+                  steps:
+                    - { id: one, name: One, after: {{after}}, exposes: {{exposes}}, fasteners: [{ id: a, name: bolts, count: {{count}} }] }
+                    - { id: two, name: Two, after: { one: First. } }
+                """;
+            var problem = Should.Throw<ProblemException>(() => KnowledgeBase.Load([("knowledge/strip/x.yaml", text)])).Problems[0];
+            problem.Field.ShouldBe("knowledge/strip/x.yaml");
+            return problem.Text;
+        }
+    }
+}

@@ -1,0 +1,123 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
+import { keys } from '../api/queries';
+import { useCaseContext } from '../casebook/CaseShell';
+import { useMayWrite } from '../shop/Header';
+import { useWriteId } from '../strip/useStrip';
+import { Field, moment, Trouble } from '../ui/basics';
+
+const jobWords: Record<Schemas['LabelState'], string> = {
+  waiting: 'waiting',
+  paperOut: 'paper out',
+  printed: 'printed',
+  cancelled: 'cancelled',
+};
+
+/** Labels for the parts that are off: as a sheet to print, or on the shop's label printer. */
+export function Labels() {
+  const { engineCase, answers } = useCaseContext();
+  const mayWrite = useMayWrite();
+  const client = useQueryClient();
+  const off = answers.places.filter((p) => p.appears && p.custody !== 'onEngine').map((p) => p.place);
+  const [typed, setTyped] = useState<string | null>(null);
+  const [sheet, setSheet] = useState('a4-24');
+  const id = useWriteId();
+  const places = typed ?? off.join(' ');
+  const sheets = useQuery({
+    queryKey: ['label-sheets'],
+    queryFn: () => unwrap(api.GET('/api/label-sheets')),
+    staleTime: Infinity,
+  });
+  const printer = useQuery({
+    queryKey: keys.printer,
+    queryFn: () => unwrap(api.GET('/api/printer')),
+    enabled: mayWrite,
+  });
+  const settle = () => client.invalidateQueries({ queryKey: keys.printer });
+  const order = useMutation<Schemas['LabelJob'], ApiProblem, void>({
+    mutationFn: () =>
+      unwrap(
+        api.POST('/api/cases/{caseId}/label-jobs', {
+          params: { path: { caseId: engineCase.id } },
+          body: { id: id.get(), places },
+        }),
+      ),
+    onSuccess: () => (id.settle(), settle()),
+  });
+  const load = useMutation<unknown, ApiProblem, void>({
+    mutationFn: () => unwrap(api.POST('/api/printer/paper')),
+    onSuccess: settle,
+  });
+  const cancel = useMutation<unknown, ApiProblem, string>({
+    mutationFn: (job) => unwrap(api.POST('/api/label-jobs/{id}/cancel', { params: { path: { id: job } } })),
+    onSuccess: settle,
+  });
+  const href = `/api/cases/${engineCase.id}/labels?places=${encodeURIComponent(places)}&sheet=${sheet}`;
+  const jobs = printer.data?.jobs.filter((j) => j.caseId === engineCase.id).slice(0, 4) ?? [];
+  return (
+    <section className="sheet p-4">
+      <h2 className="text-xl">Labels</h2>
+      <Field label="For which parts" hint="Addresses, or a kind such as rod-cap.">
+        <textarea
+          className="entry fig uppercase"
+          rows={2}
+          value={places}
+          onChange={(e) => setTyped(e.target.value)}
+        />
+      </Field>
+      <div className="mt-2 flex flex-wrap items-end gap-2">
+        <label className="min-w-52 flex-1">
+          <span className="label">Paper</span>
+          <select className="entry" value={sheet} onChange={(e) => setSheet(e.target.value)}>
+            {sheets.data?.map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <a className="key flex items-center" href={href} target="_blank" rel="noreferrer">
+          Open the PDF
+        </a>
+        {mayWrite && (
+          <button className="key key-go" disabled={order.isPending} onClick={() => order.mutate()}>
+            Print single tags
+          </button>
+        )}
+      </div>
+      <Trouble problem={order.error ?? load.error ?? cancel.error} />
+      {printer.data && (
+        <div className="mt-3 border-t border-line pt-2">
+          <p className="flex flex-wrap items-center gap-3">
+            <span>
+              Label printer (simulated): <b className="fig">{printer.data.left}</b> of {printer.data.roll}{' '}
+              labels left
+            </span>
+            <button className="key text-sm" disabled={load.isPending} onClick={() => load.mutate()}>
+              Put in a new roll
+            </button>
+          </p>
+          <ul>
+            {jobs.map((j) => (
+              <li key={j.id} className="flex items-center gap-2">
+                <span className={j.state === 'paperOut' ? 'font-bold text-lead' : ''}>
+                  <span className="fig">
+                    {j.printed}/{j.places.length}
+                  </span>{' '}
+                  {jobWords[j.state]}
+                </span>
+                <span className="flex-1 text-sm text-soft">{moment(j.at)}</span>
+                {(j.state === 'paperOut' || j.state === 'waiting') && (
+                  <button className="min-h-9 underline" onClick={() => cancel.mutate(j.id)}>
+                    Cancel
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,89 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ApiProblem, unwrap } from '../api/client';
+import { keys } from '../api/queries';
+import { useCaseContext } from '../casebook/CaseShell';
+import { Addr, Trouble } from '../ui/basics';
+import { attitudeWords, minutesText } from './useStrip';
+
+/** Take off only what exposes the suspect: the least work to one part. */
+export function Dig({ onStep }: { onStep: (id: string) => void }) {
+  const { engineCase, answers } = useCaseContext();
+  const [typed, setTyped] = useState('');
+  const [target, setTarget] = useState<string | null>(null);
+  const suspect = answers.trace.ranking[0]?.place;
+  const dig = useQuery({
+    queryKey: [...keys.case(engineCase.id), 'dig', target],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/cases/{caseId}/dig', {
+          params: { path: { caseId: engineCase.id }, query: { target: target! } },
+        }),
+      ),
+    enabled: target !== null,
+    retry: false,
+  });
+  return (
+    <div>
+      <h2 className="text-xl">The least work to one part</h2>
+      <form
+        className="mt-2 flex items-end gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          setTarget(typed.trim().toUpperCase());
+        }}
+      >
+        <label className="flex-1">
+          <span className="label">Which part do you want to see?</span>
+          <input
+            className="entry fig text-xl uppercase"
+            placeholder="K3, P1T …"
+            value={typed}
+            onChange={(e) => setTyped(e.target.value)}
+            required
+          />
+        </label>
+        <button className="key key-go">Dig</button>
+      </form>
+      {suspect && target === null && (
+        <button
+          className="key mt-2"
+          onClick={() => {
+            setTyped(suspect);
+            setTarget(suspect);
+          }}
+        >
+          To the suspect, <Addr code={suspect} />
+        </button>
+      )}
+      <div className="mt-3" aria-live="polite">
+        <Trouble problem={dig.error as ApiProblem | null} />
+        {dig.data && !dig.error && (
+          <>
+            <p className="text-lg font-bold">{dig.data.words}</p>
+            <ol className="sheet mt-2 divide-y divide-line">
+              {dig.data.steps.map((s, i) => (
+                <li key={s.id}>
+                  <button
+                    className="flex min-h-11 w-full items-center gap-3 px-3 py-1 text-left"
+                    onClick={() => onStep(s.id)}
+                  >
+                    <span className="fig w-6 text-right text-soft">{i + 1}</span>
+                    <span className="flex-1 leading-tight">
+                      {s.name}
+                      {s.share < 1 && <b> (only at {dig.data.target})</b>}
+                      {s.attitude !== 'upright' && (
+                        <span className="text-sm text-soft"> · {attitudeWords[s.attitude]}</span>
+                      )}
+                    </span>
+                    <span className="fig text-sm">{minutesText(s.minutes)}</span>
+                  </button>
+                </li>
+              ))}
+            </ol>
+          </>
+        )}
+      </div>
+    </div>
+  );
+}

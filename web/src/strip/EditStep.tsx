@@ -1,0 +1,308 @@
+import { useState } from 'react';
+import { api, unwrap, type Schemas } from '../api/client';
+import { useWrite } from '../api/queries';
+import { useCaseContext } from '../casebook/CaseShell';
+import { Choice, Field, Trouble } from '../ui/basics';
+import { entriesOf } from '../ui/words';
+import { attitudeWords, useWriteId, type Step } from './useStrip';
+
+type Draft = Schemas['StripStep'];
+
+const bare: Draft = {
+  id: '',
+  name: '',
+  provenance: '',
+  does: '',
+  ticks: [],
+  after: {},
+  attitude: 'upright',
+  end: null,
+  crank: '',
+  fasteners: [],
+  pattern: '',
+  minutes: 10,
+  minutesEach: 0,
+  per: 'inAll',
+  oneAtATime: false,
+  helper: false,
+  tools: [],
+  photos: [],
+  exposes: [],
+  releases: [],
+  readFirst: [],
+  parts: false,
+  mayHold: [],
+  cautions: [],
+  holdPoint: false,
+  applies: {
+    cycle: null,
+    bearings: null,
+    arrangement: null,
+    valves: null,
+    fuel: null,
+    case: null,
+    gearbox: null,
+    cylinders: null,
+  },
+};
+
+/** The step as it is done here; counts by station become plain counts. */
+function draftOf(step: Step, after: Record<string, string>): Draft {
+  return {
+    ...bare,
+    id: step.id,
+    name: step.name,
+    does: step.does,
+    ticks: step.ticks,
+    after,
+    attitude: step.attitude,
+    end: step.end,
+    crank: step.crank,
+    fasteners: step.sets.map((s) => ({ ...s.set, count: s.expected, per: 'inAll' })),
+    pattern: step.pattern,
+    minutes: step.minutes,
+    helper: step.helper,
+    tools: step.tools,
+    photos: step.photos,
+    exposes: step.exposes,
+    releases: step.releases,
+    parts: step.parts,
+    mayHold: step.mayHold,
+    cautions: step.cautions,
+    holdPoint: step.holdPoint,
+  };
+}
+
+const lines = (text: string) =>
+  text
+    .split('\n')
+    .map((l) => l.trim())
+    .filter(Boolean);
+
+/** A step added to this strip, or one of the script's as it is done here, with the reason. */
+export function EditStep({ step, onEnd }: { step: Step | null; onEnd: (id: string | null) => void }) {
+  const { engineCase, answers } = useCaseContext();
+  const names = new Map(answers.strip.steps.map((s) => [s.id, s.name]));
+  const [draft, setDraft] = useState<Draft>(() => (step ? draftOf(step, step.after) : bare));
+  const [reason, setReason] = useState('');
+  const [added, setAdded] = useState('');
+  const id = useWriteId();
+  const set = (change: Partial<Draft>) => setDraft((d) => ({ ...d, ...change }));
+  const setFastener = (i: number, change: Partial<Schemas['FastenerSet']>) =>
+    set({ fasteners: draft.fasteners.map((f, k) => (k === i ? { ...f, ...change } : f)) });
+  const save = useWrite(engineCase.id, () => {
+    const stepId =
+      draft.id ||
+      `own-${draft.name
+        .toLowerCase()
+        .replace(/[^a-z0-9]+/g, '-')
+        .slice(0, 40)}-${id.get().slice(-4)}`;
+    return unwrap(
+      api.POST('/api/cases/{caseId}/own-steps', {
+        params: { path: { caseId: engineCase.id } },
+        body: { id: id.get(), step: { ...draft, id: stepId }, reason },
+      }),
+    ).then((r) => (onEnd(stepId), r));
+  });
+  const before = Object.entries(draft.after);
+  return (
+    <form
+      className="sheet mx-auto max-w-3xl space-y-4 p-5"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!save.isPending) save.mutate(undefined);
+      }}
+    >
+      <h2 className="text-2xl">{step ? `Change “${step.name}”` : 'A step of your own'}</h2>
+      <p className="text-soft">Only in this case. What is done stays done.</p>
+      <Field label="Name">
+        <input
+          className="entry"
+          value={draft.name}
+          onChange={(e) => set({ name: e.target.value })}
+          required
+        />
+      </Field>
+      <Field label="What to do">
+        <textarea
+          className="entry"
+          rows={2}
+          value={draft.does}
+          onChange={(e) => set({ does: e.target.value })}
+        />
+      </Field>
+      <div className="flex flex-wrap gap-x-6 gap-y-3">
+        <Choice
+          label="Engine"
+          value={draft.attitude}
+          options={entriesOf(attitudeWords)}
+          onChange={(attitude) => set({ attitude })}
+        />
+        <Field label="Minutes">
+          <input
+            className="entry fig w-28"
+            type="number"
+            min={0}
+            value={draft.minutes}
+            onChange={(e) => set({ minutes: Number(e.target.value) })}
+          />
+        </Field>
+        <label className="flex min-h-11 items-center gap-3 self-end">
+          <input
+            type="checkbox"
+            className="size-6"
+            checked={draft.parts}
+            onChange={(e) => set({ parts: e.target.checked })}
+          />
+          Two pieces part: locked until the count agrees
+        </label>
+        <label className="flex min-h-11 items-center gap-3 self-end">
+          <input
+            type="checkbox"
+            className="size-6"
+            checked={draft.holdPoint}
+            onChange={(e) => set({ holdPoint: e.target.checked })}
+          />
+          Hold point
+        </label>
+      </div>
+      <fieldset>
+        <legend className="label">What must come first, and why</legend>
+        <ul className="space-y-1.5">
+          {before.map(([other, why]) => (
+            <li key={other} className="flex flex-wrap items-center gap-2">
+              <span className="basis-52 font-semibold">{names.get(other) ?? other}</span>
+              <input
+                className="entry min-w-40 flex-1"
+                aria-label={`Why after ${names.get(other) ?? other}`}
+                value={why}
+                onChange={(e) => set({ after: { ...draft.after, [other]: e.target.value } })}
+              />
+              <button
+                type="button"
+                className="key"
+                aria-label={`Not after ${names.get(other) ?? other}`}
+                onClick={() => set({ after: Object.fromEntries(before.filter(([k]) => k !== other)) })}
+              >
+                ✕
+              </button>
+            </li>
+          ))}
+        </ul>
+        <select
+          className="entry mt-2"
+          aria-label="Add a step that must come first"
+          value={added}
+          onChange={(e) => {
+            if (e.target.value) set({ after: { ...draft.after, [e.target.value]: '' } });
+            setAdded('');
+          }}
+        >
+          <option value="">Add a step that must come first …</option>
+          {answers.strip.steps
+            .filter((s) => s.id !== draft.id && !(s.id in draft.after))
+            .map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.name}
+              </option>
+            ))}
+        </select>
+      </fieldset>
+      <fieldset>
+        <legend className="label">Fasteners</legend>
+        <ul className="space-y-2">
+          {draft.fasteners.map((f, i) => (
+            <li key={f.id} className="flex flex-wrap gap-2">
+              <input
+                className="entry fig w-20"
+                type="number"
+                min={1}
+                aria-label="How many"
+                value={f.count}
+                onChange={(e) => setFastener(i, { count: Number(e.target.value) })}
+              />
+              <input
+                className="entry min-w-36 flex-1"
+                aria-label="What they are"
+                placeholder="cover bolts"
+                value={f.name}
+                onChange={(e) => setFastener(i, { name: e.target.value })}
+              />
+              <input
+                className="entry fig w-28"
+                aria-label="Thread"
+                placeholder="M8×1.25"
+                value={f.thread}
+                onChange={(e) => setFastener(i, { thread: e.target.value })}
+              />
+              <input
+                className="entry min-w-36 flex-1"
+                aria-label="Hidden where"
+                placeholder="hidden where, if so"
+                value={f.hidden}
+                onChange={(e) => setFastener(i, { hidden: e.target.value })}
+              />
+              <button
+                type="button"
+                className="key"
+                aria-label={`Without ${f.name}`}
+                onClick={() => set({ fasteners: draft.fasteners.filter((_, k) => k !== i) })}
+              >
+                ✕
+              </button>
+            </li>
+          ))}
+        </ul>
+        <button
+          type="button"
+          className="key mt-2"
+          onClick={() =>
+            set({
+              fasteners: [
+                ...draft.fasteners,
+                {
+                  id: `own-${draft.fasteners.length + 1}`,
+                  name: '',
+                  count: 1,
+                  per: 'inAll',
+                  thread: '',
+                  head: '',
+                  lengths: [],
+                  washers: '',
+                  locking: '',
+                  leftHand: false,
+                  oneTime: false,
+                  hidden: '',
+                  holes: [],
+                  needsMap: false,
+                },
+              ],
+            })
+          }
+        >
+          Add a set
+        </button>
+      </fieldset>
+      <Field label="What may still hold it, one a line">
+        <textarea
+          className="entry"
+          rows={2}
+          value={draft.mayHold.join('\n')}
+          onChange={(e) => set({ mayHold: lines(e.target.value) })}
+        />
+      </Field>
+      <Field label="Why it differs; it stays with the case">
+        <input className="entry" value={reason} onChange={(e) => setReason(e.target.value)} required />
+      </Field>
+      <Trouble problem={save.error} />
+      <div className="flex gap-2">
+        <button className="key key-go" disabled={save.isPending}>
+          Put it in the strip
+        </button>
+        <button type="button" className="key" onClick={() => onEnd(null)}>
+          Leave it as it was
+        </button>
+      </div>
+    </form>
+  );
+}

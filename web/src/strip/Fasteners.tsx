@@ -1,0 +1,290 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
+import { keys, useMe, useWrite } from '../api/queries';
+import { useCaseContext } from '../casebook/CaseShell';
+import { useMayWrite } from '../shop/Header';
+import { Trouble } from '../ui/basics';
+import { entriesOf, stands } from '../ui/words';
+import { HoleMap } from './HoleMap';
+import { keepingWords, useSettings, type SetLedger, type Step, type useStripWrites } from './useStrip';
+
+const lives = [
+  ['soaked', 'Soaked'],
+  ['drilled', 'Drilled'],
+  ['sent', 'Left for the shop'],
+  ['restOut', 'Rest is out'],
+] as const;
+
+/** The ledger of a step: how many of each set are out, how they are kept, and the life of the broken ones. */
+export function Fasteners({ step, writes }: { step: Step; writes: ReturnType<typeof useStripWrites> }) {
+  return (
+    <div>
+      <h3 className="text-lg">
+        Fasteners: <span className="fig">{step.expected - step.open}</span> of{' '}
+        <span className="fig">{step.expected}</span> out
+      </h3>
+      <ul className="mt-1 space-y-2">
+        {step.sets.map((s) => (
+          <SetRow key={s.set.id} step={step} ledger={s} writes={writes} />
+        ))}
+      </ul>
+      <Trouble problem={writes.move.error} />
+    </div>
+  );
+}
+
+function facts({ set }: SetLedger) {
+  return [
+    set.thread,
+    set.head,
+    set.lengths.length > 0 &&
+      `${set.lengths.join(' and ')} mm long${set.lengths.length > 1 ? ', lengths differ' : ''}`,
+    set.washers,
+  ]
+    .filter(Boolean)
+    .join(' · ');
+}
+
+function SetRow({
+  step,
+  ledger,
+  writes,
+}: {
+  step: Step;
+  ledger: SetLedger;
+  writes: ReturnType<typeof useStripWrites>;
+}) {
+  const { answers } = useCaseContext();
+  const mayWrite = useMayWrite();
+  const settings = useSettings();
+  const { set } = ledger;
+  const key = `${answers.strip.script}/${step.id}/${set.id}`;
+  const usual = settings.data?.keepingBySet[key] ?? settings.data?.keeping ?? 'bag';
+  const [more, setMore] = useState(false);
+  const [keeping, setKeeping] = useState<Schemas['Keeping'] | null>(null);
+  const [where, setWhere] = useState<string | null>(null);
+  const kept = keeping ?? ledger.keeping ?? usual;
+  const place = where ?? ledger.where;
+  const move = (change: Partial<Schemas['FastenerEntry']>) => {
+    if (writes.move.isPending) return;
+    writes.move.mutate({
+      step: step.id,
+      set: set.id,
+      state: 'out',
+      count: 1,
+      hole: 0,
+      length: null,
+      keeping: kept,
+      where: place,
+      note: '',
+      ...change,
+    });
+  };
+  const may = mayWrite && step.state === null;
+  return (
+    <li
+      className={`rounded-lg border-2 p-3 ${ledger.in === 0 && ledger.broken === 0 ? 'border-oil' : ledger.in < 0 ? 'border-lead' : 'border-line'}`}
+    >
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+        <p className="fig text-3xl font-bold" aria-label={`${ledger.out} of ${ledger.expected} out`}>
+          {ledger.out}
+          <span className="text-xl text-soft">/{ledger.expected}</span>
+        </p>
+        <div className="min-w-40 flex-1">
+          <p className="leading-tight font-semibold">{set.name}</p>
+          <p className="text-sm text-soft">{facts(ledger)}</p>
+        </div>
+        {may && !set.needsMap && (
+          <div className="flex gap-1.5">
+            <button
+              className="key"
+              aria-label={`One ${set.name} back in`}
+              disabled={ledger.out === 0}
+              onClick={() => move({ state: 'backIn' })}
+            >
+              −1
+            </button>
+            <button
+              className="key"
+              aria-label={`One ${set.name} out`}
+              disabled={ledger.in < 1}
+              onClick={() => move({})}
+            >
+              +1
+            </button>
+            <button
+              className="key key-go"
+              aria-label={`All ${ledger.in} ${set.name} out`}
+              disabled={ledger.in < 1}
+              onClick={() => move({ count: ledger.in })}
+            >
+              All {Math.max(0, ledger.in)}
+            </button>
+          </div>
+        )}
+      </div>
+      <div className="mt-1 flex flex-wrap gap-1.5 text-sm">
+        {set.hidden && (
+          <span className="rounded border-2 border-lead bg-lead-tint px-2 py-0.5">
+            <b>Hidden:</b> {set.hidden}
+          </span>
+        )}
+        {set.leftHand && (
+          <span className="rounded border-2 border-lead bg-lead-tint px-2 py-0.5 font-bold">
+            ↺ Left-hand thread
+          </span>
+        )}
+        {set.locking && (
+          <span className="rounded border-2 border-line px-2 py-0.5">Locked: {set.locking}</span>
+        )}
+        {set.oneTime && (
+          <span className="rounded border-2 border-brass bg-brass-tint px-2 py-0.5">
+            Used once: keep as a gauge, order new
+          </span>
+        )}
+        {ledger.broken > 0 && (
+          <span className="rounded border-2 border-lead bg-lead px-2 py-0.5 font-bold text-sheet">
+            {ledger.broken} broken, rest still in
+          </span>
+        )}
+        {ledger.in < 0 && (
+          <span className="font-bold text-lead">More out than there should be: count again.</span>
+        )}
+      </div>
+      {ledger.holes.length > 0 && <HoleMap ledger={ledger} mayWrite={may} onMove={move} />}
+      {ledger.life.length > 0 && (
+        <ul className="mt-2 border-l-4 border-lead pl-3 text-sm">
+          {ledger.life.map((l, i) => (
+            <li key={i}>{l}</li>
+          ))}
+        </ul>
+      )}
+      {mayWrite && ledger.broken > 0 && (
+        <div
+          className="mt-2 flex flex-wrap gap-1.5"
+          role="group"
+          aria-label="What was done with the broken one"
+        >
+          {lives.map(([state, name]) => (
+            <button key={state} className="key text-sm" onClick={() => move({ state })}>
+              {name}
+            </button>
+          ))}
+        </div>
+      )}
+      {may && (
+        <button
+          className="mt-1 min-h-9 text-sm text-soft underline underline-offset-4"
+          aria-expanded={more}
+          onClick={() => setMore(!more)}
+        >
+          {ledger.out > 0
+            ? `Kept ${keepingWords[kept]}${place ? `, ${place}` : ''}`
+            : `Keep ${keepingWords[kept]}`}
+          {' · '}one broke
+        </button>
+      )}
+      {more && may && (
+        <div className="mt-2 space-y-2 border-t border-line pt-2">
+          <div className="flex flex-wrap gap-1.5" role="group" aria-label={`How ${set.name} are kept`}>
+            {entriesOf(keepingWords).map(([k, name]) => (
+              <button key={k} className="key text-sm" aria-pressed={kept === k} onClick={() => setKeeping(k)}>
+                {name}
+              </button>
+            ))}
+          </div>
+          <input
+            className="entry"
+            aria-label="Which bag or row"
+            placeholder="Which bag or row"
+            value={place}
+            onChange={(e) => setWhere(e.target.value)}
+          />
+          <div className="flex flex-wrap gap-1.5">
+            <AlwaysSo setKey={key} keeping={kept} usual={usual} />
+            <button
+              className="key text-sm"
+              disabled={ledger.in < 1}
+              onClick={() => move({ state: 'broken' })}
+            >
+              One broke off
+            </button>
+          </div>
+          <Moves step={step} set={set.id} />
+        </div>
+      )}
+    </li>
+  );
+}
+
+/** A lead makes this way of keeping the shop's own for the set. */
+function AlwaysSo({
+  setKey,
+  keeping,
+  usual,
+}: {
+  setKey: string;
+  keeping: Schemas['Keeping'];
+  usual: Schemas['Keeping'];
+}) {
+  const client = useQueryClient();
+  const settings = useSettings();
+  const { data: me } = useMe();
+  const save = useMutation<unknown, ApiProblem, void>({
+    mutationFn: () => {
+      const { version, holdSigner, keeping: all, keepingBySet } = settings.data!;
+      return unwrap(
+        api.PUT('/api/settings', {
+          body: { version, holdSigner, keeping: all, keepingBySet: { ...keepingBySet, [setKey]: keeping } },
+        }),
+      );
+    },
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.settings }),
+  });
+  if (me?.role !== 'lead' || !settings.data || keeping === usual) return null;
+  return (
+    <>
+      <button className="key text-sm" disabled={save.isPending} onClick={() => save.mutate()}>
+        Always keep this set so
+      </button>
+      <Trouble problem={save.error} />
+    </>
+  );
+}
+
+/** What was counted, each to be taken back with a reason. */
+function Moves({ step, set }: { step: Step; set: string }) {
+  const { engineCase } = useCaseContext();
+  const withdraw = useWrite(engineCase.id, (m: Schemas['FastenerMove']) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/fasteners/{id}/withdraw', {
+        params: { path: { caseId: engineCase.id, id: m.id } },
+        body: { why: 'miscounted', version: m.version },
+      }),
+    ),
+  );
+  const moves = engineCase.fastenerMoves.filter((m) => stands(m) && m.step === step.id && m.set === set);
+  if (moves.length === 0) return null;
+  return (
+    <ul className="text-sm">
+      {moves.slice(-6).map((m) => (
+        <li key={m.id} className="flex items-center gap-2">
+          <span className="flex-1">
+            {m.count} {m.state === 'out' ? 'out' : m.state === 'backIn' ? 'back in' : m.state}
+            {m.hole > 0 && `, hole ${m.hole}`}
+            {m.length !== null && `, ${m.length} mm`}, {m.by}
+          </span>
+          <button
+            className="min-h-9 px-2 underline underline-offset-4"
+            disabled={withdraw.isPending}
+            onClick={() => withdraw.mutate(m)}
+          >
+            Miscounted
+          </button>
+        </li>
+      ))}
+      <Trouble problem={withdraw.error} />
+    </ul>
+  );
+}

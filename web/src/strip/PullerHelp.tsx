@@ -1,0 +1,87 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
+import { Choice, Field, Trouble } from '../ui/basics';
+
+const grades: readonly (readonly [Schemas['BoltGrade'], string])[] = [
+  ['class46', '4.6'],
+  ['class58', '5.8'],
+  ['class88', '8.8'],
+  ['class109', '10.9'],
+  ['class129', '12.9'],
+  ['grade2', 'Gr 2'],
+  ['grade5', 'Gr 5'],
+  ['grade8', 'Gr 8'],
+];
+
+/** Whether the bolts of a puller carry the pull, before one flies. */
+export function PullerHelp() {
+  const [thread, setThread] = useState('M10');
+  const [grade, setGrade] = useState<Schemas['BoltGrade']>('class88');
+  const [bolts, setBolts] = useState('2');
+  const [torque, setTorque] = useState('120');
+  const [screw, setScrew] = useState('M16');
+  const query = { thread, grade, bolts: Number(bolts), torque: Number(torque), screw };
+  const answer = useQuery({
+    queryKey: ['puller', query],
+    queryFn: () => unwrap(api.GET('/api/puller', { params: { query } })),
+    enabled: thread.length > 1 && screw.length > 1 && query.bolts > 0 && query.torque > 0,
+    placeholderData: (before) => before,
+    retry: false,
+  });
+  const check = answer.data?.check;
+  const tone = !check
+    ? ''
+    : check.share > 1
+      ? 'border-lead bg-lead-tint'
+      : check.share > 0.75
+        ? 'border-brass bg-brass-tint'
+        : 'border-oil bg-oil-tint';
+  return (
+    <div className="space-y-3">
+      <h2 className="text-xl">Will the puller’s bolts hold?</h2>
+      <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-2">
+        Bolts break without warning: eye protection, stand out of line, protect the shaft’s nose.
+      </p>
+      <div className="grid grid-cols-2 gap-2">
+        <Field label="Puller bolts, thread">
+          <input className="entry fig" value={thread} onChange={(e) => setThread(e.target.value)} />
+        </Field>
+        <Field label="How many share the pull">
+          <input
+            className="entry fig"
+            inputMode="numeric"
+            value={bolts}
+            onChange={(e) => setBolts(e.target.value)}
+          />
+        </Field>
+        <Field label="Forcing screw, thread">
+          <input className="entry fig" value={screw} onChange={(e) => setScrew(e.target.value)} />
+        </Field>
+        <Field label="Torque on it, N·m">
+          <input
+            className="entry fig"
+            inputMode="decimal"
+            value={torque}
+            onChange={(e) => setTorque(e.target.value)}
+          />
+        </Field>
+      </div>
+      <Choice label="Mark on the bolts’ heads" value={grade} options={grades} onChange={setGrade} />
+      <Trouble problem={answer.error as ApiProblem | null} />
+      {check && !answer.error && (
+        <div className={`rounded-lg border-4 p-3 ${tone}`} aria-live="polite">
+          <p className="text-2xl font-extrabold">{Math.round(check.share * 100)} % of the proof load</p>
+          <p>{check.words}</p>
+          <p className="fig mt-1 text-sm">
+            {answer.data!.thread.name}: {check.proof.toFixed(1)} kN each · pull {answer.data!.pull.toFixed(1)}{' '}
+            kN, {check.each.toFixed(1)} kN a bolt
+          </p>
+        </div>
+      )}
+      <p className="text-sm text-soft">
+        Proof load after ISO 898-1 and SAE J429; pull F = T / (0.2 · d), a rule of thumb for a dry thread.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,76 @@
+import { useQuery } from '@tanstack/react-query';
+import { useRef } from 'react';
+import { v7 } from 'uuid';
+import { api, unwrap, type Schemas } from '../api/client';
+import { keys, useWrite } from '../api/queries';
+
+export type Step = Schemas['PlannedStep'];
+export type SetLedger = Schemas['SetLedger'];
+export type Move = Omit<Schemas['FastenerEntry'], 'id' | 'step'>;
+
+export const attitudeWords: Record<Schemas['Attitude'], string> = {
+  upright: 'upright',
+  inverted: 'upside down',
+  onEnd: 'on its end',
+};
+
+export const keepingWords: Record<Schemas['Keeping'], string> = {
+  ownHole: 'back in its own hole',
+  bag: 'in a bag',
+  benchRow: 'in a row on the bench',
+};
+
+/** An id that is made once for each thing written, so that a double press or a repeated send writes it once. */
+export function useWriteId() {
+  const id = useRef(v7());
+  return {
+    get: () => id.current,
+    settle: () => {
+      id.current = v7();
+    },
+  };
+}
+
+/** Writes to the strip of a case; each returns what the server wrote. */
+export function useStripWrites(caseId: string) {
+  const path = { caseId };
+  const ids = { step: useWriteId(), mark: useWriteId(), move: useWriteId(), sign: useWriteId() };
+  const step = useWrite(caseId, (body: Omit<Schemas['StepEntry'], 'id'>) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/steps', { params: { path }, body: { id: ids.step.get(), ...body } }),
+    ).then((r) => (ids.step.settle(), r)),
+  );
+  const mark = useWrite(caseId, (body: Omit<Schemas['StepMarkEntry'], 'id'>) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/step-marks', { params: { path }, body: { id: ids.mark.get(), ...body } }),
+    ).then((r) => (ids.mark.settle(), r)),
+  );
+  const move = useWrite(caseId, (body: Omit<Schemas['FastenerEntry'], 'id'>) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/fasteners', { params: { path }, body: { id: ids.move.get(), ...body } }),
+    ).then((r) => (ids.move.settle(), r)),
+  );
+  const sign = useWrite(caseId, (body: Omit<Schemas['SignOffEntry'], 'id'>) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/sign-offs', { params: { path }, body: { id: ids.sign.get(), ...body } }),
+    ).then((r) => (ids.sign.settle(), r)),
+  );
+  return { step, mark, move, sign };
+}
+
+export const useSettings = () =>
+  useQuery({ queryKey: keys.settings, queryFn: () => unwrap(api.GET('/api/settings')), staleTime: 60_000 });
+
+export const useLessons = (script: string) =>
+  useQuery({
+    queryKey: [...keys.lessons, script],
+    queryFn: () => unwrap(api.GET('/api/lessons', { params: { query: { script } } })),
+    staleTime: 60_000,
+  });
+
+/** The part of an engine's name that tells its kind: “Hollin BG-6, 9.6 l inline six” is a Hollin BG-6. */
+export const kindOf = (engineName: string) => engineName.split(',')[0]!.trim();
+
+/** Minutes as one says them. */
+export const minutesText = (m: number) =>
+  m < 60 ? `${Math.round(m)} min` : `${Math.floor(m / 60)} h ${String(Math.round(m % 60)).padStart(2, '0')}`;
