@@ -2,12 +2,31 @@ namespace VividSleuth.Bench;
 
 internal static class Command
 {
-    private static async Task<int> Main()
+    /// <param name="args">Names of rooms (strip, trace, page, shop); none measures all.</param>
+    private static async Task<int> Main(string[] args)
     {
         var figures = new Figures();
-        TraceFigures.Run(figures);
-        PageFigures.Run(figures);
-        await ShopFigures.RunAsync(figures);
+        bool Wanted(string room) => args.Length == 0 || args.Contains(room, StringComparer.OrdinalIgnoreCase);
+        if (Wanted("strip"))
+        {
+            StripFigures.Run(figures);
+        }
+
+        if (Wanted("trace"))
+        {
+            TraceFigures.Run(figures);
+        }
+
+        if (Wanted("page"))
+        {
+            PageFigures.Run(figures);
+        }
+
+        if (Wanted("shop"))
+        {
+            await ShopFigures.RunAsync(figures);
+        }
+
         figures.Print(Console.Out);
         return figures.Hold ? 0 : 1;
     }

@@ -53,6 +53,26 @@ internal static class ShopFigures
         figures.Tell("Casebook", "opening the demo six", $"{open:0.00} ms");
         figures.Tell("Casebook", "its SQL run bare", $"{sql:0.00} ms");
 
+        await using (
+            var many = bare.CreateCommand(
+                """
+                insert into parts ("Id", "CaseId", "Place", "Mark", "Method", "SameOnAll", "Facing", "GradeStamped", "Custody", "Where", "SideUp", "MarkedAs", "Remarks", "At", "By", "Version")
+                select gen_random_uuid(), $1, 'bench ' || n, 'bench', 'Engraver', false, 'Left', '', 'Bench', 'row ' || n, '', '', '', now(), 'bench', 1 from generate_series(1, 2000) n
+                """
+            )
+        )
+        {
+            many.Parameters.AddWithValue(id);
+            await many.ExecuteNonQueryAsync();
+        }
+
+        (open, sql) = await Figures.InTurnsAsync(
+            async () => (await client.GetByteArrayAsync($"/api/cases/{id}")).ToString(),
+            () => ReadBareAsync(bare, id)
+        );
+        figures.AtMost("Index", "opening a case of 2,000 parts over its SQL run bare", open / sql, 2, "×");
+        figures.Tell("Index", "opening a case of 2,000 parts", $"{open:0.0} ms");
+
         var picture = await File.ReadAllBytesAsync(Demo.Picture);
         await using (var command = bare.CreateCommand("create table bare_pictures (id uuid primary key, original bytea, view bytea, thumb bytea)"))
         {

@@ -1,4 +1,5 @@
 using System.Reflection;
+using System.Text.Json;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
@@ -79,6 +80,39 @@ public static class StartUp
             await db.ImportAsync(CaseFile.FromJson(await File.ReadAllTextAsync(path)), CancellationToken.None);
         }
 
+        await LoadShopAsync(db, Path.Combine(folder, "..", "shop.json"));
         await transaction.CommitAsync();
     }
+
+    /// <summary>What the demo shop has learned and what lies on its shelves.</summary>
+    private static async Task LoadShopAsync(SleuthDb db, string path)
+    {
+        if (!File.Exists(path))
+        {
+            return;
+        }
+
+        var shop = JsonSerializer.Deserialize<DemoShop>(await File.ReadAllTextAsync(path), CaseFile.Json)!;
+        foreach (var lesson in shop.Lessons)
+        {
+            lesson.Id = Guid.CreateVersion7();
+            lesson.At = DateTimeOffset.UtcNow;
+            lesson.By = "ines";
+        }
+
+        for (var i = 0; i < shop.Stock.Count; i++)
+        {
+            shop.Stock[i].Id = Guid.CreateVersion7();
+            shop.Stock[i].Number = i + 1;
+            shop.Stock[i].Version = 1;
+            shop.Stock[i].At = DateTimeOffset.UtcNow;
+            shop.Stock[i].By = "ines";
+        }
+
+        db.Lessons.AddRange(shop.Lessons);
+        db.Stock.AddRange(shop.Stock);
+        await db.SaveChangesAsync();
+    }
+
+    private sealed record DemoShop(List<Lesson> Lessons, List<StockPart> Stock);
 }

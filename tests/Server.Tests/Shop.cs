@@ -42,6 +42,13 @@ public sealed class Shop : IAsyncLifetime
             ["bankAOnTheLeft"] = true,
             ["oilFeedEnd"] = "freeEnd",
             ["ringsPerPiston"] = 3,
+            ["valveGear"] = "pushrod",
+            ["inletValves"] = 1,
+            ["exhaustValves"] = 1,
+            ["fuel"] = "carburettor",
+            ["cooling"] = "liquid",
+            ["case"] = "block",
+            ["gearboxInCase"] = false,
         };
 
     public async ValueTask InitializeAsync()

@@ -41,13 +41,24 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await expect(page.getByText(/Cylinder 3 below 75 %/)).toBeVisible();
   });
 
-  await test.step('strip: a step stays locked until the count agrees', async () => {
+  await test.step('strip: what parts two pieces stays locked until the count agrees', async () => {
     await stage(page, 'Strip');
-    const done = page.getByRole('button', { name: /^Done/ });
+    const done = page.getByRole('button', { name: 'Done', exact: true });
+    await expect(page.getByRole('heading', { name: 'Isolate and record' })).toBeVisible();
+    await page.getByRole('checkbox', { name: /^Cold to the touch/ }).click();
+    await expect(page.getByRole('checkbox', { name: /^Cold to the touch/ })).toBeChecked();
     await done.click();
-    await expect(page.getByRole('heading', { name: 'Tests before a bolt is turned' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Isolate and record' })).toBeHidden();
+    await page.getByRole('button', { name: /Clutch and flywheel off/ }).click();
+    await expect(page.getByText(/^■ Locked: 12 of 12 still hold/)).toBeVisible();
+    await page.getByRole('button', { name: 'All 6 pressure plate bolts out' }).click();
+    await expect(page.getByText(/^■ Locked: 6 of 12 still hold/)).toBeVisible();
     await done.click();
-    await expect(page.getByRole('heading', { name: 'Drain oil and coolant' })).toBeVisible();
+    await expect(page.getByRole('alert')).toContainText('6 out, 12 expected');
+    await page.getByRole('button', { name: 'All 6 flywheel bolts out' }).click();
+    await expect(page.getByText(/Locked/)).toBeHidden();
+    await done.click();
+    await expect(page.getByText('12 fasteners out').first()).toBeVisible();
   });
 
   await test.step('index: rod and cap tagged, the mate check tells match and not mates', async () => {

@@ -32,9 +32,10 @@ public sealed record OrderedSteps(IReadOnlyList<int> Order, OrderCost Cost, bool
 public static class StepOrder
 {
     private const int MostSequences = 4;
+    private const int SequencesWhenSmall = 64;
     private const int SmallProblem = 40;
-    private const int StatesWhenSmall = 4000;
-    private const int StatesTimesSize = 8000;
+    private const int StatesWhenSmall = 1500;
+    private const int StatesTimesSize = 3500;
 
     /// <param name="setups">What each step needs.</param>
     /// <param name="before">For each step, the steps that must come first. Must be free of circles.</param>
@@ -84,15 +85,16 @@ public static class StepOrder
     private static (List<int[]> Sequences, bool All) Sequences(Graph graph, int start)
     {
         var attitudes = graph.Setups.Select(s => s.Attitude).Distinct().Order().ToArray();
-        var level = new List<(int[] Sequence, int[] Waits, int Done)>();
         var waits = graph.Waits.ToArray();
-        level.Add(([start], waits, Close(graph, waits, start)));
+        List<(int[] Sequence, int[] Waits, int Done)> level = [([start], waits, Close(graph, waits, start))];
+        var most = graph.Count <= SmallProblem ? SequencesWhenSmall : MostSequences;
+        var all = true;
         while (true)
         {
             var complete = level.Where(s => s.Done == graph.Count).Select(s => s.Sequence).ToList();
             if (complete.Count > 0)
             {
-                return ([.. complete.Take(MostSequences)], complete.Count <= MostSequences);
+                return ([.. complete.Take(most)], all && complete.Count <= most);
             }
 
             var next = new List<(int[] Sequence, int[] Waits, int Done)>();
@@ -109,8 +111,19 @@ public static class StepOrder
                 }
             }
 
-            // Of two that end in one attitude, the one that did less of the same is of no use.
-            level = [.. next.Where(s => !next.Exists(o => o.Sequence[^1] == s.Sequence[^1] && o.Done > s.Done && Covers(o.Waits, s.Waits)))];
+            // Of two that end in one attitude, the one that did less of the same cannot need fewer turns, though it might need
+            // fewer tool changes: it is given up only where there are too many.
+            if (next.Count > most)
+            {
+                var before = next.ToArray();
+                next =
+                [
+                    .. before.Where(s => !Array.Exists(before, o => o.Sequence[^1] == s.Sequence[^1] && o.Done > s.Done && Covers(o.Waits, s.Waits))),
+                ];
+                all = false;
+            }
+
+            level = next;
         }
     }
 
@@ -186,7 +199,8 @@ public static class StepOrder
                     continue;
                 }
 
-                if (++seen > most)
+                // Enough was seen, unless nothing was found yet from which to go on.
+                if (++seen > most && next.Count > 0)
                 {
                     proven = false;
                     break;

@@ -21,6 +21,9 @@ public static class LabelPdf
     public static byte[] Draw(LabelSheet sheet, IReadOnlyList<Address> places, Guid caseId, string caseTitle)
     {
         using var document = new PdfDocument();
+        // Compressed streams of this library end without their checksum, of which strict readers complain.
+        document.Options.NoCompression = true;
+        document.Options.CompressContentStreams = false;
         document.Info.Title = $"Labels, {caseTitle}";
         foreach (var page in places.Chunk(sheet.PerPage))
         {

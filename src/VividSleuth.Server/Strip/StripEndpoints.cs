@@ -237,8 +237,16 @@ public static class StripEndpoints
     }
 
     /// <summary>Proof load of puller bolts against a pull in kN, or against the torque in N·m on a forcing screw.</summary>
-    private static PullerAnswer Puller(string thread, BoltGrade grade, int bolts, double? pull, double? torque, string? screw)
+    /// <param name="grade">Name of a <see cref="BoltGrade"/>: class88, grade5 … A query is bound by exact case only, so it is read here.</param>
+    private static PullerAnswer Puller(string thread, string grade, int bolts, double? pull, double? torque, string? screw)
     {
+        if (!Enum.TryParse<BoltGrade>(grade, ignoreCase: true, out var known) || !Enum.IsDefined(known))
+        {
+            throw new ProblemException(
+                new Problem("grade", $"“{grade}” is no grade known here.", $"Give one of {string.Join(", ", Enum.GetNames<BoltGrade>())}.")
+            );
+        }
+
         var bolt = PullerHelp.Parse(thread);
         var load =
             pull
@@ -249,7 +257,7 @@ public static class StripEndpoints
                         new Problem("pull", "How hard is it pulled?", "Give the pull in kN, or torque and thread of the forcing screw.")
                     )
             );
-        return new PullerAnswer(bolt, load, PullerHelp.Check(bolt, grade, load, bolts));
+        return new PullerAnswer(bolt, load, PullerHelp.Check(bolt, known, load, bolts));
     }
 
     private static StripStep? StepOf(EngineCase engineCase, string id, KnowledgeBase knowledge) =>

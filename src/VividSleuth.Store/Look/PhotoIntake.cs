@@ -26,6 +26,13 @@ public static class PhotoIntake
         "VipsForeignLoadHeifBuffer",
     ];
 
+    static PhotoIntake()
+    {
+        // libvips remembers results by the address of the bytes. Here every picture is read once, and an address that is used again
+        // must not bring back an earlier picture.
+        Cache.Max = 0;
+    }
+
     /// <exception cref="ProblemException">The file is no picture that can be read; the problem names it.</exception>
     public static TakenIn Take(Guid photoId, string fileName, byte[] data)
     {

@@ -59,7 +59,7 @@ public sealed class OrderTests
                     found.Proven.ShouldBeTrue();
                     found.Cost.ShouldBe(LeastByEnumeration(problem.Setups, problem.Before));
                 },
-                iter: 200
+                iter: 500
             );
 
     [Fact]

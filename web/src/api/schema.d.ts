@@ -378,7 +378,7 @@ export interface paths {
             parameters: {
                 query: {
                     thread: string;
-                    grade: components["schemas"]["BoltGrade"];
+                    grade: string;
                     bolts: number;
                     pull?: number;
                     torque?: number;
@@ -3018,8 +3018,6 @@ export interface components {
         BearingKind: "main" | "crankpin";
         /** @enum {unknown} */
         BearingType: "plain" | "rolling";
-        /** @enum {unknown} */
-        BoltGrade: "class46" | "class58" | "class88" | "class109" | "class129" | "grade2" | "grade5" | "grade8";
         CaseAnswers: {
             section: components["schemas"]["LongSection"];
             places: components["schemas"]["PlaceState"][];

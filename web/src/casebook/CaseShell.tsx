@@ -101,17 +101,9 @@ export function CaseShell() {
       <Header>
         <p className="truncate text-lg font-bold">
           {record.data.title}
-          {answers.data.strip.fastenersOut > 0 && (
-            <span className="ml-3 rounded-md border-2 border-line px-1.5 text-sm font-semibold whitespace-nowrap">
-              <span className="fig">{answers.data.strip.fastenersOut}</span> fasteners out
-              {answers.data.strip.broken > 0 && (
-                <span className="text-lead">
-                  , <span className="fig">{answers.data.strip.broken}</span> broken
-                </span>
-              )}
-            </span>
-          )}
+          <Out answers={answers.data} className="ml-3 hidden md:inline" />
         </p>
+        <Out answers={answers.data} className="md:hidden" />
         <p className="hidden truncate text-sm text-soft md:block">
           {record.data.engineName} · {layoutWords(record.data.layout)}
         </p>
@@ -149,6 +141,24 @@ export function CaseShell() {
       </div>
       {part && !inPlace && !dossier && <PartDrawer key={part} address={part} context={context} />}
     </>
+  );
+}
+
+/** How many fasteners are out, wherever one is in the case. */
+function Out({ answers, className }: { answers: CaseAnswers; className: string }) {
+  const { fastenersOut, broken } = answers.strip;
+  if (fastenersOut + broken === 0) return null;
+  return (
+    <span
+      className={`rounded-md border-2 border-line px-1.5 text-sm font-semibold whitespace-nowrap ${className}`}
+    >
+      <span className="fig">{fastenersOut}</span> fasteners out
+      {broken > 0 && (
+        <span className="text-lead">
+          , <span className="fig">{broken}</span> broken
+        </span>
+      )}
+    </span>
   );
 }
 

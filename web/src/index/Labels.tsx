@@ -19,7 +19,7 @@ export function Labels() {
   const { engineCase, answers } = useCaseContext();
   const mayWrite = useMayWrite();
   const client = useQueryClient();
-  const off = answers.places.filter((p) => p.appears && p.custody !== 'onEngine').map((p) => p.place);
+  const off = answers.places.filter((p) => p.tagged && p.custody !== 'onEngine').map((p) => p.place);
   const [typed, setTyped] = useState<string | null>(null);
   const [sheet, setSheet] = useState('a4-24');
   const id = useWriteId();

@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
+import { api, ApiProblem, unwrap } from '../api/client';
 import { Choice, Field, Trouble } from '../ui/basics';
 
-const grades: readonly (readonly [Schemas['BoltGrade'], string])[] = [
+const grades = [
   ['class46', '4.6'],
   ['class58', '5.8'],
   ['class88', '8.8'],
@@ -12,12 +12,14 @@ const grades: readonly (readonly [Schemas['BoltGrade'], string])[] = [
   ['grade2', 'Gr 2'],
   ['grade5', 'Gr 5'],
   ['grade8', 'Gr 8'],
-];
+] as const;
+
+type Grade = (typeof grades)[number][0];
 
 /** Whether the bolts of a puller carry the pull, before one flies. */
 export function PullerHelp() {
   const [thread, setThread] = useState('M10');
-  const [grade, setGrade] = useState<Schemas['BoltGrade']>('class88');
+  const [grade, setGrade] = useState<Grade>('class88');
   const [bolts, setBolts] = useState('2');
   const [torque, setTorque] = useState('120');
   const [screw, setScrew] = useState('M16');

@@ -226,7 +226,7 @@ function Finish({
       )}
       <div className="flex flex-wrap gap-2">
         <button
-          className="key key-go px-6 text-lg"
+          className={`key px-6 text-lg ${locked ? '' : 'key-go'}`}
           disabled={writes.step.isPending}
           onClick={() => record(skipping ? 'skipped' : 'done')}
         >

@@ -1,0 +1,79 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Strip;
+
+namespace VividSleuth.Bench;
+
+/// <summary>Plan and dig on strips larger than any engine's, made by a fixed scatter.</summary>
+internal static class StripFigures
+{
+    public static void Run(Figures figures)
+    {
+        var six = CaseFile.FromJson(File.ReadAllText(Demo.Six)).Case;
+        var addresses = new AddressTable(Engine.From(six.Layout));
+        foreach (var script in KnowledgeBase.BuiltIn.StripScripts.OrderByDescending(s => s.Steps.Count).Take(2))
+        {
+            six.Steps.Clear();
+            six.Script = script.Id;
+            var ms = Figures.Median(() => StripPlanner.Plan(six, addresses, KnowledgeBase.BuiltIn), runs: 7);
+            figures.Tell("Strip", $"plan, {script.Id}, {script.Steps.Count} steps", $"{ms:0.0} ms");
+        }
+
+        foreach (var n in new[] { 50, 100, 200, 400, 800, 1600 })
+        {
+            var (engineCase, table) = Case(n, n * 9 / 4);
+            StripPlan? plan = null;
+            var planned = Figures.Median(() => plan = StripPlanner.Plan(engineCase, table, KnowledgeBase.BuiltIn), runs: 7);
+            var dug = Figures.Median(() => Digger.To("K3", engineCase, table, KnowledgeBase.BuiltIn), runs: 7);
+            var what = $"{n} steps, {n * 9 / 4} precedences";
+            if (n == 400)
+            {
+                figures.AtMost("Strip", $"plan, {what}", planned, 100, "ms");
+                figures.AtMost("Strip", $"dig, {what}", dug, 100, "ms");
+            }
+            else
+            {
+                figures.Tell("Strip", $"plan and dig, {what}", $"{planned:0.0} + {dug:0.0} ms");
+            }
+        }
+    }
+
+    /// <summary>A case whose own steps hang after the general strip, with three attitudes, twelve tools and two ends.</summary>
+    private static (EngineCase Case, AddressTable Table) Case(int steps, int precedences)
+    {
+        var engineCase = CaseFile.FromJson(File.ReadAllText(Demo.Six)).Case;
+        engineCase.Steps.Clear();
+        var dice = new Random(4711);
+        var own = Enumerable
+            .Range(0, steps)
+            .Select(i => new StripStep
+            {
+                Id = $"own-{i:0000}",
+                Name = $"Step {i}",
+                Attitude = (Attitude)dice.Next(3),
+                End = dice.Next(3) is var e && e < 2 ? (CrankEnd)e : null,
+                Tools = [$"tool {dice.Next(12)}"],
+                Minutes = 1 + dice.Next(30),
+                Exposes = i == steps - 1 ? [PartKinds.Crankpin] : [],
+            })
+            .ToArray();
+        for (var p = 0; p < precedences; p++)
+        {
+            var after = 1 + dice.Next(steps - 1);
+            own[after].After[own[Math.Max(0, after - 1 - dice.Next(40))].Id] = "Made up.";
+        }
+
+        engineCase.OwnSteps =
+        [
+            .. own.Select(s => new OwnStep
+            {
+                Id = Guid.CreateVersion7(),
+                Step = s,
+                Reason = "bench",
+            }),
+        ];
+        return (engineCase, new AddressTable(Engine.From(engineCase.Layout)));
+    }
+}

@@ -1,0 +1,195 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+using VividSleuth.Store.Shop;
+
+namespace VividSleuth.Server.Tests;
+
+public sealed class IndexTests(Shop shop)
+{
+    private static async Task<string> RunAsync(string program, params string[] args)
+    {
+        using var process = Process.Start(new ProcessStartInfo(program, args) { RedirectStandardOutput = true, UseShellExecute = false })!;
+        var output = await process.StandardOutput.ReadToEndAsync();
+        await process.WaitForExitAsync();
+        return output;
+    }
+
+    /// <summary>Reference: zbarimg (Debian: zbar-tools) reads back what was printed; pdftotext and qpdf look at the PDF.</summary>
+    [Theory]
+    [InlineData("a4-24")]
+    [InlineData("a4-65")]
+    [InlineData("letter-30")]
+    [InlineData("tag-62")]
+    [InlineData("tape-12")]
+    public async Task Labels_are_read_back_by_another_program(string sheet)
+    {
+        var (client, at) = await shop.NewCase();
+        string[] places = ["R6L", "M1C", "P4", "V2E"];
+        var folder = Directory.CreateTempSubdirectory().FullName;
+        var pdf = Path.Combine(folder, "labels.pdf");
+        var response = await client.GetAsync($"{at}/labels?places={string.Join(',', places)}&sheet={sheet}");
+        response.StatusCode.ShouldBe(HttpStatusCode.OK);
+        await File.WriteAllBytesAsync(pdf, await response.Content.ReadAsByteArrayAsync());
+
+        (await RunAsync("qpdf", "--check", pdf)).ShouldContain("No syntax or stream encoding errors");
+        var text = await RunAsync("pdftotext", "-layout", pdf, "-");
+        places.ShouldAllBe(p => text.Contains(p));
+        await RunAsync("pdftoppm", "-r", "300", "-png", pdf, Path.Combine(folder, "page"));
+        var codes = await RunAsync("zbarimg", ["-q", "--raw", .. Directory.GetFiles(folder, "*.png")]);
+        var read = codes.Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+        read.Length.ShouldBe(places.Length);
+        foreach (var code in read)
+        {
+            var found = await client.GetAsync($"{at}/scan?tag={Uri.EscapeDataString(code)}").Json();
+            places.ShouldContain(found["place"]!.ToString());
+        }
+
+        Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
+    public async Task A_tag_of_another_case_and_labels_without_end_are_refused()
+    {
+        var (client, at) = await shop.NewCase();
+        var other = $"vivid-sleuth:{Guid.CreateVersion7():N}:R4";
+        (await client.GetAsync($"{at}/scan?tag={other}").Problem())["title"]!.ToString().ShouldContain("another case");
+        (await client.GetAsync($"{at}/labels?places={string.Join(',', Enumerable.Repeat("R4", 2500))}&sheet=a4-24").Problem())
+            .FirstField()
+            .ShouldBe("places");
+        var many = new { id = Guid.CreateVersion7(), places = string.Join(' ', Enumerable.Repeat("R4", 10_000)) };
+        (await client.PostAsJsonAsync($"{at}/label-jobs", many).Problem())["title"]!.ToString().ShouldContain("10,000");
+        (await client.GetAsync($"{at}/labels?places=R4&sheet=a0").Problem()).FirstField().ShouldBe("sheet");
+    }
+
+    [Fact]
+    public async Task The_printer_runs_out_of_paper_and_goes_on_with_a_new_roll()
+    {
+        var (client, at) = await shop.NewCase();
+        await client.PostAsync("/api/printer/paper", null).Json();
+        JsonNode Job(JsonNode view, Guid id) => view["jobs"]!.AsArray().Single(j => j!["id"]!.ToString() == id.ToString())!;
+        var (first, second) = (Guid.CreateVersion7(), Guid.CreateVersion7());
+        object Order(Guid id) => new { id, places = "piston rod rod-cap rod-shell-upper rod-shell-lower bore crankpin" };
+        (await client.PostAsJsonAsync($"{at}/label-jobs", Order(first)).Json())["state"]!.ToString().ShouldBe("printed");
+        (await client.PostAsJsonAsync($"{at}/label-jobs", Order(second)).Json())["state"]!.ToString().ShouldBe("paperOut");
+        await client.PostAsJsonAsync($"{at}/label-jobs", Order(second)).Json();
+        var view = await client.GetAsync("/api/printer").Json();
+        view["left"]!.GetValue<int>().ShouldBe(0);
+        Job(view, second)["printed"]!.GetValue<int>().ShouldBe(18);
+        view = await client.PostAsync("/api/printer/paper", null).Json();
+        Job(view, second)["state"]!.ToString().ShouldBe("printed");
+        view["left"]!.GetValue<int>().ShouldBe(60 - 24);
+        (await client.PostAsync($"/api/label-jobs/{first}/cancel", null).Json())["state"]!.ToString().ShouldBe("printed");
+    }
+
+    [Fact]
+    public async Task Renumbering_moves_all_records_once_and_an_old_screen_cannot_write()
+    {
+        var (client, at) = await shop.NewCase();
+        foreach (var n in new[] { 1, 6 })
+        {
+            await client.PostAsJsonAsync($"{at}/parts", CaseTests.Tag(Guid.CreateVersion7(), $"R{n}", where: $"row {n}")).Json();
+        }
+
+        await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("R1U", "overlay-wiped", 2)).Json();
+        var entry = new
+        {
+            id = Guid.CreateVersion7(),
+            version = 1,
+            numberOneEnd = "driveEnd",
+            numbering = "alongTheCrank",
+            bankAOnTheLeft = true,
+            why = "the plate says so",
+        };
+        (await client.PostAsJsonAsync($"{at}/renumber/preview", entry).Json())["marked"]!.AsArray().Count.ShouldBe(2);
+        (await client.PostAsJsonAsync($"{at}/renumber", entry with { why = "" }).Problem()).FirstField().ShouldBe("why");
+        await client.PostAsJsonAsync($"{at}/renumber", entry with { version = 9 }).Problem(HttpStatusCode.Conflict);
+        var sent = Enumerable.Range(0, 4).Select(_ => client.PostAsJsonAsync($"{at}/renumber", entry));
+        (await Task.WhenAll(sent)).ShouldAllBe(r => r.StatusCode == HttpStatusCode.OK);
+
+        var turned = await client.GetAsync(at).Json();
+        turned["renumberings"]!.AsArray().Count.ShouldBe(1);
+        turned["renumberings"]![0]!["map"]!["R1"]!.ToString().ShouldBe("R6");
+        turned["findings"]![0]!["place"]!.ToString().ShouldBe("R6U");
+        var parts = turned["parts"]!.AsArray().ToDictionary(p => p!["place"]!.ToString(), p => p!);
+        parts["R6"]["where"]!.ToString().ShouldBe("row 1");
+        parts["R6"]["markedAs"]!.ToString().ShouldBe("R1");
+        parts["R1"]["markedAs"]!.ToString().ShouldBe("R6");
+
+        // A screen from before knows of no renumbering; its R2 may be another rod by now.
+        using var old = new HttpRequestMessage(HttpMethod.Post, $"{at}/parts")
+        {
+            Content = JsonContent.Create(CaseTests.Tag(Guid.CreateVersion7(), "R2")),
+        };
+        old.Headers.Add("X-Numbering", "0");
+        (await client.SendAsync(old).Problem()).FirstField().ShouldBe("numbering");
+        using var now = new HttpRequestMessage(HttpMethod.Post, $"{at}/parts")
+        {
+            Content = JsonContent.Create(CaseTests.Tag(Guid.CreateVersion7(), "R2")),
+        };
+        now.Headers.Add("X-Numbering", "1");
+        await client.SendAsync(now).Json();
+    }
+
+    [Fact]
+    public async Task Where_a_part_was_is_told_and_what_is_late_is_overdue()
+    {
+        var (client, at) = await shop.NewCase();
+        var id = Guid.CreateVersion7();
+        await client.PostAsJsonAsync($"{at}/parts", CaseTests.Tag(id, "CR")).Json();
+        var away = new
+        {
+            id,
+            version = 1,
+            place = "CR",
+            mark = "4",
+            method = "engraver",
+            sameOnAll = false,
+            facing = "left",
+            gradeStamped = "",
+            custody = "machineShop",
+            where = "Linden Grinding",
+            sent = "2020-01-02",
+            dueBack = "2020-01-09",
+            sideUp = "",
+            weight = (decimal?)31500,
+            remarks = "",
+        };
+        (await client.PutAsJsonAsync($"{at}/parts/{id}", away with { dueBack = "2019-12-01" }).Problem()).FirstField().ShouldBe("dueBack");
+        (await client.PutAsJsonAsync($"{at}/parts/{id}", away with { weight = -1 }).Problem()).FirstField().ShouldBe("weight");
+        await client.PutAsJsonAsync($"{at}/parts/{id}", away).Json();
+        var stays = (await client.GetAsync($"{at}/parts/{id}/stays").Json()).AsArray();
+        stays.Select(s => s!["custody"]!.ToString()).ShouldBe(["machineShop", "bench"]);
+        var ends = (await client.GetAsync($"{at}/answers").Json())["standing"]!["looseEnds"]!.AsArray();
+        ends.Single(e => e!["kind"]!.ToString() == "overdue")!["text"]!.ToString().ShouldContain("Linden Grinding");
+    }
+
+    [Fact]
+    public async Task Shelf_parts_get_a_tag_each_and_keep_their_version()
+    {
+        using var client = await shop.As(Roles.Mechanic);
+        object Part(Guid id, int version, int count = 2, string kind = "piston") =>
+            new
+            {
+                id,
+                version,
+                kind,
+                fits = "test engine",
+                grade = "STD",
+                count,
+                where = "drawer 1",
+                remarks = "",
+            };
+        var ids = Enumerable.Range(0, 6).Select(_ => Guid.CreateVersion7()).ToArray();
+        await Task.WhenAll(ids.Select(id => client.PutAsJsonAsync($"/api/stock/{id}", Part(id, 0)).Json()));
+        var mine = (await client.GetAsync("/api/stock").Json()).AsArray().Where(p => ids.Contains(Guid.Parse(p!["id"]!.ToString()))).ToArray();
+        mine.Select(p => p!["number"]!.GetValue<int>()).ShouldBeUnique();
+        await client.PutAsJsonAsync($"/api/stock/{ids[0]}", Part(ids[0], 0)).Json();
+        await client.PutAsJsonAsync($"/api/stock/{ids[0]}", Part(ids[0], 7)).Problem(HttpStatusCode.Conflict);
+        (await client.PutAsJsonAsync($"/api/stock/{ids[0]}", Part(ids[0], 1, -1)).Problem()).FirstField().ShouldBe("count");
+        (await client.PutAsJsonAsync($"/api/stock/{ids[0]}", Part(ids[0], 1, 1, "wheelbarrow")).Problem()).FirstField().ShouldBe("kind");
+        await client.PostAsJsonAsync($"/api/stock/{ids[0]}/withdraw", new { why = "used", version = 1 }).Json();
+        (await client.GetAsync("/api/stock").Json()).AsArray().ShouldNotContain(p => p!["id"]!.ToString() == ids[0].ToString());
+    }
+}
