@@ -56,7 +56,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await done.click();
     await expect(page.getByRole('alert')).toContainText('6 out, 12 expected');
     await page.getByRole('button', { name: 'All 6 flywheel bolts out' }).click();
-    await expect(page.getByText(/Locked/)).toBeHidden();
+    await expect(page.getByText(/^■ Locked/)).toBeHidden();
     await done.click();
     await expect(page.getByText('12 fasteners out').first()).toBeVisible();
   });

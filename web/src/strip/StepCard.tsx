@@ -209,7 +209,10 @@ function Finish({
     if (writes.step.isPending) return;
     writes.step.mutate({ step: step.id, state, reason }, { onSuccess: onDone });
   };
-  const asks = writes.step.error !== null || skipping;
+  // What was refused for fasteners that are out by now is settled.
+  const settled = !locked && writes.step.error?.of('fastenersOut') !== undefined;
+  const refused = settled ? null : writes.step.error;
+  const asks = refused !== null || skipping;
   return (
     <div className="space-y-3 border-t border-line pt-4">
       {locked && (
@@ -218,7 +221,7 @@ function Finish({
           before they are out.
         </p>
       )}
-      <Trouble problem={writes.step.error} />
+      <Trouble problem={refused} />
       {asks && (
         <Field label={skipping ? 'Why it is left out' : 'Reason for going on all the same; it stays visible'}>
           <input className="entry" value={reason} onChange={(e) => setReason(e.target.value)} />

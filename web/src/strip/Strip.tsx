@@ -23,7 +23,9 @@ export function Strip() {
   const { answers } = useCaseContext();
   const plan = answers.strip;
   const [params, setParams] = useSearchParams();
-  const put = (key: string, value: string | null) =>
+  const put = (key: string, value: string | null) => {
+    // A late reply must not fetch back someone who has gone on to another stage meanwhile.
+    if (!window.location.pathname.endsWith('/strip')) return;
     setParams(
       (p) => {
         const next = new URLSearchParams(p);
@@ -33,6 +35,7 @@ export function Strip() {
       },
       { replace: true },
     );
+  };
   const open = params.get('step');
   const help = params.get('help') ?? 'plan';
   const [editing, setEditing] = useState<Step | 'new' | null>(null);
