@@ -156,8 +156,8 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await expect(page.getByText('Speaks for it')).toBeVisible();
     await stage(page, 'Look');
     await goTo(page, 'PK');
-    const signs = page.getByRole('button', { expanded: false }).filter({ hasText: '▾' });
-    await signs.first().click();
+    await expect(page.getByRole('heading', { name: 'oil pickup and screen' })).toBeVisible();
+    await page.getByRole('button', { name: /^Pickup screen blocked/ }).click();
     await page.getByRole('button', { name: /^3 severe/ }).click();
     await expect(page.getByRole('main').getByText(/, severe/)).toBeVisible();
     await stage(page, 'Trace');
