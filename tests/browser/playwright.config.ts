@@ -4,12 +4,12 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: '.',
   workers: 1,
-  timeout: 240_000,
-  expect: { timeout: 20_000 },
+  timeout: 420_000,
+  expect: { timeout: 45_000 },
   outputDir: '../../test-results/browser',
   use: {
     baseURL: process.env.SLEUTH_ADDRESS ?? 'http://127.0.0.1:8737',
-    actionTimeout: 20_000,
+    actionTimeout: 45_000,
     viewport: { width: 1280, height: 800 },
     screenshot: 'only-on-failure',
     launchOptions: {

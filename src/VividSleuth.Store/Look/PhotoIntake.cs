@@ -46,9 +46,16 @@ public static class PhotoIntake
             throw Refuse(fileName, $"is larger than {MostBytes / 1024 / 1024} MB", "Send a smaller copy.");
         }
 
-        if (!Loaders.Contains(NetVips.Image.FindLoadBuffer(data), StringComparer.Ordinal))
+        var loader = NetVips.Image.FindLoadBuffer(data);
+        if (!Loaders.Contains(loader, StringComparer.Ordinal))
         {
             throw Refuse(fileName, "is no picture that can be read", "Send a JPEG, PNG, WebP or HEIC picture.");
+        }
+
+        // The decoder fills what is missing with grey and does not always say so.
+        if (loader == Loaders[0] && !IsWholeJpeg(data))
+        {
+            throw Refuse(fileName, "is damaged or cut off", "Copy it from the camera again.");
         }
 
         try
@@ -83,6 +90,31 @@ public static class PhotoIntake
         {
             throw Refuse(fileName, "is damaged or cut off", "Copy it from the camera again.");
         }
+    }
+
+    /// <summary>
+    /// Whether a JPEG goes on to its end: past the header's segments, in which a small picture with an end of its own may lie, the
+    /// scan must meet an end-of-image marker. Source: ITU-T T.81, annex B.
+    /// </summary>
+    private static bool IsWholeJpeg(ReadOnlySpan<byte> data)
+    {
+        const byte StartOfScan = 0xDA;
+        for (var i = 2; i + 4 <= data.Length && data[i] == 0xFF; )
+        {
+            var marker = data[i + 1];
+            if (marker == StartOfScan)
+            {
+                return data[i..].IndexOf<byte>([0xFF, 0xD9]) >= 0;
+            }
+
+            // Fill bytes and markers without a length stand alone.
+            i +=
+                marker == 0xFF ? 1
+                : marker is 0x01 or (>= 0xD0 and <= 0xD8) ? 2
+                : 2 + (data[i + 2] << 8 | data[i + 3]);
+        }
+
+        return false;
     }
 
     private static byte[] Jpeg(NetVips.Image image) => image.JpegsaveBuffer(q: Quality, keep: Enums.ForeignKeep.None);
