@@ -12,8 +12,10 @@ const views = [
   ['casebook', desk, () => '/'],
   ['new-case', desk, () => '/new'],
   ['arrival', desk, (c) => `${c}/arrival`],
-  ['strip', desk, (c) => `${c}/strip`],
-  ['index', desk, (c) => `${c}/index`],
+  ['strip', desk, (c, pump) => `${pump}/strip?step=bed-plate`],
+  ['strip-crank', desk, (c, pump) => `${pump}/strip?step=exhaust&help=crank`],
+  ['index', desk, (c, pump) => `${pump}/index`],
+  ['shelf', desk, () => '/stock'],
   ['part-drawer', desk, (c) => `${c}/gauge?part=R4U`],
   ['look', desk, (c) => `${c}/look?part=R4U`],
   ['gauge', desk, (c) => `${c}/gauge`],
@@ -24,7 +26,7 @@ const views = [
   ['phone-look', phone, (c) => `${c}/look?part=R3L`],
   ['phone-round', phone, (c) => `${c}/gauge?round=shell-wall`],
   ['phone-trace', phone, (c) => `${c}/trace`],
-  ['phone-strip', phone, (c) => `${c}/strip`],
+  ['phone-strip', phone, (c, pump) => `${pump}/strip?step=bed-plate`],
 ];
 
 const browser = await chromium.launch({
@@ -34,15 +36,19 @@ const browser = await chromium.launch({
 const context = await browser.newContext({ baseURL: base });
 await context.request.post('/api/sign-in', { data: { name: 'ines', password: 'demo-ines-bench' } });
 const cases = await (await context.request.get('/api/cases')).json();
-const six = `/cases/${cases.find((c) => c.engineName.startsWith('Hollin')).id}`;
+const caseOf = (engine) => `/cases/${cases.find((c) => c.engineName.startsWith(engine)).id}`;
+const [six, pump] = [caseOf('Hollin'), caseOf('Kestrow')];
 const page = await context.newPage();
 for (const [name, size, address] of views) {
   if (only.length > 0 && !only.includes(name)) continue;
   await page.setViewportSize(size);
-  await page.goto(address(six));
+  await page.goto(address(six, pump));
   await page.waitForLoadState('networkidle');
   await page.evaluate(() => document.fonts.ready);
   if (name === 'new-case') await page.getByRole('button', { name: 'Vee' }).click();
+  // The step itself is what the picture is about; the section above it is in others.
+  if (name === 'strip' || name === 'phone-strip')
+    await page.getByRole('article').evaluate((e) => window.scrollTo(0, e.offsetTop - 12));
   await page.waitForTimeout(250);
   await page.screenshot({ path: `${out}/${name}.png` });
   console.log(name);

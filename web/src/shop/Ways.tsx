@@ -35,7 +35,7 @@ export function Ways() {
         <Choice
           label="Hold points are signed by"
           value={shown.holdSigner === 'mechanic' ? 'mechanic' : 'lead'}
-          disabled={!lead}
+          disabled={!lead || save.isPending}
           options={[
             ['lead', 'A lead or teacher'],
             ['mechanic', 'The mechanic himself, or a lead'],
@@ -45,7 +45,7 @@ export function Ways() {
         <Choice
           label="Fasteners are kept"
           value={shown.keeping}
-          disabled={!lead}
+          disabled={!lead || save.isPending}
           options={entriesOf(keepingWords)}
           onChange={(keeping) => setDraft({ ...draft, keeping })}
         />
