@@ -28,8 +28,8 @@ public static class PhotoIntake
 
     static PhotoIntake()
     {
-        // libvips remembers results by the address of the bytes. Here every picture is read once, and an address that is used again
-        // must not bring back an earlier picture.
+        // Every picture is read once, so remembered results gain nothing. A buffer's address may be used again; that an earlier
+        // picture came back was never seen, and is not risked.
         Cache.Max = 0;
     }
 
