@@ -6,7 +6,7 @@ using VividSleuth.Core.Knowledge;
 namespace VividSleuth.Core.Strip;
 
 /// <summary>A step as it stands in this case.</summary>
-/// <param name="After">Steps that must come first, with the reason.</param>
+/// <param name="Source">The step as script or case has it, for changing it.</param>
 /// <param name="Own">Added or changed in this case.</param>
 /// <param name="Expected">Fasteners that must come out, counted for this engine.</param>
 /// <param name="Open">Of these, still in place or broken off.</param>
@@ -22,7 +22,7 @@ public sealed record PlannedStep(
     string Id,
     string Name,
     string Does,
-    IReadOnlyDictionary<string, string> After,
+    StripStep Source,
     bool Own,
     IReadOnlyList<string> Ticks,
     IReadOnlyList<int> Ticked,
@@ -305,7 +305,7 @@ public static class StripPlanner
                 step.Id,
                 step.Name,
                 step.Does,
-                step.After,
+                step,
                 _own.Contains(step.Id),
                 step.Ticks,
                 Ticked(_marks[step.Id]),

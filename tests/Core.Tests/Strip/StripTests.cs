@@ -201,6 +201,26 @@ public sealed class StripTests
         order.IndexOf("lift-off").ShouldBeGreaterThan(order.IndexOf("drain-oil"));
     }
 
+    /// <summary>A step is changed from its source, not from what was worked out of it: counts left and what is still to do are no part of it.</summary>
+    [Fact]
+    public void A_changed_step_still_guards_the_evidence_and_holds_nothing_that_was_worked_out()
+    {
+        var c = Upto("pickup");
+        var source = Plan(c).Steps.Single(s => s.Id == "pickup").Source;
+        source.MayHold.ShouldBeEmpty();
+        source.ReadFirst.ShouldBe(["pan", "pickup"]);
+        Plan(c).Steps.Single(s => s.Id == "pickup").MayHold.ShouldNotBeEmpty();
+        var own = new OwnStep
+        {
+            Id = Guid.CreateVersion7(),
+            Step = source,
+            Reason = "as it is done here",
+        };
+        StepRules.CheckOwn(own, c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn);
+        c.OwnSteps.Add(own);
+        Plan(c).Steps.Single(s => s.Id == "pickup").Unread.ShouldBe(["PA", "PK"]);
+    }
+
     [Fact]
     public void A_changed_step_does_not_lose_what_was_counted()
     {

@@ -3787,9 +3787,7 @@ export interface components {
             id: string;
             name: string;
             does: string;
-            after: {
-                [key: string]: string;
-            };
+            source: components["schemas"]["StripStep"];
             own: boolean;
             ticks: string[];
             ticked: number[];

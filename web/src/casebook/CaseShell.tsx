@@ -152,7 +152,7 @@ function Out({ answers, className }: { answers: CaseAnswers; className: string }
     <span
       className={`rounded-md border-2 border-line px-1.5 text-sm font-semibold whitespace-nowrap ${className}`}
     >
-      <span className="fig">{fastenersOut}</span> fasteners out
+      <span className="fig">{fastenersOut}</span> <span className="hidden md:inline">fasteners </span>out
       {broken > 0 && (
         <span className="text-lead">
           , <span className="fig">{broken}</span> broken

@@ -46,32 +46,13 @@ const bare: Draft = {
   },
 };
 
-/** The step as it is done here; counts by station become plain counts. */
-function draftOf(step: Step, after: Record<string, string>): Draft {
-  return {
-    ...bare,
-    id: step.id,
-    name: step.name,
-    does: step.does,
-    ticks: step.ticks,
-    after,
-    attitude: step.attitude,
-    end: step.end,
-    crank: step.crank,
-    fasteners: step.sets.map((s) => ({ ...s.set, count: s.expected, per: 'inAll' })),
-    pattern: step.pattern,
-    minutes: step.minutes,
-    helper: step.helper,
-    tools: step.tools,
-    photos: step.photos,
-    exposes: step.exposes,
-    releases: step.releases,
-    parts: step.parts,
-    mayHold: step.mayHold,
-    cautions: step.cautions,
-    holdPoint: step.holdPoint,
-  };
-}
+const perWords: Record<Schemas['FastenerCount'], string> = {
+  inAll: ' in all',
+  perCylinder: ' for each cylinder',
+  perMain: ' for each main bearing',
+  perBank: ' for each bank',
+  perCamshaft: ' for each camshaft',
+};
 
 const lines = (text: string) =>
   text
@@ -83,7 +64,7 @@ const lines = (text: string) =>
 export function EditStep({ step, onEnd }: { step: Step | null; onEnd: (id: string | null) => void }) {
   const { engineCase, answers } = useCaseContext();
   const names = new Map(answers.strip.steps.map((s) => [s.id, s.name]));
-  const [draft, setDraft] = useState<Draft>(() => (step ? draftOf(step, step.after) : bare));
+  const [draft, setDraft] = useState<Draft>(step?.source ?? bare);
   const [reason, setReason] = useState('');
   const [added, setAdded] = useState('');
   const id = useWriteId();
@@ -217,10 +198,12 @@ export function EditStep({ step, onEnd }: { step: Step | null; onEnd: (id: strin
                 className="entry fig w-20"
                 type="number"
                 min={1}
-                aria-label="How many"
+                aria-label={`How many${perWords[f.per]}`}
+                title={`How many${perWords[f.per]}`}
                 value={f.count}
                 onChange={(e) => setFastener(i, { count: Number(e.target.value) })}
               />
+              {f.per !== 'inAll' && <span className="self-center text-sm text-soft">{perWords[f.per]}</span>}
               <input
                 className="entry min-w-36 flex-1"
                 aria-label="What they are"

@@ -8,7 +8,7 @@ import { Addr, Field, moment, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
 import { Fasteners } from './Fasteners';
 import { Lessons } from './Lessons';
-import { attitudeWords, minutesText, useStripWrites, type Step } from './useStrip';
+import { attitudeWords, clockText, minutesText, useStripWrites, type Step } from './useStrip';
 
 /** One step at the bench: what to do, how the engine must lie, what must be out, and when it may be called done. */
 export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => void; onEdit: () => void }) {
@@ -172,7 +172,7 @@ function Clock({ step, writes }: { step: Step; writes: Writes }) {
   return (
     <div className="flex flex-wrap items-center gap-3">
       <span className="fig text-xl font-bold" role="timer" aria-label="Time on this step">
-        {Math.floor(minutes)}:{String(Math.floor((minutes * 60) % 60)).padStart(2, '0')}
+        {clockText(minutes)}
       </span>
       <span className="text-soft">of about {minutesText(step.minutes)}</span>
       {mayWrite && step.state === null && (
@@ -185,6 +185,9 @@ function Clock({ step, writes }: { step: Step; writes: Writes }) {
         >
           {since === null ? 'Start the clock' : 'Stop the clock'}
         </button>
+      )}
+      {since !== null && minutes >= 12 * 60 && (
+        <span className="font-semibold text-brass">Left running since {moment(step.runningSince!)}.</span>
       )}
       <Trouble problem={writes.mark.error} />
     </div>

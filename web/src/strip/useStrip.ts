@@ -71,6 +71,13 @@ export const useLessons = (script: string) =>
 /** The part of an engine's name that tells its kind: “Hollin BG-6, 9.6 l inline six” is a Hollin BG-6. */
 export const kindOf = (engineName: string) => engineName.split(',')[0]!.trim();
 
+/** A running clock as one reads it; past an hour in hours, past a day in days, since then it was forgotten. */
+export function clockText(minutes: number) {
+  if (minutes >= 24 * 60) return `${Math.floor(minutes / (24 * 60))} days`;
+  if (minutes >= 60) return minutesText(minutes);
+  return `${Math.floor(minutes)}:${String(Math.floor((minutes * 60) % 60)).padStart(2, '0')}`;
+}
+
 /** Minutes as one says them. */
 export const minutesText = (m: number) =>
   m < 60 ? `${Math.round(m)} min` : `${Math.floor(m / 60)} h ${String(Math.round(m % 60)).padStart(2, '0')}`;
