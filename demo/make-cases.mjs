@@ -20,6 +20,7 @@ const layoutMore = {
   cooling: 'liquid',
   case: 'block',
   gearboxInCase: false,
+  exhaustAt: null,
 };
 
 function newCase(key, head, start) {
@@ -51,6 +52,8 @@ function newCase(key, head, start) {
     renumberings: [],
     findings: [],
     photos: [],
+    photoMarks: [],
+    debris: [],
     readings: [],
     limits: [],
     verdicts: [],
@@ -103,6 +106,8 @@ function newCase(key, head, start) {
           seen: level > 0 ? 'present' : 'absent',
           level,
           spot: '',
+          zones: [],
+          marks: [],
           note: '',
           ...fields,
         }),
@@ -134,7 +139,7 @@ function newCase(key, head, start) {
     verdict: (place, action, reason, figure) =>
       engineCase.verdicts.push(record('verdict', place, 'ines', { place, action, reason, figure })),
     conclude: (fields) => engineCase.conclusions.push(record('conclusion', 'own', 'ines', fields)),
-    photo: (place, name, caption) => {
+    photo: (place, name, caption, shot = '') => {
       const path = `demo/pictures/${name}.jpg`;
       if (!existsSync(path)) throw new Error(`${path} is missing: run node demo/draw-pictures.mjs first.`);
       const data = readFileSync(path);
@@ -147,10 +152,40 @@ function newCase(key, head, start) {
         bytes: data.length,
         caption,
         step: '',
+        shot,
       });
       engineCase.photos.push(photo);
       pictures.push({ photo: photo.id, mediaType: 'image/jpeg', data: data.toString('base64') });
     },
+    /** A mark on a picture; answers with its id, for the finding that points to it. */
+    onPicture: (name, kind, [x1, y1, x2, y2], label, length = null) => {
+      const mark = record('photoMark', `${name}/${kind}/${label}`, 'tomas', {
+        photo: id(`${key}/photo/${name}`),
+        kind,
+        x1,
+        y1,
+        x2,
+        y2,
+        length,
+        label,
+      });
+      engineCase.photoMarks.push(mark);
+      return mark.id;
+    },
+    lay: (place, fields) =>
+      engineCase.debris.push(
+        record('debris', `${place}/${engineCase.debris.length}`, 'tomas', {
+          place,
+          material: 'unknown',
+          hard: null,
+          colour: 'unknown',
+          form: 'unknown',
+          count: null,
+          size: null,
+          note: '',
+          ...fields,
+        }),
+      ),
     write: (file, instruments) => {
       mkdirSync('demo/cases', { recursive: true });
       const text = {

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Security.Claims;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
@@ -41,11 +42,16 @@ public static class WithdrawRoutes
 /// </summary>
 public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
 {
+    /// <summary>Request header that says when a thing was entered that could not be sent at once.</summary>
+    public const string EnteredHeader = "X-Entered-At";
+
     public SleuthDb Db
     {
         get
         {
             db.Writer = accessor.HttpContext?.User.FindFirstValue(ClaimTypes.Name) ?? "";
+            var entered = accessor.HttpContext?.Request.Headers[EnteredHeader].ToString();
+            db.EnteredAt = DateTimeOffset.TryParse(entered, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var at) ? at : null;
             return db;
         }
     }
@@ -89,6 +95,27 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
 
             throw;
         }
+    }
+
+    /// <summary>Adds records together, all or none; those that stand already are left as they are. Answers with all of them.</summary>
+    public async Task<IReadOnlyList<T>> AddManyAsync<T>(Guid caseId, IReadOnlyList<T> records, CancellationToken cancel)
+        where T : CaseRecord
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await LockAsync(caseId, cancel);
+        var ids = records.Select(r => r.Id).ToArray();
+        var standing = await db.Set<T>().AsNoTracking().Where(r => r.CaseId == caseId && ids.Contains(r.Id)).ToListAsync(cancel);
+        var known = standing.Select(r => r.Id).ToHashSet();
+        foreach (var record in records.Where(r => !known.Contains(r.Id)))
+        {
+            record.CaseId = caseId;
+            Db.Add(record);
+            standing.Add(record);
+        }
+
+        await Db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return standing;
     }
 
     /// <summary>
@@ -158,6 +185,7 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
         await db.Set<Part>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Finding>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Photo>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
+        await db.Set<Debris>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Reading>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<PartVerdict>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Conclusion>().Where(r => r.CaseId == caseId).LoadAsync(cancel);

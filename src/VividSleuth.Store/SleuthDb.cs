@@ -26,6 +26,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
 
     public DbSet<PhotoContent> PhotoContents => Set<PhotoContent>();
 
+    public DbSet<PhotoOriginal> PhotoOriginals => Set<PhotoOriginal>();
+
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
     public DbSet<ShopSettings> Settings => Set<ShopSettings>();
@@ -40,6 +42,9 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
 
     /// <summary>Who is writing; set once a request.</summary>
     public string Writer { get; set; } = "";
+
+    /// <summary>When it was entered, if that was before it could be sent; null for now.</summary>
+    public DateTimeOffset? EnteredAt { get; set; }
 
     /// <summary>True while a case file is read in, whose records keep the stamps they came with.</summary>
     public bool KeepStamps { get; set; }
@@ -73,6 +78,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
             e.HasMany(c => c.Renumberings).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Findings).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Photos).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.PhotoMarks).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Debris).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Readings).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Limits).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Verdicts).WithOne().HasForeignKey(r => r.CaseId);
@@ -99,6 +106,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
         builder.Entity<StepRecord>().HasIndex(s => new { s.CaseId, s.Step }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
         Child<Finding>(builder, "findings");
         Child<Photo>(builder, "photos");
+        Child<PhotoMark>(builder, "photo_marks", e => e.HasOne<Photo>().WithMany().HasForeignKey(m => m.Photo));
+        Child<Debris>(builder, "debris");
         Child<Reading>(builder, "readings");
         Child<Limit>(builder, "limits");
         Child<PartVerdict>(builder, "verdicts");
@@ -155,6 +164,12 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
             e.ToTable("photo_contents");
             e.HasKey(c => c.PhotoId);
             e.HasOne<Photo>().WithOne().HasForeignKey<PhotoContent>(c => c.PhotoId);
+            e.HasOne<PhotoOriginal>().WithMany().HasForeignKey(c => c.Sha256).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<PhotoOriginal>(e =>
+        {
+            e.ToTable("photo_originals");
+            e.HasKey(o => o.Sha256);
         });
     }
 
@@ -206,7 +221,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
         {
             var record = entry.Entity;
             var before = entry.State == EntityState.Modified ? Before(entry) : null;
-            record.At = now;
+            record.At = entry.State == EntityState.Added && EnteredAt < now ? EnteredAt.Value : now;
             record.By = Writer;
             record.Version++;
             Changes.Add(

@@ -1,20 +1,23 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
-import { ApiProblem } from './api/client';
+import { client } from './api/queryClient';
 import { Arrival } from './arrival/Arrival';
 import { CaseShell } from './casebook/CaseShell';
 import { Casebook } from './casebook/Casebook';
 import { NewCase } from './casebook/NewCase';
 import { Index } from './index/Index';
-import { Look } from './look/Look';
+import { keep, restore } from './outbox/persist';
+import { watch } from './outbox/useOutbox';
 import { Gate } from './shop/Gate';
 import { Waiting } from './ui/basics';
 import './styles.css';
 
 // The later stages are fetched when they are first opened.
 const Strip = lazy(() => import('./strip/Strip').then((m) => ({ default: m.Strip })));
+const Look = lazy(() => import('./look/Look').then((m) => ({ default: m.Look })));
+const Atlas = lazy(() => import('./look/Atlas').then((m) => ({ default: m.Atlas })));
 const Gauge = lazy(() => import('./gauge/Gauge').then((m) => ({ default: m.Gauge })));
 const Trace = lazy(() => import('./trace/Trace').then((m) => ({ default: m.Trace })));
 const Verdict = lazy(() => import('./verdict/Verdict').then((m) => ({ default: m.Verdict })));
@@ -22,17 +25,12 @@ const Stock = lazy(() => import('./shop/Stock').then((m) => ({ default: m.Stock 
 const Ways = lazy(() => import('./shop/Ways').then((m) => ({ default: m.Ways })));
 const Dossier = lazy(() => import('./dossier/Dossier').then((m) => ({ default: m.Dossier })));
 
-const client = new QueryClient({
-  defaultOptions: {
-    queries: {
-      staleTime: 10_000,
-      retry: (count, error) => count < 2 && !(error instanceof ApiProblem && error.status >= 400),
-    },
-    mutations: { networkMode: 'always' },
-  },
-});
-
 document.documentElement.dataset.theme = localStorage.getItem('theme') ?? 'light';
+
+await restore(client);
+keep(client);
+watch();
+if ('serviceWorker' in navigator && import.meta.env.PROD) void navigator.serviceWorker.register('/sw.js');
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
@@ -45,6 +43,8 @@ createRoot(document.getElementById('root')!).render(
               <Route path="new" element={<NewCase />} />
               <Route path="stock" element={<Stock />} />
               <Route path="shop" element={<Ways />} />
+              <Route path="atlas" element={<Atlas />} />
+              <Route path="atlas/:sign" element={<Atlas />} />
               <Route path="cases/:id" element={<CaseShell />}>
                 <Route index element={<Navigate to="arrival" replace />} />
                 <Route path="arrival" element={<Arrival />} />

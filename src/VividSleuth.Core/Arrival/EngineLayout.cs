@@ -144,6 +144,11 @@ public sealed record EngineLayout
     /// <summary>A gearbox and its clutch live in the same case.</summary>
     public bool GearboxInCase { get; init; }
 
+    /// <summary>
+    /// Hour at which the exhaust port or valve lies, seen from the head with 12 o'clock toward the free end; null when nobody noted it.
+    /// </summary>
+    public int? ExhaustAt { get; init; }
+
     [JsonIgnore]
     public bool IsOverhead => ValveGear is ValveGear.Overhead or ValveGear.TwinOverhead;
 
@@ -223,6 +228,11 @@ public sealed record EngineLayout
                 $"{InletValves} inlet and {ExhaustValves} exhaust valves per cylinder are not supported.",
                 "Give 1 to 3 inlet and 1 or 2 exhaust valves."
             );
+        }
+
+        if (ExhaustAt is < 1 or > 12)
+        {
+            Add("layout.exhaustAt", $"There is no {ExhaustAt} o'clock.", "Give an hour from 1 to 12, or leave it empty.");
         }
 
         CheckFiringOrder(Add);

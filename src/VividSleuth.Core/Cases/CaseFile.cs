@@ -107,6 +107,19 @@ public sealed class CaseFile
         problems.AddRange(repeated.Select(id => new Problem("id", $"The id {id} stands on two records.", "Give each record an id of its own.")));
         var photos = Case.Photos.Select(p => p.Id).ToHashSet();
         problems.AddRange(
+            Case.PhotoMarks.Where(m => !photos.Contains(m.Photo))
+                .Select(m => new Problem("photoMarks", $"A mark lies on photograph {m.Photo}, which the file does not have.", "Export it again."))
+        );
+        var marks = Case.PhotoMarks.Select(m => m.Id).ToHashSet();
+        problems.AddRange(
+            Case.Findings.Where(f => f.Marks.Exists(m => !marks.Contains(m)))
+                .Select(f => new Problem(
+                    "findings.marks",
+                    $"A finding on {f.Place} points to a mark that the file does not have.",
+                    "Export it again."
+                ))
+        );
+        problems.AddRange(
             Pictures
                 .Where(p => !photos.Contains(p.Photo))
                 .Select(p => new Problem("pictures", $"A picture belongs to photograph {p.Photo}, which the file does not have.", "Export it again."))
@@ -132,6 +145,16 @@ public sealed class CaseFile
         foreach (var reading in copy.Case.Readings)
         {
             reading.Corrects = reading.Corrects is { } old ? Fresh(old) : null;
+        }
+
+        foreach (var finding in copy.Case.Findings)
+        {
+            finding.Marks = [.. finding.Marks.Select(Fresh)];
+        }
+
+        foreach (var mark in copy.Case.PhotoMarks)
+        {
+            mark.Photo = Fresh(mark.Photo);
         }
 
         copy.Pictures = [.. copy.Pictures.Select(p => p with { Photo = Fresh(p.Photo) })];
@@ -169,6 +192,7 @@ public sealed class CaseFile
             .. Case.Parts.Select(p => (p.Place, "parts.place")),
             .. Case.Findings.Select(f => (f.Place, "findings.place")),
             .. Case.Photos.Select(p => (p.Place, "photos.place")),
+            .. Case.Debris.Select(d => (d.Place, "debris.place")),
             .. Case.Readings.Select(r => (r.Place, "readings.place")),
             .. Case.Verdicts.Select(v => (v.Place, "verdicts.place")),
             .. Case.Conclusions.Where(c => c.Place.Length > 0).Select(c => (c.Place, "conclusions.place")),

@@ -81,6 +81,10 @@ public sealed class EngineCase : CaseRecord
 
     public List<Photo> Photos { get; set; } = [];
 
+    public List<PhotoMark> PhotoMarks { get; set; } = [];
+
+    public List<Debris> Debris { get; set; } = [];
+
     public List<Reading> Readings { get; set; } = [];
 
     public List<Limit> Limits { get; set; } = [];
@@ -101,6 +105,8 @@ public sealed class EngineCase : CaseRecord
             .. Renumberings,
             .. Findings,
             .. Photos,
+            .. PhotoMarks,
+            .. Debris,
             .. Readings,
             .. Limits,
             .. Verdicts,
@@ -335,6 +341,12 @@ public sealed class Finding : CaseRecord
     /// <summary>Where on the part, in words.</summary>
     public string Spot { get; set; } = "";
 
+    /// <summary>Zones of the part's map that it covers: letter of the row and number of the column, such as C4.</summary>
+    public List<string> Zones { get; set; } = [];
+
+    /// <summary>Marks on photographs that show it.</summary>
+    public List<Guid> Marks { get; set; } = [];
+
     public string Note { get; set; } = "";
 }
 
@@ -358,6 +370,109 @@ public sealed class Photo : CaseRecord
 
     /// <summary>Id of the step before which it was taken; empty when it belongs to none.</summary>
     public string Step { get; set; } = "";
+
+    /// <summary>Id of the shot of the shot list that it is; empty for any other picture.</summary>
+    public string Shot { get; set; } = "";
+}
+
+public enum PhotoMarkKind
+{
+    /// <summary>Points from its first point to its second.</summary>
+    Arrow,
+
+    /// <summary>A circle: centre, and a point on it.</summary>
+    Ring,
+
+    /// <summary>A known length between two points, from which the sizes of the other marks follow.</summary>
+    Scale,
+}
+
+/// <summary>A mark laid over a photograph; the picture itself stays as it is.</summary>
+public sealed class PhotoMark : CaseRecord
+{
+    public Guid Photo { get; set; }
+
+    public PhotoMarkKind Kind { get; set; }
+
+    /// <summary>First point, as shares of the picture's width and height from its upper left corner.</summary>
+    public double X1 { get; set; }
+
+    public double Y1 { get; set; }
+
+    public double X2 { get; set; }
+
+    public double Y2 { get; set; }
+
+    /// <summary>Length between the points in mm; only of a scale.</summary>
+    public decimal? Length { get; set; }
+
+    public string Label { get; set; } = "";
+}
+
+public enum DebrisMaterial
+{
+    /// <summary>A magnet takes it.</summary>
+    MagneticMetal,
+
+    OtherMetal,
+    Sealant,
+    Plastic,
+    Rubber,
+    Carbon,
+    Fibre,
+    Grit,
+    Unknown,
+}
+
+public enum DebrisColour
+{
+    Unknown,
+    Grey,
+    Bright,
+    CopperOrBronze,
+    Brass,
+    Black,
+    Rust,
+    Clear,
+    Coloured,
+}
+
+public enum DebrisForm
+{
+    Unknown,
+    Dust,
+    Flake,
+    Sliver,
+    Curl,
+    Chip,
+    Lump,
+    Needle,
+    String,
+    Bead,
+    Paste,
+}
+
+/// <summary>What lay in pan, screen or filter.</summary>
+public sealed class Debris : CaseRecord
+{
+    public string Place { get; set; } = "";
+
+    public DebrisMaterial Material { get; set; }
+
+    /// <summary>Null when nobody tried.</summary>
+    public bool? Hard { get; set; }
+
+    public DebrisColour Colour { get; set; }
+
+    public DebrisForm Form { get; set; }
+
+    /// <summary>How many pieces, counted or guessed; null when past counting.</summary>
+    public int? Count { get; set; }
+
+    /// <summary>Length of the largest piece in mm.</summary>
+    public decimal? Size { get; set; }
+
+    public string Note { get; set; } = "";
 }
 
 /// <summary>A measurement. What was typed stays as typed; a correction is a new reading that names the old one.</summary>

@@ -3,6 +3,7 @@ using VividSleuth.Core.Cases;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
 using VividSleuth.Core.Verdict;
@@ -44,6 +45,7 @@ public sealed record CaseAnswers(
     Standing Standing,
     CompressionTest Compression,
     StripPlan Strip,
+    LookSheet Look,
     GaugeSheet Gauge,
     TraceAnswer Trace,
     IReadOnlyList<VerdictAdvice> Advice
@@ -62,6 +64,7 @@ public sealed record CaseAnswers(
             Stand(engineCase, table, strip, trace, today),
             CompressionTest.Evaluate(engineCase, table),
             strip,
+            LookSheet.Of(engineCase, table, knowledge, gauge, strip),
             gauge,
             trace,
             VerdictAdviser.Advise(engineCase, table, knowledge, gauge)

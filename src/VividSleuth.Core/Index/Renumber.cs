@@ -75,6 +75,7 @@ public static class Renumber
         }
 
         engineCase.Findings.ForEach(f => f.Place = New(f.Place));
+        engineCase.Debris.ForEach(d => d.Place = New(d.Place));
         engineCase.Photos.ForEach(p => p.Place = New(p.Place));
         engineCase.Readings.ForEach(r => r.Place = New(r.Place));
         engineCase.Verdicts.ForEach(v => v.Place = New(v.Place));

@@ -15,6 +15,23 @@ public abstract class Entry
     public string Provenance { get; set; } = "";
 }
 
+/// <summary>Acts that destroy what a part shows.</summary>
+public enum Act
+{
+    Washing,
+    Wiping,
+    Scraping,
+    Polishing,
+    DrainingOil,
+    RemovingRings,
+    RemovingShells,
+    TakingCapsOff,
+    PressingOff,
+    TakingApart,
+    TurningCrank,
+    Reassembly,
+}
+
 /// <summary>Something that can be seen, measured or told at a place.</summary>
 public sealed class SignEntry : Entry
 {
@@ -40,11 +57,67 @@ public sealed class SignEntry : Entry
     /// <summary>Minutes it takes to look.</summary>
     public double Minutes { get; set; } = 3;
 
-    /// <summary>Acts that destroy it: washing, removing, pressing …</summary>
-    public List<string> DestroyedBy { get; set; } = [];
+    /// <summary>Acts that destroy it.</summary>
+    public List<Act> DestroyedBy { get; set; } = [];
+
+    /// <summary>Heading under which a standard describes it; empty where none is known.</summary>
+    public string Term { get; set; } = "";
+
+    /// <summary>Chapter of the atlas: the name of the file it stands in, unless the entry says another.</summary>
+    public string Chapter { get; set; } = "";
+
+    /// <summary>How it is drawn, in the notation of <see cref="SignDrawing"/>.</summary>
+    public string Draw { get; set; } = "";
 
     /// <summary>True when Gauge makes it from readings; it is then not offered for looking.</summary>
     public bool Measured { get; set; }
+}
+
+/// <summary>A picture that an examiner will miss when it was not taken.</summary>
+public sealed class ShotEntry : Entry
+{
+    /// <summary>Kinds of part of which it is taken.</summary>
+    public List<string> On { get; set; } = [];
+
+    /// <summary>How to take it, so that pictures of fellows can be laid side by side.</summary>
+    public string How { get; set; } = "";
+
+    /// <summary>What cannot be shown without it.</summary>
+    public string Why { get; set; } = "";
+
+    /// <summary>Acts after which it is too late.</summary>
+    public List<Act> Before { get; set; } = [];
+}
+
+/// <summary>A likely source of what was found in pan, screen or filter, and what its debris looks like.</summary>
+public sealed class DebrisSourceEntry : Entry
+{
+    public List<Cases.DebrisMaterial> Material { get; set; } = [];
+
+    /// <summary>Null where it may be either.</summary>
+    public bool? Hard { get; set; }
+
+    public List<Cases.DebrisColour> Colour { get; set; } = [];
+
+    public List<Cases.DebrisForm> Form { get; set; } = [];
+
+    /// <summary>Size in mm above which it is seldom this.</summary>
+    public double? Largest { get; set; }
+
+    /// <summary>Size in mm below which it is seldom this.</summary>
+    public double? Smallest { get; set; }
+
+    /// <summary>How often it is met among finds of its material.</summary>
+    public Frequency Often { get; set; } = Frequency.Sometimes;
+
+    /// <summary>Kinds of part it may have come from.</summary>
+    public List<string> From { get; set; } = [];
+
+    /// <summary>Sign to record for it; empty where there is none.</summary>
+    public string Sign { get; set; } = "";
+
+    /// <summary>How to tell.</summary>
+    public string Tell { get; set; } = "";
 }
 
 /// <summary>A characteristic that can be measured.</summary>

@@ -1,4 +1,5 @@
 using VividSleuth.Core.Index;
+using VividSleuth.Core.Look;
 using VividSleuth.Core.Strip;
 using YamlDotNet.Core;
 using YamlDotNet.Serialization;
@@ -21,6 +22,9 @@ public sealed class KnowledgeBase
     private readonly Dictionary<string, CharacteristicEntry> _characteristics;
     private readonly Dictionary<string, StripScript> _scripts;
 
+    private readonly ILookup<string, ShotEntry> _shotsOf;
+    private readonly ILookup<string, SignEntry> _signsOn;
+
     private KnowledgeBase(Reader reader)
     {
         Signs = reader.Signs;
@@ -28,7 +32,11 @@ public sealed class KnowledgeBase
         Characteristics = reader.Characteristics;
         RulesOfThumb = reader.Rules;
         Risks = reader.Risks;
+        Shots = reader.Shots;
+        DebrisSources = reader.DebrisSources;
+        _shotsOf = Shots.SelectMany(s => s.On.Select(k => (k, s))).ToLookup(x => x.k, x => x.s, StringComparer.Ordinal);
         StripScripts = [.. reader.Scripts.Where(s => s.Id != Common)];
+        _signsOn = Signs.Where(s => !s.Measured).SelectMany(s => s.On.Select(k => (k, s))).ToLookup(x => x.k, x => x.s, StringComparer.Ordinal);
         _signs = Signs.ToDictionary(s => s.Id, StringComparer.Ordinal);
         _stories = Stories.ToDictionary(s => s.Id, StringComparer.Ordinal);
         _characteristics = Characteristics.ToDictionary(c => c.Id, StringComparer.Ordinal);
@@ -48,8 +56,18 @@ public sealed class KnowledgeBase
 
     public IReadOnlyList<RiskEntry> Risks { get; }
 
+    public IReadOnlyList<ShotEntry> Shots { get; }
+
+    public IReadOnlyList<DebrisSourceEntry> DebrisSources { get; }
+
     /// <summary>The strip scripts, each with the common steps it takes over.</summary>
     public IReadOnlyList<StripScript> StripScripts { get; }
+
+    /// <summary>The shot list of a kind of part.</summary>
+    public IEnumerable<ShotEntry> ShotsOf(string kind) => _shotsOf[kind];
+
+    /// <summary>Signs that can be looked for on a kind of part.</summary>
+    public IEnumerable<SignEntry> SignsOn(string kind) => _signsOn[kind];
 
     public SignEntry? Sign(string id) => _signs.GetValueOrDefault(id);
 
@@ -109,6 +127,10 @@ public sealed class KnowledgeBase
 
         public List<StripScript> Scripts { get; } = [];
 
+        public List<ShotEntry> Shots { get; } = [];
+
+        public List<DebrisSourceEntry> DebrisSources { get; } = [];
+
         public List<Problem> Problems { get; } = [];
 
         public void Read(string name, string text)
@@ -132,6 +154,12 @@ public sealed class KnowledgeBase
                     case "limits":
                         Take(name, Rules, text);
                         break;
+                    case "shots":
+                        Take(name, Shots, text);
+                        break;
+                    case "debris":
+                        Take(name, DebrisSources, text);
+                        break;
                     case "strip":
                         Take(name, Scripts, text);
                         break;
@@ -140,7 +168,7 @@ public sealed class KnowledgeBase
                             new Problem(
                                 name,
                                 "No kind of knowledge lives in this folder.",
-                                "Move the file to signs, stories, risks, characteristics, limits or strip."
+                                "Move the file to signs, stories, risks, characteristics, limits, shots, debris or strip."
                             )
                         );
                         break;
@@ -174,6 +202,30 @@ public sealed class KnowledgeBase
             {
                 Kinds(sign, sign.On);
                 Need(sign, sign.Measured || sign.Levels.Count == 3, $"“{sign.Id}” needs three levels.", "Say what slight, marked and severe mean.");
+                LintSeen(sign, _fileOf[sign]);
+            }
+
+            foreach (var shot in Shots)
+            {
+                Kinds(shot, shot.On);
+                Need(
+                    shot,
+                    shot is { On.Count: > 0, How.Length: > 0, Why.Length: > 0 },
+                    $"“{shot.Id}” does not say of what, how or why.",
+                    "Say all three."
+                );
+            }
+
+            foreach (var source in DebrisSources)
+            {
+                Kinds(source, source.From);
+                Need(source, source.Material.Count > 0, $"“{source.Id}” is of no material.", "Give at least one.");
+                Need(
+                    source,
+                    source.Sign.Length == 0 || signs.Contains(source.Sign),
+                    $"“{source.Id}” names the unknown sign “{source.Sign}”.",
+                    "Use an id from signs/."
+                );
             }
 
             foreach (var characteristic in Characteristics)
@@ -232,6 +284,30 @@ public sealed class KnowledgeBase
             }
 
             LintScripts();
+        }
+
+        private void LintSeen(SignEntry sign, string file)
+        {
+            sign.Chapter = sign.Chapter.Length > 0 ? sign.Chapter : Path.GetFileNameWithoutExtension(file);
+            if (sign.Measured)
+            {
+                return;
+            }
+
+            Need(
+                sign,
+                sign is { Looks.Length: > 0, How.Length: > 0, ConfusedWith.Length: > 0 },
+                $"“{sign.Id}” does not say what it looks like, how to look or what it is confused with.",
+                "Say all three."
+            );
+            try
+            {
+                SignDrawing.Parse(sign.Draw);
+            }
+            catch (FormatException e)
+            {
+                Need(sign, false, $"The drawing of “{sign.Id}” cannot be drawn: {e.Message}", "Mend its line “draw”.");
+            }
         }
 
         private void LintScripts()

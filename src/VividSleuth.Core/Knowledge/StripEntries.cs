@@ -115,6 +115,9 @@ public sealed class StripStep : Entry
     /// <summary>Kinds of part whose evidence the step spoils when it was not read before.</summary>
     public List<string> ReadFirst { get; set; } = [];
 
+    /// <summary>What the step does to evidence: of the kinds to read first, the signs that these acts destroy must be looked for.</summary>
+    public List<Act> Acts { get; set; } = [];
+
     /// <summary>True when two pieces part: locked until as many fasteners are out as are expected.</summary>
     public bool Parts { get; set; }
 

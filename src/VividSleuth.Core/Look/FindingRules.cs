@@ -10,7 +10,7 @@ public static class FindingRules
     public const int MostSevere = 3;
 
     /// <returns>Null when it can stand; otherwise what is wrong.</returns>
-    public static Problem? Check(Finding finding, Address place, KnowledgeBase knowledge)
+    public static Problem? Check(Finding finding, Address place, Arrival.Engine engine, KnowledgeBase knowledge)
     {
         if (knowledge.Sign(finding.Sign) is not { } sign)
         {
@@ -28,6 +28,18 @@ public static class FindingRules
         }
 
         var fits = finding.Seen == Seen.Present ? finding.Level is >= 1 and <= MostSevere : finding.Level == 0;
-        return fits ? null : new Problem("level", "The level does not fit.", $"Give 1 to {MostSevere} for what is seen, none for what is not there.");
+        if (!fits)
+        {
+            return new Problem("level", "The level does not fit.", $"Give 1 to {MostSevere} for what is seen, none for what is not there.");
+        }
+
+        if (finding.Seen == Seen.Absent && finding.Zones.Count > 0)
+        {
+            return new Problem("zones", "What is not there lies nowhere.", "Leave the zones out, or say that it is seen.");
+        }
+
+        var map = ZoneMaps.Of(place, engine);
+        var strange = finding.Zones.Find(z => map?.Find(z) is null);
+        return strange is null ? null : new Problem("zones", $"“{strange}” is no zone of a {place.Kind.Name}.", "Touch the zones on the part’s map.");
     }
 }

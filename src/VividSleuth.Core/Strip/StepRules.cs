@@ -8,8 +8,11 @@ namespace VividSleuth.Core.Strip;
 /// <summary>Whether a step may be recorded, and whether a step of one's own can stand.</summary>
 public static class StepRules
 {
-    /// <summary>Checks a step before it is recorded: what parts two pieces stays locked until the counts agree.</summary>
-    public static Problem? Check(StepRecord record, StripPlan plan)
+    /// <summary>
+    /// Checks a step before it is recorded: what parts two pieces stays locked until the counts agree, and evidence that it would
+    /// destroy is read first, unless a lead decides otherwise.
+    /// </summary>
+    public static Problem? Check(StepRecord record, StripPlan plan, bool byLead)
     {
         var step = plan.Steps.FirstOrDefault(s => s.Id == record.Step);
         if (step is null)
@@ -37,12 +40,15 @@ public static class StepRules
             );
         }
 
-        if (step.Unread.Count > 0 && noReason)
+        if (step.Unread.Count > 0 && (noReason || !byLead))
         {
+            var places = step.Unread.Select(u => u.Place).ToArray();
             return new Problem(
                 "unread",
-                $"Nobody has read {string.Join(", ", step.Unread.Take(6))}{(step.Unread.Count > 6 ? " …" : "")}, and this step spoils what they show.",
-                "Look at them first, or give a reason for going on; it stays visible."
+                $"Nobody has read {string.Join(", ", places.Take(6))}{(places.Length > 6 ? $" and {places.Length - 6} more" : "")}, and this step destroys what they show.",
+                byLead
+                    ? "Look at them first, or give a reason for going on; it stays visible."
+                    : "Look at them first. Only a lead may go on without, with a reason that stays visible."
             );
         }
 

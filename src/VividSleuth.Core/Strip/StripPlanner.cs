@@ -5,6 +5,10 @@ using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Core.Strip;
 
+/// <summary>Evidence that an act would destroy and that nobody has looked for.</summary>
+/// <param name="Signs">Names of the signs that will not be seen any more; empty when the place was not looked at at all.</param>
+public sealed record UnreadEvidence(string Place, IReadOnlyList<string> Signs);
+
 /// <summary>A step as it stands in this case.</summary>
 /// <param name="Source">The step as script or case has it, for changing it.</param>
 /// <param name="Own">Added or changed in this case.</param>
@@ -51,7 +55,7 @@ public sealed record PlannedStep(
     IReadOnlyList<string> BlockedBy,
     int Blocks,
     string Why,
-    IReadOnlyList<string> Unread,
+    IReadOnlyList<UnreadEvidence> Unread,
     IReadOnlyList<string> MayHold
 );
 
@@ -94,7 +98,7 @@ public static class StripPlanner
         var ordered = Order(rest, tools, start);
         var order = ordered.Order.Select(i => rest[i]).ToArray();
 
-        var context = new Context(engineCase, table, steps, records);
+        var context = new Context(engineCase, table, knowledge, steps, records);
         var planned = done.Select(s => context.Planned(s, ""))
             .Concat(order.Select((s, i) => context.Planned(s, Why(order, i, start, context))))
             .ToArray();
@@ -270,12 +274,22 @@ public static class StripPlanner
         private readonly ILookup<string, StripStep> _waiting;
         private readonly HashSet<string> _own;
         private readonly HashSet<string> _read;
+        private readonly HashSet<(string Place, string Sign)> _found;
+        private readonly KnowledgeBase _knowledge;
         private readonly Dictionary<string, SignOff> _signed;
         private readonly ILookup<string, StepMark> _marks;
         private readonly StripStep? _unsigned;
 
-        public Context(EngineCase engineCase, AddressTable table, IReadOnlyList<StripStep> steps, Dictionary<string, StepRecord> records)
+        public Context(
+            EngineCase engineCase,
+            AddressTable table,
+            KnowledgeBase knowledge,
+            IReadOnlyList<StripStep> steps,
+            Dictionary<string, StepRecord> records
+        )
         {
+            _knowledge = knowledge;
+            _found = engineCase.Findings.Where(f => f.Stands()).Select(f => (f.Place, f.Sign)).ToHashSet();
             _case = engineCase;
             _table = table;
             _records = records;
@@ -334,9 +348,39 @@ public static class StripPlanner
                 record is null ? [.. Blocked(step)] : [],
                 Followers(step),
                 why,
-                record is null ? [.. step.ReadFirst.SelectMany(_table.OfKind).Select(a => a.Code).Where(c => !_read.Contains(c))] : [],
+                record is null ? [.. Unread(step)] : [],
                 [.. Holding(step, sets)]
             );
+        }
+
+        /// <summary>
+        /// What the step would destroy unread: where it says what it does to evidence, each sign that these acts destroy; where it does
+        /// not, every part of the kinds to read first that nobody has looked at.
+        /// </summary>
+        private IEnumerable<UnreadEvidence> Unread(StripStep step)
+        {
+            foreach (var place in step.ReadFirst.SelectMany(_table.OfKind))
+            {
+                if (step.Acts.Count == 0)
+                {
+                    if (!_read.Contains(place.Code))
+                    {
+                        yield return new UnreadEvidence(place.Code, []);
+                    }
+
+                    continue;
+                }
+
+                var lost = _knowledge
+                    .SignsOn(place.Kind.Id)
+                    .Where(s => s.DestroyedBy.Exists(step.Acts.Contains) && !_found.Contains((place.Code, s.Id)))
+                    .Select(s => s.Name)
+                    .ToArray();
+                if (lost.Length > 0)
+                {
+                    yield return new UnreadEvidence(place.Code, lost);
+                }
+            }
         }
 
         private IEnumerable<string> Blocked(StripStep step)

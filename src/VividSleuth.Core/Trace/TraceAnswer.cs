@@ -54,7 +54,7 @@ public sealed record NextCheck(
     double IfPresent,
     double IfAbsent,
     bool Measured,
-    IReadOnlyList<string> DestroyedBy
+    IReadOnlyList<Knowledge.Act> DestroyedBy
 );
 
 /// <summary>The computation's answer for a case as it stands.</summary>

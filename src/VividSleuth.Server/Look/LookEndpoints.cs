@@ -2,29 +2,70 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Store;
+using VividSleuth.Store.Cases;
 using VividSleuth.Store.Look;
 
 namespace VividSleuth.Server.Look;
 
-public sealed record FindingEntry(Guid Id, string Place, string Sign, Seen Seen, int Level, string Spot, string Note);
+public sealed record FindingEntry(
+    Guid Id,
+    string Place,
+    string Sign,
+    Seen Seen,
+    int Level,
+    string Spot,
+    string Note,
+    IReadOnlyList<string>? Zones = null,
+    IReadOnlyList<Guid>? Marks = null
+);
+
+public sealed record PhotoMarkEntry(
+    Guid Id,
+    Guid Photo,
+    PhotoMarkKind Kind,
+    double X1,
+    double Y1,
+    double X2,
+    double Y2,
+    decimal? Length,
+    string Label
+);
+
+public sealed record DebrisEntry(
+    Guid Id,
+    string Place,
+    DebrisMaterial Material,
+    bool? Hard,
+    DebrisColour Colour,
+    DebrisForm Form,
+    int? Count,
+    decimal? Size,
+    string Note
+);
 
 public static class LookEndpoints
 {
+    private const int MostAtOnce = 200;
+
     public static void MapLook(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("/cases/{caseId:guid}").WithTags("look");
-        group.MapPost("/findings", AddAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        group.MapWithdraw<Finding>("/findings");
+        var writing = api.MapGroup("/cases/{caseId:guid}").WithTags("look").RequireAuthorization(Policies.Write);
+        writing.MapPost("/findings", AddAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        writing.MapPost("/findings/many", AddManyAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        writing.MapWithdraw<Finding>("/findings");
         // The cookie is SameSite=Strict, so a form of another site is never signed in.
-        group
-            .MapPost("/photos", AddPhotoAsync)
-            .DisableAntiforgery()
-            .RequireAuthorization(Policies.Write)
-            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        group.MapWithdraw<Photo>("/photos");
+        writing.MapPost("/photos", AddPhotoAsync).DisableAntiforgery().ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        writing.MapWithdraw<Photo>("/photos");
+        writing.MapPost("/photo-marks", AddMarkAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        writing.MapWithdraw<PhotoMark>("/photo-marks");
+        writing.MapPost("/debris", AddDebrisAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        writing.MapWithdraw<Debris>("/debris");
+        group.MapGet("/spot", SpotAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group
             .MapGet("/photos/{id:guid}/{size:regex(^(view|thumb)$)}", PictureAsync)
             .Produces(StatusCodes.Status200OK, contentType: "image/jpeg")
@@ -33,7 +74,45 @@ public static class LookEndpoints
 
     private static async Task<Finding> AddAsync(Guid caseId, FindingEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
     {
-        var place = (await recorder.TableAsync(caseId, cancel)).Parse(entry.Place);
+        var finding = Read(entry, await recorder.TableAsync(caseId, cancel), knowledge);
+        await CheckMarksAsync(caseId, finding.Marks, recorder, cancel);
+        return await recorder.AddAsync(caseId, finding, cancel);
+    }
+
+    /// <summary>Several findings at once, all or none: a part that was looked at and is clean, or one sign on all its fellows.</summary>
+    private static async Task<IReadOnlyList<Finding>> AddManyAsync(
+        Guid caseId,
+        IReadOnlyList<FindingEntry> entries,
+        Recorder recorder,
+        KnowledgeBase knowledge,
+        CancellationToken cancel
+    )
+    {
+        if (entries.Count is 0 or > MostAtOnce || entries.Select(e => e.Id).Distinct().Count() != entries.Count)
+        {
+            throw new ProblemException(
+                new Problem(
+                    "findings",
+                    $"{entries.Count} findings cannot be written at once.",
+                    $"Send 1 to {MostAtOnce}, each with an id of its own."
+                )
+            );
+        }
+
+        var table = await recorder.TableAsync(caseId, cancel);
+        var findings = entries.Select(e => Read(e, table, knowledge)).ToArray();
+        await CheckMarksAsync(caseId, [.. findings.SelectMany(f => f.Marks)], recorder, cancel);
+        return await recorder.AddManyAsync(caseId, findings, cancel);
+    }
+
+    private static Finding Read(FindingEntry entry, AddressTable table, KnowledgeBase knowledge)
+    {
+        if (entry.Id == Guid.Empty)
+        {
+            throw new ProblemException(new Problem("id", "The record has no id.", "Send a UUID made by the client."));
+        }
+
+        var place = table.Parse(entry.Place);
         var finding = new Finding
         {
             Id = entry.Id,
@@ -42,11 +121,22 @@ public static class LookEndpoints
             Seen = entry.Seen,
             Level = entry.Level,
             Spot = entry.Spot.Trim(),
+            Zones = [.. (entry.Zones ?? []).Distinct(StringComparer.Ordinal)],
+            Marks = [.. (entry.Marks ?? []).Distinct()],
             Note = entry.Note.Trim(),
         };
-        return FindingRules.Check(finding, place, knowledge) is { } problem
-            ? throw new ProblemException(problem)
-            : await recorder.AddAsync(caseId, finding, cancel);
+        return FindingRules.Check(finding, place, table.Engine, knowledge) is { } problem ? throw new ProblemException(problem) : finding;
+    }
+
+    private static async Task CheckMarksAsync(Guid caseId, List<Guid> marks, Recorder recorder, CancellationToken cancel)
+    {
+        if (
+            marks.Count > 0
+            && await recorder.Db.Set<PhotoMark>().CountAsync(m => m.CaseId == caseId && marks.Contains(m.Id), cancel) < marks.Distinct().Count()
+        )
+        {
+            throw new ProblemException(new Problem("marks", "The finding points to a mark that is not there.", "Put the mark on the picture first."));
+        }
     }
 
     private static async Task<Photo> AddPhotoAsync(
@@ -55,16 +145,30 @@ public static class LookEndpoints
         [FromForm] string place,
         [FromForm] string? caption,
         [FromForm] string? step,
+        [FromForm] string? shot,
         IFormFile file,
         Recorder recorder,
+        KnowledgeBase knowledge,
         CancellationToken cancel
     )
     {
         var address = (await recorder.TableAsync(caseId, cancel)).Parse(place);
+        var name = Path.GetFileName(file.FileName);
         if (file.Length > PhotoIntake.MostBytes)
         {
             throw new ProblemException(
-                new Problem("file", $"{file.FileName} is larger than {PhotoIntake.MostBytes / 1024 / 1024} MB.", "Send a smaller copy.")
+                new Problem(
+                    "file",
+                    $"{name} is larger than {PhotoIntake.MostBytes / 1024 / 1024} MB.",
+                    "Send a smaller copy; the others of the batch are kept."
+                )
+            );
+        }
+
+        if (shot is { Length: > 0 } && knowledge.ShotsOf(address.Kind.Id).All(s => s.Id != shot))
+        {
+            throw new ProblemException(
+                new Problem("shot", $"“{shot}” is no shot of a {address.Kind.Name}.", "Choose one of its shot list, or leave it out.")
             );
         }
 
@@ -74,27 +178,111 @@ public static class LookEndpoints
             return standing;
         }
 
-        var data = new byte[file.Length];
-        await using (var stream = file.OpenReadStream())
+        await PhotoIntake.Gate.WaitAsync(cancel);
+        try
         {
-            await stream.ReadExactlyAsync(data, cancel);
+            var data = new byte[file.Length];
+            await using (var stream = file.OpenReadStream())
+            {
+                await stream.ReadExactlyAsync(data, cancel);
+            }
+
+            var taken = PhotoIntake.Take(id, name, data);
+            await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+            await recorder.LockAsync(caseId, cancel);
+            await db.StoreAsync(taken, cancel);
+            var photo = await recorder.AddAsync(
+                caseId,
+                new Photo
+                {
+                    Id = id,
+                    Place = address.Code,
+                    FileName = name,
+                    Sha256 = taken.Sha256,
+                    Width = taken.Width,
+                    Height = taken.Height,
+                    Bytes = data.Length,
+                    Caption = (caption ?? "").Trim(),
+                    Step = (step ?? "").Trim(),
+                    Shot = (shot ?? "").Trim(),
+                },
+                cancel
+            );
+            await transaction.CommitAsync(cancel);
+            return photo;
+        }
+        finally
+        {
+            PhotoIntake.Gate.Release();
+        }
+    }
+
+    private static async Task<PhotoMark> AddMarkAsync(Guid caseId, PhotoMarkEntry entry, Recorder recorder, CancellationToken cancel)
+    {
+        var mark = new PhotoMark
+        {
+            Id = entry.Id,
+            Photo = entry.Photo,
+            Kind = entry.Kind,
+            X1 = entry.X1,
+            Y1 = entry.Y1,
+            X2 = entry.X2,
+            Y2 = entry.Y2,
+            Length = entry.Length,
+            Label = entry.Label.Trim(),
+        };
+        if (MarkRules.Check(mark) is { } problem)
+        {
+            throw new ProblemException(problem);
         }
 
-        var taken = PhotoIntake.Take(id, Path.GetFileName(file.FileName), data);
-        db.PhotoContents.Add(taken.Content);
-        var photo = new Photo
+        return await recorder.Db.Set<Photo>().AnyAsync(p => p.Id == entry.Photo && p.CaseId == caseId, cancel)
+            ? await recorder.AddAsync(caseId, mark, cancel)
+            : throw new ProblemException(new Problem("photo", "The picture of this mark is not there.", "Take the picture in first, then mark it."));
+    }
+
+    private static async Task<Debris> AddDebrisAsync(Guid caseId, DebrisEntry entry, Recorder recorder, CancellationToken cancel)
+    {
+        var place = (await recorder.TableAsync(caseId, cancel)).Parse(entry.Place);
+        if (entry.Count is < 1 or > 1_000_000)
         {
-            Id = id,
-            Place = address.Code,
-            FileName = Path.GetFileName(file.FileName),
-            Sha256 = taken.Sha256,
-            Width = taken.Width,
-            Height = taken.Height,
-            Bytes = data.Length,
-            Caption = (caption ?? "").Trim(),
-            Step = (step ?? "").Trim(),
-        };
-        return await recorder.AddAsync(caseId, photo, cancel);
+            throw new ProblemException(new Problem("count", $"{entry.Count} pieces cannot be.", "Give 1 to 1,000,000, or leave it empty."));
+        }
+
+        if (entry.Size is <= 0 or > 1000)
+        {
+            throw new ProblemException(
+                new Problem("size", $"{entry.Size} mm cannot be.", "Give the length of the largest piece in mm, above 0, or leave it empty.")
+            );
+        }
+
+        return await recorder.AddAsync(
+            caseId,
+            new Debris
+            {
+                Id = entry.Id,
+                Place = place.Code,
+                Material = entry.Material,
+                Hard = entry.Hard,
+                Colour = entry.Colour,
+                Form = entry.Form,
+                Count = entry.Count,
+                Size = entry.Size,
+                Note = entry.Note.Trim(),
+            },
+            cancel
+        );
+    }
+
+    /// <summary>Where touched zones lie, in words, before the finding is written.</summary>
+    /// <param name="zones">Codes with commas between.</param>
+    private static async Task<Spot> SpotAsync(Guid caseId, string place, string zones, Recorder recorder, CancellationToken cancel)
+    {
+        var engineCase = await recorder.Db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
+        var table = new AddressTable(Core.Arrival.Engine.From(engineCase.Layout));
+        var address = table.Parse(place);
+        return Spots.Preview(engineCase, table, address, zones.Split(',', StringSplitOptions.RemoveEmptyEntries))
+            ?? throw new ProblemException(new Problem("place", $"A {address.Kind.Name} has no map.", "Say in words where on it."));
     }
 
     private static async Task<IResult> PictureAsync(Guid caseId, Guid id, string size, HttpContext context, SleuthDb db, CancellationToken cancel)

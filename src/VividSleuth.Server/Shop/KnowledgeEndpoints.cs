@@ -6,7 +6,8 @@ using VividSleuth.Store;
 
 namespace VividSleuth.Server.Shop;
 
-public sealed record StoryHead(string Id, string Name, string Family);
+/// <param name="Signs">Ids of the signs that it leaves.</param>
+public sealed record StoryHead(string Id, string Name, string Family, IReadOnlyList<string> Signs);
 
 /// <summary>What the screens need of the knowledge base: the words to offer.</summary>
 public sealed record KnowledgeView(
@@ -15,7 +16,8 @@ public sealed record KnowledgeView(
     IReadOnlyList<RiskEntry> Risks,
     IReadOnlyList<StoryHead> Stories,
     IReadOnlyList<KindView> Kinds,
-    IReadOnlyList<ScriptHead> Scripts
+    IReadOnlyList<ScriptHead> Scripts,
+    IReadOnlyList<ShotEntry> Shots
 );
 
 public sealed record ScriptHead(string Id, string Name, string Says, int Steps);
@@ -41,9 +43,17 @@ public static class KnowledgeEndpoints
                         k.Signs,
                         k.Characteristics,
                         k.Risks,
-                        [.. k.Stories.Select(s => new StoryHead(s.Id, s.Name, s.Family))],
+                        [
+                            .. k.Stories.Select(s => new StoryHead(
+                                s.Id,
+                                s.Name,
+                                s.Family,
+                                [.. s.Chain.SelectMany(l => l.Predicts).Select(p => p.Sign).Distinct()]
+                            )),
+                        ],
                         [.. PartKinds.All.Select(p => new KindView(p.Id, p.Name, p.Letters, p.Suffix, p.Stratum, p.Scope, p.Mates))],
-                        [.. k.StripScripts.Select(s => new ScriptHead(s.Id, s.Name, s.Says, s.Steps.Count))]
+                        [.. k.StripScripts.Select(s => new ScriptHead(s.Id, s.Name, s.Says, s.Steps.Count))],
+                        k.Shots
                     )
             )
             .WithTags("shop");

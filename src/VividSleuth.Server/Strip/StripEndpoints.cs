@@ -59,8 +59,16 @@ public static class StripEndpoints
         api.MapGet("/puller", Puller).WithTags("strip").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
-    private static Task<StepRecord> AddStepAsync(Guid caseId, StepEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    private static Task<StepRecord> AddStepAsync(
+        Guid caseId,
+        StepEntry entry,
+        Recorder recorder,
+        KnowledgeBase knowledge,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    )
     {
+        var lead = user.IsInRole(Store.Shop.Roles.Lead);
         var record = new StepRecord
         {
             Id = entry.Id,
@@ -68,7 +76,7 @@ public static class StripEndpoints
             State = entry.State,
             Reason = entry.Reason.Trim(),
         };
-        return recorder.AddCheckedAsync(caseId, record, (c, table) => StepRules.Check(record, StripPlanner.Plan(c, table, knowledge)), cancel);
+        return recorder.AddCheckedAsync(caseId, record, (c, table) => StepRules.Check(record, StripPlanner.Plan(c, table, knowledge), lead), cancel);
     }
 
     private static Task<StepMark> AddMarkAsync(Guid caseId, StepMarkEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)

@@ -28,6 +28,8 @@ public static class CaseStore
         engineCase.Renumberings = await Of<Renumbering>();
         engineCase.Findings = await Of<Finding>();
         engineCase.Photos = await Of<Photo>();
+        engineCase.PhotoMarks = await Of<PhotoMark>();
+        engineCase.Debris = await Of<Debris>();
         engineCase.Readings = await Of<Reading>();
         engineCase.Limits = await Of<Limit>();
         engineCase.Verdicts = await Of<PartVerdict>();
@@ -86,13 +88,14 @@ public static class CaseStore
     /// </summary>
     public static async Task ImportAsync(this SleuthDb db, CaseFile file, CancellationToken cancel)
     {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         foreach (var picture in file.Pictures)
         {
             var photo = file.Case.Photos.Single(p => p.Id == picture.Photo);
             var taken = PhotoIntake.Take(photo.Id, photo.FileName, picture.Data);
             photo.Width = taken.Width;
             photo.Height = taken.Height;
-            db.PhotoContents.Add(taken.Content);
+            await db.StoreAsync(taken, cancel);
         }
 
         var names = await db.Instruments.Select(i => i.Name).ToListAsync(cancel);
@@ -119,6 +122,7 @@ public static class CaseStore
         try
         {
             await db.SaveChangesAsync(cancel);
+            await transaction.CommitAsync(cancel);
         }
         finally
         {

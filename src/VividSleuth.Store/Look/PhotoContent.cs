@@ -1,12 +1,21 @@
 namespace VividSleuth.Store.Look;
 
+/// <summary>A picture file as it came, kept once however often it is sent. It may hold a location and is never sent out.</summary>
+public sealed class PhotoOriginal
+{
+    /// <summary>SHA-256 of the data in lower-case hexadecimal.</summary>
+    public required string Sha256 { get; set; }
+
+    public required byte[] Data { get; set; }
+}
+
 /// <summary>The bytes of a photograph, kept apart from its record so that opening a case does not read them.</summary>
 public sealed class PhotoContent
 {
     public Guid PhotoId { get; set; }
 
-    /// <summary>The file as it came; it may hold a location and is never sent out.</summary>
-    public required byte[] Original { get; set; }
+    /// <summary>The original that it was made of.</summary>
+    public required string Sha256 { get; set; }
 
     /// <summary>JPEG for the screen: upright, without metadata, at most 1,600 pixels long.</summary>
     public required byte[] View { get; set; }

@@ -1,4 +1,5 @@
 using System.Security.Cryptography;
+using Microsoft.EntityFrameworkCore;
 using NetVips;
 using VividSleuth.Core;
 using VividSleuth.Core.Cases;
@@ -6,7 +7,7 @@ using VividSleuth.Core.Cases;
 namespace VividSleuth.Store.Look;
 
 /// <summary>A picture taken in: upright, without metadata, in two sizes, with proof of the file it came from.</summary>
-public sealed record TakenIn(string Sha256, int Width, int Height, PhotoContent Content);
+public sealed record TakenIn(string Sha256, int Width, int Height, byte[] Original, PhotoContent Content);
 
 /// <summary>Takes pictures in with libvips.</summary>
 public static class PhotoIntake
@@ -31,6 +32,19 @@ public static class PhotoIntake
         // Every picture is read once, so remembered results gain nothing. A buffer's address may be used again; that an earlier
         // picture came back was never seen, and is not risked.
         Cache.Max = 0;
+    }
+
+    /// <summary>Pictures taken in at one time; more wait, so that memory stays bounded however many are sent at once.</summary>
+    public static SemaphoreSlim Gate { get; } = new(2);
+
+    /// <summary>Stores the original, unless the same file is there already, and the sizes made of it.</summary>
+    public static async Task StoreAsync(this SleuthDb db, TakenIn taken, CancellationToken cancel)
+    {
+        await db.Database.ExecuteSqlAsync(
+            $"""insert into photo_originals ("Sha256", "Data") values ({taken.Sha256}, {taken.Original}) on conflict do nothing""",
+            cancel
+        );
+        db.PhotoContents.Add(taken.Content);
     }
 
     /// <exception cref="ProblemException">The file is no picture that can be read; the problem names it.</exception>
@@ -77,14 +91,15 @@ public static class PhotoIntake
             using var flat = view.HasAlpha() ? view.Flatten(background: [255]) : view.Copy();
             using var memory = flat.CopyMemory();
             using var thumb = memory.ThumbnailImage(ThumbSize, height: ThumbSize, size: Enums.Size.Down);
+            var sha256 = Convert.ToHexStringLower(SHA256.HashData(data));
             var content = new PhotoContent
             {
                 PhotoId = photoId,
-                Original = data,
+                Sha256 = sha256,
                 View = Jpeg(memory),
                 Thumb = Jpeg(thumb),
             };
-            return new TakenIn(Convert.ToHexStringLower(SHA256.HashData(data)), memory.Width, memory.Height, content);
+            return new TakenIn(sha256, memory.Width, memory.Height, data, content);
         }
         catch (VipsException)
         {

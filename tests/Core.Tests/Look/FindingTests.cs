@@ -7,7 +7,12 @@ namespace VividSleuth.Core.Tests.Look;
 public sealed class FindingTests
 {
     private static Problem? Check(Finding finding) =>
-        FindingRules.Check(finding, Engines.Table(Engines.InlineSix).Parse(finding.Place), KnowledgeBase.BuiltIn);
+        FindingRules.Check(
+            finding,
+            Engines.Table(Engines.InlineSix).Parse(finding.Place),
+            Engines.Table(Engines.InlineSix).Engine,
+            KnowledgeBase.BuiltIn
+        );
 
     [Theory]
     [InlineData("R4U", "overlay-wiped", 1, null)]
@@ -27,5 +32,21 @@ public sealed class FindingTests
         Check(finding)!.Field.ShouldBe("level");
         finding.Level = 0;
         Check(finding).ShouldBeNull();
+    }
+
+    [Fact]
+    public void Zones_must_be_on_the_map_and_of_something_seen()
+    {
+        var finding = Engines.Saw("R4U", "overlay-wiped", 2);
+        finding.Zones = ["C4", "E5"];
+        Check(finding).ShouldBeNull();
+        finding.Zones = ["C4", "T5"];
+        Check(finding)!.Text.ShouldContain("T5");
+        finding = Engines.Saw("R4U", "overlay-wiped", 0);
+        finding.Zones = ["C4"];
+        Check(finding)!.Field.ShouldBe("zones");
+        finding = Engines.Saw("PA", "sludge", 2);
+        finding.Zones = ["C4"];
+        Check(finding)!.Field.ShouldBe("zones");
     }
 }

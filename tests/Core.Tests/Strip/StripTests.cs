@@ -87,15 +87,15 @@ public sealed class StripTests
     public void What_parts_two_pieces_stays_locked_until_the_count_agrees()
     {
         var c = Upto("pan");
-        StepRules.Check(Record("pan"), Plan(c))!.Text.ShouldContain("0 out, 22 expected");
+        StepRules.Check(Record("pan"), Plan(c), byLead: true)!.Text.ShouldContain("0 out, 22 expected");
         c.FastenerMoves.Add(Move("pan", "pan", 21));
-        var problem = StepRules.Check(Record("pan"), Plan(c))!;
+        var problem = StepRules.Check(Record("pan"), Plan(c), byLead: true)!;
         problem.Field.ShouldBe("fastenersOut");
         problem.Text.ShouldContain("21 out, 22 expected");
         problem.Text.ShouldContain("seal carrier");
-        StepRules.Check(Record("pan", "one was missing on arrival"), Plan(c)).ShouldBeNull();
+        StepRules.Check(Record("pan", "one was missing on arrival"), Plan(c), byLead: true).ShouldBeNull();
         c.FastenerMoves.Add(Move("pan", "pan", 1));
-        StepRules.Check(Record("pan"), Plan(c)).ShouldBeNull();
+        StepRules.Check(Record("pan"), Plan(c), byLead: true).ShouldBeNull();
     }
 
     [Fact]
@@ -103,10 +103,10 @@ public sealed class StripTests
     {
         var plan = Plan(Engines.Case());
         plan.Next.ShouldBe("isolate");
-        StepRules.Check(Record("head"), plan)!.Text.ShouldContain("Drain the oil");
-        StepRules.Check(Record("isolate"), plan).ShouldBeNull();
-        StepRules.Check(Record("isolate", "", StepState.Skipped), plan)!.Field.ShouldBe("reason");
-        StepRules.Check(Record("fly"), plan)!.Field.ShouldBe("step");
+        StepRules.Check(Record("head"), plan, byLead: true)!.Text.ShouldContain("Drain the oil");
+        StepRules.Check(Record("isolate"), plan, byLead: true).ShouldBeNull();
+        StepRules.Check(Record("isolate", "", StepState.Skipped), plan, byLead: true)!.Field.ShouldBe("reason");
+        StepRules.Check(Record("fly"), plan, byLead: true)!.Field.ShouldBe("step");
     }
 
     [Fact]
@@ -129,14 +129,41 @@ public sealed class StripTests
     }
 
     [Fact]
+    public void Only_a_lead_goes_on_over_unread_evidence_and_only_with_a_reason()
+    {
+        var c = Upto("pickup");
+        c.FastenerMoves.Add(Move("pickup", "pump", 6));
+        StepRules.Check(Record("pickup", "in a hurry"), Plan(c), byLead: false)!.Remedy.ShouldContain("Only a lead");
+        StepRules.Check(Record("pickup"), Plan(c), byLead: true)!.Field.ShouldBe("unread");
+        StepRules.Check(Record("pickup", "burnt, nothing left to read"), Plan(c), byLead: true).ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_step_that_says_what_it_does_asks_for_each_sign_it_would_destroy()
+    {
+        var c = Engines.Case();
+        IReadOnlyList<string> Lost(string place) =>
+            Plan(c).Steps.Single(s => s.Id == "wash").Unread.SingleOrDefault(u => u.Place == place)?.Signs ?? [];
+
+        var perishable = KnowledgeBase.BuiltIn.SignsOn("pan").Where(s => s.DestroyedBy.Contains(Act.Washing)).ToArray();
+        Lost("PA").ShouldBe(perishable.Select(s => s.Name));
+        Lost("R3U").ShouldNotBeEmpty();
+        c.Findings.Add(Engines.Saw("PA", "sludge", 1));
+        Lost("PA").ShouldNotContain(KnowledgeBase.BuiltIn.Sign("sludge")!.Name);
+        Lost("PA").Count.ShouldBe(perishable.Length - 1);
+        c.Findings.AddRange(perishable.Select(s => Engines.Saw("PA", s.Id, 0)));
+        Lost("PA").ShouldBeEmpty();
+    }
+
+    [Fact]
     public void Evidence_that_a_step_spoils_is_named_until_it_is_read()
     {
         var c = Upto("pickup");
         c.FastenerMoves.Add(Move("pickup", "pump", 6));
-        Plan(c).Steps.Single(s => s.Id == "pickup").Unread.ShouldBe(["PA", "PK"]);
-        StepRules.Check(Record("pickup"), Plan(c))!.Field.ShouldBe("unread");
+        Plan(c).Steps.Single(s => s.Id == "pickup").Unread.Select(u => u.Place).ShouldBe(["PA", "PK"]);
+        StepRules.Check(Record("pickup"), Plan(c), byLead: true)!.Field.ShouldBe("unread");
         c.Findings.AddRange([Engines.Saw("PA", "pan-bearing-metal", 0), Engines.Saw("PK", "sludge", 1)]);
-        StepRules.Check(Record("pickup"), Plan(c)).ShouldBeNull();
+        StepRules.Check(Record("pickup"), Plan(c), byLead: true).ShouldBeNull();
     }
 
     [Fact]
@@ -218,7 +245,7 @@ public sealed class StripTests
         };
         StepRules.CheckOwn(own, c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn);
         c.OwnSteps.Add(own);
-        Plan(c).Steps.Single(s => s.Id == "pickup").Unread.ShouldBe(["PA", "PK"]);
+        Plan(c).Steps.Single(s => s.Id == "pickup").Unread.Select(u => u.Place).ShouldBe(["PA", "PK"]);
     }
 
     [Fact]

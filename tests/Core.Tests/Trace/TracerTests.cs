@@ -114,7 +114,10 @@ public sealed class TracerTests
     public void Decibans_are_ten_times_the_logarithm_of_the_odds_ratio()
     {
         var knowledge = KnowledgeBase.Load([
-            ("knowledge/signs/a.yaml", "- {id: s, name: S, on: [rod], leak: rarely, levels: [a, b, c], provenance: test}"),
+            (
+                "knowledge/signs/a.yaml",
+                "- {id: s, name: S, on: [rod], leak: rarely, levels: [a, b, c], looks: l, how: h, confusedWith: c, draw: rod, provenance: test}"
+            ),
             (
                 "knowledge/stories/a.yaml",
                 "- {id: t, name: T, anchor: engine, seat: engine, base: often, provenance: test, chain: [{says: x, predicts: [{sign: s, on: [rod], often: usually}]}]}"

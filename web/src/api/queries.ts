@@ -1,18 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { api, ApiProblem, unwrap } from './client';
+import { useCallback } from 'react';
+import { answersWithWaiting, withWaiting } from '../outbox/overlay';
+import { useWaiting } from '../outbox/useOutbox';
+import { api, ApiProblem, unwrap, type CaseAnswers, type EngineCase } from './client';
+import { keys } from './keys';
 
-export const keys = {
-  me: ['me'] as const,
-  setup: ['setup'] as const,
-  knowledge: ['knowledge'] as const,
-  instruments: ['instruments'] as const,
-  cases: ['cases'] as const,
-  settings: ['settings'] as const,
-  lessons: ['lessons'] as const,
-  stock: ['stock'] as const,
-  printer: ['printer'] as const,
-  case: (id: string) => ['case', id] as const,
-};
+export { keys } from './keys';
 
 export const useMe = () =>
   useQuery({
@@ -45,18 +38,25 @@ export const useInstruments = () =>
 export const useCases = () =>
   useQuery({ queryKey: keys.cases, queryFn: () => unwrap(api.GET('/api/cases')) });
 
-export const useCase = (id: string) =>
-  useQuery({
+/** The case with what waits to be sent laid over it. */
+export function useCase(id: string) {
+  const waiting = useWaiting(id);
+  return useQuery({
     queryKey: [...keys.case(id), 'record'],
     queryFn: () => unwrap(api.GET('/api/cases/{id}', { params: { path: { id } } })),
+    select: useCallback((c: EngineCase) => withWaiting(c, waiting), [waiting]),
   });
+}
 
-export const useAnswers = (id: string) =>
-  useQuery({
+export function useAnswers(id: string) {
+  const waiting = useWaiting(id);
+  return useQuery({
     queryKey: [...keys.case(id), 'answers'],
     queryFn: () => unwrap(api.GET('/api/cases/{id}/answers', { params: { path: { id } } })),
-    placeholderData: (before) => before,
+    placeholderData: (before: CaseAnswers | undefined) => before,
+    select: useCallback((a: CaseAnswers) => answersWithWaiting(a, id, waiting), [waiting, id]),
   });
+}
 
 export const useDossier = (id: string) =>
   useQuery({

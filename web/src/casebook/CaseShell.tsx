@@ -71,7 +71,8 @@ export function CaseShell() {
     );
 
   const failed = record.error ?? answers.error ?? knowledge.error;
-  if (failed)
+  // What was read before stands while the server does not answer.
+  if (failed && !(record.data && answers.data && knowledge.data))
     return (
       <>
         <Header />
@@ -80,7 +81,18 @@ export function CaseShell() {
         </div>
       </>
     );
-  if (!record.data || !answers.data || !knowledge.data) return <Waiting what="the case" />;
+  if (!record.data || !answers.data || !knowledge.data)
+    return record.fetchStatus === 'paused' || answers.fetchStatus === 'paused' ? (
+      <>
+        <Header />
+        <p className="mx-auto mt-10 max-w-lg px-4">
+          There is no network, and this case was not opened on this device before. Open it once with a
+          network; after that it stays at hand.
+        </p>
+      </>
+    ) : (
+      <Waiting what="the case" />
+    );
   knownNumbering.set(id, record.data.renumberings.filter((r) => r.withdrawnAt === null).length);
 
   const context: CaseContext = {

@@ -41,6 +41,7 @@ const blank: Draft = {
     cooling: 'liquid',
     case: 'block',
     gearboxInCase: false,
+    exhaustAt: null,
   },
   firing: '1 3 4 2',
 };
@@ -275,6 +276,21 @@ export function NewCase() {
                 ]}
               />
             </div>
+            <Field
+              label="Exhaust lies at, o’clock"
+              hint="Seen from the head, 12 toward the free end. It marks the exhaust on the maps of bore and piston; leave it empty when nobody looked."
+            >
+              <select
+                className="entry max-w-40"
+                value={l.exhaustAt ?? ''}
+                onChange={(e) => shape({ exhaustAt: e.target.value === '' ? null : Number(e.target.value) })}
+              >
+                <option value="">not noted</option>
+                {Array.from({ length: 12 }, (_, i) => (
+                  <option key={i}>{i + 1}</option>
+                ))}
+              </select>
+            </Field>
           </details>
           <div className="flex flex-wrap gap-x-6 gap-y-4">
             <Choice

@@ -28,6 +28,7 @@ export function PartDrawer({ address, context }: { address: string; context: Cas
   const [tab, setTab] = useState<string>(
     tabs.find(([t]) => t === stage)?.[0] ?? (stage === 'trace' ? 'look' : 'index'),
   );
+  const [sign, setSign] = useState<string | null>(null);
   const part = context.engineCase.parts.filter(stands).find((p) => p.place === address);
   if (!cell) return null;
   return (
@@ -71,7 +72,7 @@ export function PartDrawer({ address, context }: { address: string; context: Cas
               <Tabs.Content value="look" className="space-y-5">
                 <FindingList address={address} context={context} />
                 <PhotoStrip address={address} context={context} />
-                {mayWrite && <LookForm address={address} context={context} />}
+                {mayWrite && <LookForm address={address} context={context} sign={sign} setSign={setSign} />}
               </Tabs.Content>
               <Tabs.Content value="gauge">
                 <PlaceReadings address={address} context={context} />

@@ -1,68 +1,62 @@
-import { useCaseContext } from '../casebook/CaseShell';
+import { useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { useCaseContext, type CaseContext } from '../casebook/CaseShell';
+import { Scan } from '../index/Scan';
 import { useMayWrite } from '../shop/Header';
 import { Addr } from '../ui/basics';
-import { stands } from '../ui/words';
+import { levelWords, stands } from '../ui/words';
+import { DebrisRoom, gathers } from './Debris';
+import { Fellows } from './Fellows';
 import { FindingList, LookForm, signsFor } from './LookForm';
 import { PhotoStrip } from './Photos';
+import { fellowsOf, type Sign } from './useLook';
 
-/** Reads the parts: pick a place in the section or walk on to the next of its kind. */
+/** Reads the parts: pick a place in the section, type or scan it, and walk on to the next of its kind. */
 export function Look() {
   const context = useCaseContext();
-  const { answers, part, openPart, engineCase } = context;
-  const mayWrite = useMayWrite();
-  const cells = answers.section.cells;
-  const next = answers.trace.nextChecks.find((c) => !c.measured);
-  const current = cells.find((c) => c.address === part);
-  const fellows = current ? cells.filter((c) => c.kind === current.kind) : [];
-  const at = fellows.findIndex((c) => c.address === part);
-  const seen = new Set(engineCase.findings.filter(stands).map((f) => f.place));
+  const [params] = useSearchParams();
+  const current = context.answers.section.cells.find((c) => c.address === context.part);
+  if (params.get('sheet') !== null) return <Fellows context={context} />;
+  return current ? <Part key={current.address} address={current.address} context={context} /> : <Start />;
+}
 
-  if (!current) {
-    return (
-      <div className="mx-auto max-w-2xl space-y-4">
-        <h2 className="text-2xl">Which part is in your hand?</h2>
-        <p className="text-lg">
-          Touch it in the section above, or type its address. Read it before it is washed.
-        </p>
-        {next && (
-          <div className="sheet border-l-8 border-l-dye p-4">
-            <p className="text-sm font-semibold text-soft">Worth looking at next, for the cause</p>
-            <p className="text-lg font-bold">
-              {next.name} on <Addr code={next.place} />
-            </p>
-            <p>{next.how}</p>
-            <button className="key key-go mt-3" onClick={() => openPart(next.place)}>
-              Look at {next.place}
-            </button>
-          </div>
-        )}
-        <div>
-          <p className="label">Or begin with</p>
-          <div className="flex flex-wrap gap-2">
-            {['pan', 'pickup', 'rod-shell-upper', 'piston', 'bore', 'spark-plug'].flatMap((kind) => {
-              const first =
-                cells.find((c) => c.kind === kind && !seen.has(c.address)) ??
-                cells.find((c) => c.kind === kind);
-              return first ? (
-                <button key={kind} className="key" onClick={() => openPart(first.address)}>
-                  <Addr code={first.address} /> {first.words}
-                </button>
-              ) : (
-                []
-              );
-            })}
-          </div>
-        </div>
-      </div>
+/** Changes what the address says besides the part; the whole view can be linked to. */
+function useLookParams() {
+  const [params, setParams] = useSearchParams();
+  const set = (changes: Record<string, string | null>) =>
+    setParams(
+      (p) => {
+        const next = new URLSearchParams(p);
+        for (const [key, value] of Object.entries(changes)) {
+          if (value === null) next.delete(key);
+          else next.set(key, value);
+        }
+        return next;
+      },
+      { replace: true },
     );
-  }
+  return { params, set };
+}
 
-  const total = signsFor(current.address, context);
+function Part({ address, context }: { address: string; context: CaseContext }) {
+  const { answers, engineCase } = context;
+  const mayWrite = useMayWrite();
+  const { params, set } = useLookParams();
+  const [shown, setShown] = useState<string | null>(null);
+  const [last, setLast] = useState<{ sign: Sign; level: number } | null>(null);
+  const current = answers.section.cells.find((c) => c.address === address)!;
+  const fellows = fellowsOf(address, context);
+  const at = fellows.findIndex((c) => c.address === address);
+  const next = fellows[at + 1];
+  const total = signsFor(address, context);
+  const odd = answers.look.odd.find((o) => o.kind === current.kind);
+  const patterns = answers.look.patterns.filter((p) => p.kind === current.kind);
+  const go = (part: string, sign: string | null = null) => set({ part, sign });
   return (
-    <div className="grid gap-6 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
+    <div className="grid gap-6 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
       <section>
         <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-          <Addr code={current.address} className="text-4xl" />
+          <Addr code={address} className="text-4xl" />
           <div className="min-w-44 flex-1">
             <h2 className="text-xl">{current.words}</h2>
             <p className="text-sm text-soft">
@@ -71,33 +65,67 @@ export function Look() {
           </div>
           {fellows.length > 1 && (
             <div className="flex gap-2">
-              <button className="key" disabled={at <= 0} onClick={() => openPart(fellows[at - 1]!.address)}>
+              <button className="key" disabled={at <= 0} onClick={() => go(fellows[at - 1]!.address)}>
                 ◂ {fellows[at - 1]?.address ?? 'first'}
               </button>
-              <button
-                className="key key-go"
-                disabled={at >= fellows.length - 1}
-                onClick={() => openPart(fellows[at + 1]!.address)}
-              >
-                {fellows[at + 1]?.address ?? 'last'} ▸
+              <button className="key key-go" disabled={!next} onClick={() => go(next!.address)}>
+                {next?.address ?? 'last'} ▸
               </button>
             </div>
           )}
         </div>
-        {mayWrite && <LookForm key={current.address} address={current.address} context={context} />}
+        {last && (
+          <div
+            role="status"
+            className="mb-3 flex flex-wrap items-center gap-2 rounded-lg border-2 border-oil bg-oil-tint px-3 py-2"
+          >
+            <span className="flex-1">
+              <b>✓ {last.sign.name}</b>, {levelWords[last.level]}
+            </span>
+            {next && (
+              <button className="key" onClick={() => go(next.address, last.sign.id)}>
+                The same on {next.address} ▸
+              </button>
+            )}
+          </div>
+        )}
+        {mayWrite && (
+          <LookForm
+            address={address}
+            context={context}
+            sign={params.get('sign')}
+            setSign={(sign) => {
+              set({ sign });
+              if (sign) setLast(null);
+            }}
+            onDone={(sign, level) => setLast({ sign, level })}
+          />
+        )}
       </section>
       <section className="space-y-5">
         <div>
           <h3 className="mb-2 text-lg">Recorded</h3>
-          <FindingList address={current.address} context={context} />
+          <FindingList address={address} context={context} onShow={setShown} />
         </div>
         <div>
           <h3 className="mb-2 text-lg">Photographs</h3>
-          <PhotoStrip address={current.address} context={context} />
+          <PhotoStrip address={address} context={context} shown={shown} onShown={setShown} />
         </div>
+        {gathers.includes(current.kind) && <DebrisRoom address={address} context={context} />}
         {fellows.length > 1 && (
           <div>
-            <h3 className="mb-2 text-lg">Its fellows</h3>
+            <div className="mb-2 flex flex-wrap items-center gap-3">
+              <h3 className="flex-1 text-lg">Its fellows</h3>
+              <button className="key" onClick={() => set({ sheet: current.kind, part: null, sign: null })}>
+                Side by side
+              </button>
+            </div>
+            {odd && <p className="mb-2 font-semibold text-lead">{odd.words}</p>}
+            {patterns.map((p) => (
+              <p key={p.words} className="mb-1">
+                {p.words}
+              </p>
+            ))}
             <ul className="flex flex-wrap gap-1.5">
               {fellows.map((c) => {
                 const worst = Math.max(
@@ -110,12 +138,12 @@ export function Look() {
                   <li key={c.address}>
                     <button
                       className="key px-2.5"
-                      aria-pressed={c.address === part}
-                      onClick={() => openPart(c.address)}
+                      aria-pressed={c.address === address}
+                      onClick={() => go(c.address)}
                     >
                       <Addr code={c.address} />{' '}
                       <span className="text-sm text-soft">
-                        {worst < 0 ? 'unread' : worst === 0 ? 'clean' : `level ${worst}`}
+                        {worst < 0 ? 'unread' : worst === 0 ? 'clean' : levelWords[worst]}
                       </span>
                     </button>
                   </li>
@@ -128,3 +156,176 @@ export function Look() {
     </div>
   );
 }
+
+/** No part is open: what to read next, what is about to be lost, what the places say together. */
+function Start() {
+  const context = useCaseContext();
+  const { answers, openPart, knowledge } = context;
+  const { set } = useLookParams();
+  const { cells } = answers.section;
+  const { patterns, clashes, missing } = answers.look;
+  const next = answers.trace.nextChecks.find((c) => !c.measured);
+  const losing = answers.strip.steps.filter((s) => s.state === null && s.unread.length > 0).slice(0, 2);
+  const kinds = [
+    'pan',
+    'pickup',
+    'piston',
+    'bore',
+    'rod-shell-upper',
+    'main-shell-lower',
+    'main-bearing',
+    'lobe-exhaust',
+    'valve-exhaust',
+    'spark-plug',
+  ];
+  const begin = kinds.flatMap((kind) => {
+    const of = cells.filter((c) => c.kind === kind);
+    const first = of.find((c) => answers.places.find((p) => p.place === c.address)?.damage === null) ?? of[0];
+    return first ? [{ kind, first, many: of.length > 1 }] : [];
+  });
+  return (
+    <div className="grid gap-6 lg:grid-cols-2">
+      <section className="space-y-4">
+        <div>
+          <h2 className="text-2xl">Which part is in your hand?</h2>
+          <p className="text-lg">
+            Touch it in the section above, type its address, or scan its tag. Read it before it is washed.
+          </p>
+          <div className="mt-2 flex flex-wrap gap-2">
+            <Scan caseId={context.engineCase.id} onFound={openPart} />
+            <Link className="key flex items-center" to="/atlas">
+              Atlas of signs
+            </Link>
+            <button className="key" onClick={() => set({ sheet: 'all' })}>
+              All pictures
+            </button>
+          </div>
+        </div>
+        {next && (
+          <div className="sheet border-l-8 border-l-dye p-4">
+            <p className="text-sm font-semibold text-soft">Worth looking at next, for the cause</p>
+            <p className="text-lg font-bold">
+              {next.name} on <Addr code={next.place} />
+            </p>
+            <p>{next.how}</p>
+            <button className="key key-go mt-3" onClick={() => set({ part: next.place, sign: next.sign })}>
+              Look at {next.place}
+            </button>
+          </div>
+        )}
+        {losing.map((step) => (
+          <div key={step.id} className="rounded-lg border-2 border-brass bg-brass-tint p-3">
+            <p className="font-bold">Before “{step.name}”: gone afterwards, and not looked for yet</p>
+            <ul className="mt-1 space-y-1">
+              {step.unread.slice(0, 5).map((u) => (
+                <li key={u.place} className="flex items-start gap-2">
+                  <button className="key shrink-0 px-2" onClick={() => openPart(u.place)}>
+                    <Addr code={u.place} />
+                  </button>
+                  <span className="self-center text-sm">
+                    {u.signs.length > 0 ? few(u.signs) : 'nobody has looked at it'}
+                  </span>
+                </li>
+              ))}
+            </ul>
+            {step.unread.length > 5 && <p className="text-sm">and {step.unread.length - 5} more places</p>}
+          </div>
+        ))}
+        <div>
+          <p className="label">Or begin with</p>
+          <ul className="grid gap-1.5 sm:grid-cols-2">
+            {begin.map(({ kind, first, many }) => (
+              <li key={kind} className="flex gap-1">
+                <button className="key min-w-0 flex-1 px-2 text-left" onClick={() => openPart(first.address)}>
+                  <Addr code={first.address} /> <span className="text-sm font-normal">{first.words}</span>
+                </button>
+                {many && (
+                  <button
+                    className="key shrink-0 px-2"
+                    aria-label={`${first.words} and its fellows side by side`}
+                    title="Side by side"
+                    onClick={() => set({ sheet: kind })}
+                  >
+                    ▦
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
+        </div>
+      </section>
+      <section className="space-y-5">
+        {clashes.length > 0 && (
+          <div>
+            <h2 className="text-xl">Recorded differently</h2>
+            <ul className="mt-1 flex flex-wrap gap-1.5">
+              {clashes.map((c) => (
+                <li key={c.place + c.sign}>
+                  <button className="key border-lead" onClick={() => openPart(c.place)}>
+                    <Addr code={c.place} /> {knowledge.signs.find((s) => s.id === c.sign)?.name}
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </div>
+        )}
+        <div>
+          <h2 className="text-xl">What the places say together</h2>
+          {patterns.length === 0 && (
+            <p className="text-soft">
+              Nothing yet. A pattern needs the same sign looked for on several fellows, also where it is not
+              there.
+            </p>
+          )}
+          <ul className="mt-1 divide-y divide-line border-y border-line empty:hidden">
+            {patterns.map((p) => (
+              <li key={p.words} className="py-2">
+                <button
+                  className="block w-full text-left"
+                  onMouseEnter={() => context.mark(p.places[0] ?? null)}
+                  onClick={() => openPart(p.places[0] ?? null)}
+                >
+                  <span className="mr-2 rounded border-[1.5px] border-dye px-1.5 text-sm font-bold whitespace-nowrap text-dye">
+                    {shapeWords[p.shape]}
+                  </span>
+                  {p.words}
+                </button>
+              </li>
+            ))}
+          </ul>
+        </div>
+        {missing.length > 0 && (
+          <div>
+            <h2 className="text-xl">Pictures an examiner will miss</h2>
+            <ul className="mt-1 flex flex-wrap gap-1.5">
+              {missing.slice(0, 18).map((m) => (
+                <li key={m.place}>
+                  <button className="key px-2.5" onClick={() => openPart(m.place)}>
+                    <Addr code={m.place} /> <span className="fig text-sm text-soft">{m.shots.length}</span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+            {missing.length > 18 && (
+              <p className="mt-1 text-sm text-soft">and {missing.length - 18} more parts</p>
+            )}
+          </div>
+        )}
+      </section>
+    </div>
+  );
+}
+
+const few = (names: readonly string[]) =>
+  names.slice(0, 3).join(', ') + (names.length > 3 ? ` and ${names.length - 3} more` : '');
+
+export const shapeWords = {
+  oneAlone: 'One alone',
+  neighbours: 'Neighbours',
+  towardOneEnd: 'Toward one end',
+  alongTheOil: 'Along the oil',
+  oneBank: 'One bank',
+  companions: 'Companions',
+  allAlike: 'All alike',
+  outlier: 'Outlier',
+} as const;

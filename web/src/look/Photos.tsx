@@ -1,17 +1,36 @@
 import { Dialog } from 'radix-ui';
-import { useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { v7 } from 'uuid';
-import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
-import { useWrite } from '../api/queries';
+import { useMutation } from '@tanstack/react-query';
+import type { ApiProblem, Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/CaseShell';
+import { enter, useWaiting } from '../outbox/useOutbox';
 import { useMayWrite } from '../shop/Header';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
+import { MarkedPicture } from './Marks';
+import { useTakeBack } from './useLook';
+
+export type ShotId = string;
+export type Photo = Schemas['Photo'];
 
 export const pictureUrl = (caseId: string, photo: string, size: 'view' | 'thumb') =>
   `/api/cases/${caseId}/photos/${photo}/${size}`;
 
-// The same file sent again, after a lost answer or a second press, keeps its id and so is taken in once.
+/** Where a picture is shown from: the server, or while it waits the file that is kept on the device. */
+export function usePictureUrl(caseId: string, photo: Photo, size: 'view' | 'thumb') {
+  const waiting = useWaiting(caseId);
+  const kept =
+    photo.version === 0 ? waiting.find((e) => (e.body as { id?: string }).id === photo.id)?.file : undefined;
+  const local = useMemo(
+    () => (kept ? URL.createObjectURL(new Blob([kept.data], { type: kept.type })) : null),
+    [kept],
+  );
+  useEffect(() => () => void (local && URL.revokeObjectURL(local)), [local]);
+  return local ?? pictureUrl(caseId, photo.id, size);
+}
+
+// The same file chosen again after a slip keeps its id and so is taken in once.
 const ids = new Map<string, string>();
 
 function idOf(place: string, file: File) {
@@ -21,148 +40,256 @@ function idOf(place: string, file: File) {
   return known;
 }
 
-async function send(caseId: string, place: string, step: string, file: File) {
-  const form = new FormData();
-  form.set('id', idOf(place, file));
-  form.set('place', place);
-  form.set('step', step);
-  form.set('file', file);
-  return unwrap(
-    api.POST('/api/cases/{caseId}/photos', {
-      params: { path: { caseId } },
-      body: form as never,
-      bodySerializer: (b) => b as unknown as FormData,
-    }),
-  );
+/** Takes pictures in, each on its own: one that cannot be read is told and the others are kept. */
+export function usePhotos(context: CaseContext, address: string, step = '', shot: ShotId = '') {
+  const caseId = context.engineCase.id;
+  return useMutation<void, ApiProblem, File[]>({
+    mutationFn: async (files) => {
+      for (const file of files)
+        await enter(caseId, {
+          path: `/api/cases/${caseId}/photos`,
+          kind: 'photo',
+          body: { id: idOf(address, file), place: address, step, shot },
+          words: `Picture ${file.name}`,
+          place: address,
+          file,
+        }).catch((e: unknown) => {
+          // It stays in the queue with what is wrong, and is shown below.
+          if (!(e instanceof Error)) throw e;
+        });
+    },
+  });
 }
 
-/** Photographs of a place, and keys to add more from the camera or from files. */
-export function PhotoStrip({
+/** Keys that take a picture by the camera or choose files. */
+export function PhotoKeys({
   address,
   context,
   step = '',
+  shot = '',
+  label = 'Photograph it',
 }: {
   address: string;
   context: CaseContext;
-  /** Only the pictures that belong to this step of the strip. */
   step?: string;
+  shot?: ShotId;
+  label?: string;
 }) {
-  const { engineCase } = context;
   const mayWrite = useMayWrite();
   const camera = useRef<HTMLInputElement>(null);
   const files = useRef<HTMLInputElement>(null);
-  const [failed, setFailed] = useState<ApiProblem[]>([]);
-  const add = useWrite(engineCase.id, async (list: File[]) => {
-    const problems: ApiProblem[] = [];
-    // One after the other: a bad file is told and the others of the batch are kept.
-    for (const file of list) {
-      await send(engineCase.id, address, step, file).catch((e: unknown) => {
-        if (e instanceof ApiProblem) problems.push(e);
-        else throw e;
-      });
-    }
-    setFailed(problems);
-  });
-  const photos = engineCase.photos.filter((p) => stands(p) && (step ? p.step === step : p.place === address));
+  const add = usePhotos(context, address, step, shot);
   const take = (input: HTMLInputElement) => {
     const list = [...(input.files ?? [])];
     input.value = '';
     if (list.length > 0) add.mutate(list);
   };
+  if (!mayWrite) return null;
+  return (
+    <>
+      <input
+        ref={camera}
+        type="file"
+        accept="image/*"
+        capture="environment"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="Camera"
+        onChange={(e) => take(e.target)}
+      />
+      <input
+        ref={files}
+        type="file"
+        accept="image/*"
+        multiple
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="Picture files"
+        onChange={(e) => take(e.target)}
+      />
+      <button type="button" className="key" disabled={add.isPending} onClick={() => camera.current?.click()}>
+        {add.isPending ? 'Taking in …' : label}
+      </button>
+      <button
+        type="button"
+        className="key"
+        aria-label={shot ? `${label}: from files` : 'From files'}
+        disabled={add.isPending}
+        onClick={() => files.current?.click()}
+      >
+        {shot ? 'Files' : 'From files'}
+      </button>
+      <Trouble problem={add.error} />
+    </>
+  );
+}
+
+/** Photographs of a place, its shot list, and keys to add more from the camera or from files. */
+export function PhotoStrip({
+  address,
+  context,
+  step = '',
+  shown = null,
+  onShown,
+}: {
+  address: string;
+  context: CaseContext;
+  /** Only the pictures that belong to this step of the strip. */
+  step?: string;
+  /** Id of a picture to open. */
+  shown?: string | null;
+  onShown?: (photo: string | null) => void;
+}) {
+  const { engineCase } = context;
+  const refused = useWaiting(engineCase.id).filter((e) => e.refused && e.file && e.place === address);
+  const photos = engineCase.photos.filter((p) => stands(p) && (step ? p.step === step : p.place === address));
   return (
     <div>
       <ul className="flex flex-wrap gap-2">
         {photos.map((p) => (
           <li key={p.id}>
-            <Picture photo={p} caseId={engineCase.id} />
+            <Picture
+              photo={p}
+              context={context}
+              {...(onShown ? { open: shown === p.id, onOpen: (o: boolean) => onShown(o ? p.id : null) } : {})}
+            />
           </li>
         ))}
       </ul>
-      {mayWrite && (
-        <div className="mt-2 flex flex-wrap gap-2">
-          <input
-            ref={camera}
-            type="file"
-            accept="image/*"
-            capture="environment"
-            className="sr-only"
-            tabIndex={-1}
-            aria-label="Camera"
-            onChange={(e) => take(e.target)}
-          />
-          <input
-            ref={files}
-            type="file"
-            accept="image/*"
-            multiple
-            className="sr-only"
-            tabIndex={-1}
-            aria-label="Picture files"
-            onChange={(e) => take(e.target)}
-          />
-          <button
-            type="button"
-            className="key"
-            disabled={add.isPending}
-            onClick={() => camera.current?.click()}
-          >
-            {add.isPending ? 'Taking in …' : 'Photograph it'}
-          </button>
-          <button
-            type="button"
-            className="key"
-            disabled={add.isPending}
-            onClick={() => files.current?.click()}
-          >
-            From files
-          </button>
-        </div>
-      )}
-      <div className="mt-2 space-y-2">
-        {failed.map((p) => (
-          <Trouble key={p.message} problem={p} />
-        ))}
-        <Trouble problem={add.error} />
+      {!step && <ShotList address={address} context={context} />}
+      <div className="mt-2 flex flex-wrap gap-2">
+        <PhotoKeys address={address} context={context} step={step} />
       </div>
+      {refused.map((e) => (
+        <div key={e.seq} role="alert" className="mt-2 rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
+          <p className="font-bold">{e.refused!.title}</p>
+          <p>{e.refused!.remedy} The file is kept under “to look at” above.</p>
+        </div>
+      ))}
     </div>
   );
 }
 
-export function Picture({ photo, caseId }: { photo: Schemas['Photo']; caseId: string }) {
+/** Pictures that an examiner will miss of this part, taken or not. */
+function ShotList({ address, context }: { address: string; context: CaseContext }) {
+  const { engineCase, knowledge, answers } = context;
+  const kind = answers.section.cells.find((c) => c.address === address)?.kind ?? '';
+  const shots = knowledge.shots.filter((s) => s.on.includes(kind));
+  const taken = new Set(engineCase.photos.filter((p) => stands(p) && p.place === address).map((p) => p.shot));
+  const missing = shots.filter((s) => !taken.has(s.id));
+  if (missing.length === 0) return null;
   return (
-    <Dialog.Root>
-      <Dialog.Trigger className="block overflow-hidden rounded-lg border border-line">
+    <ul className="mt-2 space-y-2" aria-label="Pictures an examiner will miss">
+      {missing.map((s) => (
+        <li key={s.id} className="rounded-lg border-2 border-dashed border-brass p-2">
+          <p className="font-semibold">Still missing: {s.name}</p>
+          <p className="text-sm">
+            {s.how} <span className="text-soft">{s.why}</span>
+          </p>
+          <div className="mt-1 flex flex-wrap gap-2">
+            <PhotoKeys address={address} context={context} shot={s.id} label="Take it" />
+          </div>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+export function Picture({
+  photo,
+  context,
+  open,
+  onOpen,
+  className = 'h-[6.2rem] w-[8.2rem]',
+}: {
+  photo: Photo;
+  context: CaseContext;
+  open?: boolean;
+  onOpen?: (open: boolean) => void;
+  className?: string;
+}) {
+  const caseId = context.engineCase.id;
+  const thumb = usePictureUrl(caseId, photo, 'thumb');
+  const shot = context.knowledge.shots.find((s) => s.id === photo.shot)?.name;
+  return (
+    <Dialog.Root {...(open === undefined ? {} : { open })} {...(onOpen ? { onOpenChange: onOpen } : {})}>
+      <Dialog.Trigger className="relative block overflow-hidden rounded-lg border border-line">
         <img
-          src={pictureUrl(caseId, photo.id, 'thumb')}
-          alt={photo.caption || `Photograph of ${photo.place}`}
+          src={thumb}
+          alt={photo.caption || shot || `Photograph of ${photo.place}`}
           width={140}
           height={105}
           loading="lazy"
-          className="h-[6.2rem] w-[8.2rem] object-cover"
+          className={`object-cover ${className}`}
         />
+        {photo.version === 0 && (
+          <span className="absolute inset-x-0 bottom-0 bg-brass-tint px-1 text-xs font-bold">
+            not yet sent
+          </span>
+        )}
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/70" />
-        <Dialog.Content className="fixed inset-0 z-50 m-auto flex h-fit max-h-[94dvh] w-fit max-w-[96vw] flex-col rounded-xl bg-sheet p-3">
-          <img
-            src={pictureUrl(caseId, photo.id, 'view')}
-            alt={photo.caption || photo.place}
-            className="max-h-[76dvh] rounded object-contain"
-          />
-          <Dialog.Title className="mt-2 text-lg font-bold">
-            <Addr code={photo.place} /> {photo.caption}
-          </Dialog.Title>
-          <Dialog.Description className="text-sm text-soft">
-            {photo.fileName}, {photo.by}, {moment(photo.at)}. SHA-256 of the original{' '}
-            <span className="fig" title={photo.sha256}>
-              {photo.sha256.slice(0, 12)}…
-            </span>
-          </Dialog.Description>
-          <Dialog.Close className="key absolute top-4 right-4" aria-label="Close">
-            ✕
-          </Dialog.Close>
+        <Dialog.Content className="fixed inset-0 z-50 m-auto flex h-fit max-h-[97dvh] w-fit max-w-[98vw] flex-col overflow-auto rounded-xl bg-sheet p-3">
+          <Opened photo={photo} context={context} title={photo.caption || shot || ''} />
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+function Opened({ photo, context, title }: { photo: Photo; context: CaseContext; title: string }) {
+  const mayWrite = useMayWrite();
+  const takeBack = useTakeBack(context, 'photos');
+  const [why, setWhy] = useState<string | null>(null);
+  return (
+    <>
+      <MarkedPicture photo={photo} context={context} />
+      <Dialog.Title className="mt-2 text-lg font-bold">
+        <Addr code={photo.place} /> {title}
+      </Dialog.Title>
+      <Dialog.Description className="text-sm text-soft">
+        {photo.fileName}, {photo.by}, {moment(photo.at)}.{' '}
+        {photo.sha256 && (
+          <>
+            SHA-256 of the original{' '}
+            <span className="fig" title={photo.sha256}>
+              {photo.sha256.slice(0, 12)}…
+            </span>
+          </>
+        )}
+      </Dialog.Description>
+      {mayWrite && (
+        <form
+          className="mt-2 flex flex-wrap gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (why) takeBack.mutate({ record: photo, why, words: `picture ${photo.fileName}` });
+          }}
+        >
+          {why !== null && (
+            <input
+              className="entry max-w-sm"
+              aria-label="Why"
+              placeholder="Why? It stays in the record."
+              value={why}
+              required
+              onChange={(e) => setWhy(e.target.value)}
+            />
+          )}
+          <button
+            className="key text-sm"
+            type={why === null ? 'button' : 'submit'}
+            onClick={() => why === null && setWhy('')}
+          >
+            Take the picture back
+          </button>
+          <Trouble problem={takeBack.error} />
+        </form>
+      )}
+      <Dialog.Close className="key absolute top-4 right-4" aria-label="Close">
+        ✕
+      </Dialog.Close>
+    </>
   );
 }

@@ -1,13 +1,31 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useState, type ReactNode } from 'react';
-import { api, unwrap, type ApiProblem } from '../api/client';
+import { useEffect, useState, type ReactNode } from 'react';
+import { api, ApiProblem, unwrap } from '../api/client';
 import { useMe, useSetup } from '../api/queries';
+import { signedInAs, useOutboxState } from '../outbox/useOutbox';
 import { Field, Trouble, Waiting } from '../ui/basics';
+
+const offline = {
+  title: 'There is no network, and nobody has signed in on this device before.',
+  detail: 'Sign in once with a network; after that the bench works without.',
+};
 
 /** Lets in who is signed in; asks the others, and a new shop for its first lead. */
 export function Gate({ children }: { children: ReactNode }) {
   const me = useMe();
   const setup = useSetup();
+  const name = me.data?.name ?? null;
+  useEffect(() => {
+    if (!me.isPending) signedInAs(name);
+  }, [name, me.isPending]);
+  // What was read before stands while the server does not answer.
+  if (me.data) return children;
+  if (me.fetchStatus === 'paused' && me.isPending)
+    return (
+      <div className="mx-auto mt-16 max-w-md px-4">
+        <Trouble problem={new ApiProblem(0, offline)} />
+      </div>
+    );
   if (me.isPending || setup.isPending) return <Waiting what="the shop" />;
   if (me.error ?? setup.error)
     return (
@@ -15,12 +33,13 @@ export function Gate({ children }: { children: ReactNode }) {
         <Trouble problem={(me.error ?? setup.error) as ApiProblem} />
       </div>
     );
-  if (me.data) return children;
   return <Entrance first={setup.data?.needsFirstLead ?? false} />;
 }
 
 function Entrance({ first }: { first: boolean }) {
   const client = useQueryClient();
+  const { entries } = useOutboxState();
+  const writers = [...new Set(entries.map((e) => e.by))];
   const [name, setName] = useState('');
   const [password, setPassword] = useState('');
   const enter = useMutation<unknown, ApiProblem, void>({
@@ -50,6 +69,14 @@ function Entrance({ first }: { first: boolean }) {
         }}
       >
         <h2 className="text-xl">{first ? 'The first lead of this shop' : 'Sign in'}</h2>
+        {writers.length > 0 && (
+          <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-2">
+            <span className="fig font-bold">{entries.length}</span>{' '}
+            {entries.length === 1 ? 'entry' : 'entries'} of {writers.join(' and ')} on this device{' '}
+            {entries.length === 1 ? 'waits' : 'wait'} to be sent. Signing in as {writers.join(' or ')} sends{' '}
+            {entries.length === 1 ? 'it' : 'them'}.
+          </p>
+        )}
         {first && (
           <p className="text-soft">Nobody has an account yet. Yours may do everything and let others in.</p>
         )}

@@ -2,7 +2,9 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { api } from '../api/client';
-import { useMe } from '../api/queries';
+import { keys, useMe } from '../api/queries';
+import { forget } from '../outbox/persist';
+import { Queue } from '../outbox/Queue';
 
 /** The line at the top: where one is, who one is. */
 export function Header({ children }: { children?: ReactNode }) {
@@ -11,7 +13,11 @@ export function Header({ children }: { children?: ReactNode }) {
   const [dark, setDark] = useState(document.documentElement.dataset.theme === 'dark');
   const leave = useMutation({
     mutationFn: () => api.POST('/api/sign-out'),
-    onSuccess: () => client.resetQueries(),
+    onSuccess: async () => {
+      await forget();
+      client.setQueryData(keys.me, null);
+      await client.resetQueries();
+    },
   });
   const flip = () => {
     const theme = dark ? 'light' : 'dark';
@@ -26,6 +32,7 @@ export function Header({ children }: { children?: ReactNode }) {
         <span className="hidden sm:inline">Casebook</span>
       </Link>
       <div className="min-w-0 flex-1">{children}</div>
+      <Queue />
       <button
         className="key border-transparent text-sm"
         onClick={flip}

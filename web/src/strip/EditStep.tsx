@@ -30,6 +30,7 @@ const bare: Draft = {
   exposes: [],
   releases: [],
   readFirst: [],
+  acts: [],
   parts: false,
   mayHold: [],
   cautions: [],

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { api, unwrap } from '../api/client';
-import { useWrite } from '../api/queries';
+import { useMe, useWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/CaseShell';
 import { PhotoStrip } from '../look/Photos';
 import { useMayWrite } from '../shop/Header';
@@ -16,6 +16,8 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
   const mayWrite = useMayWrite();
   const writes = useStripWrites(engineCase.id);
   const [stuck, setStuck] = useState(false);
+  const [all, setAll] = useState(false);
+  const { data: me } = useMe();
   const open = step.state === null;
   const tick = (item: number) =>
     !writes.mark.isPending &&
@@ -73,16 +75,28 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
       )}
       {open && step.unread.length > 0 && (
         <div className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
-          <p className="font-bold">This spoils evidence that nobody has read yet:</p>
-          <p className="mt-1 flex flex-wrap gap-1.5">
-            {step.unread.slice(0, 12).map((u) => (
-              <button key={u} className="key px-2" onClick={() => openPart(u)}>
-                <Addr code={u} />
-              </button>
+          <p className="font-bold">This destroys evidence that nobody has read yet:</p>
+          <ul className="mt-1 space-y-1">
+            {step.unread.slice(0, all ? undefined : 6).map((u) => (
+              <li key={u.place} className="flex items-center gap-2">
+                <button className="key shrink-0 px-2" onClick={() => openPart(u.place)}>
+                  <Addr code={u.place} />
+                </button>
+                <span className="text-sm">
+                  {u.signs.length > 0 ? u.signs.join(', ') : 'nobody has looked at it'}
+                </span>
+              </li>
             ))}
-            {step.unread.length > 12 && (
-              <span className="self-center">and {step.unread.length - 12} more</span>
-            )}
+          </ul>
+          {step.unread.length > 6 && (
+            <button className="key mt-1" aria-expanded={all} onClick={() => setAll(!all)}>
+              {all ? 'Fewer' : `All ${step.unread.length} places`}
+            </button>
+          )}
+          <p className="mt-1 text-sm">
+            {me?.role === 'lead'
+              ? 'As a lead you may go on without, with a reason that stays visible.'
+              : 'Only a lead may go on without, with a reason that stays visible.'}
           </p>
         </div>
       )}

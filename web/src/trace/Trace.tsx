@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/CaseShell';
+import { lostBy } from '../look/words';
 import { Addr, percent } from '../ui/basics';
 import { Conclude } from './Conclude';
 
@@ -117,7 +118,10 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
                       <span className={s.seen === 'present' ? 'font-bold text-dye' : 'font-bold text-lead'}>
                         {s.seen === 'present' ? '✓' : '✕'}
                       </span>{' '}
-                      {s.name} <Addr code={s.place} />
+                      <Link className="hover:underline" to={`/atlas/${s.sign}`}>
+                        {s.name}
+                      </Link>{' '}
+                      <Addr code={s.place} />
                     </span>
                   ))}
                   {known.length > 5 && <span className="mr-3">and {known.length - 5} more</span>}
@@ -202,7 +206,7 @@ function NextChecks() {
   if (!best || !leading) return null;
   const link = (c: Schemas['NextCheck']) => ({
     pathname: c.measured ? '../gauge' : '../look',
-    search: `?part=${c.place}`,
+    search: c.measured ? `?part=${c.place}` : `?part=${c.place}&sign=${c.sign}`,
   });
   return (
     <section className="sheet border-l-8 border-l-dye p-4 md:p-5">
@@ -215,12 +219,17 @@ function NextChecks() {
         If it is there, “{leading.name}” at {leading.place} goes to{' '}
         <b className="fig text-ink">{percent(best.ifPresent)}</b>; if not, to{' '}
         <b className="fig text-ink">{percent(best.ifAbsent)}</b>.
-        {best.destroyedBy.length > 0 && <b className="text-lead"> Lost by {best.destroyedBy.join(', ')}.</b>}
+        {best.destroyedBy.length > 0 && <b className="text-lead"> Gone after {lostBy(best.destroyedBy)}.</b>}
       </p>
       <div className="mt-3 flex flex-wrap items-center gap-3">
         <Link className="key key-go flex items-center" relative="path" to={link(best)}>
           {best.measured ? 'Measure it' : 'Look at it'}
         </Link>
+        {!best.measured && (
+          <Link className="underline decoration-line underline-offset-4" to={`/atlas/${best.sign}`}>
+            How it looks
+          </Link>
+        )}
         {others.length > 0 && <span className="text-sm text-soft">After that:</span>}
         {others.slice(0, 4).map((c) => (
           <Link

@@ -1,0 +1,99 @@
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Look;
+
+/// <summary>A likely source of a find in pan, screen or filter.</summary>
+/// <param name="Fit">Points for what agrees; only the order counts.</param>
+/// <param name="Places">Addresses it may have come from, those first on which something was seen.</param>
+/// <param name="Agrees">What speaks for it.</param>
+public sealed record DebrisSource(
+    string Id,
+    string Name,
+    int Fit,
+    string Sign,
+    string Tell,
+    IReadOnlyList<string> Places,
+    IReadOnlyList<string> Agrees
+);
+
+/// <summary>A find with its likely sources, the likeliest first.</summary>
+public sealed record DebrisReading(Guid Debris, string Place, IReadOnlyList<DebrisSource> Sources);
+
+/// <summary>Offers likely sources for debris by what magnet, thumbnail, eye and rule said.</summary>
+public static class DebrisSources
+{
+    private const int MostShown = 4;
+
+    public static IReadOnlyList<DebrisReading> Of(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge)
+    {
+        var worst = engineCase
+            .Findings.Where(f => f.Stands())
+            .GroupBy(f => f.Place, StringComparer.Ordinal)
+            .ToDictionary(g => g.Key, g => g.Max(f => f.Level), StringComparer.Ordinal);
+        return
+        [
+            .. engineCase
+                .Debris.Where(d => d.Stands())
+                .Select(d => new DebrisReading(
+                    d.Id,
+                    d.Place,
+                    [
+                        .. knowledge
+                            .DebrisSources.Select(s => Fit(d, s, table, worst))
+                            .OfType<DebrisSource>()
+                            .OrderByDescending(s => s.Fit)
+                            .ThenBy(s => s.Id, StringComparer.Ordinal)
+                            .Take(MostShown),
+                    ]
+                )),
+        ];
+    }
+
+    /// <returns>Null when the find contradicts the source, or the engine has nothing it could come from.</returns>
+    private static DebrisSource? Fit(Debris find, DebrisSourceEntry source, AddressTable table, Dictionary<string, int> worst)
+    {
+        var places = source
+            .From.SelectMany(table.OfKind)
+            .Select(a => a.Code)
+            .OrderByDescending(c => worst.GetValueOrDefault(c))
+            .ThenBy(c => c, StringComparer.Ordinal)
+            .ToArray();
+        var mismatch =
+            (find.Material != DebrisMaterial.Unknown && !source.Material.Contains(find.Material))
+            || (find.Hard is { } hard && source.Hard is { } needs && hard != needs)
+            || (source.From.Count > 0 && places.Length == 0);
+        if (mismatch)
+        {
+            return null;
+        }
+
+        var agrees = new List<string>();
+        var fit = (int)source.Often;
+        void Point(bool holds, int points, string words)
+        {
+            if (holds)
+            {
+                fit += points;
+                agrees.Add(words);
+            }
+        }
+
+        Point(find.Material != DebrisMaterial.Unknown, 4, "material");
+        Point(find.Hard is not null && source.Hard is not null, 4, find.Hard == true ? "hard" : "soft");
+        Point(find.Colour != DebrisColour.Unknown && source.Colour.Contains(find.Colour), 6, "colour");
+        Point(find.Form != DebrisForm.Unknown && source.Form.Contains(find.Form), 6, "form");
+        if (find.Size is { } size && (source.Largest is not null || source.Smallest is not null))
+        {
+            var fits = (double)size <= (source.Largest ?? double.MaxValue) && (double)size >= (source.Smallest ?? 0);
+            Point(fits, 3, "size");
+            fit -= fits ? 0 : 6;
+        }
+
+        fit -= find.Colour != DebrisColour.Unknown && source.Colour.Count > 0 && !source.Colour.Contains(find.Colour) ? 6 : 0;
+        fit -= find.Form != DebrisForm.Unknown && source.Form.Count > 0 && !source.Form.Contains(find.Form) ? 4 : 0;
+        Point(places.Length > 0 && worst.GetValueOrDefault(places[0]) >= 2, 3, $"{(places.Length > 0 ? places[0] : "")} is damaged");
+        return new DebrisSource(source.Id, source.Name, fit, source.Sign, source.Tell, [.. places.Take(6)], agrees);
+    }
+}

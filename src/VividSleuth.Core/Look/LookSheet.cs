@@ -1,0 +1,70 @@
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Strip;
+
+namespace VividSleuth.Core.Look;
+
+/// <summary>Findings of one sign at one place that do not agree; all are kept, and people decide.</summary>
+public sealed record Clash(string Place, string Sign, IReadOnlyList<Guid> Findings);
+
+/// <summary>Pictures of the shot list that a part lacks.</summary>
+public sealed record MissingShots(string Place, IReadOnlyList<string> Shots);
+
+/// <summary>What Look works out of a case.</summary>
+/// <param name="Maps">Maps of the engine's parts, by kind and bank.</param>
+/// <param name="Missing">Shots not taken of parts that lie open, parts with something found on them first.</param>
+public sealed record LookSheet(
+    IReadOnlyList<ZoneMap> Maps,
+    IReadOnlyList<Spot> Spots,
+    IReadOnlyList<Clash> Clashes,
+    IReadOnlyList<Pattern> Patterns,
+    IReadOnlyList<OddOneOut> Odd,
+    IReadOnlyList<DebrisReading> Debris,
+    IReadOnlyList<MissingShots> Missing
+)
+{
+    public static LookSheet Of(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, GaugeSheet gauge, StripPlan strip) =>
+        new(
+            ZoneMaps.Of(table),
+            Look.Spots.Of(engineCase, table),
+            ClashesOf(engineCase),
+            Look.Patterns.Of(engineCase, table, knowledge, gauge),
+            Look.Patterns.Odd(engineCase, table),
+            DebrisSources.Of(engineCase, table, knowledge),
+            MissingOf(engineCase, table, knowledge, strip)
+        );
+
+    private static IReadOnlyList<Clash> ClashesOf(EngineCase engineCase) =>
+        [
+            .. engineCase
+                .Findings.Where(f => f.Stands())
+                .GroupBy(f => (f.Place, f.Sign))
+                .Where(g => g.Select(f => (f.Seen, f.Level)).Distinct().Count() > 1)
+                .OrderBy(g => g.Key.Place, StringComparer.Ordinal)
+                .ThenBy(g => g.Key.Sign, StringComparer.Ordinal)
+                .Select(g => new Clash(g.Key.Place, g.Key.Sign, [.. g.OrderBy(f => f.At).ThenBy(f => f.Id).Select(f => f.Id)])),
+        ];
+
+    private static IReadOnlyList<MissingShots> MissingOf(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, StripPlan strip)
+    {
+        var open = strip.Steps.Where(s => s.State == StepState.Done).SelectMany(s => s.Exposes.Concat(s.Releases)).ToHashSet(StringComparer.Ordinal);
+        var taken = engineCase.Photos.Where(p => p.Stands() && p.Shot.Length > 0).Select(p => (p.Place, p.Shot)).ToHashSet();
+        var worst = engineCase
+            .Findings.Where(f => f.Stands())
+            .GroupBy(f => f.Place, StringComparer.Ordinal)
+            .ToDictionary(g => g.Key, g => g.Max(f => f.Level), StringComparer.Ordinal);
+        return
+        [
+            .. table
+                .All.Where(a => open.Contains(a.Kind.Id) || worst.ContainsKey(a.Code))
+                .OrderByDescending(a => worst.GetValueOrDefault(a.Code))
+                .Select(a => new MissingShots(
+                    a.Code,
+                    [.. knowledge.ShotsOf(a.Kind.Id).Where(s => !taken.Contains((a.Code, s.Id))).Select(s => s.Id)]
+                ))
+                .Where(m => m.Shots.Count > 0),
+        ];
+    }
+}

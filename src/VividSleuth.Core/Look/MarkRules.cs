@@ -1,0 +1,41 @@
+using VividSleuth.Core.Cases;
+
+namespace VividSleuth.Core.Look;
+
+/// <summary>Whether a mark on a photograph can stand, and how large what it marks is.</summary>
+public static class MarkRules
+{
+    /// <returns>Null when it can stand; otherwise what is wrong.</returns>
+    public static Problem? Check(PhotoMark mark)
+    {
+        double[] points = [mark.X1, mark.Y1, mark.X2, mark.Y2];
+        if (!Array.TrueForAll(points, p => p is >= 0 and <= 1))
+        {
+            return new Problem("x1", "The mark lies outside the picture.", "Draw it within the picture.");
+        }
+
+        if (mark.X1.Equals(mark.X2) && mark.Y1.Equals(mark.Y2))
+        {
+            return new Problem("x2", "The mark has no length.", "Draw from one point to another.");
+        }
+
+        return mark.Kind == PhotoMarkKind.Scale
+            ? mark.Length is > 0 and <= 10_000
+                ? null
+                : new Problem("length", "A scale needs the length between its ends.", "Give it in mm, above 0.")
+            : mark.Length is null
+                ? null
+                : new Problem("length", "Only a scale has a length.", "Leave the length empty.");
+    }
+
+    /// <summary>
+    /// Length of a mark in mm by the scale on the same picture: an arrow from end to end, a ring across. In the plane of the scale only;
+    /// what lies nearer to the camera or farther is misjudged in proportion.
+    /// </summary>
+    /// <param name="aspect">Width of the picture over its height.</param>
+    /// <returns>Null without a scale.</returns>
+    public static double? Length(PhotoMark mark, PhotoMark? scale, double aspect) =>
+        scale?.Length is { } length ? Span(mark, aspect) / Span(scale, aspect) * (double)length * (mark.Kind == PhotoMarkKind.Ring ? 2 : 1) : null;
+
+    private static double Span(PhotoMark mark, double aspect) => double.Hypot((mark.X2 - mark.X1) * aspect, mark.Y2 - mark.Y1);
+}

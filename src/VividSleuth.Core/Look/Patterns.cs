@@ -1,0 +1,349 @@
+using System.Globalization;
+using MathNet.Numerics.Distributions;
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Look;
+
+/// <summary>How something is spread over places of one kind.</summary>
+public enum PatternShape
+{
+    OneAlone,
+    Neighbours,
+    TowardOneEnd,
+    AlongTheOil,
+    OneBank,
+    Companions,
+    AllAlike,
+    Outlier,
+}
+
+/// <summary>A pattern over places, said in words.</summary>
+/// <param name="About">What is spread so: a sign, or a measured characteristic.</param>
+/// <param name="Kind">Kind of part.</param>
+/// <param name="Places">Addresses that make it.</param>
+/// <param name="P">Probability of one at least as marked when place means nothing; null where no test applies.</param>
+/// <param name="Test">Name of the test; empty where none applies.</param>
+public sealed record Pattern(PatternShape Shape, string About, string Kind, IReadOnlyList<string> Places, string Words, double? P, string Test);
+
+/// <summary>The part that differs most from its fellows, over all that was found on them.</summary>
+/// <param name="Score">Modified z-score of its summed levels.</param>
+public sealed record OddOneOut(string Kind, string Place, double Score, string Words);
+
+/// <summary>Finds patterns over places in what was seen and measured.</summary>
+public static class Patterns
+{
+    public const double Alpha = 0.05;
+
+    /// <summary>Above this modified z-score a value is called an outlier. Source: Iglewicz and Hoaglin, in NIST/SEMATECH 1.3.5.17.</summary>
+    public const double ScoreLimit = 3.5;
+
+    public const string KendallName = "Kendall’s rank test, exact";
+    public const string GrubbsName = "Grubbs’ test";
+    public const string FisherName = "Fisher’s exact test";
+    public const string RunName = "share of all ways to choose as many places";
+
+    public static IReadOnlyList<Pattern> Of(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, GaugeSheet gauge)
+    {
+        var found = new List<Pattern>();
+        var levels = engineCase
+            .Findings.Where(f => f.Stands())
+            .Select(f => (Finding: f, At: table.Find(f.Place)))
+            .Where(x => x.At is { Kind.Scope: not StationScope.Engine })
+            .GroupBy(x => (x.Finding.Sign, Kind: x.At!.Kind.Id));
+        foreach (var group in levels.OrderBy(g => g.Key.Kind, StringComparer.Ordinal).ThenBy(g => g.Key.Sign, StringComparer.Ordinal))
+        {
+            if (knowledge.Sign(group.Key.Sign) is { } sign)
+            {
+                var values = group.GroupBy(x => x.At!).Select(g => new Placed(g.Key, g.Max(x => x.Finding.Level))).ToArray();
+                found.AddRange(OfLevels(sign.Name, group.Key.Kind, values, table));
+            }
+        }
+
+        var figures = gauge.Figures.Select(f => (Figure: f, At: table.Find(f.Place))).Where(x => x.At is { Kind.Scope: not StationScope.Engine });
+        foreach (
+            var group in figures
+                .GroupBy(x => (x.Figure.Characteristic, Kind: x.At!.Kind.Id))
+                .OrderBy(g => g.Key.Characteristic, StringComparer.Ordinal)
+        )
+        {
+            var values = group.Select(x => new Placed(x.At!, x.Figure.Value)).ToArray();
+            found.AddRange(
+                OfFigures(knowledge.Characteristic(group.Key.Characteristic)?.Name ?? group.Key.Characteristic, group.Key.Kind, values, table)
+            );
+        }
+
+        return found;
+    }
+
+    /// <summary>
+    /// The odd one out among fellows by the sum of its levels: modified z-scores after Iglewicz and Hoaglin, and where more than half
+    /// of the fellows are alike, so that the median deviation is nil, by the mean deviation instead.
+    /// </summary>
+    public static IReadOnlyList<OddOneOut> Odd(EngineCase engineCase, AddressTable table)
+    {
+        var odd = new List<OddOneOut>();
+        var byKind = engineCase
+            .Findings.Where(f => f.Stands())
+            .Select(f => (Finding: f, At: table.Find(f.Place)))
+            .Where(x => x.At is { Kind.Scope: not StationScope.Engine })
+            .GroupBy(x => x.At!.Kind.Id, StringComparer.Ordinal);
+        foreach (var kind in byKind.OrderBy(g => g.Key, StringComparer.Ordinal))
+        {
+            var sums = kind.GroupBy(x => x.At!.Code, StringComparer.Ordinal)
+                .Select(g => (Place: g.Key, Sum: (double)g.GroupBy(x => x.Finding.Sign).Sum(s => s.Max(x => x.Finding.Level))))
+                .OrderBy(x => x.Place, StringComparer.Ordinal)
+                .ToArray();
+            var scores = ModifiedScores([.. sums.Select(s => s.Sum)]);
+            if (scores is not null && scores.Max() is var most && most > ScoreLimit)
+            {
+                var at = Array.IndexOf([.. scores], most);
+                odd.Add(
+                    new OddOneOut(
+                        kind.Key,
+                        sums[at].Place,
+                        most,
+                        string.Create(
+                            CultureInfo.InvariantCulture,
+                            $"{sums[at].Place} is the odd one out of {sums.Length}: modified z-score {most:0.0} where {ScoreLimit} is the limit (Iglewicz and Hoaglin)."
+                        )
+                    )
+                );
+            }
+        }
+
+        return odd;
+    }
+
+    /// <summary>Modified z-scores, 0.6745 (x − median) / MAD; null with fewer than four values or when all are equal.</summary>
+    public static double[]? ModifiedScores(IReadOnlyList<double> values)
+    {
+        if (values.Count < 4)
+        {
+            return null;
+        }
+
+        var median = Statistics.Median(values);
+        var deviations = values.Select(v => Math.Abs(v - median)).ToArray();
+        var mad = Statistics.Median(deviations);
+        var mean = deviations.Average();
+        return mean <= 0 ? null
+            : mad > 0 ? [.. values.Select(v => 0.6745 * (v - median) / mad)]
+            : [.. values.Select(v => (v - median) / (1.253314 * mean))];
+    }
+
+    private static IEnumerable<Pattern> OfLevels(string about, string kind, Placed[] values, AddressTable table)
+    {
+        var looked = Ordered(values, table.Engine);
+        var present = looked.Where(v => v.Value > 0).ToArray();
+        var all = table.OfKind(kind).Count();
+        if (present.Length == 0 || looked.Length < 2)
+        {
+            yield break;
+        }
+
+        var names = Codes(present);
+        var clean = looked.Length - present.Length;
+        var unread = all - looked.Length;
+        var rest = unread > 0 ? $" {unread} not looked at." : "";
+        if (present.Length == looked.Length)
+        {
+            if (looked.Length >= 3 && present.Max(p => p.Value) - present.Min(p => p.Value) <= 1)
+            {
+                yield return new Pattern(
+                    PatternShape.AllAlike,
+                    about,
+                    kind,
+                    names,
+                    $"{about}: all {looked.Length} that were looked at show it alike. What all share is the likelier cause.{rest}",
+                    null,
+                    ""
+                );
+            }
+        }
+        else if (present.Length == 1)
+        {
+            yield return new Pattern(
+                PatternShape.OneAlone,
+                about,
+                kind,
+                names,
+                $"{about}: {names[0]} alone; {clean} of its fellows looked at and clean.{rest} The cause is likelier there than in what all share.",
+                null,
+                ""
+            );
+        }
+        else
+        {
+            foreach (var pattern in Grouped(about, kind, looked, present, table.Engine, rest))
+            {
+                yield return pattern;
+            }
+        }
+
+        foreach (var pattern in Trends(about, kind, looked, table, "worse"))
+        {
+            yield return pattern;
+        }
+    }
+
+    private static IEnumerable<Pattern> Grouped(string about, string kind, Placed[] looked, Placed[] present, Engine engine, string rest)
+    {
+        var names = Codes(present);
+        var positions = looked.Select(v => Position(v.At, engine)).Distinct().Order().ToArray();
+        var at = present.Select(p => Array.IndexOf(positions, Position(p.At, engine))).Distinct().Order().ToArray();
+        if (at.Length >= 2 && at[^1] - at[0] == at.Length - 1 && at.Length < positions.Length)
+        {
+            var ways = MathNet.Numerics.SpecialFunctions.Binomial(positions.Length, at.Length);
+            var p = (positions.Length - at.Length + 1) / ways;
+            yield return new Pattern(
+                PatternShape.Neighbours,
+                about,
+                kind,
+                names,
+                $"{about}: {Listed(names)} lie next to each other, the others are clean ({Share(p)} by chance).{rest}",
+                p,
+                RunName
+            );
+        }
+
+        if (engine.Banks == 2)
+        {
+            var banks = looked.ToLookup(v => ZoneMaps.BankOf(v.At, engine));
+            var hit = present.Select(p => ZoneMaps.BankOf(p.At, engine)).Distinct().ToArray();
+            if (hit.Length == 1 && banks.Count == 2 && present.Length >= 2 && looked[0].At.Kind.Scope == StationScope.Cylinder)
+            {
+                // Probability that as many of a bank are hit when every place is as likely: the hypergeometric tail, both banks.
+                var one = new Hypergeometric(looked.Length, banks[hit[0]].Count(), present.Length);
+                var p = Math.Min(1, 2 * one.Probability(present.Length));
+                yield return new Pattern(
+                    PatternShape.OneBank,
+                    about,
+                    kind,
+                    names,
+                    $"{about}: only on bank {hit[0]} ({Listed(names)}); the other bank was looked at and is clean ({FisherName}, p = {Number(p)}).{rest}",
+                    p,
+                    FisherName
+                );
+            }
+        }
+
+        if (present.Length == 2 && looked[0].At.Kind.Scope == StationScope.Cylinder && looked.Length > 2)
+        {
+            if (engine.Companion(present[0].At.Station)?.Number == present[1].At.Station)
+            {
+                yield return new Pattern(
+                    PatternShape.Companions,
+                    about,
+                    kind,
+                    names,
+                    $"{about}: {Listed(names)} are companions, half a cycle apart on the same throw.{rest}",
+                    null,
+                    ""
+                );
+            }
+        }
+    }
+
+    private static IEnumerable<Pattern> OfFigures(string about, string kind, Placed[] values, AddressTable table)
+    {
+        var ordered = Ordered(values, table.Engine);
+        if (Statistics.Grubbs([.. ordered.Select(v => v.Value)], Alpha) is { IsOutlier: true } outlier)
+        {
+            var place = ordered[outlier.Index].At.Code;
+            yield return new Pattern(
+                PatternShape.Outlier,
+                about,
+                kind,
+                [place],
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{about}: {place} stands out from its {ordered.Length - 1} fellows ({GrubbsName}, G = {outlier.G:0.00} where {outlier.Critical:0.00} is the limit at {Alpha})."
+                ),
+                null,
+                GrubbsName
+            );
+        }
+
+        foreach (var pattern in Trends(about, kind, ordered, table, "greater"))
+        {
+            yield return pattern;
+        }
+    }
+
+    private static IEnumerable<Pattern> Trends(string about, string kind, Placed[] ordered, AddressTable table, string more)
+    {
+        var along = RankTrend.Of([.. ordered.Select(v => v.Value)]);
+        if (along is { P: < Alpha })
+        {
+            var end = (along.S > 0) == (table.Engine.Layout.NumberOneEnd == CrankEnd.FreeEnd) ? "drive end" : "free end";
+            yield return new Pattern(
+                PatternShape.TowardOneEnd,
+                about,
+                kind,
+                Codes(ordered),
+                $"{about}: {more} toward the {end} ({KendallName}, p = {Number(along.P)}).",
+                along.P,
+                KendallName
+            );
+        }
+
+        var oil = OilOrder(ordered, table.Engine);
+        if (oil.Length >= 3 && RankTrend.Of([.. oil.Select(v => v.Value)]) is { P: < Alpha, S: > 0 } byOil)
+        {
+            yield return new Pattern(
+                PatternShape.AlongTheOil,
+                about,
+                kind,
+                Codes(oil),
+                $"{about}: {more} the later the oil gets there ({KendallName}, p = {Number(byOil.P)}).",
+                byOil.P,
+                KendallName
+            );
+        }
+    }
+
+    /// <summary>Places that oil from the gallery feeds, in the order in which it comes.</summary>
+    private static Placed[] OilOrder(Placed[] values, Engine engine)
+    {
+        int? At(Address a) =>
+            a.Kind.Stratum switch
+            {
+                Stratum.Main when a.Kind.Scope == StationScope.Main => Index(BearingKind.Main, a.Station),
+                Stratum.Crankpin when a.Kind.Scope == StationScope.Crankpin => Index(BearingKind.Crankpin, a.Station),
+                Stratum.BigEnd or Stratum.Rod when a.Kind.Scope == StationScope.Cylinder => Index(
+                    BearingKind.Crankpin,
+                    engine.Cylinder(a.Station).Crankpin
+                ),
+                _ => null,
+            };
+        int? Index(BearingKind kind, int number) =>
+            engine.OilRoute.ToList().FindIndex(s => s.Kind == kind && s.Number == number) is var i and >= 0 ? i : null;
+
+        return [.. values.Where(v => At(v.At) is not null).OrderBy(v => At(v.At))];
+    }
+
+    private static Placed[] Ordered(IEnumerable<Placed> values, Engine engine) =>
+        [.. values.OrderBy(v => Position(v.At, engine)).ThenBy(v => v.At.Code, StringComparer.Ordinal)];
+
+    /// <summary>Where a place stands along the crankshaft, from the number-one end.</summary>
+    private static int Position(Address at, Engine engine) =>
+        at.Kind.Scope == StationScope.Cylinder
+            ? engine.Layout.HasTwoBanks && engine.Layout.Arrangement == Arrangement.Vee
+                ? engine.Cylinder(at.Station).Row
+                : engine.Cylinder(at.Station).Crankpin
+            : at.Station;
+
+    private static string[] Codes(IEnumerable<Placed> values) => [.. values.Select(v => v.At.Code)];
+
+    private static string Listed(string[] names) => names.Length == 1 ? names[0] : $"{string.Join(", ", names[..^1])} and {names[^1]}";
+
+    private static string Share(double p) => string.Create(CultureInfo.InvariantCulture, $"{100 * p:0} %");
+
+    private static string Number(double p) => p < 0.001 ? "under 0.001" : p.ToString("0.000", CultureInfo.InvariantCulture);
+
+    private sealed record Placed(Address At, double Value);
+}

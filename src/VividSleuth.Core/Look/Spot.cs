@@ -1,0 +1,322 @@
+using System.Globalization;
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
+
+namespace VividSleuth.Core.Look;
+
+/// <summary>A finding held against one on a mate whose map shares an axis with its own.</summary>
+/// <param name="LinesUp">True when they lie over each other, false when they do not.</param>
+public sealed record Alignment(Guid Finding, string Place, bool LinesUp, string Words);
+
+/// <summary>Where a finding lies, reckoned from the zones that were touched.</summary>
+/// <param name="Words">The position as one says it.</param>
+/// <param name="Share">Share of the face that the zones cover, 0–1.</param>
+/// <param name="Sides">Sides of the part on which most of it lies.</param>
+/// <param name="Edges">Edges that it reaches.</param>
+public sealed record Spot(
+    Guid Finding,
+    string Words,
+    double Share,
+    IReadOnlyList<string> Sides,
+    IReadOnlyList<string> Edges,
+    IReadOnlyList<Alignment> Mates
+);
+
+/// <summary>Reckons position, share of area, side and edge from touched zones, and whether they line up with the mate's.</summary>
+public static class Spots
+{
+    /// <summary>A side is named when at least this share of the touched area lies on it.</summary>
+    private const double MostOnASide = 0.6;
+
+    /// <summary>What covers more of an axis than this says nothing about where on it.</summary>
+    private const double AllRound = 0.75;
+
+    public static IReadOnlyList<Spot> Of(EngineCase engineCase, AddressTable table)
+    {
+        var placed = engineCase
+            .Findings.Where(f => f.Stands() && f.Zones.Count > 0)
+            .Select(f => (Finding: f, Address: table.Find(f.Place)))
+            .Where(x => x.Address is not null)
+            .Select(x => (x.Finding, Address: x.Address!, Map: ZoneMaps.Of(x.Address!, table.Engine)))
+            .Where(x => x.Map is not null)
+            .ToArray();
+        return
+        [
+            .. placed.Select(x =>
+                Of(x.Finding.Id, x.Finding.Zones, x.Map!) with
+                {
+                    Mates =
+                    [
+                        .. placed
+                            .Where(o => o.Address != x.Address && AreOpposed(x.Address, o.Address, table.Engine))
+                            .Select(o => Align(x.Finding, x.Address, x.Map!, o.Finding, o.Address, o.Map!))
+                            .OfType<Alignment>(),
+                    ],
+                }
+            ),
+        ];
+    }
+
+    /// <summary>Where something would lie that is not recorded yet, held against what is recorded of its mates.</summary>
+    /// <returns>Null where the part has no map.</returns>
+    public static Spot? Preview(EngineCase engineCase, AddressTable table, Address place, IReadOnlyList<string> zones)
+    {
+        if (ZoneMaps.Of(place, table.Engine) is not { } map)
+        {
+            return null;
+        }
+
+        var trial = new Finding
+        {
+            Place = place.Code,
+            Seen = Seen.Present,
+            Zones = [.. zones],
+        };
+        var mates = engineCase
+            .Findings.Where(f => f.Stands() && f.Zones.Count > 0)
+            .Select(f => (Finding: f, At: table.Find(f.Place)))
+            .Where(x => x.At is not null && x.At != place && AreOpposed(place, x.At, table.Engine))
+            .Select(x => ZoneMaps.Of(x.At!, table.Engine) is { } other ? Align(trial, place, map, x.Finding, x.At!, other) : null);
+        return Of(trial.Id, zones, map) with { Mates = [.. mates.OfType<Alignment>()] };
+    }
+
+    /// <param name="zones">Codes of zones; those the map does not have are passed over.</param>
+    public static Spot Of(Guid finding, IReadOnlyList<string> zones, ZoneMap map)
+    {
+        var words = new List<string>();
+        var sides = new List<string>();
+        var edges = new List<string>();
+        var share = 0.0;
+        foreach (var face in map.Faces)
+        {
+            var on = Cells(zones, map, face);
+            if (on.Length == 0)
+            {
+                continue;
+            }
+
+            share = Math.Max(share, on.Sum(z => Area(face, z.Row)));
+            var faceSides = SidesOf(face, on);
+            sides.AddRange(faceSides);
+            edges.AddRange(on.Select(z => face.Rows[z.Row].Edge).Where(e => e.Length > 0));
+            words.Add(string.Join(", ", new[] { RowWords(face, on), ColumnWords(face, on) }.Concat(faceSides).Where(w => w.Length > 0)));
+        }
+
+        return new Spot(finding, string.Join("; ", words), share, [.. sides.Distinct()], [.. edges.Distinct()], []);
+    }
+
+    private static (int Row, int Column)[] Cells(IReadOnlyList<string> zones, ZoneMap map, ZoneFace face) =>
+        [.. zones.Select(map.Find).Where(z => z is { } found && found.Face == face).Select(z => (z!.Value.Row, z.Value.Column)).Distinct().Order()];
+
+    /// <summary>Share of the face that one zone of a row covers; the rings of a round face grow with the square of the radius.</summary>
+    private static double Area(ZoneFace face, int row)
+    {
+        var whole = face.Rows.Sum(r => r.Size);
+        if (face.Shape == FaceShape.Unwrapped)
+        {
+            return face.Rows[row].Size / whole / face.Columns;
+        }
+
+        var outer = face.Rows.Skip(row).Sum(r => r.Size) / whole;
+        var inner = face.Rows.Skip(row + 1).Sum(r => r.Size) / whole;
+        return ((outer * outer) - (inner * inner)) / face.Columns;
+    }
+
+    private static string[] SidesOf(ZoneFace face, (int Row, int Column)[] on)
+    {
+        if (Columns(on).Count > AllRound * face.Columns)
+        {
+            return [];
+        }
+
+        var whole = on.Sum(z => Area(face, z.Row));
+        var shares = face
+            .Features.Where(f => f.IsSide)
+            .Select(f => (f.Words, Share: on.Where(z => IsOn(face, f, z.Column)).Sum(z => Area(face, z.Row)) / whole))
+            .ToArray();
+        if (Array.Find(shares, s => s.Share >= MostOnASide) is { Words: { } one })
+        {
+            return [one];
+        }
+
+        // Half on the one thrust face and half on the other.
+        var thrust = shares.Where(s => s.Words is ZoneMaps.ThrustSide or ZoneMaps.OtherSide && s.Share > 0.2).ToArray();
+        return thrust.Length == 2 && thrust.Sum(s => s.Share) >= MostOnASide ? ["both thrust faces"] : [];
+    }
+
+    private static bool IsOn(ZoneFace face, ZoneFeature feature, int column)
+    {
+        var away = Math.Abs(column - feature.Column);
+        return Math.Min(away, face.Wraps ? face.Columns - away : away) <= feature.Width / 2;
+    }
+
+    private static string RowWords(ZoneFace face, (int Row, int Column)[] on)
+    {
+        var rows = on.Select(z => z.Row).Distinct().Order().ToArray();
+        return rows.Length == face.Rows.Count && rows.Length > 1
+            ? face.Shape == FaceShape.Round
+                ? "from edge to middle"
+                : "from end to end"
+            : string.Join(
+                " and ",
+                Runs(rows, 0).Select(r => r.First == r.Last ? face.Rows[r.First].Words : $"{face.Rows[r.First].Words} to {face.Rows[r.Last].Words}")
+            );
+    }
+
+    private static string ColumnWords(ZoneFace face, (int Row, int Column)[] on)
+    {
+        var columns = Columns(on);
+        if (columns.Count == face.Columns)
+        {
+            return face.ColumnAxis == ZoneAxis.ShellArc ? "the whole arc" : "all round";
+        }
+
+        var hours = face.ColumnWords[0].Contains("o’clock", StringComparison.Ordinal);
+        return string.Join(
+            " and ",
+            Runs([.. columns], face.Wraps ? face.Columns : 0)
+                .Select(r =>
+                    hours
+                        ? r.First == r.Last
+                            ? $"{r.First} o’clock"
+                            : string.Create(CultureInfo.InvariantCulture, $"{r.First} to {r.Last} o’clock")
+                        : r.First == r.Last
+                            ? face.ColumnWords[r.First - 1]
+                            : $"{face.ColumnWords[r.First - 1]} to {face.ColumnWords[r.Last - 1]}"
+                )
+        );
+    }
+
+    /// <summary>Runs of numbers that follow each other; on a circle of so many the last runs on into the first.</summary>
+    internal static IReadOnlyList<(int First, int Last)> Runs(int[] sorted, int circle)
+    {
+        var runs = new List<(int First, int Last)>();
+        foreach (var n in sorted)
+        {
+            if (runs.Count > 0 && runs[^1].Last == n - 1)
+            {
+                runs[^1] = (runs[^1].First, n);
+            }
+            else
+            {
+                runs.Add((n, n));
+            }
+        }
+
+        if (circle > 0 && runs.Count > 1 && runs[0].First == 1 && runs[^1].Last == circle)
+        {
+            runs[^1] = (runs[^1].First, runs[0].Last);
+            runs.RemoveAt(0);
+        }
+
+        return runs;
+    }
+
+    private static SortedSet<int> Columns(IEnumerable<(int Row, int Column)> on) => [.. on.Select(z => z.Column)];
+
+    /// <summary>Parts that run on each other or sit in each other at one station.</summary>
+    private static bool AreOpposed(Address a, Address b, Engine engine) =>
+        (a.Kind.Scope, b.Kind.Scope) switch
+        {
+            (StationScope.Cylinder, StationScope.Crankpin) => engine.Cylinder(a.Station).Crankpin == b.Station,
+            (StationScope.Crankpin, StationScope.Cylinder) => engine.Cylinder(b.Station).Crankpin == a.Station,
+            var (x, y) => x == y && a.Station == b.Station,
+        };
+
+    private static Alignment? Align(Finding mine, Address at, ZoneMap map, Finding other, Address otherAt, ZoneMap otherMap)
+    {
+        if (mine.Seen != Seen.Present || other.Seen != Seen.Present)
+        {
+            return null;
+        }
+
+        foreach (var face in map.Faces)
+        {
+            foreach (var otherFace in otherMap.Faces)
+            {
+                var on = Cells(mine.Zones, map, face);
+                var across = Cells(other.Zones, otherMap, otherFace);
+                if (on.Length == 0 || across.Length == 0)
+                {
+                    continue;
+                }
+
+                if (face.ColumnAxis == ZoneAxis.CylinderClock && otherFace.ColumnAxis == ZoneAxis.CylinderClock)
+                {
+                    return Hold(other.Id, otherAt.Code, Columns(on), Columns(across), 12, h => $"{h} o’clock");
+                }
+
+                if (
+                    face.RowAxis == ZoneAxis.CrankWidth
+                    && otherFace.RowAxis == ZoneAxis.CrankWidth
+                    && face.Name == "Back" == (otherFace.Name == "Back")
+                )
+                {
+                    return HoldWidth(other.Id, at, otherAt, face, on, otherFace, across);
+                }
+            }
+        }
+
+        return null;
+    }
+
+    private static Alignment? Hold(Guid finding, string place, SortedSet<int> mine, SortedSet<int> theirs, int circle, Func<int, string> words)
+    {
+        if (mine.Count > AllRound * circle || theirs.Count > AllRound * circle)
+        {
+            return null;
+        }
+
+        var shared = mine.Intersect(theirs).ToArray();
+        var linesUp = 2 * shared.Length >= Math.Min(mine.Count, theirs.Count);
+        return new Alignment(
+            finding,
+            place,
+            linesUp,
+            linesUp ? $"lines up with {place} at {words(shared[0])}" : $"does not line up with {place}, which has it at {words(theirs.Min)}"
+        );
+    }
+
+    private static Alignment? HoldWidth(
+        Guid finding,
+        Address at,
+        Address otherAt,
+        ZoneFace face,
+        (int Row, int Column)[] mine,
+        ZoneFace otherFace,
+        (int Row, int Column)[] theirs
+    )
+    {
+        var here = Across(face, mine);
+        var there = Across(otherFace, theirs);
+        if (here.To - here.From > AllRound || there.To - there.From > AllRound)
+        {
+            return null;
+        }
+
+        var halves = at.Kind.Id != otherAt.Kind.Id && otherFace.ColumnAxis == ZoneAxis.ShellArc && face.ColumnAxis == ZoneAxis.ShellArc;
+        if (halves && ((here.To <= 0.4 && there.From >= 0.6) || (there.To <= 0.4 && here.From >= 0.6)))
+        {
+            return new Alignment(finding, otherAt.Code, true, $"opposite corner of {otherAt.Code}: the two edges belong to one tilt");
+        }
+
+        var shared = Math.Min(here.To, there.To) - Math.Max(here.From, there.From);
+        var linesUp = shared >= 0.5 * Math.Min(here.To - here.From, there.To - there.From);
+        return new Alignment(
+            finding,
+            otherAt.Code,
+            linesUp,
+            linesUp ? $"lines up with {otherAt.Code} across the width" : $"does not line up with {otherAt.Code} across the width"
+        );
+    }
+
+    /// <summary>From where to where the zones reach across a bearing, as shares of the width from the free end.</summary>
+    private static (double From, double To) Across(ZoneFace face, (int Row, int Column)[] on)
+    {
+        var whole = face.Rows.Sum(r => r.Size);
+        var first = on.Min(z => z.Row);
+        var last = on.Max(z => z.Row);
+        return (face.Rows.Take(first).Sum(r => r.Size) / whole, face.Rows.Take(last + 1).Sum(r => r.Size) / whole);
+    }
+}

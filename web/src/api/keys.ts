@@ -1,0 +1,13 @@
+/** Names of what is read, in the query cache. */
+export const keys = {
+  me: ['me'] as const,
+  setup: ['setup'] as const,
+  knowledge: ['knowledge'] as const,
+  instruments: ['instruments'] as const,
+  cases: ['cases'] as const,
+  settings: ['settings'] as const,
+  lessons: ['lessons'] as const,
+  stock: ['stock'] as const,
+  printer: ['printer'] as const,
+  case: (id: string) => ['case', id] as const,
+};

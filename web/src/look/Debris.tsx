@@ -1,0 +1,247 @@
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import { v7 } from 'uuid';
+import type { ApiProblem, Schemas } from '../api/client';
+import type { CaseContext } from '../casebook/CaseShell';
+import { enter } from '../outbox/useOutbox';
+import { useMayWrite } from '../shop/Header';
+import { Addr, Choice, Field, moment, Trouble } from '../ui/basics';
+import { useDraft } from '../ui/useDraft';
+import { entriesOf, stands } from '../ui/words';
+import { useTakeBack } from './useLook';
+import { colourWords, formWords, materialWords } from './words';
+
+/** Kinds of part in which debris gathers. */
+export const gathers = [
+  'pan',
+  'pickup',
+  'oil-filter',
+  'crankcase',
+  'case-half',
+  'gallery-plugs',
+  'carburettor',
+];
+
+const blank = {
+  material: null as Schemas['DebrisMaterial'] | null,
+  hard: null as 'hard' | 'soft' | null,
+  colour: 'unknown' as Schemas['DebrisColour'],
+  form: 'unknown' as Schemas['DebrisForm'],
+  count: '',
+  size: '',
+  note: '',
+};
+
+const number = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.')));
+
+/** What lay in pan, screen or filter: what magnet, thumbnail and eye say, and where it may have come from. */
+export function DebrisRoom({ address, context }: { address: string; context: CaseContext }) {
+  const { engineCase, answers, openPart } = context;
+  const mayWrite = useMayWrite();
+  const finds = engineCase.debris.filter((d) => d.place === address && stands(d));
+  const [adding, setAdding] = useState(false);
+  return (
+    <div>
+      <h3 className="mb-2 text-lg">What lay in it</h3>
+      <ul className="space-y-2">
+        {finds.map((d) => (
+          <Find
+            key={d.id}
+            find={d}
+            sources={answers.look.debris.find((r) => r.debris === d.id)?.sources ?? []}
+            context={context}
+            open={openPart}
+          />
+        ))}
+      </ul>
+      {mayWrite &&
+        (adding ? (
+          <DebrisForm address={address} context={context} onDone={() => setAdding(false)} />
+        ) : (
+          <button className="key mt-2" onClick={() => setAdding(true)}>
+            {finds.length > 0 ? 'Something else lay in it' : 'Write down what lay in it'}
+          </button>
+        ))}
+    </div>
+  );
+}
+
+function Find({
+  find,
+  sources,
+  context,
+  open,
+}: {
+  find: Schemas['Debris'];
+  sources: Schemas['DebrisSource'][];
+  context: CaseContext;
+  open: (place: string) => void;
+}) {
+  const mayWrite = useMayWrite();
+  const takeBack = useTakeBack(context, 'debris');
+  const words = [
+    materialWords[find.material],
+    find.hard === null ? '' : find.hard ? 'hard' : 'soft',
+    find.colour === 'unknown' ? '' : colourWords[find.colour].toLowerCase(),
+    find.form === 'unknown' ? '' : formWords[find.form].toLowerCase(),
+    find.count === null ? '' : `about ${find.count}`,
+    find.size === null ? '' : `to ${find.size} mm`,
+  ]
+    .filter(Boolean)
+    .join(', ');
+  return (
+    <li className="rounded-lg border border-line p-3">
+      <div className="flex gap-2">
+        <div className="min-w-0 flex-1">
+          <p className="font-semibold">{words}</p>
+          <p className="text-sm text-soft">
+            {find.note && `${find.note} · `}
+            {find.by}, {moment(find.at)}
+            {find.version === 0 && <b className="text-brass"> · kept here, not yet sent</b>}
+          </p>
+        </div>
+        {mayWrite && (
+          <button
+            className="key px-2 text-sm"
+            onClick={() => takeBack.mutate({ record: find, why: 'Entered by mistake', words })}
+          >
+            Take back
+          </button>
+        )}
+      </div>
+      {sources.length > 0 && (
+        <>
+          <p className="label mt-2">May have come from</p>
+          <ol className="space-y-1.5">
+            {sources.map((s, i) => (
+              <li key={s.id} className={i === 0 ? '' : 'text-soft'}>
+                <b>{s.name}</b>
+                {s.agrees.length > 0 && <span className="text-sm"> · agrees in {s.agrees.join(', ')}</span>}
+                <span className="block text-sm">{s.tell}</span>
+                {i === 0 && (
+                  <span className="mt-1 flex flex-wrap gap-1.5">
+                    {s.places.map((p) => (
+                      <button key={p} className="key px-2" onClick={() => open(p)}>
+                        <Addr code={p} />
+                      </button>
+                    ))}
+                  </span>
+                )}
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
+      <Trouble problem={takeBack.error} />
+    </li>
+  );
+}
+
+function DebrisForm({
+  address,
+  context,
+  onDone,
+}: {
+  address: string;
+  context: CaseContext;
+  onDone: () => void;
+}) {
+  const caseId = context.engineCase.id;
+  const { draft, set, settle } = useDraft(`debris/${caseId}/${address}`, blank);
+  const add = useMutation<unknown, ApiProblem, Schemas['DebrisEntry']>({
+    mutationFn: (body) =>
+      enter(caseId, {
+        path: `/api/cases/${caseId}/debris`,
+        kind: 'debris',
+        body,
+        words: `Debris: ${materialWords[body.material]}`,
+        place: address,
+      }),
+    onSuccess: () => {
+      settle(blank);
+      onDone();
+    },
+  });
+  return (
+    <form
+      className="sheet mt-2 space-y-3 p-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!draft.material || add.isPending) return;
+        add.mutate({
+          id: v7(),
+          place: address,
+          material: draft.material,
+          hard: draft.hard === null ? null : draft.hard === 'hard',
+          colour: draft.colour,
+          form: draft.form,
+          count: number(draft.count),
+          size: number(draft.size),
+          note: draft.note,
+        });
+      }}
+    >
+      <Choice
+        label="What is it? Try a magnet."
+        value={draft.material}
+        options={entriesOf(materialWords)}
+        onChange={(material) => set({ material })}
+      />
+      <Choice
+        label="Does a thumbnail mark it?"
+        value={draft.hard}
+        options={[
+          ['soft', 'Yes, soft'],
+          ['hard', 'No, hard'],
+        ]}
+        onChange={(hard) => set({ hard })}
+      />
+      <Choice
+        label="Colour"
+        value={draft.colour}
+        options={entriesOf(colourWords)}
+        onChange={(colour) => set({ colour })}
+      />
+      <Choice
+        label="Form"
+        value={draft.form}
+        options={entriesOf(formWords)}
+        onChange={(form) => set({ form })}
+      />
+      <div className="grid grid-cols-2 gap-2">
+        <Field label="How many, about">
+          <input
+            className="entry"
+            inputMode="numeric"
+            pattern="[0-9]+"
+            title="A whole number, or empty"
+            value={draft.count}
+            onChange={(e) => set({ count: e.target.value })}
+          />
+        </Field>
+        <Field label="Largest, mm">
+          <input
+            className="entry"
+            inputMode="decimal"
+            pattern="[0-9]+([.,][0-9]+)?"
+            title="A number in mm, or empty"
+            value={draft.size}
+            onChange={(e) => set({ size: e.target.value })}
+          />
+        </Field>
+      </div>
+      <Field label="Note">
+        <input className="entry" value={draft.note} onChange={(e) => set({ note: e.target.value })} />
+      </Field>
+      <Trouble problem={add.error} />
+      <div className="flex gap-2">
+        <button className="key key-go" disabled={!draft.material || add.isPending}>
+          Write it
+        </button>
+        <button type="button" className="key" onClick={onDone}>
+          Not now
+        </button>
+      </div>
+    </form>
+  );
+}

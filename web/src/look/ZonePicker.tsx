@@ -1,0 +1,305 @@
+import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { columnHead, columnOrder, sector, toggled, zoneName, type ZoneFace, type ZoneMap } from './zones';
+
+/** The part laid flat: touch the zones, or draw over them with one stroke. */
+export function ZonePicker({
+  map,
+  zones,
+  onChange,
+}: {
+  map: ZoneMap;
+  zones: readonly string[];
+  onChange: (zones: string[]) => void;
+}) {
+  // A stroke sets or clears, as its first zone was.
+  const stroke = useRef<boolean | null>(null);
+  const latest = useRef(zones);
+  latest.current = zones;
+  const put = (zone: string, on: boolean) => {
+    latest.current = toggled(latest.current, zone, on);
+    onChange([...latest.current]);
+  };
+  const zone = (code: string) => ({
+    onPointerDown: (e: PointerEvent) => {
+      // A finger's pointer is captured by the first zone; let go, so that the others are entered.
+      if (e.currentTarget.hasPointerCapture(e.pointerId)) e.currentTarget.releasePointerCapture(e.pointerId);
+      stroke.current = !zones.includes(code);
+      put(code, stroke.current);
+    },
+    onPointerEnter: (e: PointerEvent) => {
+      if (stroke.current !== null && e.buttons > 0) put(code, stroke.current);
+    },
+    onKeyDown: (e: KeyboardEvent<Element>) => {
+      if (e.key === ' ' || e.key === 'Enter') {
+        e.preventDefault();
+        put(code, !zones.includes(code));
+        return;
+      }
+      move(e, code);
+    },
+  });
+  return (
+    <div
+      className="space-y-3"
+      onPointerUp={() => (stroke.current = null)}
+      onPointerLeave={() => (stroke.current = null)}
+      onPointerCancel={() => (stroke.current = null)}
+    >
+      <p className="text-sm text-soft">{map.says}</p>
+      <div className="flex flex-wrap items-start gap-4">
+        {map.faces.map((face) =>
+          face.shape === 'round' ? (
+            <RoundFace key={face.name} face={face} zones={zones} zone={zone} />
+          ) : (
+            <FlatFace key={face.name} face={face} zones={zones} zone={zone} />
+          ),
+        )}
+      </div>
+    </div>
+  );
+}
+
+type ZoneProps = (code: string) => object;
+
+/** Arrow keys walk from zone to zone. */
+function move(e: KeyboardEvent<Element>, code: string) {
+  const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[e.key];
+  if (!step) return;
+  e.preventDefault();
+  const group = e.currentTarget.closest('[data-face]')!;
+  const all = [...group.querySelectorAll<HTMLElement>('[data-zone]')];
+  const here = all.find((z) => z.dataset.zone === code)!;
+  const [row, column] = [Number(here.dataset.row) + step[0]!, Number(here.dataset.column) + step[1]!];
+  all.find((z) => Number(z.dataset.row) === row && Number(z.dataset.column) === column)?.focus();
+}
+
+const tone = (on: boolean) =>
+  on ? 'fill-lead stroke-sheet text-sheet' : 'fill-sheet stroke-line text-soft hover:fill-dye-tint';
+
+function FlatFace({ face, zones, zone }: { face: ZoneFace; zones: readonly string[]; zone: ZoneProps }) {
+  const order = columnOrder(face);
+  const [left, top, w] = [96, 30, 360];
+  const heights = face.rows.map((r) => Math.max(20, r.size * 150));
+  const h = heights.reduce((a, b) => a + b, 0);
+  const cw = w / face.columns;
+  const x = (column: number) => left + order.indexOf(column) * cw;
+  return (
+    <figure className="min-w-0 flex-1 basis-80">
+      <figcaption className="label">{face.name}</figcaption>
+      <svg
+        viewBox={`0 0 ${left + w + 2} ${top + h + 18}`}
+        className="w-full max-w-xl touch-pan-y select-none"
+        role="group"
+        aria-label={`${face.name}: zones`}
+        data-face
+      >
+        {face.rows.map((row, r) => {
+          const y = top + heights.slice(0, r).reduce((a, b) => a + b, 0);
+          return (
+            <g key={row.letter}>
+              <text
+                x={left - 5}
+                y={y + heights[r]! / 2 + 4}
+                textAnchor="end"
+                fontSize="11"
+                className="fill-ink"
+              >
+                {row.words.length > 17 ? `${row.words.slice(0, 16)}…` : row.words}
+              </text>
+              {order.map((column, c) => {
+                const code = `${row.letter}${column}`;
+                const on = zones.includes(code);
+                return (
+                  <rect
+                    key={code}
+                    data-zone={code}
+                    data-row={r}
+                    data-column={c}
+                    x={x(column)}
+                    y={y}
+                    width={cw}
+                    height={heights[r]}
+                    strokeWidth="1"
+                    className={`cursor-pointer ${tone(on)}`}
+                    role="button"
+                    tabIndex={r === 0 && c === 0 ? 0 : -1}
+                    aria-pressed={on}
+                    aria-label={zoneName(face, r, column)}
+                    {...zone(code)}
+                  />
+                );
+              })}
+            </g>
+          );
+        })}
+        {order.map((column) => (
+          <text
+            key={column}
+            x={x(column) + cw / 2}
+            y={top - 5}
+            textAnchor="middle"
+            fontSize={face.columns === 12 ? 12 : 9.5}
+            className="fill-soft"
+          >
+            {columnHead(face, column)}
+          </text>
+        ))}
+        {face.features.map((f, i) => {
+          const row = face.rows.findIndex((r) => r.letter === f.row);
+          const y = top + (row < 0 ? h : heights.slice(0, row).reduce((a, b) => a + b, 0));
+          const cx = x(Math.round(f.column)) + cw / 2;
+          return row < 0 ? (
+            <g key={i} className="pointer-events-none">
+              <path
+                d={`M${cx - (f.width / 2) * cw} ${y + 3}H${cx + (f.width / 2) * cw}`}
+                className="stroke-dye"
+                strokeWidth="3"
+              />
+              <text
+                x={cx}
+                y={y + 15}
+                textAnchor="middle"
+                fontSize="10.5"
+                fontWeight="600"
+                className="fill-dye"
+              >
+                {f.words}
+              </text>
+            </g>
+          ) : (
+            <g key={i} className="pointer-events-none">
+              <rect
+                x={cx - (f.width / 2) * cw + 2}
+                y={y + 2}
+                width={f.width * cw - 4}
+                height={heights[row]! - 4}
+                rx={f.width < 1 ? 8 : 4}
+                fill="none"
+                className="stroke-dye"
+                strokeWidth="1.6"
+                strokeDasharray="4 2"
+              />
+              <text
+                x={cx}
+                y={y + heights[row]! / 2 + 3.5}
+                textAnchor="middle"
+                fontSize="9.5"
+                fontWeight="600"
+                className="fill-dye"
+              >
+                {f.words}
+              </text>
+            </g>
+          );
+        })}
+      </svg>
+    </figure>
+  );
+}
+
+function RoundFace({ face, zones, zone }: { face: ZoneFace; zones: readonly string[]; zone: ZoneProps }) {
+  const whole = face.rows.reduce((a, r) => a + r.size, 0);
+  const radius = (row: number) => (face.rows.slice(row).reduce((a, r) => a + r.size, 0) / whole) * 78;
+  return (
+    <figure className="w-60 shrink-0">
+      <figcaption className="label">{face.name}</figcaption>
+      <svg
+        viewBox="0 0 200 200"
+        className="w-full touch-pan-y select-none"
+        role="group"
+        aria-label={`${face.name}: zones`}
+        data-face
+      >
+        {face.rows.map((row, r) =>
+          Array.from({ length: face.columns }, (_, i) => {
+            const column = i + 1;
+            const code = `${row.letter}${column}`;
+            const on = zones.includes(code);
+            return (
+              <path
+                key={code}
+                data-zone={code}
+                data-row={r}
+                data-column={column % face.columns}
+                d={sector(radius(r + 1), radius(r), column, face.columns)}
+                strokeWidth="1"
+                className={`cursor-pointer ${tone(on)}`}
+                role="button"
+                tabIndex={r === 0 && i === 0 ? 0 : -1}
+                aria-pressed={on}
+                aria-label={zoneName(face, r, column)}
+                {...zone(code)}
+              />
+            );
+          }),
+        )}
+        {Array.from({ length: 12 }, (_, i) => {
+          const a = ((i + 1) / 12) * 2 * Math.PI - Math.PI / 2;
+          return (
+            <text
+              key={i}
+              x={100 + 88 * Math.cos(a)}
+              y={100 + 88 * Math.sin(a) + 3.5}
+              textAnchor="middle"
+              fontSize="10"
+              className="fill-soft"
+            >
+              {i + 1}
+            </text>
+          );
+        })}
+      </svg>
+      {face.features.length > 0 && (
+        <p className="text-center text-sm font-semibold text-dye">
+          {face.features.map((f) => `${f.words} ${f.column}`).join(' · ')}
+        </p>
+      )}
+      <p className="text-center text-sm text-soft">
+        from outside in: {face.rows.map((r) => r.words).join(', ')}
+      </p>
+    </figure>
+  );
+}
+
+/** Zones as a small picture, where there is no room to touch them. */
+export function ZoneGlance({ map, zones }: { map: ZoneMap; zones: readonly string[] }) {
+  const face = map.faces.find((f) => zones.some((z) => f.rows.some((r) => r.letter === z[0])));
+  if (!face) return null;
+  const order = columnOrder(face);
+  const whole = face.rows.reduce((a, r) => a + r.size, 0);
+  const at = (row: number) => (face.rows.slice(0, row).reduce((a, r) => a + r.size, 0) / whole) * 40;
+  return face.shape === 'round' ? (
+    <svg viewBox="10 10 180 180" className="size-12 shrink-0" aria-hidden>
+      <circle cx="100" cy="100" r="78" className="fill-sheet stroke-soft" strokeWidth="4" />
+      {zones.map((z) => {
+        const row = face.rows.findIndex((r) => r.letter === z[0]);
+        const radius = (n: number) => (face.rows.slice(n).reduce((a, r) => a + r.size, 0) / whole) * 78;
+        return row < 0 ? null : (
+          <path
+            key={z}
+            d={sector(radius(row + 1), radius(row), Number(z.slice(1)), face.columns)}
+            className="fill-lead"
+          />
+        );
+      })}
+    </svg>
+  ) : (
+    <svg viewBox="0 0 60 40" className="h-10 w-15 shrink-0" aria-hidden>
+      <rect width="60" height="40" className="fill-sheet stroke-soft" strokeWidth="1.6" />
+      {zones.map((z) => {
+        const row = face.rows.findIndex((r) => r.letter === z[0]);
+        const column = order.indexOf(Number(z.slice(1)));
+        return row < 0 || column < 0 ? null : (
+          <rect
+            key={z}
+            x={(column / face.columns) * 60}
+            y={at(row)}
+            width={60 / face.columns + 0.2}
+            height={at(row + 1) - at(row) + 0.2}
+            className="fill-lead"
+          />
+        );
+      })}
+    </svg>
+  );
+}

@@ -1,0 +1,40 @@
+import type { Schemas } from '../api/client';
+import type { CaseContext } from '../casebook/CaseShell';
+
+export type ZoneFace = Schemas['ZoneFace'];
+export type ZoneMap = Schemas['ZoneMap'];
+
+/** The map of a part, or undefined where its kind has none. */
+export function mapOf(address: string, { answers }: Pick<CaseContext, 'answers'>): ZoneMap | undefined {
+  const cell = answers.section.cells.find((c) => c.address === address);
+  const maps = answers.look.maps.filter((m) => m.kind === cell?.kind);
+  return maps.find((m) => m.bank === cell?.bank) ?? maps[0];
+}
+
+/** A laid-flat clock begins at 12, so that both thrust sides stand whole in it. */
+export const columnOrder = (face: ZoneFace) =>
+  face.columns === 12
+    ? [12, ...Array.from({ length: 11 }, (_, i) => i + 1)]
+    : Array.from({ length: face.columns }, (_, i) => i + 1);
+
+/** What stands over a column. */
+export const columnHead = (face: ZoneFace, column: number) =>
+  face.columns === 12 ? String(column) : (face.columnWords[column - 1]?.split(' ')[0] ?? '');
+
+export const zoneName = (face: ZoneFace, row: number, column: number) =>
+  `${face.rows[row]!.words}, ${face.columnWords[column - 1]}`;
+
+/** Adds or takes away one zone. */
+export const toggled = (zones: readonly string[], zone: string, on: boolean) =>
+  on ? (zones.includes(zone) ? zones : [...zones, zone]) : zones.filter((z) => z !== zone);
+
+/** A sector of a ring, in the picture of a round face: angle 0 points up, clockwise, in turns of one column. */
+export function sector(inner: number, outer: number, column: number, columns: number) {
+  const at = (r: number, c: number) => {
+    const a = ((c - 0.5) / columns) * 2 * Math.PI - Math.PI / 2;
+    return `${(100 + r * Math.cos(a)).toFixed(2)} ${(100 + r * Math.sin(a)).toFixed(2)}`;
+  };
+  const c = column % columns;
+  const back = inner > 0 ? `L${at(inner, c + 1)}A${inner} ${inner} 0 0 0 ${at(inner, c)}` : 'L100 100';
+  return `M${at(outer, c)}A${outer} ${outer} 0 0 1 ${at(outer, c + 1)}${back}Z`;
+}

@@ -1,0 +1,107 @@
+import { Dialog } from 'radix-ui';
+import { useMe } from '../api/queries';
+import { Addr, moment } from '../ui/basics';
+import type { Kept, State } from './outbox';
+import { outbox, useOutboxState } from './useOutbox';
+
+/** Why nothing is sent, as one says it. */
+export function whyWords({ why, sending }: State) {
+  if (why === 'offline')
+    return 'There is no network. All of it is kept here and is sent when the network returns.';
+  if (why === 'server')
+    return 'The server does not answer. All of it is kept here and is sent again by itself.';
+  if (why === 'signedOut') return 'Nobody is signed in. Sign in and it is sent.';
+  return sending ? 'It is being sent.' : 'It is sent as soon as the server answers.';
+}
+
+/** What waits to be sent, always in sight while there is any. */
+export function Queue() {
+  const state = useOutboxState();
+  const { data: me } = useMe();
+  const { entries } = state;
+  if (entries.length === 0) return null;
+  const refused = entries.filter((e) => e.refused);
+  const others = entries.filter((e) => !e.refused && e.by !== me?.name);
+  const mine = entries.filter((e) => !e.refused && e.by === me?.name);
+  return (
+    <Dialog.Root>
+      <Dialog.Trigger
+        className={`key shrink-0 text-sm whitespace-nowrap ${refused.length > 0 ? 'border-lead bg-lead-tint' : 'border-brass bg-brass-tint'}`}
+      >
+        <span aria-hidden>{refused.length > 0 ? '■' : '↥'} </span>
+        <span className="fig">{entries.length}</span> {refused.length > 0 ? 'to look at' : 'to send'}
+      </Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
+        <Dialog.Content className="sheet fixed inset-x-2 top-2 z-50 mx-auto flex max-h-[94dvh] max-w-2xl flex-col gap-3 overflow-auto p-4">
+          <Dialog.Title className="pr-12 text-xl font-bold">Kept on this device, not yet sent</Dialog.Title>
+          <Dialog.Description className="text-soft">{whyWords(state)}</Dialog.Description>
+          {refused.length > 0 && (
+            <List
+              title="The server refused these. Nothing of them is lost: send again, or give up."
+              entries={refused}
+            />
+          )}
+          {mine.length > 0 && <List title="In this order" entries={mine} />}
+          {others.length > 0 && (
+            <List
+              title={`Entered by ${[...new Set(others.map((e) => e.by))].join(' and ')}: sent when that person signs in`}
+              entries={others}
+            />
+          )}
+          <div className="flex gap-2">
+            <button className="key key-go" disabled={state.sending} onClick={() => void outbox.flush()}>
+              {state.sending ? 'Sending …' : 'Send now'}
+            </button>
+            <Dialog.Close className="key">Close</Dialog.Close>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function List({ title, entries }: { title: string; entries: Kept[] }) {
+  return (
+    <section>
+      <h3 className="text-base">{title}</h3>
+      <ol className="mt-1 divide-y divide-line border-y border-line">
+        {entries.map((e) => (
+          <li key={e.seq} className="py-2">
+            <div className="flex flex-wrap items-baseline gap-x-3">
+              {e.place && <Addr code={e.place} />}
+              <span className="min-w-0 flex-1 font-semibold">{e.words}</span>
+              <span className="text-sm text-soft">
+                {e.by}, {moment(e.at)}
+              </span>
+            </div>
+            {e.refused && (
+              <div className="mt-1">
+                <p>
+                  <b>{e.refused.title}</b> {e.refused.remedy}
+                </p>
+                <div className="mt-1 flex flex-wrap gap-2">
+                  <button className="key" onClick={() => void outbox.retry(e)}>
+                    Send again
+                  </button>
+                  {e.file && (
+                    <a
+                      className="key"
+                      href={URL.createObjectURL(new Blob([e.file.data], { type: e.file.type }))}
+                      download={e.file.name}
+                    >
+                      Save the file
+                    </a>
+                  )}
+                  <button className="key" onClick={() => void outbox.drop(e.seq)}>
+                    Give it up
+                  </button>
+                </div>
+              </div>
+            )}
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,84 @@
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import type { Box, Entry, Kept, Outcome } from './outbox';
+
+interface Shelves extends DBSchema {
+  outbox: { key: number; value: Entry & { seq?: number } };
+  reads: { key: string; value: unknown };
+}
+
+let opened: Promise<IDBPDatabase<Shelves>> | null = null;
+
+const database = () =>
+  (opened ??= openDB<Shelves>('vivid-sleuth', 1, {
+    upgrade(db) {
+      db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true });
+      db.createObjectStore('reads');
+    },
+    terminated: () => {
+      opened = null;
+    },
+  }));
+
+/** The queue in the browser's database: strictly in the order in which things were entered. */
+export const browserBox: Box = {
+  add: async (entry) => (await (await database()).add('outbox', entry)) as number,
+  all: async () => (await (await database()).getAll('outbox')) as Kept[],
+  put: async (entry) => void (await (await database()).put('outbox', entry)),
+  remove: async (seq) => (await database()).delete('outbox', seq),
+};
+
+/** What was read from the server, for opening a case without a network. */
+export const reads = {
+  get: async (name: string) => (await database()).get('reads', name),
+  put: async (name: string, value: unknown) => void (await (await database()).put('reads', value, name)),
+  clear: async () => (await database()).clear('reads'),
+};
+
+/** One tab sends at a time; the browser frees the lock of a tab that dies. */
+export const alone = async (work: () => Promise<void>): Promise<void> => {
+  if ('locks' in navigator) await navigator.locks.request('outbox', work);
+  else await work();
+};
+
+const patience = 60_000;
+
+/** Sends one entry and says what became of it. Only an answer of the server itself counts as refused. */
+export async function send(entry: Kept): Promise<Outcome> {
+  const headers: Record<string, string> = { 'X-Entered-At': entry.at };
+  if (entry.numbering !== null) headers['X-Numbering'] = String(entry.numbering);
+  let body: BodyInit;
+  if (entry.file) {
+    const form = new FormData();
+    for (const [name, value] of Object.entries(entry.body as Record<string, string>)) form.set(name, value);
+    form.set('file', new File([entry.file.data], entry.file.name, { type: entry.file.type }));
+    body = form;
+  } else {
+    headers['Content-Type'] = 'application/json';
+    body = JSON.stringify(entry.body);
+  }
+  try {
+    const answer = await fetch(entry.path, {
+      method: 'POST',
+      headers,
+      body,
+      signal: AbortSignal.timeout(patience),
+    });
+    if (answer.ok) return { kind: 'sent', data: await answer.json() };
+    if (answer.status === 401) return { kind: 'later', why: 'signedOut' };
+    if (answer.status >= 500 || answer.status === 408 || answer.status === 429)
+      return { kind: 'later', why: 'server' };
+    const told = (await answer.json().catch(() => ({}))) as Record<string, unknown>;
+    return {
+      kind: 'refused',
+      refusal: {
+        status: answer.status,
+        title: typeof told.title === 'string' ? told.title : 'The server refused it.',
+        remedy: typeof told.detail === 'string' ? told.detail : 'Enter it again.',
+        body: told,
+      },
+    };
+  } catch {
+    // Whether the answer or the request was lost cannot be told; sending it again is safe.
+    return { kind: 'later', why: navigator.onLine ? 'server' : 'offline' };
+  }
+}

@@ -1,0 +1,180 @@
+/**
+ * What was entered and has not reached the server: kept in order, sent once each, surviving reload, a dead battery, a server that
+ * restarts and signing out. Each entry carries the id that the client made, so that sending it twice writes it once.
+ */
+export interface Entry {
+  /** Where it is sent. */
+  path: string;
+  caseId: string;
+  /** What it becomes in the case, for showing it before it is sent. */
+  kind: EntryKind;
+  /** Record as JSON; of a picture the fields of its form. */
+  body: unknown;
+  file?: { name: string; type: string; data: ArrayBuffer };
+  /** What it is, in words for the queue. */
+  words: string;
+  place: string;
+  by: string;
+  /** When it was entered, ISO. */
+  at: string;
+  /** How many changes of numbering the screen knew of. */
+  numbering: number | null;
+}
+
+export type EntryKind =
+  'finding' | 'findings' | 'photo' | 'photoMark' | 'debris' | 'stepMark' | 'fastener' | 'withdraw';
+
+export interface Refusal {
+  status: number;
+  title: string;
+  remedy: string;
+  body: Record<string, unknown>;
+}
+
+export interface Kept extends Entry {
+  seq: number;
+  refused?: Refusal;
+}
+
+/** Where entries are kept; the browser's database, or memory in tests. */
+export interface Box {
+  add: (entry: Entry) => Promise<number>;
+  all: () => Promise<Kept[]>;
+  put: (entry: Kept) => Promise<void>;
+  remove: (seq: number) => Promise<void>;
+}
+
+export type Why = 'offline' | 'server' | 'signedOut';
+
+export type Outcome =
+  { kind: 'sent'; data: unknown } | { kind: 'refused'; refusal: Refusal } | { kind: 'later'; why: Why };
+
+export interface State {
+  entries: Kept[];
+  /** Why nothing is sent just now; null while nothing hinders. */
+  why: Why | null;
+  sending: boolean;
+}
+
+export interface OutboxOptions {
+  box: Box;
+  send: (entry: Kept) => Promise<Outcome>;
+  /** Who is signed in; null when nobody is. Only a person's own entries are sent in the person's name. */
+  who: () => string | null;
+  /** Runs the work while no other tab sends. */
+  alone?: (work: () => Promise<void>) => Promise<void>;
+  /** Told of each entry that the server has, before it leaves the queue. */
+  onSent?: (entry: Kept, data: unknown) => void;
+  /** Calls again later; in milliseconds. */
+  later?: (work: () => void, ms: number) => void;
+}
+
+const pauses = [2_000, 5_000, 15_000, 30_000];
+
+export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later }: OutboxOptions) {
+  let state: State = { entries: [], why: null, sending: false };
+  let failures = 0;
+  let running: Promise<void> | null = null;
+  const listeners = new Set<() => void>();
+  const waiting = new Map<number, (outcome: Outcome) => void>();
+
+  const tell = (change: Partial<State>) => {
+    state = { ...state, ...change };
+    for (const listener of listeners) listener();
+  };
+  const reread = async () => tell({ entries: await box.all() });
+
+  /** Sends what is next until the queue is empty or something hinders. */
+  async function work() {
+    for (;;) {
+      const me = who();
+      const entries = await box.all();
+      tell({ entries });
+      const next = entries.find((e) => !e.refused && e.by === me);
+      if (!next) {
+        tell({ why: me === null && entries.some((e) => !e.refused) ? 'signedOut' : null });
+        return;
+      }
+      const outcome = await send(next);
+      if (outcome.kind === 'later') {
+        tell({ why: outcome.why });
+        if (outcome.why !== 'signedOut') {
+          later?.(() => void flush(), pauses[Math.min(failures, pauses.length - 1)]!);
+          failures++;
+        }
+        return;
+      }
+      failures = 0;
+      const answer = waiting.get(next.seq);
+      waiting.delete(next.seq);
+      if (outcome.kind === 'sent') {
+        onSent?.(next, outcome.data);
+        await box.remove(next.seq);
+      } else if (answer && !next.file) {
+        // Whoever entered it still has the form before them; a picture has no form and stays here with what is wrong.
+        await box.remove(next.seq);
+      } else {
+        await box.put({ ...next, refused: outcome.refusal });
+      }
+      tell({ why: null });
+      answer?.(outcome);
+    }
+  }
+
+  async function flush(): Promise<void> {
+    // One that is running may have read the queue before the newest entry came in: it is followed by another.
+    if (running) await running.catch(() => undefined);
+    if (running) return running;
+    running = (async () => {
+      tell({ sending: true });
+      try {
+        await alone(work);
+      } finally {
+        tell({ sending: false });
+      }
+    })();
+    try {
+      await running;
+    } finally {
+      running = null;
+      await reread();
+    }
+  }
+
+  return {
+    state: () => state,
+    subscribe: (listener: () => void) => {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    /** Keeps an entry, then tries to send it. Answers as soon as it is kept and either settled or slow. */
+    put: async (entry: Entry, patience = 4_000): Promise<Outcome> => {
+      const seq = await box.add(entry);
+      const settled = new Promise<Outcome>((resolve) => waiting.set(seq, resolve));
+      await reread();
+      const tried = flush().then((): Outcome => ({ kind: 'later', why: state.why ?? 'server' }));
+      const slow = new Promise<Outcome>((resolve) =>
+        setTimeout(() => resolve({ kind: 'later', why: 'server' }), patience),
+      );
+      const outcome = await Promise.race([settled, tried, slow]);
+      // Nobody waits at a form any more: should it be refused later, the queue keeps it.
+      waiting.delete(seq);
+      return outcome;
+    },
+    flush,
+    reread,
+    /** Sends a refused entry again. */
+    retry: async (entry: Kept) => {
+      const { refused: _, ...fresh } = entry;
+      await box.put(fresh);
+      await flush();
+    },
+    /** Gives an entry up. */
+    drop: async (seq: number) => {
+      await box.remove(seq);
+      await reread();
+    },
+  };
+}
+
+export type Outbox = ReturnType<typeof createOutbox>;

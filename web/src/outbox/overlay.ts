@@ -1,0 +1,194 @@
+import type { CaseAnswers, EngineCase, Schemas } from '../api/client';
+import type { Kept } from './outbox';
+
+/** A record that shows although the server does not have it yet. */
+const head = (entry: Kept, id: string) => ({
+  id,
+  caseId: entry.caseId,
+  at: entry.at,
+  by: entry.by,
+  version: 0,
+  withdrawnAt: null,
+  withdrawnWhy: null,
+});
+
+const finding = (entry: Kept, b: Schemas['FindingEntry']): Schemas['Finding'] => ({
+  ...head(entry, b.id),
+  place: b.place,
+  sign: b.sign,
+  seen: b.seen,
+  level: b.level,
+  spot: b.spot,
+  zones: b.zones ?? [],
+  marks: b.marks ?? [],
+  note: b.note,
+});
+
+const without = <T extends { id: string }>(list: T[], id: string) => list.filter((r) => r.id !== id);
+
+/** The case with what waits to be sent laid over it, so that the bench sees its own entries at once. */
+export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): EngineCase {
+  const mine = entries.filter((e) => e.caseId === engineCase.id && !e.refused);
+  if (mine.length === 0) return engineCase;
+  const c = { ...engineCase };
+  for (const e of mine) {
+    switch (e.kind) {
+      case 'finding': {
+        const f = finding(e, e.body as Schemas['FindingEntry']);
+        c.findings = [...without(c.findings, f.id), f];
+        break;
+      }
+      case 'findings':
+        for (const b of e.body as Schemas['FindingEntry'][])
+          c.findings = [...without(c.findings, b.id), finding(e, b)];
+        break;
+      case 'photo': {
+        const b = e.body as { id: string; place: string; step?: string; shot?: string; caption?: string };
+        c.photos = [
+          ...without(c.photos, b.id),
+          {
+            ...head(e, b.id),
+            place: b.place,
+            step: b.step ?? '',
+            shot: b.shot ?? '',
+            caption: b.caption ?? '',
+            fileName: e.file?.name ?? '',
+            sha256: '',
+            width: 4,
+            height: 3,
+            bytes: e.file?.data.byteLength ?? 0,
+          },
+        ];
+        break;
+      }
+      case 'photoMark': {
+        const b = e.body as Schemas['PhotoMarkEntry'];
+        c.photoMarks = [...without(c.photoMarks, b.id), { ...head(e, b.id), ...b }];
+        break;
+      }
+      case 'debris': {
+        const b = e.body as Schemas['DebrisEntry'];
+        c.debris = [...without(c.debris, b.id), { ...head(e, b.id), ...b }];
+        break;
+      }
+      case 'stepMark': {
+        const b = e.body as Schemas['StepMarkEntry'];
+        c.stepMarks = [...without(c.stepMarks, b.id), { ...head(e, b.id), ...b }];
+        break;
+      }
+      case 'fastener': {
+        const b = e.body as Schemas['FastenerEntry'];
+        c.fastenerMoves = [...without(c.fastenerMoves, b.id), { ...head(e, b.id), ...b }];
+        break;
+      }
+      case 'withdraw': {
+        const id = /([0-9a-f-]{36})\/withdraw$/.exec(e.path)?.[1];
+        const why = (e.body as Schemas['Withdrawal']).why;
+        const strike = <T extends { id: string }>(list: T[]) =>
+          list.map((r) => (r.id === id ? { ...r, withdrawnAt: e.at, withdrawnWhy: why } : r));
+        c.findings = strike(c.findings);
+        c.photos = strike(c.photos);
+        c.photoMarks = strike(c.photoMarks);
+        c.debris = strike(c.debris);
+        break;
+      }
+    }
+  }
+  return c;
+}
+
+/** What the server worked out, with ticks, counts and levels that wait laid over it; the rest follows once they are sent. */
+export function answersWithWaiting(
+  answers: CaseAnswers,
+  caseId: string,
+  entries: readonly Kept[],
+): CaseAnswers {
+  const mine = entries.filter((e) => e.caseId === caseId && !e.refused);
+  if (mine.length === 0) return answers;
+  let { places, strip } = answers;
+  const step = (id: string, change: (s: Schemas['PlannedStep']) => Schemas['PlannedStep']) => {
+    strip = { ...strip, steps: strip.steps.map((s) => (s.id === id ? change(s) : s)) };
+  };
+  const worst = (place: string, level: number) => {
+    places = places.map((p) =>
+      p.place === place ? { ...p, damage: Math.max(p.damage ?? 0, level), appears: true } : p,
+    );
+  };
+  for (const e of mine) {
+    switch (e.kind) {
+      case 'finding': {
+        const b = e.body as Schemas['FindingEntry'];
+        worst(b.place, b.level);
+        break;
+      }
+      case 'findings':
+        for (const b of e.body as Schemas['FindingEntry'][]) worst(b.place, b.level);
+        break;
+      case 'photo': {
+        const { place } = e.body as { place: string };
+        places = places.map((p) => (p.place === place ? { ...p, photos: p.photos + 1, appears: true } : p));
+        break;
+      }
+      case 'stepMark': {
+        const b = e.body as Schemas['StepMarkEntry'];
+        step(b.step, (s) => ({ ...s, ...marked(s, b, e.at) }));
+        break;
+      }
+      case 'fastener': {
+        const b = e.body as Schemas['FastenerEntry'];
+        step(b.step, (s) => moved(s, b));
+        const out =
+          b.state === 'out' ? b.count : b.state === 'backIn' ? -b.count : b.state === 'restOut' ? 1 : 0;
+        const broken = b.state === 'broken' ? 1 : b.state === 'restOut' ? -1 : 0;
+        strip = { ...strip, fastenersOut: strip.fastenersOut + out, broken: strip.broken + broken };
+        break;
+      }
+    }
+  }
+  return { ...answers, places, strip };
+}
+
+function marked(s: Schemas['PlannedStep'], b: Schemas['StepMarkEntry'], at: string) {
+  switch (b.kind) {
+    case 'ticked':
+      return { ticked: [...new Set([...s.ticked, b.item])].sort((x, y) => x - y) };
+    case 'unticked':
+      return { ticked: s.ticked.filter((t) => t !== b.item) };
+    case 'started':
+      return { runningSince: s.runningSince ?? at };
+    case 'stopped':
+      return s.runningSince
+        ? { runningSince: null, spent: s.spent + (Date.parse(at) - Date.parse(s.runningSince)) / 60_000 }
+        : {};
+  }
+}
+
+/** The ledger of a step after one more move; the same sums as the server's. */
+function moved(s: Schemas['PlannedStep'], b: Schemas['FastenerEntry']): Schemas['PlannedStep'] {
+  const sets = s.sets.map((l) => {
+    if (l.set.id !== b.set) return l;
+    const [out, broken] = {
+      out: [b.count, 0],
+      backIn: [-b.count, 0],
+      broken: [0, 1],
+      soaked: [0, 0],
+      drilled: [0, 0],
+      sent: [0, 0],
+      restOut: [1, -1],
+    }[b.state] as [number, number];
+    return {
+      ...l,
+      out: l.out + out,
+      broken: l.broken + broken,
+      in: l.in - out - broken,
+      keeping: b.state === 'out' ? b.keeping : l.keeping,
+      where: b.state === 'out' && b.where ? b.where : l.where,
+      holes: l.holes.map((h) =>
+        h.number === b.hole
+          ? { ...h, state: b.state === 'backIn' ? null : b.state, length: b.length ?? h.length }
+          : h,
+      ),
+    };
+  });
+  return { ...s, sets, open: sets.reduce((sum, l) => sum + l.in + l.broken, 0) };
+}

@@ -1,0 +1,107 @@
+import { useMutation } from '@tanstack/react-query';
+import { useMemo, useSyncExternalStore } from 'react';
+import { ApiProblem, knownNumbering, type EngineCase } from '../api/client';
+import { keys } from '../api/keys';
+import { client } from '../api/queryClient';
+import { alone, browserBox, send } from './browser';
+import { createOutbox, type Entry, type EntryKind, type Kept, type Outcome } from './outbox';
+
+let who: string | null = null;
+const news = 'BroadcastChannel' in window ? new BroadcastChannel('outbox') : null;
+
+const lists = {
+  finding: 'findings',
+  findings: 'findings',
+  photo: 'photos',
+  photoMark: 'photoMarks',
+  debris: 'debris',
+  stepMark: 'stepMarks',
+  fastener: 'fastenerMoves',
+} as const satisfies Partial<Record<EntryKind, keyof EngineCase>>;
+
+const pending = new Map<string, ReturnType<typeof setTimeout>>();
+
+/** What the server wrote goes into the case at once; what it works out from it is read again when the queue pauses. */
+function take(entry: Kept, data: unknown) {
+  if (entry.kind !== 'withdraw') {
+    const list = lists[entry.kind];
+    const fresh = (Array.isArray(data) ? data : [data]) as { id: string }[];
+    const ids = new Set(fresh.map((r) => r.id));
+    client.setQueryData<EngineCase>([...keys.case(entry.caseId), 'record'], (c) =>
+      c ? { ...c, [list]: [...(c[list] as { id: string }[]).filter((r) => !ids.has(r.id)), ...fresh] } : c,
+    );
+  }
+  clearTimeout(pending.get(entry.caseId));
+  pending.set(
+    entry.caseId,
+    setTimeout(() => void client.invalidateQueries({ queryKey: keys.case(entry.caseId) }), 150),
+  );
+}
+
+export const outbox = createOutbox({
+  box: browserBox,
+  send,
+  who: () => who,
+  alone,
+  onSent: (entry, data) => {
+    take(entry, data);
+    news?.postMessage('changed');
+  },
+  later: (work, ms) => void setTimeout(work, ms),
+});
+
+/** Tells whose entries may be sent, and sends them. */
+export function signedInAs(name: string | null) {
+  if (who === name) return;
+  who = name;
+  void outbox.flush();
+}
+
+/** Sends whenever something may have changed for the better. */
+export function watch() {
+  const flush = () => void outbox.flush();
+  addEventListener('online', flush);
+  addEventListener('focus', flush);
+  document.addEventListener('visibilitychange', () => document.visibilityState === 'visible' && flush());
+  news?.addEventListener('message', () => void outbox.reread());
+  setInterval(() => outbox.state().entries.some((e) => !e.refused) && flush(), 30_000);
+  flush();
+}
+
+export const useOutboxState = () => useSyncExternalStore(outbox.subscribe, outbox.state);
+
+const none: Kept[] = [];
+
+/** Entries of one case that wait. */
+export function useWaiting(caseId: string) {
+  const { entries } = useOutboxState();
+  return useMemo(() => {
+    const mine = entries.filter((e) => e.caseId === caseId);
+    return mine.length > 0 ? mine : none;
+  }, [entries, caseId]);
+}
+
+export type NewEntry = Pick<Entry, 'path' | 'kind' | 'body' | 'words' | 'place'> & { file?: File };
+
+async function keptEntry(caseId: string, entry: NewEntry): Promise<Entry> {
+  const { file, ...rest } = entry;
+  return {
+    ...rest,
+    ...(file ? { file: { name: file.name, type: file.type, data: await file.arrayBuffer() } } : {}),
+    caseId,
+    by: who ?? '',
+    at: new Date().toISOString(),
+    numbering: knownNumbering.get(caseId) ?? null,
+  };
+}
+
+/** Enters something into a case: kept first, then sent. Fails only where the server refuses it while the form is still open. */
+export async function enter(caseId: string, entry: NewEntry): Promise<Outcome> {
+  const outcome = await outbox.put(await keptEntry(caseId, entry));
+  news?.postMessage('changed');
+  if (outcome.kind === 'refused') throw new ApiProblem(outcome.refusal.status, outcome.refusal.body);
+  return outcome;
+}
+
+export const useEnter = (caseId: string) =>
+  useMutation<Outcome, ApiProblem, NewEntry>({ mutationFn: (entry) => enter(caseId, entry) });
