@@ -74,7 +74,96 @@ const scores = (n, seed) =>
     return `<path d="M${x} ${40 + ((i * 71) % 60)}V${500 - ((i * 43) % 90)}" stroke="#2b2b2b" stroke-opacity="0.55" stroke-width="${1.5 + (i % 3)}"/>`;
   }).join('');
 
+/** A shell that ran well: an even sheen, a few lines. */
+const sound = (seed) =>
+  shell(
+    `<ellipse cx="${400 + 8 * seed}" cy="295" rx="${300 + 7 * seed}" ry="${105 + 3 * seed}" fill="#f4f3ee" opacity="0.32" filter="url(#soft)"/>${scores(3 + (seed % 4), seed)}`,
+  );
+
+/** A piston's crown from above, arrow to the exhaust, with what lies on it. */
+function crown(carbon, damage) {
+  return `<g filter="url(#shade)"><circle cx="600" cy="450" r="360" fill="#a9abad"/></g>
+    <radialGradient id="dome" cx="0.42" cy="0.36" r="0.75"><stop offset="0" stop-color="#dcdddc"/><stop offset="0.7" stop-color="#9fa2a5"/><stop offset="1" stop-color="#5e6164"/></radialGradient>
+    <circle cx="600" cy="450" r="348" fill="url(#dome)"/>
+    <g clip-path="circle(344px at 600px 450px)"><circle cx="600" cy="450" r="330" fill="${carbon}" opacity="0.82" filter="url(#torn)"/>
+    <circle cx="600" cy="450" r="340" fill="#000" filter="url(#cloth)" opacity="0.5"/></g>
+    <path d="M600 250v-70M574 206l26-30 26 30" fill="none" stroke="#e8e6df" stroke-width="9" opacity="0.8"/>${damage}`;
+}
+
+/** The wall of a bore looked into from above, ports below. */
+function wall(inside) {
+  return `<g filter="url(#shade)"><path d="M150 120Q600 40 1050 120V800Q600 880 150 800Z" fill="url(#hollow)" transform="rotate(90 600 460) scale(0.78 1.2) translate(168 -76)"/></g>
+    <clipPath id="bore"><path d="M170 110H1030V800H170Z"/></clipPath><g clip-path="url(#bore)">
+    <rect x="170" y="110" width="860" height="690" fill="#8e9193"/><rect x="170" y="110" width="860" height="690" fill="#333" filter="url(#brushed)" opacity="0.35"/>
+    <g stroke="#5d6062" stroke-opacity="0.5" stroke-width="1.5">${Array.from({ length: 44 }, (_, i) => `<path d="M${i * 40 - 500} 800L${i * 40 - 100} 110M${i * 40 - 500} 110L${i * 40 - 100} 800"/>`).join('')}</g>
+    <g fill="#17181a"><rect x="250" y="600" width="170" height="110" rx="22"/><rect x="500" y="560" width="210" height="150" rx="26"/><rect x="790" y="600" width="170" height="110" rx="22"/></g>
+    <linearGradient id="turned" x1="0" y1="0" x2="1" y2="0"><stop offset="0" stop-color="#000" stop-opacity="0.55"/><stop offset="0.35" stop-opacity="0"/><stop offset="0.7" stop-opacity="0"/><stop offset="1" stop-color="#000" stop-opacity="0.55"/></linearGradient>
+    ${inside}<rect x="170" y="110" width="860" height="690" fill="url(#turned)"/></g>`;
+}
+
+/** A skirt seen through the exhaust port. */
+function throughPort(marks) {
+  return `<rect width="1200" height="900" fill="#3b3d3f"/><rect width="1200" height="900" fill="#000" filter="url(#cloth)" opacity="0.6"/>
+    <clipPath id="hole"><rect x="200" y="170" width="800" height="520" rx="90"/></clipPath>
+    <rect x="180" y="150" width="840" height="560" rx="104" fill="#6f7275"/><rect x="200" y="170" width="800" height="520" rx="90" fill="#17181a"/>
+    <g clip-path="url(#hole)"><rect x="200" y="200" width="800" height="490" fill="url(#round)" transform="rotate(90 600 445) scale(1.4 1)"/>
+    <rect x="200" y="170" width="800" height="520" fill="#222" filter="url(#brushed)" opacity="0.55"/>
+    <path d="M200 236H1000M200 252H1000" stroke="#202224" stroke-width="10"/>${marks}</g>`;
+}
+
+const torn = (n, x0, x1, y0, y1, seed) =>
+  Array.from({ length: n }, (_, i) => {
+    const x = x0 + (((i * 97 + seed * 31) % 100) / 100) * (x1 - x0);
+    return `<path d="M${x} ${y0 + ((i * 37) % 60)}V${y1 - ((i * 53) % 90)}" stroke="${i % 3 ? '#2c2d2f' : '#dfe0df'}" stroke-opacity="0.75" stroke-width="${2 + (i % 5)}"/>`;
+  }).join('');
+
+/** A sparking plug from the side, tip to the left. */
+function plug(nose, specks) {
+  return `<g filter="url(#shade)"><rect x="640" y="360" width="420" height="180" rx="20" fill="#a7a9aa"/><rect x="360" y="380" width="300" height="140" fill="url(#round)"/>
+    ${Array.from({ length: 14 }, (_, i) => `<path d="M${372 + i * 20} 380V520" stroke="#3b3d3f" stroke-width="5"/>`).join('')}
+    <rect x="250" y="412" width="120" height="76" rx="30" fill="${nose}"/><rect x="206" y="438" width="60" height="24" fill="#6c6e70"/>
+    <path d="M360 392H200V430" fill="none" stroke="#77797b" stroke-width="22"/></g>${specks}`;
+}
+
 const pictures = {
+  'shell-r1u': page('#8d8f8a', sound(1), 'R1U'),
+  'shell-r2u': page('#8d8f8a', sound(2), 'R2U'),
+  'shell-r3u': page('#8d8f8a', sound(4), 'R3U'),
+  'shell-r6u': page('#8d8f8a', sound(6), 'R6U'),
+  'crown-p1': page(
+    '#77736b',
+    crown(
+      '#2b2722',
+      '<path d="M420 190Q600 120 780 190Q740 250 600 244Q460 250 420 190Z" fill="#c9cac9" opacity="0.9" filter="url(#speck)"/>',
+    ),
+    'P1',
+  ),
+  'crown-p2': page('#77736b', crown('#4a4033', ''), 'P2'),
+  'port-p1': page(
+    '#3b3d3f',
+    throughPort(
+      `${torn(46, 330, 880, 280, 690, 3)}<g filter="url(#speck)" fill="#e6e6e4" opacity="0.7"><path d="M480 360h60l14 210h-60z"/><path d="M640 330h44l10 260h-50z"/></g>`,
+    ),
+    'P1',
+  ),
+  'port-p2': page('#3b3d3f', throughPort(torn(5, 420, 760, 420, 620, 9)), 'P2'),
+  'bore-c1': page(
+    '#54585a',
+    wall(
+      `${torn(34, 470, 740, 150, 640, 5)}<g filter="url(#torn)" fill="#d7d8d7" opacity="0.75"><path d="M520 220h46v330h-46z"/><path d="M630 180h34v360h-34z"/></g>`,
+    ),
+    'C1',
+  ),
+  'bore-c2': page('#54585a', wall(torn(4, 520, 700, 200, 560, 2)), 'C2'),
+  'plug-n1': page(
+    '#8a8479',
+    plug(
+      '#f2f1ec',
+      '<g fill="#c9cbcc"><circle cx="300" cy="436" r="6"/><circle cx="322" cy="462" r="5"/><circle cx="282" cy="456" r="4"/></g>',
+    ),
+    'N1',
+  ),
+  'plug-n2': page('#8a8479', plug('#a5825c', ''), 'N2'),
   'shell-r4u': page(
     '#8d8f8a',
     shell(`<g filter="url(#torn)"><path d="M-20 120H840V450H-20Z" fill="url(#copper)"/><path d="M60 190H770V400H60Z" fill="#d79562" opacity="0.8"/></g>

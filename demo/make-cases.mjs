@@ -320,31 +320,65 @@ const instruments = [
   c.limit('shell-wall', 2.5, null, null, 'maker’s manual, page 4-11');
   c.limit('big-end-clearance', null, 0.036, 0.092, 'maker’s manual, page 4-12');
 
-  c.saw('R4U', 'overlay-wiped', 3, { spot: 'crown, full width', note: 'Copper showing from edge to edge.' });
-  c.saw('R4U', 'overlay-fatigue', 2, { spot: 'crown' });
-  c.saw('R4L', 'overlay-wiped', 2, { spot: 'toward the drive end' });
+  const rows = (letters, from, to) =>
+    [...letters].flatMap((l) => Array.from({ length: to - from + 1 }, (_, i) => `${l}${from + i}`));
+  c.photo('R1U', 'shell-r1u', 'Upper shell 1', 'shell-face');
+  c.photo('R2U', 'shell-r2u', 'Upper shell 2', 'shell-face');
+  c.photo('R3U', 'shell-r3u', 'Upper shell 3', 'shell-face');
+  c.photo('R4U', 'shell-r4u', 'Upper shell 4 as it came out, before cleaning', 'shell-face');
+  c.photo('R5U', 'shell-r5u', 'Upper shell 5 for comparison', 'shell-face');
+  c.photo('R6U', 'shell-r6u', 'Upper shell 6', 'shell-face');
+  c.onPicture('shell-r4u', 'scale', [0.16, 0.86, 0.84, 0.86], '', 38);
+  const wiped = c.onPicture('shell-r4u', 'arrow', [0.72, 0.14, 0.6, 0.4], 'copper, edge to edge');
+  const pits = c.onPicture('shell-r4u', 'ring', [0.44, 0.56, 0.53, 0.56], 'tiles out');
+  const flakes = c.onPicture('shell-r5u', 'ring', [0.42, 0.54, 0.46, 0.54], 'flake from number 4');
+  c.saw('R4U', 'overlay-wiped', 3, {
+    zones: rows('ACEFH', 3, 7),
+    marks: [wiped],
+    note: 'Copper showing from edge to edge.',
+  });
+  c.saw('R4U', 'overlay-fatigue', 2, { zones: rows('CEF', 4, 6), marks: [pits] });
+  c.saw('R4L', 'overlay-wiped', 2, { zones: rows('EFH', 4, 7) });
   c.saw('R4U', 'stamp-differs', 3, { note: 'STD on the back; all others 0.25.' });
   c.saw('R4U', 'shell-turned', 0);
   c.saw('R4C', 'cap-step', 0);
-  c.saw('R4U', 'heat-colour', 1, { spot: 'back, under the crown' });
+  c.saw('R4U', 'heat-colour', 1, { zones: rows('KLM', 4, 6) });
   c.saw('K4', 'heat-colour', 0);
-  c.saw('K4', 'journal-scored', 2, { spot: 'all round, middle' });
+  c.saw('K4', 'journal-scored', 2, { zones: rows('EF', 1, 12) });
   for (const n of [3, 5]) {
     c.saw(`R${n}U`, 'overlay-wiped', 0);
     c.saw(`R${n}L`, 'overlay-wiped', 0);
     c.saw(`R${n}U`, 'overlay-fatigue', 0);
   }
-  c.saw('R5U', 'bearing-scored', 1, { note: 'Flakes from number 4 pressed in.' });
-  c.saw('R6U', 'overlay-wiped', 0);
-  c.saw('R1U', 'overlay-wiped', 0);
+  c.saw('R5U', 'bearing-scored', 1, {
+    zones: rows('E', 4, 7),
+    marks: [flakes],
+    note: 'Flakes from number 4 pressed in.',
+  });
+  for (const n of [1, 2, 6]) {
+    c.saw(`R${n}U`, 'overlay-wiped', 0);
+    c.saw(`R${n}U`, 'bearing-scored', 0);
+  }
+  for (const n of [1, 2, 3, 5, 6]) c.saw(`R${n}U`, 'stamp-differs', 0);
+  [0, 0, 1, 2, 1, 1].forEach((level, i) =>
+    c.saw(`K${i + 1}`, 'journal-pickup', level, level ? { zones: rows('E', 3, 5 + level) } : {}),
+  );
   c.saw('P4', 'skirt-scuff-thrust', 0);
 
-  c.photo('R4U', 'shell-r4u', 'Upper shell 4 as it came out, before cleaning');
-  c.photo('R4L', 'shell-r4l', 'Lower shell 4');
-  c.photo('R5U', 'shell-r5u', 'Upper shell 5 for comparison');
-  c.photo('R4U', 'stamp-r4u', 'Back of upper shell 4: STD');
-  c.photo('K4', 'crankpin-4', 'Crankpin 4');
-  c.photo('PA', 'pan-flakes', 'What lay in the pan, on a white cloth');
+  c.photo('R4L', 'shell-r4l', 'Lower shell 4', 'shell-face');
+  c.photo('R4U', 'stamp-r4u', 'Back of upper shell 4: STD', 'shell-back');
+  c.photo('K4', 'crankpin-4', 'Crankpin 4', 'journal-face');
+  c.photo('PA', 'pan-flakes', 'What lay in the pan, on a white cloth', 'pan-floor');
+  c.lay('PA', {
+    material: 'otherMetal',
+    hard: false,
+    colour: 'copperOrBronze',
+    form: 'flake',
+    count: 120,
+    size: 4.5,
+    note: 'Grey outside, copper where scratched.',
+  });
+  c.lay('PK', { material: 'sealant', hard: false, colour: 'coloured', form: 'string', count: 2, size: 12 });
 
   c.verdict(
     'R4U',
@@ -443,6 +477,7 @@ const instruments = [
         oilFeedEnd: 'freeEnd',
         ringsPerPiston: 2,
         ...layoutMore,
+        exhaustAt: 9,
       },
       stroke: 58,
       rodLength: 115,
@@ -481,13 +516,46 @@ const instruments = [
   );
   c.step('exhaust');
   c.part('ME1', { method: 'paint', custody: 'bench', where: 'row 2', facing: 'unknown' });
-  c.saw('P1', 'skirt-scuff-thrust', 2, {
-    note: 'Seen through the port, all round but worst at the exhaust.',
+  c.photo('P1', 'port-p1', 'Piston 1 through the exhaust port');
+  c.photo('P2', 'port-p2', 'Piston 2 through the exhaust port');
+  const seized = c.onPicture('port-p1', 'ring', [0.48, 0.52, 0.62, 0.52], 'metal carried along');
+  c.saw('P1', 'intake-exhaust-scuff', 3, {
+    zones: ['P8', 'P9', 'P10', 'R8', 'R9', 'R10', 'T9'],
+    marks: [seized],
+    note: 'Seen through the port; torn, bright metal smeared upward.',
   });
+  c.saw('P2', 'intake-exhaust-scuff', 1, { zones: ['P9', 'R9'] });
+  c.saw('P1', 'skirt-scuff-thrust', 0);
   c.saw('P2', 'skirt-scuff-thrust', 0);
+  c.saw('P1', 'ring-blow-marks', 1);
+  c.saw('P2', 'ring-blow-marks', 0);
   c.saw('H1J', 'joint-leaked', 0);
   c.step('head', { bolts: 10 });
   c.part('H1', { method: 'engraver', custody: 'bench', where: 'row 2', facing: 'freeEnd' });
+  for (const n of [1, 2]) {
+    c.photo(`P${n}`, `crown-p${n}`, `Crown ${n}, before it was touched`, 'crown-up');
+    c.photo(`C${n}`, `bore-c${n}`, `Bore ${n}, exhaust side`, 'bore-wall');
+    c.photo(`N${n}`, `plug-n${n}`, `Plug ${n}`, 'plugs-in-order');
+  }
+  c.saw('P1', 'crown-burnt', 0);
+  c.saw('P2', 'crown-burnt', 0);
+  c.saw('P1', 'crown-clean-edge', 2, { zones: ['A11', 'A12', 'A1'] });
+  c.saw('P2', 'crown-clean-edge', 0);
+  c.saw('C1', 'bore-scuffed', 2, { zones: ['C9', 'E8', 'E9', 'E10', 'F9'], note: 'Over the exhaust port.' });
+  c.saw('C2', 'bore-scuffed', 0);
+  c.saw('C1', 'bore-aluminium', 2, { zones: ['E9', 'F9'] });
+  c.saw('C2', 'bore-aluminium', 0);
+  c.saw('C1', 'bore-rust', 1, { zones: ['H3', 'H4'], note: 'A band where the rings stood for two winters.' });
+  c.saw('C2', 'bore-rust', 1, { zones: ['H3', 'H4', 'H5'] });
+  c.saw('N1', 'plug-hot', 2, { note: 'Chalk white.' });
+  c.saw('N1', 'plug-specks', 1);
+  c.saw('N2', 'plug-hot', 0);
+  c.saw('N2', 'plug-specks', 0);
+  c.saw('AC', 'oil-in-fuel-missing', 2, { note: 'A drop dried on paper with hardly a ring.' });
+  c.saw('AC', 'jet-blocked', 0);
+  c.saw('RE', 'reed-chipped', 0);
+  c.saw('EN', 'power-low', 2, { note: 'In the third minute, then it stopped dead.' });
+  c.saw('EN', 'locked', 1, { note: 'Turned again when cold.' });
   c.mark('turn-over', 'started');
   c.write('pump-twin.case.json', instruments);
 }

@@ -29,13 +29,13 @@ public static class MarkRules
     }
 
     /// <summary>
-    /// Length of a mark in mm by the scale on the same picture: an arrow from end to end, a ring across. In the plane of the scale only;
-    /// what lies nearer to the camera or farther is misjudged in proportion.
+    /// Width of a ring in mm by the scale on the same picture. In the plane of the scale only; what lies nearer to the camera or
+    /// farther is misjudged in proportion.
     /// </summary>
     /// <param name="aspect">Width of the picture over its height.</param>
-    /// <returns>Null without a scale.</returns>
+    /// <returns>Null without a scale, and for an arrow, which points and measures nothing.</returns>
     public static double? Length(PhotoMark mark, PhotoMark? scale, double aspect) =>
-        scale?.Length is { } length ? Span(mark, aspect) / Span(scale, aspect) * (double)length * (mark.Kind == PhotoMarkKind.Ring ? 2 : 1) : null;
+        mark.Kind == PhotoMarkKind.Ring && scale?.Length is { } length ? 2 * Span(mark, aspect) / Span(scale, aspect) * (double)length : null;
 
     private static double Span(PhotoMark mark, double aspect) => double.Hypot((mark.X2 - mark.X1) * aspect, mark.Y2 - mark.Y1);
 }

@@ -158,7 +158,7 @@ public static class Patterns
                     about,
                     kind,
                     names,
-                    $"{about}: all {looked.Length} that were looked at show it alike. What all share is the likelier cause.{rest}",
+                    $"{about}: all {looked.Length} that were looked at show it alike.{rest}",
                     null,
                     ""
                 );
@@ -171,7 +171,7 @@ public static class Patterns
                 about,
                 kind,
                 names,
-                $"{about}: {names[0]} alone; {clean} of its fellows looked at and clean.{rest} The cause is likelier there than in what all share.",
+                $"{about}: {names[0]} alone; {(clean == 1 ? "its one fellow" : $"{clean} fellows")} looked at and clean.{rest}",
                 null,
                 ""
             );

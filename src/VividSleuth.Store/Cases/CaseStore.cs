@@ -88,7 +88,7 @@ public static class CaseStore
     /// </summary>
     public static async Task ImportAsync(this SleuthDb db, CaseFile file, CancellationToken cancel)
     {
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await using var transaction = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(cancel) : null;
         foreach (var picture in file.Pictures)
         {
             var photo = file.Case.Photos.Single(p => p.Id == picture.Photo);
@@ -122,7 +122,7 @@ public static class CaseStore
         try
         {
             await db.SaveChangesAsync(cancel);
-            await transaction.CommitAsync(cancel);
+            await (transaction?.CommitAsync(cancel) ?? Task.CompletedTask);
         }
         finally
         {

@@ -108,7 +108,7 @@ public sealed class PatternTests
         var pattern = Found(Engines.InlineSix, Along("P#", "land-broken", 0, 0, 0, 2, 0)).Single();
         pattern.Shape.ShouldBe(PatternShape.OneAlone);
         pattern.Places.ShouldBe(["P4"]);
-        pattern.Words.ShouldContain("P4 alone; 4 of its fellows looked at and clean. 1 not looked at.");
+        pattern.Words.ShouldContain("P4 alone; 4 fellows looked at and clean. 1 not looked at.");
         pattern.P.ShouldBeNull();
     }
 

@@ -106,6 +106,8 @@ export function CaseShell() {
     mark: setMarked,
   };
   const inPlace = stage[0] === 'look';
+  // Once a part is in the hand, the hand comes first.
+  const compact = inPlace && (part !== null || params.has('sheet'));
   const dossier = stage[0] === 'dossier';
 
   return (
@@ -125,7 +127,7 @@ export function CaseShell() {
       <div className="mx-auto max-w-7xl pb-24 md:pb-8">
         {!dossier && (
           <div className="no-print grid gap-x-4 border-b border-line px-2 py-1 md:grid-cols-[minmax(0,1fr)_15rem] md:px-5 md:py-2">
-            <div className="hidden h-72 md:block">
+            <div className={`hidden md:block ${compact ? 'h-48' : 'h-72'}`}>
               <LongSection
                 section={answers.data.section}
                 {...(seen ? { sights: seen } : {})}
@@ -140,6 +142,7 @@ export function CaseShell() {
               open={context.openPart}
             />
             <SidePanel
+              compact={compact}
               lens={lens}
               setLens={(l) => put('lens', l === stage[2] ? null : l)}
               answers={answers.data}
@@ -255,11 +258,13 @@ function PhoneSection({
 }
 
 function SidePanel({
+  compact,
   lens,
   setLens,
   answers,
   open,
 }: {
+  compact: boolean;
   lens: Lens;
   setLens: (lens: Lens) => void;
   answers: CaseAnswers;
@@ -313,7 +318,10 @@ function SidePanel({
           ))}
         </select>
       </label>
-      <ul className="hidden gap-x-4 gap-y-1 md:flex md:flex-col" aria-label="What the marks mean">
+      <ul
+        className={`hidden gap-x-3 gap-y-0.5 md:flex ${compact ? 'flex-wrap text-xs' : 'md:flex-col'}`}
+        aria-label="What the marks mean"
+      >
         {legends[lens].map((s) => (
           <li key={s.words} className="flex items-center gap-2">
             <Swatch sight={s} />

@@ -5,6 +5,7 @@ import type { CaseContext } from '../casebook/CaseShell';
 import { Addr } from '../ui/basics';
 import { levelWords, stands } from '../ui/words';
 import { LevelMark } from './LookForm';
+import { PatternList } from './PatternList';
 import { Picture, type Photo } from './Photos';
 
 interface Tile {
@@ -18,7 +19,6 @@ export function Fellows({ context }: { context: CaseContext }) {
   const { engineCase, answers, knowledge } = context;
   const [params, setParams] = useSearchParams();
   const kind = params.get('sheet') ?? 'all';
-  const shot = params.get('shot') ?? '';
   const put = (changes: Record<string, string | null>) =>
     setParams((p) => {
       const next = new URLSearchParams(p);
@@ -38,12 +38,21 @@ export function Fellows({ context }: { context: CaseContext }) {
     return knowledge.kinds.filter((k) => k.id === kind || ((count.get(k.id) ?? 0) > 1 && alive.has(k.id)));
   }, [cells, photos, engineCase.findings, knowledge.kinds, kind]);
   const shots = knowledge.shots.filter((s) => s.on.includes(kind));
+  // The view that most fellows have; pictures of one view can be compared.
+  const usual = useMemo(() => {
+    const places = new Set(cells.filter((c) => c.kind === kind).map((c) => c.address));
+    const count = new Map<string, number>();
+    for (const p of photos)
+      if (p.shot && places.has(p.place)) count.set(p.shot, (count.get(p.shot) ?? 0) + 1);
+    return [...count].sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'latest';
+  }, [cells, photos, kind]);
+  const shot = params.get('shot') ?? usual;
   const tiles = useMemo<Tile[]>(() => {
     if (kind === 'all') return photos.map((p) => ({ key: p.id, place: p.place, photo: p }));
     return cells
       .filter((c) => c.kind === kind)
       .map((c) => {
-        const of = photos.filter((p) => p.place === c.address && (shot === '' || p.shot === shot));
+        const of = photos.filter((p) => p.place === c.address && (shot === 'latest' || p.shot === shot));
         return { key: c.address, place: c.address, photo: of.at(-1) ?? null };
       });
   }, [kind, shot, photos, cells]);
@@ -67,8 +76,8 @@ export function Fellows({ context }: { context: CaseContext }) {
         {shots.length > 0 && (
           <label className="min-w-44">
             <span className="label">Which view</span>
-            <select className="entry" value={shot} onChange={(e) => put({ shot: e.target.value || null })}>
-              <option value="">the latest picture</option>
+            <select className="entry" value={shot} onChange={(e) => put({ shot: e.target.value })}>
+              <option value="latest">the latest picture</option>
               {shots.map((s) => (
                 <option key={s.id} value={s.id}>
                   {s.name}
@@ -82,11 +91,7 @@ export function Fellows({ context }: { context: CaseContext }) {
         </button>
       </div>
       {odd && <p className="mb-2 text-lg font-bold text-lead">{odd.words}</p>}
-      {patterns.map((p) => (
-        <p key={p.words} className="mb-1">
-          {p.words}
-        </p>
-      ))}
+      <PatternList patterns={patterns} context={context} />
       {tiles.length === 0 && <p className="text-soft">No picture yet.</p>}
       <Sheet tiles={tiles} context={context} odd={odd?.place ?? null} />
     </section>

@@ -8,6 +8,7 @@ import { levelWords, stands } from '../ui/words';
 import { DebrisRoom, gathers } from './Debris';
 import { Fellows } from './Fellows';
 import { FindingList, LookForm, signsFor } from './LookForm';
+import { PatternList } from './PatternList';
 import { PhotoStrip } from './Photos';
 import { fellowsOf, type Sign } from './useLook';
 
@@ -121,11 +122,7 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
               </button>
             </div>
             {odd && <p className="mb-2 font-semibold text-lead">{odd.words}</p>}
-            {patterns.map((p) => (
-              <p key={p.words} className="mb-1">
-                {p.words}
-              </p>
-            ))}
+            <PatternList patterns={patterns} context={context} />
             <ul className="flex flex-wrap gap-1.5">
               {fellows.map((c) => {
                 const worst = Math.max(
@@ -277,22 +274,7 @@ function Start() {
               there.
             </p>
           )}
-          <ul className="mt-1 divide-y divide-line border-y border-line empty:hidden">
-            {patterns.map((p) => (
-              <li key={p.words} className="py-2">
-                <button
-                  className="block w-full text-left"
-                  onMouseEnter={() => context.mark(p.places[0] ?? null)}
-                  onClick={() => openPart(p.places[0] ?? null)}
-                >
-                  <span className="mr-2 rounded border-[1.5px] border-dye px-1.5 text-sm font-bold whitespace-nowrap text-dye">
-                    {shapeWords[p.shape]}
-                  </span>
-                  {p.words}
-                </button>
-              </li>
-            ))}
-          </ul>
+          <PatternList patterns={patterns} context={context} />
         </div>
         {missing.length > 0 && (
           <div>
@@ -318,14 +300,3 @@ function Start() {
 
 const few = (names: readonly string[]) =>
   names.slice(0, 3).join(', ') + (names.length > 3 ? ` and ${names.length - 3} more` : '');
-
-export const shapeWords = {
-  oneAlone: 'One alone',
-  neighbours: 'Neighbours',
-  towardOneEnd: 'Toward one end',
-  alongTheOil: 'Along the oil',
-  oneBank: 'One bank',
-  companions: 'Companions',
-  allAlike: 'All alike',
-  outlier: 'Outlier',
-} as const;

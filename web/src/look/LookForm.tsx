@@ -12,7 +12,7 @@ import { PhotoKeys, type ShotId } from './Photos';
 import { meets, signsFor, useFindings, useTakeBack, type Finding, type Sign } from './useLook';
 import { lostBy } from './words';
 import { ZoneGlance, ZonePicker } from './ZonePicker';
-import { mapOf } from './zones';
+import { faceFor, mapOf } from './zones';
 
 export { signsFor } from './useLook';
 
@@ -181,10 +181,10 @@ function Capture({
   return (
     <div className="sheet space-y-4 border-2 border-dye p-3 md:p-4">
       <div className="flex items-start gap-3">
-        <SignArt draw={sign.draw} className="h-24 w-32 shrink-0" />
+        <SignArt draw={sign.draw} className="h-15 w-20 shrink-0 sm:h-24 sm:w-32" />
         <div className="min-w-0 flex-1">
           <h3 className="text-xl">{sign.name}</h3>
-          <p>{sign.looks}</p>
+          <p className="hidden sm:block">{sign.looks}</p>
           {sign.destroyedBy.length > 0 && (
             <p className="text-sm font-semibold text-brass">Gone after {lostBy(sign.destroyedBy)}.</p>
           )}
@@ -193,6 +193,7 @@ function Capture({
           ✕
         </button>
       </div>
+      <p className="sm:hidden">{sign.looks}</p>
       <p className="text-sm">
         <b>How to look:</b> {sign.how} <b>Not to be taken for:</b> {sign.confusedWith}{' '}
         <Link className="underline" to={`/atlas/${sign.id}`}>
@@ -227,7 +228,12 @@ function Capture({
           {map && (
             <div>
               <h4 className="font-bold">Where on it?</h4>
-              <ZonePicker map={map} zones={draft.zones} onChange={(zones) => set({ zones })} />
+              <ZonePicker
+                map={map}
+                zones={draft.zones}
+                onChange={(zones) => set({ zones })}
+                first={faceFor(sign.draw)}
+              />
               <Where address={address} zones={draft.zones} caseId={engineCase.id} />
             </div>
           )}
@@ -298,7 +304,12 @@ function Where({ address, zones, caseId }: { address: string; zones: string[]; c
     retry: false,
     placeholderData: (before) => before,
   });
-  if (zones.length === 0) return <p className="text-sm text-soft">Touch the zones, or draw over them.</p>;
+  if (zones.length === 0)
+    return (
+      <p className="text-sm text-soft">
+        Touch the zones, draw over them, or press a row’s name for all of it.
+      </p>
+    );
   return (
     <p aria-live="polite" className="font-semibold">
       {spot.data ? <SpotWords spot={spot.data} /> : `${zones.length} zones`}

@@ -160,7 +160,7 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
               {marks.map((m) => (
                 <li key={m.id} className="flex items-center gap-1 rounded-lg border border-line pl-2">
                   {m.kind === 'scale' ? `scale ${m.length} mm` : m.label || m.kind}
-                  {m.kind !== 'scale' && scale && `, about ${lengthOf(m, scale, aspect)?.toPrecision(2)} mm`}
+                  {m.kind === 'ring' && scale && `, about ${lengthOf(m, scale, aspect)?.toPrecision(2)} mm`}
                   <button
                     type="button"
                     className="key border-transparent px-2"
@@ -206,9 +206,7 @@ function MarkShape({
       : mark.kind === 'arrow'
         ? `M${x1} ${y1}L${x2} ${y2}M${x2 - head * (ux - 0.5 * uy)} ${y2 - head * (uy + 0.5 * ux)}L${x2} ${y2}L${x2 - head * (ux + 0.5 * uy)} ${y2 - head * (uy - 0.5 * ux)}`
         : `M${x1} ${y1}L${x2} ${y2}M${x1 - 0.02 * uy} ${y1 + 0.02 * ux}L${x1 + 0.02 * uy} ${y1 - 0.02 * ux}M${x2 - 0.02 * uy} ${y2 + 0.02 * ux}L${x2 + 0.02 * uy} ${y2 - 0.02 * ux}`;
-  const words = [label, mark.kind !== 'scale' && size !== null ? `≈ ${size.toPrecision(2)} mm` : '']
-    .filter(Boolean)
-    .join(' ');
+  const words = [label, size !== null ? `≈ ${size.toPrecision(2)} mm` : ''].filter(Boolean).join(' ');
   const [tx, ty] = mark.kind === 'ring' ? [x1, y1 - long - 0.02] : [x1, y1 - 0.02];
   return (
     <g fill="none" strokeLinecap="round" strokeLinejoin="round">

@@ -179,19 +179,24 @@ function ShotList({ address, context }: { address: string; context: CaseContext 
   const missing = shots.filter((s) => !taken.has(s.id));
   if (missing.length === 0) return null;
   return (
-    <ul className="mt-2 space-y-2" aria-label="Pictures an examiner will miss">
-      {missing.map((s) => (
-        <li key={s.id} className="rounded-lg border-2 border-dashed border-brass p-2">
-          <p className="font-semibold">Still missing: {s.name}</p>
-          <p className="text-sm">
-            {s.how} <span className="text-soft">{s.why}</span>
-          </p>
-          <div className="mt-1 flex flex-wrap gap-2">
-            <PhotoKeys address={address} context={context} shot={s.id} label="Take it" />
-          </div>
-        </li>
-      ))}
-    </ul>
+    <div className="mt-2 rounded-lg border-2 border-dashed border-brass px-3 py-2">
+      <p className="font-semibold">An examiner will miss</p>
+      <ul className="divide-y divide-line" aria-label="Pictures an examiner will miss">
+        {missing.map((s) => (
+          <li key={s.id} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
+            <details className="min-w-40 flex-1">
+              <summary className="min-h-11 cursor-pointer py-2.5 leading-tight">{s.name}</summary>
+              <p className="text-sm">
+                {s.how} <span className="text-soft">{s.why}</span>
+              </p>
+            </details>
+            <span className="flex gap-1.5">
+              <PhotoKeys address={address} context={context} shot={s.id} label="Take it" />
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }
 

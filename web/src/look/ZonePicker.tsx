@@ -1,16 +1,30 @@
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { columnHead, columnOrder, sector, toggled, zoneName, type ZoneFace, type ZoneMap } from './zones';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  columnHead,
+  columnOrder,
+  featureRuns,
+  sector,
+  toggled,
+  zoneName,
+  type ZoneFace,
+  type ZoneMap,
+} from './zones';
 
 /** The part laid flat: touch the zones, or draw over them with one stroke. */
 export function ZonePicker({
   map,
   zones,
   onChange,
+  first,
 }: {
   map: ZoneMap;
   zones: readonly string[];
   onChange: (zones: string[]) => void;
+  /** Name of the face to begin with, where the map has several. */
+  first?: string | undefined;
 }) {
+  const [name, setFace] = useState(first);
+  const face = map.faces.find((f) => f.name === name) ?? map.faces.at(-1)!;
   // A stroke sets or clears, as its first zone was.
   const stroke = useRef<boolean | null>(null);
   const latest = useRef(zones);
@@ -46,20 +60,44 @@ export function ZonePicker({
       onPointerCancel={() => (stroke.current = null)}
     >
       <p className="text-sm text-soft">{map.says}</p>
-      <div className="flex flex-wrap items-start gap-4">
-        {map.faces.map((face) =>
-          face.shape === 'round' ? (
-            <RoundFace key={face.name} face={face} zones={zones} zone={zone} />
-          ) : (
-            <FlatFace key={face.name} face={face} zones={zones} zone={zone} />
-          ),
-        )}
-      </div>
+      {map.faces.length > 1 && (
+        <div className="flex gap-1.5" role="group" aria-label="Which face">
+          {map.faces.map((f) => {
+            const n = touched(f, zones);
+            return (
+              <button
+                key={f.name}
+                type="button"
+                className="key"
+                aria-pressed={f === face}
+                onClick={() => setFace(f.name)}
+              >
+                {f.name} {n > 0 && <span className="fig">{n}</span>}
+              </button>
+            );
+          })}
+        </div>
+      )}
+      {face.shape === 'round' ? (
+        <RoundFace face={face} zones={zones} zone={zone} />
+      ) : (
+        <FlatFace
+          face={face}
+          zones={zones}
+          zone={zone}
+          onRow={(row, on) =>
+            onChange(row.reduce<string[]>((z, one) => [...toggled(z, one, on)], [...zones]))
+          }
+        />
+      )}
     </div>
   );
 }
 
 type ZoneProps = (code: string) => object;
+
+const touched = (face: ZoneFace, zones: readonly string[]) =>
+  zones.filter((z) => face.rows.some((r) => r.letter === z[0])).length;
 
 /** Arrow keys walk from zone to zone. */
 function move(e: KeyboardEvent<Element>, code: string) {
@@ -76,19 +114,64 @@ function move(e: KeyboardEvent<Element>, code: string) {
 const tone = (on: boolean) =>
   on ? 'fill-lead stroke-sheet text-sheet' : 'fill-sheet stroke-line text-soft hover:fill-dye-tint';
 
-function FlatFace({ face, zones, zone }: { face: ZoneFace; zones: readonly string[]; zone: ZoneProps }) {
+/** Name of a row, in two lines where it is long; pressing it touches the whole row. */
+function RowName({
+  words,
+  x,
+  y,
+  most,
+  onPress,
+}: {
+  words: string;
+  x: number;
+  y: number;
+  most: number;
+  onPress: () => void;
+}) {
+  const lines = words
+    .split(' ')
+    .reduce<string[]>((all, word) => {
+      const last = all.at(-1);
+      return last && last.length + word.length < most
+        ? [...all.slice(0, -1), `${last} ${word}`]
+        : [...all, word];
+    }, [])
+    .slice(0, 3);
+  return (
+    <text textAnchor="end" fontSize="10.5" className="cursor-pointer fill-ink" onClick={onPress}>
+      {lines.map((line, i) => (
+        <tspan key={line} x={x} y={y + 3.5 + (i - (lines.length - 1) / 2) * 11}>
+          {line}
+        </tspan>
+      ))}
+    </text>
+  );
+}
+
+function FlatFace({
+  face,
+  zones,
+  zone,
+  onRow,
+}: {
+  face: ZoneFace;
+  zones: readonly string[];
+  zone: ZoneProps;
+  onRow: (row: string[], on: boolean) => void;
+}) {
   const order = columnOrder(face);
-  const [left, top, w] = [96, 30, 360];
-  const heights = face.rows.map((r) => Math.max(20, r.size * 150));
+  // On a phone the picture is as wide as it is shown, so that a thumb meets a zone.
+  const narrow = matchMedia('(max-width: 640px)').matches;
+  const [left, top, w] = narrow ? [72, 22, 258] : [96, 30, 360];
+  const heights = face.rows.map((r) => (narrow ? Math.max(36, r.size * 160) : Math.max(20, r.size * 150)));
   const h = heights.reduce((a, b) => a + b, 0);
   const cw = w / face.columns;
   const x = (column: number) => left + order.indexOf(column) * cw;
   return (
-    <figure className="min-w-0 flex-1 basis-80">
-      <figcaption className="label">{face.name}</figcaption>
+    <figure>
       <svg
-        viewBox={`0 0 ${left + w + 2} ${top + h + 18}`}
-        className="w-full max-w-xl touch-pan-y select-none"
+        viewBox={`0 0 ${left + w + 14} ${top + h + 34}`}
+        className="w-full touch-pan-y select-none"
         role="group"
         aria-label={`${face.name}: zones`}
         data-face
@@ -97,15 +180,16 @@ function FlatFace({ face, zones, zone }: { face: ZoneFace; zones: readonly strin
           const y = top + heights.slice(0, r).reduce((a, b) => a + b, 0);
           return (
             <g key={row.letter}>
-              <text
+              <RowName
+                words={row.words}
                 x={left - 5}
-                y={y + heights[r]! / 2 + 4}
-                textAnchor="end"
-                fontSize="11"
-                className="fill-ink"
-              >
-                {row.words.length > 17 ? `${row.words.slice(0, 16)}…` : row.words}
-              </text>
+                y={y + heights[r]! / 2}
+                most={narrow ? 13 : 18}
+                onPress={() => {
+                  const all = order.map((c) => `${row.letter}${c}`);
+                  onRow(all, !all.every((z) => zones.includes(z)));
+                }}
+              />
               {order.map((column, c) => {
                 const code = `${row.letter}${column}`;
                 const on = zones.includes(code);
@@ -146,44 +230,41 @@ function FlatFace({ face, zones, zone }: { face: ZoneFace; zones: readonly strin
         ))}
         {face.features.map((f, i) => {
           const row = face.rows.findIndex((r) => r.letter === f.row);
-          const y = top + (row < 0 ? h : heights.slice(0, row).reduce((a, b) => a + b, 0));
-          const cx = x(Math.round(f.column)) + cw / 2;
-          return row < 0 ? (
+          const runs = featureRuns(face, f, order);
+          const longest = runs.reduce((a, r) => (r[1] - r[0] > a[1] - a[0] ? r : a), runs[0]!);
+          const middle = left + ((longest[0] + longest[1] + 1) / 2) * cw;
+          const y = row < 0 ? top + h : top + heights.slice(0, row).reduce((a, b) => a + b, 0);
+          const fits = row >= 0 && f.words.length * 5.4 < (longest[1] - longest[0] + 1) * cw;
+          return (
             <g key={i} className="pointer-events-none">
-              <path
-                d={`M${cx - (f.width / 2) * cw} ${y + 3}H${cx + (f.width / 2) * cw}`}
-                className="stroke-dye"
-                strokeWidth="3"
-              />
+              {runs.map(([from, to]) =>
+                row < 0 ? (
+                  <path
+                    key={from}
+                    d={`M${left + from * cw + 2} ${y + 4}H${left + (to + 1) * cw - 2}`}
+                    className="stroke-dye"
+                    strokeWidth="3"
+                  />
+                ) : (
+                  <rect
+                    key={from}
+                    x={left + from * cw + 2}
+                    y={y + 2}
+                    width={(to - from + 1) * cw - 4}
+                    height={heights[row]! - 4}
+                    rx={f.width < 1 ? 8 : 4}
+                    fill="none"
+                    className="stroke-dye"
+                    strokeWidth="1.6"
+                    strokeDasharray="4 2"
+                  />
+                ),
+              )}
               <text
-                x={cx}
-                y={y + 15}
+                x={middle}
+                y={fits ? y + heights[row]! / 2 + 3.5 : top + h + (row < 0 ? 16 : 29)}
                 textAnchor="middle"
                 fontSize="10.5"
-                fontWeight="600"
-                className="fill-dye"
-              >
-                {f.words}
-              </text>
-            </g>
-          ) : (
-            <g key={i} className="pointer-events-none">
-              <rect
-                x={cx - (f.width / 2) * cw + 2}
-                y={y + 2}
-                width={f.width * cw - 4}
-                height={heights[row]! - 4}
-                rx={f.width < 1 ? 8 : 4}
-                fill="none"
-                className="stroke-dye"
-                strokeWidth="1.6"
-                strokeDasharray="4 2"
-              />
-              <text
-                x={cx}
-                y={y + heights[row]! / 2 + 3.5}
-                textAnchor="middle"
-                fontSize="9.5"
                 fontWeight="600"
                 className="fill-dye"
               >
@@ -201,8 +282,7 @@ function RoundFace({ face, zones, zone }: { face: ZoneFace; zones: readonly stri
   const whole = face.rows.reduce((a, r) => a + r.size, 0);
   const radius = (row: number) => (face.rows.slice(row).reduce((a, r) => a + r.size, 0) / whole) * 78;
   return (
-    <figure className="w-60 shrink-0">
-      <figcaption className="label">{face.name}</figcaption>
+    <figure className="max-w-80">
       <svg
         viewBox="0 0 200 200"
         className="w-full touch-pan-y select-none"

@@ -38,3 +38,28 @@ export function sector(inner: number, outer: number, column: number, columns: nu
   const back = inner > 0 ? `L${at(inner, c + 1)}A${inner} ${inner} 0 0 0 ${at(inner, c)}` : 'L100 100';
   return `M${at(outer, c)}A${outer} ${outer} 0 0 1 ${at(outer, c + 1)}${back}Z`;
 }
+
+/** Runs of columns that a feature covers, as places in the order in which they are drawn; the same rule as the core's Spots. */
+export function featureRuns(
+  face: ZoneFace,
+  feature: { column: number; width: number },
+  order: readonly number[],
+): [number, number][] {
+  const covered = (column: number) => {
+    const away = Math.abs(column - feature.column);
+    return Math.min(away, face.wraps ? face.columns - away : away) <= feature.width / 2;
+  };
+  const runs: [number, number][] = [];
+  order.forEach((column, i) => {
+    if (!covered(column)) return;
+    const last = runs.at(-1);
+    if (last && last[1] === i - 1) last[1] = i;
+    else runs.push([i, i]);
+  });
+  return runs.length > 0 ? runs : [[0, 0]];
+}
+
+const faceOf: Record<string, string> = { crown: 'Crown', back: 'Back', shell: 'Running face' };
+
+/** The face on which a sign is usually seen, by the outline that it is drawn on. */
+export const faceFor = (draw: string) => faceOf[draw.split(':')[0]!.trim()];
