@@ -216,7 +216,8 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
         db.ChangeTracker.Clear();
     }
 
-    public Task<T> WithdrawAsync<T>(Guid caseId, Guid id, Withdrawal withdrawal, CancellationToken cancel)
+    /// <summary>Takes a record back. One that is taken back already stays as it is, so that a repeated request changes nothing.</summary>
+    public async Task<T> WithdrawAsync<T>(Guid caseId, Guid id, Withdrawal withdrawal, CancellationToken cancel)
         where T : CaseRecord
     {
         if (string.IsNullOrWhiteSpace(withdrawal.Why))
@@ -224,7 +225,12 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
             throw new ProblemException(new Problem("why", "Taking something back needs a reason.", "Write why, in a word or two."));
         }
 
-        return UpdateAsync<T>(
+        if (await StandingAsync<T>(caseId, id, cancel) is { WithdrawnAt: not null } gone)
+        {
+            return gone;
+        }
+
+        return await UpdateAsync<T>(
             caseId,
             id,
             withdrawal.Version,

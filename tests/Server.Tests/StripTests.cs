@@ -50,6 +50,15 @@ public sealed class StripTests(Shop shop)
         (await client.PostAsJsonAsync($"{at}/steps", Step("isolate")).Problem())["title"]!.ToString().ShouldContain("recorded already");
         await client.PostAsJsonAsync($"{at}/steps", Step("running-tests")).Json();
         await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("EN", "oil-low", 0)).Json();
+        (await client.PostAsJsonAsync($"{at}/steps", Step("drain-oil")).Problem()).FirstField().ShouldBe("unread");
+        var lost = (await client.GetAsync("/api/knowledge").Json())["signs"]!
+            .AsArray()
+            .Where(s =>
+                s!["on"]!.AsArray().Any(k => k!.ToString() == "engine") && s["destroyedBy"]!.AsArray().Any(a => a!.ToString() == "drainingOil")
+            )
+            .Select(s => s!["id"]!.ToString())
+            .Where(s => s != "oil-low");
+        await client.PostAsJsonAsync($"{at}/findings/many", lost.Select(s => CaseTests.Saw("EN", s, 0))).Json();
         await client.PostAsJsonAsync($"{at}/steps", Step("drain-oil")).Json();
         await client.PostAsJsonAsync($"{at}/steps", Step("drain-coolant")).Json();
         await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("H1J", "joint-leaked", 0)).Json();
@@ -90,7 +99,8 @@ public sealed class StripTests(Shop shop)
         var (mechanic, at) = await shop.NewCase();
         using var lead = await shop.As(Roles.Lead);
         (await lead.PostAsJsonAsync($"{at}/sign-offs", Sign("head")).Problem())["title"]!.ToString().ShouldContain("not done yet");
-        await mechanic.PostAsJsonAsync($"{at}/steps", Step("head", "for the test")).Json();
+        (await mechanic.PostAsJsonAsync($"{at}/steps", Step("head", "for the test")).Problem()).FirstField().ShouldBe("unread");
+        await lead.PostAsJsonAsync($"{at}/steps", Step("head", "for the test")).Json();
         (await mechanic.PostAsJsonAsync($"{at}/sign-offs", Sign("pan")).Problem())["title"]!.ToString().ShouldContain("no hold point");
         (await mechanic.PostAsJsonAsync($"{at}/sign-offs", Sign("head")).Problem()).FirstField().ShouldBe("role");
         (await mechanic.PostAsJsonAsync($"{at}/steps", Step("invert")).Problem())["title"]!.ToString().ShouldContain("not signed");
