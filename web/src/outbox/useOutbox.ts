@@ -7,7 +7,8 @@ import { alone, browserBox, send } from './browser';
 import { createOutbox, type Entry, type EntryKind, type Kept, type Outcome } from './outbox';
 
 let who: string | null = null;
-const news = 'BroadcastChannel' in window ? new BroadcastChannel('outbox') : null;
+const news =
+  typeof window !== 'undefined' && 'BroadcastChannel' in window ? new BroadcastChannel('outbox') : null;
 
 const lists = {
   finding: 'findings',

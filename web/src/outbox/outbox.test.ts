@@ -1,0 +1,201 @@
+import 'fake-indexeddb/auto';
+import { describe, expect, it } from 'vitest';
+import { scatter } from '../look/art/marks';
+import { browserBox } from './browser';
+import { createOutbox, type Box, type Entry, type Kept, type Outcome } from './outbox';
+
+const entry = (n: number, more: Partial<Entry> = {}): Entry => ({
+  path: '/api/x',
+  caseId: 'case',
+  kind: 'finding',
+  body: { id: `id-${n}` },
+  words: `entry ${n}`,
+  place: 'R4U',
+  by: 'tomas',
+  at: new Date(n * 1000).toISOString(),
+  numbering: 0,
+  ...more,
+});
+
+function memoryBox(): Box {
+  const kept = new Map<number, Kept>();
+  let seq = 0;
+  return {
+    add: async (e) => (kept.set(++seq, { ...e, seq }), seq),
+    all: async () => [...kept.values()].sort((a, b) => a.seq - b.seq),
+    put: async (e) => void kept.set(e.seq, e),
+    remove: async (s) => void kept.delete(s),
+  };
+}
+
+/** A server that writes each id once, and a network that may lose the request or the answer. */
+function fakeServer(lose: () => 'request' | 'answer' | null) {
+  const written: string[] = [];
+  const seen = new Set<string>();
+  const send = async (e: Kept): Promise<Outcome> => {
+    await Promise.resolve();
+    const fate = lose();
+    if (fate === 'request') return { kind: 'later', why: 'offline' };
+    const { id } = e.body as { id: string };
+    if (!seen.has(id)) {
+      seen.add(id);
+      written.push(id);
+    }
+    return fate === 'answer' ? { kind: 'later', why: 'server' } : { kind: 'sent', data: { id } };
+  };
+  return { written, send };
+}
+
+const id = (n: number) => `id-${n}`;
+
+describe('the queue', () => {
+  it('sends in order and once each, whatever the network loses: 500 random interleavings', async () => {
+    for (let seed = 1; seed <= 500; seed++) {
+      const random = scatter(seed);
+      const box = memoryBox();
+      const server = fakeServer(() => (random() < 0.25 ? 'request' : random() < 0.25 ? 'answer' : null));
+      const timers: (() => void)[] = [];
+      // A page that is closed leaves its queue behind; the next one goes on with it.
+      const page = () =>
+        createOutbox({ box, send: server.send, who: () => 'tomas', later: (work) => timers.push(work) });
+      let open = page();
+      const n = 3 + Math.floor(random() * 6);
+      const works: Promise<unknown>[] = [];
+      for (let i = 0; i < n; i++) {
+        works.push(open.put(entry(i), 50));
+        // Without waiting, the next is put while this one is on its way.
+        if (random() < 0.5) await works.at(-1);
+        if (random() < 0.3) open = page();
+        if (random() < 0.3) works.push(open.flush());
+      }
+      await Promise.all(works);
+      for (let round = 0; (await box.all()).length > 0 && round < 200; round++) {
+        timers.splice(0).forEach((t) => t());
+        await open.flush();
+      }
+      expect(await box.all(), `seed ${seed}`).toEqual([]);
+      expect(server.written, `seed ${seed}`).toEqual(Array.from({ length: n }, (_, i) => id(i)));
+    }
+  }, 60_000);
+
+  it('answers the form that waits with the refusal, and keeps nothing that the form still has', async () => {
+    const box = memoryBox();
+    const refusal = { status: 422, title: 'No such zone.', remedy: 'Touch the map.', body: {} };
+    const out = createOutbox({ box, send: async () => ({ kind: 'refused', refusal }), who: () => 'tomas' });
+    expect(await out.put(entry(1))).toEqual({ kind: 'refused', refusal });
+    expect(await box.all()).toEqual([]);
+  });
+
+  it('keeps a refused picture with what is wrong, and sends the others of the batch', async () => {
+    const box = memoryBox();
+    const sent: string[] = [];
+    const send = async (e: Kept): Promise<Outcome> => {
+      if (e.file?.name === 'bad.jpg')
+        return {
+          kind: 'refused',
+          refusal: { status: 422, title: 'bad.jpg is damaged', remedy: '', body: {} },
+        };
+      sent.push(e.file!.name);
+      return { kind: 'sent', data: {} };
+    };
+    const out = createOutbox({ box, send, who: () => 'tomas' });
+    const picture = (n: number, name: string) =>
+      entry(n, { kind: 'photo', file: { name, type: 'image/jpeg', data: new ArrayBuffer(4) } });
+    await Promise.all([
+      out.put(picture(1, 'a.jpg')),
+      out.put(picture(2, 'bad.jpg')),
+      out.put(picture(3, 'c.jpg')),
+    ]);
+    expect(sent).toEqual(['a.jpg', 'c.jpg']);
+    const [left] = await box.all();
+    expect(left!.refused!.title).toContain('bad.jpg');
+    await out.drop(left!.seq);
+    expect(out.state().entries).toEqual([]);
+  });
+
+  it('keeps a refused entry whose form is gone, and sends it again when asked', async () => {
+    const box = memoryBox();
+    let mended = false;
+    const send = async (): Promise<Outcome> =>
+      mended
+        ? { kind: 'sent', data: {} }
+        : { kind: 'refused', refusal: { status: 409, title: 'Changed.', remedy: '', body: {} } };
+    await box.add(entry(1));
+    const out = createOutbox({ box, send, who: () => 'tomas' });
+    await out.flush();
+    const [left] = out.state().entries;
+    expect(left!.refused!.title).toBe('Changed.');
+    mended = true;
+    await out.retry(left!);
+    expect(out.state().entries).toEqual([]);
+  });
+
+  it('sends in nobody else’s name, and waits while nobody is signed in', async () => {
+    const box = memoryBox();
+    const server = fakeServer(() => null);
+    let who: string | null = null;
+    const out = createOutbox({ box, send: server.send, who: () => who });
+    await out.put(entry(1), 10);
+    expect(out.state().why).toBe('signedOut');
+    who = 'ines';
+    await out.flush();
+    expect(server.written).toEqual([]);
+    who = 'tomas';
+    await out.flush();
+    expect(server.written).toEqual(['id-1']);
+  });
+
+  it('stops at a session that ended and goes on after signing in', async () => {
+    const box = memoryBox();
+    let session = false;
+    const sent: number[] = [];
+    const send = async (e: Kept): Promise<Outcome> =>
+      session ? (sent.push(e.seq), { kind: 'sent', data: {} }) : { kind: 'later', why: 'signedOut' };
+    const out = createOutbox({ box, send, who: () => 'tomas' });
+    await out.put(entry(1), 10);
+    await out.put(entry(2), 10);
+    expect(out.state().why).toBe('signedOut');
+    session = true;
+    await out.flush();
+    expect(sent).toEqual([1, 2]);
+    expect(out.state().why).toBeNull();
+  });
+
+  it('tells a slow server from a lost one: the bench is not held up', async () => {
+    const out = createOutbox({
+      box: memoryBox(),
+      send: () => new Promise(() => undefined),
+      who: () => 'tomas',
+    });
+    expect(await out.put(entry(1), 20)).toEqual({ kind: 'later', why: 'server' });
+    expect(out.state().entries).toHaveLength(1);
+  });
+
+  it('waits longer after each failure', async () => {
+    const pauses: number[] = [];
+    const out = createOutbox({
+      box: memoryBox(),
+      send: async () => ({ kind: 'later', why: 'offline' }),
+      who: () => 'tomas',
+      later: (_, ms) => pauses.push(ms),
+    });
+    await out.put(entry(1), 10);
+    for (let i = 0; i < 5; i++) await out.flush();
+    expect(pauses).toEqual([...pauses].sort((a, b) => a - b));
+    expect(pauses.at(-1)).toBe(30_000);
+  });
+
+  it('keeps order and files in the browser’s database, over a page that was closed', async () => {
+    const data = new Uint8Array([1, 2, 3]).buffer;
+    await browserBox.add(entry(1));
+    await browserBox.add(entry(2, { file: { name: 'a.jpg', type: 'image/jpeg', data } }));
+    const server = fakeServer(() => null);
+    const out = createOutbox({ box: browserBox, send: server.send, who: () => 'tomas' });
+    await out.reread();
+    expect(out.state().entries.map((e) => e.words)).toEqual(['entry 1', 'entry 2']);
+    expect(new Uint8Array(out.state().entries[1]!.file!.data)).toEqual(new Uint8Array([1, 2, 3]));
+    await out.flush();
+    expect(server.written).toEqual(['id-1', 'id-2']);
+    expect(await browserBox.all()).toEqual([]);
+  });
+});
