@@ -1,9 +1,5 @@
 using System.Net.Http.Headers;
-using System.Net.Http.Json;
 using System.Text.Json.Nodes;
-using Microsoft.AspNetCore.Hosting;
-using Microsoft.AspNetCore.Mvc.Testing;
-using NetVips;
 using Npgsql;
 
 namespace VividSleuth.Bench;
@@ -22,6 +18,8 @@ internal static class ShopFigures
         "renumberings",
         "findings",
         "photos",
+        "photo_marks",
+        "debris",
         "readings",
         "limits",
         "verdicts",
@@ -30,20 +28,8 @@ internal static class ShopFigures
 
     public static async Task RunAsync(Figures figures)
     {
-        var server =
-            Environment.GetEnvironmentVariable("SLEUTH_TEST_DB")
-            ?? throw new InvalidOperationException("Set SLEUTH_TEST_DB to a PostgreSQL server, as ./bench does.");
-        var connection = $"{server};Database=bench_{Guid.CreateVersion7():N}";
-        await using var factory = new WebApplicationFactory<Program>().WithWebHostBuilder(b =>
-            b.UseContentRoot(Path.Combine(Demo.Root, "src/VividSleuth.Server"))
-                .UseSetting("ConnectionStrings:Sleuth", connection)
-                .UseSetting("Logging:LogLevel:Default", "Warning")
-        );
-        using var client = factory.CreateClient();
-        await client.PostAsJsonAsync("/api/first-lead", new { name = "bench", password = "bench-password" });
-        (await client.PostAsJsonAsync("/api/sign-in", new { name = "bench", password = "bench-password" })).EnsureSuccessStatusCode();
-        await using var bare = NpgsqlDataSource.Create(connection);
-
+        await using var shop = await BenchShop.OpenAsync();
+        var (client, bare) = (shop.Client, shop.Bare);
         var id = await ImportAsync(client, await File.ReadAllTextAsync(Demo.Six));
         var (open, sql) = await Figures.InTurnsAsync(
             async () => (await client.GetByteArrayAsync($"/api/cases/{id}")).ToString(),
@@ -72,16 +58,6 @@ internal static class ShopFigures
         );
         figures.AtMost("Index", "opening a case of 2,000 parts over its SQL run bare", open / sql, 2, "×");
         figures.Tell("Index", "opening a case of 2,000 parts", $"{open:0.0} ms");
-
-        var picture = await File.ReadAllBytesAsync(Demo.Picture);
-        await using (var command = bare.CreateCommand("create table bare_pictures (id uuid primary key, original bytea, view bytea, thumb bytea)"))
-        {
-            await command.ExecuteNonQueryAsync();
-        }
-
-        var (intake, floor) = await Figures.InTurnsAsync(() => SendAsync(client, id, picture), () => KeepBareAsync(bare, picture));
-        figures.AtMost("Look", "photograph intake over libvips and insert alone", intake / floor, 2, "×");
-        figures.Tell("Look", "photograph intake", $"{intake:0.0} ms");
     }
 
     public static async Task<Guid> ImportAsync(HttpClient client, string file)
@@ -108,29 +84,5 @@ internal static class ShopFigures
                 reader.GetValues(values);
             }
         }
-    }
-
-    private static async Task SendAsync(HttpClient client, Guid caseId, byte[] picture)
-    {
-        using var form = new MultipartFormDataContent
-        {
-            { new StringContent(Guid.CreateVersion7().ToString()), "id" },
-            { new StringContent("R4U"), "place" },
-            { new ByteArrayContent(picture), "file", "shell.jpg" },
-        };
-        (await client.PostAsync($"/api/cases/{caseId}/photos", form)).EnsureSuccessStatusCode();
-    }
-
-    private static async Task KeepBareAsync(NpgsqlDataSource bare, byte[] picture)
-    {
-        using var view = Image.ThumbnailBuffer(picture, 1600, height: 1600, size: Enums.Size.Down);
-        using var memory = view.CopyMemory();
-        using var thumb = memory.ThumbnailImage(320, height: 320, size: Enums.Size.Down);
-        await using var command = bare.CreateCommand("insert into bare_pictures values ($1, $2, $3, $4)");
-        command.Parameters.AddWithValue(Guid.CreateVersion7());
-        command.Parameters.AddWithValue(picture);
-        command.Parameters.AddWithValue(memory.JpegsaveBuffer(q: 82));
-        command.Parameters.AddWithValue(thumb.JpegsaveBuffer(q: 82));
-        await command.ExecuteNonQueryAsync();
     }
 }

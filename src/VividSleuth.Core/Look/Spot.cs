@@ -32,29 +32,16 @@ public static class Spots
     /// <summary>What covers more of an axis than this says nothing about where on it.</summary>
     private const double AllRound = 0.75;
 
+    /// <summary>Mates that are told of one finding, those that line up first.</summary>
+    private const int MostMates = 6;
+
     public static IReadOnlyList<Spot> Of(EngineCase engineCase, AddressTable table)
     {
-        var placed = engineCase
-            .Findings.Where(f => f.Stands() && f.Zones.Count > 0)
-            .Select(f => (Finding: f, Address: table.Find(f.Place)))
-            .Where(x => x.Address is not null)
-            .Select(x => (x.Finding, Address: x.Address!, Map: ZoneMaps.Of(x.Address!, table.Engine)))
-            .Where(x => x.Map is not null)
-            .ToArray();
+        var placed = Placed(engineCase, table);
+        var near = placed.SelectMany(p => p.Stations(table.Engine).Select(k => (k, p))).ToLookup(x => x.k, x => x.p);
         return
         [
-            .. placed.Select(x =>
-                Of(x.Finding.Id, x.Finding.Zones, x.Map!) with
-                {
-                    Mates =
-                    [
-                        .. placed
-                            .Where(o => o.Address != x.Address && AreOpposed(x.Address, o.Address, table.Engine))
-                            .Select(o => Align(x.Finding, x.Address, x.Map!, o.Finding, o.Address, o.Map!))
-                            .OfType<Alignment>(),
-                    ],
-                }
-            ),
+            .. placed.Select(p => Reckon(p) with { Mates = Mates(p, p.Stations(table.Engine).SelectMany(k => near[k]).Distinct(), table.Engine) }),
         ];
     }
 
@@ -67,35 +54,31 @@ public static class Spots
             return null;
         }
 
-        var trial = new Finding
-        {
-            Place = place.Code,
-            Seen = Seen.Present,
-            Zones = [.. zones],
-        };
-        var mates = engineCase
-            .Findings.Where(f => f.Stands() && f.Zones.Count > 0)
-            .Select(f => (Finding: f, At: table.Find(f.Place)))
-            .Where(x => x.At is not null && x.At != place && AreOpposed(place, x.At, table.Engine))
-            .Select(x => ZoneMaps.Of(x.At!, table.Engine) is { } other ? Align(trial, place, map, x.Finding, x.At!, other) : null);
-        return Of(trial.Id, zones, map) with { Mates = [.. mates.OfType<Alignment>()] };
+        var trial = new OnMap(
+            new Finding
+            {
+                Place = place.Code,
+                Seen = Seen.Present,
+                Zones = [.. zones],
+            },
+            place,
+            map
+        );
+        return Reckon(trial) with { Mates = Mates(trial, Placed(engineCase, table).Where(p => p.At != place), table.Engine) };
     }
 
     /// <param name="zones">Codes of zones; those the map does not have are passed over.</param>
-    public static Spot Of(Guid finding, IReadOnlyList<string> zones, ZoneMap map)
+    public static Spot Of(Guid finding, IReadOnlyList<string> zones, ZoneMap map) =>
+        Reckon(new OnMap(new Finding { Id = finding, Zones = [.. zones] }, null!, map));
+
+    private static Spot Reckon(OnMap placed)
     {
         var words = new List<string>();
         var sides = new List<string>();
         var edges = new List<string>();
         var share = 0.0;
-        foreach (var face in map.Faces)
+        foreach (var (face, on) in placed.Faces)
         {
-            var on = Cells(zones, map, face);
-            if (on.Length == 0)
-            {
-                continue;
-            }
-
             share = Math.Max(share, on.Sum(z => Area(face, z.Row)));
             var faceSides = SidesOf(face, on);
             sides.AddRange(faceSides);
@@ -103,11 +86,29 @@ public static class Spots
             words.Add(string.Join(", ", new[] { RowWords(face, on), ColumnWords(face, on) }.Concat(faceSides).Where(w => w.Length > 0)));
         }
 
-        return new Spot(finding, string.Join("; ", words), share, [.. sides.Distinct()], [.. edges.Distinct()], []);
+        return new Spot(placed.Finding.Id, string.Join("; ", words), share, [.. sides.Distinct()], [.. edges.Distinct()], []);
     }
 
-    private static (int Row, int Column)[] Cells(IReadOnlyList<string> zones, ZoneMap map, ZoneFace face) =>
-        [.. zones.Select(map.Find).Where(z => z is { } found && found.Face == face).Select(z => (z!.Value.Row, z.Value.Column)).Distinct().Order()];
+    private static OnMap[] Placed(EngineCase engineCase, AddressTable table) =>
+        [
+            .. engineCase
+                .Findings.Where(f => f.Stands() && f.Zones.Count > 0)
+                .Select(f => (Finding: f, At: table.Find(f.Place)))
+                .Where(x => x.At is not null)
+                .Select(x => (x.Finding, At: x.At!, Map: ZoneMaps.Of(x.At!, table.Engine)))
+                .Where(x => x.Map is not null)
+                .Select(x => new OnMap(x.Finding, x.At, x.Map!)),
+        ];
+
+    private static IReadOnlyList<Alignment> Mates(OnMap mine, IEnumerable<OnMap> others, Engine engine) =>
+        [
+            .. others
+                .Where(o => o.At != mine.At && AreOpposed(mine.At, o.At, engine))
+                .Select(o => Align(mine, o))
+                .OfType<Alignment>()
+                .OrderByDescending(a => a.LinesUp)
+                .Take(MostMates),
+        ];
 
     /// <summary>Share of the face that one zone of a row covers; the rings of a round face grow with the square of the radius.</summary>
     private static double Area(ZoneFace face, int row)
@@ -224,27 +225,20 @@ public static class Spots
             var (x, y) => x == y && a.Station == b.Station,
         };
 
-    private static Alignment? Align(Finding mine, Address at, ZoneMap map, Finding other, Address otherAt, ZoneMap otherMap)
+    private static Alignment? Align(OnMap mine, OnMap other)
     {
-        if (mine.Seen != Seen.Present || other.Seen != Seen.Present)
+        if (mine.Finding.Seen != Seen.Present || other.Finding.Seen != Seen.Present)
         {
             return null;
         }
 
-        foreach (var face in map.Faces)
+        foreach (var (face, on) in mine.Faces)
         {
-            foreach (var otherFace in otherMap.Faces)
+            foreach (var (otherFace, across) in other.Faces)
             {
-                var on = Cells(mine.Zones, map, face);
-                var across = Cells(other.Zones, otherMap, otherFace);
-                if (on.Length == 0 || across.Length == 0)
-                {
-                    continue;
-                }
-
                 if (face.ColumnAxis == ZoneAxis.CylinderClock && otherFace.ColumnAxis == ZoneAxis.CylinderClock)
                 {
-                    return Hold(other.Id, otherAt.Code, Columns(on), Columns(across), 12, h => $"{h} o’clock");
+                    return Hold(other.Finding.Id, other.At.Code, Columns(on), Columns(across), 12, h => $"{h} o’clock");
                 }
 
                 if (
@@ -253,7 +247,7 @@ public static class Spots
                     && face.Name == "Back" == (otherFace.Name == "Back")
                 )
                 {
-                    return HoldWidth(other.Id, at, otherAt, face, on, otherFace, across);
+                    return HoldWidth(other.Finding.Id, mine.At, other.At, face, on, otherFace, across);
                 }
             }
         }
@@ -318,5 +312,35 @@ public static class Spots
         var first = on.Min(z => z.Row);
         var last = on.Max(z => z.Row);
         return (face.Rows.Take(first).Sum(r => r.Size) / whole, face.Rows.Take(last + 1).Sum(r => r.Size) / whole);
+    }
+
+    /// <summary>A finding on its part's map, its zones read once.</summary>
+    private sealed class OnMap
+    {
+        public OnMap(Finding finding, Address at, ZoneMap map)
+        {
+            Finding = finding;
+            At = at;
+            var zones = finding.Zones.Select(map.Find).OfType<(ZoneFace Face, int Row, int Column)>().ToArray();
+            Faces =
+            [
+                .. map
+                    .Faces.Select(f => (f, zones.Where(z => z.Face == f).Select(z => (z.Row, z.Column)).Distinct().Order().ToArray()))
+                    .Where(x => x.Item2.Length > 0),
+            ];
+        }
+
+        public Finding Finding { get; }
+
+        public Address At { get; }
+
+        /// <summary>Faces that it touches, with the zones on each.</summary>
+        public IReadOnlyList<(ZoneFace Face, (int Row, int Column)[] On)> Faces { get; }
+
+        /// <summary>Stations at which mates of it may lie.</summary>
+        public IEnumerable<(StationScope Scope, int Station)> Stations(Engine engine) =>
+            At.Kind.Scope == StationScope.Cylinder
+                ? [(StationScope.Cylinder, At.Station), (StationScope.Crankpin, engine.Cylinder(At.Station).Crankpin)]
+                : [(At.Kind.Scope, At.Station)];
     }
 }

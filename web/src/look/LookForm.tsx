@@ -54,7 +54,8 @@ export function LookForm({
   const [search, setSearch] = useState('');
   const { clean } = useFindings(context);
   const left = signs.filter((s) => !s.recorded);
-  const current = left.find((s) => s.sign.id === open)?.sign;
+  // Also one that is recorded: a second look may see it otherwise.
+  const current = signs.find((s) => s.sign.id === open)?.sign;
   if (current)
     return (
       <Capture
@@ -73,7 +74,7 @@ export function LookForm({
   return (
     <div>
       <div className="mb-3 flex flex-wrap items-end gap-3">
-        <h3 className="flex-1 text-lg whitespace-nowrap">
+        <h3 className="flex-1 text-lg">
           {left.length > 0 ? 'What does it show?' : 'Everything known for this part is recorded.'}
         </h3>
         {left.length > 0 && (
@@ -128,6 +129,8 @@ export function LookForm({
   );
 }
 
+const blankLook = { level: 0, zones: [] as string[], marks: [] as string[], spot: '', note: '' };
+
 function Capture({
   sign,
   address,
@@ -143,13 +146,7 @@ function Capture({
 }) {
   const { engineCase } = context;
   const map = mapOf(address, context);
-  const { draft, set, settle } = useDraft(`look/${engineCase.id}/${address}/${sign.id}`, {
-    level: 0,
-    zones: [] as string[],
-    marks: [] as string[],
-    spot: '',
-    note: '',
-  });
+  const { draft, set, settle } = useDraft(`look/${engineCase.id}/${address}/${sign.id}`, blankLook);
   const { one } = useFindings(context);
   const marks = engineCase.photoMarks
     .filter(stands)
@@ -172,7 +169,7 @@ function Capture({
       },
       {
         onSuccess: () => {
-          settle({ level: 0, zones: [], marks: [], spot: '', note: '' });
+          settle(blankLook);
           onDone(level);
         },
       },

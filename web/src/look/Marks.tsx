@@ -43,12 +43,6 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
         words: `Mark on ${photo.fileName}: ${body.label || body.kind}`,
         place: photo.place,
       }),
-    onSuccess: () => {
-      setDrawn(null);
-      setLabel('');
-      setLength('');
-      setTool(null);
-    },
   });
   const at = (e: PointerEvent<SVGSVGElement>) => {
     const box = e.currentTarget.getBoundingClientRect();
@@ -103,14 +97,26 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
           className="mt-2 space-y-2"
           onSubmit={(e) => {
             e.preventDefault();
-            if (drawn && !add.isPending)
-              add.mutate({
-                id: v7(),
-                photo: photo.id,
-                ...drawn,
-                length: drawn.kind === 'scale' ? Number(length.replace(',', '.')) : null,
-                label: label.trim(),
-              });
+            if (!drawn) return;
+            const body = {
+              id: v7(),
+              photo: photo.id,
+              ...drawn,
+              length: drawn.kind === 'scale' ? Number(length.replace(',', '.')) : null,
+              label: label.trim(),
+            };
+            // The next mark may be drawn while this one is on its way; a refused one comes back to the form.
+            setDrawn(null);
+            setLabel('');
+            setLength('');
+            setTool(null);
+            add.mutate(body, {
+              onError: () => {
+                setDrawn(drawn);
+                setLabel(label);
+                setLength(length);
+              },
+            });
           }}
         >
           <Choice
@@ -149,9 +155,7 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
                   onChange={(e) => setLabel(e.target.value)}
                 />
               )}
-              <button className="key key-go" disabled={add.isPending}>
-                Keep the mark
-              </button>
+              <button className="key key-go">Keep the mark</button>
             </div>
           )}
           <Trouble problem={add.error ?? takeBack.error} />

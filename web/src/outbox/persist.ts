@@ -13,7 +13,10 @@ const shelf = 'queries';
 /** Brings back what was read before the page was closed. A browser that keeps nothing only costs a fetch. */
 export async function restore(client: QueryClient) {
   const saved = (await reads.get(shelf).catch(() => undefined)) as Saved | undefined;
-  if (saved?.build === build) hydrate(client, saved.state);
+  if (saved?.build !== build) return;
+  hydrate(client, saved.state);
+  // It is shown at once and read again as soon as the server answers.
+  await client.invalidateQueries({ refetchType: 'none' });
 }
 
 /** Keeps what is read, a moment after it came. */
@@ -23,7 +26,9 @@ export function keep(client: QueryClient) {
     if (event.type !== 'updated' && event.type !== 'removed') return;
     clearTimeout(timer);
     timer = setTimeout(() => {
-      const state = dehydrate(client, { shouldDehydrateQuery: (q) => q.state.status === 'success' });
+      const state = dehydrate(client, {
+        shouldDehydrateQuery: (q) => q.state.status === 'success' && q.state.data !== null,
+      });
       reads.put(shelf, { build, state } satisfies Saved).catch(() => undefined);
     }, 500);
   });

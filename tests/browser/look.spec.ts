@@ -1,0 +1,375 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { resolve } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import { expectAccessible, expectNoSidewaysScroll, goTo, openDemo, phone, signIn, stage } from './shop';
+
+const root = resolve(import.meta.dirname, '../..');
+const picture = resolve(root, 'demo/pictures/crown-p1.jpg');
+
+/** Case id of the page that is open. */
+const caseOf = (page: Page) => /cases\/([0-9a-f-]{36})/.exec(page.url())![1]!;
+
+const record = async (page: Page, id: string) => (await page.request.get(`/api/cases/${id}`)).json();
+
+/** The service worker keeps the application, so that a reload without a network opens it. */
+const kept = (page: Page) =>
+  page.evaluate(async () => {
+    await navigator.serviceWorker.ready;
+    while (!(await caches.keys()).some((k) => k.includes('precache')))
+      await new Promise((r) => setTimeout(r, 100));
+  });
+
+/** A case of its own, so that tests do not read each other's findings. */
+async function newCase(page: Page, title: string) {
+  await page.goto('/new');
+  await page.getByLabel('Engine', { exact: false }).first().fill('Orchard sprayer pump, inline four');
+  await page.getByLabel('Title of the case').fill(title);
+  await page.getByLabel('Firing order').fill('1 3 4 2');
+  await page.getByRole('button', { name: 'Start the case' }).click();
+  await expect(page).toHaveURL(/\/arrival/);
+}
+
+test('a finding takes four touches, the next cylinder two fewer, and a clean part one', async ({ page }) => {
+  await page.setViewportSize(phone);
+  await signIn(page);
+  await newCase(page, 'Four touches');
+  await stage(page, 'Look');
+  await goTo(page, 'P1');
+  let touches = 0;
+  const touch = async (name: string | RegExp) => {
+    touches++;
+    await page.getByRole('button', { name }).first().click();
+  };
+  await touch(/^Skirt scuffed on the thrust side/);
+  await touch(/^2 marked/);
+  await touch('upper skirt, 3 o’clock');
+  await expect(page.getByText('upper skirt, 3 o’clock, thrust side')).toBeVisible();
+  await touch('Write it');
+  expect(touches).toBe(4);
+  await expect(page.getByRole('status').filter({ hasText: 'Skirt scuffed' })).toBeVisible();
+  await expect(page.getByText('Skirt scuffed on the thrust side, marked', { exact: true })).toBeVisible();
+
+  await touch('The same on P2 ▸');
+  await touch(/^Not there/);
+  await expect(page.getByText('Looked for and not there: 1')).toBeVisible();
+
+  await goTo(page, 'P3');
+  await page.getByRole('button', { name: 'Looked, clean' }).click();
+  await expect(page.getByText('Everything known for this part is recorded.')).toBeVisible();
+  await expectNoSidewaysScroll(page);
+  const { findings } = await record(page, caseOf(page));
+  expect(findings.filter((f: { place: string }) => f.place === 'P1')).toHaveLength(1);
+  expect(findings.find((f: { place: string }) => f.place === 'P1').zones).toEqual(['P3']);
+  expect(findings.filter((f: { place: string }) => f.place === 'P3').length).toBeGreaterThan(20);
+});
+
+test('a picture of the shot list is marked, and the finding points to the mark', async ({ page }) => {
+  await signIn(page);
+  await newCase(page, 'Marked picture');
+  await stage(page, 'Look');
+  await goTo(page, 'P1');
+  const shots = page.getByRole('list', { name: 'Pictures an examiner will miss' });
+  await expect(shots.getByText('Crown from above')).toBeVisible();
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'Take it: from files' }).first().click();
+  await (await chooser).setFiles(picture);
+  await expect(shots.getByText('Crown from above')).toBeHidden();
+  await page.getByRole('img', { name: 'Crown from above' }).click();
+  const dialog = page.getByRole('dialog');
+  const draw = async (from: [number, number], to: [number, number]) => {
+    const box = (await dialog.getByRole('img', { name: /marks/i }).boundingBox())!;
+    await page.mouse.move(box.x + from[0] * box.width, box.y + from[1] * box.height);
+    await page.mouse.down();
+    await page.mouse.move(box.x + to[0] * box.width, box.y + to[1] * box.height, { steps: 4 });
+    await page.mouse.up();
+  };
+  await dialog.getByRole('button', { name: /Scale/ }).click();
+  await draw([0.2, 0.9], [0.8, 0.9]);
+  await dialog.getByLabel('Length of the scale in mm').fill('60');
+  await dialog.getByRole('button', { name: 'Keep the mark' }).click();
+  await expect(dialog.getByText('scale 60 mm')).toBeVisible();
+  await dialog.getByRole('button', { name: /Ring/ }).click();
+  await draw([0.5, 0.5], [0.55, 0.5]);
+  await dialog.getByLabel('What the mark shows').fill('washed edge');
+  await dialog.getByRole('button', { name: 'Keep the mark' }).click();
+  // A ring of a tenth of the width, where six tenths are 60 mm.
+  await expect(dialog.getByText(/washed edge, about 1[01](\.\d)? mm/)).toBeVisible();
+  await expectAccessible(page);
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  await page.getByLabel('Search signs').fill('steam');
+  await page.getByLabel('Search signs').fill('washed by coolant');
+  await page.getByRole('button', { name: /^Crown steam-cleaned/ }).click();
+  await page.getByRole('button', { name: /^1 slight/ }).click();
+  await page.getByRole('button', { name: /washed edge/ }).click();
+  await page.getByRole('button', { name: 'Write it' }).click();
+  await expect(page.getByRole('button', { name: 'Write it' })).toBeHidden();
+  await page.getByRole('button', { name: /washed edge/ }).click();
+  await expect(page.getByRole('dialog').getByText('scale 60 mm')).toBeVisible();
+});
+
+test('without a network the bench goes on: reload, tick, count, look and photograph; then all arrives once and in order', async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  await newCase(page, 'No network');
+  const id = caseOf(page);
+  await stage(page, 'Strip');
+  await expect(page.getByRole('heading', { name: 'Isolate and record' })).toBeVisible();
+  await stage(page, 'Look');
+  await goTo(page, 'P1');
+  await kept(page);
+  await page.waitForTimeout(1200);
+  await context.setOffline(true);
+  await page.reload();
+
+  await expect(page.getByRole('button', { name: /^Crown cracked/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Crown cracked/ }).click();
+  await page.getByRole('button', { name: /^3 severe/ }).click();
+  await page.getByRole('button', { name: 'edge of the crown, 9 o’clock' }).click();
+  await page.getByRole('button', { name: 'Write it' }).click();
+  await expect(page.getByText('kept here, not yet sent')).toBeVisible();
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'From files', exact: true }).click();
+  await (await chooser).setFiles(picture);
+  await expect(page.getByText('not yet sent', { exact: true })).toBeVisible();
+
+  await stage(page, 'Strip');
+  await page.getByRole('checkbox', { name: /^Cold to the touch/ }).click();
+  await expect(page.getByRole('checkbox', { name: /^Cold to the touch/ })).toBeChecked();
+  await page.getByRole('button', { name: /Clutch and flywheel off/ }).click();
+  await page.getByRole('button', { name: 'All 6 flywheel bolts out' }).click();
+  await expect(page.getByText(/6 of 12 still hold/)).toBeVisible();
+
+  // The battery dies: what was kept is there when the page comes back, and says why it waits.
+  await page.reload();
+  await expect(page.getByRole('button', { name: '4 to send' })).toBeVisible();
+  await page.getByRole('button', { name: '4 to send' }).click();
+  const queue = page.getByRole('dialog');
+  await expect(queue).toContainText('There is no network');
+  await expect(queue.getByRole('listitem')).toHaveText([/Crown cracked/, /crown-p1/, /Ticked/, /flywheel/]);
+  await expectAccessible(page);
+  await queue.getByRole('button', { name: 'Close' }).click();
+
+  await context.setOffline(false);
+  await expect(page.getByRole('button', { name: /to send/ })).toBeHidden();
+  const c = await record(page, id);
+  expect(c.findings.map((f: { sign: string }) => f.sign)).toEqual(['crown-crack']);
+  expect(c.photos).toHaveLength(1);
+  expect(c.stepMarks).toHaveLength(1);
+  expect(c.fastenerMoves.map((m: { count: number }) => m.count)).toEqual([6]);
+});
+
+test('what waits survives signing out and is sent in nobody else’s name', async ({ page, context }) => {
+  await signIn(page);
+  await newCase(page, 'Signed out');
+  const id = caseOf(page);
+  await stage(page, 'Look');
+  await goTo(page, 'C1');
+  await kept(page);
+  await page.route('**/findings/many', (r) => r.abort());
+  await page.getByRole('button', { name: 'Looked, clean' }).click();
+  await expect(page.getByRole('button', { name: '1 to send' })).toBeVisible();
+  await page.getByTitle('Sign out').click();
+  await expect(page.getByText(/of tomas on this device waits to be sent/)).toBeVisible();
+  await page.unroute('**/findings/many');
+  await page.getByLabel('Name').fill('ines');
+  await page.getByLabel('Password').fill('demo-ines-bench');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.getByRole('button', { name: '1 to send' }).click();
+  await expect(page.getByRole('dialog')).toContainText('Entered by tomas');
+  await page.getByRole('button', { name: 'Close' }).click();
+  expect((await record(page, id)).findings).toHaveLength(0);
+  await page.getByTitle('Sign out').click();
+  await signIn(page, 'tomas');
+  await expect(page.getByRole('button', { name: /to send/ })).toBeHidden();
+  const { findings } = await record(page, id);
+  expect(findings.length).toBeGreaterThan(10);
+  expect(new Set(findings.map((f: { by: string }) => f.by))).toEqual(new Set(['tomas']));
+  await context.clearCookies();
+});
+
+test('two who look at one part are both kept and shown side by side', async ({ page, browser }) => {
+  await signIn(page);
+  await newCase(page, 'Two at one part');
+  const id = caseOf(page);
+  const other = await browser.newPage();
+  await signIn(other, 'ines');
+  for (const [who, level] of [
+    [page, /^3 severe/],
+    [other, /^1 slight/],
+  ] as const) {
+    await who.goto(`/cases/${id}/look?part=R2U&sign=overlay-wiped`);
+    await who.getByRole('button', { name: level }).click();
+  }
+  await page.getByRole('button', { name: 'Write it' }).click();
+  await other.getByRole('button', { name: 'Write it' }).click();
+  await page.reload();
+  const clash = page.getByRole('region', { name: /^Disagreement/ });
+  await expect(clash).toContainText('severe');
+  await expect(clash).toContainText('slight');
+  await clash.getByRole('button', { name: 'This one stands' }).first().click();
+  await expect(clash).toBeHidden();
+  await expect(page.getByText('Overlay wiped, severe')).toBeVisible();
+  await other.close();
+});
+
+test('the server is killed in the middle of uploads and comes back: every finding and picture arrives once', async ({
+  browser,
+}) => {
+  const port = await new Promise<number>((done) => {
+    const free = createServer().listen(0, '127.0.0.1', () => {
+      const { port: p } = free.address() as { port: number };
+      free.close(() => done(p));
+    });
+  });
+  const start = async (): Promise<ChildProcess> => {
+    const server = spawn(
+      'dotnet',
+      [
+        'src/VividSleuth.Server/bin/Release/net10.0/VividSleuth.Server.dll',
+        '--urls',
+        `http://127.0.0.1:${port}`,
+        '--contentRoot',
+        resolve(root, 'src/VividSleuth.Server'),
+      ],
+      { cwd: root, stdio: 'ignore' },
+    );
+    await expect
+      .poll(
+        () =>
+          fetch(`http://127.0.0.1:${port}/api/setup`).then(
+            (r) => r.status,
+            () => 0,
+          ),
+        { timeout: 120_000 },
+      )
+      .toBe(200);
+    return server;
+  };
+  // A second instance beside the one under test, on the same database: the server is stateless.
+  test.skip(!process.env.ConnectionStrings__Sleuth, 'needs ConnectionStrings__Sleuth, as ./test sets it');
+  let server = await start();
+  const page = await browser.newPage({ baseURL: `http://127.0.0.1:${port}` });
+  try {
+    await signIn(page);
+    await newCase(page, 'Killed in between');
+    const id = caseOf(page);
+    await page.goto(`/cases/${id}/look?part=P1`);
+    await expect(page.getByRole('button', { name: 'Looked, clean' })).toBeVisible();
+    await kept(page);
+    const data = readFileSync(picture);
+    const chooser = page.waitForEvent('filechooser');
+    await page.getByRole('button', { name: 'From files', exact: true }).click();
+    // Each differs by a byte behind its end, so that each is a file of its own.
+    await (
+      await chooser
+    ).setFiles(
+      Array.from({ length: 24 }, (_, i) => ({
+        name: `p${i}.jpg`,
+        mimeType: 'image/jpeg',
+        buffer: Buffer.concat([data, Buffer.from([i])]),
+      })),
+    );
+    for (const pause of [250, 600, 100]) {
+      await page.waitForTimeout(pause);
+      server.kill('SIGKILL');
+      await page.waitForTimeout(300);
+      server = await start();
+    }
+    await page.getByRole('button', { name: 'Looked, clean' }).click();
+    await expect(page.getByRole('button', { name: /to send/ })).toBeHidden({ timeout: 180_000 });
+    const c = await record(page, id);
+    expect(c.photos.map((p: { fileName: string }) => p.fileName).sort()).toEqual(
+      Array.from({ length: 24 }, (_, i) => `p${i}.jpg`).sort(),
+    );
+    const signs = c.findings.map((f: { sign: string }) => f.sign);
+    expect(signs.length).toBeGreaterThan(20);
+    expect(new Set(signs).size).toBe(signs.length);
+    for (const p of c.photos) {
+      expect((await page.request.get(`/api/cases/${id}/photos/${p.id}/thumb`)).status()).toBe(200);
+    }
+  } finally {
+    await page.close();
+    server.kill('SIGKILL');
+  }
+});
+
+test('a damaged picture is told by name and the others of the batch are kept', async ({ page }) => {
+  await signIn(page);
+  await newCase(page, 'Damaged picture');
+  await stage(page, 'Look');
+  await goTo(page, 'C2');
+  const data = readFileSync(picture);
+  const chooser = page.waitForEvent('filechooser');
+  await page.getByRole('button', { name: 'From files', exact: true }).click();
+  await (
+    await chooser
+  ).setFiles([
+    { name: 'one.jpg', mimeType: 'image/jpeg', buffer: data },
+    { name: 'cut.jpg', mimeType: 'image/jpeg', buffer: data.subarray(0, data.length / 2) },
+    {
+      name: 'script.svg',
+      mimeType: 'image/svg+xml',
+      buffer: Buffer.from('<svg><script>alert(1)</script></svg>'),
+    },
+    { name: 'two.jpg', mimeType: 'image/jpeg', buffer: Buffer.concat([data, Buffer.from([1])]) },
+  ]);
+  await expect(page.getByRole('alert').filter({ hasText: 'cut.jpg' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'script.svg' })).toBeVisible();
+  const names = async () =>
+    (await record(page, caseOf(page))).photos.map((p: { fileName: string }) => p.fileName).sort();
+  await expect.poll(names).toEqual(['one.jpg', 'two.jpg']);
+  await page.getByRole('button', { name: '2 to look at' }).click();
+  await expectAccessible(page);
+  for (let i = 0; i < 2; i++) await page.getByRole('button', { name: 'Give it up' }).first().click();
+  await expect(page.getByRole('button', { name: /to look at/ })).toBeHidden();
+});
+
+test('the atlas is leafed through, searched by the trade’s names and reached from Trace', async ({
+  page,
+}) => {
+  await signIn(page);
+  await page.goto('/atlas');
+  await expect(page.getByRole('heading', { name: 'Bores' })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: /^Rolling bearings/ }).click();
+  await page.getByRole('link', { name: /Marks at ball spacing, bright/ }).click();
+  await expect(page.getByText('Standard: ISO 15243: false brinelling')).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('searchbox').fill('spun bearing');
+  await expect(page.getByRole('link', { name: 'Shell turned in its seat' })).toBeVisible();
+  await openDemo(page, 'big end 4');
+  await stage(page, 'Trace');
+  await page.getByRole('link', { name: 'Overlay wiped' }).first().click();
+  await expect(page).toHaveURL(/\/atlas\/overlay-wiped/);
+});
+
+test('fellows side by side show one view of all, with the odd one out; start page and phone are in order', async ({
+  page,
+}) => {
+  await signIn(page);
+  await openDemo(page, 'big end 4');
+  await stage(page, 'Look');
+  await expect(page.getByText(/What the places say together/)).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: /upper shell.*side by side/ }).click();
+  await expect(page.getByText(/R4U is the odd one out of 6/)).toBeVisible();
+  await expect(page.getByRole('img', { name: /upper shell/i })).toHaveCount(6);
+  await expectAccessible(page);
+  await page.setViewportSize(phone);
+  await expectNoSidewaysScroll(page);
+  await openDemo(page, 'fire pump');
+  await stage(page, 'Look');
+  await expectNoSidewaysScroll(page);
+  await goTo(page, 'P1');
+  await page
+    .getByRole('button', { name: /^Rings far|^Skirt dull/ })
+    .first()
+    .click();
+  await page.getByRole('button', { name: /^1 slight/ }).click();
+  await expectNoSidewaysScroll(page);
+  await expectAccessible(page);
+});
