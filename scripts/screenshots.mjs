@@ -17,13 +17,16 @@ const views = [
   ['index', desk, (c, pump) => `${pump}/index`],
   ['shelf', desk, () => '/stock'],
   ['part-drawer', desk, (c) => `${c}/gauge?part=R4U`],
-  ['look', desk, (c) => `${c}/look?part=R4U`],
+  ['look', desk, (c) => `${c}/look?part=P3&sign=skirt-scuff-thrust`],
+  ['look-fellows', desk, (c) => `${c}/look?sheet=rod-shell-upper`],
+  ['look-marks', desk, (c) => `${c}/look?part=R4U`],
+  ['atlas', desk, () => '/atlas?chapter=plain-bearings'],
   ['gauge', desk, (c) => `${c}/gauge`],
   ['gauge-round', desk, (c) => `${c}/gauge?round=crankpin-diameter`],
   ['trace', desk, (c) => `${c}/trace`],
   ['verdict', desk, (c) => `${c}/verdict`],
   ['dossier', desk, (c) => `${c}/dossier`],
-  ['phone-look', phone, (c) => `${c}/look?part=R3L`],
+  ['phone-look', phone, (c) => `${c}/look?part=C3&sign=bore-scratched`],
   ['phone-round', phone, (c) => `${c}/gauge?round=shell-wall`],
   ['phone-trace', phone, (c) => `${c}/trace`],
   ['phone-strip', phone, (c, pump) => `${pump}/strip?step=bed-plate`],
@@ -49,6 +52,16 @@ for (const [name, size, address] of views) {
   // The step itself is what the picture is about; the section above it is in others.
   if (name === 'strip' || name === 'phone-strip')
     await page.getByRole('article').evaluate((e) => window.scrollTo(0, e.offsetTop - 12));
+  if (name === 'look' || name === 'phone-look') {
+    await page.getByRole('button', { name: /^2 marked/ }).click();
+    const zone = name === 'look' ? 'skirt at the pin' : 'middle';
+    for (const hour of [2, 3, 4])
+      await page.getByRole('button', { name: `${zone}, ${hour} o’clock` }).click();
+    await page.getByRole('heading', { name: 'Where on it?' }).evaluate((e) => e.scrollIntoView());
+    await page.evaluate(() => scrollBy(0, -260));
+  }
+  if (name === 'look-fellows') await page.evaluate(() => scrollTo(0, 260));
+  if (name === 'look-marks') await page.getByRole('img', { name: /Upper shell 4/ }).click();
   await page.waitForTimeout(250);
   await page.screenshot({ path: `${out}/${name}.png` });
   console.log(name);

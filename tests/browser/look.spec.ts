@@ -59,6 +59,7 @@ test('a finding takes four touches, the next cylinder two fewer, and a clean par
   await page.getByRole('button', { name: 'Looked, clean' }).click();
   await expect(page.getByText('Everything known for this part is recorded.')).toBeVisible();
   await expectNoSidewaysScroll(page);
+  await expect(page.getByRole('button', { name: /to send/ })).toBeHidden();
   const { findings } = await record(page, caseOf(page));
   expect(findings.filter((f: { place: string }) => f.place === 'P1')).toHaveLength(1);
   expect(findings.find((f: { place: string }) => f.place === 'P1').zones).toEqual(['P3']);
@@ -131,6 +132,7 @@ test('without a network the bench goes on: reload, tick, count, look and photogr
   await page.getByRole('button', { name: 'edge of the crown, 9 o’clock' }).click();
   await page.getByRole('button', { name: 'Write it' }).click();
   await expect(page.getByText('kept here, not yet sent')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Write it' })).toBeHidden();
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'From files', exact: true }).click();
   await (await chooser).setFiles(picture);

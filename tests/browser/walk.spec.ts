@@ -87,14 +87,16 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await goTo(page, 'R3U');
     await page.getByRole('button', { name: /wiped/i }).first().click();
     await page.getByRole('button', { name: /^3 severe/ }).click();
-    await expect(page.getByRole('main').getByText(/wiped.*, severe/i)).toBeVisible();
+    await page.getByRole('button', { name: 'middle, crown' }).click();
+    await page.getByRole('button', { name: 'Write it' }).click();
+    await expect(page.getByRole('main').getByText('Overlay wiped, severe', { exact: true })).toBeVisible();
     await page
       .getByRole('button', { name: /^Scored/ })
       .first()
       .click();
     await page.getByRole('button', { name: /^Not there/ }).click();
-    await expect(page.getByText(/, not there/)).toBeVisible();
-    await page.getByLabel('Picture files').setInputFiles(picture);
+    await expect(page.getByText('Looked for and not there: 1')).toBeVisible();
+    await page.getByLabel('Picture files').last().setInputFiles(picture);
     await expect(page.getByRole('img', { name: 'Photograph of R3U' })).toBeVisible();
   });
 

@@ -148,7 +148,7 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
       return () => listeners.delete(listener);
     },
     /** Keeps an entry, then tries to send it. Answers as soon as it is kept and either settled or slow. */
-    put: async (entry: Entry, patience = 4_000): Promise<Outcome> => {
+    put: async (entry: Entry, patience = 1_500): Promise<Outcome> => {
       const seq = await box.add(entry);
       const settled = new Promise<Outcome>((resolve) => waiting.set(seq, resolve));
       await reread();

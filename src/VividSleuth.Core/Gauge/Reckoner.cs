@@ -1,0 +1,258 @@
+using MathNet.Numerics;
+using MathNet.Numerics.Distributions;
+
+namespace VividSleuth.Core.Gauge;
+
+/// <summary>One line of an uncertainty budget: a standard uncertainty with its degrees of freedom.</summary>
+/// <param name="Standard">Standard uncertainty of the contribution, already times its sensitivity; unit of the result.</param>
+/// <param name="Freedom">Degrees of freedom; infinity for a contribution that is known, such as a calibration's.</param>
+public sealed record BudgetLine(string Name, double Standard, double Freedom);
+
+/// <summary>A budget added up after the GUM.</summary>
+/// <param name="Standard">Combined standard uncertainty.</param>
+/// <param name="Freedom">Effective degrees of freedom.</param>
+public sealed record Budget(IReadOnlyList<BudgetLine> Lines, double Standard, double Freedom)
+{
+    /// <summary>
+    /// Adds the lines up: root sum of squares (GUM 5.1.2) and effective degrees of freedom by Welch and Satterthwaite (GUM G.4.1).
+    /// </summary>
+    public static Budget Of(IReadOnlyList<BudgetLine> lines)
+    {
+        var standard = Uncertainty.Combine(lines.Select(l => l.Standard));
+        var spent = lines.Sum(l => double.IsPositiveInfinity(l.Freedom) ? 0 : Math.Pow(l.Standard, 4) / l.Freedom);
+        return new Budget(lines, standard, spent > 0 ? Math.Pow(standard, 4) / spent : double.PositiveInfinity);
+    }
+
+    /// <summary>
+    /// Expanded uncertainty at a level of confidence: Student's t at the effective degrees of freedom, cut down to a whole number, times
+    /// the combined standard uncertainty. Source: GUM G.4.1 and G.6.4.
+    /// </summary>
+    public double Expanded(double confidence)
+    {
+        var tail = 1 - ((1 - confidence) / 2);
+        var factor = double.IsPositiveInfinity(Freedom) ? Normal.InvCDF(0, 1, tail) : StudentT.InvCDF(0, 1, Math.Floor(Freedom), tail);
+        return factor * Standard;
+    }
+}
+
+/// <summary>Directions averaged on the circle.</summary>
+/// <param name="Mean">Mean direction in degrees, 0 to 360.</param>
+/// <param name="Resultant">Mean resultant length: 1 when all agree, 0 when they cancel.</param>
+/// <param name="P">Probability of so long a resultant when no direction is preferred (Rayleigh).</param>
+public sealed record MeanDirection(double Mean, double Resultant, double P);
+
+/// <summary>Statistics of angles: ring gaps and how they drift. Source: K. V. Mardia and P. E. Jupp, Directional Statistics.</summary>
+public static class Circular
+{
+    /// <param name="degrees">At least one angle.</param>
+    public static MeanDirection Mean(IReadOnlyList<double> degrees)
+    {
+        var (c, s) = (degrees.Average(d => Math.Cos(Radians(d))), degrees.Average(d => Math.Sin(Radians(d))));
+        var resultant = Math.Sqrt((c * c) + (s * s));
+        var n = degrees.Count;
+        var z = n * resultant * resultant;
+        // Rayleigh's test with Greenwood and Durand's correction for few angles.
+        var p =
+            Math.Exp(-z)
+            * (1 + (((2 * z) - (z * z)) / (4 * n)) - (((24 * z) - (132 * z * z) + (76 * z * z * z) - (9 * z * z * z * z)) / (288.0 * n * n)));
+        return new MeanDirection(((Math.Atan2(s, c) * 180 / Math.PI) + 360) % 360, resultant, Math.Clamp(p, 0, 1));
+    }
+
+    /// <summary>The way from one angle to another by the shorter side, −180 to 180 degrees; positive clockwise as hours go.</summary>
+    public static double Drift(double put, double found)
+    {
+        var way = (found - put) % 360;
+        return way > 180 ? way - 360
+            : way <= -180 ? way + 360
+            : way;
+    }
+
+    private static double Radians(double degrees) => degrees * Math.PI / 180;
+}
+
+/// <summary>Materials with their thermal expansion in 1/K near 20 °C. Handbook values from memory, good to about a twentieth.</summary>
+public sealed record Material(string Name, double Expansion)
+{
+    public static Material Steel { get; } = new("steel", 11.5e-6);
+
+    public static Material CastIron { get; } = new("grey cast iron", 10.5e-6);
+
+    public static Material Aluminium { get; } = new("aluminium alloy", 22e-6);
+
+    public static Material Bronze { get; } = new("bronze", 18e-6);
+
+    public static IReadOnlyList<Material> All { get; } = [Steel, CastIron, Aluminium, Bronze];
+}
+
+/// <summary>
+/// Formulas of the bench, each alone: a figure in, a figure out. Lengths in mm, areas mm², volumes cm³, angles in degrees, speeds in
+/// revolutions per minute, unless a name says otherwise.
+/// </summary>
+public static class Reckoner
+{
+    /// <summary>Reference temperature of lengths, °C. Source: ISO 1.</summary>
+    public const double Reference = 20;
+
+    /// <summary>
+    /// Length at 20 °C of a part that was measured at another temperature with an instrument at another: L₂₀ = L (1 + α_i (t_i − 20)) / (1 + α_p
+    /// (t_p − 20)).
+    /// </summary>
+    /// <param name="partTemperature">°C.</param>
+    /// <param name="gaugeTemperature">°C.</param>
+    public static double AtReference(double read, Material part, double partTemperature, Material gauge, double gaugeTemperature) =>
+        read * (1 + (gauge.Expansion * (gaugeTemperature - Reference))) / (1 + (part.Expansion * (partTemperature - Reference)));
+
+    /// <summary>Swept volume of one cylinder in cm³: π/4 · bore² · stroke.</summary>
+    public static double Swept(double bore, double stroke) => Math.PI / 4 * bore * bore * stroke / 1000;
+
+    /// <summary>
+    /// Compression ratio: (swept + left over) / left over, what is left over being chamber, joint, deck and valve pockets less what the crown
+    /// stands up.
+    /// </summary>
+    /// <param name="chamber">Chamber in the head, cm³.</param>
+    /// <param name="crown">Dish and pockets of the crown, cm³; below nil for a dome.</param>
+    /// <param name="deck">How far the crown stays below the deck, mm; below nil when it stands out.</param>
+    /// <param name="joint">Thickness of the joint when squeezed, mm.</param>
+    /// <param name="jointBore">Bore of the joint, mm.</param>
+    public static double CompressionRatio(double bore, double stroke, double chamber, double crown, double deck, double joint, double jointBore)
+    {
+        var rest = chamber + crown + Swept(bore, deck) + Swept(jointBore, joint);
+        return rest > 0
+            ? (Swept(bore, stroke) + rest) / rest
+            : throw new ProblemException(new Problem("chamber", "Nothing would be left over the piston.", "Check chamber, crown and deck."));
+    }
+
+    /// <summary>Squish: deck and squeezed joint together.</summary>
+    public static double Squish(double deck, double joint) => deck + joint;
+
+    /// <summary>
+    /// How much a ring's gap closes when ring and bore warm up: π · bore · (α_ring ΔT_ring − α_bore ΔT_bore). Any mechanics text.
+    /// </summary>
+    /// <param name="ringTemperature">°C when hot.</param>
+    /// <param name="boreTemperature">°C when hot.</param>
+    public static double GapClosing(double bore, Material ring, double ringTemperature, Material barrel, double boreTemperature) =>
+        Math.PI * bore * ((ring.Expansion * (ringTemperature - Reference)) - (barrel.Expansion * (boreTemperature - Reference)));
+
+    /// <summary>
+    /// Greatest acceleration of a piston, at top dead centre, in m/s²: r ω² (1 + r/l). Any dynamics text.
+    /// </summary>
+    /// <param name="rod">Length of the rod between centres, mm.</param>
+    public static double TopAcceleration(double stroke, double rod, double speed)
+    {
+        var r = stroke / 2;
+        var omega = speed * 2 * Math.PI / 60;
+        return r / 1000 * omega * omega * (1 + (r / rod));
+    }
+
+    /// <summary>
+    /// Speed in revolutions per minute at which a ring's inertia at top dead centre equals the gas load that holds it down, where flutter can
+    /// begin: m r ω² (1 + r/l) = p · A.
+    /// </summary>
+    /// <param name="mass">Of the ring, g.</param>
+    /// <param name="pressure">Pressure above the ring just before top dead centre less the pressure below, bar.</param>
+    /// <param name="area">Flank on which it bears: radial thickness × mean circumference, mm².</param>
+    public static double FlutterSpeed(double stroke, double rod, double mass, double pressure, double area)
+    {
+        var r = stroke / 2000;
+        var force = pressure * 1e5 * area * 1e-6;
+        return Math.Sqrt(force / (mass / 1000 * r * (1 + (stroke / 2 / rod)))) * 60 / (2 * Math.PI);
+    }
+
+    /// <summary>
+    /// Angle between the two directions of a cross-hatch in degrees: 2 · atan(stroking speed / surface speed). Strokes are single ones, up or
+    /// down.
+    /// </summary>
+    /// <param name="strokesPerMinute">Single strokes in a minute.</param>
+    /// <param name="strokeLength">mm.</param>
+    public static double HatchAngle(double bore, double speed, double strokesPerMinute, double strokeLength) =>
+        2 * Math.Atan2(strokesPerMinute * strokeLength, Math.PI * bore * speed) * 180 / Math.PI;
+
+    /// <summary>Taper as it is told of journals and bores: greatest less least diameter over the stations, in one direction.</summary>
+    public static double Taper(IReadOnlyList<double> stations) => stations.Max() - stations.Min();
+
+    /// <summary>
+    /// Out-of-round with its direction. From two directions it is their difference; from three or more an ellipse is fitted by least
+    /// squares, d(θ) = d₀ + a cos 2θ + b sin 2θ (the second harmonic; any metrology text). Two directions see nothing of an ellipse that
+    /// lies between them, so what they say is a least.
+    /// </summary>
+    /// <param name="readings">Direction in degrees, and diameter; their order does not matter.</param>
+    /// <returns>Greatest less least diameter, and the direction of the greatest, 0 to 180 degrees.</returns>
+    public static (double Ovality, double Direction) OutOfRound(IReadOnlyList<(double Direction, double Diameter)> readings)
+    {
+        var by = readings
+            .GroupBy(r => ((r.Direction % 180) + 180) % 180)
+            .Select(g => (Direction: g.Key, Diameter: g.Average(r => r.Diameter)))
+            .OrderBy(r => r.Direction)
+            .ToArray();
+        if (by.Length < 2)
+        {
+            throw new ProblemException(new Problem("readings", "One direction says nothing of the other.", "Measure in two directions at least."));
+        }
+
+        if (by.Length == 2)
+        {
+            return (Math.Abs(by[0].Diameter - by[1].Diameter), by.MaxBy(r => r.Diameter).Direction);
+        }
+
+        var angles = by.Select(r => 2 * r.Direction * Math.PI / 180).ToArray();
+        var fit = Fit.MultiDim([.. angles.Select(t => new[] { Math.Cos(t), Math.Sin(t) })], [.. by.Select(r => r.Diameter)], intercept: true);
+        return (2 * double.Hypot(fit[1], fit[2]), ((Math.Atan2(fit[2], fit[1]) * 90 / Math.PI) + 180) % 180);
+    }
+}
+
+/// <summary>Tolerance grades of ISO 286-1 and fits of rolling bearings on shafts.</summary>
+public static class Fits
+{
+    /// <summary>Nominal ranges up to 500 mm: each reaches from the one before it. Source: ISO 286-1, table of main ranges.</summary>
+    private static readonly double[] Ranges = [3, 6, 10, 18, 30, 50, 80, 120, 180, 250, 315, 400, 500];
+
+    private static readonly Dictionary<int, double> Units = new()
+    {
+        [5] = 7,
+        [6] = 10,
+        [7] = 16,
+        [8] = 25,
+        [9] = 40,
+        [10] = 64,
+        [11] = 100,
+    };
+
+    /// <summary>Standard tolerance factor i = 0.45 ∛D + 0.001 D in µm, D the geometric mean of the range in mm. Source: ISO 286-1.</summary>
+    public static double Factor(double size)
+    {
+        var above = Array.FindIndex(Ranges, r => size <= r);
+        if (size <= 0 || above < 0)
+        {
+            throw new ProblemException(new Problem("size", $"{size} mm lies outside the table.", "Give a size up to 500 mm."));
+        }
+
+        var mean = above == 0 ? Math.Sqrt(3) : Math.Sqrt(Ranges[above - 1] * Ranges[above]);
+        return (0.45 * Math.Cbrt(mean)) + (0.001 * mean);
+    }
+
+    /// <summary>Standard tolerance of a grade in µm, rounded as the standard rounds: to whole µm up to 60.</summary>
+    /// <param name="grade">IT 5 to 11.</param>
+    public static double Tolerance(int grade, double size) =>
+        Units.TryGetValue(grade, out var units)
+            ? Math.Round(units * Factor(size), MidpointRounding.AwayFromZero)
+            : throw new ProblemException(new Problem("grade", $"IT{grade} is not reckoned here.", "Give a grade from 5 to 11."));
+
+    /// <summary>
+    /// Interference of a rolling bearing's bore on a shaft in µm, from the measured shaft and the bearing's tolerance (Normal class, ISO 492:
+    /// bore 0/−10 µm at 18–30 mm, 0/−12 at 30–50; values from memory): least and most. Below nil is play.
+    /// </summary>
+    /// <param name="nominal">Nominal bore, mm.</param>
+    /// <param name="shaft">Measured shaft, mm.</param>
+    public static (double Least, double Most) OnShaft(double nominal, double shaft)
+    {
+        var depth =
+            nominal is > 18 and <= 30 ? 10
+            : nominal is > 30 and <= 50 ? 12
+            : nominal is > 10 and <= 18 ? 8
+            : throw new ProblemException(
+                new Problem("nominal", $"The tolerance of a bore of {nominal} mm is not known here.", "Take it from the bearing maker's table.")
+            );
+        var over = (shaft - nominal) * 1000;
+        return (over, over + depth);
+    }
+}
