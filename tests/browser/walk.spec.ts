@@ -161,7 +161,10 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await expect(page.getByRole('heading', { name: 'oil pickup and screen' })).toBeVisible();
     await page.getByRole('button', { name: /^Pickup screen blocked/ }).click();
     await page.getByRole('button', { name: /^3 severe/ }).click();
-    await expect(page.getByRole('main').getByText(/, severe/)).toBeVisible();
+    await page.getByRole('button', { name: 'Write it' }).click();
+    await expect(
+      page.getByRole('main').getByText('Pickup screen blocked, severe', { exact: true }),
+    ).toBeVisible();
     await stage(page, 'Trace');
     await expect.poll(() => causes.innerText()).not.toBe(before);
   });

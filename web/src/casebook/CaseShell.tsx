@@ -65,6 +65,8 @@ export function CaseShell() {
         const next = new URLSearchParams(p);
         if (value === null) next.delete(key);
         else next.set(key, value);
+        // A sign that was open belongs to the part that was.
+        if (key === 'part') next.delete('sign');
         return next;
       },
       { replace: true },

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { api, unwrap, type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/CaseShell';
@@ -148,6 +148,11 @@ function Capture({
   const map = mapOf(address, context);
   const { draft, set, settle } = useDraft(`look/${engineCase.id}/${address}/${sign.id}`, blankLook);
   const { one } = useFindings(context);
+  const alive = useRef(true);
+  useEffect(() => {
+    alive.current = true;
+    return () => void (alive.current = false);
+  }, []);
   const marks = engineCase.photoMarks
     .filter(stands)
     .filter(
@@ -156,8 +161,8 @@ function Capture({
   const record = (level: number) => {
     if (one.isPending) return;
     const { zones, marks: pointed, spot, note } = draft;
-    one.mutate(
-      {
+    one
+      .mutateAsync({
         place: address,
         sign: sign.id,
         seen: level > 0 ? 'present' : 'absent',
@@ -166,14 +171,16 @@ function Capture({
         note,
         zones: level > 0 ? zones : [],
         marks: level > 0 ? pointed : [],
-      },
-      {
-        onSuccess: () => {
+      })
+      .then(
+        () => {
           settle(blankLook);
-          onDone(level);
+          // Whoever has gone on to another part meanwhile is not called back.
+          if (alive.current) onDone(level);
         },
-      },
-    );
+        // Told below, from the mutation.
+        () => undefined,
+      );
   };
   return (
     <div className="sheet space-y-4 border-2 border-dye p-3 md:p-4">
