@@ -85,7 +85,8 @@ function crown(carbon, damage) {
   return `<g filter="url(#shade)"><circle cx="600" cy="450" r="360" fill="#a9abad"/></g>
     <radialGradient id="dome" cx="0.42" cy="0.36" r="0.75"><stop offset="0" stop-color="#dcdddc"/><stop offset="0.7" stop-color="#9fa2a5"/><stop offset="1" stop-color="#5e6164"/></radialGradient>
     <circle cx="600" cy="450" r="348" fill="url(#dome)"/>
-    <g clip-path="circle(344px at 600px 450px)"><circle cx="600" cy="450" r="330" fill="${carbon}" opacity="0.82" filter="url(#torn)"/>
+    <clipPath id="crown"><circle cx="600" cy="450" r="344"/></clipPath><g clip-path="url(#crown)"><circle cx="600" cy="450" r="360" fill="${carbon}" opacity="0.62"/>
+    <g filter="url(#speck)" fill="${carbon}" opacity="0.75">${Array.from({ length: 26 }, (_, i) => `<circle cx="${600 + 290 * Math.cos(i * 2.4) * Math.sqrt((i + 1) / 26)}" cy="${450 + 290 * Math.sin(i * 2.4) * Math.sqrt((i + 1) / 26)}" r="${34 + ((i * 29) % 46)}"/>`).join('')}</g>
     <circle cx="600" cy="450" r="340" fill="#000" filter="url(#cloth)" opacity="0.5"/></g>
     <path d="M600 250v-70M574 206l26-30 26 30" fill="none" stroke="#e8e6df" stroke-width="9" opacity="0.8"/>${damage}`;
 }

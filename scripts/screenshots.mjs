@@ -13,7 +13,6 @@ const views = [
   ['new-case', desk, () => '/new'],
   ['arrival', desk, (c) => `${c}/arrival`],
   ['strip', desk, (c, pump) => `${pump}/strip?step=bed-plate`],
-  ['strip-crank', desk, (c, pump) => `${pump}/strip?step=exhaust&help=crank`],
   ['index', desk, (c, pump) => `${pump}/index`],
   ['shelf', desk, () => '/stock'],
   ['part-drawer', desk, (c) => `${c}/gauge?part=R4U`],
@@ -28,7 +27,6 @@ const views = [
   ['dossier', desk, (c) => `${c}/dossier`],
   ['phone-look', phone, (c) => `${c}/look?part=C3&sign=bore-scratched`],
   ['phone-round', phone, (c) => `${c}/gauge?round=shell-wall`],
-  ['phone-trace', phone, (c) => `${c}/trace`],
   ['phone-strip', phone, (c, pump) => `${pump}/strip?step=bed-plate`],
 ];
 

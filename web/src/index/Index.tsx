@@ -31,7 +31,7 @@ export function Index() {
   const untagged = answers.section.cells.filter((c) => appear.has(c.address) && !tagged.has(c.address));
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
-      <div className="order-2 space-y-6 lg:order-1">
+      <div className="space-y-6">
         <Loose />
         <section>
           <h2 className="text-xl">Tagged parts, {parts.length}</h2>
@@ -67,7 +67,10 @@ export function Index() {
                 <thead className="text-sm text-soft">
                   <tr>
                     {['Part', 'Mark', 'Faces', 'Stamped', 'Where'].map((h) => (
-                      <th key={h} className="px-3 py-2">
+                      <th
+                        key={h}
+                        className={`px-3 py-2 ${h === 'Faces' || h === 'Stamped' ? 'hidden md:table-cell' : ''}`}
+                      >
                         {h}
                       </th>
                     ))}
@@ -92,10 +95,10 @@ export function Index() {
                           {methodWords[p.method].toLowerCase()}
                         </span>
                       </td>
-                      <td className="px-3">
+                      <td className="hidden px-3 md:table-cell">
                         {p.facing === 'unknown' ? '—' : facingWords[p.facing].toLowerCase()}
                       </td>
-                      <td className="fig px-3">{p.gradeStamped || '—'}</td>
+                      <td className="fig hidden px-3 md:table-cell">{p.gradeStamped || '—'}</td>
                       <td className="px-3">
                         {custodyText(p)}
                         {p.dueBack && <span className="text-soft">, due {day(p.dueBack)}</span>}
@@ -108,7 +111,7 @@ export function Index() {
           )}
         </section>
       </div>
-      <div className="order-1 space-y-5 lg:order-2">
+      <div className="space-y-5">
         <MateCheck caseId={engineCase.id} />
         <Labels />
         <Renumber />
