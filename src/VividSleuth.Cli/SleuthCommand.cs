@@ -3,6 +3,7 @@ using System.Text.Json;
 using VividSleuth.Core;
 using VividSleuth.Core.Cases;
 using VividSleuth.Core.Dossier;
+using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
@@ -35,6 +36,9 @@ public static class SleuthCommand
             )
         );
         root.Subcommands.Add(Sub("plan", "The order of the strip.", output, errors, WritePlan, a => a.Strip));
+        root.Subcommands.Add(Sub("sheet", "All figures as a table (CSV).", output, errors, WriteSheet, a => a.Gauge));
+        root.Subcommands.Add(Reckon(output, errors));
+        root.Subcommands.Add(SimulatedGaugeCommand.Build(output));
         var schema = new Command("schema", "Print the JSON Schema of a case file.");
         schema.SetAction(_ =>
         {
@@ -91,6 +95,73 @@ public static class SleuthCommand
         return command;
     }
 
+    /// <summary>A bench reckoner: sleuth reckon ratio bore=88 stroke=80 …; figures left out are those of its example.</summary>
+    private static Command Reckon(TextWriter output, TextWriter errors)
+    {
+        var id = new Argument<string?>("id") { Description = "Which reckoner; without it they are listed.", Arity = ArgumentArity.ZeroOrOne };
+        var figures = new Argument<string[]>("figures") { Description = "name=figure, as typed at the bench.", Arity = ArgumentArity.ZeroOrMore };
+        var command = new Command("reckon", "One formula of the bench, without a case.");
+        command.Arguments.Add(id);
+        command.Arguments.Add(figures);
+        command.SetAction(parsed =>
+        {
+            if (parsed.GetValue(id) is not { } asked)
+            {
+                foreach (var r in BenchReckoners.All)
+                {
+                    output.WriteLine($"{r.Id, -18} {r.Name} ({string.Join(", ", r.Inputs.Select(i => $"{i.Id}={i.Example}"))})");
+                }
+
+                return 0;
+            }
+
+            if (BenchReckoners.Find(asked) is not { } reckoner)
+            {
+                errors.WriteLine($"There is no reckoner “{asked}”. Run sleuth reckon without a name for the list.");
+                return 2;
+            }
+
+            var typed = reckoner.Inputs.ToDictionary(i => i.Id, i => i.Example, StringComparer.Ordinal);
+            foreach (var figure in parsed.GetValue(figures) ?? [])
+            {
+                var at = figure.IndexOf('=', StringComparison.Ordinal);
+                if (at < 1 || !typed.ContainsKey(figure[..at]))
+                {
+                    errors.WriteLine($"“{figure}” is not asked for. Give {string.Join(", ", typed.Keys)} as name=figure.");
+                    return 2;
+                }
+
+                typed[figure[..at]] = figure[(at + 1)..];
+            }
+
+            try
+            {
+                foreach (var result in reckoner.Reckon(typed))
+                {
+                    var value = result.Value is { } v
+                        ? $"{Math.Round(v, result.Places)} {QuantityParser.BaseUnit(result.Quantity).Replace("x", "", StringComparison.Ordinal)} "
+                        : "";
+                    output.WriteLine($"{result.Name}: {value}{result.Words}".TrimEnd());
+                }
+
+                output.WriteLine($"{reckoner.Formula}. Source: {reckoner.Source}.");
+                return 0;
+            }
+            catch (ProblemException e)
+            {
+                errors.WriteLine($"{e.Problems[0].Field}: {e.Problems[0]}");
+                return 2;
+            }
+        });
+        return command;
+    }
+
+    private static int WriteSheet(CaseAnswers answers, TextWriter output)
+    {
+        output.Write(GaugeTables.SheetCsv(answers.Gauge));
+        return 0;
+    }
+
     private static int WriteTrace(CaseAnswers answers, TextWriter output)
     {
         var trace = answers.Trace;
@@ -125,11 +196,21 @@ public static class SleuthCommand
 
     private static int WriteCheck(CaseAnswers answers, TextWriter output)
     {
-        foreach (var figure in answers.Gauge.Figures.Where(f => f.Conformity is not null))
+        var judged = answers.Gauge.Figures.Where(f => f.Conformity is not null).ToArray();
+        foreach (var figure in judged.Where(f => f.Conformity != Conformity.Inside))
         {
             var limit = figure.Limit!;
             var stands = limit.IsRuleOfThumb ? $"{figure.Conformity} the rule of thumb" : $"{figure.Conformity} {limit.SourceText}";
-            output.WriteLine($"{figure.Place, -4} {figure.Name}: {figure.Value:0.000} ± {figure.Expanded:0.000}  {stands}");
+            var unit = QuantityParser.BaseUnit(figure.Quantity);
+            output.WriteLine(
+                $"{figure.Place, -4} {figure.Name}: {figure.Value:0.000} ± {figure.Expanded:0.000} {unit}  {stands}. {figure.Decides}".TrimEnd()
+            );
+        }
+
+        output.WriteLine($"{judged.Count(f => f.Conformity == Conformity.Inside)} of {judged.Length} figures inside their limit or rule of thumb.");
+        foreach (var plan in answers.Gauge.Machining)
+        {
+            output.WriteLine(plan.Words);
         }
 
         foreach (var line in answers.Compression.Says.Concat(answers.Gauge.Notes))

@@ -118,6 +118,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
         {
             e.ToTable("instruments");
             e.Property(i => i.Id).ValueGeneratedNever();
+            e.Property(i => i.Version).IsConcurrencyToken();
             e.HasIndex(i => i.Name).IsUnique();
         });
         builder.Entity<Change>(e =>
@@ -134,6 +135,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
             e.Property(x => x.Id).ValueGeneratedNever();
             e.Property(x => x.Version).IsConcurrencyToken();
             AsJson(e.Property(x => x.KeepingBySet));
+            AsJson(e.Property(x => x.Schools));
         });
         builder.Entity<Lesson>(e =>
         {

@@ -23,6 +23,8 @@ const Trace = lazy(() => import('./trace/Trace').then((m) => ({ default: m.Trace
 const Verdict = lazy(() => import('./verdict/Verdict').then((m) => ({ default: m.Verdict })));
 const Stock = lazy(() => import('./shop/Stock').then((m) => ({ default: m.Stock })));
 const Ways = lazy(() => import('./shop/Ways').then((m) => ({ default: m.Ways })));
+const Instruments = lazy(() => import('./shop/Instruments').then((m) => ({ default: m.Instruments })));
+const Reckoners = lazy(() => import('./gauge/Reckoners').then((m) => ({ default: m.Reckoners })));
 const Dossier = lazy(() => import('./dossier/Dossier').then((m) => ({ default: m.Dossier })));
 
 document.documentElement.dataset.theme = localStorage.getItem('theme') ?? 'light';
@@ -43,6 +45,9 @@ createRoot(document.getElementById('root')!).render(
               <Route path="new" element={<NewCase />} />
               <Route path="stock" element={<Stock />} />
               <Route path="shop" element={<Ways />} />
+              <Route path="instruments" element={<Instruments />} />
+              <Route path="reckon" element={<Reckoners />} />
+              <Route path="reckon/:reckoner" element={<Reckoners />} />
               <Route path="atlas" element={<Atlas />} />
               <Route path="atlas/:sign" element={<Atlas />} />
               <Route path="cases/:id" element={<CaseShell />}>

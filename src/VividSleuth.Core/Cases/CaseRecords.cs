@@ -475,6 +475,14 @@ public sealed class Debris : CaseRecord
     public string Note { get; set; } = "";
 }
 
+public enum Phase
+{
+    AsFound,
+
+    /// <summary>After machining, cleaning or fitting.</summary>
+    AfterWork,
+}
+
 /// <summary>A measurement. What was typed stays as typed; a correction is a new reading that names the old one.</summary>
 public sealed class Reading : CaseRecord
 {
@@ -482,9 +490,17 @@ public sealed class Reading : CaseRecord
 
     public string Characteristic { get; set; } = "";
 
+    /// <summary>Level or station on the part, by the characteristic's names; empty where nobody said.</summary>
+    public string Station { get; set; } = "";
+
+    /// <summary>Direction, by the characteristic's names; empty where nobody said.</summary>
+    public string Direction { get; set; } = "";
+
+    public Phase Phase { get; set; }
+
     public string Typed { get; set; } = "";
 
-    /// <summary>Value in the base unit of its quantity: mm, kPa, g or degrees. Worked out from what was typed.</summary>
+    /// <summary>Value in the base unit of its quantity: mm, kPa, g, degrees … Worked out from what was typed.</summary>
     public decimal Value { get; set; }
 
     /// <summary>The unit that was typed or set.</summary>
@@ -494,6 +510,12 @@ public sealed class Reading : CaseRecord
 
     /// <summary>Temperature of the part in °C when it was measured; null when nobody looked.</summary>
     public decimal? Temperature { get; set; }
+
+    /// <summary>Temperature of the instrument in °C; null when nobody looked.</summary>
+    public decimal? GaugeTemperature { get; set; }
+
+    /// <summary>Who read it off, where another typed it.</summary>
+    public string ReadBy { get; set; } = "";
 
     /// <summary>Id of the reading that this one corrects.</summary>
     public Guid? Corrects { get; set; }
@@ -511,12 +533,21 @@ public sealed class Limit : CaseRecord
 {
     public string Characteristic { get; set; } = "";
 
+    /// <summary>Kind of part for which it holds; empty is every kind on which it is measured.</summary>
+    public string On { get; set; } = "";
+
     /// <summary>Size when new at standard grade.</summary>
     public decimal? Nominal { get; set; }
 
     public decimal? Least { get; set; }
 
     public decimal? Most { get; set; }
+
+    /// <summary>How far it may wear before it goes; of what wears larger a most, of what wears smaller a least.</summary>
+    public decimal? Wear { get; set; }
+
+    /// <summary>Unit in which it was typed.</summary>
+    public string Unit { get; set; } = "";
 
     public LimitSource Source { get; set; }
 

@@ -52,10 +52,17 @@ public sealed record CaseAnswers(
 )
 {
     /// <param name="today">The day by which a part sent out is overdue.</param>
-    public static CaseAnswers Of(EngineCase engineCase, KnowledgeBase knowledge, IReadOnlyList<Instrument> instruments, DateOnly today)
+    /// <param name="schools">How the shop does what practitioners disagree about; null takes the usual.</param>
+    public static CaseAnswers Of(
+        EngineCase engineCase,
+        KnowledgeBase knowledge,
+        IReadOnlyList<Instrument> instruments,
+        DateOnly today,
+        Schools? schools = null
+    )
     {
         var table = new AddressTable(Engine.From(engineCase.Layout));
-        var gauge = new SheetBuilder(engineCase, table, knowledge, instruments).Build();
+        var gauge = new SheetBuilder(engineCase, table, knowledge, instruments, schools).Build();
         var strip = StripPlanner.Plan(engineCase, table, knowledge);
         var trace = Tracer.Answer(engineCase, table, knowledge, gauge.Signs);
         return new CaseAnswers(

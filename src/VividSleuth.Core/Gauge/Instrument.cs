@@ -1,5 +1,33 @@
 namespace VividSleuth.Core.Gauge;
 
+public enum InstrumentKind
+{
+    OutsideMicrometer,
+    BallMicrometer,
+    InsideMicrometer,
+    BoreGauge,
+    DepthMicrometer,
+    Caliper,
+    FeelerGauge,
+    PlasticStrip,
+    DialIndicator,
+    Scales,
+    PressureGauge,
+    Manometer,
+    Protractor,
+    Burette,
+    SpringTester,
+    Thermometer,
+    StraightEdge,
+    Rule,
+    Tachometer,
+
+    /// <summary>A method of the shop's own, such as a bar and feelers, with a doubt of its own.</summary>
+    HomeMade,
+
+    Other,
+}
+
 /// <summary>A measuring instrument of the shop.</summary>
 public sealed class Instrument
 {
@@ -8,11 +36,119 @@ public sealed class Instrument
     /// <summary>What the shop calls it; unique in the shop.</summary>
     public string Name { get; set; } = "";
 
-    /// <summary>Smallest step it shows, in the base unit of what it measures (mm, kPa, g, degrees).</summary>
+    public InstrumentKind Kind { get; set; } = InstrumentKind.Other;
+
+    public Quantity Quantity { get; set; }
+
+    /// <summary>Smallest step it shows, in the base unit of what it measures (mm, kPa, g, degrees …).</summary>
     public decimal Resolution { get; set; }
 
     /// <summary>Greatest error the maker or the calibration allows, ±, in the same unit.</summary>
     public decimal PermissibleError { get; set; }
 
+    /// <summary>
+    /// The instrument with which this one is set or read before each use: a bore gauge or inside micrometer used to transfer a size. Its
+    /// own error is then that of the transfer only, and the other's error comes in with it.
+    /// </summary>
+    public string SetWith { get; set; } = "";
+
+    public DateOnly? Calibrated { get; set; }
+
     public DateOnly? CalibrationDue { get; set; }
+
+    /// <summary>How it is used; of a home-made method how it is done and where its doubt comes from.</summary>
+    public string Method { get; set; } = "";
+
+    public int Version { get; set; }
+
+    public DateTimeOffset At { get; set; }
+
+    public string By { get; set; } = "";
+
+    public DateTimeOffset? WithdrawnAt { get; set; }
+
+    /// <summary>What is wrong with it as an entry.</summary>
+    public IEnumerable<Problem> Check()
+    {
+        if (string.IsNullOrWhiteSpace(Name))
+        {
+            yield return new Problem("name", "The instrument has no name.", "Write what the shop calls it.");
+        }
+
+        if (Resolution <= 0)
+        {
+            yield return new Problem("resolution", "An instrument shows steps of some size.", "Give its smallest step.");
+        }
+
+        if (PermissibleError < 0 || (PermissibleError == 0 && SetWith.Length == 0))
+        {
+            yield return new Problem(
+                "permissibleError",
+                "No instrument is free of error.",
+                "Give the greatest error from its certificate or the maker's table; where there is neither, one step of its scale."
+            );
+        }
+
+        if (Kind == InstrumentKind.HomeMade && string.IsNullOrWhiteSpace(Method))
+        {
+            yield return new Problem("method", "A method of your own needs telling.", "Write how it is done and where its doubt comes from.");
+        }
+
+        if (SetWith.Equals(Name, StringComparison.OrdinalIgnoreCase) && Name.Length > 0)
+        {
+            yield return new Problem("setWith", "An instrument is not set with itself.", "Choose the one that it is set with, or none.");
+        }
+
+        if (Calibrated > CalibrationDue)
+        {
+            yield return new Problem("calibrationDue", "Due before it was calibrated.", "Correct one of the two days.");
+        }
+    }
+}
+
+/// <summary>What speaks against an instrument for a task.</summary>
+/// <param name="Serious">True when the reading will decide nothing.</param>
+public sealed record Unsuited(string Words, bool Serious);
+
+/// <summary>Whether an instrument is fit for what it is to decide.</summary>
+public static class Suitability
+{
+    /// <summary>
+    /// Warns by the usual rule of thumb that the doubt should not take more than a tenth to a quarter of the tolerance (common practice;
+    /// the decision itself follows ISO 14253-1), by the kind of instrument, and by its calibration.
+    /// </summary>
+    /// <param name="tolerance">Width between the limits, base unit; null where there are none.</param>
+    public static IEnumerable<Unsuited> Of(Instrument instrument, Knowledge.CharacteristicEntry characteristic, double? tolerance, DateOnly today)
+    {
+        if (
+            characteristic.By.Count > 0
+            && !characteristic.By.Contains(instrument.Kind)
+            && instrument.Kind is not (InstrumentKind.HomeMade or InstrumentKind.Other)
+        )
+        {
+            yield return new Unsuited($"{instrument.Name} is not what this is usually measured with ({characteristic.With}).", false);
+        }
+
+        var expanded = 2 * Uncertainty.OfReading((double)instrument.Resolution, (double)instrument.PermissibleError);
+        if (tolerance is { } t and > 0)
+        {
+            var share = 2 * expanded / t;
+            if (share > 1)
+            {
+                yield return new Unsuited(
+                    $"Too coarse: ±{expanded:0.####} is wider than the tolerance of {t:0.####}. It can only say outside.",
+                    true
+                );
+            }
+            else if (share > 0.25)
+            {
+                yield return new Unsuited($"Coarse for this: its doubt takes {share:0%} of the tolerance of {t:0.####}.", false);
+            }
+        }
+
+        if (instrument.CalibrationDue < today)
+        {
+            yield return new Unsuited($"Calibration was due on {instrument.CalibrationDue:d MMMM yyyy}.", false);
+        }
+    }
 }

@@ -17,6 +17,30 @@ public enum Quantity
 
     /// <summary>Base unit degree.</summary>
     Angle,
+
+    /// <summary>Base unit cm³.</summary>
+    Volume,
+
+    /// <summary>Base unit N.</summary>
+    Force,
+
+    /// <summary>Base unit N·m.</summary>
+    Torque,
+
+    /// <summary>Base unit revolutions (or strokes) per minute.</summary>
+    Speed,
+
+    /// <summary>Base unit °C.</summary>
+    Temperature,
+
+    /// <summary>Base unit mPa·s.</summary>
+    Viscosity,
+
+    /// <summary>Base unit per cent.</summary>
+    Share,
+
+    /// <summary>No unit: a ratio or a count.</summary>
+    Ratio,
 }
 
 /// <summary>A figure as a person typed it, understood.</summary>
@@ -34,29 +58,59 @@ public static partial class QuantityParser
 {
     private const int LongestEntry = 24;
 
-    /// <summary>Units with their size in the base unit; all exact by definition (1 in = 25.4 mm, 1 lbf/in² from the pound and g).</summary>
-    private static readonly Dictionary<string, (Quantity Quantity, decimal Size)> Units = new(StringComparer.OrdinalIgnoreCase)
+    /// <summary>
+    /// Units with their size in the base unit and, of temperatures, where they begin. Exact by definition (1 in = 25.4 mm, the pound and
+    /// standard gravity) but for the inch of water, which is the conventional one of 249.08891 Pa.
+    /// </summary>
+    private static readonly Dictionary<string, (Quantity Quantity, decimal Size, decimal From)> Units = new(StringComparer.OrdinalIgnoreCase)
     {
-        ["mm"] = (Quantity.Length, 1m),
-        ["cm"] = (Quantity.Length, 10m),
-        ["µm"] = (Quantity.Length, 0.001m),
-        ["um"] = (Quantity.Length, 0.001m),
-        ["micron"] = (Quantity.Length, 0.001m),
-        ["in"] = (Quantity.Length, 25.4m),
-        ["inch"] = (Quantity.Length, 25.4m),
-        ["\""] = (Quantity.Length, 25.4m),
-        ["thou"] = (Quantity.Length, 0.0254m),
-        ["tenths"] = (Quantity.Length, 0.00254m),
-        ["tenth"] = (Quantity.Length, 0.00254m),
-        ["kPa"] = (Quantity.Pressure, 1m),
-        ["bar"] = (Quantity.Pressure, 100m),
-        ["MPa"] = (Quantity.Pressure, 1000m),
-        ["psi"] = (Quantity.Pressure, 6.894757293168m),
-        ["g"] = (Quantity.Mass, 1m),
-        ["kg"] = (Quantity.Mass, 1000m),
-        ["oz"] = (Quantity.Mass, 28.349523125m),
-        ["deg"] = (Quantity.Angle, 1m),
-        ["°"] = (Quantity.Angle, 1m),
+        ["mm"] = (Quantity.Length, 1m, 0),
+        ["in"] = (Quantity.Length, 25.4m, 0),
+        ["thou"] = (Quantity.Length, 0.0254m, 0),
+        ["tenths"] = (Quantity.Length, 0.00254m, 0),
+        ["µm"] = (Quantity.Length, 0.001m, 0),
+        ["hundredths mm"] = (Quantity.Length, 0.01m, 0),
+        ["hundredth mm"] = (Quantity.Length, 0.01m, 0),
+        ["cm"] = (Quantity.Length, 10m, 0),
+        ["um"] = (Quantity.Length, 0.001m, 0),
+        ["micron"] = (Quantity.Length, 0.001m, 0),
+        ["microns"] = (Quantity.Length, 0.001m, 0),
+        ["inch"] = (Quantity.Length, 25.4m, 0),
+        ["\""] = (Quantity.Length, 25.4m, 0),
+        ["tenth"] = (Quantity.Length, 0.00254m, 0),
+        ["kPa"] = (Quantity.Pressure, 1m, 0),
+        ["bar"] = (Quantity.Pressure, 100m, 0),
+        ["psi"] = (Quantity.Pressure, 6.894757293168m, 0),
+        ["MPa"] = (Quantity.Pressure, 1000m, 0),
+        ["mbar"] = (Quantity.Pressure, 0.1m, 0),
+        ["inH2O"] = (Quantity.Pressure, 0.24908891m, 0),
+        ["mmH2O"] = (Quantity.Pressure, 0.00980665m, 0),
+        ["g"] = (Quantity.Mass, 1m, 0),
+        ["kg"] = (Quantity.Mass, 1000m, 0),
+        ["oz"] = (Quantity.Mass, 28.349523125m, 0),
+        ["lb"] = (Quantity.Mass, 453.59237m, 0),
+        ["deg"] = (Quantity.Angle, 1m, 0),
+        ["°"] = (Quantity.Angle, 1m, 0),
+        ["cm³"] = (Quantity.Volume, 1m, 0),
+        ["cc"] = (Quantity.Volume, 1m, 0),
+        ["ml"] = (Quantity.Volume, 1m, 0),
+        ["cuin"] = (Quantity.Volume, 16.387064m, 0),
+        ["N"] = (Quantity.Force, 1m, 0),
+        ["kN"] = (Quantity.Force, 1000m, 0),
+        ["lbf"] = (Quantity.Force, 4.4482216152605m, 0),
+        ["kgf"] = (Quantity.Force, 9.80665m, 0),
+        ["Nm"] = (Quantity.Torque, 1m, 0),
+        ["ftlb"] = (Quantity.Torque, 1.3558179483314004m, 0),
+        ["inlb"] = (Quantity.Torque, 0.1129848290276167m, 0),
+        ["rpm"] = (Quantity.Speed, 1m, 0),
+        ["°C"] = (Quantity.Temperature, 1m, 0),
+        ["C"] = (Quantity.Temperature, 1m, 0),
+        ["°F"] = (Quantity.Temperature, 5m / 9m, -160m / 9m),
+        ["F"] = (Quantity.Temperature, 5m / 9m, -160m / 9m),
+        ["mPas"] = (Quantity.Viscosity, 1m, 0),
+        ["cP"] = (Quantity.Viscosity, 1m, 0),
+        ["%"] = (Quantity.Share, 1m, 0),
+        ["x"] = (Quantity.Ratio, 1m, 0),
     };
 
     /// <summary>Reads an entry.</summary>
@@ -67,6 +121,11 @@ public static partial class QuantityParser
     public static TypedQuantity Parse(string typed, Quantity quantity, string setUnit)
     {
         var text = typed.Trim();
+        if (quantity == Quantity.Length && Barrel().Match(text) is { Success: true } barrel && text.Length <= LongestEntry)
+        {
+            return OfBarrel(barrel, setUnit);
+        }
+
         var match = text.Length <= LongestEntry ? Entry().Match(text) : Match.Empty;
         if (!match.Success)
         {
@@ -74,17 +133,15 @@ public static partial class QuantityParser
         }
 
         var unit = match.Groups["unit"].Value is { Length: > 0 } given ? given : setUnit;
-        if (unit.StartsWith("hundredth", StringComparison.OrdinalIgnoreCase))
+        unit = string.Join(' ', unit.Split(' ', StringSplitOptions.RemoveEmptyEntries));
+        if (unit.Equals("hundredth", StringComparison.OrdinalIgnoreCase) || unit.Equals("hundredths", StringComparison.OrdinalIgnoreCase))
         {
             throw Refuse("Hundredths of an inch or of a millimetre?", "Type it as 0.02 mm or .020 in.");
         }
 
         if (!Units.TryGetValue(unit, out var known))
         {
-            throw Refuse(
-                $"“{unit}” is not a unit known here.",
-                $"Use {string.Join(", ", Units.Where(u => u.Value.Quantity == quantity).Select(u => u.Key).Take(6))}."
-            );
+            throw Refuse($"“{unit}” is not a unit known here.", $"Use {string.Join(", ", UnitsOf(quantity).Take(6))}.");
         }
 
         if (known.Quantity != quantity)
@@ -94,14 +151,46 @@ public static partial class QuantityParser
 
         var sign = match.Groups["sign"].Value;
         var (number, step) = match.Groups["fraction"].Success ? Fraction(match) : Decimal(match.Groups["decimal"].Value);
-        var value = (sign == "-" ? -number : number) * known.Size;
+        // A frosty shed is below nil and counts from no nominal.
+        var relative = sign.Length > 0 && quantity != Quantity.Temperature;
+        var value = ((sign == "-" ? -number : number) * known.Size) + known.From;
         return Math.Abs(value) > 1_000_000m
             ? throw Refuse($"“{typed}” is far beyond any part of an engine.", "Check the figure and the unit.")
-            : new TypedQuantity(value, unit, sign.Length > 0, step * known.Size);
+            : new TypedQuantity(value, unit, relative, step * known.Size);
     }
 
     /// <summary>A value of the base unit in another unit, exactly.</summary>
-    public static decimal InUnit(decimal value, string unit) => value / Units[unit].Size;
+    public static decimal InUnit(decimal value, string unit) => (value - Units[unit].From) / Units[unit].Size;
+
+    /// <summary>Units in which a quantity may be typed; the first is the base unit.</summary>
+    public static IEnumerable<string> UnitsOf(Quantity quantity) => Units.Where(u => u.Value.Quantity == quantity).Select(u => u.Key);
+
+    /// <summary>Unit in which values of a quantity are kept.</summary>
+    public static string BaseUnit(Quantity quantity) => UnitsOf(quantity).First();
+
+    /// <summary>
+    /// A barrel micrometer as it is read: where its range begins, lines bare on the sleeve, division of the barrel, line of the vernier:
+    /// 2|3|22|0. In inch a sleeve line is 0.025, a division 0.001 and a vernier line 0.0001; in mm 0.5, 0.01 and 0.001. Common practice.
+    /// </summary>
+    private static TypedQuantity OfBarrel(Match match, string setUnit)
+    {
+        var inch = Units.TryGetValue(setUnit, out var set) && set.Size is 25.4m or 0.0254m or 0.00254m;
+        var (line, division, fine, divisions) = inch ? (0.025m, 0.001m, 0.0001m, 25) : (0.5m, 0.01m, 0.001m, 50);
+        int Count(string group) => match.Groups[group].Value is { Length: > 0 } t ? int.Parse(t, CultureInfo.InvariantCulture) : 0;
+        if (Count("divisions") >= divisions)
+        {
+            throw Refuse($"The barrel has {divisions} divisions; {Count("divisions")} is past them.", "Read the line on the barrel again.");
+        }
+
+        if (Count("fine") > 9)
+        {
+            throw Refuse("The vernier has ten lines, 0 to 9.", "Read the line that meets another again.");
+        }
+
+        var value = Count("start") + (Count("lines") * line) + (Count("divisions") * division) + (Count("fine") * fine);
+        var size = inch ? 25.4m : 1m;
+        return new TypedQuantity(value * size, inch ? "in" : "mm", false, (match.Groups["fine"].Success ? fine : division) * size);
+    }
 
     public static bool IsUnit(string unit, Quantity quantity) => Units.TryGetValue(unit, out var known) && known.Quantity == quantity;
 
@@ -148,6 +237,14 @@ public static partial class QuantityParser
             Quantity.Pressure => "a pressure",
             Quantity.Mass => "a weight",
             Quantity.Angle => "an angle",
+            Quantity.Volume => "a volume",
+            Quantity.Force => "a force",
+            Quantity.Torque => "a torque",
+            Quantity.Speed => "a speed",
+            Quantity.Temperature => "a temperature",
+            Quantity.Viscosity => "a viscosity",
+            Quantity.Share => "a share",
+            Quantity.Ratio => "a ratio",
             _ => throw new ArgumentOutOfRangeException(nameof(quantity)),
         };
 
@@ -156,8 +253,14 @@ public static partial class QuantityParser
     private static ProblemException Refuse(string text, string remedy) => new(new Problem("typed", text, remedy));
 
     [GeneratedRegex(
-        @"^(?<sign>[+-])?\s*(?:(?<fraction>(?:(?<whole>[0-9]{1,3})(?:\s+|-))?(?<top>[0-9]{1,2})/(?<bottom>[0-9]{1,2}))|(?<decimal>[0-9]{1,9}(?:[.,][0-9]{0,7})?|[.,][0-9]{1,7}))\s*(?<unit>[a-zµ°""]+)?$",
+        @"^(?<sign>[+-])?\s*(?:(?<fraction>(?:(?<whole>[0-9]{1,3})(?:\s+|-))?(?<top>[0-9]{1,2})/(?<bottom>[0-9]{1,2}))|(?<decimal>[0-9]{1,9}(?:[.,][0-9]{0,7})?|[.,][0-9]{1,7}))\s*(?<unit>[a-zµ°""%][a-z0-9µ³°]*(?:\s+mm)?)?$",
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     )]
     private static partial Regex Entry();
+
+    [GeneratedRegex(
+        @"^(?<start>[0-9]{1,3})\s*\|\s*(?<lines>[0-9]{1,2})\s*\|\s*(?<divisions>[0-9]{1,2})(?:\s*\|\s*(?<fine>[0-9]{1,2}))?$",
+        RegexOptions.CultureInvariant
+    )]
+    private static partial Regex Barrel();
 }

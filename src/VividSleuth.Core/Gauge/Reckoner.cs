@@ -82,6 +82,19 @@ public sealed record Material(string Name, double Expansion)
     public static Material Bronze { get; } = new("bronze", 18e-6);
 
     public static IReadOnlyList<Material> All { get; } = [Steel, CastIron, Aluminium, Bronze];
+
+    /// <summary>What a kind of part is usually made of. Common practice, no source; a budget names what was taken.</summary>
+    public static Material Of(string kind, Arrival.EngineLayout layout) =>
+        kind switch
+        {
+            "piston" or "oil-pump" or "inlet-manifold" => Aluminium,
+            "head" or "crankcase" or "case-half" or "cam-cap" => layout.Cooling == Arrival.Cooling.Air || layout.Case == Arrival.CaseBuild.Split
+                ? Aluminium
+                : CastIron,
+            "bore" or "liner" or "barrel" or "camshaft" or "lobe-inlet" or "lobe-exhaust" or "flywheel" => CastIron,
+            "small-end" or "guide-inlet" or "guide-exhaust" => Bronze,
+            _ => Steel,
+        };
 }
 
 /// <summary>

@@ -1,13 +1,16 @@
 namespace VividSleuth.Core.Gauge;
 
-/// <summary>A reading that looks like a slip of unit or decimal point, with the likely meaning to ask about.</summary>
+/// <summary>A reading that looks like a slip, with the likely meaning to ask about.</summary>
 public sealed record Question(string Text, decimal Likely);
 
-/// <summary>Notices entries off by a known factor against the size expected. It asks; it never alters.</summary>
+/// <summary>Notices entries off by a known factor or a swapped pair of digits against the size expected. It asks; it never alters.</summary>
 public static class Suspicion
 {
     /// <summary>A used part is within a tenth of its size; a slip lands within that of the size times the factor.</summary>
     private const double Near = 0.1;
+
+    /// <summary>Fellows measured alike lie within this share of their size of each other, worn or not; common practice, no source.</summary>
+    private const double Alike = 0.004;
 
     private static readonly (double Factor, string Words)[] Slips =
     [
@@ -24,28 +27,88 @@ public static class Suspicion
     /// <param name="value">The value read, base unit.</param>
     /// <param name="expected">Nominal size or the median of its fellows, base unit; null where nothing is expected.</param>
     /// <param name="tolerant">True for gaps and clearances, which may well be several times another.</param>
-    public static Question? Of(decimal value, decimal? expected, bool tolerant = false)
+    /// <param name="typed">What was typed, for a look at its digits.</param>
+    /// <param name="least">Least that any engine has; null where nobody says.</param>
+    /// <param name="most">Most that any engine has.</param>
+    /// <param name="inBase">Turns the digits of an entry into the base unit, as the entry itself was read.</param>
+    public static Question? Of(
+        decimal value,
+        decimal? expected,
+        bool tolerant = false,
+        string typed = "",
+        decimal? least = null,
+        decimal? most = null,
+        Func<string, decimal?>? inBase = null
+    )
     {
-        if (expected is not { } size || size <= 0)
-        {
-            return null;
-        }
-
-        if (value <= 0)
+        if ((value < 0 || (value == 0 && !tolerant)) && (least is null || least >= 0))
         {
             return new Question("A size is more than nothing. Was the sign meant?", Math.Abs(value));
         }
 
-        var ratio = (double)(value / size);
-        foreach (var (factor, words) in Slips)
+        if (expected is { } size && size > 0)
         {
-            if (!tolerant && Math.Abs((ratio / factor) - 1) <= Near)
+            var ratio = (double)(value / size);
+            foreach (var (factor, words) in Slips)
             {
-                return new Question($"This looks {words}: about {size:0.###} was expected.", value / (decimal)factor);
+                if (!tolerant && Math.Abs((ratio / factor) - 1) <= Near)
+                {
+                    return new Question($"This looks {words}: about {size:0.###} was expected.", value / (decimal)factor);
+                }
+            }
+
+            if (!tolerant && Math.Abs(ratio - 1) > Alike && inBase is not null && Swapped(typed, size, inBase) is { } swapped)
+            {
+                return new Question($"Two digits may be swapped: about {size:0.###} was expected.", swapped);
+            }
+
+            var far = tolerant ? ratio is < 0.05 or > 20 : Math.Abs(ratio - 1) > Near;
+            if (far)
+            {
+                return new Question($"This is far from the {size:0.###} expected.", value);
             }
         }
 
-        var far = tolerant ? ratio is < 0.05 or > 20 : Math.Abs(ratio - 1) > Near;
-        return far ? new Question($"This is far from the {size:0.###} expected.", value) : null;
+        if (least is { } l && value < l)
+        {
+            return new Question($"No engine has less than {l:0.###} here.", Guess(value, l, most));
+        }
+
+        return most is { } m && value > m ? new Question($"No engine has more than {m:0.###} here.", Guess(value, least, m)) : null;
+    }
+
+    /// <summary>The factor of a slip that brings a value between what engines have, if there is just one.</summary>
+    private static decimal Guess(decimal value, decimal? least, decimal? most)
+    {
+        var fits = Slips.Select(s => value / (decimal)s.Factor).Where(v => (least is not { } l || v >= l) && (most is not { } m || v <= m)).ToArray();
+        return fits.Length == 1 ? fits[0] : value;
+    }
+
+    /// <summary>The entry with two neighbouring digits exchanged, where that brings it to its fellows and nothing else does so well.</summary>
+    private static decimal? Swapped(string typed, decimal expected, Func<string, decimal?> inBase)
+    {
+        decimal? best = null;
+        for (var i = 0; i + 1 < typed.Length; i++)
+        {
+            // Over the point too: 71.48 for 74.18 is a swap of 1 and 4.
+            var j = typed[i + 1] is '.' or ',' ? i + 2 : i + 1;
+            if (j >= typed.Length || !char.IsAsciiDigit(typed[i]) || !char.IsAsciiDigit(typed[j]) || typed[i] == typed[j])
+            {
+                continue;
+            }
+
+            var letters = typed.ToCharArray();
+            (letters[i], letters[j]) = (letters[j], letters[i]);
+            if (
+                inBase(new string(letters)) is { } value
+                && Math.Abs((double)((value / expected) - 1)) <= Alike / 4
+                && (best is null || Math.Abs(value - expected) < Math.Abs(best.Value - expected))
+            )
+            {
+                best = value;
+            }
+        }
+
+        return best;
     }
 }

@@ -1,3 +1,4 @@
+using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Strip;
@@ -231,13 +232,36 @@ public sealed class KnowledgeBase
             foreach (var characteristic in Characteristics)
             {
                 Kinds(characteristic, characteristic.On);
+                Need(characteristic, characteristic.On.Count > 0, $"“{characteristic.Id}” is measured on nothing.", "Give the kinds of part.");
+                Need(
+                    characteristic,
+                    characteristic.Derived || (characteristic.With.Length > 0 && characteristic.How.Length > 0 && characteristic.Spoils.Length > 0),
+                    $"“{characteristic.Id}” does not say with what, how, or what spoils it.",
+                    "Say all three."
+                );
+                Need(
+                    characteristic,
+                    characteristic.Unit.Length == 0 || QuantityParser.IsUnit(characteristic.Unit, characteristic.Quantity),
+                    $"“{characteristic.Id}” is told in “{characteristic.Unit}”, which does not fit.",
+                    "Use a unit of its quantity."
+                );
+                foreach (var term in characteristic.Ways.SelectMany(w => w))
+                {
+                    Kinds(characteristic, term.On);
+                    Need(
+                        characteristic,
+                        characteristics.Contains(term.Of) && (term.On.Count == 1 || term.On.Count == characteristic.On.Count),
+                        $"“{characteristic.Id}” is a sum of the unknown “{term.Of}”, or of kinds that do not pair.",
+                        "Use an id from characteristics/, and one kind or as many as the sum is on."
+                    );
+                }
             }
 
             foreach (var rule in Rules)
             {
                 Need(
                     rule,
-                    characteristics.Contains(rule.Characteristic) && characteristics.Contains(rule.Of),
+                    characteristics.Contains(rule.Characteristic) && (rule.Of.Length == 0 || characteristics.Contains(rule.Of)),
                     $"“{rule.Id}” speaks of an unknown characteristic.",
                     "Use an id from characteristics/."
                 );

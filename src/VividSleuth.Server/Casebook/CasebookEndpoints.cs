@@ -5,6 +5,7 @@ using VividSleuth.Core.Cases;
 using VividSleuth.Core.Dossier;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 
@@ -125,7 +126,8 @@ public static class CasebookEndpoints
     {
         var engineCase = await GetAsync(id, db, cancel);
         var instruments = await db.Instruments.AsNoTracking().ToListAsync(cancel);
-        return CaseAnswers.Of(engineCase, knowledge, instruments, DateOnly.FromDateTime(DateTime.UtcNow));
+        var settings = await db.SettingsAsync(cancel);
+        return CaseAnswers.Of(engineCase, knowledge, instruments, DateOnly.FromDateTime(DateTime.UtcNow), settings.Schools);
     }
 
     private static Task<List<Change>> ChangesAsync(Guid id, SleuthDb db, CancellationToken cancel) =>

@@ -3,6 +3,7 @@ using VividSleuth.Core.Cases;
 using VividSleuth.Core.Dossier;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 
@@ -19,12 +20,14 @@ public static class DossierEndpoints
                 async (Guid id, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel) =>
                 {
                     var engineCase = await db.LoadAsync(id, cancel) ?? throw Problems.NotHere("case");
-                    var used = engineCase.Readings.Select(r => r.Instrument).Distinct().ToArray();
-                    var instruments = await db.Instruments.AsNoTracking().Where(i => used.Contains(i.Name)).OrderBy(i => i.Name).ToListAsync(cancel);
+                    var used = engineCase.Readings.Select(r => r.Instrument).ToHashSet();
+                    var instruments = await db.Instruments.AsNoTracking().OrderBy(i => i.Name).ToListAsync(cancel);
+                    used.UnionWith(instruments.Where(i => used.Contains(i.Name)).Select(i => i.SetWith));
+                    var settings = await db.SettingsAsync(cancel);
                     return new DossierView(
                         engineCase,
-                        CaseAnswers.Of(engineCase, knowledge, instruments, DateOnly.FromDateTime(DateTime.UtcNow)),
-                        instruments,
+                        CaseAnswers.Of(engineCase, knowledge, instruments, DateOnly.FromDateTime(DateTime.UtcNow), settings.Schools),
+                        [.. instruments.Where(i => used.Contains(i.Name))],
                         DateTimeOffset.UtcNow
                     );
                 }

@@ -1,40 +1,52 @@
+using System.Text;
 using Microsoft.EntityFrameworkCore;
+using MiniExcelLibs;
 using VividSleuth.Core;
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Cases;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Server.Shop;
 using VividSleuth.Store;
+using VividSleuth.Store.Cases;
 
 namespace VividSleuth.Server.Gauge;
 
-/// <summary>A reading as typed. <paramref name="Confirmed"/> answers the question that a suspect entry raises.</summary>
-public sealed record ReadingEntry(
-    Guid Id,
-    string Place,
-    string Characteristic,
-    string Typed,
-    string SetUnit,
-    string Instrument,
-    decimal? Temperature,
-    Guid? Corrects,
-    bool Confirmed
+/// <summary>One line of a budget as it is shown.</summary>
+/// <param name="Standard">Standard uncertainty in the figure, with its sign; base unit.</param>
+/// <param name="Share">Share of the variance.</param>
+/// <param name="Freedom">Degrees of freedom; null where they are many.</param>
+public sealed record BudgetRow(string Name, double Standard, double Share, double? Freedom);
+
+/// <summary>The budget of a figure, line by line (GUM).</summary>
+/// <param name="Freedom">Effective degrees of freedom; null where they are many.</param>
+/// <param name="Factor">Coverage factor.</param>
+public sealed record BudgetView(
+    SheetFigure Figure,
+    string How,
+    IReadOnlyList<BudgetRow> Lines,
+    double Standard,
+    double? Freedom,
+    double Factor,
+    double Expanded
 );
 
-/// <summary>A limit as typed, with its source. Empty figures stay open.</summary>
-public sealed record LimitEntry(
-    Guid Id,
-    string Characteristic,
-    string Nominal,
-    string Least,
-    string Most,
-    string SetUnit,
-    LimitSource Source,
-    string SourceText
-);
+/// <summary>An instrument of the shop and what speaks against it for one task; those that suit come first.</summary>
+public sealed record InstrumentChoice(string Name, IReadOnlyList<Unsuited> Against);
+
+/// <summary>Film of one big end.</summary>
+public sealed record FilmView(string Place, IReadOnlyList<ReckonerResult> Results);
+
+/// <summary>What came of a table that was read in.</summary>
+/// <param name="Added">Rows entered.</param>
+/// <param name="Bad">Rows that were not.</param>
+public sealed record TableTaken(int Added, int Bad, IReadOnlyList<RowProblem> Problems);
 
 public static class GaugeEndpoints
 {
+    private const long MostTableBytes = 8_000_000;
+
     public static void MapGauge(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("/cases/{caseId:guid}").WithTags("gauge").RequireAuthorization(Policies.Write);
@@ -42,7 +54,19 @@ public static class GaugeEndpoints
         group.MapWithdraw<Reading>("/readings");
         group.MapPost("/limits", AddLimitAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapWithdraw<Limit>("/limits");
+        group.MapPost("/gauge/limits.csv", TakeLimitsAsync).Accepts<string>("text/csv").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group.MapPost("/gauge/readings.csv", TakeReadingsAsync).Accepts<string>("text/csv").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        var read = api.MapGroup("/cases/{caseId:guid}/gauge").WithTags("gauge");
+        read.MapGet("/budget", BudgetAsync).ProducesProblem(StatusCodes.Status404NotFound);
+        read.MapGet("/instruments", SuitedAsync);
+        read.MapGet("/film", FilmAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        read.MapGet("/limits.csv", LimitsCsvAsync).Produces<string>(contentType: "text/csv");
+        read.MapGet("/readings.csv", ReadingsCsvAsync).Produces<string>(contentType: "text/csv");
+        read.MapGet("/sheet.csv", SheetCsvAsync).Produces<string>(contentType: "text/csv");
+        read.MapGet("/sheet.xlsx", SheetXlsxAsync).Produces<byte[]>(contentType: Xlsx);
     }
+
+    private const string Xlsx = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
 
     private static async Task<Reading> AddReadingAsync(
         Guid caseId,
@@ -52,142 +76,277 @@ public static class GaugeEndpoints
         CancellationToken cancel
     )
     {
-        var place = (await recorder.TableAsync(caseId, cancel)).Parse(entry.Place);
-        var characteristic = Measurable(knowledge, entry.Characteristic, place);
-        var typed = QuantityParser.Parse(entry.Typed, characteristic.Quantity, entry.SetUnit);
-        var (nominal, median) = await ExpectedAsync(recorder.Db, caseId, characteristic.Id, cancel);
-        var value = typed.Value;
-        if (typed.Relative)
+        var db = recorder.Db;
+        // A request sent again is answered before its figure is held against its fellows, of which it is one by now.
+        if (await db.Set<Reading>().AsNoTracking().SingleOrDefaultAsync(r => r.Id == entry.Id && r.CaseId == caseId, cancel) is { } standing)
         {
-            value =
-                nominal + typed.Value
-                ?? throw new ProblemException(
-                    new Problem(
-                        "typed",
-                        "A figure with a sign counts from a nominal size, and none is set.",
-                        "Set the nominal first, or type the whole size."
-                    )
-                );
+            return standing;
         }
 
-        if (!entry.Confirmed && Suspicion.Of(value, median ?? nominal, characteristic.Gap) is { } question)
+        var table = await recorder.TableAsync(caseId, cancel);
+        var kind = table.Find(entry.Place)?.Kind.Id ?? "";
+        var limits = await db.Set<Limit>()
+            .AsNoTracking()
+            .Where(l => l.CaseId == caseId && l.Characteristic == entry.Characteristic && l.WithdrawnAt == null && l.Nominal != null)
+            .OrderByDescending(l => l.At)
+            .ToListAsync(cancel);
+        var near = GaugeEntries.Fellows(table, kind);
+        var fellows = await db.Set<Reading>()
+            .Where(r => r.CaseId == caseId && r.Characteristic == entry.Characteristic && r.WithdrawnAt == null && near.Contains(r.Place))
+            .Select(r => (double)r.Value)
+            .ToListAsync(cancel);
+        var nominal = (limits.Find(l => l.On == kind) ?? limits.Find(l => l.On.Length == 0))?.Nominal;
+        var reading = GaugeEntries.Read(entry, table, knowledge, nominal, GaugeEntries.Median(fellows));
+        if (
+            reading.Corrects is { } old
+            && !await db.Set<Reading>()
+                .AnyAsync(r => r.Id == old && r.CaseId == caseId && r.Place == reading.Place && r.Characteristic == reading.Characteristic, cancel)
+        )
         {
             throw new ProblemException(
-                new Problem(
-                    "confirmed",
-                    question.Text,
-                    question.Likely == value
-                        ? "Enter it again to keep it as typed."
-                        : $"Did you mean {Told(question.Likely, typed.Unit)}? Correct it, or enter it again to keep it as typed."
-                )
+                new Problem("corrects", "The reading it corrects is not one of this place.", "Reload the page and correct the reading that stands.")
             );
         }
 
-        var reading = new Reading
-        {
-            Id = entry.Id,
-            Place = place.Code,
-            Characteristic = characteristic.Id,
-            Typed = entry.Typed.Trim(),
-            Value = value,
-            Unit = typed.Unit,
-            Instrument = entry.Instrument.Trim(),
-            Temperature = entry.Temperature,
-            Corrects = entry.Corrects,
-        };
         return await recorder.AddAsync(caseId, reading, cancel);
     }
 
-    private static async Task<Limit> AddLimitAsync(
+    private static Task<Limit> AddLimitAsync(Guid caseId, LimitEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>
+        recorder.AddAsync(caseId, GaugeEntries.Read(entry, knowledge), cancel);
+
+    /// <param name="keepGood">True enters the good rows and tells the others; false enters none while one is wrong.</param>
+    private static async Task<TableTaken> TakeLimitsAsync(
         Guid caseId,
-        LimitEntry entry,
+        bool? keepGood,
+        HttpRequest request,
+        Recorder recorder,
+        KnowledgeBase knowledge,
+        CancellationToken cancel
+    ) => await TakeAsync(caseId, GaugeTables.Limits(await TextAsync(request, cancel), knowledge), keepGood == true, recorder, cancel);
+
+    /// <param name="confirmed">True enters suspect readings too.</param>
+    private static async Task<TableTaken> TakeReadingsAsync(
+        Guid caseId,
+        bool? keepGood,
+        bool? confirmed,
+        HttpRequest request,
         Recorder recorder,
         KnowledgeBase knowledge,
         CancellationToken cancel
     )
     {
-        var characteristic =
-            knowledge.Characteristic(entry.Characteristic)
-            ?? throw new ProblemException(
-                new Problem("characteristic", $"“{entry.Characteristic}” cannot be measured here.", "Choose one of those offered.")
-            );
-        if (entry.Source == LimitSource.RuleOfThumb || string.IsNullOrWhiteSpace(entry.SourceText))
-        {
-            throw new ProblemException(
-                new Problem(
-                    "sourceText",
-                    "No limit without its source.",
-                    "Write manual and page, or who set it. Rules of thumb are shown as such by themselves."
-                )
-            );
-        }
-
-        decimal? Value(string typed, string field)
-        {
-            if (string.IsNullOrWhiteSpace(typed))
-            {
-                return null;
-            }
-
-            try
-            {
-                return QuantityParser.Parse(typed, characteristic.Quantity, entry.SetUnit).Value;
-            }
-            catch (ProblemException e)
-            {
-                throw new ProblemException(e.Problems[0] with { Field = field });
-            }
-        }
-
-        var limit = new Limit
-        {
-            Id = entry.Id,
-            Characteristic = characteristic.Id,
-            Nominal = Value(entry.Nominal, "nominal"),
-            Least = Value(entry.Least, "least"),
-            Most = Value(entry.Most, "most"),
-            Source = entry.Source,
-            SourceText = entry.SourceText.Trim(),
-        };
-        if (limit is { Nominal: null, Least: null, Most: null })
-        {
-            throw new ProblemException(new Problem("most", "The limit has no figure.", "Give a nominal, a least or a most."));
-        }
-
-        return limit.Least > limit.Most
-            ? throw new ProblemException(new Problem("least", "The least is more than the most.", "Exchange the two figures."))
-            : await recorder.AddAsync(caseId, limit, cancel);
+        var engineCase = await recorder.Db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
+        var read = GaugeTables.Readings(
+            await TextAsync(request, cancel),
+            engineCase,
+            new AddressTable(Engine.From(engineCase.Layout)),
+            knowledge,
+            confirmed == true
+        );
+        return await TakeAsync(caseId, read, keepGood == true, recorder, cancel);
     }
 
-    private static CharacteristicEntry Measurable(KnowledgeBase knowledge, string id, Address place)
+    private static async Task<TableTaken> TakeAsync<T>(Guid caseId, CsvRead<T> read, bool keepGood, Recorder recorder, CancellationToken cancel)
+        where T : CaseRecord
     {
-        var found = knowledge.Characteristic(id);
-        return found is { Derived: false } && found.On.Contains(place.Kind.Id)
-            ? found
-            : throw new ProblemException(
-                new Problem("characteristic", $"“{found?.Name ?? id}” is not measured on a {place.Kind.Name}.", "Choose one of those offered.")
-            );
+        if (read.Good.Count == 0 || (read.Bad > 0 && !keepGood))
+        {
+            return new TableTaken(0, read.Bad, read.Problems);
+        }
+
+        await recorder.AddManyAsync(caseId, read.Good, cancel);
+        return new TableTaken(read.Good.Count, read.Bad, read.Problems);
     }
 
-    /// <summary>The nominal size set for the case, and the median of what was measured on its fellows.</summary>
-    private static async Task<(decimal? Nominal, decimal? Median)> ExpectedAsync(
-        SleuthDb db,
+    private static async Task<string> TextAsync(HttpRequest request, CancellationToken cancel)
+    {
+        if (request.ContentLength > MostTableBytes)
+        {
+            throw new ProblemException(new Problem("file", "The table is larger than 8 MB.", "Split it into several files."));
+        }
+
+        using var reader = new StreamReader(request.Body, new UTF8Encoding(false, throwOnInvalidBytes: true));
+        try
+        {
+            var text = new char[MostTableBytes];
+            var n = await reader.ReadBlockAsync(text, cancel);
+            return n < text.Length
+                ? new string(text, 0, n)
+                : throw new ProblemException(new Problem("file", "The table is larger than 8 MB.", "Split it into several files."));
+        }
+        catch (DecoderFallbackException)
+        {
+            throw new ProblemException(new Problem("file", "The table is not in UTF-8.", "Save it as CSV, UTF-8, and send that."));
+        }
+    }
+
+    private static async Task<BudgetView> BudgetAsync(
         Guid caseId,
+        string place,
         string characteristic,
+        Phase? phase,
+        SleuthDb db,
+        KnowledgeBase knowledge,
         CancellationToken cancel
     )
     {
-        var nominal = await db.Set<Limit>()
-            .Where(l => l.CaseId == caseId && l.Characteristic == characteristic && l.WithdrawnAt == null && l.Nominal != null)
-            .OrderByDescending(l => l.At)
-            .Select(l => l.Nominal)
-            .FirstOrDefaultAsync(cancel);
-        var fellows = await db.Set<Reading>()
-            .Where(r => r.CaseId == caseId && r.Characteristic == characteristic && r.WithdrawnAt == null)
-            .Select(r => (double)r.Value)
-            .ToListAsync(cancel);
-        return (nominal, fellows.Count >= 3 ? (decimal)Statistics.Median(fellows) : null);
+        var (_, _, sheet) = await SheetAsync(caseId, db, knowledge, cancel);
+        var figure =
+            sheet.Figures.FirstOrDefault(f => f.Place == place && f.Characteristic == characteristic && f.Phase == (phase ?? Phase.AsFound))
+            ?? throw Problems.NotHere("figure");
+        var estimate = figure.Estimate!;
+        var variance = estimate.Standard * estimate.Standard;
+        return new BudgetView(
+            figure,
+            knowledge.Characteristic(characteristic)!.How,
+            [
+                .. estimate
+                    .Influences.OrderByDescending(i => Math.Abs(i.Standard))
+                    .Select(i => new BudgetRow(
+                        i.Name,
+                        i.Standard,
+                        variance > 0 ? i.Standard * i.Standard / variance : 0,
+                        double.IsPositiveInfinity(i.Freedom) ? null : i.Freedom
+                    )),
+            ],
+            estimate.Standard,
+            double.IsPositiveInfinity(estimate.Freedom) ? null : estimate.Freedom,
+            estimate.Factor,
+            estimate.Expanded
+        );
     }
 
-    private static string Told(decimal value, string unit) => $"{QuantityParser.InUnit(value, unit):0.####} {unit}";
+    private static async Task<List<InstrumentChoice>> SuitedAsync(
+        Guid caseId,
+        string characteristic,
+        string? kind,
+        SleuthDb db,
+        KnowledgeBase knowledge,
+        CancellationToken cancel
+    )
+    {
+        var entry = knowledge.Characteristic(characteristic) ?? throw Problems.NotHere("characteristic");
+        var limits = await db.Set<Limit>()
+            .AsNoTracking()
+            .Where(l => l.CaseId == caseId && l.Characteristic == characteristic && l.WithdrawnAt == null && l.Least != null && l.Most != null)
+            .OrderByDescending(l => l.At)
+            .ToListAsync(cancel);
+        var limit = limits.Find(l => l.On == kind) ?? limits.Find(l => l.On.Length == 0);
+        var tolerance = (double?)(limit?.Most - limit?.Least);
+        var today = DateOnly.FromDateTime(DateTime.UtcNow);
+        var all = await db.Instruments.AsNoTracking().Where(i => i.WithdrawnAt == null).ToListAsync(cancel);
+        return
+        [
+            .. all.Where(i => i.Quantity == entry.Quantity)
+                .Select(i => new InstrumentChoice(i.Name, [.. Suitability.Of(i, entry, tolerance, today)]))
+                .OrderBy(c => c.Against.Count)
+                .ThenBy(c => c.Name, StringComparer.Ordinal),
+        ];
+    }
+
+    /// <summary>Least film of every big end whose clearance is known, at the speed, oil and load entered for the engine.</summary>
+    private static async Task<List<FilmView>> FilmAsync(Guid caseId, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var (engineCase, table, sheet) = await SheetAsync(caseId, db, knowledge, cancel);
+        double Told(string id, string name) =>
+            sheet.Figures.FirstOrDefault(f => f.Characteristic == id && f.Place == "EN")?.Value
+            ?? throw new ProblemException(
+                new Problem(id, $"{name} is not entered for this engine.", "Measure or enter it under “engine as a whole”, then reckon again.")
+            );
+        var speed = Told("rated-speed", "The running speed");
+        var viscosity = Told("oil-viscosity", "The oil’s viscosity at bearing heat");
+        var load = Told("big-end-load", "The load on a big end");
+        var films = new List<FilmView>();
+        foreach (
+            var clearance in sheet.Figures.Where(f => f.Characteristic == SheetBuilder.BigEndClearance && f.Phase == Phase.AsFound && f.Value > 0)
+        )
+        {
+            var rod = table.Find(clearance.Place)!;
+            var pin = Kin.Of(table, rod, PartKinds.Crankpin)!;
+            var diameter = sheet.Figures.FirstOrDefault(f => f.Place == pin.Code && f.Characteristic == SheetBuilder.PinDiameter);
+            var width = sheet.Figures.FirstOrDefault(f =>
+                f.Characteristic == "shell-width" && (f.Place == $"R{rod.Station}U" || f.Place == $"R{rod.Station}L")
+            );
+            width ??= sheet.Figures.FirstOrDefault(f => f.Characteristic == "shell-width");
+            if (diameter is not null && width is not null)
+            {
+                films.Add(new FilmView(rod.Code, BenchReckoners.Film(diameter.Value, width.Value, clearance.Value, speed, viscosity, load)));
+            }
+        }
+
+        return films.Count > 0
+            ? films
+            : throw new ProblemException(
+                new Problem(
+                    "shell-width",
+                    "No big end has journal, shell width and clearance measured.",
+                    "Measure the width of one shell and what the clearance needs."
+                )
+            );
+    }
+
+    private static async Task<IResult> LimitsCsvAsync(Guid caseId, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var engineCase = await db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
+        return Csv(GaugeTables.Limits(engineCase.Limits.Where(l => l.Stands()), knowledge), "limits");
+    }
+
+    private static async Task<IResult> ReadingsCsvAsync(Guid caseId, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var engineCase = await db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
+        return Csv(GaugeTables.Readings(engineCase, knowledge), "readings");
+    }
+
+    private static async Task<IResult> SheetCsvAsync(Guid caseId, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var (_, _, sheet) = await SheetAsync(caseId, db, knowledge, cancel);
+        return Csv(GaugeTables.SheetCsv(sheet), "sheet");
+    }
+
+    private static async Task<IResult> SheetXlsxAsync(Guid caseId, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var (engineCase, _, sheet) = await SheetAsync(caseId, db, knowledge, cancel);
+        var names = GaugeTables.SheetColumns;
+        var figures = GaugeTables
+            .Sheet(sheet)
+            .Select(row => names.Zip(row).ToDictionary(x => x.First, x => x.Second))
+            .DefaultIfEmpty(names.ToDictionary(n => n, _ => (object?)null));
+        var readings = SheetBuilder
+            .Standing(engineCase)
+            .Select(r => new Dictionary<string, object?>
+            {
+                ["place"] = r.Place,
+                ["characteristic"] = r.Characteristic,
+                ["station"] = r.Station,
+                ["direction"] = r.Direction,
+                ["phase"] = r.Phase.ToString(),
+                ["typed"] = r.Typed,
+                ["unit"] = r.Unit,
+                ["value"] = r.Value,
+                ["instrument"] = r.Instrument,
+                ["temperature"] = r.Temperature,
+                ["by"] = r.By,
+                ["at"] = r.At.UtcDateTime.ToString("u", System.Globalization.CultureInfo.InvariantCulture),
+            })
+            .ToArray();
+        using var stream = new MemoryStream();
+        await stream.SaveAsAsync(new Dictionary<string, object> { ["Sheet"] = figures, ["Readings"] = readings }, cancellationToken: cancel);
+        return Results.File(stream.ToArray(), Xlsx, "sheet.xlsx");
+    }
+
+    private static IResult Csv(string text, string name) => Results.File(Encoding.UTF8.GetBytes(text), "text/csv; charset=utf-8", $"{name}.csv");
+
+    private static async Task<(EngineCase Case, AddressTable Table, GaugeSheet Sheet)> SheetAsync(
+        Guid caseId,
+        SleuthDb db,
+        KnowledgeBase knowledge,
+        CancellationToken cancel
+    )
+    {
+        var engineCase = await db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
+        var instruments = await db.Instruments.AsNoTracking().ToListAsync(cancel);
+        var settings = await db.SettingsAsync(cancel);
+        var table = new AddressTable(Engine.From(engineCase.Layout));
+        return (engineCase, table, new SheetBuilder(engineCase, table, knowledge, instruments, settings.Schools).Build());
+    }
 }

@@ -1,8 +1,5 @@
-using Microsoft.EntityFrameworkCore;
-using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
-using VividSleuth.Store;
 
 namespace VividSleuth.Server.Shop;
 
@@ -57,8 +54,5 @@ public static class KnowledgeEndpoints
                     )
             )
             .WithTags("shop");
-        api.MapGet("/instruments", (SleuthDb db, CancellationToken cancel) => db.Instruments.AsNoTracking().OrderBy(i => i.Name).ToListAsync(cancel))
-            .WithTags("shop")
-            .Produces<List<Instrument>>();
     }
 }

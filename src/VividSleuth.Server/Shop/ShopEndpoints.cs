@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Cases;
+using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Store;
@@ -8,7 +9,14 @@ using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Shop;
 
-public sealed record SettingsEntry(int Version, string HoldSigner, Keeping Keeping, Dictionary<string, Keeping> KeepingBySet);
+public sealed record SettingsEntry(
+    int Version,
+    string HoldSigner,
+    Keeping Keeping,
+    Dictionary<string, Keeping> KeepingBySet,
+    Schools? Schools = null,
+    string? GaugeAddress = null
+);
 
 public sealed record LessonEntry(Guid Id, string Script, string Step, string EngineName, string Text, Guid? CaseId);
 
@@ -40,6 +48,16 @@ public static class ShopEndpoints
             throw new ProblemException(new Problem("holdSigner", $"A {entry.HoldSigner} cannot sign.", "Choose lead or mechanic."));
         }
 
+        if (entry.Schools?.Check().ToArray() is { Length: > 0 } wrong)
+        {
+            throw new ProblemException(wrong);
+        }
+
+        if (!string.IsNullOrWhiteSpace(entry.GaugeAddress))
+        {
+            Gauge.GaugeStream.Parts(entry.GaugeAddress.Trim());
+        }
+
         var standing = await db.Settings.SingleOrDefaultAsync(cancel);
         if ((standing?.Version ?? 0) != entry.Version)
         {
@@ -50,6 +68,8 @@ public static class ShopEndpoints
         settings.HoldSigner = entry.HoldSigner;
         settings.Keeping = entry.Keeping;
         settings.KeepingBySet = entry.KeepingBySet;
+        settings.Schools = entry.Schools ?? settings.Schools;
+        settings.GaugeAddress = entry.GaugeAddress?.Trim() ?? settings.GaugeAddress;
         settings.Version++;
         await db.SaveChangesAsync(cancel);
         return settings;

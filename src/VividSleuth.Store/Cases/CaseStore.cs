@@ -67,7 +67,9 @@ public static class CaseStore
         }
 
         var photos = engineCase.Photos.Select(p => p.Id).ToArray();
-        var used = engineCase.Readings.Select(r => r.Instrument).Distinct().ToArray();
+        var used = engineCase.Readings.Select(r => r.Instrument).Distinct().ToList();
+        // The one that a bore gauge was set with belongs to its readings too.
+        used.AddRange(await db.Instruments.Where(i => used.Contains(i.Name) && i.SetWith != "").Select(i => i.SetWith).ToListAsync(cancel));
         return new CaseFile
         {
             Case = engineCase,

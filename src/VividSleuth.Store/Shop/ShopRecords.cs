@@ -1,4 +1,5 @@
 using VividSleuth.Core.Cases;
+using VividSleuth.Core.Gauge;
 
 namespace VividSleuth.Store.Shop;
 
@@ -19,6 +20,12 @@ public sealed class ShopSettings
 
     /// <summary>Ways of their own, by script, step and set: “pushrod-v8/head/head”.</summary>
     public Dictionary<string, Keeping> KeepingBySet { get; set; } = [];
+
+    /// <summary>How the shop does what practitioners disagree about.</summary>
+    public Schools Schools { get; set; } = Schools.Usual;
+
+    /// <summary>Host and port of the shop's gauge; empty is the simulated one.</summary>
+    public string GaugeAddress { get; set; } = "";
 }
 
 /// <summary>“This bolt first next time”: kept with the kind of engine, and met by the next such case at the right step.</summary>

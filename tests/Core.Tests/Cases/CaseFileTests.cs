@@ -93,8 +93,13 @@ public sealed class CaseFileTests
         var (exit, output, _) = Run("check", Six);
         exit.ShouldBe(1);
         output.ShouldContain("R4 WRONG SIZE");
-        output.ShouldContain("Big-end clearance: 0.337");
-        Run("check", Path.Combine(Engines.Root(), "demo/cases/trailer-four.case.json")).Exit.ShouldBe(0);
+        output.ShouldContain("Big-end clearance: 0.332");
+        output.ShouldContain("figures inside");
+        var mixed = Run("check", Path.Combine(Engines.Root(), "demo/cases/trailer-four.case.json"));
+        mixed.Exit.ShouldBe(1);
+        mixed.Out.ShouldContain("R3 WRONG SIZE");
+        mixed.Out.ShouldContain("R4L is stamped STD but measures as .002");
+        mixed.Out.ShouldNotContain("R2 WRONG");
         Run("plan", Six).Out.ShouldContain("Rod caps and pistons out");
     }
 

@@ -8,6 +8,7 @@ export const keys = {
   settings: ['settings'] as const,
   lessons: ['lessons'] as const,
   stock: ['stock'] as const,
+  reckoners: ['reckoners'] as const,
   printer: ['printer'] as const,
   case: (id: string) => ['case', id] as const,
 };

@@ -273,41 +273,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/instruments": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Instrument"][];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/cases/{id}/arrival": {
         parameters: {
             query?: never;
@@ -766,6 +731,187 @@ export interface paths {
                 };
             };
         };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Instrument"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Instrument"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Instrument"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Change"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -3070,6 +3216,448 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/gauge/limits.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    keepGood?: boolean;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableTaken"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    keepGood?: boolean;
+                    confirmed?: boolean;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableTaken"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/budget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    place: string;
+                    characteristic: string;
+                    phase?: components["schemas"]["Phase"];
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BudgetView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    characteristic: string;
+                    kind?: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InstrumentChoice"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FilmView"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/sheet.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/sheet.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reckoners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BenchReckoner"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reckoners/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReckonEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReckonerResult"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/conclusions": {
         parameters: {
             query?: never;
@@ -3303,6 +3891,12 @@ export interface components {
             most: null | number;
             source: components["schemas"]["LimitSource"];
             sourceText: string;
+            /** Format: double */
+            nominal: null | number;
+            /** Format: double */
+            wear: null | number;
+            /** @default  */
+            unit: string;
             isRuleOfThumb: boolean;
         };
         /** @enum {unknown} */
@@ -3330,6 +3924,38 @@ export interface components {
         BearingKind: "main" | "crankpin";
         /** @enum {unknown} */
         BearingType: "plain" | "rolling";
+        BenchReckoner: {
+            id: string;
+            name: string;
+            group: string;
+            says: string;
+            formula: string;
+            source: string;
+            drawing: string;
+            inputs: components["schemas"]["ReckonerInput"][];
+        };
+        BudgetRow: {
+            name: string;
+            /** Format: double */
+            standard: number;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            freedom: null | number;
+        };
+        BudgetView: {
+            figure: components["schemas"]["SheetFigure"];
+            how: string;
+            lines: components["schemas"]["BudgetRow"][];
+            /** Format: double */
+            standard: number;
+            /** Format: double */
+            freedom: null | number;
+            /** Format: double */
+            factor: number;
+            /** Format: double */
+            expanded: number;
+        };
         CaseAnswers: {
             section: components["schemas"]["LongSection"];
             places: components["schemas"]["PlaceState"][];
@@ -3386,12 +4012,25 @@ export interface components {
         };
         CharacteristicEntry: {
             quantity: components["schemas"]["Quantity"];
+            group: string;
             on: string[];
+            stations: string[];
+            directions: {
+                [key: string]: number;
+            };
+            by: components["schemas"]["InstrumentKind"][];
             with: string;
             how: string;
+            held: string;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            unit: string;
             spoils: string;
             gap: boolean;
             derived: boolean;
+            ways: components["schemas"]["Term"][][];
             /** Format: double */
             minutes: number;
             id: string;
@@ -3722,6 +4361,10 @@ export interface components {
         };
         /** @enum {unknown} */
         FastenerState: "out" | "backIn" | "broken" | "soaked" | "drilled" | "sent" | "restOut";
+        FilmView: {
+            place: string;
+            results: components["schemas"]["ReckonerResult"][];
+        };
         Finding: {
             place: string;
             sign: string;
@@ -3764,7 +4407,12 @@ export interface components {
         FuelSystem: "carburettor" | "injected" | "diesel";
         GaugeSheet: {
             figures: components["schemas"]["SheetFigure"][];
+            profiles: components["schemas"]["Profile"][];
             grades: components["schemas"]["GradeCheck"][];
+            machining: components["schemas"]["MachiningPlan"][];
+            rings: components["schemas"]["RingPack"][];
+            weights: components["schemas"]["WeightSet"][];
+            trends: components["schemas"]["StationTrend"][];
             signs: components["schemas"]["MeasuredSign"][];
             notes: string[];
             /** Format: double */
@@ -3777,6 +4425,14 @@ export interface components {
             stampedGrade: null | string;
             loud: boolean;
             words: string;
+            /** Format: double */
+            agree: null | number;
+            odds: components["schemas"]["GradeWord"][];
+        };
+        GradeWord: {
+            grade: string;
+            /** Format: double */
+            p: number;
         };
         Hole: {
             /** Format: int32 */
@@ -3789,19 +4445,45 @@ export interface components {
             /** Format: double */
             length: null | number;
         };
+        /** @enum {unknown} */
+        Honing: "rigid" | "ball";
         /** Format: binary */
         IFormFile: string;
+        /**
+         * @default figure
+         * @enum {unknown}
+         */
+        InputKind: "figure" | "figures" | "choice" | "words";
         Instrument: {
             /** Format: uuid */
             id: string;
             name: string;
+            kind: components["schemas"]["InstrumentKind"];
+            quantity: components["schemas"]["Quantity"];
             /** Format: double */
             resolution: number;
             /** Format: double */
             permissibleError: number;
+            setWith: string;
+            /** Format: date */
+            calibrated: null | string;
             /** Format: date */
             calibrationDue: null | string;
+            method: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
         };
+        InstrumentChoice: {
+            name: string;
+            against: components["schemas"]["Unsuited"][];
+        };
+        /** @enum {unknown} */
+        InstrumentKind: "outsideMicrometer" | "ballMicrometer" | "insideMicrometer" | "boreGauge" | "depthMicrometer" | "caliper" | "feelerGauge" | "plasticStrip" | "dialIndicator" | "scales" | "pressureGauge" | "manometer" | "protractor" | "burette" | "springTester" | "thermometer" | "straightEdge" | "rule" | "tachometer" | "homeMade" | "other";
         /** @enum {unknown} */
         Keeping: "ownHole" | "bag" | "benchRow";
         KindView: {
@@ -3902,12 +4584,16 @@ export interface components {
         };
         Limit: {
             characteristic: string;
+            on: string;
             /** Format: double */
             nominal: null | number;
             /** Format: double */
             least: null | number;
             /** Format: double */
             most: null | number;
+            /** Format: double */
+            wear: null | number;
+            unit: string;
             source: components["schemas"]["LimitSource"];
             sourceText: string;
             /** Format: uuid */
@@ -3933,6 +4619,8 @@ export interface components {
             setUnit: string;
             source: components["schemas"]["LimitSource"];
             sourceText: string;
+            wear: null | string;
+            on: null | string;
         };
         /** @enum {unknown} */
         LimitSource: "makersManual" | "shopStandard" | "ruleOfThumb";
@@ -3959,6 +4647,16 @@ export interface components {
         };
         /** @enum {unknown} */
         LooseKind: "nowhere" | "wrongWayRound" | "overdue" | "broken" | "unsigned" | "unplaced" | "unmarked" | "oldMark";
+        MachiningPlan: {
+            kind: string;
+            worst: string;
+            /** Format: double */
+            found: number;
+            /** Format: double */
+            size: null | number;
+            step: string;
+            words: string;
+        };
         /** @enum {unknown} */
         MarkMethod: "none" | "makersMark" | "numberPunch" | "engraver" | "scratch" | "paint" | "feltPen";
         /** @enum {unknown} */
@@ -4146,6 +4844,8 @@ export interface components {
         };
         /** @enum {unknown} */
         PatternShape: "oneAlone" | "neighbours" | "towardOneEnd" | "alongTheOil" | "oneBank" | "companions" | "allAlike" | "outlier";
+        /** @enum {unknown} */
+        Phase: "asFound" | "afterWork";
         Photo: {
             place: string;
             fileName: string;
@@ -4319,6 +5019,22 @@ export interface components {
             detail: null | string;
             instance: null | string;
         };
+        Profile: {
+            place: string;
+            characteristic: string;
+            phase: components["schemas"]["Phase"];
+            stations: string[];
+            directions: number[];
+            values: (null | number)[][];
+            /** Format: double */
+            taper: null | number;
+            /** Format: double */
+            outOfRound: null | number;
+            /** Format: double */
+            toward: null | number;
+            /** Format: double */
+            unworn: null | number;
+        };
         PullerAnswer: {
             thread: components["schemas"]["Thread"];
             /** Format: double */
@@ -4335,7 +5051,7 @@ export interface components {
             words: string;
         };
         /** @enum {unknown} */
-        Quantity: "length" | "pressure" | "mass" | "angle";
+        Quantity: "length" | "pressure" | "mass" | "angle" | "volume" | "force" | "torque" | "speed" | "temperature" | "viscosity" | "share" | "ratio";
         RankedHypothesis: {
             story: string;
             name: string;
@@ -4357,6 +5073,9 @@ export interface components {
         Reading: {
             place: string;
             characteristic: string;
+            station: string;
+            direction: string;
+            phase: components["schemas"]["Phase"];
             typed: string;
             /** Format: double */
             value: number;
@@ -4364,6 +5083,9 @@ export interface components {
             instrument: string;
             /** Format: double */
             temperature: null | number;
+            /** Format: double */
+            gaugeTemperature: null | number;
+            readBy: string;
             /** Format: uuid */
             corrects: null | string;
             /** Format: uuid */
@@ -4392,6 +5114,36 @@ export interface components {
             /** Format: uuid */
             corrects: null | string;
             confirmed: boolean;
+            station: null | string;
+            direction: null | string;
+            phase: components["schemas"]["Phase"];
+            /** Format: double */
+            gaugeTemperature: null | number;
+            readBy: null | string;
+        };
+        ReckonEntry: {
+            typed: {
+                [key: string]: string;
+            };
+        };
+        ReckonerInput: {
+            id: string;
+            name: string;
+            quantity: components["schemas"]["Quantity"];
+            unit: string;
+            example: string;
+            kind: components["schemas"]["InputKind"];
+            choices: null | string[];
+        };
+        ReckonerResult: {
+            name: string;
+            /** Format: double */
+            value: null | number;
+            quantity: components["schemas"]["Quantity"];
+            /** Format: int32 */
+            places: number;
+            /** @default  */
+            words: string;
         };
         RenumberEntry: {
             /** Format: uuid */
@@ -4432,6 +5184,26 @@ export interface components {
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
         };
+        RingDrift: {
+            ring: string;
+            /** Format: double */
+            put: null | number;
+            /** Format: double */
+            found: null | number;
+            /** Format: double */
+            drift: null | number;
+        };
+        RingPack: {
+            piston: string;
+            rings: components["schemas"]["RingDrift"][];
+            /** Format: double */
+            mean: null | number;
+            /** Format: double */
+            together: null | number;
+            words: string;
+        };
+        /** @enum {unknown} */
+        RingUse: "ordinary" | "hardDuty" | "airCooled" | "twoStroke";
         RiskEntry: {
             question: string;
             id: string;
@@ -4440,6 +5212,13 @@ export interface components {
         };
         /** @enum {unknown} */
         Rotation: "clockwise" | "anticlockwise";
+        RowProblem: {
+            /** Format: int32 */
+            row: number;
+            column: string;
+            text: string;
+            remedy: string;
+        };
         ScanAnswer: {
             place: string;
             words: string;
@@ -4449,6 +5228,20 @@ export interface components {
             /** Format: double */
             share: number;
         };
+        Schools: {
+            secondGap: components["schemas"]["SecondGap"];
+            honing: components["schemas"]["Honing"];
+            ringUse: components["schemas"]["RingUse"];
+            cutRidge: boolean;
+            measureReplaced: boolean;
+            steps: components["schemas"]["StepSystem"];
+            /** Format: double */
+            grindingAllowance: number;
+            /** Format: double */
+            boringAllowance: number;
+            /** Format: double */
+            roomSpan: number;
+        };
         ScriptHead: {
             id: string;
             name: string;
@@ -4456,6 +5249,8 @@ export interface components {
             /** Format: int32 */
             steps: number;
         };
+        /** @enum {unknown} */
+        SecondGap: "notSmaller" | "mayBeSmaller";
         SectionCell: {
             address: string;
             kind: string;
@@ -4504,6 +5299,8 @@ export interface components {
             keepingBySet: {
                 [key: string]: components["schemas"]["Keeping"];
             };
+            schools: null | components["schemas"]["Schools"];
+            gaugeAddress: null | string;
         };
         Setup: {
             needsFirstLead: boolean;
@@ -4512,15 +5309,20 @@ export interface components {
             place: string;
             characteristic: string;
             name: string;
+            quantity: components["schemas"]["Quantity"];
+            phase: components["schemas"]["Phase"];
             /** Format: double */
             value: number;
             /** Format: double */
             expanded: number;
             limit: null | components["schemas"]["AppliedLimit"];
             conformity: null | components["schemas"]["Conformity"];
+            asNew: null | components["schemas"]["Conformity"];
             /** Format: double */
             share: null | number;
             from: string;
+            decides: string;
+            derived: boolean;
         };
         ShopSettings: {
             /** Format: int32 */
@@ -4532,6 +5334,8 @@ export interface components {
             keepingBySet: {
                 [key: string]: components["schemas"]["Keeping"];
             };
+            schools: components["schemas"]["Schools"];
+            gaugeAddress: string;
         };
         ShotEntry: {
             on: string[];
@@ -4612,6 +5416,14 @@ export interface components {
         };
         /** @enum {unknown} */
         StationScope: "engine" | "bank" | "cylinder" | "crankpin" | "main" | "camshaft";
+        StationTrend: {
+            characteristic: string;
+            kind: string;
+            /** Format: double */
+            p: number;
+            rising: boolean;
+            words: string;
+        };
         StepEntry: {
             /** Format: uuid */
             id: string;
@@ -4666,6 +5478,8 @@ export interface components {
         };
         /** @enum {unknown} */
         StepState: "done" | "skipped";
+        /** @enum {unknown} */
+        StepSystem: "both" | "metric" | "inch";
         StockEntry: {
             /** Format: uuid */
             id: string;
@@ -4766,6 +5580,24 @@ export interface components {
         };
         /** @enum {unknown} */
         Stroke: "induction" | "compression" | "power" | "exhaust" | "up" | "down";
+        TableTaken: {
+            /** Format: int32 */
+            added: number;
+            /** Format: int32 */
+            bad: number;
+            problems: components["schemas"]["RowProblem"][];
+        };
+        /** @enum {unknown} */
+        Take: "mean" | "least" | "greatest";
+        Term: {
+            of: string;
+            on: string[];
+            /** Format: double */
+            times: number;
+            take: components["schemas"]["Take"];
+            station: string;
+            says: string;
+        };
         Thread: {
             name: string;
             /** Format: double */
@@ -4794,6 +5626,10 @@ export interface components {
             place: string;
             signs: string[];
         };
+        Unsuited: {
+            words: string;
+            serious: boolean;
+        };
         /** @enum {unknown} */
         ValveGear: "side" | "pushrod" | "overhead" | "twinOverhead";
         /** @enum {unknown} */
@@ -4811,6 +5647,16 @@ export interface components {
             action: components["schemas"]["VerdictAction"];
             reason: string;
             figure: string;
+        };
+        WeightSet: {
+            kind: string;
+            lightest: string;
+            heaviest: string;
+            /** Format: double */
+            spread: number;
+            /** Format: double */
+            expanded: number;
+            words: string;
         };
         Withdrawal: {
             why: string;

@@ -244,12 +244,14 @@ function Compression() {
           />
           <ReadingEntry
             key={at}
-            caseId={engineCase.id}
-            place={`C${at}`}
-            characteristic="compression"
-            unit={unit}
+            task={{
+              caseId: engineCase.id,
+              place: `C${at}`,
+              characteristic: 'compression',
+              unit,
+              instrument: 'Compression gauge',
+            }}
             label={`Cylinder ${at}, ${unit}`}
-            instrument="Compression gauge"
             onDone={() => setPicked(null)}
           />
         </div>

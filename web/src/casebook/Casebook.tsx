@@ -19,20 +19,28 @@ export function Casebook() {
             <h1 className="text-3xl">Casebook</h1>
             <p className="text-soft">Engines on the bench, the last one touched first.</p>
           </div>
-          {mayWrite && (
-            <div className="flex flex-wrap gap-2">
-              <Link to="/stock" className="key flex items-center">
-                On the shelf
-              </Link>
-              <Link to="/shop" className="key flex items-center">
-                Shop ways
-              </Link>
-              <Import />
-              <Link to="/new" className="key key-go flex items-center">
-                New case
-              </Link>
-            </div>
-          )}
+          <div className="flex flex-wrap gap-2">
+            <Link to="/reckon" className="key flex items-center">
+              Bench reckoners
+            </Link>
+            <Link to="/instruments" className="key flex items-center">
+              Instruments
+            </Link>
+            {mayWrite && (
+              <>
+                <Link to="/stock" className="key flex items-center">
+                  On the shelf
+                </Link>
+                <Link to="/shop" className="key flex items-center">
+                  Shop ways
+                </Link>
+                <Import />
+                <Link to="/new" className="key key-go flex items-center">
+                  New case
+                </Link>
+              </>
+            )}
+          </div>
         </div>
         <Trouble problem={cases.error as ApiProblem | null} />
         {cases.isPending && <Waiting what="the casebook" />}

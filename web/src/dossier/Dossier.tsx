@@ -3,7 +3,7 @@ import { useParams } from 'react-router';
 import type { ApiProblem, Schemas } from '../api/client';
 import { useDossier } from '../api/queries';
 import { useCaseContext } from '../casebook/CaseShell';
-import { limitWords, standWords } from '../gauge/format';
+import { doubt, figure, limitWords, standWords, unitOf, unitWords } from '../gauge/format';
 import { pictureUrl } from '../look/Photos';
 import { sights } from '../section/lenses';
 import { LongSection } from '../section/LongSection';
@@ -51,6 +51,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
   const own = c.conclusions.filter(stands).at(-1);
   const verdicts = c.verdicts.filter(stands);
   const latest = verdicts.filter((v) => !verdicts.some((o) => o.place === v.place && o.at > v.at));
+  const unit = (f: (typeof answers.gauge.figures)[number]) => unitOf(knowledge, f.characteristic, f.quantity);
   const judged = answers.gauge.figures.filter((f) => f.conformity !== null);
   const facts: [string, string][] = [
     ['Engine', c.engineName],
@@ -168,7 +169,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
             <table className="w-full text-left text-sm">
               <thead className="text-soft">
                 <tr>
-                  {['Part', 'Figure, mm', '±', 'How it came about', 'Against', ''].map((h, i) => (
+                  {['Part', 'Figure', '±', 'How it came about', 'Against', ''].map((h, i) => (
                     <th key={i} className="pr-3 font-semibold">
                       {h}
                     </th>
@@ -177,14 +178,20 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
               </thead>
               <tbody>
                 {judged.map((f) => (
-                  <tr key={f.place + f.characteristic} className="keep border-t border-line align-top">
+                  <tr
+                    key={f.place + f.characteristic + f.phase}
+                    className="keep border-t border-line align-top"
+                  >
                     <td className="pr-3 whitespace-nowrap">
                       <Addr code={f.place} /> {f.name}
+                      {f.phase === 'afterWork' && ', after work'}
                     </td>
-                    <td className="fig pr-3 font-bold">{f.value.toFixed(3)}</td>
-                    <td className="fig pr-3">{f.expanded.toFixed(3)}</td>
+                    <td className="fig pr-3 font-bold whitespace-nowrap">
+                      {figure(f.value, unit(f))} {unitWords(unit(f))}
+                    </td>
+                    <td className="fig pr-3">{doubt(f.expanded, unit(f))}</td>
                     <td className="fig pr-3">{f.from}</td>
-                    <td className="pr-3">{limitWords(f.limit)}</td>
+                    <td className="pr-3">{limitWords(f.limit, unit(f))}</td>
                     <td
                       className={`whitespace-nowrap ${f.conformity === 'outside' ? 'font-bold text-lead' : ''}`}
                     >

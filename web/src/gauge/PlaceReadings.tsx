@@ -1,15 +1,26 @@
 import { useState } from 'react';
+import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/CaseShell';
 import { useInstruments } from '../api/queries';
 import { useMayWrite } from '../shop/Header';
 import { Addr, Choice, Field, moment } from '../ui/basics';
 import { stands } from '../ui/words';
-import { figure, limitWords, standWords } from './format';
+import { Budget } from './Budget';
+import { baseUnit, doubt, figure, limitWords, standWords, unitOf, unitWords, useLengths } from './format';
 import { ReadingEntry } from './ReadingEntry';
+import { SpotPicture } from './SpotPicture';
+import { expectedSize, readingsBySpot, spotKey, spotsOf } from './spots';
 
 export const lengthUnits = [
   ['mm', 'mm'],
   ['in', 'inch'],
+] as const;
+
+export const gapUnits = [
+  ['mm', 'mm'],
+  ['hundredths mm', '1/100 mm'],
+  ['in', 'inch'],
+  ['thou', 'thou'],
 ] as const;
 
 /** The instrument of the shop that the last reading of a characteristic was taken with. */
@@ -38,23 +49,40 @@ export function PlaceReadings({ address, context }: { address: string; context: 
   const { engineCase, answers, knowledge } = context;
   const mayWrite = useMayWrite();
   const instruments = useInstruments();
-  const kind = answers.section.cells.find((c) => c.address === address)?.kind ?? '';
+  const [length] = useLengths();
+  const cell = answers.section.cells.find((c) => c.address === address);
+  const kind = cell?.kind ?? '';
   const measurable = knowledge.characteristics.filter((c) => !c.derived && c.on.includes(kind));
   const [picked, setPicked] = useState(measurable[0]?.id ?? '');
-  const [unit, setUnit] = useState<'mm' | 'in'>('mm');
+  const [own, setOwn] = useState<string | null>(null);
   const [instrument, setInstrument] = useState<string | null>(null);
+  const [spot, setSpot] = useState<string | null>(null);
+  const [correcting, setCorrecting] = useState<string | null>(null);
+  const [budget, setBudget] = useState<Schemas['SheetFigure'] | null>(null);
   const characteristic = measurable.find((c) => c.id === picked);
   const around = bigEndOf(address, context);
   const figures = answers.gauge.figures.filter(
     (f) => f.place === address || (around.includes(f.place) && f.characteristic === 'big-end-clearance'),
   );
   const readings = engineCase.readings.filter((r) => r.place === address);
-  const corrected = new Set(readings.map((r) => r.corrects));
+  const corrected = new Set(readings.filter(stands).map((r) => r.corrects));
   const grade = answers.gauge.grades.find((g) => (g.place === address || around.includes(g.place)) && g.loud);
   const with_ = instrument ?? lastInstrument(context, picked);
-  const base = { length: unit, pressure: 'bar', mass: 'g', angle: 'deg' }[
-    characteristic?.quantity ?? 'length'
-  ];
+  const unit =
+    own ??
+    (characteristic?.quantity === 'length'
+      ? length
+      : characteristic?.unit || baseUnit[characteristic?.quantity ?? 'length']);
+  const spots = characteristic && cell ? spotsOf(cell, characteristic) : [];
+  const by = readingsBySpot(engineCase.readings, picked, 'asFound');
+  const here = spots.find((s) => spotKey(s) === spot) ?? spots.find((s) => !by.has(spotKey(s))) ?? spots[0];
+  const old = readings.find((r) => r.id === correcting);
+  const pick = (id: string) => {
+    setPicked(id);
+    setOwn(null);
+    setSpot(null);
+    setCorrecting(null);
+  };
 
   return (
     <div className="space-y-4">
@@ -65,71 +93,149 @@ export function PlaceReadings({ address, context }: { address: string; context: 
       )}
       {figures.length === 0 && <p className="text-soft">Nothing measured here yet.</p>}
       <ul className="space-y-3">
-        {figures.map((f) => (
-          <li key={f.place + f.characteristic} className="border-b border-line pb-2">
-            <p className="flex flex-wrap items-baseline justify-between gap-x-3">
-              <span className="font-semibold">
-                {f.name} {f.place !== address && <Addr code={f.place} />}
-              </span>
-              <span className="fig text-xl font-bold">
-                {figure(f.value, f.characteristic)}{' '}
-                <span className="text-sm font-normal text-soft">± {f.expanded.toFixed(3)}</span>
-              </span>
-            </p>
-            <p className="text-sm text-soft">
-              {f.from}. {limitWords(f.limit)}{' '}
-              <b className={f.conformity === 'outside' ? 'text-lead' : ''}>{standWords(f)}</b>
-            </p>
-          </li>
-        ))}
+        {figures.map((f) => {
+          const u = unitOf(knowledge, f.characteristic, f.quantity, length);
+          return (
+            <li key={f.place + f.characteristic + f.phase} className="border-b border-line pb-2">
+              <button
+                className="w-full text-left"
+                onClick={() => setBudget(f)}
+                aria-label={`${f.name} of ${f.place}: how it came about`}
+              >
+                <span className="flex flex-wrap items-baseline justify-between gap-x-3">
+                  <span className="font-semibold">
+                    {f.name} {f.place !== address && <Addr code={f.place} />}
+                    {f.phase === 'afterWork' && ' after work'}
+                  </span>
+                  <span className="fig text-xl font-bold">
+                    {figure(f.value, u)}{' '}
+                    <span className="text-sm font-normal text-soft">
+                      ± {doubt(f.expanded, u)} {unitWords(u)}
+                    </span>
+                  </span>
+                </span>
+                <span className="block text-sm text-soft">
+                  {f.from}. {limitWords(f.limit, u)}{' '}
+                  <b className={f.conformity === 'outside' ? 'text-lead' : ''}>{standWords(f)}</b>
+                  {f.decides && ` ${f.decides}`}
+                </span>
+              </button>
+            </li>
+          );
+        })}
       </ul>
+      <Budget figure={budget} onClose={() => setBudget(null)} />
       {readings.length > 0 && (
         <details>
           <summary className="min-h-11 cursor-pointer py-2 font-semibold">
             Readings as typed ({readings.length})
           </summary>
-          <ul className="text-sm">
-            {readings.map((r) => (
-              <li key={r.id} className={!stands(r) || corrected.has(r.id) ? 'line-through' : ''}>
-                <span className="fig">{r.typed}</span> {r.unit} · {r.instrument || 'instrument not noted'} ·{' '}
-                {r.by}, {moment(r.at)}
-              </li>
-            ))}
+          <ul className="divide-y divide-line text-sm">
+            {readings.map((r) => {
+              const gone = !stands(r) || corrected.has(r.id);
+              return (
+                <li key={r.id} className="flex flex-wrap items-center gap-x-2 py-1">
+                  <span className={`flex-1 ${gone ? 'line-through' : ''}`}>
+                    <span className="fig">{r.typed}</span> {r.unit}
+                    {[r.station, r.direction].filter(Boolean).map((w) => ` · ${w}`)} ·{' '}
+                    {r.instrument || 'instrument not noted'} · {r.readBy && `read by ${r.readBy}, `}
+                    {r.by}, {moment(r.at)}
+                    {r.corrects && ' · corrects an earlier one'}
+                  </span>
+                  {mayWrite && !gone && r.id !== correcting && (
+                    <button
+                      className="key text-sm"
+                      onClick={() => {
+                        pick(r.characteristic);
+                        setSpot(spotKey(r));
+                        setInstrument(r.instrument);
+                        setCorrecting(r.id);
+                      }}
+                    >
+                      Correct
+                    </button>
+                  )}
+                </li>
+              );
+            })}
           </ul>
         </details>
       )}
-      {mayWrite && characteristic && (
+      {mayWrite && characteristic && here && (
         <div className="space-y-3 border-t border-line pt-3">
           {measurable.length > 1 && (
-            <Choice
-              label="Measure"
-              value={picked}
-              options={measurable.map((c) => [c.id, c.name] as const)}
-              onChange={setPicked}
-            />
+            <Field label="Measure">
+              <select className="entry" value={picked} onChange={(e) => pick(e.target.value)}>
+                {measurable.map((c) => (
+                  <option key={c.id} value={c.id}>
+                    {c.name}
+                  </option>
+                ))}
+              </select>
+            </Field>
           )}
           <p className="text-sm">
-            {characteristic.how} <b>Spoilt by:</b> {characteristic.spoils}
+            {characteristic.how} {characteristic.held && <b>Held: </b>}
+            {characteristic.held} <b>Spoilt by:</b> {characteristic.spoils}
           </p>
+          {spots.length > 1 && (
+            <>
+              <Choice
+                label="Where on it"
+                value={spotKey(here)}
+                options={spots.map(
+                  (s) => [spotKey(s), [s.station, s.direction].filter(Boolean).join(', ')] as const,
+                )}
+                onChange={setSpot}
+              />
+              <SpotPicture spot={here} entry={characteristic} />
+            </>
+          )}
           {characteristic.quantity === 'length' && (
-            <Choice label="Unit when none is typed" value={unit} options={lengthUnits} onChange={setUnit} />
+            <Choice
+              label="Unit when none is typed"
+              value={unit}
+              options={
+                (characteristic.gap ? gapUnits : lengthUnits) as readonly (readonly [string, string])[]
+              }
+              onChange={setOwn}
+            />
           )}
           <Field label="Instrument">
             <select className="entry" value={with_} onChange={(e) => setInstrument(e.target.value)}>
               <option value="">not noted</option>
-              {instruments.data?.map((i) => (
-                <option key={i.id}>{i.name}</option>
-              ))}
+              {instruments.data
+                ?.filter((i) => i.withdrawnAt === null && i.quantity === characteristic.quantity)
+                .map((i) => (
+                  <option key={i.id}>{i.name}</option>
+                ))}
             </select>
           </Field>
+          {old && (
+            <p className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-1">
+              Corrects {old.typed} {old.unit}. The old one stays, struck out.
+            </p>
+          )}
           <ReadingEntry
-            key={picked}
-            caseId={engineCase.id}
-            place={address}
-            characteristic={picked}
-            unit={base}
+            key={picked + spotKey(here) + (correcting ?? '')}
+            task={{
+              caseId: engineCase.id,
+              place: address,
+              characteristic: picked,
+              unit,
+              instrument: with_,
+              station: here.station,
+              direction: here.direction,
+              phase: old?.phase ?? 'asFound',
+              corrects: correcting,
+            }}
             label={`${characteristic.name} of ${address}`}
-            instrument={with_}
+            entry={characteristic}
+            expected={expectedSize(engineCase, answers.section.cells, picked, kind)}
+            onDone={() => {
+              setCorrecting(null);
+              setSpot(null);
+            }}
           />
         </div>
       )}

@@ -1,87 +1,186 @@
-import { useEffect, useState } from 'react';
-import { useInstruments } from '../api/queries';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
+import { api, unwrap } from '../api/client';
+import type { Schemas } from '../api/client';
+import { keys, useInstruments } from '../api/queries';
 import { useCaseContext } from '../casebook/CaseShell';
-import { Addr, Field } from '../ui/basics';
+import { useSettings } from '../strip/useStrip';
+import { Addr, Choice, Field } from '../ui/basics';
 import { stands } from '../ui/words';
-import { figure, limitWords, standWords } from './format';
-import { lastInstrument, lengthUnits } from './PlaceReadings';
+import { baseUnit, doubt, figure, limitWords, standWords, unitOf, unitWords, useLengths } from './format';
+import { gapUnits, lastInstrument, lengthUnits } from './PlaceReadings';
 import { ReadingEntry } from './ReadingEntry';
+import { SpotPicture } from './SpotPicture';
+import { expectedSize, readingsBySpot, spotKey, walkOf, type RoundPlan, type Spot } from './spots';
+import { useGaugeFeed } from './useGaugeFeed';
 
-/** Walks through all places of one characteristic: one big figure at a time, enter goes on. */
-export function Round({ characteristic, onEnd }: { characteristic: string; onEnd: () => void }) {
+const faults = [
+  ['', 'works'],
+  ['drift', 'drifts'],
+  ['unit', 'sends inches as mm'],
+  ['break', 'line breaks'],
+  ['garbage', 'sends garbage'],
+] as const;
+
+/** Walks through all spots of one characteristic: one big figure at a time, enter goes on. */
+export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void }) {
+  const { entry } = round;
+  const characteristic = entry.id;
   const context = useCaseContext();
-  const { engineCase, answers, knowledge } = context;
+  const { engineCase, answers, knowledge, mark } = context;
   const instruments = useInstruments();
-  const entry = knowledge.characteristics.find((c) => c.id === characteristic)!;
-  const rank = (kind: string) => entry.on.indexOf(kind);
-  const walk = answers.section.cells
-    .filter((c) => entry.on.includes(c.kind))
-    .sort((a, b) => a.station - b.station || rank(a.kind) - rank(b.kind));
-  const readings = engineCase.readings.filter((r) => r.characteristic === characteristic && stands(r));
-  const corrected = new Set(readings.map((r) => r.corrects));
-  const of = (place: string) => readings.filter((r) => r.place === place && !corrected.has(r.id));
+  const settings = useSettings();
+  const [phase, setPhase] = useState<Schemas['Phase']>('asFound');
+  const [repeats, setRepeats] = useState(1);
+  const [length, setLength] = useLengths();
+  const [own, setOwn] = useState<string | null>(null);
+  const [instrument, setInstrument] = useState<string | null>(null);
+  const [temperatures, setTemperatures] = useState({ part: '', gauge: '' });
+  const [readBy, setReadBy] = useState('');
+  const [listening, setListening] = useState(false);
+  const [fault, setFault] = useState('');
+
+  const given = new Set(
+    engineCase.verdicts.filter((v) => stands(v) && v.action === 'replace').map((v) => v.place),
+  );
+  const skipReplaced = settings.data?.schools.measureReplaced === false;
+  const { cells } = answers.section;
+  const whole = useMemo(() => walkOf(cells, entry, round.kinds), [cells, entry, round.kinds]);
+  const walk = skipReplaced ? whole.filter((s) => !given.has(s.place)) : whole;
+  const left = whole.length - walk.length;
+  const by = readingsBySpot(engineCase.readings, characteristic, phase);
+  const of = (s: Spot) => by.get(spotKey(s)) ?? [];
   const [at, setAt] = useState(() =>
     Math.max(
       0,
-      walk.findIndex((c) => of(c.address).length === 0),
+      walk.findIndex((s) => of(s).length === 0),
     ),
   );
-  const [unit, setUnit] = useState<'mm' | 'in'>('mm');
-  const [instrument, setInstrument] = useState<string | null>(null);
-  const [over, setOver] = useState(false);
+  const [over, setOver] = useState(walk.length === 0);
   const here = over ? undefined : walk[at];
-  const { mark } = context;
   useEffect(() => {
-    mark(here?.address ?? null);
+    mark(here?.place ?? null);
     return () => mark(null);
-  }, [mark, here?.address]);
+  }, [mark, here?.place]);
+
   const with_ = instrument ?? lastInstrument(context, characteristic);
-  const base = { length: unit, pressure: 'bar', mass: 'g', angle: 'deg' }[entry.quantity];
+  const unit = own ?? (entry.quantity === 'length' ? length : entry.unit || baseUnit[entry.quantity]);
+  const expected = here ? expectedSize(engineCase, cells, characteristic, here.kind) : null;
+  const feed = useGaugeFeed(
+    listening && !over,
+    new URLSearchParams({
+      around: String(expected ?? 75),
+      seed: '7',
+      ...(fault ? { fault } : {}),
+    }).toString(),
+  );
+  const suited = useQuery({
+    queryKey: [...keys.case(engineCase.id), 'suited', characteristic, here?.kind ?? ''],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/cases/{caseId}/gauge/instruments', {
+          params: { path: { caseId: engineCase.id }, query: { characteristic, kind: here?.kind ?? '' } },
+        }),
+      ),
+  });
+  const against = suited.data?.find((i) => i.name === with_)?.against ?? [];
+  const best = suited.data?.find((i) => i.against.length === 0);
   const go = (to: number) => (to >= walk.length ? setOver(true) : setAt(Math.max(0, to)));
+  const number = (t: string) => (t.trim() === '' || Number.isNaN(Number(t)) ? null : Number(t));
 
   if (over || !here)
     return (
       <Summary
         characteristic={characteristic}
-        places={walk.map((c) => c.address)}
-        onBack={() => setOver(false)}
+        phase={phase}
+        walk={walk}
+        left={left}
+        measured={(s) => of(s).length > 0}
+        onBack={() => {
+          setOver(false);
+          setAt(
+            Math.max(
+              0,
+              walk.findIndex((s) => of(s).length === 0),
+            ),
+          );
+        }}
         onEnd={onEnd}
       />
     );
-  const rods = answers.gauge.figures.filter((f) => f.characteristic === 'big-end-clearance');
-  const before = of(here.address);
+  const before = of(here);
+  const places = [...new Set(walk.map((s) => s.place))];
+  const spotWords = [here.station, here.direction].filter(Boolean).join(', ');
 
   return (
     <div className="grid gap-6 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
       <section className="sheet space-y-4 p-4 md:p-6">
         <div className="flex items-center justify-between gap-3">
           <p className="font-semibold text-soft">
-            {entry.name}, {at + 1} of {walk.length}
+            {round.name}, {at + 1} of {walk.length}
+            {phase === 'afterWork' && <b className="text-ink"> · after work</b>}
           </p>
           <button className="key" onClick={() => setOver(true)}>
             End the round
           </button>
         </div>
-        <div className="flex flex-wrap items-baseline gap-x-5">
-          <Addr code={here.address} className="text-6xl md:text-7xl" />
-          <span className="text-xl">{here.words}</span>
+        <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
+          <Addr code={here.place} className="text-6xl md:text-7xl" />
+          <span className="min-w-0 flex-1 text-xl">
+            {here.words}
+            {spotWords && <b className="block text-2xl text-dye">{spotWords}</b>}
+          </span>
+          <div className="w-56">
+            <SpotPicture spot={here} entry={entry} />
+          </div>
         </div>
         <ReadingEntry
-          key={here.address}
+          key={`${spotKey(here)}/${before.length}`}
           big
-          caseId={engineCase.id}
-          place={here.address}
-          characteristic={characteristic}
-          unit={base}
-          label={`Type the figure (${base} when no unit is typed), enter goes on`}
-          instrument={with_}
-          onDone={() => go(at + 1)}
+          task={{
+            caseId: engineCase.id,
+            place: here.place,
+            characteristic,
+            unit,
+            instrument: with_,
+            station: here.station,
+            direction: here.direction,
+            phase,
+            temperature: number(temperatures.part),
+            gaugeTemperature: number(temperatures.gauge),
+            readBy,
+          }}
+          label={`Type the figure (${unit === 'x' ? 'no unit' : unit} when no unit is typed), enter goes on`}
+          entry={entry}
+          expected={expected}
+          fed={feed.fed}
+          onDone={() => {
+            if (before.length + 1 >= repeats) go(at + 1);
+          }}
         />
+        {listening && (
+          <p
+            role="status"
+            className={`rounded-lg border-2 px-3 py-2 ${feed.says?.kind === 'trouble' || feed.state === 'gone' ? 'border-brass bg-brass-tint' : 'border-oil bg-oil-tint'}`}
+          >
+            <b>
+              {
+                {
+                  off: '',
+                  connecting: 'Calling the gauge …',
+                  listening: 'The gauge is on.',
+                  gone: 'No gauge.',
+                }[feed.state]
+              }
+            </b>{' '}
+            {feed.says?.words}
+          </p>
+        )}
         {before.length > 0 && (
           <p>
             Here already:{' '}
             <span className="fig font-bold">
-              {before.map((r) => `${r.typed} ${/[a-z"]$/i.test(r.typed) ? '' : r.unit}`).join(', ')}
+              {before.map((r) => `${r.typed} ${/[a-z"%³]$/i.test(r.typed) ? '' : r.unit}`).join(', ')}
             </span>
             . One more is a repeat and counts with it.
           </p>
@@ -95,48 +194,149 @@ export function Round({ characteristic, onEnd }: { characteristic: string; onEnd
           </button>
           <div className="flex gap-1.5" role="group" aria-label="Unit when none is typed">
             {entry.quantity === 'length' &&
-              lengthUnits.map(([u, name]) => (
-                <button key={u} className="key" aria-pressed={unit === u} onClick={() => setUnit(u)}>
+              (entry.gap ? gapUnits : lengthUnits).map(([u, name]) => (
+                <button
+                  key={u}
+                  className="key"
+                  aria-pressed={unit === u}
+                  onClick={() => {
+                    setOwn(u);
+                    if (u === 'mm' || u === 'in') setLength(u);
+                  }}
+                >
                   {name}
                 </button>
               ))}
           </div>
         </div>
         <p className="border-t border-line pt-3">
-          <b>How:</b> {entry.how} <b>Spoilt by:</b> {entry.spoils}
+          <b>How:</b> {entry.how}{' '}
+          {entry.held && (
+            <>
+              <b>Held:</b> {entry.held}{' '}
+            </>
+          )}
+          <b>Spoilt by:</b> {entry.spoils}
         </p>
       </section>
       <section className="space-y-4">
-        <Field label={`Instrument (${entry.with})`}>
-          <select className="entry" value={with_} onChange={(e) => setInstrument(e.target.value)}>
-            <option value="">not noted</option>
-            {instruments.data?.map((i) => (
-              <option key={i.id}>{i.name}</option>
-            ))}
-          </select>
-        </Field>
-        <ol className="sheet divide-y divide-line">
-          {walk.map((c, i) => {
-            const figures = of(c.address);
-            const rod = rods.find((f) => c.kind !== 'crankpin' && f.place === `R${c.station}`);
+        <div>
+          <Field label={`Instrument (${entry.with})`}>
+            <select className="entry" value={with_} onChange={(e) => setInstrument(e.target.value)}>
+              <option value="">not noted</option>
+              {instruments.data
+                ?.filter((i) => i.withdrawnAt === null && i.quantity === entry.quantity)
+                .map((i) => (
+                  <option key={i.id}>{i.name}</option>
+                ))}
+            </select>
+          </Field>
+          {against.map((a) => (
+            <p
+              key={a.words}
+              className={`mt-1 rounded-lg border-2 px-3 py-1 text-sm ${a.serious ? 'border-lead bg-lead-tint' : 'border-brass bg-brass-tint'}`}
+            >
+              {a.words}
+              {best && best.name !== with_ && ` ${best.name} suits.`}
+            </p>
+          ))}
+        </div>
+        <details className="sheet p-3">
+          <summary className="min-h-8 cursor-pointer font-semibold">
+            Repeats, warmth, two people, gauge on a line
+          </summary>
+          <div className="mt-3 space-y-3">
+            <Choice
+              label="Readings at each spot"
+              value={String(repeats)}
+              options={['1', '2', '3', '5'].map((n) => [n, n] as const)}
+              onChange={(n) => setRepeats(Number(n))}
+            />
+            <Choice
+              label="Measured"
+              value={phase}
+              options={[
+                ['asFound', 'as found'],
+                ['afterWork', 'after work'],
+              ]}
+              onChange={setPhase}
+            />
+            <div className="grid grid-cols-2 gap-3">
+              <Field label="Part, °C">
+                <input
+                  className="entry fig"
+                  inputMode="decimal"
+                  placeholder="not noted"
+                  value={temperatures.part}
+                  onChange={(e) => setTemperatures({ ...temperatures, part: e.target.value })}
+                />
+              </Field>
+              <Field label="Instrument, °C">
+                <input
+                  className="entry fig"
+                  inputMode="decimal"
+                  placeholder="not noted"
+                  value={temperatures.gauge}
+                  onChange={(e) => setTemperatures({ ...temperatures, gauge: e.target.value })}
+                />
+              </Field>
+            </div>
+            <Field label="Read off by, when another types">
+              <input className="entry" value={readBy} onChange={(e) => setReadBy(e.target.value)} />
+            </Field>
+            <button className="key w-full" aria-pressed={listening} onClick={() => setListening(!listening)}>
+              {listening ? 'Stop listening to the gauge' : 'Listen to the gauge'}
+            </button>
+            {listening && !settings.data?.gaugeAddress && (
+              <Choice label="The simulated gauge …" value={fault} options={faults} onChange={setFault} />
+            )}
+            <p className="text-sm text-soft">
+              A gauge that types by itself (number and enter) needs nothing: keep the cursor in the entry.
+            </p>
+          </div>
+        </details>
+        <ol className="sheet max-h-[28rem] divide-y divide-line overflow-auto">
+          {places.map((place) => {
+            const spots = walk.filter((s) => s.place === place);
+            const f = answers.gauge.figures.find(
+              (x) => x.place === place && x.characteristic === characteristic && x.phase === phase,
+            );
+            const shown = unitOf(knowledge, characteristic, entry.quantity, length);
             return (
-              <li key={c.address}>
-                <button
-                  className={`flex min-h-11 w-full items-center gap-3 px-3 text-left ${i === at ? 'bg-dye-tint' : ''}`}
-                  onClick={() => setAt(i)}
-                >
-                  <Addr code={c.address} className="w-14" />
-                  <span className="fig flex-1">
-                    {figures.map((r) => r.typed).join('  ') || <span className="text-soft">—</span>}
+              <li key={place} className={here.place === place ? 'bg-dye-tint' : ''}>
+                <div className="flex items-center gap-2 px-2">
+                  <button
+                    className="flex min-h-11 items-center"
+                    onClick={() => setAt(walk.indexOf(spots[0]!))}
+                    aria-label={`Go to ${place}`}
+                  >
+                    <Addr code={place} className="w-14 text-left" />
+                  </button>
+                  <span className="flex flex-1 flex-wrap gap-1">
+                    {spots.map((s) => {
+                      const r = of(s);
+                      const current = s === here;
+                      return (
+                        <button
+                          key={spotKey(s)}
+                          className={`fig min-h-9 min-w-12 rounded px-1 text-sm ${current ? 'border-2 border-dye font-bold' : 'border border-line'}`}
+                          onClick={() => setAt(walk.indexOf(s))}
+                          aria-label={`${place} ${s.station} ${s.direction}: ${r.map((x) => x.typed).join(', ') || 'not measured'}`}
+                        >
+                          {r.length > 0 ? r.map((x) => x.typed).join(' ') : '·'}
+                        </button>
+                      );
+                    })}
                   </span>
-                  {rod && c.kind.endsWith('lower') && (
+                  {f?.conformity && (
                     <span
-                      className={`fig text-sm ${rod.conformity === 'outside' ? 'font-bold text-lead' : 'text-soft'}`}
+                      className={`text-sm ${f.conformity === 'outside' ? 'font-bold text-lead' : 'text-soft'}`}
                     >
-                      clearance {rod.value.toFixed(3)}
+                      {standWords(f)}
+                      <span className="sr-only"> {figure(f.value, shown)}</span>
                     </span>
                   )}
-                </button>
+                </div>
               </li>
             );
           })}
@@ -146,53 +346,72 @@ export function Round({ characteristic, onEnd }: { characteristic: string; onEnd
   );
 }
 
+/** What the round came to: what is out, what is undecided and what would decide it, what was not measured. */
 function Summary({
   characteristic,
-  places,
+  phase,
+  walk,
+  left,
+  measured,
   onBack,
   onEnd,
 }: {
   characteristic: string;
-  places: string[];
+  phase: Schemas['Phase'];
+  walk: Spot[];
+  left: number;
+  measured: (s: Spot) => boolean;
   onBack: () => void;
   onEnd: () => void;
 }) {
-  const { answers } = useCaseContext();
-  const figures = answers.gauge.figures.filter((f) => f.characteristic === characteristic);
-  const missing = places.filter((p) => !figures.some((f) => f.place === p));
-  const judged = answers.gauge.figures.filter(
-    (f) => f.conformity === 'outside' || f.conformity === 'undecided',
+  const { answers, knowledge } = useCaseContext();
+  const [length] = useLengths();
+  const missing = walk.filter((s) => !measured(s));
+  const places = new Set(walk.map((s) => s.place));
+  const { figures, grades } = answers.gauge;
+  const about = figures.filter(
+    (f) => f.phase === phase && (f.characteristic === characteristic || f.derived),
   );
+  const out = about.filter((f) => f.conformity === 'outside');
+  const open = about.filter((f) => f.conformity === 'undecided');
+  const line = (f: Schemas['SheetFigure']) => {
+    const unit = unitOf(knowledge, f.characteristic, f.quantity, length);
+    return (
+      <p key={f.place + f.characteristic} className={f.conformity === 'outside' ? 'font-bold text-lead' : ''}>
+        <Addr code={f.place} /> {f.name} {figure(f.value, unit)} ± {doubt(f.expanded, unit)} {unitWords(unit)}
+        : {standWords(f)} ({limitWords(f.limit, unit)}){' '}
+        {f.decides && <span className="block text-sm font-normal text-soft">{f.decides}</span>}
+      </p>
+    );
+  };
   return (
     <section className="sheet mx-auto max-w-2xl space-y-3 p-6">
       <h2 className="text-2xl">Round finished</h2>
       <p className="text-lg">
-        {places.length - missing.length} of {places.length} measured.
+        {walk.length - missing.length} of {walk.length} measured.
+        {left > 0 &&
+          ` ${left} left out: their parts are replaced anyway, and this shop does not measure those.`}
       </p>
       {missing.length > 0 && (
         <p>
           Not measured:{' '}
-          {missing.map((m) => (
+          {[...new Set(missing.map((m) => m.place))].map((m) => (
             <Addr key={m} code={`${m} `} />
           ))}
         </p>
       )}
-      {judged.map((f) => (
-        <p
-          key={f.place + f.characteristic}
-          className={f.conformity === 'outside' ? 'font-bold text-lead' : ''}
-        >
-          <Addr code={f.place} /> {f.name} {figure(f.value, f.characteristic)} ± {f.expanded.toFixed(3)}:{' '}
-          {standWords(f)} ({limitWords(f.limit)})
-        </p>
-      ))}
-      {answers.gauge.grades
+      {out.length > 0 && <h3 className="text-lg">Out</h3>}
+      {out.map(line)}
+      {open.length > 0 && <h3 className="text-lg">Undecided</h3>}
+      {open.map(line)}
+      {grades
         .filter((g) => g.loud)
         .map((g) => (
           <p key={g.place} className="rounded-lg border-4 border-lead bg-lead-tint p-3 text-lg font-bold">
             <Addr code={g.place} /> Wrong size. {g.words}
           </p>
         ))}
+      {places.size === 0 && <p>This engine has nothing to measure here.</p>}
       <div className="flex gap-2">
         <button className="key" onClick={onBack}>
           Go back in

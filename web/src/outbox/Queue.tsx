@@ -1,4 +1,5 @@
 import { Dialog } from 'radix-ui';
+import { useState } from 'react';
 import { useMe } from '../api/queries';
 import { Addr, moment } from '../ui/basics';
 import type { Kept, State } from './outbox';
@@ -81,9 +82,13 @@ function List({ title, entries }: { title: string; entries: Kept[] }) {
                   <b>{e.refused.title}</b> {e.refused.remedy}
                 </p>
                 <div className="mt-1 flex flex-wrap gap-2">
-                  <button className="key" onClick={() => void outbox.retry(e)}>
-                    Send again
-                  </button>
+                  {e.kind === 'reading' ? (
+                    <Mend entry={e} />
+                  ) : (
+                    <button className="key" onClick={() => void outbox.retry(e)}>
+                      Send again
+                    </button>
+                  )}
                   {e.file && (
                     <a
                       className="key"
@@ -103,5 +108,26 @@ function List({ title, entries }: { title: string; entries: Kept[] }) {
         ))}
       </ol>
     </section>
+  );
+}
+
+/** A reading that was asked about while nobody stood at its form: keep it as typed, or type what was meant. */
+function Mend({ entry }: { entry: Kept }) {
+  const body = entry.body as { typed: string };
+  const [typed, setTyped] = useState(body.typed);
+  const send = (confirmed: boolean) =>
+    void outbox.retry({ ...entry, body: { ...body, typed, confirmed: confirmed && typed === body.typed } });
+  return (
+    <span className="flex flex-wrap gap-2">
+      <input
+        className="entry fig w-40"
+        aria-label={`Figure of ${entry.place}`}
+        value={typed}
+        onChange={(ev) => setTyped(ev.target.value)}
+      />
+      <button className="key" onClick={() => send(true)}>
+        {typed === body.typed ? 'Keep as typed' : 'Send the corrected one'}
+      </button>
+    </span>
   );
 }

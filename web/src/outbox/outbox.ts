@@ -22,7 +22,15 @@ export interface Entry {
 }
 
 export type EntryKind =
-  'finding' | 'findings' | 'photo' | 'photoMark' | 'debris' | 'stepMark' | 'fastener' | 'withdraw';
+  | 'finding'
+  | 'findings'
+  | 'photo'
+  | 'photoMark'
+  | 'debris'
+  | 'stepMark'
+  | 'fastener'
+  | 'reading'
+  | 'withdraw';
 
 export interface Refusal {
   status: number;

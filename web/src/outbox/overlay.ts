@@ -1,4 +1,5 @@
 import type { CaseAnswers, EngineCase, Schemas } from '../api/client';
+import { roughly } from '../gauge/typed';
 import type { Kept } from './outbox';
 
 /** A record that shows although the server does not have it yet. */
@@ -81,6 +82,30 @@ export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): E
         c.fastenerMoves = [...without(c.fastenerMoves, b.id), { ...head(e, b.id), ...b }];
         break;
       }
+      case 'reading': {
+        const b = e.body as Schemas['ReadingEntry'];
+        c.readings = [
+          ...without(c.readings, b.id),
+          {
+            ...head(e, b.id),
+            place: b.place,
+            characteristic: b.characteristic,
+            station: b.station ?? '',
+            direction: b.direction ?? '',
+            phase: b.phase,
+            typed: b.typed,
+            // What the server makes of it comes with its answer.
+            value: roughly(b.typed, b.setUnit) ?? 0,
+            unit: b.setUnit,
+            instrument: b.instrument,
+            temperature: b.temperature,
+            gaugeTemperature: b.gaugeTemperature,
+            readBy: b.readBy ?? '',
+            corrects: b.corrects,
+          },
+        ];
+        break;
+      }
       case 'withdraw': {
         const id = /([0-9a-f-]{36})\/withdraw$/.exec(e.path)?.[1];
         const why = (e.body as Schemas['Withdrawal']).why;
@@ -90,6 +115,7 @@ export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): E
         c.photos = strike(c.photos);
         c.photoMarks = strike(c.photoMarks);
         c.debris = strike(c.debris);
+        c.readings = strike(c.readings);
         break;
       }
     }
@@ -127,6 +153,13 @@ export function answersWithWaiting(
       case 'photo': {
         const { place } = e.body as { place: string };
         places = places.map((p) => (p.place === place ? { ...p, photos: p.photos + 1, appears: true } : p));
+        break;
+      }
+      case 'reading': {
+        const { place } = e.body as { place: string };
+        places = places.map((p) =>
+          p.place === place ? { ...p, readings: p.readings + 1, appears: true } : p,
+        );
         break;
       }
       case 'stepMark': {

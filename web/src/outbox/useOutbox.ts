@@ -18,6 +18,7 @@ const lists = {
   debris: 'debris',
   stepMark: 'stepMarks',
   fastener: 'fastenerMoves',
+  reading: 'readings',
 } as const satisfies Partial<Record<EntryKind, keyof EngineCase>>;
 
 const pending = new Map<string, ReturnType<typeof setTimeout>>();

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useMe } from '../api/queries';
 import { keepingWords, useSettings } from '../strip/useStrip';
-import { Choice, Trouble, Waiting } from '../ui/basics';
+import { Choice, Field, Trouble, Waiting } from '../ui/basics';
 import { entriesOf } from '../ui/words';
 import { Header } from './Header';
 
@@ -24,6 +24,8 @@ export function Ways() {
   if (!settings.data) return <Waiting what="the shop’s ways" />;
   const shown = { ...settings.data, ...draft };
   const own = Object.entries(shown.keepingBySet);
+  const school = (change: Partial<Schemas['Schools']>) =>
+    setDraft({ ...draft, schools: { ...shown.schools!, ...change } });
   return (
     <>
       <Header>
@@ -76,6 +78,103 @@ export function Ways() {
             </ul>
           </div>
         )}
+        <h2 className="text-xl">Where practitioners differ on measuring</h2>
+        <Choice
+          label="Second ring’s gap"
+          value={shown.schools!.secondGap}
+          disabled={!lead || save.isPending}
+          options={[
+            ['notSmaller', 'never smaller than the first'],
+            ['mayBeSmaller', 'may be smaller, as of old'],
+          ]}
+          onChange={(secondGap) => school({ secondGap })}
+        />
+        <Choice
+          label="Ring gaps are reckoned for"
+          value={shown.schools!.ringUse}
+          disabled={!lead || save.isPending}
+          options={[
+            ['ordinary', 'ordinary use'],
+            ['hardDuty', 'hard duty'],
+            ['airCooled', 'air-cooled engines'],
+            ['twoStroke', 'two-strokes'],
+          ]}
+          onChange={(ringUse) => school({ ringUse })}
+        />
+        <Choice
+          label="Bores are honed with"
+          value={shown.schools!.honing}
+          disabled={!lead || save.isPending}
+          options={[
+            ['rigid', 'a rigid hone'],
+            ['ball', 'a ball hone, for glaze only'],
+          ]}
+          onChange={(honing) => school({ honing })}
+        />
+        <Choice
+          label="The ridge is"
+          value={shown.schools!.cutRidge ? 'cut' : 'left'}
+          disabled={!lead || save.isPending}
+          options={[
+            ['cut', 'cut before the pistons come out'],
+            ['left', 'left for the boring bar'],
+          ]}
+          onChange={(v) => school({ cutRidge: v === 'cut' })}
+        />
+        <Choice
+          label="A part that is replaced anyway"
+          value={shown.schools!.measureReplaced ? 'measured' : 'not'}
+          disabled={!lead || save.isPending}
+          options={[
+            ['measured', 'is measured all the same: it is evidence'],
+            ['not', 'is left out of the rounds'],
+          ]}
+          onChange={(v) => school({ measureReplaced: v === 'measured' })}
+        />
+        <Choice
+          label="Undersizes and oversizes are to be had in"
+          value={shown.schools!.steps}
+          disabled={!lead || save.isPending}
+          options={[
+            ['both', 'both'],
+            ['metric', 'metric steps'],
+            ['inch', 'inch steps'],
+          ]}
+          onChange={(steps) => school({ steps })}
+        />
+        <div className="grid gap-3 sm:grid-cols-3">
+          {(
+            [
+              ['grindingAllowance', 'Grinding takes at least, mm on the diameter'],
+              ['boringAllowance', 'Boring and honing take at least, mm'],
+              ['roomSpan', 'The shop is 20 °C, give or take, K'],
+            ] as const
+          ).map(([key, label]) => (
+            <Field key={key} label={label}>
+              <input
+                className="entry fig"
+                type="number"
+                step="any"
+                min={0}
+                disabled={!lead}
+                value={shown.schools![key]}
+                onChange={(e) => school({ [key]: Number(e.target.value) })}
+              />
+            </Field>
+          ))}
+        </div>
+        <Field
+          label="Gauge on the network, host and port"
+          hint="Empty is the simulated gauge. The line protocol is in docs/gauge-protocol.md."
+        >
+          <input
+            className="entry fig"
+            disabled={!lead}
+            placeholder="bench-gauge:7171"
+            value={shown.gaugeAddress ?? ''}
+            onChange={(e) => setDraft({ ...draft, gaugeAddress: e.target.value })}
+          />
+        </Field>
         <Trouble problem={save.error} />
         {lead && (
           <button
@@ -87,6 +186,8 @@ export function Ways() {
                 holdSigner: shown.holdSigner,
                 keeping: shown.keeping,
                 keepingBySet: shown.keepingBySet,
+                schools: shown.schools,
+                gaugeAddress: shown.gaugeAddress,
               })
             }
           >

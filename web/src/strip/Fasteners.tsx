@@ -236,7 +236,14 @@ function AlwaysSo({
       const { version, holdSigner, keeping: all, keepingBySet } = settings.data!;
       return unwrap(
         api.PUT('/api/settings', {
-          body: { version, holdSigner, keeping: all, keepingBySet: { ...keepingBySet, [setKey]: keeping } },
+          body: {
+            version,
+            holdSigner,
+            keeping: all,
+            keepingBySet: { ...keepingBySet, [setKey]: keeping },
+            schools: null,
+            gaugeAddress: null,
+          },
         }),
       );
     },

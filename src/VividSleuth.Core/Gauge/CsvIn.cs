@@ -1,0 +1,189 @@
+using System.Globalization;
+using System.Text;
+using System.Text.RegularExpressions;
+using CsvHelper;
+using CsvHelper.Configuration;
+
+namespace VividSleuth.Core.Gauge;
+
+/// <summary>What is wrong with a cell of a table that was read in.</summary>
+/// <param name="Row">Line of the table, the header being 1.</param>
+public sealed record RowProblem(int Row, string Column, string Text, string Remedy);
+
+/// <summary>A table as it was read: good rows, and what is wrong with the others.</summary>
+public sealed record CsvRead<T>(IReadOnlyList<T> Good, IReadOnlyList<RowProblem> Problems, int Bad);
+
+/// <summary>
+/// Reads tables with a header: comma, semicolon or tab, with or without byte-order mark, decimal point or decimal comma. Each row is read by
+/// itself; what is wrong names row and column.
+/// </summary>
+public static partial class CsvIn
+{
+    private static readonly string[] Delimiters = [",", ";", "\t"];
+
+    public const int MostRows = 20_000;
+
+    /// <summary>Problems told; the rest are counted.</summary>
+    public const int MostTold = 50;
+
+    /// <summary>A row as it stands.</summary>
+    public sealed class Row(int number, IReadOnlyDictionary<string, string> cells)
+    {
+        public int Number { get; } = number;
+
+        /// <summary>A cell, without the apostrophe that keeps a spreadsheet from taking it for a formula.</summary>
+        public string this[string column] =>
+            cells.GetValueOrDefault(column, "").Trim() is ['\'', .. var rest] ? rest : cells.GetValueOrDefault(column, "").Trim();
+
+        public static ProblemException Refuse(string column, string text, string remedy) => new(new Problem(column, text, remedy));
+
+        /// <summary>A figure in the base unit; null where the cell is empty.</summary>
+        public decimal? Figure(string column, Quantity quantity, string unit)
+        {
+            if (this[column].Length == 0)
+            {
+                return null;
+            }
+
+            try
+            {
+                return QuantityParser.Parse(this[column], quantity, unit).Value;
+            }
+            catch (ProblemException e)
+            {
+                throw new ProblemException(e.Problems[0] with { Field = column });
+            }
+        }
+    }
+
+    /// <param name="needed">Columns that must be there.</param>
+    /// <param name="read">Reads a row; what it throws is told with the row's number.</param>
+    /// <exception cref="ProblemException">It is no table, lacks a column, or has too many rows.</exception>
+    public static CsvRead<T> Read<T>(string text, IReadOnlyList<string> needed, Func<Row, T> read)
+    {
+        if (text.Contains('\0', StringComparison.Ordinal))
+        {
+            throw new ProblemException(new Problem("file", "This is no table of text.", "Save it as CSV, UTF-8, and send that."));
+        }
+
+        text = text.TrimStart('\uFEFF');
+        var first = text.AsSpan().IndexOfAny('\r', '\n') is var end && end >= 0 ? text[..end] : text;
+        var delimiter = Delimiters.MaxBy(d => first.Split(d).Length)!;
+        using var csv = new CsvReader(
+            new StringReader(text),
+            new CsvConfiguration(CultureInfo.InvariantCulture)
+            {
+                Delimiter = delimiter,
+                BadDataFound = null,
+                MissingFieldFound = null,
+                IgnoreBlankLines = true,
+                MaxFieldSize = 4096,
+            }
+        );
+        try
+        {
+            return Rows(csv, needed, read);
+        }
+        catch (CsvHelperException e)
+        {
+            throw new ProblemException(
+                new Problem(
+                    "file",
+                    $"Row {e.Context?.Parser?.Row ?? 1} cannot be read as a row of a table.",
+                    "Look for an open quotation mark there."
+                )
+            );
+        }
+    }
+
+    private static CsvRead<T> Rows<T>(CsvReader csv, IReadOnlyList<string> needed, Func<Row, T> read)
+    {
+        if (!csv.Read() || !csv.ReadHeader())
+        {
+            throw new ProblemException(new Problem("file", "The table is empty.", $"It begins with a header: {string.Join(", ", needed)}."));
+        }
+
+        var header = csv.HeaderRecord!.Select(h => h.Trim().ToLowerInvariant()).ToArray();
+        if (needed.Except(header, StringComparer.Ordinal).ToArray() is { Length: > 0 } missing)
+        {
+            throw new ProblemException(
+                new Problem("file", $"Row 1: the column “{missing[0]}” is missing.", $"The header needs {string.Join(", ", needed)}.")
+            );
+        }
+
+        var good = new List<T>();
+        var problems = new List<RowProblem>();
+        var bad = 0;
+        var number = 1;
+        while (csv.Read())
+        {
+            number++;
+            if (number > MostRows + 1)
+            {
+                throw new ProblemException(
+                    new Problem("file", $"Row {number}: a table takes {MostRows:N0} rows at most.", "Split it into several files.")
+                );
+            }
+
+            var cells = new Dictionary<string, string>(StringComparer.Ordinal);
+            for (var i = 0; i < header.Length; i++)
+            {
+                cells.TryAdd(header[i], csv.GetField(i) ?? "");
+            }
+
+            try
+            {
+                if (csv.Parser.Count > header.Length)
+                {
+                    throw new ProblemException(
+                        new Problem(
+                            "",
+                            $"The row has {csv.Parser.Count} cells and the header {header.Length}.",
+                            "A decimal comma in a table parted by commas needs quotation marks."
+                        )
+                    );
+                }
+
+                good.Add(read(new Row(number, cells)));
+            }
+            catch (ProblemException e)
+            {
+                bad++;
+                if (problems.Count < MostTold)
+                {
+                    problems.Add(new RowProblem(number, e.Problems[0].Field, e.Problems[0].Text, e.Problems[0].Remedy));
+                }
+            }
+        }
+
+        return new CsvRead<T>(good, problems, bad);
+    }
+
+    /// <summary>Writes a table with commas and decimal points; a cell that a spreadsheet would take for a formula is kept as text.</summary>
+    public static string Write(IReadOnlyList<string> header, IEnumerable<IReadOnlyList<string>> rows)
+    {
+        var text = new StringBuilder();
+        using var writer = new StringWriter(text, CultureInfo.InvariantCulture);
+        using (var csv = new CsvWriter(writer, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\r\n" }))
+        {
+            foreach (var row in rows.Prepend(header))
+            {
+                foreach (var cell in row)
+                {
+                    csv.WriteField(Plain(cell));
+                }
+
+                csv.NextRecord();
+            }
+        }
+
+        return text.ToString();
+    }
+
+    /// <summary>A figure stays as it is, whatever its sign; words that begin like a formula get an apostrophe before them.</summary>
+    private static string Plain(string cell) =>
+        cell.Length > 0 && cell[0] is '=' or '@' or '+' or '-' or '\t' or '\r' && !Figure().IsMatch(cell) ? "'" + cell : cell;
+
+    [GeneratedRegex("^[+-]?[0-9.,/ -]+[a-zµ°%\"³]*$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex Figure();
+}

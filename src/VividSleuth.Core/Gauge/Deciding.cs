@@ -1,0 +1,70 @@
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Gauge;
+
+/// <summary>What would decide a figure that lies too near its limit.</summary>
+public static class Deciding
+{
+    private const int MostRepeats = 10;
+
+    /// <summary>
+    /// Looks for what brings the expanded uncertainty below the distance to the nearer limit: more repeats, a better instrument of the shop,
+    /// or a thermometer; names what most of the doubt comes from.
+    /// </summary>
+    /// <param name="cells">Cells the figure was read from; null where it was worked out.</param>
+    public static string Words(
+        Estimate value,
+        AppliedLimit limit,
+        CharacteristicEntry entry,
+        IReadOnlyList<Cell>? cells,
+        IReadOnlyList<Instrument> instruments,
+        ReadingBook book
+    )
+    {
+        var distance = Math.Min(Far(value.Value, limit.ServiceLeast), Far(value.Value, limit.ServiceMost));
+        var biggest = value.Influences.MaxBy(i => Math.Abs(i.Standard));
+        var most = biggest is null ? "" : $"Most of the doubt is the {biggest.Name}.";
+        if (cells is null || cells.Count == 0)
+        {
+            return $"{distance:0.####} from the limit, doubt ±{value.Expanded:0.####}. {most}";
+        }
+
+        bool Falls(Influence i) => i.Key.StartsWith("scatter/", StringComparison.Ordinal) || i.Key.StartsWith("step/", StringComparison.Ordinal);
+        var falling = Uncertainty.Combine(value.Influences.Where(Falls).Select(i => i.Standard));
+        var staying = Uncertainty.Combine(value.Influences.Where(i => !Falls(i)).Select(i => i.Standard));
+        var now = cells.Min(c => c.Readings.Count);
+        if (2 * staying < distance)
+        {
+            for (var n = now + 1; n <= MostRepeats; n++)
+            {
+                if (2 * Uncertainty.Combine([staying, falling * Math.Sqrt((double)now / n)]) < distance)
+                {
+                    return $"{n} readings at each spot instead of {now} would decide it. {most}";
+                }
+            }
+        }
+
+        var used = book.InstrumentOf(cells[0].Readings[^1]);
+        var rest = Uncertainty.Combine(
+            value.Influences.Where(i => !Falls(i) && !i.Key.StartsWith("error/", StringComparison.Ordinal)).Select(i => i.Standard)
+        );
+        var better = instruments
+            .Where(i =>
+                i.WithdrawnAt is null && i.Quantity == entry.Quantity && i.Name != used.Name && (entry.By.Count == 0 || entry.By.Contains(i.Kind))
+            )
+            .Select(i => (Instrument: i, U: 2 * Uncertainty.Combine([rest, Uncertainty.OfReading((double)i.Resolution, (double)i.PermissibleError)])))
+            .Where(x => x.U < distance)
+            .OrderBy(x => x.U)
+            .FirstOrDefault();
+        if (better.Instrument is { } found)
+        {
+            return $"{found.Name} would decide it (±{better.U:0.####} against {distance:0.####} to the limit). {most}";
+        }
+
+        return biggest?.Key is "room" || biggest?.Key.StartsWith("thermometer", StringComparison.Ordinal) == true
+            ? $"Let part and instrument lie together and note their temperature. {most}"
+            : $"It lies {distance:0.####} from the limit and no instrument of the shop is fine enough. {most}";
+    }
+
+    private static double Far(double value, double? limit) => limit is { } l ? Math.Abs(value - l) : double.PositiveInfinity;
+}

@@ -1,0 +1,280 @@
+using System.Globalization;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Gauge;
+
+/// <summary>A reading as typed.</summary>
+/// <param name="SetUnit">Unit that holds where none is typed.</param>
+/// <param name="Confirmed">Answers the question that a suspect entry raises.</param>
+public sealed record ReadingEntry(
+    Guid Id,
+    string Place,
+    string Characteristic,
+    string Typed,
+    string SetUnit,
+    string Instrument,
+    decimal? Temperature,
+    Guid? Corrects,
+    bool Confirmed,
+    string? Station = null,
+    string? Direction = null,
+    Phase Phase = Phase.AsFound,
+    decimal? GaugeTemperature = null,
+    string? ReadBy = null
+);
+
+/// <summary>A limit as typed, with its source. Empty figures stay open; one with a sign counts from the nominal.</summary>
+public sealed record LimitEntry(
+    Guid Id,
+    string Characteristic,
+    string Nominal,
+    string Least,
+    string Most,
+    string SetUnit,
+    LimitSource Source,
+    string SourceText,
+    string? Wear = null,
+    string? On = null
+);
+
+/// <summary>Turns what was typed into readings and limits, and asks about what looks wrong.</summary>
+public static class GaugeEntries
+{
+    private const decimal Coldest = -60;
+    private const decimal Hottest = 400;
+
+    /// <param name="nominal">Nominal size set for the characteristic on that kind of part, base unit.</param>
+    /// <param name="median">Median of what was measured on its fellows; null with fewer than three.</param>
+    /// <exception cref="ProblemException">It cannot be read, fits nothing, or looks wrong and was not confirmed.</exception>
+    public static Reading Read(ReadingEntry entry, AddressTable table, KnowledgeBase knowledge, decimal? nominal, decimal? median)
+    {
+        var place = table.Parse(entry.Place);
+        var characteristic = Measurable(knowledge, entry.Characteristic, place);
+        Named(entry.Station, characteristic.Stations, "station");
+        Named(entry.Direction, [.. characteristic.Directions.Keys], "direction");
+        Warm(entry.Temperature, "temperature");
+        Warm(entry.GaugeTemperature, "gaugeTemperature");
+        var typed = QuantityParser.Parse(entry.Typed, characteristic.Quantity, entry.SetUnit);
+        var value = typed.Value;
+        if (typed.Relative && !CountsFromNothing(characteristic))
+        {
+            value =
+                nominal + typed.Value
+                ?? throw new ProblemException(
+                    new Problem(
+                        "typed",
+                        "A figure with a sign counts from a nominal size, and none is set.",
+                        "Set the nominal first, or type the whole size."
+                    )
+                );
+        }
+
+        if (!entry.Confirmed && Suspect(entry, characteristic, value, typed, nominal, median) is { } question)
+        {
+            throw new ProblemException(
+                new Problem(
+                    "confirmed",
+                    question.Text,
+                    question.Likely == value
+                        ? "Enter it again to keep it as typed."
+                        : $"Did you mean {Told(question.Likely, typed.Unit)}? Correct it, or enter it again to keep it as typed."
+                )
+            );
+        }
+
+        return new Reading
+        {
+            Id = entry.Id,
+            Place = place.Code,
+            Characteristic = characteristic.Id,
+            Station = entry.Station ?? "",
+            Direction = entry.Direction ?? "",
+            Phase = entry.Phase,
+            Typed = entry.Typed.Trim(),
+            Value = value,
+            Unit = typed.Unit,
+            Instrument = entry.Instrument.Trim(),
+            Temperature = entry.Temperature,
+            GaugeTemperature = entry.GaugeTemperature,
+            ReadBy = (entry.ReadBy ?? "").Trim(),
+            Corrects = entry.Corrects,
+        };
+    }
+
+    /// <exception cref="ProblemException">No such characteristic, no source, no figure, or figures that contradict each other.</exception>
+    public static Limit Read(LimitEntry entry, KnowledgeBase knowledge)
+    {
+        var characteristic =
+            knowledge.Characteristic(entry.Characteristic)
+            ?? throw new ProblemException(
+                new Problem("characteristic", $"“{entry.Characteristic}” cannot be measured here.", "Choose one of those offered.")
+            );
+        if (!string.IsNullOrEmpty(entry.On) && !characteristic.On.Contains(entry.On))
+        {
+            throw new ProblemException(
+                new Problem(
+                    "on",
+                    $"{characteristic.Name} is not measured on “{entry.On}”.",
+                    $"Use {string.Join(", ", characteristic.On)}, or leave it empty."
+                )
+            );
+        }
+
+        if (entry.Source == LimitSource.RuleOfThumb || string.IsNullOrWhiteSpace(entry.SourceText))
+        {
+            throw new ProblemException(
+                new Problem(
+                    "sourceText",
+                    "No limit without its source.",
+                    "Write manual and page, or who set it. Rules of thumb are shown as such by themselves."
+                )
+            );
+        }
+
+        var nominal = Figure(entry.Nominal, "nominal", characteristic, entry.SetUnit, null);
+        var limit = new Limit
+        {
+            Id = entry.Id,
+            Characteristic = characteristic.Id,
+            On = entry.On ?? "",
+            Nominal = nominal,
+            Least = Figure(entry.Least, "least", characteristic, entry.SetUnit, nominal),
+            Most = Figure(entry.Most, "most", characteristic, entry.SetUnit, nominal),
+            Wear = Figure(entry.Wear ?? "", "wear", characteristic, entry.SetUnit, nominal),
+            Unit = entry.SetUnit,
+            Source = entry.Source,
+            SourceText = entry.SourceText.Trim(),
+        };
+        if (limit is { Nominal: null, Least: null, Most: null, Wear: null })
+        {
+            throw new ProblemException(new Problem("most", "The limit has no figure.", "Give a nominal, a least, a most or a wear limit."));
+        }
+
+        if (limit.Least > limit.Most)
+        {
+            throw new ProblemException(new Problem("least", "The least is more than the most.", "Exchange the two figures."));
+        }
+
+        return limit.Wear > limit.Least && limit.Wear < limit.Most
+            ? throw new ProblemException(
+                new Problem(
+                    "wear",
+                    "The wear limit lies inside the tolerance when new.",
+                    "It lies beyond the least or the most, on the side to which the part wears."
+                )
+            )
+            : limit;
+    }
+
+    /// <summary>Places whose figures are of one size: parts of the same stratum, so that a main shell is not held against a rod's.</summary>
+    public static IReadOnlyList<string> Fellows(AddressTable table, string kind) =>
+        PartKinds.Find(kind) is { } of ? [.. table.All.Where(a => a.Kind.Stratum == of.Stratum).Select(a => a.Code)] : [];
+
+    /// <summary>Nominal size and median of the fellows, from the case itself.</summary>
+    public static (decimal? Nominal, decimal? Median) Expected(EngineCase engineCase, AddressTable table, string characteristic, string kind)
+    {
+        var own = engineCase
+            .Limits.Where(l => l.Stands() && l.Characteristic == characteristic && l.Nominal is not null)
+            .OrderByDescending(l => l.At)
+            .ToArray();
+        var nominal = (Array.Find(own, l => l.On == kind) ?? Array.Find(own, l => l.On.Length == 0))?.Nominal;
+        var fellows = Fellows(table, kind).ToHashSet(StringComparer.Ordinal);
+        return (
+            nominal,
+            Median([
+                .. SheetBuilder
+                    .Standing(engineCase)
+                    .Where(r => r.Characteristic == characteristic && fellows.Contains(r.Place))
+                    .Select(r => (double)r.Value),
+            ])
+        );
+    }
+
+    public static decimal? Median(IReadOnlyList<double> fellows) => fellows.Count >= 3 ? (decimal)Statistics.Median(fellows) : null;
+
+    private static Question? Suspect(
+        ReadingEntry entry,
+        CharacteristicEntry characteristic,
+        decimal value,
+        TypedQuantity typed,
+        decimal? nominal,
+        decimal? median
+    ) =>
+        Suspicion.Of(
+            value,
+            CountsFromNothing(characteristic) || characteristic.Quantity is Quantity.Angle or Quantity.Temperature ? null : median ?? nominal,
+            characteristic.Gap || characteristic.Quantity == Quantity.Angle,
+            typed.Relative ? "" : entry.Typed.Trim(),
+            characteristic.Least,
+            characteristic.Most,
+            text =>
+            {
+                try
+                {
+                    return QuantityParser.Parse(text, characteristic.Quantity, entry.SetUnit).Value;
+                }
+                catch (ProblemException)
+                {
+                    return null;
+                }
+            }
+        );
+
+    /// <summary>Whether the characteristic may itself be below nil, such as a deck height, so that a sign is part of the figure.</summary>
+    private static bool CountsFromNothing(CharacteristicEntry characteristic) => characteristic.Least < 0;
+
+    private static decimal? Figure(string typed, string field, CharacteristicEntry characteristic, string setUnit, decimal? nominal)
+    {
+        if (string.IsNullOrWhiteSpace(typed))
+        {
+            return null;
+        }
+
+        try
+        {
+            var read = QuantityParser.Parse(typed, characteristic.Quantity, setUnit);
+            return read.Relative && nominal is { } from && field != "nominal" ? from + read.Value : read.Value;
+        }
+        catch (ProblemException e)
+        {
+            throw new ProblemException(e.Problems[0] with { Field = field });
+        }
+    }
+
+    private static CharacteristicEntry Measurable(KnowledgeBase knowledge, string id, Address place)
+    {
+        var found = knowledge.Characteristic(id);
+        return found is { Derived: false } && found.On.Contains(place.Kind.Id)
+            ? found
+            : throw new ProblemException(
+                new Problem("characteristic", $"“{found?.Name ?? id}” is not measured on a {place.Kind.Name}.", "Choose one of those offered.")
+            );
+    }
+
+    private static void Named(string? name, List<string> names, string field)
+    {
+        if (!string.IsNullOrEmpty(name) && !names.Contains(name))
+        {
+            throw new ProblemException(
+                new Problem(
+                    field,
+                    $"“{name}” is no {field} of this figure.",
+                    names.Count > 0 ? $"Use {string.Join(", ", names)}, or leave it empty." : "Leave it empty."
+                )
+            );
+        }
+    }
+
+    private static void Warm(decimal? temperature, string field)
+    {
+        if (temperature is < Coldest or > Hottest)
+        {
+            throw new ProblemException(new Problem(field, $"{temperature} °C is no temperature of a shop.", "Give it in °C, or leave it empty."));
+        }
+    }
+
+    private static string Told(decimal value, string unit) =>
+        string.Create(CultureInfo.InvariantCulture, $"{QuantityParser.InUnit(value, unit):0.####} {unit}");
+}

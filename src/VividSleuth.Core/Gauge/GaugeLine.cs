@@ -1,0 +1,217 @@
+using System.Globalization;
+
+namespace VividSleuth.Core.Gauge;
+
+public enum GaugeLineKind
+{
+    /// <summary>Who speaks and in which unit.</summary>
+    Hello,
+
+    /// <summary>A reading that was taken.</summary>
+    Reading,
+
+    /// <summary>A reading of the setting standard, with the standard's own size: tells drift.</summary>
+    Check,
+
+    /// <summary>Still there.</summary>
+    Alive,
+
+    /// <summary>Signs off.</summary>
+    Bye,
+
+    /// <summary>Not understood.</summary>
+    Unknown,
+}
+
+/// <summary>One line of the gauge protocol of docs/gauge-protocol.md, understood.</summary>
+/// <param name="Number">Running number of readings and checks, from 1; a gap in it is a reading that was lost.</param>
+/// <param name="Figure">The figure as it was sent.</param>
+/// <param name="Nominal">Of a check: size of the standard, as sent.</param>
+public sealed record GaugeLine(GaugeLineKind Kind, int Number, string Figure, string Unit, string Nominal, string Name, string Text)
+{
+    public const int Longest = 200;
+
+    /// <summary>Reads a line. It never fails: what cannot be read is of kind Unknown and keeps its text.</summary>
+    public static GaugeLine Parse(string line)
+    {
+        var text = line.Length > Longest ? line[..Longest] : line.TrimEnd('\r', '\n');
+        GaugeLine Unknown() => new(GaugeLineKind.Unknown, 0, "", "", "", "", text);
+        if (line.Length > Longest)
+        {
+            return Unknown();
+        }
+
+        var words = text.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        return words switch
+        {
+            ["gauge", "1", var unit, .. var name] when IsUnit(unit) => new(GaugeLineKind.Hello, 0, "", unit, "", string.Join(' ', name), text),
+            ["read", var n, var figure, var unit] when Count(n) is { } at && IsFigure(figure) && IsUnit(unit) => new(
+                GaugeLineKind.Reading,
+                at,
+                figure,
+                unit,
+                "",
+                "",
+                text
+            ),
+            ["check", var n, var figure, "of", var nominal, var unit]
+                when Count(n) is { } at && IsFigure(figure) && IsFigure(nominal) && IsUnit(unit) => new(
+                GaugeLineKind.Check,
+                at,
+                figure,
+                unit,
+                nominal,
+                "",
+                text
+            ),
+            ["alive"] => new(GaugeLineKind.Alive, 0, "", "", "", "", text),
+            ["bye"] => new(GaugeLineKind.Bye, 0, "", "", "", "", text),
+            _ => Unknown(),
+        };
+    }
+
+    private static int? Count(string word) => int.TryParse(word, NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n > 0 ? n : null;
+
+    private static bool IsFigure(string word) =>
+        word.Length <= 16
+        && decimal.TryParse(word, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out _);
+
+    private static bool IsUnit(string word) => Enum.GetValues<Quantity>().Any(q => QuantityParser.IsUnit(word, q));
+}
+
+/// <summary>What a listener makes of a line, to be shown at the bench.</summary>
+/// <param name="Kind">reading, trouble, note or gone.</param>
+/// <param name="Typed">Of a reading: what goes into the entry, with its unit.</param>
+public sealed record GaugeNews(string Kind, string Typed, string Words);
+
+/// <summary>Follows a gauge line by line: counts readings, notices lost ones, another unit than announced, and drift on the standard.</summary>
+public sealed class GaugeListener
+{
+    /// <summary>Drift on the standard above which the gauge is to be set again, mm; the length of two steps of a good gauge. Common practice.</summary>
+    private const decimal Drift = 0.003m;
+
+    private int _last;
+    private string _unit = "";
+
+    public GaugeNews? Take(GaugeLine line)
+    {
+        switch (line.Kind)
+        {
+            case GaugeLineKind.Hello:
+                _unit = line.Unit;
+                _last = 0;
+                return new GaugeNews("note", "", $"{line.Name} is listening in {line.Unit}.");
+            case GaugeLineKind.Reading:
+                var lost = _last > 0 && line.Number > _last + 1;
+                var before = _last;
+                if (line.Number <= _last)
+                {
+                    return new GaugeNews("trouble", "", $"Reading {line.Number} came twice and is not taken again.");
+                }
+
+                _last = line.Number;
+                var typed = $"{line.Figure} {line.Unit}";
+                var words =
+                    lost
+                        ? $"Reading {before + 1}{(line.Number - before > 2 ? $" to {line.Number - 1}" : "")} was lost on the way: measure that place again."
+                    : _unit.Length > 0 && line.Unit != _unit ? $"The gauge announced {_unit} and sends {line.Unit}: look at its display."
+                    : "";
+                return new GaugeNews("reading", typed, words);
+            case GaugeLineKind.Check:
+                _last = line.Number;
+                if (!QuantityParser.IsUnit(line.Unit, Quantity.Length))
+                {
+                    return null;
+                }
+
+                var off =
+                    QuantityParser.Parse(line.Figure, Quantity.Length, line.Unit).Value
+                    - QuantityParser.Parse(line.Nominal, Quantity.Length, line.Unit).Value;
+                return Math.Abs(off) > Drift
+                    ? new GaugeNews(
+                        "trouble",
+                        "",
+                        $"On its standard of {line.Nominal} {line.Unit} the gauge is off by {off:+0.000;−0.000} mm. Set it, and measure again what was read since it was last right."
+                    )
+                    : new GaugeNews("note", "", $"On its standard the gauge is right ({off:+0.000;−0.000;0.000} mm).");
+            case GaugeLineKind.Bye:
+                return new GaugeNews("gone", "", "The gauge signed off.");
+            case GaugeLineKind.Alive:
+                return null;
+            default:
+                return new GaugeNews("trouble", "", $"The gauge sent something that cannot be read: “{line.Text}”.");
+        }
+    }
+}
+
+/// <summary>What may go wrong with the simulated gauge.</summary>
+public sealed record GaugeFaults
+{
+    /// <summary>Standard deviation of a reading, mm.</summary>
+    public double Noise { get; init; } = 0.001;
+
+    /// <summary>Drift from one reading to the next, mm.</summary>
+    public double Drift { get; init; }
+
+    /// <summary>From this reading on it sends inches and still calls them mm; 0 is never.</summary>
+    public int WrongUnitFrom { get; init; }
+
+    /// <summary>After this reading the line breaks and comes back with one reading lost; 0 is never.</summary>
+    public int BreaksAfter { get; init; }
+
+    /// <summary>At this reading it sends garbage; 0 is never.</summary>
+    public int GarbageAt { get; init; }
+}
+
+/// <summary>The simulated gauge that ships with the program. Seeded: the same seed sends the same lines.</summary>
+public static class SimulatedGauge
+{
+    public const string Name = "Simulated bore gauge";
+
+    /// <summary>Master on which it checks itself after each ten readings, mm.</summary>
+    private const double Master = 75.0;
+
+    /// <summary>Marks the place where the line breaks; whoever sends closes the connection there.</summary>
+    public const string Break = "\u0000break";
+
+    /// <param name="sizes">True sizes it is put on, one after the other, mm.</param>
+    public static IEnumerable<string> Lines(IReadOnlyList<double> sizes, int seed, GaugeFaults faults)
+    {
+        var random = new Random(seed);
+        yield return $"gauge 1 mm {Name}";
+        var drift = 0.0;
+        var number = 0;
+        foreach (var size in sizes)
+        {
+            number++;
+            drift += faults.Drift;
+            var read = size + drift + (faults.Noise * Normal(random));
+            if (faults.BreaksAfter > 0 && number == faults.BreaksAfter + 1)
+            {
+                yield return Break;
+                yield return $"gauge 1 mm {Name}";
+                continue;
+            }
+
+            if (number == faults.GarbageAt)
+            {
+                yield return "re%d ~~ 7?.";
+            }
+
+            var inches = faults.WrongUnitFrom > 0 && number >= faults.WrongUnitFrom;
+            yield return string.Create(CultureInfo.InvariantCulture, $"read {number} {(inches ? read / 25.4 : read):0.000} mm");
+            if (number % 10 == 0)
+            {
+                number++;
+                yield return string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"check {number} {Master + drift + (faults.Noise * Normal(random)):0.000} of {Master:0.000} mm"
+                );
+            }
+        }
+
+        yield return "bye";
+    }
+
+    private static double Normal(Random random) => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
+}

@@ -1,0 +1,112 @@
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
+
+namespace VividSleuth.Core.Gauge;
+
+/// <summary>
+/// To which size all journals of a kind, or all bores, must be machined so that the worst of them cleans up. Shafts are ground to one
+/// undersize and blocks bored to one oversize, as mixed sets are how the next engine fails. Common practice, no source.
+/// </summary>
+public static class Machining
+{
+    public static IReadOnlyList<MachiningPlan> Of(AddressTable table, ReadingBook book, LimitBook limits, Schools schools)
+    {
+        var plans = new List<MachiningPlan>();
+        foreach (
+            var (kind, id, name) in new[]
+            {
+                (PartKinds.Crankpin, SheetBuilder.PinDiameter, "Crankpins"),
+                (PartKinds.MainJournal, SheetBuilder.MainDiameter, "Main journals"),
+            }
+        )
+        {
+            if (limits.Own(id, kind)?.Nominal is { } standard && Worst(table, book, kind, id, Take.Least) is { } worst)
+            {
+                plans.Add(Grind(kind, name, standard, worst, schools));
+            }
+        }
+
+        if (
+            limits.Own(SheetBuilder.BoreDiameter, PartKinds.Bore)?.Nominal is { } bore
+            && Worst(table, book, PartKinds.Bore, SheetBuilder.BoreDiameter, Take.Greatest) is { } widest
+        )
+        {
+            plans.Add(Bore(bore, widest, schools));
+        }
+
+        return plans;
+    }
+
+    private static MachiningPlan Grind(
+        string kind,
+        string name,
+        decimal standard,
+        (string Place, Estimate Size, int Of, int All) worst,
+        Schools schools
+    )
+    {
+        // The doubt counts against us: the journal may be smaller than it was read.
+        var least = (decimal)(worst.Size.Value - worst.Size.Expanded);
+        var next = Grade.NextThatCleansUp(standard, least, schools.GrindingAllowance, schools.Steps);
+        var rest = Rest(worst.Of, worst.All);
+        return next is null
+            ? new MachiningPlan(
+                kind,
+                worst.Place,
+                worst.Size.Value,
+                null,
+                "",
+                $"{name}: no usual undersize cleans up {worst.Place} at {worst.Size.Value:0.000}. Metal must be put on, or another shaft found.{rest}"
+            )
+            : new MachiningPlan(
+                kind,
+                worst.Place,
+                worst.Size.Value,
+                (double)(standard - next.Under),
+                next.Name,
+                next.Under == 0
+                    ? $"{name}: the worst is {worst.Place} at {worst.Size.Value:0.000}; standard size would still clean up.{rest}"
+                    : $"{name}: if ground, all to {next.Name} under ({standard - next.Under:0.000}). The worst is {worst.Place} at {worst.Size.Value:0.000}, less {schools.GrindingAllowance:0.00} for grinding (rule of thumb).{rest}"
+            );
+    }
+
+    private static MachiningPlan Bore(decimal standard, (string Place, Estimate Size, int Of, int All) worst, Schools schools)
+    {
+        var most = (decimal)(worst.Size.Value + worst.Size.Expanded);
+        var next = Grade.OversizeThatCleansUp(standard, most, schools.BoringAllowance, schools.Steps);
+        var rest = Rest(worst.Of, worst.All);
+        return next is null
+            ? new MachiningPlan(
+                PartKinds.Bore,
+                worst.Place,
+                worst.Size.Value,
+                null,
+                "",
+                $"Bores: no usual oversize cleans up {worst.Place} at {worst.Size.Value:0.000}. Sleeve it, or find another block.{rest}"
+            )
+            : new MachiningPlan(
+                PartKinds.Bore,
+                worst.Place,
+                worst.Size.Value,
+                (double)(standard + next.Under),
+                next.Name,
+                $"Bores: if bored, all to {next.Name} over ({standard + next.Under:0.000}). The worst is {worst.Place} at {worst.Size.Value:0.000}, with {schools.BoringAllowance:0.00} for boring and honing (rule of thumb).{rest}"
+                    + (schools.Honing == Honing.Ball ? " A ball hone follows the bore as it is: it breaks glaze and takes out no taper." : "")
+            );
+    }
+
+    private static string Rest(int measured, int all) => measured < all ? $" Only {measured} of {all} are measured; another may be worse." : "";
+
+    private static (string Place, Estimate Size, int Of, int All)? Worst(AddressTable table, ReadingBook book, string kind, string id, Take take)
+    {
+        var all = table.OfKind(kind).ToArray();
+        var found = all.Select(a => (a.Code, Size: book.Whole(a.Code, id, Phase.AsFound, take))).Where(x => x.Size is not null).ToArray();
+        if (found.Length == 0)
+        {
+            return null;
+        }
+
+        var (code, size) = take == Take.Least ? found.MinBy(x => x.Size!.Value) : found.MaxBy(x => x.Size!.Value);
+        return (code, size!, found.Length, all.Length);
+    }
+}

@@ -1,0 +1,261 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Gauge;
+
+/// <summary>What was read at one spot of a part: repeats of one level and direction together.</summary>
+/// <param name="Station">Level or station; empty where nobody said.</param>
+/// <param name="Direction">Direction; empty where nobody said.</param>
+public sealed record Cell(string Station, string Direction, Estimate At, IReadOnlyList<Reading> Readings);
+
+/// <summary>Which of several figures of a part stands for it.</summary>
+public enum Take
+{
+    Mean,
+    Least,
+    Greatest,
+}
+
+/// <summary>
+/// Turns standing readings into estimates at 20 °C with their doubt after the GUM: scatter of repeats, step of the scale, permissible error,
+/// and temperature of part and instrument.
+/// </summary>
+public sealed class ReadingBook
+{
+    /// <summary>How well a part's or an instrument's temperature is known where it was written down, ± K. Common practice, no source.</summary>
+    private const double NotedTemperature = 1;
+
+    /// <summary>How well an expansion is known, as a share of it. From memory.</summary>
+    private const double ExpansionDoubt = 0.05;
+
+    /// <summary>Readings without a known instrument: taken as read with an ordinary one of their kind.</summary>
+    private static readonly Instrument Ordinary = new()
+    {
+        Name = "unnamed instrument",
+        Resolution = 0.01m,
+        PermissibleError = 0.004m,
+    };
+
+    private static readonly Dictionary<Quantity, Instrument> OrdinaryOf = new()
+    {
+        [Quantity.Length] = Ordinary,
+        [Quantity.Pressure] = Unnamed(10, 30),
+        [Quantity.Mass] = Unnamed(1, 1),
+        [Quantity.Angle] = Unnamed(5, 5),
+        [Quantity.Volume] = Unnamed(0.1m, 0.2m),
+        [Quantity.Force] = Unnamed(5, 10),
+        [Quantity.Torque] = Unnamed(1, 2),
+        [Quantity.Speed] = Unnamed(10, 20),
+        [Quantity.Temperature] = Unnamed(1, 2),
+        [Quantity.Viscosity] = Unnamed(0.1m, 0.5m),
+        [Quantity.Share] = Unnamed(1, 2),
+        [Quantity.Ratio] = Unnamed(0.01m, 0.01m),
+    };
+
+    private readonly AddressTable _table;
+    private readonly KnowledgeBase _knowledge;
+    private readonly Schools _schools;
+    private readonly Dictionary<string, Instrument> _instruments;
+    private readonly Dictionary<(string Place, string Characteristic, Phase Phase), Cell[]> _cells = [];
+    private readonly Dictionary<(string Characteristic, string Instrument), (double Deviation, double Freedom)> _scatter = [];
+
+    public ReadingBook(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<Instrument> instruments, Schools schools)
+    {
+        _table = table;
+        _knowledge = knowledge;
+        _schools = schools;
+        _instruments = instruments
+            .GroupBy(i => i.Name, StringComparer.OrdinalIgnoreCase)
+            .ToDictionary(g => g.Key, g => g.First(), StringComparer.OrdinalIgnoreCase);
+        var spots = SheetBuilder
+            .Standing(engineCase)
+            .GroupBy(r => (r.Place, r.Characteristic, r.Phase))
+            .Where(g => knowledge.Characteristic(g.Key.Characteristic) is not null && table.Find(g.Key.Place) is not null)
+            .Select(g => (g.Key, Spots: Spots(knowledge.Characteristic(g.Key.Characteristic)!, [.. g])))
+            .ToArray();
+        Pool(spots.SelectMany(s => s.Spots));
+        foreach (var (key, of) in spots)
+        {
+            _cells[key] = [.. of.Select(spot => new Cell(spot[0].Station, spot[0].Direction, Estimated(spot), spot))];
+        }
+    }
+
+    public IEnumerable<(string Place, string Characteristic, Phase Phase)> Measured => _cells.Keys;
+
+    public IReadOnlyList<Cell> Cells(string place, string characteristic, Phase phase) =>
+        _cells.GetValueOrDefault((place, characteristic, phase)) ?? [];
+
+    /// <summary>The figure of a part, of its cells: their mean, or the one that is least or greatest.</summary>
+    /// <param name="station">Only the cells at this station; empty is all.</param>
+    public Estimate? Whole(string place, string characteristic, Phase phase, Take take = Take.Mean, string station = "")
+    {
+        IReadOnlyList<Cell> cells = Cells(place, characteristic, phase);
+        if (station.Length > 0)
+        {
+            cells = [.. cells.Where(c => c.Station == station)];
+        }
+
+        return cells.Count == 0
+            ? null
+            : take switch
+            {
+                Take.Mean => Estimate.Mean([.. cells.Select(c => c.At)]),
+                Take.Least => cells.MinBy(c => c.At.Value)!.At,
+                Take.Greatest => cells.MaxBy(c => c.At.Value)!.At,
+                _ => throw new ArgumentOutOfRangeException(nameof(take)),
+            };
+    }
+
+    /// <summary>The instrument of a reading; an ordinary one of its kind where none was noted.</summary>
+    public Instrument InstrumentOf(Reading reading) =>
+        _instruments.GetValueOrDefault(reading.Instrument)
+        ?? OrdinaryOf[_knowledge.Characteristic(reading.Characteristic)?.Quantity ?? Quantity.Length];
+
+    /// <summary>
+    /// Repeats are readings of one level and one direction. Where a characteristic has levels or directions and the reading does not say
+    /// which, it stands alone: what differs between directions is no scatter.
+    /// </summary>
+    private static IReadOnlyList<Reading[]> Spots(CharacteristicEntry entry, Reading[] readings) =>
+        [
+            .. readings
+                .Select((r, n) => (Reading: r, N: n))
+                .GroupBy(r =>
+                    (
+                        r.Reading.Station,
+                        r.Reading.Direction,
+                        Alone: (entry.Stations.Count > 0 && r.Reading.Station.Length == 0)
+                        || (entry.Directions.Count > 0 && r.Reading.Direction.Length == 0)
+                            ? r.N
+                            : -1
+                    )
+                )
+                .Select(g => g.Select(r => r.Reading).ToArray()),
+        ];
+
+    /// <summary>Scatter of an instrument on one characteristic, from all repeats in the case. Source: GUM 4.2.4, note (pooled estimate).</summary>
+    private void Pool(IEnumerable<Reading[]> spots)
+    {
+        foreach (var group in spots.Where(s => s.Length > 1).GroupBy(s => (s[0].Characteristic, s[0].Instrument)))
+        {
+            double squares = 0,
+                freedom = 0;
+            foreach (var spot in group)
+            {
+                var s = Statistics.Deviation([.. spot.Select(r => (double)r.Value)]);
+                squares += (spot.Length - 1) * s * s;
+                freedom += spot.Length - 1;
+            }
+
+            _scatter[group.Key] = (Math.Sqrt(squares / freedom), freedom);
+        }
+    }
+
+    private Estimate Estimated(Reading[] spot)
+    {
+        var first = spot[0];
+        var instrument = InstrumentOf(spot[^1]);
+        var entry = _knowledge.Characteristic(first.Characteristic)!;
+        var n = spot.Length;
+        var here = $"{first.Place}/{first.Characteristic}/{first.Station}/{first.Direction}/{first.Phase}/{first.Id}";
+        var influences = new List<Influence>(6);
+        if (_scatter.TryGetValue((first.Characteristic, first.Instrument), out var scatter) && scatter.Deviation > 0)
+        {
+            influences.Add(new Influence($"scatter/{here}", $"scatter of repeats, over √{n}", scatter.Deviation / Math.Sqrt(n), scatter.Freedom));
+        }
+
+        influences.Add(
+            new Influence(
+                $"step/{here}",
+                $"half a step of {instrument.Name}",
+                Uncertainty.Rectangular((double)instrument.Resolution / 2) / Math.Sqrt(n)
+            )
+        );
+        influences.Add(
+            new Influence(
+                $"error/{instrument.Name}",
+                $"permissible error of {instrument.Name}",
+                Uncertainty.Rectangular((double)instrument.PermissibleError)
+            )
+        );
+        if (instrument.SetWith.Length > 0 && _instruments.TryGetValue(instrument.SetWith, out var master))
+        {
+            influences.Add(
+                new Influence($"error/{master.Name}", $"permissible error of {master.Name}", Uncertainty.Rectangular((double)master.PermissibleError))
+            );
+        }
+
+        var value = 0.0;
+        if (entry.Quantity == Quantity.Length && !entry.Gap)
+        {
+            var material = Material.Of(_table.Find(first.Place)!.Kind.Id, _table.Engine.Layout);
+            foreach (var reading in spot)
+            {
+                value += AtReference(reading, material) / n;
+            }
+
+            influences.AddRange(Temperature(first, material, value));
+        }
+        else
+        {
+            value = Statistics.Mean([.. spot.Select(r => (double)r.Value)]);
+        }
+
+        return Estimate.Of(value, influences);
+    }
+
+    /// <summary>Length at 20 °C; an instrument whose temperature nobody looked at is taken to be at 20 °C, within what the shop's rooms span.</summary>
+    private static double AtReference(Reading reading, Material material) =>
+        reading.Temperature is null && reading.GaugeTemperature is null
+            ? (double)reading.Value
+            : Reckoner.AtReference(
+                (double)reading.Value,
+                material,
+                (double)(reading.Temperature ?? reading.GaugeTemperature)!,
+                Material.Steel,
+                (double)(reading.GaugeTemperature ?? 20)
+            );
+
+    /// <summary>
+    /// Influences of temperature: δL = L (α_part δt_part − α_gauge δt_gauge). Where nobody looked, part and instrument share one room, whose
+    /// doubt is one and the same for all such readings.
+    /// </summary>
+    private IEnumerable<Influence> Temperature(Reading reading, Material material, double length)
+    {
+        var room = Uncertainty.Rectangular(_schools.RoomSpan);
+        var noted = Uncertainty.Rectangular(NotedTemperature);
+        if (reading.Temperature is { } t)
+        {
+            yield return new Influence($"thermometer/{reading.Id}", "temperature of the part", length * material.Expansion * noted);
+            if (t != 20)
+            {
+                yield return new Influence(
+                    $"expansion/{material.Name}",
+                    $"expansion of {material.Name}",
+                    length * ((double)t - Reckoner.Reference) * material.Expansion * Uncertainty.Rectangular(ExpansionDoubt)
+                );
+            }
+
+            yield return reading.GaugeTemperature is null
+                ? new Influence("room", "temperature of the shop", -length * Material.Steel.Expansion * room)
+                : new Influence($"gauge-thermometer/{reading.Id}", "temperature of the instrument", length * Material.Steel.Expansion * noted);
+        }
+        else
+        {
+            yield return new Influence(
+                "room",
+                "temperature of the shop",
+                length * (material.Expansion - Material.Steel.Expansion) * (reading.GaugeTemperature is null ? room : noted)
+            );
+        }
+    }
+
+    private static Instrument Unnamed(decimal resolution, decimal error) =>
+        new()
+        {
+            Name = "unnamed instrument",
+            Resolution = resolution,
+            PermissibleError = error,
+        };
+}

@@ -1,0 +1,93 @@
+using System.Text.Json.Serialization;
+
+namespace VividSleuth.Core.Gauge;
+
+public enum SecondGap
+{
+    /// <summary>Pressure must not build between the rings: the second gap is not smaller than the first.</summary>
+    NotSmaller,
+
+    /// <summary>The older school: the second runs cooler and may be closer.</summary>
+    MayBeSmaller,
+}
+
+public enum Honing
+{
+    /// <summary>Rigid hone: cuts round and straight, and takes more to clean up.</summary>
+    Rigid,
+
+    /// <summary>Ball hone: follows the bore as it is; for glaze only, it does not mend shape.</summary>
+    Ball,
+}
+
+public enum RingUse
+{
+    Ordinary,
+    HardDuty,
+    AirCooled,
+    TwoStroke,
+}
+
+public enum StepSystem
+{
+    Both,
+    Metric,
+    Inch,
+}
+
+/// <summary>Where practitioners disagree: how this shop does it.</summary>
+public sealed record Schools
+{
+    public static Schools Usual { get; } = new();
+
+    public SecondGap SecondGap { get; init; } = SecondGap.NotSmaller;
+
+    public Honing Honing { get; init; } = Honing.Rigid;
+
+    public RingUse RingUse { get; init; } = RingUse.Ordinary;
+
+    /// <summary>True where the ridge is cut before the pistons are pushed out, so that bores are measured below it only.</summary>
+    public bool CutRidge { get; init; } = true;
+
+    /// <summary>False where a part that is replaced anyway is not measured: the round leaves it out, and says so.</summary>
+    public bool MeasureReplaced { get; init; } = true;
+
+    public StepSystem Steps { get; init; } = StepSystem.Both;
+
+    /// <summary>What grinding takes at least on the diameter of a journal beyond the deepest wear, mm. Rule of thumb.</summary>
+    public decimal GrindingAllowance { get; init; } = 0.05m;
+
+    /// <summary>What boring and honing take at least on the diameter of a bore beyond the deepest wear, mm. Rule of thumb.</summary>
+    public decimal BoringAllowance { get; init; } = 0.10m;
+
+    /// <summary>How far parts and instruments are taken to be from 20 °C where nobody looked, ± K.</summary>
+    public double RoomSpan { get; init; } = 5;
+
+    /// <summary>
+    /// Least end gap of a top ring as a share of the bore. Rules of thumb (common practice, no source): 0.004 in per inch of bore for
+    /// ordinary use, more where the ring runs hotter.
+    /// </summary>
+    [JsonIgnore]
+    public double GapShare =>
+        RingUse switch
+        {
+            RingUse.Ordinary => 0.0035,
+            RingUse.HardDuty => 0.0045,
+            RingUse.AirCooled => 0.0045,
+            RingUse.TwoStroke => 0.0040,
+            _ => throw new InvalidOperationException(),
+        };
+
+    public IEnumerable<Problem> Check()
+    {
+        if (GrindingAllowance is < 0 or > 1 || BoringAllowance is < 0 or > 2)
+        {
+            yield return new Problem("allowance", "An allowance lies between nothing and a millimetre or two.", "Give it in mm on the diameter.");
+        }
+
+        if (RoomSpan is not (>= 0 and <= 40))
+        {
+            yield return new Problem("roomSpan", "A shop is not that far from 20 °C.", "Give 0 to 40 K.");
+        }
+    }
+}

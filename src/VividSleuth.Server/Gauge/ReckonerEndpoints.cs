@@ -1,0 +1,18 @@
+using VividSleuth.Core.Gauge;
+
+namespace VividSleuth.Server.Gauge;
+
+/// <summary>Figures typed into a reckoner, by the id of its inputs.</summary>
+public sealed record ReckonEntry(Dictionary<string, string> Typed);
+
+public static class ReckonerEndpoints
+{
+    public static void MapReckoners(this RouteGroupBuilder api)
+    {
+        var group = api.MapGroup("/reckoners").WithTags("gauge");
+        group.MapGet("", () => BenchReckoners.All).Produces<IReadOnlyList<BenchReckoner>>();
+        group
+            .MapPost("/{id}", (string id, ReckonEntry entry) => (BenchReckoners.Find(id) ?? throw Problems.NotHere("reckoner")).Reckon(entry.Typed))
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+    }
+}

@@ -1,0 +1,126 @@
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Store;
+
+namespace VividSleuth.Server.Shop;
+
+/// <summary>The shop's instruments. What one was before a change is kept, so that an old budget can be followed.</summary>
+public static class InstrumentEndpoints
+{
+    public static void MapInstruments(this RouteGroupBuilder api)
+    {
+        var group = api.MapGroup("/instruments").WithTags("shop");
+        group.MapGet("", AllAsync).Produces<List<Instrument>>();
+        group
+            .MapPut("/{id:guid}", PutAsync)
+            .RequireAuthorization(Policies.Write)
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group.MapPost("/{id:guid}/withdraw", WithdrawAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status409Conflict);
+        group.MapGet("/{id:guid}/changes", ChangesAsync);
+    }
+
+    private static Task<List<Instrument>> AllAsync(SleuthDb db, CancellationToken cancel) =>
+        db.Instruments.AsNoTracking().OrderBy(i => i.Name).ToListAsync(cancel);
+
+    private static Task<List<Change>> ChangesAsync(Guid id, SleuthDb db, CancellationToken cancel) =>
+        db.Changes.AsNoTracking().Where(c => c.CaseId == Guid.Empty && c.RecordId == id).OrderByDescending(c => c.At).Take(100).ToListAsync(cancel);
+
+    private static async Task<Instrument> PutAsync(Guid id, Instrument entry, Recorder recorder, CancellationToken cancel)
+    {
+        entry.Name = entry.Name.Trim();
+        entry.SetWith = entry.SetWith.Trim();
+        entry.Method = entry.Method.Trim();
+        if (entry.Check().ToArray() is { Length: > 0 } problems)
+        {
+            throw new ProblemException(problems);
+        }
+
+        var db = recorder.Db;
+        var standing = await db.Instruments.SingleOrDefaultAsync(i => i.Id == id, cancel);
+        if (standing is not null && standing.Version != entry.Version)
+        {
+            return entry.Version == 0 && standing.Version == 1 ? standing : throw new ConflictException(entry, standing);
+        }
+
+        var others = await db.Instruments.Where(i => i.Id != id).Select(i => i.Name).ToListAsync(cancel);
+        if (others.Contains(entry.Name, StringComparer.OrdinalIgnoreCase))
+        {
+            throw new ProblemException(
+                new Problem("name", $"The shop has a “{entry.Name}” already.", "Give it a name of its own: range, bench or number.")
+            );
+        }
+
+        if (entry.SetWith.Length > 0 && !await db.Instruments.AnyAsync(i => i.Name == entry.SetWith && i.Id != id, cancel))
+        {
+            throw new ProblemException(new Problem("setWith", $"The shop has no “{entry.SetWith}”.", "Enter that instrument first."));
+        }
+
+        if (standing is not null && standing.Name != entry.Name && await db.Set<Reading>().AnyAsync(r => r.Instrument == standing.Name, cancel))
+        {
+            throw new ProblemException(
+                new Problem(
+                    "name",
+                    $"Readings were taken with “{standing.Name}” and name it so.",
+                    "Keep the name, or put this one away and enter a new one."
+                )
+            );
+        }
+
+        var before = standing is null ? null : JsonSerializer.Serialize(standing, CaseFile.Json);
+        var instrument = standing ?? db.Instruments.Add(new Instrument { Id = id }).Entity;
+        instrument.Name = entry.Name;
+        instrument.Kind = entry.Kind;
+        instrument.Quantity = entry.Quantity;
+        instrument.Resolution = entry.Resolution;
+        instrument.PermissibleError = entry.PermissibleError;
+        instrument.SetWith = entry.SetWith;
+        instrument.Calibrated = entry.Calibrated;
+        instrument.CalibrationDue = entry.CalibrationDue;
+        instrument.Method = entry.Method;
+        return await SaveAsync(instrument, before, db, cancel);
+    }
+
+    private static async Task<Instrument> WithdrawAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel)
+    {
+        var db = recorder.Db;
+        var instrument = await db.Instruments.SingleOrDefaultAsync(i => i.Id == id, cancel) ?? throw Problems.NotHere("instrument");
+        if (instrument.WithdrawnAt is not null)
+        {
+            return instrument;
+        }
+
+        if (instrument.Version != withdrawal.Version)
+        {
+            throw new ConflictException(withdrawal, instrument);
+        }
+
+        var before = JsonSerializer.Serialize(instrument, CaseFile.Json);
+        instrument.WithdrawnAt = DateTimeOffset.UtcNow;
+        return await SaveAsync(instrument, before, db, cancel);
+    }
+
+    private static async Task<Instrument> SaveAsync(Instrument instrument, string? before, SleuthDb db, CancellationToken cancel)
+    {
+        instrument.Version++;
+        instrument.At = DateTimeOffset.UtcNow;
+        instrument.By = db.Writer;
+        db.Changes.Add(
+            new Change
+            {
+                Id = Guid.CreateVersion7(),
+                CaseId = Guid.Empty,
+                Kind = "instrument",
+                RecordId = instrument.Id,
+                At = instrument.At,
+                By = db.Writer,
+                Before = before,
+            }
+        );
+        await db.SaveChangesAsync(cancel);
+        return instrument;
+    }
+}

@@ -1,0 +1,369 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
+import { keys } from '../api/queries';
+import { useCaseContext } from '../casebook/CaseShell';
+import { Addr, Trouble, percent } from '../ui/basics';
+import { Budget } from './Budget';
+import { doubt, figure, limitWords, standWords, unitOf, unitWords, useLengths } from './format';
+import { BorePictures, ClearanceStack, JournalPictures, LimitBar, RingClock } from './pictures';
+
+type Figure = Schemas['SheetFigure'];
+
+const all = 'Everything';
+
+/** The engine's figures by station, with pictures; press a figure to see where it comes from. */
+export function Sheet() {
+  const { engineCase, answers, knowledge, openPart } = useCaseContext();
+  const [params, setParams] = useSearchParams();
+  const [length, setLength] = useLengths();
+  const [shown, setShown] = useState<Figure | null>(null);
+  const { gauge } = answers;
+  const groupOf = (id: string) => knowledge.characteristics.find((c) => c.id === id)?.group ?? '';
+  const groups = [...new Set(knowledge.characteristics.map((c) => c.group))].filter((g) =>
+    gauge.figures.some((f) => groupOf(f.characteristic) === g),
+  );
+  if (gauge.figures.length === 0)
+    return (
+      <p className="text-lg text-soft">
+        Nothing measured yet. Walk a round, or press a part in the section and measure it.
+      </p>
+    );
+  const tab = params.get('sheet') ?? (groups.includes('Rods and shells') ? 'Rods and shells' : groups[0]!);
+  const pick = (g: string) =>
+    setParams(
+      (p) => {
+        const next = new URLSearchParams(p);
+        next.set('sheet', g);
+        return next;
+      },
+      { replace: true },
+    );
+  const here = gauge.figures.filter((f) => tab === all || groupOf(f.characteristic) === tab);
+  return (
+    <section className="space-y-4">
+      <div className="flex flex-wrap items-center gap-2">
+        <h2 className="mr-2 text-xl">Sheet</h2>
+        {[...groups, all].map((g) => (
+          <button key={g} className="key" aria-pressed={tab === g} onClick={() => pick(g)}>
+            {g}
+            {gauge.figures.some((f) => groupOf(f.characteristic) === g && f.conformity === 'outside') && (
+              <b className="text-lead" title="something is outside">
+                {' '}
+                ✕
+              </b>
+            )}
+          </button>
+        ))}
+        <span className="ml-auto flex gap-1.5" role="group" aria-label="Lengths in">
+          {(['mm', 'in'] as const).map((u) => (
+            <button key={u} className="key" aria-pressed={length === u} onClick={() => setLength(u)}>
+              {u === 'in' ? 'inch' : u}
+            </button>
+          ))}
+        </span>
+      </div>
+      {tab === 'Rods and shells' && <BigEnds figures={here} onPick={setShown} />}
+      {tab === 'Crankshaft' && (
+        <Shapes of="crankpin-diameter" also="main-journal-diameter" onPick={openPart} />
+      )}
+      {tab === 'Mains and block' && <Stacks characteristic="main-clearance" onPick={setShown} />}
+      {tab === 'Bores and pistons' && (
+        <BorePictures
+          profiles={gauge.profiles.filter((p) => p.characteristic === 'bore-diameter')}
+          unit={length}
+          onPick={openPart}
+        />
+      )}
+      {tab === 'Rings' && gauge.rings.length > 0 && (
+        <figure>
+          <div className="flex flex-wrap gap-3">
+            {gauge.rings.map((p) => (
+              <RingClock key={p.piston} pack={p} onPick={() => openPart(p.piston)} />
+            ))}
+          </div>
+          <figcaption className="mt-1 text-sm text-soft">
+            Ring gaps seen on the crown, free end up, outermost the top ring. Grey stroke: as fitted. Dot: as
+            found.
+          </figcaption>
+        </figure>
+      )}
+      <Words tab={tab} />
+      <Tables figures={here} onPick={setShown} />
+      {tab === 'Rods and shells' && <Film />}
+      <div className="flex flex-wrap gap-2">
+        <a className="key" href={`/api/cases/${engineCase.id}/gauge/sheet.xlsx`} download>
+          Sheet as spreadsheet (XLSX)
+        </a>
+        <a className="key" href={`/api/cases/${engineCase.id}/gauge/sheet.csv`} download>
+          Sheet as CSV
+        </a>
+        <a className="key" href={`/api/cases/${engineCase.id}/gauge/readings.csv`} download>
+          Readings as CSV
+        </a>
+      </div>
+      <Budget figure={shown} onClose={() => setShown(null)} />
+    </section>
+  );
+}
+
+function Shapes({ of, also, onPick }: { of: string; also: string; onPick: (place: string) => void }) {
+  const { answers } = useCaseContext();
+  const [length] = useLengths();
+  return (
+    <div className="space-y-4">
+      {[of, also].map((id) => {
+        const profiles = answers.gauge.profiles.filter(
+          (p) => p.characteristic === id && p.phase === 'asFound',
+        );
+        return profiles.length > 0 ? (
+          <JournalPictures key={id} profiles={profiles} unit={length} onPick={onPick} />
+        ) : null;
+      })}
+    </div>
+  );
+}
+
+function Stacks({ characteristic, onPick }: { characteristic: string; onPick: (f: Figure) => void }) {
+  const { answers } = useCaseContext();
+  const [length] = useLengths();
+  const of = answers.gauge.figures.filter(
+    (f) => f.characteristic === characteristic && f.phase === 'asFound',
+  );
+  const most = Math.max(...of.map((f) => f.value), ...of.map((f) => f.limit?.wear ?? f.limit?.most ?? 0));
+  if (of.length === 0) return null;
+  return (
+    <figure>
+      <div className="flex flex-wrap gap-3">
+        {of.map((f) => (
+          <ClearanceStack key={f.place} clearance={f} unit={length} most={most} onPick={() => onPick(f)} />
+        ))}
+      </div>
+      <figcaption className="mt-1 text-sm text-soft">
+        Housing, shell, clearance (drawn large), journal, shell, housing. Dashed: the most it may be.
+      </figcaption>
+    </figure>
+  );
+}
+
+function BigEnds({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) => void }) {
+  const { answers, openPart } = useCaseContext();
+  return (
+    <div className="flex flex-wrap gap-x-8 gap-y-4">
+      <Stacks characteristic="big-end-clearance" onPick={onPick} />
+      {answers.gauge.grades.length > 0 && figures.length > 0 && (
+        <table className="sheet h-fit text-left">
+          <caption className="label px-3 pt-2 text-left">Which size is it? Journal, shells, stamp</caption>
+          <tbody>
+            {answers.gauge.grades.map((g) => (
+              <tr key={g.place} className={`border-t border-line ${g.loud ? 'bg-lead-tint' : ''}`}>
+                <td className="px-3">
+                  <button className="min-h-10" onClick={() => openPart(g.place)}>
+                    <Addr code={g.place} />
+                  </button>
+                </td>
+                <td className="fig px-2">{g.journalGrade}</td>
+                <td className="fig px-2">{g.shellGrade ?? '?'}</td>
+                <td className="fig px-2">{g.stampedGrade ?? '?'}</td>
+                <td
+                  className="px-3 text-sm"
+                  title={g.odds.map((o) => `${o.grade} ${percent(o.p)}`).join(', ')}
+                >
+                  {g.loud ? <b className="text-lead">✕ do not agree</b> : 'agree'}
+                  {g.agree !== null && <span className="text-soft"> ({percent(g.agree)} by size)</span>}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+}
+
+/** What the figures say together: machining, trends, weights, disagreements. */
+function Words({ tab }: { tab: string }) {
+  const { answers, knowledge } = useCaseContext();
+  const { machining, trends, weights, notes } = answers.gauge;
+  const groupOf = (id: string) => knowledge.characteristics.find((c) => c.id === id)?.group ?? '';
+  const kinds: Record<string, string[]> = {
+    Crankshaft: ['crankpin', 'main-journal'],
+    'Bores and pistons': ['bore'],
+  };
+  const about = (name: string) =>
+    knowledge.characteristics.some((c) => c.group === tab && name.startsWith(c.name)) ||
+    (tab === 'Rings' && /^P\d+[TNL]:/.test(name));
+  const lines = [
+    ...machining.filter((m) => tab === all || kinds[tab]?.includes(m.kind)).map((m) => m.words),
+    ...trends.filter((t) => tab === all || groupOf(t.characteristic) === tab).map((t) => t.words),
+    ...weights.filter(() => tab === all || tab === 'Rods and shells').map((w) => w.words),
+    ...notes.filter((n) => tab === all || about(n)),
+  ];
+  return lines.length > 0 ? (
+    <ul className="max-w-4xl list-disc space-y-1 pl-5">
+      {lines.map((l) => (
+        <li key={l}>{l}</li>
+      ))}
+    </ul>
+  ) : null;
+}
+
+/** One table for each kind of part: places down, figures across, before and after beside each other. */
+function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) => void }) {
+  const { answers, knowledge, openPart } = useCaseContext();
+  const [length] = useLengths();
+  const cells = new Map(answers.section.cells.map((c) => [c.address, c]));
+  const kinds = [...new Set(figures.map((f) => cells.get(f.place)?.kind ?? ''))];
+  return (
+    <div className="space-y-4">
+      {kinds.map((kind) => {
+        const of = figures.filter((f) => cells.get(f.place)?.kind === kind);
+        const columns = [...new Set(of.map((f) => f.characteristic))];
+        const places = [...new Set(of.map((f) => f.place))];
+        const tops = new Map(
+          columns.map((c) => [
+            c,
+            Math.max(
+              ...of
+                .filter((f) => f.characteristic === c)
+                .map((f) => Math.max(f.value + f.expanded, (f.limit?.wear ?? f.limit?.most ?? 0) * 1.08)),
+            ),
+          ]),
+        );
+        const name = knowledge.kinds.find((k) => k.id === kind)?.name ?? kind;
+        return (
+          <div
+            key={kind}
+            className="sheet overflow-x-auto"
+            tabIndex={0}
+            role="region"
+            aria-label={`Figures of ${name}`}
+          >
+            <table className="text-left">
+              <thead className="text-sm text-soft">
+                <tr>
+                  <th className="px-3 py-2 font-semibold">{name}</th>
+                  {columns.map((c) => {
+                    const f = of.find((x) => x.characteristic === c)!;
+                    const u = unitOf(knowledge, c, f.quantity, length);
+                    const entry = knowledge.characteristics.find((x) => x.id === c);
+                    return (
+                      <th key={c} className="px-3 py-2 align-bottom font-semibold" title={entry?.how}>
+                        {f.name}
+                        <span className="block font-normal">
+                          {unitWords(u)} {limitWords(f.limit, u)}
+                        </span>
+                      </th>
+                    );
+                  })}
+                </tr>
+              </thead>
+              <tbody>
+                {places.map((place) => (
+                  <tr key={place} className="border-t border-line">
+                    <td className="px-3">
+                      <button className="min-h-11 text-lg" onClick={() => openPart(place)}>
+                        <Addr code={place} />
+                      </button>
+                    </td>
+                    {columns.map((c) => (
+                      <td key={c} className="px-3">
+                        {of
+                          .filter((f) => f.place === place && f.characteristic === c)
+                          .map((f) => {
+                            const u = unitOf(knowledge, c, f.quantity, length);
+                            return (
+                              <button
+                                key={f.phase}
+                                className={`block min-h-11 text-left ${f.conformity === 'outside' ? 'font-bold text-lead' : ''}`}
+                                onClick={() => onPick(f)}
+                                aria-label={`${f.name} of ${place}, ${figure(f.value, u)}: how it came about`}
+                              >
+                                <span className="flex items-center gap-2 whitespace-nowrap">
+                                  <span className="fig text-lg">{figure(f.value, u)}</span>
+                                  <span className="fig text-sm text-soft">±{doubt(f.expanded, u)}</span>
+                                  {f.phase === 'afterWork' && (
+                                    <span className="text-sm text-oil">after work</span>
+                                  )}
+                                  {f.limit && columns.length < 4 && (
+                                    <LimitBar f={f} top={tops.get(c)!} unit={u} />
+                                  )}
+                                </span>
+                                {f.conformity && f.conformity !== 'inside' && (
+                                  <span className="block text-sm">{standWords(f)}</span>
+                                )}
+                              </button>
+                            );
+                          })}
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        );
+      })}
+      <p className="text-sm text-soft">
+        ± is the expanded uncertainty, about 95 % (GUM), at 20 °C; decided after ISO 14253-1. Press a figure
+        for its budget.
+      </p>
+    </div>
+  );
+}
+
+/** Least oil film of the big ends, by Reynolds’ equation; asked for, since it takes its time. */
+function Film() {
+  const { engineCase } = useCaseContext();
+  const [on, setOn] = useState(false);
+  const [length] = useLengths();
+  const film = useQuery({
+    enabled: on,
+    queryKey: [...keys.case(engineCase.id), 'film'],
+    queryFn: () =>
+      unwrap(api.GET('/api/cases/{caseId}/gauge/film', { params: { path: { caseId: engineCase.id } } })),
+  });
+  return (
+    <section className="space-y-2">
+      {!on && (
+        <button className="key" onClick={() => setOn(true)}>
+          Reckon the oil film of the big ends
+        </button>
+      )}
+      <Trouble problem={film.error as unknown as ApiProblem | null} />
+      {film.isFetching && <p className="text-soft">Solving Reynolds’ equation …</p>}
+      {film.data && (
+        <table className="sheet text-left">
+          <caption className="label px-3 pt-2 text-left">
+            Least oil film at the speed, oil and steady load entered for the engine; Reynolds’ equation after
+            Raimondi and Boyd, the short bearing beside it
+          </caption>
+          <tbody>
+            {film.data.map((f) => {
+              const of = (name: string) => f.results.find((r) => r.name === name)?.value ?? null;
+              return (
+                <tr key={f.place} className="border-t border-line">
+                  <td className="px-3 py-2">
+                    <Addr code={f.place} />
+                  </td>
+                  <td className="fig px-3 text-lg font-bold">
+                    {of('Least film')!.toFixed(4)} mm
+                    {length === 'in' && ` (${(of('Least film')! / 25.4).toFixed(5)} in)`}
+                  </td>
+                  <td className="px-3">eccentricity {of('Eccentricity ratio')!.toFixed(2)}</td>
+                  <td className="px-3">
+                    greatest pressure {(of('Greatest pressure')! / 1000).toFixed(1)} MPa
+                  </td>
+                  <td className="px-3 text-soft">
+                    short bearing {of('Short-bearing least film')!.toFixed(4)} mm
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}

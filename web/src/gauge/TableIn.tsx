@@ -1,0 +1,110 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { Dialog } from 'radix-ui';
+import { useRef, useState } from 'react';
+import { ApiProblem, type Schemas } from '../api/client';
+import { keys } from '../api/queries';
+import { useCaseContext } from '../casebook/CaseShell';
+import { Trouble } from '../ui/basics';
+
+/** Takes a table in: what is wrong is told by row and column, and the good rows are kept only when asked. */
+export function TableIn({ what }: { what: 'limits' | 'readings' }) {
+  const { engineCase } = useCaseContext();
+  const client = useQueryClient();
+  const [file, setFile] = useState<File | null>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const take = useMutation<
+    Schemas['TableTaken'],
+    ApiProblem,
+    { file: File; keepGood: boolean; confirmed: boolean }
+  >({
+    mutationFn: async (t) => {
+      const answer = await fetch(
+        `/api/cases/${engineCase.id}/gauge/${what}.csv?keepGood=${t.keepGood}&confirmed=${t.confirmed}`,
+        { method: 'POST', headers: { 'Content-Type': 'text/csv' }, body: t.file },
+      );
+      const told = (await answer.json()) as Schemas['TableTaken'] & Record<string, unknown>;
+      if (!answer.ok) throw new ApiProblem(answer.status, told);
+      return told;
+    },
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.case(engineCase.id) }),
+  });
+  const done = take.data;
+  const asked = done?.problems.some((p) => p.column === 'confirmed');
+  return (
+    <>
+      <button className="key" onClick={() => input.current?.click()}>
+        Read {what} from CSV
+      </button>
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,text/csv,text/plain"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label={`CSV with ${what}`}
+        onChange={(e) => {
+          const chosen = e.target.files?.[0];
+          e.target.value = '';
+          if (!chosen) return;
+          setFile(chosen);
+          take.mutate({ file: chosen, keepGood: false, confirmed: false });
+        }}
+      />
+      <Dialog.Root open={file !== null} onOpenChange={(open) => !open && setFile(null)}>
+        <Dialog.Portal>
+          <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
+          <Dialog.Content className="sheet fixed inset-x-2 top-[6dvh] z-50 mx-auto max-h-[88dvh] max-w-2xl space-y-3 overflow-auto p-5">
+            <Dialog.Title className="text-xl font-bold">{file?.name}</Dialog.Title>
+            <Dialog.Description>
+              {take.isPending
+                ? 'Reading …'
+                : done
+                  ? done.bad === 0
+                    ? `${done.added} ${what} entered.`
+                    : done.added > 0
+                      ? `${done.added} entered; ${done.bad} rows were left out.`
+                      : `Nothing entered: ${done.bad} ${done.bad === 1 ? 'row is' : 'rows are'} wrong.`
+                  : ''}
+            </Dialog.Description>
+            <Trouble problem={take.error} />
+            {done && done.problems.length > 0 && (
+              <ul className="divide-y divide-line">
+                {done.problems.map((p) => (
+                  <li key={`${p.row}/${p.column}`} className="py-1.5">
+                    <b>
+                      Row {p.row}
+                      {p.column && p.column !== 'confirmed' && `, column ${p.column}`}:
+                    </b>{' '}
+                    {p.text} <span className="text-soft">{p.remedy}</span>
+                  </li>
+                ))}
+                {done.bad > done.problems.length && <li>… and {done.bad - done.problems.length} more.</li>}
+              </ul>
+            )}
+            <div className="flex flex-wrap gap-2">
+              {done && done.bad > 0 && done.added === 0 && (
+                <>
+                  <button
+                    className="key"
+                    onClick={() => take.mutate({ file: file!, keepGood: true, confirmed: false })}
+                  >
+                    Enter the good rows only
+                  </button>
+                  {asked && (
+                    <button
+                      className="key"
+                      onClick={() => take.mutate({ file: file!, keepGood: true, confirmed: true })}
+                    >
+                      Enter the suspect ones too, as typed
+                    </button>
+                  )}
+                </>
+              )}
+              <Dialog.Close className="key key-go">Close</Dialog.Close>
+            </div>
+          </Dialog.Content>
+        </Dialog.Portal>
+      </Dialog.Root>
+    </>
+  );
+}

@@ -1,0 +1,133 @@
+import type { CaseContext } from '../casebook/CaseShell';
+import type { EngineCase, Schemas } from '../api/client';
+import { stands } from '../ui/words';
+
+export type Characteristic = Schemas['CharacteristicEntry'];
+type Cell = Schemas['SectionCell'];
+
+/** One place to put the instrument: part, level and direction. */
+export interface Spot {
+  place: string;
+  words: string;
+  kind: string;
+  station: string;
+  direction: string;
+}
+
+export const spotKey = (s: { place: string; station: string; direction: string }) =>
+  `${s.place}/${s.station}/${s.direction}`;
+
+/** Spots of a part in the order in which the hand meets them: level by level, direction by direction. */
+export function spotsOf(cell: Pick<Cell, 'address' | 'kind' | 'words'>, entry: Characteristic): Spot[] {
+  const stations = entry.stations.length > 0 ? entry.stations : [''];
+  const directions = Object.keys(entry.directions);
+  return stations.flatMap((station) =>
+    (directions.length > 0 ? directions : ['']).map((direction) => ({
+      place: cell.address,
+      words: cell.words,
+      kind: cell.kind,
+      station,
+      direction,
+    })),
+  );
+}
+
+/** A round: one characteristic on parts that lie together, big ends apart from mains. */
+export interface RoundPlan {
+  id: string;
+  entry: Characteristic;
+  kinds: string[];
+  name: string;
+}
+
+/** The rounds that an engine of these parts has, in the order of the knowledge base. */
+export function roundsOf(cells: readonly Cell[], characteristics: readonly Characteristic[]): RoundPlan[] {
+  return characteristics
+    .filter((c) => !c.derived)
+    .flatMap((entry) => {
+      const here = cells.filter((c) => entry.on.includes(c.kind));
+      const strata = [...new Set(here.map((c) => c.stratum))];
+      return strata.map((stratum) => {
+        const of = here.filter((c) => c.stratum === stratum);
+        const kinds = [...new Set(of.map((c) => c.kind))];
+        const what = { bigEnd: 'big ends', main: 'mains', crankpin: 'crankpins' }[stratum as string];
+        return {
+          id: strata.length > 1 ? `${entry.id}@${kinds[0]}` : entry.id,
+          entry,
+          kinds,
+          name:
+            strata.length > 1
+              ? `${entry.name}, ${what ?? of[0]!.words.replace(/[ ,].*\d.*$/, '').replace(/ \d+$/, '')}`
+              : entry.name,
+        };
+      });
+    });
+}
+
+/** All spots of a round in walking order: station by station along the engine. */
+export function walkOf(
+  cells: readonly Cell[],
+  entry: Characteristic,
+  kinds: readonly string[] = entry.on,
+): Spot[] {
+  const rank = (kind: string) => entry.on.indexOf(kind);
+  return cells
+    .filter((c) => kinds.includes(c.kind))
+    .sort((a, b) => a.station - b.station || rank(a.kind) - rank(b.kind))
+    .flatMap((c) => spotsOf(c, entry));
+}
+
+/** Readings that count: neither taken back nor corrected by a later one. */
+export function standing(readings: EngineCase['readings']) {
+  const corrected = new Set(readings.filter(stands).map((r) => r.corrects));
+  return readings.filter((r) => stands(r) && !corrected.has(r.id));
+}
+
+/** Standing readings of one characteristic and phase, by spot; one that names no level or direction stands at its place alone. */
+export function readingsBySpot(
+  readings: EngineCase['readings'],
+  characteristic: string,
+  phase: Schemas['Phase'],
+) {
+  const by = new Map<string, EngineCase['readings']>();
+  for (const r of standing(readings)) {
+    if (r.characteristic !== characteristic || r.phase !== phase) continue;
+    const key = spotKey(r);
+    by.set(key, [...(by.get(key) ?? []), r]);
+  }
+  return by;
+}
+
+/** How many spots of a round have been measured. */
+export function progress(context: CaseContext, round: RoundPlan, phase: Schemas['Phase'] = 'asFound') {
+  const walk = walkOf(context.answers.section.cells, round.entry, round.kinds);
+  const by = readingsBySpot(context.engineCase.readings, round.entry.id, phase);
+  const loose = new Set([...by.keys()].filter((k) => k.endsWith('//')).map((k) => k.split('/')[0]!));
+  return {
+    of: walk.length,
+    done: walk.filter((s) => by.has(spotKey(s)) || loose.has(s.place)).length,
+  };
+}
+
+/** The size about which a figure is expected: median of its fellows, else the nominal; null where neither is known. */
+export function expectedSize(
+  engineCase: EngineCase,
+  cells: readonly Cell[],
+  characteristic: string,
+  kind: string,
+) {
+  const stratum = cells.find((c) => c.kind === kind)?.stratum;
+  const fellows = new Set(cells.filter((c) => c.stratum === stratum).map((c) => c.address));
+  const values = standing(engineCase.readings)
+    .filter((r) => r.characteristic === characteristic && fellows.has(r.place))
+    .map((r) => r.value)
+    .sort((a, b) => a - b);
+  if (values.length >= 3) {
+    const half = values.length >> 1;
+    return values.length % 2 ? values[half]! : (values[half - 1]! + values[half]!) / 2;
+  }
+  const limits = engineCase.limits.filter(
+    (l) => stands(l) && l.characteristic === characteristic && l.nominal !== null,
+  );
+  return (limits.find((l) => l.on === kind) ?? limits.find((l) => l.on === ''))?.nominal ?? null;
+}
