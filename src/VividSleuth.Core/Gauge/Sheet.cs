@@ -121,7 +121,9 @@ public sealed record MeasuredSign(string Sign, string Place, double IfPresent, d
 }
 
 /// <summary>What the readings of a case come to.</summary>
+/// <param name="Measurable">Ids of the characteristics that an engine of this layout has.</param>
 public sealed record GaugeSheet(
+    IReadOnlyList<string> Measurable,
     IReadOnlyList<SheetFigure> Figures,
     IReadOnlyList<Profile> Profiles,
     IReadOnlyList<GradeCheck> Grades,

@@ -90,7 +90,14 @@ public sealed class SheetBuilder
                 continue;
             }
 
-            Add(_table.Find(place)!, entry, phase, _book.Whole(place, id, phase)!, Told(_book.Cells(place, id, phase)), derived: false);
+            // Where a gap was put is no measure of where it is.
+            var station = id == RingDrifts.Position ? RingDrifts.Found : "";
+            if (_book.Whole(place, id, phase, station: station) is not { } whole)
+            {
+                continue;
+            }
+
+            Add(_table.Find(place)!, entry, phase, whole, Told(_book.Cells(place, id, phase)), derived: false);
         }
 
         foreach (var phase in Enum.GetValues<Phase>())
@@ -106,6 +113,7 @@ public sealed class SheetBuilder
         CompressionSigns();
         GapSchool();
         return new GaugeSheet(
+            [.. _knowledge.Characteristics.Where(c => !c.Derived && c.Applies.Fits(_table.Engine.Layout)).Select(c => c.Id)],
             _figures,
             _profiles,
             _grades,
@@ -222,7 +230,8 @@ public sealed class SheetBuilder
         foreach (var station in cells.GroupBy(c => c.Station, StringComparer.Ordinal).Where(g => g.Count() > 1))
         {
             var most = station.MaxBy(c => c.At.Value)!;
-            var least = station.MinBy(c => c.At.Value)!;
+            // Of equal ones two different are taken: their doubt is that of two readings.
+            var least = station.Where(c => c != most).MinBy(c => c.At.Value)!;
             var known = station.All(c => entry.Directions.ContainsKey(c.Direction));
             var value = most.At - least.At;
             double? toward = null;
@@ -251,7 +260,7 @@ public sealed class SheetBuilder
         foreach (var line in cells.Where(c => c.Station.Length > 0).GroupBy(c => c.Direction, StringComparer.Ordinal).Where(g => g.Count() > 1))
         {
             var most = line.MaxBy(c => c.At.Value)!;
-            var least = line.MinBy(c => c.At.Value)!;
+            var least = line.Where(c => c != most).MinBy(c => c.At.Value)!;
             var value = most.At - least.At;
             if (worst is null || value.Value > worst.Value.Value.Value)
             {
@@ -749,7 +758,7 @@ public sealed class SheetBuilder
                         g.Key.Id,
                         trend.P,
                         rising,
-                        $"{ordered[0].Figure.Name} grows toward {end} (Kendall, p = {trend.P:0.000})."
+                        $"{ordered[0].Figure.Name} grows toward {end} (Kendall, {(trend.P < 0.001 ? "p < 0.001" : $"p = {trend.P:0.000}")})."
                     );
                 })
                 .OfType<StationTrend>(),

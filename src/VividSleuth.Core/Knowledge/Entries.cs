@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Trace;
@@ -124,6 +125,10 @@ public sealed class DebrisSourceEntry : Entry
 public sealed class CharacteristicEntry : Entry
 {
     public Quantity Quantity { get; set; }
+
+    /// <summary>Engines on which it is measured; the sheet names those that fit.</summary>
+    [JsonIgnore]
+    public Applicability Applies { get; set; } = new();
 
     /// <summary>Part of the sheet in which it is shown.</summary>
     public string Group { get; set; } = "";

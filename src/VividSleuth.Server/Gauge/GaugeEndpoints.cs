@@ -14,7 +14,7 @@ using VividSleuth.Store.Cases;
 namespace VividSleuth.Server.Gauge;
 
 /// <summary>One line of a budget as it is shown.</summary>
-/// <param name="Standard">Standard uncertainty in the figure, with its sign; base unit.</param>
+/// <param name="Standard">Standard uncertainty in the figure, base unit; 0 where an error of one instrument has cancelled.</param>
 /// <param name="Share">Share of the variance.</param>
 /// <param name="Freedom">Degrees of freedom; null where they are many.</param>
 public sealed record BudgetRow(string Name, double Standard, double Share, double? Freedom);
@@ -201,12 +201,14 @@ public static class GaugeEndpoints
             knowledge.Characteristic(characteristic)!.How,
             [
                 .. estimate
-                    .Influences.OrderByDescending(i => Math.Abs(i.Standard))
-                    .Select(i => new BudgetRow(
-                        i.Name,
-                        i.Standard,
-                        variance > 0 ? i.Standard * i.Standard / variance : 0,
-                        double.IsPositiveInfinity(i.Freedom) ? null : i.Freedom
+                    .Influences.GroupBy(i => i.Name, StringComparer.Ordinal)
+                    .Select(g => (Name: g.Key, Count: g.Count(), U: Uncertainty.Combine(g.Select(i => i.Standard)), Freedom: g.Min(i => i.Freedom)))
+                    .OrderByDescending(g => g.U)
+                    .Select(g => new BudgetRow(
+                        g.Count > 1 ? $"{g.Name} (of {g.Count} readings)" : g.Name,
+                        g.U,
+                        variance > 0 ? g.U * g.U / variance : 0,
+                        double.IsPositiveInfinity(g.Freedom) ? null : g.Freedom
                     )),
             ],
             estimate.Standard,

@@ -4406,6 +4406,7 @@ export interface components {
         /** @enum {unknown} */
         FuelSystem: "carburettor" | "injected" | "diesel";
         GaugeSheet: {
+            measurable: string[];
             figures: components["schemas"]["SheetFigure"][];
             profiles: components["schemas"]["Profile"][];
             grades: components["schemas"]["GradeCheck"][];

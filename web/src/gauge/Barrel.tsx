@@ -26,6 +26,14 @@ export function startFor(about: number | null, unit: keyof typeof scales) {
   return Math.floor(about / (unit === 'in' ? 25.4 : 1) / s.range) * s.range;
 }
 
+/** The sleeve opened near the size expected; the barrel, which decides, begins at nil. */
+export function opened(about: number | null, unit: keyof typeof scales): BarrelReading {
+  const start = startFor(about, unit);
+  const s = scales[unit];
+  const bare = about === null ? 0 : Math.floor((about / (unit === 'in' ? 25.4 : 1) - start) / s.line);
+  return { start, lines: Math.max(0, Math.min(s.lines, bare)), divisions: 0, fine: 0 };
+}
+
 /** A barrel micrometer read as it is: lines, divisions, vernier, with a picture that turns to match what is said of it. */
 export function Barrel({
   unit,
@@ -38,12 +46,7 @@ export function Barrel({
   onChange: (typed: string) => void;
 }) {
   const s = scales[unit];
-  const [r, setR] = useState<BarrelReading>({
-    start: startFor(about, unit),
-    lines: 0,
-    divisions: 0,
-    fine: 0,
-  });
+  const [r, setR] = useState<BarrelReading>(() => opened(about, unit));
   const set = (change: Partial<BarrelReading>) => {
     const next = { ...r, ...change };
     setR(next);
@@ -80,7 +83,16 @@ export function Barrel({
             >
               −
             </button>
-            <span className="fig w-10 text-center text-xl font-bold">{r[key]}</span>
+            <input
+              className="entry fig w-16 text-center text-xl font-bold"
+              inputMode="numeric"
+              aria-label={name}
+              value={r[key]}
+              onChange={(e) => {
+                const n = Number(e.target.value);
+                if (Number.isInteger(n) && n >= least && n <= most) set({ [key]: n });
+              }}
+            />
             <button
               type="button"
               className="key"
@@ -100,32 +112,35 @@ export function Barrel({
 /** Sleeve with its lines and the barrel turned to the division that meets the long line. */
 export function BarrelPicture({ reading, unit }: { reading: BarrelReading; unit: keyof typeof scales }) {
   const s = scales[unit];
-  const gap = unit === 'in' ? 9 : 7;
-  const edge = 62 + (reading.lines + (reading.divisions + reading.fine / 10) / s.round) * gap;
+  const gap = unit === 'in' ? 15 : 12;
+  const open = reading.lines + (reading.divisions + reading.fine / 10) / s.round;
+  const edge = 168;
+  const zero = edge - open * gap;
   const turn = reading.divisions + reading.fine / 10;
   const shown = Array.from({ length: 13 }, (_, i) => Math.round(turn) - 6 + i);
   return (
     <svg
-      viewBox="0 0 520 150"
-      className="w-full"
+      viewBox="0 0 320 140"
+      className="w-full max-w-lg"
       role="img"
       aria-label={`Micrometer at ${sum(reading, unit).toFixed(s.places)} ${unit}`}
     >
-      <rect x="0" y="52" width="62" height="46" rx="6" fill="var(--color-steel)" stroke="var(--color-soft)" />
-      <rect x="40" y="44" width="480" height="62" fill="var(--color-sheet)" stroke="var(--color-soft)" />
-      <path d={`M62 75H${edge}`} stroke="var(--color-ink)" strokeWidth="1.5" />
+      <rect x="-4" y="38" width="200" height="64" fill="var(--color-sheet)" stroke="var(--color-soft)" />
+      <path d={`M${Math.max(0, zero)} 70H${edge}`} stroke="var(--color-ink)" strokeWidth="1.5" />
       {Array.from({ length: reading.lines + 1 }, (_, i) => {
+        const x = zero + i * gap;
+        if (x < 2) return null;
         const major = unit === 'in' ? i % s.major === 0 : i % 2 === 0;
-        const up = unit === 'mm' && i % 2 === 1;
+        const below = unit === 'mm' && i % 2 === 1;
         return (
           <g key={i}>
             <path
-              d={`M${62 + i * gap} ${up ? 75 : 75}V${up ? 86 : major ? 56 : 64}`}
+              d={`M${x} 70V${below ? 84 : major ? 52 : 60}`}
               stroke="var(--color-ink)"
-              strokeWidth={major ? 1.6 : 1}
+              strokeWidth={major ? 2 : 1.3}
             />
             {i % s.major === 0 && (
-              <text x={62 + i * gap} y="54" fontSize="10" textAnchor="middle" fill="var(--color-ink)">
+              <text x={x} y="49" fontSize="12" textAnchor="middle" fill="var(--color-ink)">
                 {unit === 'in' ? i / s.major : i / 2}
               </text>
             )}
@@ -133,32 +148,33 @@ export function BarrelPicture({ reading, unit }: { reading: BarrelReading; unit:
         );
       })}
       <path
-        d={`M${edge} 38L${edge + 16} 26H520V124H${edge + 16}L${edge} 112Z`}
+        d={`M${edge} 26L${edge + 14} 14H324V126H${edge + 14}L${edge} 114Z`}
         fill="var(--color-steel)"
         stroke="var(--color-ink)"
         strokeWidth="1.5"
       />
       {shown.map((d) => {
-        const at = (d - turn) / s.round;
-        const y = 75 - Math.sin(at * 2 * Math.PI) * 46 * 2.1;
-        if (y < 32 || y > 118) return null;
+        const y = 70 - Math.sin(((d - turn) / s.round) * 2 * Math.PI) * (unit === 'in' ? 60 : 110);
+        if (y < 22 || y > 118) return null;
         const n = ((d % s.round) + s.round) % s.round;
         return (
           <g key={d}>
             <path
-              d={`M${edge} ${y}h${n % 5 === 0 ? 18 : 11}`}
-              stroke="var(--color-ink)"
-              strokeWidth={n === reading.divisions ? 2.4 : 1}
+              d={`M${edge} ${y}h${n % 5 === 0 ? 20 : 12}`}
+              stroke={n === reading.divisions ? 'var(--color-dye)' : 'var(--color-ink)'}
+              strokeWidth={n === reading.divisions ? 3.5 : 1.2}
             />
             {n % 5 === 0 && (
-              <text x={edge + 22} y={y + 4} fontSize="11" fontWeight="700" fill="var(--color-ink)">
+              <text x={edge + 25} y={y + 5} fontSize="14" fontWeight="700" fill="var(--color-ink)">
                 {n}
               </text>
             )}
           </g>
         );
       })}
-      <path d={`M${edge + 60} 26V124M${edge + 64} 26V124M${edge + 68} 26V124`} stroke="var(--color-soft)" />
+      {[60, 70, 80, 90, 100, 110, 120, 130, 140].map((x) => (
+        <path key={x} d={`M${edge + x} 15V125`} stroke="var(--color-line)" strokeWidth="2" />
+      ))}
     </svg>
   );
 }

@@ -27,6 +27,9 @@ export function Budget({
   );
 }
 
+/** An error that one instrument put into both sides of a difference; what is left is the rounding of the machine. */
+const cancelled = (l: Schemas['BudgetRow']) => l.standard < 1e-12;
+
 function Inside({ f }: { f: Schemas['SheetFigure'] }) {
   const { engineCase, knowledge } = useCaseContext();
   const [length] = useLengths();
@@ -99,15 +102,19 @@ function Inside({ f }: { f: Schemas['SheetFigure'] }) {
               {budget.data.lines.map((l, i) => (
                 <tr key={i} className="border-t border-line">
                   <td className="py-1.5 pr-2">{l.name}</td>
-                  <td className="fig pr-2">{fine(Math.abs(l.standard))}</td>
+                  <td className="fig pr-2">{cancelled(l) ? '0' : fine(l.standard)}</td>
                   <td className="pr-2">
-                    <span className="flex items-center gap-2">
-                      <span
-                        className="h-3 rounded-sm bg-dye"
-                        style={{ width: `${Math.max(1, l.share * 80)}px` }}
-                      />
-                      <span className="fig text-sm">{Math.round(l.share * 100)} %</span>
-                    </span>
+                    {cancelled(l) ? (
+                      <span className="text-sm text-oil">cancels in the difference</span>
+                    ) : (
+                      <span className="flex items-center gap-2">
+                        <span
+                          className="h-3 rounded-sm bg-dye"
+                          style={{ width: `${Math.max(1, l.share * 80)}px` }}
+                        />
+                        <span className="fig text-sm">{Math.round(l.share * 100)} %</span>
+                      </span>
+                    )}
                   </td>
                   <td className="fig">{l.freedom === null ? '∞' : Math.floor(l.freedom)}</td>
                 </tr>

@@ -25,7 +25,7 @@ export function Gauge() {
   const { knowledge, answers } = context;
   const mayWrite = useMayWrite();
   const [params, setParams] = useSearchParams();
-  const rounds = roundsOf(answers.section.cells, knowledge.characteristics);
+  const rounds = roundsOf(answers.section.cells, knowledge.characteristics, answers.gauge.measurable);
   const chosen = params.get('round');
   const round = rounds.find((r) => r.id === chosen) ?? rounds.find((r) => r.entry.id === chosen);
   const set = (value: string | null) =>

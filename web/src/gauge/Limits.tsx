@@ -44,7 +44,9 @@ export function Limits() {
     ),
   );
   const here = new Set(answers.section.cells.map((c) => c.kind));
-  const choices = knowledge.characteristics.filter((c) => c.on.some((k) => here.has(k)));
+  const choices = knowledge.characteristics.filter(
+    (c) => c.on.some((k) => here.has(k)) && (c.derived || answers.gauge.measurable.includes(c.id)),
+  );
   const limits = engineCase.limits.filter(stands);
   const kindName = (k: string) => knowledge.kinds.find((x) => x.id === k)?.name ?? k;
   return (

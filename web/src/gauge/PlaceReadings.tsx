@@ -52,7 +52,9 @@ export function PlaceReadings({ address, context }: { address: string; context: 
   const [length] = useLengths();
   const cell = answers.section.cells.find((c) => c.address === address);
   const kind = cell?.kind ?? '';
-  const measurable = knowledge.characteristics.filter((c) => !c.derived && c.on.includes(kind));
+  const measurable = knowledge.characteristics.filter(
+    (c) => c.on.includes(kind) && answers.gauge.measurable.includes(c.id),
+  );
   const [picked, setPicked] = useState(measurable[0]?.id ?? '');
   const [own, setOwn] = useState<string | null>(null);
   const [instrument, setInstrument] = useState<string | null>(null);

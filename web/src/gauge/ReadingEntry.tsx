@@ -52,7 +52,8 @@ export function ReadingEntry({
   const [here, setHere] = useState<string | null>(null);
   const [barrel, setBarrel] = useState(false);
   const id = useRef(v7());
-  const taken = useRef(0);
+  // A figure that the gauge sent before this entry opened belongs to the spot before.
+  const taken = useRef(fed?.n ?? 0);
   const input = useRef<HTMLInputElement>(null);
   const write = useMutation<Outcome, ApiProblem, { typed: string; confirmed: boolean }>({
     mutationFn: (figure) =>

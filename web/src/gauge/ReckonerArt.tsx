@@ -272,7 +272,7 @@ const art: Record<string, ReactNode> = {
       <circle cx="140" cy="76" r="54" fill="var(--color-oil-tint)" stroke="var(--color-oil)" />
       <circle cx="146" cy="86" r="42" {...metal} />
       <path d="M140 8V40M133 32l7 9 7-9" stroke="var(--color-lead)" fill="none" strokeWidth="2.4" />
-      <text x="152" y="22" fontSize="12" fill="var(--color-lead)" fontWeight="700">
+      <text x="200" y="18" fontSize="12" fill="var(--color-lead)" fontWeight="700">
         load
       </text>
       <path d="M168 122L178 132" {...size} />

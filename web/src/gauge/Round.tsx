@@ -135,7 +135,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
           </div>
         </div>
         <ReadingEntry
-          key={`${spotKey(here)}/${before.length}`}
+          key={spotKey(here)}
           big
           task={{
             caseId: engineCase.id,
@@ -312,14 +312,19 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
                   >
                     <Addr code={place} className="w-14 text-left" />
                   </button>
-                  <span className="flex flex-1 flex-wrap gap-1">
+                  <span
+                    className="grid flex-1 gap-1 py-1"
+                    style={{
+                      gridTemplateColumns: `repeat(${Math.min(4, Math.max(2, spots.length))}, minmax(0, 1fr))`,
+                    }}
+                  >
                     {spots.map((s) => {
                       const r = of(s);
                       const current = s === here;
                       return (
                         <button
                           key={spotKey(s)}
-                          className={`fig min-h-9 min-w-12 rounded px-1 text-sm ${current ? 'border-2 border-dye font-bold' : 'border border-line'}`}
+                          className={`fig min-h-9 truncate rounded px-1 text-sm ${current ? 'border-2 border-dye font-bold' : 'border border-line'}`}
                           onClick={() => setAt(walk.indexOf(s))}
                           aria-label={`${place} ${s.station} ${s.direction}: ${r.map((x) => x.typed).join(', ') || 'not measured'}`}
                         >

@@ -13,6 +13,17 @@ type Figure = Schemas['SheetFigure'];
 
 const all = 'Everything';
 
+/** Tabs in the order of the strata, from the bores down. */
+const order = [
+  'Bores and pistons',
+  'Rings',
+  'Rods and shells',
+  'Crankshaft',
+  'Mains and block',
+  'Head and valves',
+  'Running figures',
+];
+
 /** The engine's figures by station, with pictures; press a figure to see where it comes from. */
 export function Sheet() {
   const { engineCase, answers, knowledge, openPart } = useCaseContext();
@@ -21,9 +32,9 @@ export function Sheet() {
   const [shown, setShown] = useState<Figure | null>(null);
   const { gauge } = answers;
   const groupOf = (id: string) => knowledge.characteristics.find((c) => c.id === id)?.group ?? '';
-  const groups = [...new Set(knowledge.characteristics.map((c) => c.group))].filter((g) =>
-    gauge.figures.some((f) => groupOf(f.characteristic) === g),
-  );
+  const groups = [...new Set(knowledge.characteristics.map((c) => c.group))]
+    .filter((g) => gauge.figures.some((f) => groupOf(f.characteristic) === g))
+    .sort((a, b) => order.indexOf(a) - order.indexOf(b));
   if (gauge.figures.length === 0)
     return (
       <p className="text-lg text-soft">
@@ -64,11 +75,11 @@ export function Sheet() {
           ))}
         </span>
       </div>
-      {tab === 'Rods and shells' && <BigEnds figures={here} onPick={setShown} />}
+      {tab === 'Rods and shells' && <Fits of="R" characteristic="big-end-clearance" onPick={setShown} />}
       {tab === 'Crankshaft' && (
         <Shapes of="crankpin-diameter" also="main-journal-diameter" onPick={openPart} />
       )}
-      {tab === 'Mains and block' && <Stacks characteristic="main-clearance" onPick={setShown} />}
+      {tab === 'Mains and block' && <Fits of="M" characteristic="main-clearance" onPick={setShown} />}
       {tab === 'Bores and pistons' && (
         <BorePictures
           profiles={gauge.profiles.filter((p) => p.characteristic === 'bore-diameter')}
@@ -135,7 +146,7 @@ function Stacks({ characteristic, onPick }: { characteristic: string; onPick: (f
   if (of.length === 0) return null;
   return (
     <figure>
-      <div className="flex flex-wrap gap-3">
+      <div className="flex flex-wrap gap-2">
         {of.map((f) => (
           <ClearanceStack key={f.place} clearance={f} unit={length} most={most} onPick={() => onPick(f)} />
         ))}
@@ -147,19 +158,37 @@ function Stacks({ characteristic, onPick }: { characteristic: string; onPick: (f
   );
 }
 
-function BigEnds({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) => void }) {
+/** Clearances as stacks, and beside them whether journal, shell and stamp are of one size. */
+function Fits({
+  of,
+  characteristic,
+  onPick,
+}: {
+  of: string;
+  characteristic: string;
+  onPick: (f: Figure) => void;
+}) {
   const { answers, openPart } = useCaseContext();
+  const grades = answers.gauge.grades.filter((g) => g.place.startsWith(of));
   return (
-    <div className="flex flex-wrap gap-x-8 gap-y-4">
-      <Stacks characteristic="big-end-clearance" onPick={onPick} />
-      {answers.gauge.grades.length > 0 && figures.length > 0 && (
-        <table className="sheet h-fit text-left">
-          <caption className="label px-3 pt-2 text-left">Which size is it? Journal, shells, stamp</caption>
+    <div className="flex flex-wrap items-start gap-x-8 gap-y-4">
+      <Stacks characteristic={characteristic} onPick={onPick} />
+      {grades.length > 0 && (
+        <table className="sheet text-left">
+          <thead className="text-sm text-soft">
+            <tr>
+              {['Which size is it?', 'Journal', 'Shells', 'Stamp', ''].map((h, i) => (
+                <th key={i} className="px-2 pt-2 font-semibold">
+                  {h}
+                </th>
+              ))}
+            </tr>
+          </thead>
           <tbody>
-            {answers.gauge.grades.map((g) => (
+            {grades.map((g) => (
               <tr key={g.place} className={`border-t border-line ${g.loud ? 'bg-lead-tint' : ''}`}>
-                <td className="px-3">
-                  <button className="min-h-10" onClick={() => openPart(g.place)}>
+                <td className="px-2">
+                  <button className="min-h-9" onClick={() => openPart(g.place)}>
                     <Addr code={g.place} />
                   </button>
                 </td>
@@ -167,7 +196,7 @@ function BigEnds({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =
                 <td className="fig px-2">{g.shellGrade ?? '?'}</td>
                 <td className="fig px-2">{g.stampedGrade ?? '?'}</td>
                 <td
-                  className="px-3 text-sm"
+                  className="px-2 text-sm"
                   title={g.odds.map((o) => `${o.grade} ${percent(o.p)}`).join(', ')}
                 >
                   {g.loud ? <b className="text-lead">✕ do not agree</b> : 'agree'}
@@ -209,6 +238,9 @@ function Words({ tab }: { tab: string }) {
   ) : null;
 }
 
+const hasLimit = (f: Figure) =>
+  f.limit !== null && (f.limit.least !== null || f.limit.most !== null || f.limit.wear !== null);
+
 /** One table for each kind of part: places down, figures across, before and after beside each other. */
 function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) => void }) {
   const { answers, knowledge, openPart } = useCaseContext();
@@ -216,95 +248,101 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
   const cells = new Map(answers.section.cells.map((c) => [c.address, c]));
   const kinds = [...new Set(figures.map((f) => cells.get(f.place)?.kind ?? ''))];
   return (
-    <div className="space-y-4">
-      {kinds.map((kind) => {
-        const of = figures.filter((f) => cells.get(f.place)?.kind === kind);
-        const columns = [...new Set(of.map((f) => f.characteristic))];
-        const places = [...new Set(of.map((f) => f.place))];
-        const tops = new Map(
-          columns.map((c) => [
-            c,
-            Math.max(
-              ...of
-                .filter((f) => f.characteristic === c)
-                .map((f) => Math.max(f.value + f.expanded, (f.limit?.wear ?? f.limit?.most ?? 0) * 1.08)),
-            ),
-          ]),
-        );
-        const name = knowledge.kinds.find((k) => k.id === kind)?.name ?? kind;
-        return (
-          <div
-            key={kind}
-            className="sheet overflow-x-auto"
-            tabIndex={0}
-            role="region"
-            aria-label={`Figures of ${name}`}
-          >
-            <table className="text-left">
-              <thead className="text-sm text-soft">
-                <tr>
-                  <th className="px-3 py-2 font-semibold">{name}</th>
-                  {columns.map((c) => {
-                    const f = of.find((x) => x.characteristic === c)!;
-                    const u = unitOf(knowledge, c, f.quantity, length);
-                    const entry = knowledge.characteristics.find((x) => x.id === c);
-                    return (
-                      <th key={c} className="px-3 py-2 align-bottom font-semibold" title={entry?.how}>
-                        {f.name}
-                        <span className="block font-normal">
-                          {unitWords(u)} {limitWords(f.limit, u)}
-                        </span>
-                      </th>
-                    );
-                  })}
-                </tr>
-              </thead>
-              <tbody>
-                {places.map((place) => (
-                  <tr key={place} className="border-t border-line">
-                    <td className="px-3">
-                      <button className="min-h-11 text-lg" onClick={() => openPart(place)}>
-                        <Addr code={place} />
-                      </button>
-                    </td>
-                    {columns.map((c) => (
-                      <td key={c} className="px-3">
-                        {of
-                          .filter((f) => f.place === place && f.characteristic === c)
-                          .map((f) => {
-                            const u = unitOf(knowledge, c, f.quantity, length);
-                            return (
-                              <button
-                                key={f.phase}
-                                className={`block min-h-11 text-left ${f.conformity === 'outside' ? 'font-bold text-lead' : ''}`}
-                                onClick={() => onPick(f)}
-                                aria-label={`${f.name} of ${place}, ${figure(f.value, u)}: how it came about`}
-                              >
-                                <span className="flex items-center gap-2 whitespace-nowrap">
-                                  <span className="fig text-lg">{figure(f.value, u)}</span>
-                                  <span className="fig text-sm text-soft">±{doubt(f.expanded, u)}</span>
-                                  {f.phase === 'afterWork' && (
-                                    <span className="text-sm text-oil">after work</span>
-                                  )}
-                                  {f.limit && columns.length < 4 && (
-                                    <LimitBar f={f} top={tops.get(c)!} unit={u} />
-                                  )}
-                                </span>
-                                {f.conformity && f.conformity !== 'inside' && (
-                                  <span className="block text-sm">{standWords(f)}</span>
-                                )}
-                              </button>
-                            );
-                          })}
-                      </td>
-                    ))}
+    <div className="space-y-3">
+      <div className="flex flex-wrap items-start gap-4">
+        {kinds.map((kind) => {
+          const of = figures.filter((f) => cells.get(f.place)?.kind === kind);
+          const columns = [...new Set(of.map((f) => f.characteristic))];
+          const places = [...new Set(of.map((f) => f.place))];
+          const tops = new Map(
+            columns.map((c) => [
+              c,
+              Math.max(
+                ...of
+                  .filter((f) => f.characteristic === c)
+                  .map((f) => Math.max(f.value + f.expanded, (f.limit?.wear ?? f.limit?.most ?? 0) * 1.08)),
+              ),
+            ]),
+          );
+          const name = knowledge.kinds.find((k) => k.id === kind)?.name ?? kind;
+          return (
+            <div
+              key={kind}
+              className="sheet max-w-full overflow-x-auto"
+              tabIndex={0}
+              role="region"
+              aria-label={`Figures of ${name}`}
+            >
+              <table className="text-left">
+                <thead className="text-sm text-soft">
+                  <tr>
+                    <th className="px-3 py-2 font-semibold">{name}</th>
+                    {columns.map((c) => {
+                      const f = of.find((x) => x.characteristic === c)!;
+                      const u = unitOf(knowledge, c, f.quantity, length);
+                      const entry = knowledge.characteristics.find((x) => x.id === c);
+                      return (
+                        <th
+                          key={c}
+                          className="max-w-56 min-w-28 px-3 py-2 align-bottom font-semibold"
+                          title={entry?.how}
+                        >
+                          {f.name}
+                          <span className="block font-normal">
+                            {unitWords(u)} {limitWords(f.limit, u)}
+                          </span>
+                        </th>
+                      );
+                    })}
                   </tr>
-                ))}
-              </tbody>
-            </table>
-          </div>
-        );
-      })}
+                </thead>
+                <tbody>
+                  {places.map((place) => (
+                    <tr key={place} className="border-t border-line">
+                      <td className="px-3">
+                        <button className="min-h-11 text-lg" onClick={() => openPart(place)}>
+                          <Addr code={place} />
+                        </button>
+                      </td>
+                      {columns.map((c) => (
+                        <td key={c} className="px-3">
+                          {of
+                            .filter((f) => f.place === place && f.characteristic === c)
+                            .map((f) => {
+                              const u = unitOf(knowledge, c, f.quantity, length);
+                              return (
+                                <button
+                                  key={f.phase}
+                                  className={`block min-h-11 text-left ${f.conformity === 'outside' ? 'font-bold text-lead' : ''}`}
+                                  onClick={() => onPick(f)}
+                                  aria-label={`${f.name} of ${place}, ${figure(f.value, u)}: how it came about`}
+                                >
+                                  <span className="flex items-center gap-2 whitespace-nowrap">
+                                    <span className="fig text-lg">{figure(f.value, u)}</span>
+                                    <span className="fig text-sm text-soft">±{doubt(f.expanded, u)}</span>
+                                    {f.phase === 'afterWork' && (
+                                      <span className="text-sm text-oil">after work</span>
+                                    )}
+                                    {hasLimit(f) && columns.length < 4 && (
+                                      <LimitBar f={f} top={tops.get(c)!} unit={u} />
+                                    )}
+                                  </span>
+                                  {f.conformity && f.conformity !== 'inside' && (
+                                    <span className="block text-sm">{standWords(f)}</span>
+                                  )}
+                                </button>
+                              );
+                            })}
+                        </td>
+                      ))}
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          );
+        })}
+      </div>
       <p className="text-sm text-soft">
         ± is the expanded uncertainty, about 95 % (GUM), at 20 °C; decided after ISO 14253-1. Press a figure
         for its budget.
@@ -335,7 +373,7 @@ function Film() {
       {film.isFetching && <p className="text-soft">Solving Reynolds’ equation …</p>}
       {film.data && (
         <table className="sheet text-left">
-          <caption className="label px-3 pt-2 text-left">
+          <caption className="px-3 pt-2 text-left text-sm text-soft">
             Least oil film at the speed, oil and steady load entered for the engine; Reynolds’ equation after
             Raimondi and Boyd, the short bearing beside it
           </caption>

@@ -51,11 +51,16 @@ export function BorePictures({
                 const across = d === p.directions.length - 1;
                 const left = points.map(([x, y]) => `${34 - x} ${y}`).join('L');
                 const right = points.map(([x, y]) => `${w - 34 + x} ${y}`).join('L');
+                const [top, foot] = [points[0]?.[1] ?? 0, points.at(-1)?.[1] ?? 0];
                 return points.length > 1 ? (
                   <path
                     key={d}
-                    d={`M${left}M${right}`}
-                    fill="none"
+                    d={
+                      across
+                        ? `M4 ${top}L${left}L4 ${foot}M${w - 4} ${top}L${right}L${w - 4} ${foot}`
+                        : `M${left}M${right}`
+                    }
+                    fill={across ? 'var(--color-steel)' : 'none'}
                     stroke={across ? 'var(--color-ink)' : 'var(--color-dye)'}
                     strokeWidth={across ? 3 : 2}
                     strokeDasharray={across ? undefined : '5 3'}
@@ -122,8 +127,15 @@ export function JournalPictures({
                 return (
                   <path
                     key={d}
-                    d={`M${top}M${bottom}`}
-                    fill="none"
+                    d={
+                      d === 0
+                        ? `M${top}L${[...pts]
+                            .reverse()
+                            .map(([x, v]) => `${x} ${104 - y(v)}`)
+                            .join('L')}Z`
+                        : `M${top}M${bottom}`
+                    }
+                    fill={d === 0 ? 'var(--color-steel)' : 'none'}
                     stroke={d === 0 ? 'var(--color-ink)' : 'var(--color-dye)'}
                     strokeWidth={d === 0 ? 3 : 2}
                     strokeDasharray={d === 0 ? undefined : '5 3'}
@@ -172,15 +184,8 @@ export function ClearanceStack({
       onClick={onPick}
       aria-label={`${clearance.place}: clearance ${figure(clearance.value, unit)} ${unit}`}
     >
-      <svg width={96} height={132} viewBox="0 0 96 132" aria-hidden>
-        <rect
-          x="8"
-          y="4"
-          width="80"
-          height="12"
-          fill="url(#hatch-soft, var(--color-steel))"
-          stroke="var(--color-ink)"
-        />
+      <svg width={84} height={132} viewBox="0 0 96 132" preserveAspectRatio="none" aria-hidden>
+        <rect x="8" y="4" width="80" height="12" fill="var(--color-steel)" stroke="var(--color-ink)" />
         <rect x="8" y="16" width="80" height="9" fill="var(--color-brass-tint)" stroke="var(--color-brass)" />
         <rect
           x="8"

@@ -41,9 +41,13 @@ export interface RoundPlan {
 }
 
 /** The rounds that an engine of these parts has, in the order of the knowledge base. */
-export function roundsOf(cells: readonly Cell[], characteristics: readonly Characteristic[]): RoundPlan[] {
+export function roundsOf(
+  cells: readonly Cell[],
+  characteristics: readonly Characteristic[],
+  measurable: readonly string[],
+): RoundPlan[] {
   return characteristics
-    .filter((c) => !c.derived)
+    .filter((c) => measurable.includes(c.id))
     .flatMap((entry) => {
       const here = cells.filter((c) => entry.on.includes(c.kind));
       const strata = [...new Set(here.map((c) => c.stratum))];

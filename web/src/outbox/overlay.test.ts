@@ -26,6 +26,7 @@ const engineCase = {
   debris: [],
   stepMarks: [],
   fastenerMoves: [],
+  readings: [],
 } as unknown as EngineCase;
 
 const seen = { id: 'f1', place: 'P3', sign: 'land-broken', seen: 'present', level: 2, spot: '', note: '' };

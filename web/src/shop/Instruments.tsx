@@ -150,15 +150,15 @@ export function Instruments() {
                     {i.setWith && <> · set with {i.setWith}, whose error then cancels in a difference</>}
                   </span>
                   {i.method && <span className="block text-sm text-soft">{i.method}</span>}
-                </span>
-                <span className="text-sm">
-                  {i.calibrationDue === null ? (
-                    <span className="text-soft">no calibration noted</span>
-                  ) : i.calibrationDue < today ? (
-                    <b className="text-lead">✕ due since {day(i.calibrationDue)}</b>
-                  ) : (
-                    <>calibrated till {day(i.calibrationDue)}</>
-                  )}
+                  <span className="block text-sm">
+                    {i.calibrationDue === null ? (
+                      <span className="text-soft">no calibration noted</span>
+                    ) : i.calibrationDue < today ? (
+                      <b className="text-lead">✕ due since {day(i.calibrationDue)}</b>
+                    ) : (
+                      <>calibrated till {day(i.calibrationDue)}</>
+                    )}
+                  </span>
                 </span>
                 {mayWrite && (
                   <>
