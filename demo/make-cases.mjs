@@ -474,7 +474,7 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   }
   c.limit('shell-wall', 2.48, null, null, 'maker’s manual, page 4-8', null, 'main-shell-upper');
   c.limit('shell-wall', 2.48, null, null, 'maker’s manual, page 4-8', null, 'main-shell-lower');
-  c.part('CR', { method: 'none', custody: 'bench', where: 'cradle', facing: 'unknown' });
+  c.part('CR', { method: 'numberPunch', custody: 'bench', where: 'cradle', facing: 'unknown' });
   c.part('TH', { method: 'scratch', custody: 'bag', where: 'thrust', facing: 'unknown' });
   c.read('TH', 'crank-end-float', '0.26', 0.26, 'mm', 'Dial on magnetic foot');
   for (let n = 1; n <= 6; n++) {

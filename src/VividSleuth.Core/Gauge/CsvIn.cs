@@ -27,13 +27,16 @@ public static partial class CsvIn
     public const int MostTold = 50;
 
     /// <summary>A row as it stands.</summary>
-    public sealed class Row(int number, IReadOnlyDictionary<string, string> cells)
+    public sealed class Row(int number, IReadOnlyDictionary<string, string> cells, bool decimalComma)
     {
         public int Number { get; } = number;
 
         /// <summary>A cell, without the apostrophe that keeps a spreadsheet from taking it for a formula.</summary>
         public string this[string column] =>
             cells.GetValueOrDefault(column, "").Trim() is ['\'', .. var rest] ? rest : cells.GetValueOrDefault(column, "").Trim();
+
+        /// <summary>A cell that holds a figure. In a table parted by semicolons a comma is the decimal comma, whatever stands behind it.</summary>
+        public string Digits(string column) => decimalComma ? this[column].Replace(',', '.') : this[column];
 
         public static ProblemException Refuse(string column, string text, string remedy) => new(new Problem(column, text, remedy));
 
@@ -47,7 +50,7 @@ public static partial class CsvIn
 
             try
             {
-                return QuantityParser.Parse(this[column], quantity, unit).Value;
+                return QuantityParser.Parse(Digits(column), quantity, unit).Value;
             }
             catch (ProblemException e)
             {
@@ -144,7 +147,7 @@ public static partial class CsvIn
                     );
                 }
 
-                good.Add(read(new Row(number, cells)));
+                good.Add(read(new Row(number, cells, csv.Configuration.Delimiter == ";")));
             }
             catch (ProblemException e)
             {

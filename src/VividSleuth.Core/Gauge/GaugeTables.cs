@@ -70,13 +70,13 @@ public static class GaugeTables
                     new LimitEntry(
                         Guid.CreateVersion7(),
                         row["characteristic"],
-                        row["nominal"],
-                        row["least"],
-                        row["most"],
+                        row.Digits("nominal"),
+                        row.Digits("least"),
+                        row.Digits("most"),
                         unit,
                         source,
                         row["source_text"],
-                        row["wear"],
+                        row.Digits("wear"),
                         row["on"]
                     ),
                     knowledge
@@ -122,7 +122,7 @@ public static class GaugeTables
                         Guid.CreateVersion7(),
                         row["place"],
                         id,
-                        row["typed"],
+                        row.Digits("typed"),
                         Unit(row["unit"], knowledge.Characteristic(id)?.Quantity ?? Quantity.Length),
                         row["instrument"],
                         row.Figure("temperature", Quantity.Temperature, "°C"),
