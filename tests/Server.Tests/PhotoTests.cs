@@ -44,6 +44,19 @@ public sealed class PhotoTests(Shop shop)
         return client.PostAsync($"{at}/photos", form);
     }
 
+    [Theory]
+    [InlineData(".png")]
+    [InlineData(".webp")]
+    [InlineData(".jpg")]
+    public async Task Pictures_of_the_usual_kinds_are_taken_in(string kind)
+    {
+        var (client, at) = await shop.NewCase();
+        var data = (Image.Black(64, 48, bands: 3) + new[] { 20.0, 140, 40 }).Cast(Enums.BandFormat.Uchar).WriteToBuffer(kind);
+        var photo = await Send(client, at, data, $"shell{kind}").Json();
+        (photo["width"]!.GetValue<int>(), photo["height"]!.GetValue<int>()).ShouldBe((64, 48));
+        photo["sha256"]!.ToString().ShouldBe(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(data)));
+    }
+
     [Fact]
     public async Task Orientation_is_applied_location_is_gone_and_the_original_is_proven()
     {

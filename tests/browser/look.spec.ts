@@ -3,33 +3,22 @@ import { readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { resolve } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, expectNoSidewaysScroll, goTo, openDemo, phone, signIn, stage } from './shop';
+import {
+  caseOf,
+  expectAccessible,
+  expectNoSidewaysScroll,
+  goTo,
+  kept,
+  newCase,
+  openDemo,
+  phone,
+  record,
+  signIn,
+  stage,
+} from './shop';
 
 const root = resolve(import.meta.dirname, '../..');
 const picture = resolve(root, 'demo/pictures/crown-p1.jpg');
-
-/** Case id of the page that is open. */
-const caseOf = (page: Page) => /cases\/([0-9a-f-]{36})/.exec(page.url())![1]!;
-
-const record = async (page: Page, id: string) => (await page.request.get(`/api/cases/${id}`)).json();
-
-/** The service worker keeps the application, so that a reload without a network opens it. */
-const kept = (page: Page) =>
-  page.evaluate(async () => {
-    await navigator.serviceWorker.ready;
-    while (!(await caches.keys()).some((k) => k.includes('precache')))
-      await new Promise((r) => setTimeout(r, 100));
-  });
-
-/** A case of its own, so that tests do not read each other's findings. */
-async function newCase(page: Page, title: string) {
-  await page.goto('/new');
-  await page.getByLabel('Engine', { exact: false }).first().fill('Orchard sprayer pump, inline four');
-  await page.getByLabel('Title of the case').fill(title);
-  await page.getByLabel('Firing order').fill('1 3 4 2');
-  await page.getByRole('button', { name: 'Start the case' }).click();
-  await expect(page).toHaveURL(/\/arrival/);
-}
 
 test('a finding takes four touches, the next cylinder two fewer, and a clean part one', async ({ page }) => {
   await page.setViewportSize(phone);

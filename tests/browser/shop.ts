@@ -51,3 +51,26 @@ export async function expectNoSidewaysScroll(page: Page) {
   );
   expect(over).toBeLessThanOrEqual(0);
 }
+
+/** Case id of the page that is open. */
+export const caseOf = (page: Page) => /cases\/([0-9a-f-]{36})/.exec(page.url())![1]!;
+
+export const record = async (page: Page, id: string) => (await page.request.get(`/api/cases/${id}`)).json();
+
+/** The service worker keeps the application, so that a reload without a network opens it. */
+export const kept = (page: Page) =>
+  page.evaluate(async () => {
+    await navigator.serviceWorker.ready;
+    while (!(await caches.keys()).some((k) => k.includes('precache')))
+      await new Promise((r) => setTimeout(r, 100));
+  });
+
+/** A case of its own, so that tests do not read each other's findings. */
+export async function newCase(page: Page, title: string) {
+  await page.goto('/new');
+  await page.getByLabel('Engine', { exact: false }).first().fill('Orchard sprayer pump, inline four');
+  await page.getByLabel('Title of the case').fill(title);
+  await page.getByLabel('Firing order').fill('1 3 4 2');
+  await page.getByRole('button', { name: 'Start the case' }).click();
+  await expect(page).toHaveURL(/\/arrival/);
+}

@@ -48,11 +48,13 @@ export function ReadingEntry({
 }) {
   const { why } = useOutboxState();
   const [typed, setTyped] = useState('');
+  /** The figure that was asked about. */
   const [asked, setAsked] = useState('');
   const [here, setHere] = useState<string | null>(null);
+  /** Figures entered while one is on its way: they follow it in order. */
+  const [line, setLine] = useState<string[]>([]);
   const [barrel, setBarrel] = useState(false);
-  const id = useRef(v7());
-  // A figure that the gauge sent before this entry opened belongs to the spot before.
+  const busy = useRef(false);
   const taken = useRef(fed?.n ?? 0);
   const input = useRef<HTMLInputElement>(null);
   const write = useMutation<Outcome, ApiProblem, { typed: string; confirmed: boolean }>({
@@ -61,7 +63,7 @@ export function ReadingEntry({
         path: `/api/cases/${task.caseId}/readings`,
         kind: 'reading',
         body: {
-          id: id.current,
+          id: v7(),
           place: task.place,
           characteristic: task.characteristic,
           typed: figure.typed,
@@ -85,37 +87,60 @@ export function ReadingEntry({
   }, [big]);
 
   const question = here
-    ? { text: here, remedy: 'Enter it again to keep it as typed.' }
+    ? { text: here, remedy: 'Correct it, or enter it again to keep it as typed.' }
     : write.error?.of('confirmed');
-  const submit = (figure: string) => {
-    if (write.isPending || figure.trim() === '') return;
-    const confirmed = asked === figure;
-    // While the server cannot ask, the bench does.
-    const doubt =
-      why !== null && why !== 'signedOut' && entry && !confirmed
-        ? suspicion(figure, task.unit, entry, expected)
-        : null;
-    setHere(doubt);
-    if (doubt) {
-      setAsked(figure);
-      return;
-    }
+
+  const send = (figure: string, confirmed: boolean) => {
+    busy.current = true;
+    setHere(null);
     write.mutateAsync({ typed: figure, confirmed }).then(
       () => {
-        id.current = v7();
-        setTyped('');
+        busy.current = false;
         setAsked('');
         onDone?.();
       },
-      (e: ApiProblem) => setAsked(e.of('confirmed') ? figure : ''),
+      (e: ApiProblem) => {
+        busy.current = false;
+        // What is refused comes back into the entry, unless something else stands there by now.
+        setTyped((t) => (t === '' ? figure : t));
+        setAsked(e.of('confirmed') ? figure : '');
+      },
     );
   };
+
+  /** Enters a figure. The entry is free for the next one at once, so that a press more or a fast gauge neither doubles nor loses one. */
+  const submit = (figure: string) => {
+    if (figure.trim() === '') return;
+    setTyped('');
+    if (busy.current) {
+      setLine((l) => [...l, figure]);
+      return;
+    }
+    const confirmed = asked === figure;
+    // While the server cannot ask, the bench does.
+    const out = why !== null && why !== 'signedOut';
+    const slip = out && entry && !confirmed ? suspicion(figure, task.unit, entry, expected) : null;
+    if (slip) {
+      setHere(slip);
+      setAsked(figure);
+      setTyped(figure);
+      return;
+    }
+    send(figure, confirmed);
+  };
+
+  // Runs after the round has gone on to the next spot: what was entered meanwhile belongs there.
+  useEffect(() => {
+    if (busy.current || question || line.length === 0) return;
+    const [next] = line;
+    setLine((l) => l.slice(1));
+    submit(next!);
+  });
 
   // What the gauge sends goes in by itself; a suspect figure stops and is asked about like a typed one.
   useEffect(() => {
     if (!fed || fed.n === taken.current) return;
     taken.current = fed.n;
-    setTyped(fed.typed);
     submit(fed.typed);
   });
 
@@ -143,10 +168,7 @@ export function ReadingEntry({
               if (write.error) write.reset();
             }}
           />
-          <button
-            className={`key key-go ${big ? 'px-6 text-xl' : ''}`}
-            disabled={write.isPending || typed.trim() === ''}
-          >
+          <button className={`key key-go ${big ? 'px-6 text-xl' : ''}`} disabled={typed.trim() === ''}>
             {asked !== '' && asked === typed ? 'Keep it' : 'Enter'}
           </button>
         </span>
@@ -161,13 +183,27 @@ export function ReadingEntry({
           >
             {barrel ? 'Type it instead' : 'Read it off the barrel'}
           </button>
-          {barrel && <Barrel unit={task.unit} about={expected} onChange={setTyped} />}
+          {barrel && (
+            <Barrel
+              key={`${task.place}/${task.station}/${task.direction}/${task.unit}`}
+              unit={task.unit}
+              about={expected}
+              onChange={setTyped}
+            />
+          )}
         </>
       )}
       {question ? (
         <div role="alert" className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
-          <p className="font-bold">{question.text}</p>
+          <p className="font-bold">
+            <span className="fig">{asked}</span>: {question.text}
+          </p>
           <p>{question.remedy}</p>
+          {line.length > 0 && (
+            <p>
+              Not entered yet: <span className="fig">{line.join(', ')}</span>
+            </p>
+          )}
         </div>
       ) : (
         <Trouble problem={write.error} />

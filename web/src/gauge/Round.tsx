@@ -135,7 +135,6 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
           </div>
         </div>
         <ReadingEntry
-          key={spotKey(here)}
           big
           task={{
             caseId: engineCase.id,

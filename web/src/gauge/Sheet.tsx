@@ -372,35 +372,37 @@ function Film() {
       <Trouble problem={film.error as unknown as ApiProblem | null} />
       {film.isFetching && <p className="text-soft">Solving Reynolds’ equation …</p>}
       {film.data && (
-        <table className="sheet text-left">
-          <caption className="px-3 pt-2 text-left text-sm text-soft">
-            Least oil film at the speed, oil and steady load entered for the engine; Reynolds’ equation after
-            Raimondi and Boyd, the short bearing beside it
-          </caption>
-          <tbody>
-            {film.data.map((f) => {
-              const of = (name: string) => f.results.find((r) => r.name === name)?.value ?? null;
-              return (
-                <tr key={f.place} className="border-t border-line">
-                  <td className="px-3 py-2">
-                    <Addr code={f.place} />
-                  </td>
-                  <td className="fig px-3 text-lg font-bold">
-                    {of('Least film')!.toFixed(4)} mm
-                    {length === 'in' && ` (${(of('Least film')! / 25.4).toFixed(5)} in)`}
-                  </td>
-                  <td className="px-3">eccentricity {of('Eccentricity ratio')!.toFixed(2)}</td>
-                  <td className="px-3">
-                    greatest pressure {(of('Greatest pressure')! / 1000).toFixed(1)} MPa
-                  </td>
-                  <td className="px-3 text-soft">
-                    short bearing {of('Short-bearing least film')!.toFixed(4)} mm
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+        <div className="max-w-full overflow-x-auto" tabIndex={0} role="region" aria-label="Oil film">
+          <table className="sheet text-left">
+            <caption className="px-3 pt-2 text-left text-sm text-soft">
+              Least oil film at the speed, oil and steady load entered for the engine; Reynolds’ equation
+              after Raimondi and Boyd, the short bearing beside it
+            </caption>
+            <tbody>
+              {film.data.map((f) => {
+                const of = (name: string) => f.results.find((r) => r.name === name)?.value ?? null;
+                return (
+                  <tr key={f.place} className="border-t border-line">
+                    <td className="px-3 py-2">
+                      <Addr code={f.place} />
+                    </td>
+                    <td className="fig px-3 text-lg font-bold">
+                      {of('Least film')!.toFixed(4)} mm
+                      {length === 'in' && ` (${(of('Least film')! / 25.4).toFixed(5)} in)`}
+                    </td>
+                    <td className="px-3">eccentricity {of('Eccentricity ratio')!.toFixed(2)}</td>
+                    <td className="px-3">
+                      greatest pressure {(of('Greatest pressure')! / 1000).toFixed(1)} MPa
+                    </td>
+                    <td className="px-3 text-soft">
+                      short bearing {of('Short-bearing least film')!.toFixed(4)} mm
+                    </td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        </div>
       )}
     </section>
   );

@@ -327,6 +327,7 @@ export function SpotWords({ spot }: { spot: Schemas['Spot'] }) {
   return (
     <>
       {spot.words}; {share}
+      {spot.edges.length > 0 && `, reaches ${spot.edges.join(' and ')}`}
       {spot.mates.map((m) => (
         <span key={m.finding} className={m.linesUp ? 'text-lead' : 'text-soft'}>
           {' '}

@@ -51,6 +51,28 @@ describe('what waits is laid over the case', () => {
     expect([c.photoMarks, c.debris, c.stepMarks, c.fastenerMoves].map((l) => l.length)).toEqual([1, 1, 1, 1]);
   });
 
+  it('shows a reading that waits, with its figure as far as it can be read here', () => {
+    const reading = {
+      id: 'r1',
+      place: 'K1',
+      characteristic: 'crankpin-diameter',
+      typed: '2.097',
+      setUnit: 'in',
+      instrument: 'mic',
+      phase: 'asFound',
+      station: 'free-end side',
+    };
+    const c = withWaiting(engineCase, [
+      kept('reading', reading),
+      kept('reading', { ...reading, id: 'r2', typed: '+.003' }),
+    ]);
+    expect(c.readings.map((r) => [r.typed, r.unit, r.station])).toEqual([
+      ['2.097', 'in', 'free-end side'],
+      ['+.003', 'in', 'free-end side'],
+    ]);
+    expect(c.readings[0]!.value).toBeCloseTo(53.2638, 6);
+  });
+
   it('strikes out what is taken back', () => {
     const path = '/api/cases/c/findings/0194aaaa-bbbb-7ccc-8ddd-eeeeffff0000/withdraw';
     const c = withWaiting(

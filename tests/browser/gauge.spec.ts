@@ -1,0 +1,276 @@
+import { expect, test, type Page } from '@playwright/test';
+import {
+  caseOf,
+  expectAccessible,
+  expectNoSidewaysScroll,
+  kept,
+  newCase,
+  openDemo,
+  phone,
+  record,
+  signIn,
+  stage,
+} from './shop';
+
+interface Read {
+  place: string;
+  typed: string;
+  value: number;
+  station: string;
+  direction: string;
+  readBy: string;
+  temperature: number | null;
+}
+
+const readings = async (page: Page) => (await record(page, caseOf(page))).readings as Read[];
+
+const figure = (page: Page) => page.getByLabel(/^Type the figure/);
+
+async function type(page: Page, text: string) {
+  await figure(page).fill(text);
+  await figure(page).press('Enter');
+}
+
+async function setLimit(page: Page, name: string, fields: Record<string, string>) {
+  await page.getByText('Add a limit').click();
+  await page.getByLabel('Of what').selectOption({ label: name });
+  await page.getByLabel('Source: manual and page').fill('workshop manual, page 4');
+  for (const [label, text] of Object.entries(fields)) await page.getByLabel(label).fill(text);
+  await page.getByRole('button', { name: 'Set the limit' }).click();
+  await expect(page.getByRole('button', { name: `Strike the limit of ${name}` })).toBeVisible();
+  await page.getByText('Add a limit').click();
+}
+
+test('a round goes by level and direction, asks about a slip, repeats, and ends with what is out and undecided', async ({
+  page,
+}) => {
+  await signIn(page, 'ines');
+  await newCase(page, 'Gauge round');
+  await stage(page, 'Gauge');
+  await setLimit(page, 'Crankpin diameter', { 'Standard size': '53.25', Least: '-.03', Most: '53.26' });
+  await page.getByRole('button', { name: /^Crankpin diameter/ }).click();
+  await expect(page.getByText('free-end side, in line with the throw')).toBeVisible();
+  await page.getByLabel(/^Instrument \(/).selectOption('Caliper 150');
+  await expect(page.getByText(/Too coarse/)).toBeVisible();
+  await expect(page.getByText(/Calibration was due/)).toBeVisible();
+  await page.getByLabel(/^Instrument \(/).selectOption('Micrometer 50–75');
+  await expect(page.getByText(/Too coarse/)).toBeHidden();
+  await page.getByText('Repeats, warmth').click();
+  await page.getByRole('group', { name: 'Readings at each spot' }).getByRole('button', { name: '2' }).click();
+  await page.getByLabel('Part, °C').fill('22');
+  await page.getByLabel(/Read off by/).fill('tomas');
+  await type(page, '53.241');
+  await expect(page.getByText('Here already: 53.241 mm')).toBeVisible();
+  await type(page, '53.243');
+  await expect(page.getByText('Crankpin diameter, 2 of 16')).toBeVisible();
+
+  // A slip of the decimal point stays in the entry, is asked about, and is not written.
+  await type(page, '532.42');
+  await expect(page.getByText(/ten times too large/)).toBeVisible();
+  await expect(figure(page)).toHaveValue('532.42');
+  await type(page, '53.242');
+  await type(page, '53.242');
+  await expect(page.getByText('Crankpin diameter, 3 of 16')).toBeVisible();
+
+  // Skipped and come back to.
+  await page.getByRole('button', { name: 'Skip ▸' }).click();
+  await page.getByRole('button', { name: '◂ Back' }).click();
+  await page.getByRole('group', { name: 'Readings at each spot' }).getByRole('button', { name: '1' }).click();
+  for (const text of ['53.219', '53.219']) await type(page, text);
+  for (let i = 0; i < 4; i++) await type(page, '53.10');
+  await expect(page.getByText('Crankpin diameter, 9 of 16')).toBeVisible();
+  await page.getByRole('button', { name: 'End the round' }).click();
+  await expect(page.getByRole('heading', { name: 'Out' })).toBeVisible();
+  await expect(page.getByText('8 of 16 measured')).toBeVisible();
+  await expectAccessible(page);
+  const read = await readings(page);
+  expect(read).toHaveLength(10);
+  expect(read.every((r) => r.readBy === 'tomas' && r.temperature === 22)).toBe(true);
+  expect(read[0]).toMatchObject({
+    place: 'K1',
+    station: 'free-end side',
+    direction: 'in line with the throw',
+  });
+});
+
+test('without a network a round goes on, asks by itself, survives a reload, and every reading arrives once and in order', async ({
+  page,
+  context,
+}) => {
+  await signIn(page);
+  await newCase(page, 'Gauge without a network');
+  await stage(page, 'Gauge');
+  await setLimit(page, 'Crankpin diameter', { 'Standard size': '53.25' });
+  await page.getByRole('button', { name: /^Crankpin diameter/ }).click();
+  await type(page, '53.24');
+  await expect(page.getByText('Crankpin diameter, 2 of 16')).toBeVisible();
+  await kept(page);
+  await page.waitForTimeout(1200);
+  await context.setOffline(true);
+  await type(page, '53.23');
+  await expect(page.getByText('Crankpin diameter, 3 of 16')).toBeVisible();
+  await expect(page.getByRole('button', { name: '1 to send' })).toBeVisible();
+  await page.reload();
+  await expect(page.getByText('Crankpin diameter, 3 of 16')).toBeVisible();
+  // The bench asks by itself what the server would ask.
+  await type(page, '2.096');
+  await expect(page.getByText(/meant in inches/)).toBeVisible();
+  await type(page, '53.22');
+  await expect(page.getByText('Crankpin diameter, 4 of 16')).toBeVisible();
+  // A figure that only the server can read is kept as typed and looked at when the network is back.
+  await type(page, '+.1');
+  await expect(page.getByText('Crankpin diameter, 5 of 16')).toBeVisible();
+  await type(page, '1,234');
+  await type(page, '1,234');
+  await expect(page.getByText('Crankpin diameter, 6 of 16')).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('button', { name: '4 to send' })).toBeVisible();
+  await context.setOffline(false);
+  await page.getByRole('button', { name: /to send/ }).click();
+  const queue = page.getByRole('dialog');
+  await queue.getByRole('button', { name: 'Send now' }).click();
+  await expect(queue.getByText(/decimal comma or a thousands mark/)).toBeVisible();
+  // What the server asks about is put right where it waits.
+  await queue.getByLabel('Figure of K2').fill('53.21');
+  await queue.getByRole('button', { name: 'Send the corrected one' }).click();
+  await expect(queue).toBeHidden();
+  await expect(page.getByRole('button', { name: /to (send|look at)/ })).toBeHidden();
+  const read = await readings(page);
+  expect(read.map((r) => r.typed)).toEqual(['53.24', '53.23', '53.22', '+.1', '53.21']);
+  expect(read.map((r) => Number(r.value.toFixed(3)))).toEqual([53.24, 53.23, 53.22, 53.35, 53.21]);
+});
+
+test('the gauge on the line fills one spot after the other, and inches sent as millimetres stop it', async ({
+  page,
+}) => {
+  await signIn(page, 'ines');
+  await newCase(page, 'Gauge on the line');
+  await stage(page, 'Gauge');
+  await setLimit(page, 'Crankpin diameter', { 'Standard size': '53.25' });
+  await page.getByRole('button', { name: /^Crankpin diameter/ }).click();
+  await page.getByText('Repeats, warmth').click();
+  await page.getByRole('button', { name: 'Listen to the gauge' }).click();
+  await expect(page.getByText('Crankpin diameter, 2 of 16')).toBeVisible();
+  await expect(page.getByText('The gauge is on.')).toBeVisible();
+  await expect(page.getByText('Crankpin diameter, 3 of 16')).toBeVisible();
+  await page.getByRole('button', { name: 'Stop listening to the gauge' }).click();
+  await page.waitForTimeout(3000);
+  const before = (await readings(page)).length;
+  // One reading to a spot: none is entered twice, none runs ahead of the gauge.
+  expect(before).toBeGreaterThanOrEqual(2);
+  expect(before).toBeLessThanOrEqual(4);
+  expect(new Set((await readings(page)).map((r) => `${r.place}/${r.station}/${r.direction}`)).size).toBe(
+    before,
+  );
+
+  await page.getByRole('button', { name: 'Listen to the gauge' }).click();
+  await page.getByRole('button', { name: 'sends inches as mm' }).click();
+  await expect(page.getByText(/meant in inches/)).toBeVisible();
+  await page.getByRole('button', { name: 'Stop listening to the gauge' }).click();
+  expect((await readings(page)).every((r) => r.value > 53 && r.value < 54)).toBe(true);
+});
+
+test('a barrel micrometer is read by its lines, and the picture turns to match', async ({ page }) => {
+  await page.setViewportSize(phone);
+  await signIn(page);
+  await newCase(page, 'Barrel');
+  await stage(page, 'Gauge');
+  await page.getByRole('button', { name: /^Crankpin diameter/ }).click();
+  await page.getByRole('button', { name: 'inch', exact: true }).click();
+  await page.getByRole('button', { name: 'Read it off the barrel' }).click();
+  await page.getByRole('textbox', { name: /^Lines bare/ }).fill('3');
+  await page.getByRole('textbox', { name: /^Division of the barrel/ }).fill('21');
+  await page.getByRole('button', { name: /^Division of the barrel .*more/ }).click();
+  await expect(page.getByRole('img', { name: 'Micrometer at 2.0970 in' })).toBeVisible();
+  await expectNoSidewaysScroll(page);
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Enter' }).click();
+  await expect(page.getByText('Crankpin diameter, 2 of 16')).toBeVisible();
+  expect((await readings(page))[0]).toMatchObject({ typed: '2|3|22|0', value: 53.2638 });
+});
+
+test('the sheet shows figures with pictures, and every figure opens to its budget', async ({ page }) => {
+  await signIn(page, 'ines');
+  await openDemo(page, 'big end 4');
+  await stage(page, 'Gauge');
+  for (const tab of [
+    'Bores and pistons',
+    'Rings',
+    'Crankshaft',
+    'Mains and block',
+    'Head and valves',
+    'Running figures',
+    'Everything',
+    'Rods and shells',
+  ]) {
+    await page.getByRole('button', { name: new RegExp(`^${tab}`) }).click();
+    await expectAccessible(page);
+  }
+  await page.getByRole('button', { name: 'inch', exact: true }).click();
+  await expect(page.getByRole('button', { name: /Big-end clearance of R4, 0\.0131/ }).first()).toBeVisible();
+  await page.getByRole('button', { name: 'mm', exact: true }).click();
+  await page.getByRole('button', { name: /Big-end clearance of R4, 0\.332/ }).click();
+  const budget = page.getByRole('dialog');
+  await expect(budget.getByText(/permissible error of Ball micrometer/)).toBeVisible();
+  await expect(budget.getByText(/outside/)).toBeVisible();
+  await expectAccessible(page);
+  await budget.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('button', { name: 'Reckon the oil film of the big ends' }).click();
+  await expect(page.getByText(/short bearing 0\.0/).first()).toBeVisible();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: /spreadsheet/ }).click();
+  expect((await download).suggestedFilename()).toBe('sheet.xlsx');
+  await page.setViewportSize(phone);
+  await expectNoSidewaysScroll(page);
+});
+
+test('a table of limits with a bad row names row and column and keeps the good ones only when asked', async ({
+  page,
+}) => {
+  await signIn(page, 'ines');
+  await newCase(page, 'Limits from a table');
+  await stage(page, 'Gauge');
+  await page.getByLabel('CSV with limits').setInputFiles({
+    name: 'limits.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(
+      '\uFEFFcharacteristic;nominal;most;source_text\nbore-diameter;88,000;88,020;p. 3\nshell-wall;dick;;p. 4\n',
+    ),
+  });
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByText('Row 3, column nominal:')).toBeVisible();
+  await expect(dialog.getByText('Nothing entered: 1 row is wrong.')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Enter the good rows only' }).click();
+  await expect(dialog.getByText('1 entered; 1 rows were left out.')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByText('standard 88.000')).toBeVisible();
+});
+
+test('bench reckoners work without a case and say what is wrong with a figure; instruments are kept', async ({
+  page,
+}) => {
+  await signIn(page, 'ines');
+  await page.getByRole('link', { name: 'Bench reckoners' }).click();
+  await page.getByRole('link', { name: 'Compression ratio' }).click();
+  await expect(page.getByText('9.19')).toBeVisible();
+  await page.getByLabel('Chamber in the head, cm³').fill('45');
+  await expect(page.getByText('9.19')).toBeHidden();
+  await page.getByLabel('Bore, mm').fill('wide');
+  await expect(page.getByText(/“wide” is no figure/)).toBeVisible();
+  await expectAccessible(page);
+  await page.setViewportSize(phone);
+  await expectNoSidewaysScroll(page);
+  await page.setViewportSize({ width: 1280, height: 800 });
+
+  await page.goto('/instruments');
+  await expectAccessible(page);
+  const name = `Depth gauge ${Date.now()}`;
+  await page.getByLabel('Name').fill(name);
+  await page.getByRole('combobox', { name: 'Kind' }).selectOption('depthMicrometer');
+  await page.getByRole('button', { name: 'Take it up' }).click();
+  await expect(page.getByText('An instrument shows steps of some size.')).toBeVisible();
+  await page.getByLabel(/^Smallest step/).fill('0.01');
+  await page.getByLabel(/^Off by at most/).fill('0.02');
+  await page.getByRole('button', { name: 'Take it up' }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: name })).toBeVisible();
+});

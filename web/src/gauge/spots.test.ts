@@ -1,0 +1,146 @@
+import { describe, expect, it } from 'vitest';
+import type { EngineCase, Schemas } from '../api/client';
+import { opened, scales, startFor, sum } from './Barrel';
+import { drawn } from './ReckonerArt';
+import {
+  expectedSize,
+  readingsBySpot,
+  roundsOf,
+  spotsOf,
+  standing,
+  walkOf,
+  type Characteristic,
+} from './spots';
+
+const cell = (address: string, kind: string, station: number, stratum: string) =>
+  ({ address, kind, station, stratum, words: `${kind} ${station}` }) as unknown as Schemas['SectionCell'];
+
+const cells = [
+  cell('K2', 'crankpin', 2, 'crankpin'),
+  cell('K1', 'crankpin', 1, 'crankpin'),
+  cell('R1L', 'rod-shell-lower', 1, 'bigEnd'),
+  cell('R1U', 'rod-shell-upper', 1, 'bigEnd'),
+  cell('R2U', 'rod-shell-upper', 2, 'bigEnd'),
+  cell('M1U', 'main-shell-upper', 1, 'main'),
+];
+
+const entry = (more: Partial<Characteristic>): Characteristic =>
+  ({ id: 'x', name: 'X', on: [], stations: [], directions: {}, derived: false, ...more }) as Characteristic;
+
+const pins = entry({
+  id: 'crankpin-diameter',
+  name: 'Crankpin diameter',
+  on: ['crankpin'],
+  stations: ['free-end side', 'drive-end side'],
+  directions: { 'in line with the throw': 0, 'across the throw': 90 },
+});
+const walls = entry({
+  id: 'shell-wall',
+  name: 'Shell wall',
+  on: ['rod-shell-upper', 'rod-shell-lower', 'main-shell-upper'],
+});
+
+const read = (id: string, place: string, value: number, more: Partial<Schemas['Reading']> = {}) =>
+  ({
+    id,
+    place,
+    characteristic: 'crankpin-diameter',
+    station: '',
+    direction: '',
+    phase: 'asFound',
+    value,
+    corrects: null,
+    withdrawnAt: null,
+    ...more,
+  }) as Schemas['Reading'];
+
+describe('rounds', () => {
+  it('walk station by station, upper shell before lower, level by level, direction by direction', () => {
+    expect(walkOf(cells, pins).map((s) => [s.place, s.station, s.direction].join(' '))).toEqual([
+      'K1 free-end side in line with the throw',
+      'K1 free-end side across the throw',
+      'K1 drive-end side in line with the throw',
+      'K1 drive-end side across the throw',
+      'K2 free-end side in line with the throw',
+      'K2 free-end side across the throw',
+      'K2 drive-end side in line with the throw',
+      'K2 drive-end side across the throw',
+    ]);
+    expect(walkOf(cells, walls, ['rod-shell-upper', 'rod-shell-lower']).map((s) => s.place)).toEqual([
+      'R1U',
+      'R1L',
+      'R2U',
+    ]);
+  });
+
+  it('keep big ends and mains apart and leave out what the engine has not', () => {
+    const rounds = roundsOf(cells, [pins, walls], ['crankpin-diameter', 'shell-wall']);
+    expect(rounds.map((r) => r.name)).toEqual([
+      'Crankpin diameter',
+      'Shell wall, big ends',
+      'Shell wall, mains',
+    ]);
+    expect(new Set(rounds.map((r) => r.id)).size).toBe(3);
+    expect(roundsOf(cells, [pins, walls], ['shell-wall'])).toHaveLength(2);
+  });
+
+  it('have one spot where there is neither level nor direction', () => {
+    expect(spotsOf(cells[3]!, walls)).toHaveLength(1);
+  });
+});
+
+describe('readings', () => {
+  const engineCase = {
+    readings: [
+      read('a', 'K1', 71.84, { station: 'free-end side' }),
+      read('b', 'K1', 71.48, { station: 'free-end side', corrects: 'a' }),
+      read('c', 'K2', 71.5),
+      read('d', 'K2', 71.46, { withdrawnAt: '2026-11-25' }),
+      read('e', 'K2', 71.52, { phase: 'afterWork' }),
+      read('f', 'K1', 71.49),
+    ],
+    limits: [
+      { characteristic: 'bore-diameter', nominal: 88, on: '', withdrawnAt: null },
+      { characteristic: 'shell-wall', nominal: 1.5, on: '', withdrawnAt: null },
+      { characteristic: 'shell-wall', nominal: 2.5, on: 'main-shell-upper', withdrawnAt: null },
+    ],
+  } as unknown as EngineCase;
+
+  it('stand unless they are corrected or taken back', () => {
+    expect(standing(engineCase.readings).map((r) => r.id)).toEqual(['b', 'c', 'e', 'f']);
+    const by = readingsBySpot(engineCase.readings, 'crankpin-diameter', 'asFound');
+    expect([...by.keys()]).toEqual(['K1/free-end side/', 'K2//', 'K1//']);
+  });
+
+  it('make the size that is expected; where they are few the nominal of the kind does', () => {
+    expect(expectedSize(engineCase, cells, 'crankpin-diameter', 'crankpin')).toBeCloseTo(71.495, 6);
+    expect(expectedSize(engineCase, cells, 'shell-wall', 'main-shell-upper')).toBe(2.5);
+    expect(expectedSize(engineCase, cells, 'shell-wall', 'rod-shell-upper')).toBe(1.5);
+    expect(expectedSize(engineCase, cells, 'ring-end-gap', 'ring-top')).toBeNull();
+  });
+});
+
+describe('a barrel micrometer', () => {
+  // 2.000 + 0.075 + 0.022 = 2.097 in (common practice, value from memory).
+  it('adds up its lines', () => {
+    expect(sum({ start: 2, lines: 3, divisions: 22, fine: 0 }, 'in')).toBeCloseTo(2.097, 9);
+    expect(sum({ start: 50, lines: 43, divisions: 48, fine: 5 }, 'mm')).toBeCloseTo(71.985, 9);
+  });
+
+  it('opens near the size expected and leaves the reading to the barrel', () => {
+    expect(opened(71.98, 'mm')).toEqual({ start: 50, lines: 43, divisions: 0, fine: 0 });
+    expect(opened(53.2638, 'in')).toEqual({ start: 2, lines: 3, divisions: 0, fine: 0 });
+    expect(startFor(null, 'mm')).toBe(50);
+    for (const unit of ['mm', 'in'] as const)
+      for (let mm = 5; mm < 300; mm += 3.7) {
+        const size = mm / (unit === 'in' ? 25.4 : 1);
+        const at = sum(opened(mm, unit), unit);
+        expect(at).toBeLessThanOrEqual(size + 1e-9);
+        expect(size - at).toBeLessThan(scales[unit].line + 1e-9);
+      }
+  });
+});
+
+it('has a drawing for what a reckoner measures', () => {
+  expect(drawn.length).toBeGreaterThan(15);
+});
