@@ -14,14 +14,14 @@ const views = [
   ['arrival', desk, (c) => `${c}/arrival`],
   ['strip', desk, (c, pump) => `${pump}/strip?step=bed-plate`],
   ['index', desk, (c, pump) => `${pump}/index`],
-  ['shelf', desk, () => '/stock'],
   ['part-drawer', desk, (c) => `${c}/gauge?part=R4U`],
   ['look', desk, (c) => `${c}/look?part=P3&sign=skirt-scuff-thrust`],
   ['look-fellows', desk, (c) => `${c}/look?sheet=rod-shell-upper`],
-  ['look-marks', desk, (c) => `${c}/look?part=R4U`],
   ['atlas', desk, () => '/atlas?chapter=plain-bearings'],
   ['gauge', desk, (c) => `${c}/gauge`],
+  ['gauge-bores', desk, (c) => `${c}/gauge?sheet=Bores%20and%20pistons`],
   ['gauge-round', desk, (c) => `${c}/gauge?round=crankpin-diameter`],
+  ['reckoner', desk, () => '/reckon/film'],
   ['trace', desk, (c) => `${c}/trace`],
   ['verdict', desk, (c) => `${c}/verdict`],
   ['dossier', desk, (c) => `${c}/dossier`],
@@ -59,7 +59,18 @@ for (const [name, size, address] of views) {
     await page.evaluate(() => scrollBy(0, -260));
   }
   if (name === 'look-fellows') await page.evaluate(() => scrollTo(0, 260));
-  if (name === 'look-marks') await page.getByRole('img', { name: /Upper shell 4/ }).click();
+  if (name.startsWith('gauge') && name !== 'gauge-round')
+    await page
+      .getByRole('heading', { name: name === 'gauge' ? 'Walk a round' : 'Sheet', exact: true })
+      .evaluate((e) => {
+        e.scrollIntoView();
+        scrollBy(0, -14);
+      });
+  if (name === 'phone-round' || name === 'gauge-round')
+    await page.getByRole('button', { name: 'End the round' }).evaluate((e) => {
+      e.scrollIntoView();
+      scrollBy(0, -14);
+    });
   await page.waitForTimeout(250);
   await page.screenshot({ path: `${out}/${name}.png` });
   console.log(name);

@@ -235,9 +235,9 @@ public sealed class KnowledgeBase
                 Need(characteristic, characteristic.On.Count > 0, $"“{characteristic.Id}” is measured on nothing.", "Give the kinds of part.");
                 Need(
                     characteristic,
-                    characteristic.Derived || (characteristic.With.Length > 0 && characteristic.How.Length > 0 && characteristic.Spoils.Length > 0),
-                    $"“{characteristic.Id}” does not say with what, how, or what spoils it.",
-                    "Say all three."
+                    characteristic.Derived || characteristic is { With.Length: > 0, How.Length: > 0, Held.Length: > 0, Spoils.Length: > 0 },
+                    $"“{characteristic.Id}” does not say with what, how, how it is held, or what spoils it.",
+                    "Say all four."
                 );
                 Need(
                     characteristic,

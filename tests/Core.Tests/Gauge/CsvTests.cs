@@ -38,7 +38,7 @@ public sealed class CsvTests
     [InlineData("NaN", "nominal")]
     [InlineData("1e308", "nominal")]
     [InlineData("20 bar", "nominal")]
-    [InlineData("1,234", "nominal")]
+    [InlineData("1,2,3", "nominal")]
     [InlineData("∞", "nominal")]
     [InlineData("", "most")]
     public void A_bad_cell_is_told_by_row_and_column_and_the_good_rows_stay(string cell, string column)
