@@ -219,7 +219,8 @@ public static class GaugeEntries
                 {
                     return null;
                 }
-            }
+            },
+            fellows: median is not null
         );
 
     /// <summary>Whether the characteristic may itself be below nil, such as a deck height, so that a sign is part of the figure.</summary>

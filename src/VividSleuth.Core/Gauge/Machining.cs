@@ -91,7 +91,11 @@ public static class Machining
                 (double)(standard + next.Under),
                 next.Name,
                 $"Bores: if bored, all to {next.Name} over ({standard + next.Under:0.000}). The worst is {worst.Place} at {worst.Size.Value:0.000}, with {schools.BoringAllowance:0.00} for boring and honing (rule of thumb).{rest}"
-                    + (schools.CutRidge ? " Where they are not bored, the ridge is cut before a piston is pushed out." : " The ridge is left to the boring bar.")
+                    + (
+                        schools.CutRidge
+                            ? " Where they are not bored, the ridge is cut before a piston is pushed out."
+                            : " The ridge is left to the boring bar."
+                    )
                     + (schools.Honing == Honing.Ball ? " A ball hone follows the bore as it is: it breaks glaze and takes out no taper." : "")
             );
     }

@@ -12,6 +12,9 @@ public static class Suspicion
     /// <summary>Fellows measured alike lie within this share of their size of each other, worn or not; common practice, no source.</summary>
     private const double Alike = 0.004;
 
+    /// <summary>Fellows of one engine, ground or worn, lie within this share of each other; common practice, no source.</summary>
+    private const double Fellows = 0.03;
+
     private static readonly (double Factor, string Words)[] Slips =
     [
         (10, "ten times too large"),
@@ -30,6 +33,7 @@ public static class Suspicion
     /// <param name="typed">What was typed, for a look at its digits.</param>
     /// <param name="least">Least that any engine has; null where nobody says.</param>
     /// <param name="most">Most that any engine has.</param>
+    /// <param name="fellows">True when the size expected is that of its fellows in this engine, and not a nominal.</param>
     /// <param name="inBase">Turns the digits of an entry into the base unit, as the entry itself was read.</param>
     public static Question? Of(
         decimal value,
@@ -38,7 +42,8 @@ public static class Suspicion
         string typed = "",
         decimal? least = null,
         decimal? most = null,
-        Func<string, decimal?>? inBase = null
+        Func<string, decimal?>? inBase = null,
+        bool fellows = false
     )
     {
         if ((value < 0 || (value == 0 && !tolerant)) && (least is null || least >= 0))
@@ -62,7 +67,7 @@ public static class Suspicion
                 return new Question($"Two digits may be swapped: about {size:0.###} was expected.", swapped);
             }
 
-            var far = tolerant ? ratio is < 0.05 or > 20 : Math.Abs(ratio - 1) > Near;
+            var far = tolerant ? ratio is < 0.05 or > 20 : Math.Abs(ratio - 1) > (fellows ? Fellows : Near);
             if (far)
             {
                 return new Question($"This is far from the {size:0.###} expected.", value);

@@ -95,6 +95,8 @@ public sealed class QuantityTests
         Suspicion.Of(71.5m, 71.75m).ShouldBeNull();
         Suspicion.Of(71.5m, null).ShouldBeNull();
         Suspicion.Of(65m, 75m)!.Text.ShouldContain("far from");
+        Suspicion.Of(72m, 75m).ShouldBeNull();
+        Suspicion.Of(72m, 75m, fellows: true)!.Text.ShouldContain("far from");
         Suspicion.Of(-71.5m, 71.75m)!.Likely.ShouldBe(71.5m);
         Suspicion.Of(0.3m, 0.05m, tolerant: true).ShouldBeNull();
     }

@@ -41,7 +41,12 @@ export function Gauge() {
   const walked = rounds.map((r) => ({ ...r, ...progress(context, r) }));
   const first = usual.flatMap((id) => walked.filter((r) => r.entry.id === id));
   const rest = walked.filter((r) => !usual.includes(r.entry.id));
-  const next = first.find((r) => r.done < r.of);
+  // What is begun goes on first; then what the strip has laid open.
+  const open = new Set(answers.places.filter((p) => p.appears).map((p) => p.place));
+  const laidOpen = (r: (typeof walked)[number]) =>
+    answers.section.cells.some((c) => r.kinds.includes(c.kind) && open.has(c.address));
+  const next =
+    first.find((r) => r.done > 0 && r.done < r.of) ?? first.find((r) => r.done < r.of && laidOpen(r));
   const groups = [...new Set(rest.map((r) => r.entry.group))];
   const key = (r: (typeof walked)[number]) => (
     <button key={r.id} className={`key ${r === next ? 'key-go' : ''}`} onClick={() => set(r.id)}>

@@ -112,6 +112,10 @@ export function ReadingEntry({
   const submit = (figure: string) => {
     if (figure.trim() === '') return;
     setTyped('');
+    take(figure);
+  };
+
+  const take = (figure: string) => {
     if (busy.current) {
       setLine((l) => [...l, figure]);
       return;
@@ -123,7 +127,7 @@ export function ReadingEntry({
     if (slip) {
       setHere(slip);
       setAsked(figure);
-      setTyped(figure);
+      setTyped((t) => (t === '' ? figure : t));
       return;
     }
     send(figure, confirmed);
@@ -134,14 +138,15 @@ export function ReadingEntry({
     if (busy.current || question || line.length === 0) return;
     const [next] = line;
     setLine((l) => l.slice(1));
-    submit(next!);
+    // What is being typed meanwhile stays in the entry.
+    take(next!);
   });
 
   // What the gauge sends goes in by itself; a suspect figure stops and is asked about like a typed one.
   useEffect(() => {
     if (!fed || fed.n === taken.current) return;
     taken.current = fed.n;
-    submit(fed.typed);
+    take(fed.typed);
   });
 
   return (
