@@ -37,6 +37,9 @@ public static class SleuthCommand
         );
         root.Subcommands.Add(Sub("plan", "The order of the strip.", output, errors, WritePlan, a => a.Strip));
         root.Subcommands.Add(Sub("sheet", "All figures as a table (CSV).", output, errors, WriteSheet, a => a.Gauge));
+        root.Subcommands.Add(Sub("next", "What to look at next, by information per minute.", output, errors, WriteNext, a => a.Trace.NextChecks));
+        root.Subcommands.Add(KnowledgeCommands.Check(output, errors));
+        root.Subcommands.Add(KnowledgeCommands.Practice(output, errors));
         root.Subcommands.Add(Reckon(output, errors));
         root.Subcommands.Add(SimulatedGaugeCommand.Build(output));
         var schema = new Command("schema", "Print the JSON Schema of a case file.");
@@ -154,6 +157,19 @@ public static class SleuthCommand
             }
         });
         return command;
+    }
+
+    private static int WriteNext(CaseAnswers answers, TextWriter output)
+    {
+        foreach (var check in answers.Trace.NextChecks)
+        {
+            var lost = check.DestroyedBy.Count > 0 ? $" Before {string.Join(", ", check.DestroyedBy)}." : "";
+            output.WriteLine(
+                $"{check.Place, -4} {check.Name}, {check.Minutes:0} min: {1000 * check.BitsPerMinute:0} mbit a minute; found {check.IfPresent:P0}, not found {check.IfAbsent:P0}. {check.How}{lost}"
+            );
+        }
+
+        return 0;
     }
 
     private static int WriteSheet(CaseAnswers answers, TextWriter output)

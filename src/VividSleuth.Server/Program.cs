@@ -117,6 +117,7 @@ signedIn.MapGauge();
 signedIn.MapGaugeStream();
 signedIn.MapReckoners();
 signedIn.MapTrace();
+signedIn.MapPractice();
 signedIn.MapVerdict();
 signedIn.MapDossier();
 api.MapFallback(() => Results.Problem(statusCode: StatusCodes.Status404NotFound, title: "There is nothing at this address."));

@@ -110,6 +110,7 @@ public sealed class SheetBuilder
         Grades(PartKinds.Rod, PartKinds.RodShellUpper, PartKinds.RodShellLower, PartKinds.Crankpin, PinDiameter, "size-mismatch");
         Grades(PartKinds.MainJournal, "main-shell-upper", "main-shell-lower", PartKinds.MainJournal, MainDiameter, null);
         Signs();
+        DeckSigns();
         CompressionSigns();
         GapSchool();
         return new GaugeSheet(
@@ -668,7 +669,22 @@ public sealed class SheetBuilder
         (BigEndClearance, "clearance-large", true),
         (BigEndClearance, "clearance-small", false),
         (RoundnessOfPin, "journal-out-of-round", true),
+        ("crankpin-taper", "journal-tapered", true),
+        ("journal-hollow", "journal-hollow", true),
+        (MainClearance, "main-clearance-large", true),
+        (MainClearance, "main-clearance-small", false),
+        ("crank-end-float", "end-float-large", true),
+        ("piston-clearance", "piston-clearance-large", true),
+        ("piston-clearance", "piston-clearance-small", false),
+        ("ring-side-clearance-top", "ring-side-loose", true),
+        ("ring-end-gap", "ring-gap-large", true),
+        ("ring-end-gap", "ring-gap-small", false),
+        ("guide-clearance", "guide-loose", true),
+        ("bearing-interference", "bearing-fit-lost", false),
     ];
+
+    /// <summary>How much lower than its fellows a piston stands at the top when its rod is bent, mm. Common practice, no source.</summary>
+    private const double DeckLow = 0.1;
 
     private void Signs()
     {
@@ -676,11 +692,29 @@ public sealed class SheetBuilder
         {
             foreach (var f in _figures.Where(f => f.Characteristic == id && f.Phase == Phase.AsFound && f.Limit is not null))
             {
-                if ((above ? f.Limit!.Most : f.Limit!.Least) is { } at)
+                // What is worn and may stay is no sign of a failure.
+                if ((above ? f.Limit!.ServiceMost : f.Limit!.ServiceLeast) is { } at)
                 {
                     Sign(sign, f.Place, f.Estimate!.AsMeasured(), at, f.Limit, above);
                 }
             }
+        }
+    }
+
+    /// <summary>A piston that stands lower than its fellows at the top has a bent rod under it, or a short one.</summary>
+    private void DeckSigns()
+    {
+        var decks = _figures.Where(f => f.Characteristic == "deck-height" && f.Phase == Phase.AsFound).ToArray();
+        if (decks.Length < 3)
+        {
+            return;
+        }
+
+        var middle = Statistics.Median(decks.Select(f => f.Value));
+        foreach (var deck in decks)
+        {
+            var p = Math.Clamp(deck.Estimate!.AsMeasured().ProbabilityAbove(middle + DeckLow), Slip, 1 - Slip);
+            _signs.Add(new MeasuredSign("deck-low", deck.Place, p, 1 - p, $"{deck.Value:0.00} mm, the middle of its fellows {middle:0.00}"));
         }
     }
 

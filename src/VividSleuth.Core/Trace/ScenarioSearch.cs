@@ -51,7 +51,7 @@ public static class ScenarioSearch
                 var whole = solved.Total + solved.LeftOut;
                 lower[group[i]] = exact?[i] ?? solved.Mass[i] / whole;
                 upper[group[i]] = exact?[i] ?? (solved.Mass[i] + solved.LeftOut) / whole;
-                probability[group[i]] = exact?[i] ?? solved.Mass[i] / (solved.Total + (solved.LeftOut / 2));
+                probability[group[i]] = exact?[i] ?? solved.Mass[i] / solved.Total;
             }
         }
 

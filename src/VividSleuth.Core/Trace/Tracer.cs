@@ -8,11 +8,7 @@ namespace VividSleuth.Core.Trace;
 /// <summary>Lays the stories of the knowledge base over one engine and its evidence, and answers what started it.</summary>
 public sealed class Tracer
 {
-    /// <summary>Root causes that an engine on a bench has on average, whatever its number of cylinders.</summary>
-    public const double RootCausesPerEngine = 1.25;
-
-    private const double LargestPrior = 0.5;
-    private const int Ranked = 8;
+    private const int Ranked = 10;
     private const int Checks = 6;
 
     // Weights below this say nothing that a person should read.
@@ -20,7 +16,8 @@ public sealed class Tracer
 
     private readonly KnowledgeBase _knowledge;
     private readonly AddressTable _table;
-    private readonly List<Hypothesis> _hypotheses = [];
+    private readonly IReadOnlyList<Hypothesis> _hypotheses;
+    private readonly double[] _odds;
     private readonly Dictionary<(string Sign, string Place), Evidence> _evidence = [];
     private readonly List<(string Sign, string Place)> _signs = [];
     private readonly List<string> _contradictions = [];
@@ -35,7 +32,8 @@ public sealed class Tracer
         _knowledge = knowledge;
         Gather(measured);
         _signs.AddRange(_evidence.Keys.OrderBy(k => k.Sign, StringComparer.Ordinal).ThenBy(k => k.Place, StringComparer.Ordinal));
-        Place();
+        _hypotheses = Hypotheses.Of(table, knowledge);
+        _odds = [.. _hypotheses.Select(h => h.Prior / (1 - h.Prior) * RiskFactor(h.Story))];
         _net = Net();
     }
 
@@ -105,51 +103,6 @@ public sealed class Tracer
         }
     }
 
-    private void Place()
-    {
-        foreach (var story in _knowledge.Stories.Where(s => s.Applies.Fits(_table.Engine.Layout)).OrderBy(s => s.Id, StringComparer.Ordinal))
-        {
-            var stations = Places.Stations(_table.Engine, story.Anchor).ToArray();
-            foreach (var station in stations)
-            {
-                var links = story.Chain.Select(l => Predict(story, station, l)).ToArray();
-                if (links.Any(l => l.Count > 0))
-                {
-                    _hypotheses.Add(new Hypothesis(story, station, Seat(story, station), story.Base.Probability() / stations.Length, links));
-                }
-            }
-        }
-
-        var sum = _hypotheses.Sum(h => h.Base);
-        foreach (var hypothesis in _hypotheses)
-        {
-            var p = Math.Min(LargestPrior, hypothesis.Base / sum * RootCausesPerEngine);
-            hypothesis.Odds = p / (1 - p) * RiskFactor(hypothesis.Story);
-        }
-    }
-
-    private List<Predicted> Predict(StoryEntry story, int station, ChainLink link)
-    {
-        var strongest = new Dictionary<(string Sign, string Place), double>();
-        foreach (var prediction in link.Predicts)
-        {
-            foreach (var address in prediction.On.SelectMany(k => Places.Resolve(_table, story.Anchor, station, k, prediction.At)))
-            {
-                // A sign told twice at one place (at every cylinder, and again at this one) counts by the stronger word.
-                var key = (prediction.Sign, address.Code);
-                strongest[key] = Math.Max(strongest.GetValueOrDefault(key), prediction.Often.Probability());
-            }
-        }
-
-        return [.. strongest.Select(s => new Predicted(s.Key.Sign, s.Key.Place, s.Value))];
-    }
-
-    private string Seat(StoryEntry story, int station)
-    {
-        var places = Places.Resolve(_table, story.Anchor, station, story.Seat, Relation.Same).ToArray();
-        return places.Length > 0 ? places[0].Code : PartKinds.Get(PartKinds.Engine).Letters;
-    }
-
     private double RiskFactor(StoryEntry story)
     {
         var factor = 1.0;
@@ -177,7 +130,7 @@ public sealed class Tracer
                         .ToArray()
             )
             .ToArray();
-        return new CausalNet([.. _hypotheses.Select(h => h.Odds)], signs, links);
+        return new CausalNet(_odds, signs, links);
     }
 
     private double Leak(string sign) => _knowledge.Sign(sign)!.Leak.Probability();
@@ -209,7 +162,7 @@ public sealed class Tracer
         );
     }
 
-    private TracedLink Traced(string says, List<Predicted> predicted)
+    private TracedLink Traced(string says, IReadOnlyList<Predicted> predicted)
     {
         var signs = predicted
             .Select(p => new PredictedSign(
@@ -409,17 +362,4 @@ public sealed class Tracer
     }
 
     private sealed record Evidence(double IfPresent, double IfAbsent, Seen Seen, string Words);
-
-    private sealed record Predicted(string Sign, string Place, double Strength);
-
-    private sealed record Hypothesis(StoryEntry Story, int Station, string Seat, double Base, List<Predicted>[] Links)
-    {
-        private List<Predicted>? _strongest;
-
-        public double Odds { get; set; }
-
-        /// <summary>Each sign and place once, by the strongest of the links that predict it.</summary>
-        public List<Predicted> Strongest() =>
-            _strongest ??= [.. Links.SelectMany(l => l).GroupBy(p => (p.Sign, p.Place)).Select(g => g.MaxBy(p => p.Strength)!)];
-    }
 }

@@ -1,0 +1,84 @@
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Trace;
+
+/// <summary>A sign that a story brings about at a place, with how often.</summary>
+public sealed record Predicted(string Sign, string Place, Frequency Often)
+{
+    public double Strength => Often.Probability();
+}
+
+/// <summary>A story placed on a station of an engine.</summary>
+/// <param name="Seat">Address at which it is said to sit.</param>
+/// <param name="Links">By link of the chain, the signs it brings about.</param>
+/// <param name="Prior">Probability before anything is known of the engine.</param>
+public sealed record Hypothesis(StoryEntry Story, int Station, string Seat, IReadOnlyList<IReadOnlyList<Predicted>> Links, double Prior)
+{
+    private IReadOnlyList<Predicted>? _strongest;
+
+    /// <summary>Each sign and place once, by the strongest of the links that predict it.</summary>
+    public IReadOnlyList<Predicted> Strongest() =>
+        _strongest ??= [.. Links.SelectMany(l => l).GroupBy(p => (p.Sign, p.Place)).Select(g => g.MaxBy(p => p.Often)!)];
+}
+
+/// <summary>Lays the stories of the knowledge base over one engine.</summary>
+public static class Hypotheses
+{
+    /// <summary>Root causes that an engine on a bench has on average, whatever its number of cylinders.</summary>
+    public const double RootCausesPerEngine = 1.25;
+
+    private const double LargestPrior = 0.5;
+
+    /// <summary>Every story that applies, once for each station it can begin at, in the order of story and station.</summary>
+    public static IReadOnlyList<Hypothesis> Of(AddressTable table, KnowledgeBase knowledge)
+    {
+        var placed = new List<(StoryEntry Story, int Station, IReadOnlyList<Predicted>[] Links, double Base)>();
+        foreach (var story in knowledge.Stories.Where(s => s.Applies.Fits(table.Engine.Layout)).OrderBy(s => s.Id, StringComparer.Ordinal))
+        {
+            var stations = Places.Stations(table.Engine, story.Anchor).ToArray();
+            foreach (var station in stations)
+            {
+                var links = story.Chain.Select(l => Predict(table, story, station, l)).ToArray();
+                if (links.Any(l => l.Count > 0))
+                {
+                    placed.Add((story, station, links, story.Base.Probability() / stations.Length));
+                }
+            }
+        }
+
+        var sum = placed.Sum(h => h.Base);
+        return
+        [
+            .. placed.Select(h => new Hypothesis(
+                h.Story,
+                h.Station,
+                Seat(table, h.Story, h.Station),
+                h.Links,
+                Math.Min(LargestPrior, h.Base / sum * RootCausesPerEngine)
+            )),
+        ];
+    }
+
+    private static IReadOnlyList<Predicted> Predict(AddressTable table, StoryEntry story, int station, ChainLink link)
+    {
+        var strongest = new Dictionary<(string Sign, string Place), Frequency>();
+        foreach (var prediction in link.Predicts)
+        {
+            foreach (var address in prediction.On.SelectMany(k => Places.Resolve(table, story.Anchor, station, k, prediction.At)))
+            {
+                // A sign told twice at one place (at every cylinder, and again at this one) counts by the stronger word.
+                var key = (prediction.Sign, address.Code);
+                strongest[key] = (Frequency)Math.Max((int)strongest.GetValueOrDefault(key), (int)prediction.Often);
+            }
+        }
+
+        return [.. strongest.Select(s => new Predicted(s.Key.Sign, s.Key.Place, s.Value))];
+    }
+
+    private static string Seat(AddressTable table, StoryEntry story, int station)
+    {
+        var places = Places.Resolve(table, story.Anchor, station, story.Seat, Relation.Same).ToArray();
+        return places.Length > 0 ? places[0].Code : PartKinds.Get(PartKinds.Engine).Letters;
+    }
+}

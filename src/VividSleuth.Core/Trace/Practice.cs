@@ -1,0 +1,220 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Trace;
+
+/// <summary>What a trainee looked at and found.</summary>
+/// <param name="Minutes">What looking costs.</param>
+public sealed record PracticeLook(string Sign, string Name, string Place, int Level, string Words, double Minutes);
+
+/// <summary>An engine to practise on, as it arrives.</summary>
+/// <param name="Told">What the owner tells, which costs nothing.</param>
+public sealed record PracticeEngine(int Seed, string Kind, EngineLayout Layout, IReadOnlyList<PracticeLook> Told);
+
+/// <summary>A cause that the trainee commits to, with how sure he is.</summary>
+/// <param name="Probability">Between 0 and 1.</param>
+public sealed record PracticeGuess(string Story, double Probability);
+
+/// <summary>How a trainee did.</summary>
+/// <param name="LogScore">
+/// Log score in bits against knowing nothing: 0 for a guess no better than the base rates, more the nearer to all the truth told; below nil
+/// for one that was sure of the wrong thing. I. J. Good's rule: only honest probabilities make the most of it.
+/// </param>
+/// <param name="Minutes">Spent on looking.</param>
+/// <param name="Computed">What the computation makes of the same looks.</param>
+/// <param name="ComputedScore">Its log score on the same looks.</param>
+public sealed record PracticeScore(
+    IReadOnlyList<TrueCause> Causes,
+    bool Right,
+    double LogScore,
+    double Minutes,
+    TraceAnswer Computed,
+    double ComputedScore,
+    IReadOnlyList<PracticeDebrief> Debrief
+);
+
+/// <summary>A link of the true chain with what it left, and whether the trainee looked there.</summary>
+public sealed record PracticeDebrief(string Says, IReadOnlyList<PracticeTrace> Left);
+
+public sealed record PracticeTrace(string Sign, string Name, string Place, bool There, bool Looked);
+
+/// <summary>
+/// Practice on engines drawn from the stories: the same seed gives a whole class the same engine. Nothing is kept between requests but the
+/// seed and what was looked at.
+/// </summary>
+public static class Practice
+{
+    /// <summary>A probability is cut to this from nil, so that one careless certainty does not cost everything.</summary>
+    private const double Least = 0.005;
+
+    private static readonly (string Name, EngineLayout Layout)[] Kinds =
+    [
+        ("a works fork-lift's petrol four", Four),
+        ("a harbour crane's diesel six", Six),
+        ("a fire pump's two-stroke twin", Twin),
+    ];
+
+    private static EngineLayout Four => Inline(4, [1, 3, 4, 2], FuelSystem.Carburettor);
+
+    private static EngineLayout Six => Inline(6, [1, 5, 3, 6, 2, 4], FuelSystem.Diesel);
+
+    private static EngineLayout Twin =>
+        Inline(2, [1, 2], FuelSystem.Carburettor) with
+        {
+            Cycle = WorkingCycle.TwoStroke,
+            Bearings = BearingType.Rolling,
+            RingsPerPiston = 2,
+            Mains = 3,
+        };
+
+    /// <summary>The engine of a seed. Of the engines that the seed leads to the first that has a root cause is taken.</summary>
+    public static PracticeEngine Arrive(int seed, KnowledgeBase knowledge)
+    {
+        var (kind, drawn) = Draw(seed, knowledge);
+        // The owner tells what he heard and saw; the rest must be looked for.
+        var told = drawn
+            .Signs.Where(s => Heard(knowledge, s) && drawn.Look(s.Sign, s.Place) > 0)
+            .Select(s => Seen(s.Sign, s.Place, drawn, knowledge));
+        return new PracticeEngine(seed, kind, drawn.Case.Layout, [.. told]);
+    }
+
+    /// <summary>What looking for a sign at a place shows.</summary>
+    /// <exception cref="ProblemException">No such sign or place, or the sign is not looked for there.</exception>
+    public static PracticeLook Look(int seed, string sign, string place, KnowledgeBase knowledge)
+    {
+        var (_, drawn) = Draw(seed, knowledge);
+        return Seen(sign, new AddressTable(Engine.From(drawn.Case.Layout)).Parse(place).Code, drawn, knowledge);
+    }
+
+    /// <summary>Scores a commitment and tells the truth.</summary>
+    public static PracticeScore Commit(
+        int seed,
+        IReadOnlyList<(string Sign, string Place)> looked,
+        IReadOnlyList<PracticeGuess> guesses,
+        KnowledgeBase knowledge
+    )
+    {
+        if (guesses.Count == 0 || guesses.Any(g => g.Probability is not (>= 0 and <= 1)) || guesses.Sum(g => g.Probability) > 1.0001)
+        {
+            throw new ProblemException(
+                new Problem(
+                    "guesses",
+                    "The probabilities must lie between 0 and 1 and add up to no more than 1.",
+                    "Share out what you believe, and leave the rest open."
+                )
+            );
+        }
+
+        if (guesses.FirstOrDefault(g => knowledge.Stories.All(s => s.Id != g.Story)) is { } unknown)
+        {
+            throw new ProblemException(new Problem("guesses", $"“{unknown.Story}” is no cause known here.", "Choose one of those offered."));
+        }
+
+        var (_, drawn) = Draw(seed, knowledge);
+        var table = new AddressTable(Engine.From(drawn.Case.Layout));
+        var all = looked.Concat(drawn.Signs.Where(s => Heard(knowledge, s) && drawn.Look(s.Sign, s.Place) > 0)).Distinct().ToArray();
+        drawn.Case.Findings.AddRange(all.Select(s => drawn.Found(s.Sign, s.Place)));
+        var computed = Tracer.Answer(drawn.Case, table, knowledge, []);
+        var truth = drawn.Causes.Select(c => c.Story).ToHashSet(StringComparer.Ordinal);
+        var believed = guesses.Where(g => truth.Contains(g.Story)).Sum(g => g.Probability);
+        var prior = Hypotheses.Of(table, knowledge).Where(h => truth.Contains(h.Story.Id)).Sum(h => h.Prior);
+        var machine = Math.Min(1, computed.Ranking.Where(r => truth.Contains(r.Story)).Sum(r => r.Probability));
+        var minutes = looked.Distinct().Sum(s => knowledge.Sign(s.Sign)?.Minutes ?? 0);
+        var seen = all.ToHashSet();
+        return new PracticeScore(
+            drawn.Causes,
+            truth.Contains(guesses.MaxBy(g => g.Probability)!.Story),
+            Score(believed, prior),
+            minutes,
+            computed,
+            Score(machine, prior),
+            Debrief(table, drawn, seen, knowledge)
+        );
+    }
+
+    /// <summary>log₂ of what was believed of the truth over what the base rates give it.</summary>
+    private static double Score(double believed, double prior) => Math.Log2(Math.Max(believed, Least) / Math.Max(prior, Least));
+
+    private static IReadOnlyList<PracticeDebrief> Debrief(
+        AddressTable table,
+        DrawnCase drawn,
+        HashSet<(string Sign, string Place)> looked,
+        KnowledgeBase knowledge
+    )
+    {
+        var first = drawn.Causes[0];
+        var hypothesis = Hypotheses.Of(table, knowledge).First(h => h.Story.Id == first.Story && h.Seat == first.Place);
+        return
+        [
+            .. hypothesis.Story.Chain.Select(
+                (l, i) =>
+                    new PracticeDebrief(
+                        l.Says,
+                        [
+                            .. hypothesis
+                                .Links[i]
+                                .Select(p => new PracticeTrace(
+                                    p.Sign,
+                                    knowledge.Sign(p.Sign)!.Name,
+                                    p.Place,
+                                    drawn.Look(p.Sign, p.Place) > 0,
+                                    looked.Contains((p.Sign, p.Place))
+                                )),
+                        ]
+                    )
+            ),
+        ];
+    }
+
+    private static bool Heard(KnowledgeBase knowledge, (string Sign, string Place) s) => knowledge.Sign(s.Sign)!.Chapter == "told-and-heard";
+
+    private static PracticeLook Seen(string sign, string place, DrawnCase drawn, KnowledgeBase knowledge)
+    {
+        var entry =
+            knowledge.Sign(sign)
+            ?? throw new ProblemException(new Problem("sign", $"“{sign}” is no sign known here.", "Choose one of those offered."));
+        var kind = new AddressTable(Engine.From(drawn.Case.Layout)).Parse(place).Kind;
+        if (!entry.On.Contains(kind.Id))
+        {
+            throw new ProblemException(new Problem("sign", $"{entry.Name} is not looked for on a {kind.Name}.", "Choose another part."));
+        }
+
+        var level = drawn.Look(sign, place) ?? 0;
+        var words =
+            level == 0 ? "not there"
+            : entry.Levels.Count == 3 ? entry.Levels[level - 1]
+            : "there";
+        return new PracticeLook(sign, entry.Name, place, level, words, entry.Minutes);
+    }
+
+    private static (string Kind, DrawnCase Drawn) Draw(int seed, KnowledgeBase knowledge)
+    {
+        if (seed is < 1 or > 1_000_000)
+        {
+            throw new ProblemException(new Problem("seed", $"{seed} is no number of an engine.", "Take one from 1 to 1,000,000."));
+        }
+
+        var (name, layout) = Kinds[seed % Kinds.Length];
+        for (var n = 0; ; n++)
+        {
+            var drawn = DrawnCase.Draw(layout, knowledge, seed + (n * 1_000_003));
+            if (drawn.Causes.Count > 0)
+            {
+                return (name, drawn);
+            }
+        }
+    }
+
+    private static EngineLayout Inline(int cylinders, IReadOnlyList<int> firing, FuelSystem fuel) =>
+        new()
+        {
+            Arrangement = Arrangement.Inline,
+            Cylinders = cylinders,
+            Cycle = WorkingCycle.FourStroke,
+            Bearings = BearingType.Plain,
+            FiringOrder = firing,
+            Fuel = fuel,
+        };
+}
