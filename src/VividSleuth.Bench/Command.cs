@@ -17,11 +17,6 @@ internal static class Command
             GaugeFigures.Run(figures);
         }
 
-        if (args.Contains("drawn"))
-        {
-            DrawnFigures.Run(figures, int.Parse(args[1]), int.Parse(args[2]));
-        }
-
         if (Wanted("trace"))
         {
             TraceFigures.Run(figures);

@@ -6,73 +6,62 @@ using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Bench;
 
-/// <summary>How well the inference finds what was drawn from its own stories.</summary>
+/// <summary>How well the inference finds what was drawn from its own stories, and how long it takes on a large engine.</summary>
 internal static class DrawnFigures
 {
-    public static EngineLayout Four { get; } = EngineLayoutOf();
+    private const int Cases = 2000;
 
-    private static EngineLayout EngineLayoutOf()
+    public static void Run(Figures figures)
     {
         var six = Core.Cases.CaseFile.FromJson(File.ReadAllText(Demo.Six)).Case.Layout;
-        return six with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] };
+        Found(figures, six with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] });
+        foreach (var (cylinders, signs) in new[] { (2, 400), (4, 400), (8, 400), (16, 100), (16, 200), (16, 400), (16, 800) })
+        {
+            Large(figures, six, cylinders, signs);
+        }
     }
 
-    public static void Run(Figures figures, int cases, int jitter)
+    /// <summary>Engines drawn from the stories, each of their signs looked at with a chance of one half.</summary>
+    private static void Found(Figures figures, EngineLayout four)
     {
-        var knowledge = KnowledgeBase.BuiltIn;
-        var table = new AddressTable(Engine.From(Four));
-        int withCause = 0,
-            top = 0,
-            three = 0;
-        var told = new (double Sum, int True, int Count)[10];
-        var missed = new Dictionary<string, int>();
-        var began = Stopwatch.GetTimestamp();
-        var looked = 0;
-        for (var seed = 1; seed <= cases; seed++)
+        foreach (var jitter in new[] { 0, 1 })
         {
-            var drawn = DrawnCase.Draw(Four, knowledge, seed, jitter);
-            var random = new Random(seed * 7919);
-            drawn.Case.Findings.AddRange(drawn.Signs.Where(_ => random.Next(2) == 0).Select(s => drawn.Found(s.Sign, s.Place)));
-            looked += drawn.Case.Findings.Count;
-            var answer = Tracer.Answer(drawn.Case, table, knowledge, []);
-            var truth = drawn.Causes.Select(c => c.Story).ToHashSet();
-            withCause += truth.Count > 0 ? 1 : 0;
-            var ok = truth.Contains(answer.Ranking[0].Story);
-            top += ok ? 1 : 0;
-            three += answer.Ranking.Select(r => r.Story).Distinct().Take(3).Any(truth.Contains) ? 1 : 0;
-            if (truth.Count > 0 && !answer.Ranking.Select(r => r.Story).Distinct().Take(3).Any(truth.Contains))
+            var trial = DrawnTrial.Run(four, KnowledgeBase.BuiltIn, Cases, jitter);
+            var what = $"{Cases} drawn fours{(jitter > 0 ? ", frequencies a word up or down" : "")}";
+            figures.AtMost("Trace", $"{what}: a true cause is not on top", 100 * (1 - trial.OnTop), jitter > 0 ? 30 : 20, "%");
+            if (jitter == 0)
             {
-                var key = $"{drawn.Causes[0].Story}";
-                missed[key] = missed.GetValueOrDefault(key) + 1;
-            }
-
-            foreach (var r in answer.Ranking)
-            {
-                var tenth = Math.Min(9, (int)(r.Probability * 10));
-                var so = drawn.Causes.Any(c => c.Story == r.Story && c.Place == r.Place);
-                told[tenth] = (told[tenth].Sum + r.Probability, told[tenth].True + (so ? 1 : 0), told[tenth].Count + 1);
+                figures.AtMost("Trace", $"{what}: none among the first three", 100 * (1 - trial.AmongThree), 5, "%");
+                figures.AtMost("Trace", $"{what}: worst tenth off its told share by", trial.WorstTenth, 0.05, "");
             }
         }
+    }
 
-        var ms = Stopwatch.GetElapsedTime(began).TotalMilliseconds / cases;
-        figures.Tell("Trace", $"{cases} drawn fours, jitter {jitter}, {looked / cases} signs each", $"{ms:0} ms each");
-        figures.Tell("Trace", "a true story on top", $"{100.0 * top / withCause:0.0} %");
-        figures.Tell("Trace", "a true story among the first three", $"{100.0 * three / withCause:0.0} %");
-        for (var i = 0; i < 10; i++)
+    private static void Large(Figures figures, EngineLayout six, int cylinders, int signs)
+    {
+        var layout = six with { Cylinders = cylinders, FiringOrder = [.. Enumerable.Range(1, cylinders)] };
+        if (layout.Check().Any())
         {
-            if (told[i].Count > 0)
-            {
-                figures.Tell(
-                    "Trace",
-                    $"told {told[i].Sum / told[i].Count:0.000}, {told[i].Count} times",
-                    $"{(double)told[i].True / told[i].Count:0.000} true"
-                );
-            }
+            figures.Tell("Trace", $"{cylinders} cylinders", string.Join("; ", layout.Check().Select(p => p.Text)));
+            return;
         }
 
-        foreach (var (words, n) in missed.OrderByDescending(m => m.Value).Take(30))
+        var table = new AddressTable(Engine.From(layout));
+        var drawn = Enumerable.Range(1, 50).Select(s => DrawnCase.Draw(layout, KnowledgeBase.BuiltIn, s)).First(d => d.Causes.Count > 0);
+        var random = new Random(7);
+        var all = drawn.Signs.ToArray();
+        random.Shuffle(all);
+        drawn.Case.Findings.AddRange(all.Take(signs).Select(s => drawn.Found(s.Sign, s.Place)));
+        var ms = Figures.Median(() => Tracer.Answer(drawn.Case, table, KnowledgeBase.BuiltIn, []), runs: 9);
+        var what =
+            $"answer with next checks, {cylinders} cylinders in line, {KnowledgeBase.BuiltIn.Stories.Count} stories, {Math.Min(signs, all.Length)} signs";
+        if (cylinders == 16 && signs == 400)
         {
-            figures.Tell("Trace", words, n.ToString());
+            figures.AtMost("Trace", what, ms, 150, "ms");
+        }
+        else
+        {
+            figures.Tell("Trace", what, $"{ms:0} ms");
         }
     }
 }

@@ -25,6 +25,7 @@ const Stock = lazy(() => import('./shop/Stock').then((m) => ({ default: m.Stock 
 const Ways = lazy(() => import('./shop/Ways').then((m) => ({ default: m.Ways })));
 const Instruments = lazy(() => import('./shop/Instruments').then((m) => ({ default: m.Instruments })));
 const Reckoners = lazy(() => import('./gauge/Reckoners').then((m) => ({ default: m.Reckoners })));
+const Practice = lazy(() => import('./trace/Practice').then((m) => ({ default: m.Practice })));
 const Dossier = lazy(() => import('./dossier/Dossier').then((m) => ({ default: m.Dossier })));
 
 document.documentElement.dataset.theme = localStorage.getItem('theme') ?? 'light';
@@ -46,6 +47,8 @@ createRoot(document.getElementById('root')!).render(
               <Route path="stock" element={<Stock />} />
               <Route path="shop" element={<Ways />} />
               <Route path="instruments" element={<Instruments />} />
+              <Route path="practice" element={<Practice />} />
+              <Route path="practice/:seed" element={<Practice />} />
               <Route path="reckon" element={<Reckoners />} />
               <Route path="reckon/:reckoner" element={<Reckoners />} />
               <Route path="atlas" element={<Atlas />} />

@@ -104,6 +104,28 @@ public sealed class CaseFileTests
     }
 
     [Fact]
+    public void The_command_line_reckons_reviews_and_practises()
+    {
+        Run("reckon").Out.ShouldContain("ratio");
+        Run("reckon", "ratio", "chamber=45").Out.ShouldContain("Compression ratio: 9.95");
+        Run("reckon", "ratio", "width=3").Errors.ShouldContain("not asked for");
+        Run("reckon", "barrel", "divisions=99").Exit.ShouldBe(2);
+        Run("sheet", Six).Out.ShouldContain("R4,big-end-clearance");
+        Run("next", Six).Out.ShouldContain("min:");
+        Run("check-knowledge").Exit.ShouldBe(0);
+        var empty = Directory.CreateTempSubdirectory();
+        Directory.CreateDirectory(Path.Combine(empty.FullName, "signs"));
+        File.WriteAllText(Path.Combine(empty.FullName, "signs/bad.yaml"), "- id: x\n  nonsense: 1\n");
+        var bad = Run("check-knowledge", empty.FullName);
+        (bad.Exit, bad.Errors).ShouldSatisfyAllConditions(() => bad.Exit.ShouldBe(2), () => bad.Errors.ShouldContain("signs/bad.yaml:2"));
+        empty.Delete(recursive: true);
+        Run("practice", "--seed", "5").Out.ShouldStartWith("Engine 5:");
+        Run("practice", "--seed", "5", "--commit", "detonation=0.5").Out.ShouldContain("It was");
+        Run("practice", "--seed", "5", "--commit", "detonation").Exit.ShouldBe(2);
+        Run("gauge", "--port", "0", "--count", "3").Out.ShouldContain("read 3 ");
+    }
+
+    [Fact]
     public void The_command_line_says_what_is_wrong_with_a_file()
     {
         var (exit, _, errors) = Run("trace", "/nowhere/at-all.json");

@@ -10,5 +10,6 @@ export const keys = {
   stock: ['stock'] as const,
   reckoners: ['reckoners'] as const,
   printer: ['printer'] as const,
+  practice: (seed: number) => ['practice', seed] as const,
   case: (id: string) => ['case', id] as const,
 };

@@ -3759,6 +3759,151 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/{seed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeView"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{seed}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    sign: string;
+                    place: string;
+                };
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeLook"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{seed}/commit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CommitEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeScore"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/verdicts": {
         parameters: {
             query?: never;
@@ -3997,6 +4142,11 @@ export interface components {
             stepsDone: number;
             concluded: boolean;
         };
+        CauseHead: {
+            id: string;
+            name: string;
+            family: string;
+        };
         Change: {
             /** Format: uuid */
             id: string;
@@ -4041,6 +4191,10 @@ export interface components {
             place: string;
             sign: string;
             findings: string[];
+        };
+        CommitEntry: {
+            looked: components["schemas"]["LookedAt"][];
+            guesses: components["schemas"]["PracticeGuess"][];
         };
         CompressionTest: {
             cylinders: components["schemas"]["CylinderCompression"][];
@@ -4641,6 +4795,10 @@ export interface components {
             debris: components["schemas"]["DebrisReading"][];
             missing: components["schemas"]["MissingShots"][];
         };
+        LookedAt: {
+            sign: string;
+            place: string;
+        };
         LooseEnd: {
             kind: components["schemas"]["LooseKind"];
             place: string;
@@ -4996,6 +5154,56 @@ export interface components {
             why: string;
             unread: components["schemas"]["UnreadEvidence"][];
             mayHold: string[];
+        };
+        PracticeDebrief: {
+            says: string;
+            left: components["schemas"]["PracticeTrace"][];
+        };
+        PracticeEngine: {
+            /** Format: int32 */
+            seed: number;
+            kind: string;
+            layout: components["schemas"]["EngineLayout"];
+            told: components["schemas"]["PracticeLook"][];
+        };
+        PracticeGuess: {
+            story: string;
+            /** Format: double */
+            probability: number;
+        };
+        PracticeLook: {
+            sign: string;
+            name: string;
+            place: string;
+            /** Format: int32 */
+            level: number;
+            words: string;
+            /** Format: double */
+            minutes: number;
+        };
+        PracticeScore: {
+            causes: components["schemas"]["TrueCause"][];
+            right: boolean;
+            /** Format: double */
+            logScore: number;
+            /** Format: double */
+            minutes: number;
+            computed: components["schemas"]["TraceAnswer"];
+            /** Format: double */
+            computedScore: number;
+            debrief: components["schemas"]["PracticeDebrief"][];
+        };
+        PracticeTrace: {
+            sign: string;
+            name: string;
+            place: string;
+            there: boolean;
+            looked: boolean;
+        };
+        PracticeView: {
+            engine: components["schemas"]["PracticeEngine"];
+            section: components["schemas"]["LongSection"];
+            causes: components["schemas"]["CauseHead"][];
         };
         PredictedSign: {
             sign: string;
@@ -5622,6 +5830,11 @@ export interface components {
             says: string;
             status: components["schemas"]["LinkStatus"];
             signs: components["schemas"]["PredictedSign"][];
+        };
+        TrueCause: {
+            story: string;
+            name: string;
+            place: string;
         };
         UnreadEvidence: {
             place: string;

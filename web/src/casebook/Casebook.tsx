@@ -20,6 +20,9 @@ export function Casebook() {
             <p className="text-soft">Engines on the bench, the last one touched first.</p>
           </div>
           <div className="flex flex-wrap gap-2">
+            <Link to="/practice" className="key flex items-center">
+              Practice
+            </Link>
             <Link to="/reckon" className="key flex items-center">
               Bench reckoners
             </Link>

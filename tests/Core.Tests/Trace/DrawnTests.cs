@@ -1,0 +1,144 @@
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Trace;
+
+namespace VividSleuth.Core.Tests.Trace;
+
+/// <summary>The inference on engines that its own stories drew, and practice on them.</summary>
+public sealed class DrawnTests
+{
+    private static readonly KnowledgeBase Knowledge = KnowledgeBase.BuiltIn;
+
+    [Fact]
+    public void The_same_seed_draws_the_same_engine_and_another_seed_another()
+    {
+        static string Told(int seed)
+        {
+            var drawn = DrawnCase.Draw(Engines.InlineSix, Knowledge, seed);
+            return string.Join(',', drawn.Causes.Select(c => c.Story + c.Place))
+                + string.Concat(drawn.Signs.Select(s => drawn.Look(s.Sign, s.Place)));
+        }
+
+        Told(11).ShouldBe(Told(11));
+        Told(11).ShouldNotBe(Told(12));
+    }
+
+    /// <summary>Prior: an engine on a bench has one to one and a half root causes on average, whatever its number of cylinders.</summary>
+    [Fact]
+    public void Drawn_engines_have_as_many_causes_as_the_prior_says()
+    {
+        foreach (var layout in new[] { Engines.InlineSix, Engines.TwoStrokeTwin })
+        {
+            var mean = Enumerable.Range(1, 400).Average(s => DrawnCase.Draw(layout, Knowledge, s).Causes.Count);
+            mean.ShouldBeInRange(1.0, 1.5);
+        }
+    }
+
+    /// <summary>Most of what was drawn is found with half of the signs looked at, also where the truth's frequencies differ by a word.</summary>
+    [Theory]
+    [InlineData(0, 0.80)]
+    [InlineData(1, 0.70)]
+    public void A_true_cause_is_on_top_of_most_drawn_engines(int jitter, double least)
+    {
+        var trial = DrawnTrial.Run(Engines.InlineSix with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] }, Knowledge, 400, jitter);
+        trial.WithCause.ShouldBeGreaterThan(200);
+        trial.OnTop.ShouldBeGreaterThan(least);
+        trial.AmongThree.ShouldBeGreaterThan(trial.OnTop);
+        // What is told as nearly certain is true, and what is told as unlikely is not.
+        trial.Tenths[9].True.ShouldBeGreaterThan(0.9);
+        trial.Tenths[0].True.ShouldBeLessThan(0.1);
+    }
+
+    [Fact]
+    public void The_shipped_knowledge_has_nothing_to_mend()
+    {
+        Knowledge.Stories.Count.ShouldBeGreaterThanOrEqualTo(90);
+        KnowledgeReview.Of(Knowledge).Where(r => r.Serious).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void A_review_finds_what_nobody_can_have_and_what_no_sign_tells_apart()
+    {
+        string Story(string id, string applies, string sign) =>
+            $$"""
+                - id: {{id}}
+                  name: {{id}}
+                  family: test
+                  anchor: cylinder
+                  seat: piston
+                  applies: { {{applies}} }
+                  base: sometimes
+                  chain: [{ says: it happens, predicts: [{ sign: {{sign}}, on: [piston], often: always }] }]
+                  confusedWith: [nobody]
+                  prove: look
+                  prevent: nothing
+                  provenance: "common practice, no source"
+
+                """;
+        var files = KnowledgeBase
+            .ShippedFiles()
+            .Where(f => !f.Name.Contains("/stories/", StringComparison.Ordinal))
+            .Append(
+                (
+                    "knowledge/stories/test.yaml",
+                    Story("one", "cycle: four-stroke", "crown-burnt")
+                        + Story("two", "cycle: four-stroke", "crown-burnt")
+                        + Story("none", "cycle: two-stroke, valves: pushrod", "crown-pitted")
+                )
+            );
+        var remarks = KnowledgeReview.Of(KnowledgeBase.Load(files));
+        remarks.ShouldContain(r => r.Entry == "one" && r.Text.Contains("No sign tells it from two"));
+        remarks.ShouldContain(r => r.Entry == "none" && r.Text.Contains("No engine known here"));
+        remarks.ShouldContain(r => r.Text.Contains("names “nobody”"));
+    }
+
+    [Fact]
+    public void Practice_gives_a_class_the_same_engine_and_the_owner_tells_only_what_he_heard()
+    {
+        var engine = Practice.Arrive(42, Knowledge);
+        var again = Practice.Arrive(42, Knowledge);
+        again.Told.ShouldBe(engine.Told);
+        engine.Told.ShouldAllBe(t => t.Level > 0 && t.Place == "EN");
+        Enumerable.Range(1, 12).Select(s => Practice.Arrive(s, Knowledge).Kind).Distinct().Count().ShouldBe(3);
+    }
+
+    /// <summary>Log score (I. J. Good): sure and right makes most, sure and wrong costs most, and a guess of the base rate is nil.</summary>
+    [Fact]
+    public void Sure_and_right_scores_most_and_sure_and_wrong_least()
+    {
+        const int seed = 42;
+        var truth = Practice.Commit(seed, [], [new PracticeGuess("detonation", 0.1)], Knowledge).Causes.Select(c => c.Story).ToHashSet();
+        var right = truth.First();
+        var wrong = Knowledge.Stories.First(s => !truth.Contains(s.Id)).Id;
+        double Score(params PracticeGuess[] g) => Practice.Commit(seed, [], g, Knowledge).LogScore;
+        Score(new PracticeGuess(right, 0.95)).ShouldBeGreaterThan(Score(new PracticeGuess(right, 0.5), new PracticeGuess(wrong, 0.5)));
+        Score(new PracticeGuess(right, 0.5)).ShouldBeGreaterThan(Score(new PracticeGuess(wrong, 1)));
+        Score(new PracticeGuess(wrong, 1)).ShouldBeLessThanOrEqualTo(0);
+        Practice.Commit(seed, [], [new PracticeGuess(right, 0.9)], Knowledge).Right.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void Looking_costs_minutes_once_and_the_debrief_tells_what_was_missed()
+    {
+        var engine = Practice.Arrive(7, Knowledge);
+        var first = Practice.Commit(7, [], [new PracticeGuess("detonation", 0.5)], Knowledge);
+        var left = first.Debrief.SelectMany(d => d.Left).First(t => t.There && Knowledge.Sign(t.Sign)!.Chapter != "told-and-heard");
+        var look = Practice.Look(7, left.Sign, left.Place, Knowledge);
+        look.Level.ShouldBeGreaterThan(0);
+        var second = Practice.Commit(7, [(left.Sign, left.Place), (left.Sign, left.Place)], [new PracticeGuess("detonation", 0.5)], Knowledge);
+        second.Minutes.ShouldBe(Knowledge.Sign(left.Sign)!.Minutes);
+        second.Debrief.SelectMany(d => d.Left).Single(t => t.Sign == left.Sign && t.Place == left.Place).Looked.ShouldBeTrue();
+        engine.Seed.ShouldBe(7);
+    }
+
+    [Fact]
+    public void A_commitment_that_makes_no_sense_is_refused()
+    {
+        ProblemException Refused(int seed, params PracticeGuess[] g) => Should.Throw<ProblemException>(() => Practice.Commit(seed, [], g, Knowledge));
+        Refused(1).Problems[0].Field.ShouldBe("guesses");
+        Refused(1, new PracticeGuess("detonation", 0.7), new PracticeGuess("glazed-bores", 0.7)).Problems[0].Remedy.ShouldNotBeEmpty();
+        Refused(1, new PracticeGuess("gremlins", 0.7)).Problems[0].Text.ShouldContain("gremlins");
+        Refused(0, new PracticeGuess("detonation", 0.7)).Problems[0].Field.ShouldBe("seed");
+        Should.Throw<ProblemException>(() => Practice.Look(1, "crown-burnt", "K1", Knowledge)).Problems[0].Field.ShouldBe("sign");
+    }
+}

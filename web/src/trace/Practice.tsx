@@ -1,0 +1,333 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
+import { keys, useKnowledge } from '../api/queries';
+import type { Sight } from '../section/lenses';
+import { Hatches, LongSection } from '../section/LongSection';
+import { Header } from '../shop/Header';
+import { Addr, Field, percent, Trouble, Waiting } from '../ui/basics';
+import { useDraft } from '../ui/useDraft';
+
+type Look = Schemas['PracticeLook'];
+
+interface Kept {
+  looks: Look[];
+  guesses: { story: string; percent: number }[];
+}
+
+const tones: Sight['tone'][] = ['calm', 'light', 'mid', 'heavy'];
+
+/** An engine drawn from the stories: look, commit to a cause, and be told. The number gives a class the same engine. */
+export function Practice() {
+  const seed = Number(useParams().seed ?? 0);
+  const navigate = useNavigate();
+  const [number, setNumber] = useState('');
+  return (
+    <>
+      <Header>
+        <span className="font-bold">Practice{seed > 0 && `, engine ${seed}`}</span>
+      </Header>
+      <Hatches />
+      {seed > 0 ? (
+        <Engine key={seed} seed={seed} />
+      ) : (
+        <main className="mx-auto max-w-xl space-y-4 px-4 py-8">
+          <h1 className="text-3xl">Practice</h1>
+          <p className="text-lg">
+            An engine that failed is drawn from what this program knows. You hear what the owner says, choose
+            where to look, each look costs its minutes, and you commit to a cause with how sure you are. Then
+            you are told.
+          </p>
+          <form
+            className="sheet flex items-end gap-3 p-4"
+            onSubmit={(e) => {
+              e.preventDefault();
+              const n = Number(number);
+              if (Number.isInteger(n) && n >= 1 && n <= 1_000_000) void navigate(`/practice/${n}`);
+            }}
+          >
+            <Field label="Number of the engine" hint="the same number gives everybody the same engine">
+              <input
+                className="entry fig"
+                inputMode="numeric"
+                value={number}
+                onChange={(e) => setNumber(e.target.value)}
+              />
+            </Field>
+            <button className="key mb-6">Open it</button>
+          </form>
+          <button
+            className="key key-go"
+            onClick={() => void navigate(`/practice/${1 + Math.floor(Math.random() * 1_000_000)}`)}
+          >
+            Any engine
+          </button>
+        </main>
+      )}
+    </>
+  );
+}
+
+function Engine({ seed }: { seed: number }) {
+  const knowledge = useKnowledge();
+  const view = useQuery({
+    queryKey: keys.practice(seed),
+    queryFn: () => unwrap(api.GET('/api/practice/{seed}', { params: { path: { seed } } })),
+    staleTime: Infinity,
+  });
+  const { draft, set, settle } = useDraft<Kept>(`practice/${seed}`, { looks: [], guesses: [] });
+  const [part, setPart] = useState<string | null>(null);
+  const [search, setSearch] = useState('');
+  const look = useMutation<Look, ApiProblem, { sign: string; place: string }>({
+    mutationFn: (query) =>
+      unwrap(api.GET('/api/practice/{seed}/look', { params: { path: { seed }, query } })),
+    onSuccess: (l) => set({ looks: [...draft.looks, l] }),
+  });
+  const commit = useMutation<Schemas['PracticeScore'], ApiProblem, void>({
+    mutationFn: () =>
+      unwrap(
+        api.POST('/api/practice/{seed}/commit', {
+          params: { path: { seed } },
+          body: {
+            looked: draft.looks.map((l) => ({ sign: l.sign, place: l.place })),
+            guesses: draft.guesses.map((g) => ({ story: g.story, probability: g.percent / 100 })),
+          },
+        }),
+      ),
+  });
+  const seen = useMemo(() => {
+    const map = new Map<string, Sight>();
+    for (const l of [...(view.data?.engine.told ?? []), ...draft.looks]) {
+      const before = map.get(l.place);
+      const level = Math.max(l.level, before ? tones.indexOf(before.tone) : 0);
+      map.set(l.place, {
+        tone: tones[level]!,
+        mark: level === 0 ? '·' : String(level),
+        words: level === 0 ? 'looked at, clean' : 'something found',
+      });
+    }
+    return map;
+  }, [view.data, draft.looks]);
+  if (view.error)
+    return (
+      <div className="mx-auto mt-10 max-w-lg px-4">
+        <Trouble problem={view.error as unknown as ApiProblem} />
+      </div>
+    );
+  if (!view.data || !knowledge.data) return <Waiting what="the engine" />;
+  const { engine, section, causes } = view.data;
+  const minutes = draft.looks.reduce((sum, l) => sum + l.minutes, 0);
+  const kind = section.cells.find((c) => c.address === part);
+  const done = new Set(draft.looks.map((l) => `${l.sign}@${l.place}`));
+  const offered = knowledge.data.signs.filter(
+    (s) =>
+      kind !== undefined &&
+      s.on.includes(kind.kind) &&
+      s.chapter !== 'told-and-heard' &&
+      !done.has(`${s.id}@${part}`) &&
+      (search === '' || [s.name, ...s.also].some((n) => n.toLowerCase().includes(search.toLowerCase()))),
+  );
+  const sum = draft.guesses.reduce((t, g) => t + g.percent, 0);
+  const listed = section.cells.filter((c) => !c.drawn);
+  return (
+    <main className="mx-auto max-w-7xl space-y-5 px-4 py-4">
+      <div className="flex flex-wrap items-baseline justify-between gap-3">
+        <h1 className="text-2xl">
+          Engine {seed}: {engine.kind}
+        </h1>
+        <p className="text-xl">
+          <b className="fig">{minutes}</b> minutes of looking
+        </p>
+      </div>
+      {engine.told.length > 0 && (
+        <p className="text-lg">
+          <b>The owner says:</b> {engine.told.map((t) => `${t.name.toLowerCase()} (${t.words})`).join('; ')}.
+        </p>
+      )}
+      <div className="grid gap-5 lg:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
+        <div className="space-y-4">
+          <div className="sheet p-2">
+            <LongSection section={section} sights={seen} selected={part} onPick={setPart} />
+          </div>
+          <Field label="Or a part that is not in the drawing">
+            <select className="entry" value={part ?? ''} onChange={(e) => setPart(e.target.value || null)}>
+              <option value="">choose</option>
+              {listed.map((c) => (
+                <option key={c.address} value={c.address}>
+                  {c.address} · {c.words}
+                </option>
+              ))}
+            </select>
+          </Field>
+          {kind ? (
+            <section>
+              <h2 className="text-xl">
+                <Addr code={kind.address} /> {kind.words}
+              </h2>
+              <Field label="Look for">
+                <input className="entry" value={search} onChange={(e) => setSearch(e.target.value)} />
+              </Field>
+              <div className="mt-2 flex flex-wrap gap-1.5">
+                {offered.map((s) => (
+                  <button
+                    key={s.id}
+                    className="key text-left"
+                    disabled={look.isPending}
+                    title={s.how}
+                    onClick={() => look.mutate({ sign: s.id, place: kind.address })}
+                  >
+                    {s.name} <span className="fig text-sm text-soft">{s.minutes} min</span>
+                  </button>
+                ))}
+              </div>
+              <Trouble problem={look.error} />
+            </section>
+          ) : (
+            <p className="text-soft">Press a part in the section to look at it.</p>
+          )}
+        </div>
+        <div className="space-y-4">
+          <section className="sheet p-4">
+            <h2 className="text-xl">What you found</h2>
+            {draft.looks.length === 0 && <p className="text-soft">Nothing looked at yet.</p>}
+            <ul className="divide-y divide-line">
+              {draft.looks.toReversed().map((l) => (
+                <li key={l.sign + l.place} className="flex items-baseline gap-2 py-1">
+                  <Addr code={l.place} className="w-14" />
+                  <span className="flex-1">{l.name}</span>
+                  <span className={l.level > 0 ? 'font-bold text-dye' : 'text-soft'}>
+                    {l.level > 0 ? `✓ ${l.words}` : 'not there'}
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </section>
+          <section className="sheet space-y-3 p-4">
+            <h2 className="text-xl">What it was</h2>
+            {draft.guesses.map((g, i) => (
+              <div key={i} className="flex items-center gap-2">
+                <select
+                  className="entry flex-1"
+                  aria-label={`Cause ${i + 1}`}
+                  value={g.story}
+                  onChange={(e) =>
+                    set({
+                      guesses: draft.guesses.map((x, k) => (k === i ? { ...x, story: e.target.value } : x)),
+                    })
+                  }
+                >
+                  {causes.map((c) => (
+                    <option key={c.id} value={c.id}>
+                      {c.name}
+                    </option>
+                  ))}
+                </select>
+                <input
+                  className="entry fig w-20"
+                  aria-label={`How sure of cause ${i + 1}, per cent`}
+                  inputMode="numeric"
+                  value={g.percent}
+                  onChange={(e) => {
+                    const n = Math.max(0, Math.min(100, Number(e.target.value) || 0));
+                    set({ guesses: draft.guesses.map((x, k) => (k === i ? { ...x, percent: n } : x)) });
+                  }}
+                />
+                %
+                <button
+                  className="key"
+                  aria-label={`Drop cause ${i + 1}`}
+                  onClick={() => set({ guesses: draft.guesses.filter((_, k) => k !== i) })}
+                >
+                  ✕
+                </button>
+              </div>
+            ))}
+            <button
+              className="key"
+              onClick={() =>
+                set({
+                  guesses: [
+                    ...draft.guesses,
+                    { story: causes[0]!.id, percent: draft.guesses.length ? 20 : 60 },
+                  ],
+                })
+              }
+            >
+              Name a cause
+            </button>
+            {sum > 100 && <p className="text-lead">Together that is {sum} %; it must stay within 100.</p>}
+            <Trouble problem={commit.error} />
+            <button
+              className="key key-go w-full"
+              disabled={draft.guesses.length === 0 || sum > 100 || commit.isPending}
+              onClick={() => commit.mutate()}
+            >
+              Commit and be told
+            </button>
+          </section>
+          {commit.data && <Told score={commit.data} />}
+          {commit.data && (
+            <div className="flex gap-2">
+              <button
+                className="key"
+                onClick={() => {
+                  settle({ looks: [], guesses: [] });
+                  commit.reset();
+                }}
+              >
+                Again from the start
+              </button>
+              <Link className="key flex items-center" to="/practice">
+                Another engine
+              </Link>
+            </div>
+          )}
+        </div>
+      </div>
+    </main>
+  );
+}
+
+function Told({ score }: { score: Schemas['PracticeScore'] }) {
+  return (
+    <section className="sheet space-y-3 border-2 border-dye p-4" aria-label="The truth">
+      <h2 className="text-2xl">{score.right ? 'Right.' : 'Not so.'} It was</h2>
+      <ul className="text-lg">
+        {score.causes.map((c) => (
+          <li key={c.story + c.place}>
+            <b>{c.name}</b> <Addr code={c.place} />
+          </li>
+        ))}
+      </ul>
+      <p>
+        Your score is <b className="fig">{score.logScore.toFixed(1)}</b> bits in{' '}
+        <b className="fig">{score.minutes}</b> minutes; the computation makes{' '}
+        <b className="fig">{score.computedScore.toFixed(1)}</b> of the same looks
+        {score.computed.ranking[0] &&
+          ` (${score.computed.ranking[0].name}, ${percent(score.computed.ranking[0].probability)})`}
+        . Nil is what anyone knows who has not looked; sure and wrong goes below it.
+      </p>
+      <h3 className="font-bold">How it went</h3>
+      <ol className="space-y-2">
+        {score.debrief.map((l) => (
+          <li key={l.says}>
+            <p className="font-semibold">{l.says}</p>
+            <ul className="text-sm">
+              {l.left
+                .filter((t) => t.there || t.looked)
+                .map((t) => (
+                  <li key={t.sign + t.place}>
+                    {t.there ? '✓' : '○'} <Addr code={t.place} /> {t.name}
+                    {t.there ? '' : ', not there this time'}
+                    {t.there && !t.looked && <b className="text-lead">, and you did not look</b>}
+                    {t.looked && <span className="text-dye">, looked at</span>}
+                  </li>
+                ))}
+            </ul>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
