@@ -40,6 +40,19 @@ public sealed record RankedHypothesis(
 /// <summary>Causes that hold together, with their share of all that was found.</summary>
 public sealed record ScenarioShare(IReadOnlyList<string> Hypotheses, double Share);
 
+/// <summary>
+/// One sign that was found, and what of the likeliest scenario accounts for it: first damage is in the first link of a chain, what followed in
+/// the later ones.
+/// </summary>
+/// <param name="By">Name of the story that accounts for it best; empty where nothing of the scenario does.</param>
+/// <param name="Link">Number of the link in that story's chain, from 0; −1 where nothing accounts for it.</param>
+/// <param name="Says">What happened there, in the story's words.</param>
+public sealed record DamageTold(string Sign, string Name, string Place, string By, string ByPlace, int Link, string Says);
+
+/// <summary>A recorded sign on which the answer hangs: without it another cause would lead.</summary>
+/// <param name="Then">Which would lead then, and where.</param>
+public sealed record HangsOn(string Sign, string Name, string Place, Seen Seen, string Then, string ThenPlace, double Probability);
+
 /// <summary>A sign worth looking for, with what it would do to the leading cause.</summary>
 /// <param name="BitsPerMinute">Expected information per minute of looking.</param>
 /// <param name="IfPresent">Probability of the leading cause if it is found.</param>
@@ -58,12 +71,16 @@ public sealed record NextCheck(
 );
 
 /// <summary>The computation's answer for a case as it stands.</summary>
+/// <param name="Damage">What was found, by what came first and what followed in the likeliest scenario.</param>
+/// <param name="HangsOn">Signs without which another cause would lead; empty where the leader stands without any one of them.</param>
 /// <param name="NoneOfThese">Probability that no story of the knowledge base is behind it.</param>
 /// <param name="Assumed">What was taken for granted for lack of record.</param>
 public sealed record TraceAnswer(
     IReadOnlyList<RankedHypothesis> Ranking,
     double NoneOfThese,
     IReadOnlyList<ScenarioShare> Scenarios,
+    IReadOnlyList<DamageTold> Damage,
+    IReadOnlyList<HangsOn> HangsOn,
     IReadOnlyList<NextCheck> NextChecks,
     IReadOnlyList<string> Assumed,
     IReadOnlyList<string> Contradictions,

@@ -65,6 +65,8 @@ public sealed class Tracer
             ranking,
             posterior.None,
             Shares(posterior),
+            Damage(posterior),
+            order.Length > 0 ? Hanging(order[0], posterior.Components[componentOf[order[0]]], products[componentOf[order[0]]]) : [],
             order.Length > 0 ? Next(posterior, order[0], componentOf[order[0]]) : [],
             Assumptions(),
             _contradictions,
@@ -211,6 +213,84 @@ public sealed class Tracer
         var (id, place) = _signs[link.Sign];
         var evidence = _evidence[(id, place)];
         return new EvidenceWeight(id, _knowledge.Sign(id)!.Name, place, evidence.Seen, decibans, evidence.Words);
+    }
+
+    /// <summary>
+    /// What was found, told by the likeliest scenario of every component together: each present sign goes to the link that brings it about most
+    /// often.
+    /// </summary>
+    private List<DamageTold> Damage(Posterior posterior)
+    {
+        var held = posterior.Components.SelectMany(c => c.Scenarios.MaxBy(s => s.Weight)!.Hypotheses).Select(h => _hypotheses[h]).ToArray();
+        return
+        [
+            .. _signs
+                .Where(s => _evidence[s].Seen == Seen.Present)
+                .Select(s =>
+                {
+                    var best = held.SelectMany(h =>
+                            h.Links.SelectMany(
+                                (l, i) => l.Where(p => p.Sign == s.Sign && p.Place == s.Place).Select(p => (Hypothesis: h, Link: i, p.Strength))
+                            )
+                        )
+                        .OrderByDescending(x => x.Strength)
+                        .ThenBy(x => x.Link)
+                        .FirstOrDefault();
+                    var name = _knowledge.Sign(s.Sign)!.Name;
+                    return best.Hypothesis is { } h
+                        ? new DamageTold(s.Sign, name, s.Place, h.Story.Name, h.Seat, best.Link, h.Story.Chain[best.Link].Says)
+                        : new DamageTold(s.Sign, name, s.Place, "", "", -1, "");
+                })
+                .OrderBy(d => d.Link < 0)
+                .ThenBy(d => d.By, StringComparer.Ordinal)
+                .ThenBy(d => d.ByPlace, StringComparer.Ordinal)
+                .ThenBy(d => d.Link),
+        ];
+    }
+
+    /// <summary>
+    /// Signs of the leading component without which another hypothesis would lead: the scenarios found are re-weighted with the sign left out.
+    /// </summary>
+    private List<HangsOn> Hanging(int leading, SolvedComponent component, double[][] products)
+    {
+        var hanging = new List<HangsOn>();
+        var touched = component.Hypotheses.SelectMany(h => _net.Links[h]).Select(l => l.Sign).Distinct().Order();
+        var mass = new double[_hypotheses.Count];
+        foreach (var sign in touched)
+        {
+            var net = _net.Signs[sign];
+            Array.Clear(mass);
+            var total = 0.0;
+            for (var i = 0; i < products.Length; i++)
+            {
+                var (hypotheses, weight) = component.Scenarios[i];
+                var without = weight / Math.Max(net.Likelihood(products[i][sign]), 1e-12);
+                total += without;
+                foreach (var h in hypotheses)
+                {
+                    mass[h] += without;
+                }
+            }
+
+            var then = component.Hypotheses.MaxBy(h => mass[h]);
+            if (then != leading && mass[then] > mass[leading] * 1.05)
+            {
+                var (id, place) = _signs[sign];
+                hanging.Add(
+                    new HangsOn(
+                        id,
+                        _knowledge.Sign(id)!.Name,
+                        place,
+                        _evidence[(id, place)].Seen,
+                        _hypotheses[then].Story.Name,
+                        _hypotheses[then].Seat,
+                        mass[then] / total
+                    )
+                );
+            }
+        }
+
+        return [.. hanging.OrderByDescending(x => x.Probability).ThenBy(x => x.Place, StringComparer.Ordinal).Take(4)];
     }
 
     /// <summary>For each scenario of a component and each recorded sign, the product of (1 − w) over the hypotheses that hold.</summary>

@@ -49,6 +49,51 @@ public sealed class DrawnTests
         trial.Tenths[0].True.ShouldBeLessThan(0.1);
     }
 
+    /// <summary>What the answer says it hangs on is tried: with that sign taken out the cause named leads.</summary>
+    [Fact]
+    public void What_the_answer_hangs_on_turns_it_when_it_is_taken_out()
+    {
+        var tried = 0;
+        var table = Engines.Table(Engines.InlineSix);
+        for (var seed = 1; seed <= 60; seed++)
+        {
+            var drawn = DrawnCase.Draw(Engines.InlineSix, Knowledge, seed);
+            var random = new Random(seed);
+            drawn.Case.Findings.AddRange(drawn.Signs.Where(_ => random.Next(12) == 0).Select(s => drawn.Found(s.Sign, s.Place)));
+            var answer = Tracer.Answer(drawn.Case, table, Knowledge, []);
+            foreach (var hang in answer.HangsOn)
+            {
+                var without = Engines.Case();
+                without.Findings.AddRange(drawn.Case.Findings.Where(f => f.Sign != hang.Sign || f.Place != hang.Place));
+                var then = Tracer.Answer(without, table, Knowledge, []);
+                then.Ranking.Select(r => (r.Story, r.Place)).First().ShouldNotBe((answer.Ranking[0].Story, answer.Ranking[0].Place));
+                tried++;
+            }
+        }
+
+        tried.ShouldBeGreaterThan(10);
+    }
+
+    [Fact]
+    public void Damage_is_told_in_the_order_of_the_chain_and_the_rest_is_left_unaccounted()
+    {
+        var c = Engines.Case();
+        c.Findings.AddRange([
+            Engines.Saw("R4U", "stamp-differs", 3),
+            Engines.Saw("R4", "size-mismatch", 3),
+            Engines.Saw("R4U", "overlay-wiped", 3),
+            Engines.Saw("EN", "knock", 3),
+            Engines.Saw("C1", "plating-flaked", 1),
+            Engines.Saw("R2U", "overlay-wiped", 0),
+        ]);
+        var damage = Tracer.Answer(c, Engines.Table(c.Layout), Knowledge, []).Damage;
+        damage.Count.ShouldBe(5, "what is absent is no damage");
+        damage.First(d => d.Sign == "size-mismatch").Link.ShouldBe(0);
+        damage.First(d => d.Sign == "overlay-wiped").Link.ShouldBeGreaterThan(damage.First(d => d.Sign == "knock").Link);
+        damage[^1].ShouldBe(damage.Single(d => d.Sign == "plating-flaked"));
+        damage[^1].Link.ShouldBe(-1);
+    }
+
     [Fact]
     public void The_shipped_knowledge_has_nothing_to_mend()
     {

@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/CaseShell';
 import { lostBy } from '../look/words';
 import { Addr, percent } from '../ui/basics';
+import { Account } from './Account';
 import { Conclude } from './Conclude';
 
 /** What may have started it: ranked, with the chain, what speaks for and against, and what to look at next. */
@@ -58,6 +59,7 @@ export function Trace() {
         {picked && <CauseCard cause={picked} />}
       </div>
       <NextChecks />
+      <Account />
       <Conclude />
       {trace.assumed.length > 0 && (
         <section className="text-sm text-soft">
