@@ -4273,6 +4273,16 @@ export interface components {
             firingAngle: number;
             majorThrustSide: components["schemas"]["Side"];
         };
+        DamageTold: {
+            sign: string;
+            name: string;
+            place: string;
+            by: string;
+            byPlace: string;
+            /** Format: int32 */
+            link: number;
+            says: string;
+        };
         Debris: {
             place: string;
             material: components["schemas"]["DebrisMaterial"];
@@ -4588,6 +4598,16 @@ export interface components {
             grade: string;
             /** Format: double */
             p: number;
+        };
+        HangsOn: {
+            sign: string;
+            name: string;
+            place: string;
+            seen: components["schemas"]["Seen"];
+            then: string;
+            thenPlace: string;
+            /** Format: double */
+            probability: number;
         };
         Hole: {
             /** Format: int32 */
@@ -5820,6 +5840,8 @@ export interface components {
             /** Format: double */
             noneOfThese: number;
             scenarios: components["schemas"]["ScenarioShare"][];
+            damage: components["schemas"]["DamageTold"][];
+            hangsOn: components["schemas"]["HangsOn"][];
             nextChecks: components["schemas"]["NextCheck"][];
             assumed: string[];
             contradictions: string[];

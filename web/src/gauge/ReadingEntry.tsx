@@ -55,10 +55,16 @@ export function ReadingEntry({
   const [line, setLine] = useState<string[]>([]);
   const [barrel, setBarrel] = useState(false);
   const busy = useRef(false);
+  const [settled, setSettled] = useState(0);
   const taken = useRef(fed?.n ?? 0);
   const input = useRef<HTMLInputElement>(null);
-  const write = useMutation<Outcome, ApiProblem, { typed: string; confirmed: boolean }>({
-    mutationFn: (figure) =>
+  const write = useMutation<
+    Outcome,
+    ApiProblem,
+    { typed: string; confirmed: boolean; task: ReadingTask; words: string }
+  >({
+    // Where the figure belongs travels with it: by the time it is sent the round may stand elsewhere.
+    mutationFn: ({ task, words, ...figure }) =>
       enter(task.caseId, {
         path: `/api/cases/${task.caseId}/readings`,
         kind: 'reading',
@@ -78,7 +84,7 @@ export function ReadingEntry({
           gaugeTemperature: task.gaugeTemperature ?? null,
           readBy: task.readBy ?? '',
         } satisfies Schemas['ReadingEntry'],
-        words: `${label.split(',')[0]}: ${figure.typed}`,
+        words,
         place: task.place,
       }),
   });
@@ -93,14 +99,15 @@ export function ReadingEntry({
   const send = (figure: string, confirmed: boolean) => {
     busy.current = true;
     setHere(null);
-    write.mutateAsync({ typed: figure, confirmed }).then(
+    const words = `${label.split(',')[0]}: ${figure}`;
+    write.mutateAsync({ typed: figure, confirmed, task, words }).then(
       () => {
-        busy.current = false;
         setAsked('');
+        setSettled((n) => n + 1);
         onDone?.();
       },
       (e: ApiProblem) => {
-        busy.current = false;
+        setSettled((n) => n + 1);
         // What is refused comes back into the entry, unless something else stands there by now.
         setTyped((t) => (t === '' ? figure : t));
         setAsked(e.of('confirmed') ? figure : '');
@@ -132,6 +139,11 @@ export function ReadingEntry({
     }
     send(figure, confirmed);
   };
+
+  // Only once the round stands at the next spot is the entry free: a press in between waits in the line.
+  useEffect(() => {
+    busy.current = false;
+  }, [settled]);
 
   // Runs after the round has gone on to the next spot: what was entered meanwhile belongs there.
   useEffect(() => {

@@ -93,9 +93,9 @@ export function Account() {
               <ul className="mt-1 space-y-1">
                 {hangsOn.map((h) => (
                   <li key={h.sign + h.place}>
-                    Without “{h.seen === 'absent' ? `no ${h.name.toLowerCase()}` : h.name}” on <Addr code={h.place} />
-                    , <b>{h.then}</b> at <Addr code={h.thenPlace} /> would lead with {percent(h.probability)}. Look at
-                    that sign again.
+                    Without “{h.seen === 'absent' ? `no ${h.name.toLowerCase()}` : h.name}” on{' '}
+                    <Addr code={h.place} />, <b>{h.then}</b> at <Addr code={h.thenPlace} /> would lead with{' '}
+                    {percent(h.probability)}. Look at that sign again.
                   </li>
                 ))}
               </ul>
