@@ -41,7 +41,7 @@ export function Account() {
                         .map((d) => (
                           <button
                             key={d.sign + d.place}
-                            className="mr-3 min-h-8 underline decoration-line underline-offset-4"
+                            className="mr-3 min-h-8 text-left underline decoration-line underline-offset-4"
                             onClick={() => openPart(d.place)}
                           >
                             {d.name} <Addr code={d.place} />
@@ -61,7 +61,7 @@ export function Account() {
               {loose.map((d) => (
                 <button
                   key={d.sign + d.place}
-                  className="mr-3 min-h-8 underline decoration-line underline-offset-4"
+                  className="mr-3 min-h-8 text-left underline decoration-line underline-offset-4"
                   onClick={() => openPart(d.place)}
                 >
                   {d.name} <Addr code={d.place} />
