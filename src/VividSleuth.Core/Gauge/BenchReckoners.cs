@@ -208,26 +208,26 @@ public static class BenchReckoners
             Work = g =>
             {
                 var values = g.Figures("readings");
-                var lines = new List<BudgetLine>
+                var lines = new List<Influence>
                 {
-                    new("step of the scale", Uncertainty.Rectangular(g.Above("step") / 2), double.PositiveInfinity),
-                    new("permissible error", Uncertainty.Rectangular(g["error"]), double.PositiveInfinity),
+                    new("step", "step of the scale", Uncertainty.Rectangular(g.Above("step") / 2)),
+                    new("error", "permissible error", Uncertainty.Rectangular(g["error"])),
                 };
                 if (values.Length > 1)
                 {
-                    lines.Insert(0, new BudgetLine("scatter", Statistics.Deviation(values) / Math.Sqrt(values.Length), values.Length - 1));
+                    lines.Insert(0, new Influence("scatter", "scatter", Statistics.Deviation(values) / Math.Sqrt(values.Length), values.Length - 1));
                 }
 
-                var budget = Budget.Of(lines);
+                var mean = Estimate.Of(Statistics.Mean(values), lines);
                 var outlier = Statistics.Grubbs(values);
                 return
                 [
-                    new("Mean", Statistics.Mean(values), Quantity.Length, 4),
+                    new("Mean", mean.Value, Quantity.Length, 4),
                     .. values.Length > 1
                         ? [new ReckonerResult("Scatter (standard deviation)", Statistics.Deviation(values), Quantity.Length, 5)]
                         : Array.Empty<ReckonerResult>(),
                     .. lines.Select(l => new ReckonerResult($"u of the {l.Name}", l.Standard, Quantity.Length, 5)),
-                    new("Expanded uncertainty, 95 %", budget.Expanded(Estimate.Confidence), Quantity.Length, 4),
+                    new("Expanded uncertainty, 95 %", mean.Expanded, Quantity.Length, 4),
                     new(
                         "Outlier (Grubbs)",
                         null,

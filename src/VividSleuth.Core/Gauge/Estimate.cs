@@ -57,6 +57,17 @@ public sealed class Estimate
     /// <summary>Expanded uncertainty, about 95 %. Source: GUM 6.2.</summary>
     public double Expanded => Factor * Standard;
 
+    /// <summary>
+    /// Expanded uncertainty at another level of confidence: Student's t at the effective degrees of freedom, cut down to a whole number, times
+    /// the combined standard uncertainty; the normal factor where they are without end. Source: GUM G.4.1 and G.6.4.
+    /// </summary>
+    public double ExpandedAt(double confidence)
+    {
+        var tail = 1 - ((1 - confidence) / 2);
+        var factor = double.IsPositiveInfinity(Freedom) ? Normal.InvCDF(0, 1, tail) : StudentT.InvCDF(0, 1, Math.Floor(Freedom), tail);
+        return factor * Standard;
+    }
+
     public Measured AsMeasured() => new(Value, Factor * Standard / 2);
 
     public static Estimate Of(double value, params IReadOnlyList<Influence> influences) => new(value, Merge(influences));

@@ -1,39 +1,6 @@
 using MathNet.Numerics;
-using MathNet.Numerics.Distributions;
 
 namespace VividSleuth.Core.Gauge;
-
-/// <summary>One line of an uncertainty budget: a standard uncertainty with its degrees of freedom.</summary>
-/// <param name="Standard">Standard uncertainty of the contribution, already times its sensitivity; unit of the result.</param>
-/// <param name="Freedom">Degrees of freedom; infinity for a contribution that is known, such as a calibration's.</param>
-public sealed record BudgetLine(string Name, double Standard, double Freedom);
-
-/// <summary>A budget added up after the GUM.</summary>
-/// <param name="Standard">Combined standard uncertainty.</param>
-/// <param name="Freedom">Effective degrees of freedom.</param>
-public sealed record Budget(IReadOnlyList<BudgetLine> Lines, double Standard, double Freedom)
-{
-    /// <summary>
-    /// Adds the lines up: root sum of squares (GUM 5.1.2) and effective degrees of freedom by Welch and Satterthwaite (GUM G.4.1).
-    /// </summary>
-    public static Budget Of(IReadOnlyList<BudgetLine> lines)
-    {
-        var standard = Uncertainty.Combine(lines.Select(l => l.Standard));
-        var spent = lines.Sum(l => double.IsPositiveInfinity(l.Freedom) ? 0 : Math.Pow(l.Standard, 4) / l.Freedom);
-        return new Budget(lines, standard, spent > 0 ? Math.Pow(standard, 4) / spent : double.PositiveInfinity);
-    }
-
-    /// <summary>
-    /// Expanded uncertainty at a level of confidence: Student's t at the effective degrees of freedom, cut down to a whole number, times
-    /// the combined standard uncertainty. Source: GUM G.4.1 and G.6.4.
-    /// </summary>
-    public double Expanded(double confidence)
-    {
-        var tail = 1 - ((1 - confidence) / 2);
-        var factor = double.IsPositiveInfinity(Freedom) ? Normal.InvCDF(0, 1, tail) : StudentT.InvCDF(0, 1, Math.Floor(Freedom), tail);
-        return factor * Standard;
-    }
-}
 
 /// <summary>Directions averaged on the circle.</summary>
 /// <param name="Mean">Mean direction in degrees, 0 to 360.</param>

@@ -128,13 +128,6 @@ public sealed class SheetBuilder
         );
     }
 
-    /// <summary>
-    /// Clearance of a plain bearing from what was measured: housing bore with the cap torqued, less both shell walls, less the
-    /// journal. All in mm. What the instruments share cancels or adds as it does in the sum (GUM 5.2.2).
-    /// </summary>
-    public static Estimate Clearance(Estimate housing, Estimate upperWall, Estimate lowerWall, Estimate journal) =>
-        Estimate.Sum((1, housing), (-1, upperWall), (-1, lowerWall), (-1, journal));
-
     // —— shape ——
 
     private void Shapes(Phase phase)
@@ -810,7 +803,7 @@ public sealed class SheetBuilder
 
     private void Add(Address place, CharacteristicEntry entry, Phase phase, Estimate value, string from, bool derived)
     {
-        var limit = _limits.For(entry.Id, place.Kind.Id, id => SizeOf(place, id, phase));
+        var limit = Ground(entry.Id, value.Value, _limits.For(entry.Id, place.Kind.Id, id => SizeOf(place, id, phase)));
         var measured = value.AsMeasured();
         Conformity? conformity = null;
         Conformity? asNew = null;
@@ -851,6 +844,31 @@ public sealed class SheetBuilder
         };
         _figures.Add(figure);
         _byKey[(place.Code, entry.Id, phase)] = figure;
+    }
+
+    /// <summary>
+    /// The limit of a ground journal is that of the standard one less its undersize (common practice, no source): a shaft properly ground is
+    /// not out of limits.
+    /// </summary>
+    private AppliedLimit? Ground(string characteristic, double value, AppliedLimit? limit)
+    {
+        if (characteristic is not (PinDiameter or MainDiameter) || limit?.Nominal is not { } nominal)
+        {
+            return limit;
+        }
+
+        var grade = Grade.OfJournal((decimal)nominal, (decimal)value, system: _schools.Steps);
+        var under = (double)grade.Under;
+        return under > 0
+            ? limit with
+            {
+                Nominal = nominal - under,
+                Least = limit.Least - under,
+                Most = limit.Most - under,
+                Wear = limit.Wear - under,
+                SourceText = $"{limit.SourceText}, less {grade.Name} for its grade",
+            }
+            : limit;
     }
 
     /// <summary>Share of what may be worn that is worn: 0 as new, 1 at the limit.</summary>

@@ -447,6 +447,31 @@ public sealed class FiguresTests
         Figure(sheet, "M2", "main-journal-diameter").Share!.Value.ShouldBeGreaterThan(1);
     }
 
+    /// <summary>A ground journal is judged by the limit of its grade (common practice, no source).</summary>
+    [Theory]
+    [InlineData(71.985, Conformity.Inside, "manual, page 3")]
+    [InlineData(71.735, Conformity.Inside, "less 0.25 for its grade")]
+    [InlineData(71.485, Conformity.Inside, "less 0.50 for its grade")]
+    [InlineData(71.690, Conformity.Outside, "less 0.25 for its grade")]
+    public void A_ground_journal_is_held_against_the_limit_of_its_grade(double size, Conformity stands, string source)
+    {
+        var figure = Figure(
+            Build(
+                c =>
+                {
+                    c.Readings.Add(At("K1", "crankpin-diameter", size, instrument: "fine"));
+                    c.Limits.Add(Limit("crankpin-diameter", 71.97, 72.0, nominal: 71.985));
+                },
+                null,
+                Fine
+            ),
+            "K1",
+            "crankpin-diameter"
+        );
+        figure.Conformity.ShouldBe(stands);
+        figure.Limit!.SourceText.ShouldContain(source);
+    }
+
     [Fact]
     public void A_limit_for_one_kind_goes_before_one_for_all_and_the_makers_before_a_rule_of_thumb()
     {

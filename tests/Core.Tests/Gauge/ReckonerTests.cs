@@ -70,23 +70,26 @@ public sealed class ReckonerTests
     [Fact]
     public void The_budget_of_the_end_gauge_adds_up()
     {
-        var budget = Budget.Of([
-            new BudgetLine("comparison", 25, 18),
-            new BudgetLine("random effects of the comparator", 9.7, 25.6),
-            new BudgetLine("expansion", 2.9, 50),
-            new BudgetLine("temperature", 16.6, 2),
-        ]);
+        var budget = Estimate.Of(
+            0,
+            [
+                new Influence("comparison", "comparison", 25, 18),
+                new Influence("random effects of the comparator", "random effects of the comparator", 9.7, 25.6),
+                new Influence("expansion", "expansion", 2.9, 50),
+                new Influence("temperature", "temperature", 16.6, 2),
+            ]
+        );
         budget.Standard.ShouldBe(32, 0.5);
         Math.Floor(budget.Freedom).ShouldBe(16);
-        budget.Expanded(0.99).ShouldBe(93, 0.6);
+        budget.ExpandedAt(0.99).ShouldBe(93, 0.6);
     }
 
     /// <summary>With nothing uncertain about the uncertainties the factor is the normal one: 1.96 at 95 %.</summary>
     [Fact]
     public void Known_contributions_take_the_normal_factor() =>
-        Budget
-            .Of([new BudgetLine("a", 3, double.PositiveInfinity), new BudgetLine("b", 4, double.PositiveInfinity)])
-            .Expanded(0.95)
+        Estimate
+            .Of(0, [new Influence("a", "a", 3, double.PositiveInfinity), new Influence("b", "b", 4, double.PositiveInfinity)])
+            .ExpandedAt(0.95)
             .ShouldBe(5 * 1.96, 0.001);
 
     [Fact]
@@ -95,7 +98,7 @@ public sealed class ReckonerTests
             .Array[2, 6]
             .Sample(lines =>
             {
-                var budget = Budget.Of([.. lines.Select((l, i) => new BudgetLine($"{i}", l.Item1, l.Item2))]);
+                var budget = Estimate.Of(0, [.. lines.Select((l, i) => new Influence($"{i}", "", l.Item1, l.Item2))]);
                 budget.Freedom.ShouldBeGreaterThanOrEqualTo(lines.Min(l => l.Item2) - 1e-9);
                 budget.Freedom.ShouldBeLessThanOrEqualTo(lines.Sum(l => l.Item2) + 1e-6);
             });

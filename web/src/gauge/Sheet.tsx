@@ -327,6 +327,13 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
                                       <LimitBar f={f} top={tops.get(c)!} unit={u} />
                                     )}
                                   </span>
+                                  {f.limit &&
+                                    f.limit.sourceText !==
+                                      of.find((x) => x.characteristic === c)?.limit?.sourceText && (
+                                      <span className="block max-w-64 text-sm font-normal text-soft">
+                                        {limitWords(f.limit, u)}
+                                      </span>
+                                    )}
                                   {f.conformity && f.conformity !== 'inside' && (
                                     <span className="block text-sm">{standWords(f)}</span>
                                   )}

@@ -1,5 +1,4 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Schemas } from '../api/client';
 
 export interface Fed {
   typed: string;
@@ -48,5 +47,3 @@ export function useGaugeFeed(on: boolean, query: string): Feed {
   }, [on, query]);
   return feed;
 }
-
-export type InstrumentChoice = Schemas['InstrumentChoice'];

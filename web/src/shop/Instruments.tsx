@@ -161,14 +161,14 @@ export function Instruments() {
                   </span>
                 </span>
                 {mayWrite && (
-                  <>
+                  <span className="flex gap-2">
                     <button className="key text-sm" onClick={() => edit(i)}>
                       Change
                     </button>
                     <button className="key text-sm" onClick={() => away.mutate(i)}>
                       Put away
                     </button>
-                  </>
+                  </span>
                 )}
               </li>
             ))}

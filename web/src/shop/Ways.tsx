@@ -142,7 +142,7 @@ export function Ways() {
           ]}
           onChange={(steps) => school({ steps })}
         />
-        <div className="grid gap-3 sm:grid-cols-3">
+        <div className="grid items-end gap-3 sm:grid-cols-3">
           {(
             [
               ['grindingAllowance', 'Grinding takes at least, mm on the diameter'],
