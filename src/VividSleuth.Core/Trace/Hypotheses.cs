@@ -39,6 +39,12 @@ public static class Hypotheses
             var stations = Places.Stations(table.Engine, story.Anchor).ToArray();
             foreach (var station in stations)
             {
+                // A story cannot begin at a part that this engine does not have: no turbocharger, no phaser.
+                if (!Places.Resolve(table, story.Anchor, station, story.Seat, Relation.Same).Any())
+                {
+                    continue;
+                }
+
                 var links = story.Chain.Select(l => Predict(table, story, station, l)).ToArray();
                 if (links.Any(l => l.Count > 0))
                 {

@@ -10,16 +10,14 @@ namespace VividSleuth.Core.Trace;
 /// signs (Quickscore, same source), unless cancellation has eaten its digits.</item>
 /// <item>Scenarios are found best first, with an upper bound on what lies below each one (Henrion, "Search-based methods to bound
 /// diagnostic probabilities in very large belief nets", 1991): adding a hypothesis never raises a present sign's likelihood by a
-/// larger factor in a larger scenario.</item>
+/// larger factor in a larger scenario, so that all larger ones together weigh at most ∏(1 + bound) − 1 times this one. However many
+/// hypotheses hold together, what was left out is in the bounds.</item>
 /// </list>
 /// The result does not depend on the order of hypotheses or signs beyond the rounding of sums.
 /// </summary>
 public static class ScenarioSearch
 {
-    /// <summary>Most hypotheses in one scenario of a large component: five root causes at once are taken not to happen.</summary>
-    public const int MostTogether = 4;
-
-    private const int EnumerateUpTo = 12;
+    private const int EnumerateUpTo = 16;
     private const int QuickscoreUpTo = 11;
     private const double Tolerance = 1e-4;
     private const double Negligible = 1e-9;
@@ -95,18 +93,46 @@ public static class ScenarioSearch
         return new SolvedComponent(part.Hypotheses, [new Scenario([], 1), new Scenario([part.Hypotheses[0]], odds)], [odds], 1 + odds, 0);
     }
 
-    /// <summary>All 2ⁿ scenarios of a small component, without the limit of four.</summary>
+    /// <summary>All 2ⁿ scenarios of a small component.</summary>
     private static SolvedComponent Enumerate(Part part)
     {
         var n = part.Hypotheses.Length;
         var tally = new Tally(part);
-        for (var set = 0; set < 1 << n; set++)
+        tally.Add([], part.Weight([]));
+        var q = new double[n + 1][];
+        for (var depth = 0; depth <= n; depth++)
         {
-            int[] members = [.. Enumerable.Range(0, n).Where(i => (set >> i & 1) == 1)];
-            tally.Add(members, part.Weight(members));
+            q[depth] = new double[part.Signs.Length];
         }
 
+        part.Products([], q[0]);
+        Larger([], 0, 1);
         return tally.Solved(leftOut: 0);
+
+        void Larger(int[] members, int next, double odds)
+        {
+            var depth = members.Length;
+            for (var h = next; h < n; h++)
+            {
+                q[depth].CopyTo(q[depth + 1], 0);
+                foreach (var link in part.Links[h])
+                {
+                    q[depth + 1][link.Sign] *= 1 - link.Weight;
+                }
+
+                var weight = odds * part.Odds[h];
+                for (var f = 0; f < part.Signs.Length; f++)
+                {
+                    weight *= part.Signs[f].Likelihood(q[depth + 1][f]);
+                }
+
+                tally.Add(members, h, weight);
+                if (h + 1 < n)
+                {
+                    Larger([.. members, h], h + 1, odds * part.Odds[h]);
+                }
+            }
+        }
     }
 
     /// <summary>Null where cancellation leaves too few digits.</summary>
@@ -184,7 +210,6 @@ public static class ScenarioSearch
             waiting -= visit > 0 ? node.Below : 0;
             part.Products(node.Members, q);
             part.Rates(q, rates);
-            below.Clear();
             for (var i = n - 1; i >= node.Next; i--)
             {
                 var gain = part.Gain(order[i], rates);
@@ -192,8 +217,7 @@ public static class ScenarioSearch
                 below.Add(i, part.Odds[order[i]] * gain.Bound);
             }
 
-            var room = MostTogether - node.Members.Length;
-            var tight = node.Weight * below.Of(node.Next, room);
+            var tight = node.Weight * below.Of(node.Next);
             if (!node.Tight && open.TryPeek(out _, out var best) && tight < -best)
             {
                 open.Enqueue(node with { Below = tight, Tight = true }, -tight);
@@ -205,7 +229,7 @@ public static class ScenarioSearch
             {
                 var child = node.Weight * exact[i];
                 tally.Add(node.Members, order[i], child);
-                var under = child * below.Of(i + 1, room - 1);
+                var under = child * below.Of(i + 1);
                 if (under > Negligible * tally.Total)
                 {
                     open.Enqueue(new Node([.. node.Members, order[i]], i + 1, child, under, Tight: false), -under);
@@ -226,40 +250,16 @@ public static class ScenarioSearch
     private sealed record Node(int[] Members, int Next, double Weight, double Below, bool Tight);
 
     /// <summary>
-    /// Bound on the sum over all ways to add one to r hypotheses from a place in the order on: the elementary symmetric sums of
-    /// their bounds, kept for every suffix.
+    /// Bound on the sum over all ways to add one or more hypotheses from a place in the order on, ∏(1 + bound) − 1, kept for every suffix.
     /// </summary>
     private sealed class BoundBelow(int n)
     {
-        private readonly double[,] _sums = new double[n + 1, MostTogether + 1];
+        private readonly double[] _sums = new double[n + 1];
 
-        public void Clear()
-        {
-            for (var k = 0; k <= MostTogether; k++)
-            {
-                _sums[n, k] = k == 0 ? 1 : 0;
-            }
-        }
+        // Kept as ∏ − 1, so that small bounds do not drown in the 1.
+        public void Add(int i, double bound) => _sums[i] = _sums[i + 1] + (bound * (1 + _sums[i + 1]));
 
-        public void Add(int i, double bound)
-        {
-            _sums[i, 0] = 1;
-            for (var k = 1; k <= MostTogether; k++)
-            {
-                _sums[i, k] = _sums[i + 1, k] + (bound * _sums[i + 1, k - 1]);
-            }
-        }
-
-        public double Of(int from, int room)
-        {
-            var sum = 0.0;
-            for (var k = 1; k <= room; k++)
-            {
-                sum += _sums[from, k];
-            }
-
-            return sum;
-        }
+        public double Of(int from) => _sums[from];
     }
 
     /// <summary>Adds scenarios up as they are found: all of them into the sums, the weightiest also kept for re-weighting.</summary>
