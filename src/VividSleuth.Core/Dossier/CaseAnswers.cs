@@ -64,7 +64,7 @@ public sealed record CaseAnswers(
         var table = new AddressTable(Engine.From(engineCase.Layout));
         var gauge = new SheetBuilder(engineCase, table, knowledge, instruments, schools).Build();
         var strip = StripPlanner.Plan(engineCase, table, knowledge);
-        var trace = Tracer.Answer(engineCase, table, knowledge, gauge.Signs);
+        var trace = Tracer.Answer(engineCase, table, knowledge, [.. gauge.Signs, .. PatternSigns.Of(engineCase, table, knowledge, gauge)]);
         return new CaseAnswers(
             LongSection.Of(table),
             States(engineCase, table, gauge, strip),

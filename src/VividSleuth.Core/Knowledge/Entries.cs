@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Look;
 using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Knowledge;
@@ -72,6 +73,23 @@ public sealed class SignEntry : Entry
 
     /// <summary>True when Gauge makes it from readings; it is then not offered for looking.</summary>
     public bool Measured { get; set; }
+
+    /// <summary>How it follows from other signs and figures by itself; null where it does not.</summary>
+    [JsonIgnore]
+    public PatternEntry? Pattern { get; set; }
+}
+
+/// <summary>A pattern over places that is a sign in its own right.</summary>
+public sealed class PatternEntry
+{
+    /// <summary>Along the oil, toward one end, or all alike.</summary>
+    public PatternShape Shape { get; set; }
+
+    /// <summary>Signs whose levels may show it.</summary>
+    public List<string> Of { get; set; } = [];
+
+    /// <summary>Characteristics whose figures may show it.</summary>
+    public List<string> Figures { get; set; } = [];
 }
 
 /// <summary>A picture that an examiner will miss when it was not taken.</summary>

@@ -204,6 +204,7 @@ public sealed class KnowledgeBase
                 Kinds(sign, sign.On);
                 Need(sign, sign.Measured || sign.Levels.Count == 3, $"“{sign.Id}” needs three levels.", "Say what slight, marked and severe mean.");
                 LintSeen(sign, _fileOf[sign]);
+                LintPattern(sign, signs, characteristics);
             }
 
             foreach (var shot in Shots)
@@ -332,6 +333,23 @@ public sealed class KnowledgeBase
             {
                 Need(sign, false, $"The drawing of “{sign.Id}” cannot be drawn: {e.Message}", "Mend its line “draw”.");
             }
+        }
+
+        private void LintPattern(SignEntry sign, HashSet<string> signs, HashSet<string> characteristics)
+        {
+            if (sign.Pattern is not { } pattern)
+            {
+                return;
+            }
+
+            Need(
+                sign,
+                pattern.Shape is PatternShape.AlongTheOil or PatternShape.TowardOneEnd or PatternShape.AllAlike,
+                $"“{sign.Id}” is a pattern that no test speaks of.",
+                "Use along-the-oil, toward-one-end or all-alike; the other shapes weigh by the places of each sign."
+            );
+            var unknown = pattern.Of.Find(s => !signs.Contains(s)) ?? pattern.Figures.Find(c => !characteristics.Contains(c));
+            Need(sign, unknown is null, $"“{sign.Id}” is a pattern of the unknown “{unknown}”.", "Use ids from signs/ and characteristics/.");
         }
 
         private void LintScripts()

@@ -307,7 +307,7 @@ public static class Patterns
     }
 
     /// <summary>Places that oil from the gallery feeds, in the order in which it comes.</summary>
-    private static Placed[] OilOrder(Placed[] values, Engine engine)
+    internal static Placed[] OilOrder(Placed[] values, Engine engine)
     {
         int? At(Address a) =>
             a.Kind.Stratum switch
@@ -326,7 +326,7 @@ public static class Patterns
         return [.. values.Where(v => At(v.At) is not null).OrderBy(v => At(v.At))];
     }
 
-    private static Placed[] Ordered(IEnumerable<Placed> values, Engine engine) =>
+    internal static Placed[] Ordered(IEnumerable<Placed> values, Engine engine) =>
         [.. values.OrderBy(v => Position(v.At, engine)).ThenBy(v => v.At.Code, StringComparer.Ordinal)];
 
     /// <summary>Where a place stands along the crankshaft, from the number-one end.</summary>
@@ -343,7 +343,7 @@ public static class Patterns
 
     private static string Share(double p) => string.Create(CultureInfo.InvariantCulture, $"{100 * p:0} %");
 
-    private static string Number(double p) => p < 0.001 ? "under 0.001" : p.ToString("0.000", CultureInfo.InvariantCulture);
+    internal static string Number(double p) => p < 0.001 ? "under 0.001" : p.ToString("0.000", CultureInfo.InvariantCulture);
 
-    private sealed record Placed(Address At, double Value);
+    internal sealed record Placed(Address At, double Value);
 }

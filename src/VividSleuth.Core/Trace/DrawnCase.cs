@@ -70,7 +70,8 @@ public sealed class DrawnCase
         var q = new Dictionary<(string Sign, string Place), double>();
         foreach (var (h, i) in hypotheses.Select((h, i) => (h, i)))
         {
-            foreach (var p in h.Strongest())
+            // Levels are drawn at random, so patterns of levels say nothing about a drawn engine.
+            foreach (var p in h.Strongest().Where(p => knowledge.Sign(p.Sign)!.Pattern is null))
             {
                 var key = (p.Sign, p.Place);
                 var strength = holds.Contains(i) ? Moved(p.Often, random, jitter) : 0;

@@ -24,7 +24,7 @@ public sealed class Tracer
     private readonly EngineCase _case;
     private readonly CausalNet _net;
 
-    /// <param name="measured">Signs that Gauge made of the readings.</param>
+    /// <param name="measured">Signs that Gauge made of the readings, and patterns over places.</param>
     public Tracer(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredSign> measured)
     {
         _case = engineCase;
@@ -358,7 +358,8 @@ public sealed class Tracer
             [
                 .. hypothesis
                     .Strongest()
-                    .Where(p => !_evidence.ContainsKey((p.Sign, p.Place)))
+                    // A pattern comes of itself when its parts are looked at; nobody is sent to look for it.
+                    .Where(p => !_evidence.ContainsKey((p.Sign, p.Place)) && _knowledge.Sign(p.Sign)!.Pattern is null)
                     .Select(p => (open.TryGetValue((p.Sign, p.Place), out var by) ? by : open[(p.Sign, p.Place)] = [], p.Strength)),
             ];
 
