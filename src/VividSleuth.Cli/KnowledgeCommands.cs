@@ -24,15 +24,7 @@ public static class KnowledgeCommands
             KnowledgeBase knowledge;
             try
             {
-                knowledge = parsed.GetValue(folder) is { } given
-                    ? KnowledgeBase.Load(
-                        given
-                            .EnumerateFiles("*.yaml", SearchOption.AllDirectories)
-                            .OrderBy(f => f.FullName, StringComparer.Ordinal)
-                            .Select(f => (Path.GetRelativePath(given.FullName, f.FullName).Replace('\\', '/'), File.ReadAllText(f.FullName)))
-                            .Select(f => ($"knowledge/{f.Item1}", f.Item2))
-                    )
-                    : KnowledgeBase.BuiltIn;
+                knowledge = parsed.GetValue(folder) is { } given ? KnowledgeBase.Load(given) : KnowledgeBase.BuiltIn;
             }
             catch (Exception e) when (e is IOException or UnauthorizedAccessException)
             {

@@ -66,12 +66,17 @@ public static class SleuthCommand
         var command = new Command(name, does);
         command.Arguments.Add(file);
         command.Options.Add(asJson);
+        var own = new Option<FileInfo?>("--stories") { Description = "A shop's own stories (YAML), as the program exports them." };
+        command.Options.Add(own);
         command.SetAction(parsed =>
         {
             try
             {
+                var knowledge = parsed.GetValue(own) is { } stories
+                    ? KnowledgeBase.BuiltIn.With(StoryFile.Read(stories.Name, File.ReadAllText(stories.FullName)))
+                    : KnowledgeBase.BuiltIn;
                 var read = CaseFile.FromJson(File.ReadAllText(parsed.GetValue(file)!.FullName));
-                var answers = CaseAnswers.Of(read.Case, KnowledgeBase.BuiltIn, read.Instruments, DateOnly.FromDateTime(DateTime.Now));
+                var answers = CaseAnswers.Of(read.Case, knowledge, read.Instruments, DateOnly.FromDateTime(DateTime.Now));
                 if (!parsed.GetValue(asJson))
                 {
                     return write(answers, output);
@@ -163,9 +168,10 @@ public static class SleuthCommand
     {
         foreach (var check in answers.Trace.NextChecks)
         {
+            var soon = check.LostNext.Length > 0 ? $" The next step destroys it: {check.LostNext}." : "";
             var lost = check.DestroyedBy.Count > 0 ? $" Before {string.Join(", ", check.DestroyedBy)}." : "";
             output.WriteLine(
-                $"{check.Place, -4} {check.Name}, {check.Minutes:0} min: {1000 * check.BitsPerMinute:0} mbit a minute; found {check.IfPresent:P0}, not found {check.IfAbsent:P0}. {check.How}{lost}"
+                $"{check.Place, -4} {check.Name}, {check.Minutes:0} min: {1000 * check.BitsPerMinute:0} mbit a minute. {check.About} at {check.AboutPlace}, now {Percent(check.Now)}: found {Percent(check.IfPresent)}, not there {Percent(check.IfAbsent)}. With {check.With}. {check.How}{lost}{soon}"
             );
         }
 
@@ -178,12 +184,18 @@ public static class SleuthCommand
         return 0;
     }
 
+    /// <summary>A probability as a person says it; never a flat 0 or 100.</summary>
+    private static string Percent(double p) =>
+        p > 0.995 ? ">99 %"
+        : p < 0.005 ? "<1 %"
+        : $"{100 * p:0} %";
+
     private static int WriteTrace(CaseAnswers answers, TextWriter output)
     {
         var trace = answers.Trace;
         foreach (var (hypothesis, i) in trace.Ranking.Take(5).Select((h, i) => (h, i)))
         {
-            output.WriteLine($"{i + 1}. {hypothesis.Probability, 6:P1}  {hypothesis.Place, -4} {hypothesis.Name}");
+            output.WriteLine($"{i + 1}. {Percent(hypothesis.Probability), 6}  {hypothesis.Place, -4} {hypothesis.Name}");
             foreach (var weight in hypothesis.For.Take(4))
             {
                 output.WriteLine($"           + {weight.Decibans, 5:0.0} dB  {weight.Name} on {weight.Place}: {weight.Words}");
@@ -195,7 +207,7 @@ public static class SleuthCommand
             }
         }
 
-        output.WriteLine($"   {trace.NoneOfThese, 6:P1}  None of these");
+        output.WriteLine($"   {Percent(trace.NoneOfThese), 6}  None of these");
         if (trace.NextChecks.Count > 0)
         {
             var next = trace.NextChecks[0];

@@ -87,7 +87,8 @@ builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<ProblemHandler>();
 builder.Services.AddResponseCompression(o => o.EnableForHttps = true);
 builder.Services.AddOpenApi("v1", OpenApiShape.Configure);
-builder.Services.AddSingleton(KnowledgeBase.BuiltIn);
+builder.Services.AddSingleton<KnowledgeShelf>();
+builder.Services.AddScoped(services => services.GetRequiredService<KnowledgeShelf>().Current);
 builder.Services.AddHttpContextAccessor();
 builder.Services.AddScoped<Recorder>();
 
@@ -99,6 +100,21 @@ app.UseDefaultFiles();
 app.UseStaticFiles(StaticPages.Options);
 app.UseAuthentication();
 app.UseAuthorization();
+
+// Before any endpoint is given the knowledge: another instance, or a file of the folder, may have changed it.
+app.UseWhen(
+    context =>
+        context.Request.Path.StartsWithSegments("/api", StringComparison.OrdinalIgnoreCase) && context.User.Identity is { IsAuthenticated: true },
+    known =>
+        known.Use(
+            async (context, next) =>
+            {
+                var services = context.RequestServices;
+                await services.GetRequiredService<KnowledgeShelf>().RefreshAsync(services.GetRequiredService<SleuthDb>(), context.RequestAborted);
+                await next(context);
+            }
+        )
+);
 
 app.MapOpenApi("/api/openapi/{documentName}.json");
 var api = app.MapGroup("/api");
@@ -118,6 +134,7 @@ signedIn.MapGaugeStream();
 signedIn.MapReckoners();
 signedIn.MapTrace();
 signedIn.MapPractice();
+signedIn.MapStories();
 signedIn.MapVerdict();
 signedIn.MapDossier();
 api.MapFallback(() => Results.Problem(statusCode: StatusCodes.Status404NotFound, title: "There is nothing at this address."));

@@ -36,6 +36,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
 
     public DbSet<StockPart> Stock => Set<StockPart>();
 
+    public DbSet<ShopStory> Stories => Set<ShopStory>();
+
     public DbSet<LabelJob> LabelJobs => Set<LabelJob>();
 
     public DbSet<LabelPrinter> Printers => Set<LabelPrinter>();
@@ -58,6 +60,22 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
 
         return base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
     }
+
+    /// <summary>Keeps what a record of the shop was before a change, so that an old answer can be followed.</summary>
+    /// <param name="before">The record as JSON; null where there was none.</param>
+    public void KeepForTheShop(string kind, Guid record, DateTimeOffset at, string? before) =>
+        Changes.Add(
+            new Change
+            {
+                Id = Guid.CreateVersion7(),
+                CaseId = Guid.Empty,
+                Kind = kind,
+                RecordId = record,
+                At = at,
+                By = Writer,
+                Before = before,
+            }
+        );
 
     protected override void OnModelCreating(ModelBuilder builder)
     {
@@ -149,6 +167,15 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
             e.Property(x => x.Id).ValueGeneratedNever();
             e.Property(x => x.Version).IsConcurrencyToken();
             e.HasIndex(x => x.Number).IsUnique();
+        });
+        builder.Entity<ShopStory>(e =>
+        {
+            e.ToTable("shop_stories");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+            AsJson(e.Property(x => x.Story));
+            // One standing version of a story: of two who change it at once, one is told.
+            e.HasIndex(x => x.StoryId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
         });
         builder.Entity<LabelJob>(e =>
         {

@@ -595,7 +595,31 @@ public sealed class Conclusion : CaseRecord
 
     public Confidence Confidence { get; set; }
 
+    /// <summary>Whose doing it was, as far as it can be told.</summary>
+    public Fault Fault { get; set; }
+
     public string Reasons { get; set; } = "";
+
+    /// <summary>Id of the story that the computation put first when this was written; empty when it was not asked.</summary>
+    public string ComputedStory { get; set; } = "";
+
+    public string ComputedPlace { get; set; } = "";
+
+    /// <summary>Probability of that story then, 0 to 1.</summary>
+    public double? Computed { get; set; }
+
+    /// <summary>Probability that the computation then gave to what is found here, 0 to 1; null where it did not rank it.</summary>
+    public double? ComputedForThis { get; set; }
+}
+
+/// <summary>Whose doing a failure was. A report must be fair: not known is an honest answer.</summary>
+public enum Fault
+{
+    NotKnown,
+    OwnWork,
+    EarlierWork,
+    PartDefect,
+    Use,
 }
 
 /// <summary>One change of one record: who, when, and what it was before.</summary>

@@ -64,7 +64,8 @@ public sealed record CaseAnswers(
         var table = new AddressTable(Engine.From(engineCase.Layout));
         var gauge = new SheetBuilder(engineCase, table, knowledge, instruments, schools).Build();
         var strip = StripPlanner.Plan(engineCase, table, knowledge);
-        var trace = Tracer.Answer(engineCase, table, knowledge, [.. gauge.Signs, .. PatternSigns.Of(engineCase, table, knowledge, gauge)]);
+        MeasuredSign[] measured = [.. gauge.Signs, .. PatternSigns.Of(engineCase, table, knowledge, gauge)];
+        var trace = Tracer.Answer(engineCase, table, knowledge, measured, strip.Steps.FirstOrDefault(s => s.Id == strip.Next));
         return new CaseAnswers(
             LongSection.Of(table),
             States(engineCase, table, gauge, strip),

@@ -50,6 +50,9 @@ public sealed class SignEntry : Entry
     /// <summary>How to look for it.</summary>
     public string How { get; set; } = "";
 
+    /// <summary>What it takes to look: a lens, a lamp, feelers, an instrument.</summary>
+    public string With { get; set; } = "";
+
     /// <summary>What slight, marked and severe mean for it.</summary>
     public List<string> Levels { get; set; } = [];
 
@@ -344,6 +347,9 @@ public sealed class RiskFactor
 /// <summary>A root cause with its chain of events.</summary>
 public sealed class StoryEntry : Entry
 {
+    /// <summary>True where a shop wrote it, or changed what ships.</summary>
+    public bool Shop { get; set; }
+
     public string Family { get; set; } = "";
 
     public Anchor Anchor { get; set; }

@@ -4,15 +4,15 @@ using VividSleuth.Core.Look;
 using VividSleuth.Core.Strip;
 using YamlDotNet.Core;
 using YamlDotNet.Serialization;
-using YamlDotNet.Serialization.NamingConventions;
+using YamlDotNet.Serialization.NodeDeserializers;
 
 namespace VividSleuth.Core.Knowledge;
 
 /// <summary>
 /// What the trade knows, read from the YAML files in knowledge/. It refuses to load when an entry is unreadable or points to
-/// nothing, and names the file and the line or the entry.
+/// nothing, and names the file and the line.
 /// </summary>
-public sealed class KnowledgeBase
+public sealed partial class KnowledgeBase
 {
     private const string Root = "knowledge/";
     private const string Common = "common";
@@ -26,10 +26,13 @@ public sealed class KnowledgeBase
     private readonly ILookup<string, ShotEntry> _shotsOf;
     private readonly ILookup<string, SignEntry> _signsOn;
 
-    private KnowledgeBase(Reader reader)
+    private readonly Reader _reader;
+
+    private KnowledgeBase(Reader reader, IReadOnlyList<StoryEntry> stories)
     {
+        _reader = reader;
         Signs = reader.Signs;
-        Stories = reader.Stories;
+        Stories = stories;
         Characteristics = reader.Characteristics;
         RulesOfThumb = reader.Rules;
         Risks = reader.Risks;
@@ -89,8 +92,85 @@ public sealed class KnowledgeBase
         }
 
         reader.Lint();
-        return reader.Problems.Count > 0 ? throw new ProblemException(reader.Problems) : new KnowledgeBase(reader);
+        return reader.Problems.Count > 0 ? throw new ProblemException(reader.Problems) : new KnowledgeBase(reader, reader.Stories);
     }
+
+    /// <summary>Reads a folder laid out as knowledge/.</summary>
+    /// <exception cref="ProblemException">As <see cref="Load"/>.</exception>
+    public static KnowledgeBase Load(DirectoryInfo folder) =>
+        Load(
+            folder
+                .EnumerateFiles("*.yaml", SearchOption.AllDirectories)
+                .OrderBy(f => f.FullName, StringComparer.Ordinal)
+                .Select(f => ($"{Root}{Path.GetRelativePath(folder.FullName, f.FullName).Replace('\\', '/')}", File.ReadAllText(f.FullName)))
+        );
+
+    /// <summary>
+    /// This knowledge with a shop's own stories: one that has the id of another takes its place, the others are added. Each is marked as the
+    /// shop's.
+    /// </summary>
+    /// <exception cref="ProblemException">A story does not hold; each problem names the story and the field.</exception>
+    public KnowledgeBase With(IReadOnlyList<StoryEntry> own)
+    {
+        var faults = own.SelectMany(s => CheckOwn(s).Select(p => p with { Field = $"{s.Id}.{p.Field}" })).ToArray();
+        if (faults.Length > 0)
+        {
+            throw new ProblemException(faults);
+        }
+
+        foreach (var story in own)
+        {
+            story.Shop = true;
+        }
+
+        var byId = own.ToDictionary(s => s.Id, StringComparer.Ordinal);
+        return new KnowledgeBase(
+            _reader,
+            [.. _reader.Stories.Select(s => byId.GetValueOrDefault(s.Id) ?? s), .. own.Where(s => _reader.Stories.TrueForAll(o => o.Id != s.Id))]
+        );
+    }
+
+    /// <summary>The story of an id as it was read from the files, whatever the shop made of it.</summary>
+    public StoryEntry? Shipping(string id) => _reader.Stories.Find(s => s.Id == id);
+
+    /// <summary>What is wrong with a story that a shop wrote; the field is its path in the story.</summary>
+    public IEnumerable<Problem> CheckOwn(StoryEntry story)
+    {
+        foreach (
+            var (field, text, said) in new[]
+            {
+                ("name", story.Name, "a name"),
+                ("family", story.Family, "a family"),
+                ("prove", story.Prove, "how to prove it"),
+                ("prevent", story.Prevent, "what to change"),
+                ("provenance", story.Provenance, "where it comes from"),
+            }
+        )
+        {
+            if (string.IsNullOrWhiteSpace(text))
+            {
+                yield return new Problem(field, $"The story lacks {said}.", "Write it; a story without it cannot be reviewed.");
+            }
+        }
+
+        if (!IdPattern().IsMatch(story.Id))
+        {
+            yield return new Problem("id", $"“{story.Id}” is no id.", "Use small letters, digits and hyphens, up to 60.");
+        }
+
+        foreach (var fault in StoryRules.Check(story, Sign, r => Risks.Any(x => x.Id == r)))
+        {
+            yield return new Problem(fault.Field, fault.Text, fault.Remedy);
+        }
+
+        if (story.ConfusedWith.Find(c => Story(c) is null && c != story.Id) is { } nobody)
+        {
+            yield return new Problem("confusedWith", $"There is no story “{nobody}”.", "Name stories by their id.");
+        }
+    }
+
+    [System.Text.RegularExpressions.GeneratedRegex("^[a-z0-9][a-z0-9-]{0,59}$", System.Text.RegularExpressions.RegexOptions.None, 1000)]
+    private static partial System.Text.RegularExpressions.Regex IdPattern();
 
     /// <summary>Name and text of the files that ship with the program.</summary>
     public static IEnumerable<(string Name, string Text)> ShippedFiles()
@@ -108,13 +188,17 @@ public sealed class KnowledgeBase
 
     private sealed class Reader
     {
-        private readonly IDeserializer _yaml = new DeserializerBuilder()
-            .WithNamingConvention(CamelCaseNamingConvention.Instance)
-            .WithEnumNamingConvention(HyphenatedNamingConvention.Instance)
-            .WithDuplicateKeyChecking()
-            .Build();
+        private readonly IDeserializer _yaml;
 
         private readonly Dictionary<Entry, string> _fileOf = [];
+
+        private readonly Dictionary<object, long> _lineOf = new(ReferenceEqualityComparer.Instance);
+
+        public Reader() =>
+            _yaml = StoryFile
+                .Reading()
+                .WithNodeDeserializer(inner => new LineKeeper(inner, _lineOf), s => s.InsteadOf<ObjectNodeDeserializer>())
+                .Build();
 
         public List<SignEntry> Signs { get; } = [];
 
@@ -205,6 +289,7 @@ public sealed class KnowledgeBase
                 Need(sign, sign.Measured || sign.Levels.Count == 3, $"“{sign.Id}” needs three levels.", "Say what slight, marked and severe mean.");
                 LintSeen(sign, _fileOf[sign]);
                 LintPattern(sign, signs, characteristics);
+                Need(sign, sign.With.Length > 0, $"“{sign.Id}” does not say with what one looks for it.", "Name the tool: lens, lamp, feelers …");
             }
 
             foreach (var shot in Shots)
@@ -268,43 +353,12 @@ public sealed class KnowledgeBase
                 );
             }
 
+            var byId = Signs.GroupBy(s => s.Id).ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
             foreach (var story in Stories)
             {
-                Need(
-                    story,
-                    story.Chain.Count > 0 && story.Chain.Any(l => l.Predicts.Count > 0),
-                    $"“{story.Id}” predicts nothing.",
-                    "Give its chain signs."
-                );
-                Kinds(story, [story.Seat]);
-                foreach (var risk in story.Risks)
+                foreach (var fault in StoryRules.Check(story, byId.GetValueOrDefault, risks.Contains))
                 {
-                    Need(
-                        story,
-                        risks.Contains(risk.Risk) && risk.Times > 0,
-                        $"“{story.Id}” names the unknown risk “{risk.Risk}”.",
-                        "Use an id from risks/ and a factor above 0."
-                    );
-                }
-
-                foreach (var prediction in story.Chain.SelectMany(l => l.Predicts))
-                {
-                    Need(
-                        story,
-                        signs.Contains(prediction.Sign),
-                        $"“{story.Id}” predicts the unknown sign “{prediction.Sign}”.",
-                        "Use an id from signs/."
-                    );
-                    Kinds(story, prediction.On);
-                    var wrong = Signs.Find(s => s.Id == prediction.Sign)?.On is { } on
-                        ? prediction.On.Except(on, StringComparer.Ordinal).FirstOrDefault()
-                        : null;
-                    Need(
-                        story,
-                        wrong is null,
-                        $"“{story.Id}” looks for “{prediction.Sign}” on {wrong}, where it is never found.",
-                        "Add the kind to the sign, or correct the story."
-                    );
+                    Problems.Add(new Problem(Where(story, fault.At), fault.Text, fault.Remedy));
                 }
             }
 
@@ -458,8 +512,33 @@ public sealed class KnowledgeBase
         {
             if (!holds)
             {
-                Problems.Add(new Problem(_fileOf[entry], text, remedy));
+                Problems.Add(new Problem(Where(entry, entry), text, remedy));
             }
+        }
+
+        /// <summary>File and line of something in an entry.</summary>
+        private string Where(Entry entry, object at) => _lineOf.TryGetValue(at, out var line) ? $"{_fileOf[entry]}:{line}" : _fileOf[entry];
+    }
+
+    /// <summary>Reads as the one inside does, and keeps the line on which each object began.</summary>
+    private sealed class LineKeeper(INodeDeserializer inner, Dictionary<object, long> lineOf) : INodeDeserializer
+    {
+        public bool Deserialize(
+            IParser reader,
+            Type expectedType,
+            Func<IParser, Type, object?> nestedObjectDeserializer,
+            out object? value,
+            ObjectDeserializer rootDeserializer
+        )
+        {
+            var line = reader.Current?.Start.Line ?? 0;
+            var done = inner.Deserialize(reader, expectedType, nestedObjectDeserializer, out value, rootDeserializer);
+            if (done && value is not null)
+            {
+                lineOf[value] = line;
+            }
+
+            return done;
         }
     }
 }

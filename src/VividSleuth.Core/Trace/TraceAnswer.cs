@@ -21,6 +21,7 @@ public sealed record TracedLink(string Says, LinkStatus Status, IReadOnlyList<Pr
 public sealed record EvidenceWeight(string Sign, string Name, string Place, Seen Seen, double Decibans, string Words);
 
 /// <summary>A root cause at a place, ranked.</summary>
+/// <param name="Shop">True where the story is the shop's own, or changed by it.</param>
 public sealed record RankedHypothesis(
     string Story,
     string Name,
@@ -34,7 +35,9 @@ public sealed record RankedHypothesis(
     IReadOnlyList<EvidenceWeight> Against,
     string Prove,
     string Prevent,
-    string Caution
+    string Caution,
+    string Provenance,
+    bool Shop
 );
 
 /// <summary>Causes that hold together, with their share of all that was found.</summary>
@@ -53,21 +56,30 @@ public sealed record DamageTold(string Sign, string Name, string Place, string B
 /// <param name="Then">Which would lead then, and where.</param>
 public sealed record HangsOn(string Sign, string Name, string Place, Seen Seen, string Then, string ThenPlace, double Probability);
 
-/// <summary>A sign worth looking for, with what it would do to the leading cause.</summary>
+/// <summary>A sign worth looking for, with what it would do to the cause that it moves.</summary>
+/// <param name="With">What it takes to look.</param>
 /// <param name="BitsPerMinute">Expected information per minute of looking.</param>
-/// <param name="IfPresent">Probability of the leading cause if it is found.</param>
-/// <param name="IfAbsent">Probability of the leading cause if it is looked for and not there.</param>
+/// <param name="About">Name of the cause: the leading one, or where that would hardly move the one that moves most.</param>
+/// <param name="Now">Probability of that cause as it stands.</param>
+/// <param name="IfPresent">Probability of that cause if the sign is found.</param>
+/// <param name="IfAbsent">Probability of that cause if it is looked for and not there.</param>
+/// <param name="LostNext">Name of the strip's next step where that destroys it; empty where it does not.</param>
 public sealed record NextCheck(
     string Sign,
     string Name,
     string Place,
     string How,
+    string With,
     double Minutes,
     double BitsPerMinute,
+    string About,
+    string AboutPlace,
+    double Now,
     double IfPresent,
     double IfAbsent,
     bool Measured,
-    IReadOnlyList<Knowledge.Act> DestroyedBy
+    IReadOnlyList<Knowledge.Act> DestroyedBy,
+    string LostNext
 );
 
 /// <summary>The computation's answer for a case as it stands.</summary>

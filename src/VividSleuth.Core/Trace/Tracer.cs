@@ -2,6 +2,7 @@ using VividSleuth.Core.Cases;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Core.Trace;
 
@@ -10,6 +11,12 @@ public sealed class Tracer
 {
     private const int Ranked = 10;
     private const int Checks = 6;
+
+    // A check that is lost soon goes first if it is worth a tenth of the best one.
+    private const double WorthFirst = 0.1;
+
+    // A check moves the leading cause where either outcome changes its probability by this much.
+    private const double Moves = 0.03;
 
     // Weights below this say nothing that a person should read.
     private const double LeastDecibans = 0.3;
@@ -23,10 +30,13 @@ public sealed class Tracer
     private readonly List<string> _contradictions = [];
     private readonly EngineCase _case;
     private readonly CausalNet _net;
+    private readonly PlannedStep? _next;
 
     /// <param name="measured">Signs that Gauge made of the readings, and patterns over places.</param>
-    public Tracer(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredSign> measured)
+    /// <param name="next">The strip's next step as it stands; null where there is none.</param>
+    public Tracer(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredSign> measured, PlannedStep? next = null)
     {
+        _next = next;
         _case = engineCase;
         _table = table;
         _knowledge = knowledge;
@@ -37,8 +47,13 @@ public sealed class Tracer
         _net = Net();
     }
 
-    public static TraceAnswer Answer(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredSign> measured) =>
-        new Tracer(engineCase, table, knowledge, measured).Answer();
+    public static TraceAnswer Answer(
+        EngineCase engineCase,
+        AddressTable table,
+        KnowledgeBase knowledge,
+        IReadOnlyList<MeasuredSign> measured,
+        PlannedStep? next = null
+    ) => new Tracer(engineCase, table, knowledge, measured, next).Answer();
 
     public TraceAnswer Answer()
     {
@@ -67,7 +82,7 @@ public sealed class Tracer
             Shares(posterior),
             Damage(posterior),
             order.Length > 0 ? Hanging(order[0], posterior.Components[componentOf[order[0]]], products[componentOf[order[0]]]) : [],
-            order.Length > 0 ? Next(posterior, order[0], componentOf[order[0]]) : [],
+            order.Length > 0 ? Next(posterior, order, componentOf, componentOf[order[0]]) : [],
             Assumptions(),
             _contradictions,
             _evidence.Count
@@ -160,7 +175,9 @@ public sealed class Tracer
             [.. weights.Where(w => w.Decibans < 0)],
             hypothesis.Story.Prove,
             hypothesis.Story.Prevent,
-            hypothesis.Story.Caution
+            hypothesis.Story.Caution,
+            hypothesis.Story.Provenance,
+            hypothesis.Story.Shop
         );
     }
 
@@ -330,9 +347,9 @@ public sealed class Tracer
 
     /// <summary>
     /// Expected information about the leading component's scenarios per minute of looking, for every sign that some scenario
-    /// predicts and nobody has recorded. Of equals, one that washing or dismantling would destroy goes first.
+    /// predicts and nobody has recorded. What the strip's next step destroys goes first; of equals, what washing or dismantling would destroy.
     /// </summary>
-    private List<NextCheck> Next(Posterior posterior, int leading, int componentIndex)
+    private List<NextCheck> Next(Posterior posterior, int[] ranked, int[] componentOf, int componentIndex)
     {
         var component = posterior.Components[componentIndex];
         var total = component.Scenarios.Sum(s => s.Weight);
@@ -363,59 +380,125 @@ public sealed class Tracer
                     .Select(p => (open.TryGetValue((p.Sign, p.Place), out var by) ? by : open[(p.Sign, p.Place)] = [], p.Strength)),
             ];
 
-        var checks = new List<NextCheck>();
+        var lost = LostNext();
         var shares = component.Scenarios.Select(s => s.Weight / total).ToArray();
-        var led = component.Scenarios.Select(s => s.Hypotheses.Contains(leading)).ToArray();
-        var lead = shares.Where((_, i) => led[i]).Sum();
+        var found = new List<(SignEntry Sign, string Place, double Bits, double Mean, string Lost, List<(int Scenario, double Product)> By)>();
         foreach (var ((id, place), by) in open.Where(o => o.Value.Count > 0))
         {
             var sign = _knowledge.Sign(id)!;
             var leak = sign.Leak.Probability();
             // Scenarios that do not predict it show it as often as it appears for no reason.
-            var (rest, restLed) = (1.0, lead);
+            var rest = 1.0;
             double mean = 0,
-                entropy = 0,
-                leadPresent = 0;
+                entropy = 0;
             foreach (var (i, product) in by)
             {
                 var p = 1 - ((1 - leak) * product);
                 mean += shares[i] * p;
                 entropy += shares[i] * Entropy(p);
-                leadPresent += led[i] ? shares[i] * p : 0;
                 rest -= shares[i];
-                restLed -= led[i] ? shares[i] : 0;
             }
 
             mean += rest * leak;
             entropy += rest * Entropy(leak);
-            leadPresent += restLed * leak;
-            var bits = Entropy(mean) - entropy;
-            checks.Add(
-                new NextCheck(
-                    id,
-                    sign.Name,
-                    place,
-                    sign.How,
-                    sign.Minutes,
-                    Math.Max(0, bits) / sign.Minutes,
-                    mean > 0 ? leadPresent / mean : lead,
-                    mean < 1 ? (lead - leadPresent) / (1 - mean) : lead,
-                    sign.Measured,
-                    sign.DestroyedBy
-                )
-            );
+            var bits = Math.Max(0, Entropy(mean) - entropy) / sign.Minutes;
+            found.Add((sign, place, bits, mean, lost.Contains((id, place)) ? _next!.Name : "", by));
         }
 
+        // What the next step of the strip destroys is looked at first, where it is worth looking at all.
+        var worth = found.Count > 0 ? WorthFirst * found.Max(c => c.Bits) : 0;
         return
         [
-            .. checks
-                .OrderByDescending(c => Math.Round(c.BitsPerMinute, 6))
-                .ThenByDescending(c => c.DestroyedBy.Count)
+            .. found
+                .OrderByDescending(c => c.Lost.Length > 0 && c.Bits > worth)
+                .ThenByDescending(c => Math.Round(c.Bits, 6))
+                .ThenByDescending(c => c.Sign.DestroyedBy.Count)
                 .ThenBy(c => c.Place, StringComparer.Ordinal)
-                .ThenBy(c => c.Sign, StringComparer.Ordinal)
-                .Take(Checks),
+                .ThenBy(c => c.Sign.Id, StringComparer.Ordinal)
+                .Take(Checks)
+                .Select(c =>
+                {
+                    var (about, present, absent) = Moved(c.Sign, c.Mean, c.By);
+                    var hypothesis = _hypotheses[about];
+                    return new NextCheck(
+                        c.Sign.Id,
+                        c.Sign.Name,
+                        c.Place,
+                        c.Sign.How,
+                        c.Sign.With,
+                        c.Sign.Minutes,
+                        c.Bits,
+                        hypothesis.Story.Name,
+                        hypothesis.Seat,
+                        posterior.Probability[about],
+                        present,
+                        absent,
+                        c.Sign.Measured,
+                        c.Sign.DestroyedBy,
+                        c.Lost
+                    );
+                }),
         ];
+
+        // The hypothesis that a check moves: the leading one if it does, else the ranked one that it moves most, with what either outcome
+        // makes of it. The scenarios kept give the Bayes factor, the posterior what it is applied to.
+        (int About, double Present, double Absent) Moved(SignEntry sign, double mean, List<(int Scenario, double Product)> by)
+        {
+            var leak = sign.Leak.Probability();
+            (int About, double Present, double Absent) best = (ranked[0], posterior.Probability[ranked[0]], posterior.Probability[ranked[0]]);
+            var most = 0.0;
+            foreach (var h in ranked.Where(h => componentOf[h] == componentIndex))
+            {
+                double share = 0,
+                    present = 0;
+                for (var i = 0; i < shares.Length; i++)
+                {
+                    share += component.Scenarios[i].Hypotheses.Contains(h) ? shares[i] : 0;
+                }
+
+                var told = 0.0;
+                foreach (var (i, product) in by.Where(x => component.Scenarios[x.Scenario].Hypotheses.Contains(h)))
+                {
+                    present += shares[i] * (1 - ((1 - leak) * product));
+                    told += shares[i];
+                }
+
+                present += (share - told) * leak;
+                if (share is <= 0 or >= 1)
+                {
+                    continue;
+                }
+
+                var (given, otherwise) = (present / share, (mean - present) / (1 - share));
+                var p = posterior.Probability[h];
+                var ifPresent = p * given / ((p * given) + ((1 - p) * otherwise));
+                var ifAbsent = p * (1 - given) / ((p * (1 - given)) + ((1 - p) * (1 - otherwise)));
+                var moves = Math.Max(Math.Abs(ifPresent - p), Math.Abs(ifAbsent - p));
+                if (h == ranked[0] && moves >= Moves)
+                {
+                    return (h, ifPresent, ifAbsent);
+                }
+
+                if (moves > most)
+                {
+                    (most, best) = (moves, (h, ifPresent, ifAbsent));
+                }
+            }
+
+            return best;
+        }
     }
+
+    /// <summary>Signs and places that the next step of the strip destroys unread.</summary>
+    private HashSet<(string Sign, string Place)> LostNext() =>
+        [
+            .. (_next?.Unread ?? []).SelectMany(u =>
+                _knowledge
+                    .SignsOn(_table.Find(u.Place)!.Kind.Id)
+                    .Where(s => u.Signs.Count == 0 || u.Signs.Contains(s.Name))
+                    .Select(s => (s.Id, u.Place))
+            ),
+        ];
 
     /// <summary>Binary entropy in bits.</summary>
     private static double Entropy(double p) => p is <= 0 or >= 1 ? 0 : -((p * Math.Log2(p)) + ((1 - p) * Math.Log2(1 - p)));

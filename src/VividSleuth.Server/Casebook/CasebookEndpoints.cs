@@ -122,7 +122,7 @@ public static class CasebookEndpoints
     private static async Task<EngineCase> GetAsync(Guid id, SleuthDb db, CancellationToken cancel) =>
         await db.LoadAsync(id, cancel) ?? throw Problems.NotHere("case");
 
-    private static async Task<CaseAnswers> AnswersAsync(Guid id, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    internal static async Task<CaseAnswers> AnswersAsync(Guid id, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
     {
         var engineCase = await GetAsync(id, db, cancel);
         var instruments = await db.Instruments.AsNoTracking().ToListAsync(cancel);

@@ -108,18 +108,7 @@ public static class InstrumentEndpoints
         instrument.Version++;
         instrument.At = DateTimeOffset.UtcNow;
         instrument.By = db.Writer;
-        db.Changes.Add(
-            new Change
-            {
-                Id = Guid.CreateVersion7(),
-                CaseId = Guid.Empty,
-                Kind = "instrument",
-                RecordId = instrument.Id,
-                At = instrument.At,
-                By = db.Writer,
-                Before = before,
-            }
-        );
+        db.KeepForTheShop("instrument", instrument.Id, instrument.At, before);
         await db.SaveChangesAsync(cancel);
         return instrument;
     }

@@ -1,10 +1,11 @@
 using VividSleuth.Core;
 using VividSleuth.Core.Cases;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Server.Casebook;
 
 namespace VividSleuth.Server.Trace;
 
-public sealed record ConclusionEntry(Guid Id, string Story, string Place, Confidence Confidence, string Reasons);
+public sealed record ConclusionEntry(Guid Id, string Story, string Place, Confidence Confidence, Fault Fault, string Reasons);
 
 public static class TraceEndpoints
 {
@@ -34,13 +35,22 @@ public static class TraceEndpoints
         }
 
         var table = await recorder.TableAsync(caseId, cancel);
+        var place = entry.Place.Trim().Length > 0 ? table.Parse(entry.Place).Code : "";
+        // What the computation said at that moment is kept beside it: later evidence would change what they disagreed about.
+        var trace = (await CasebookEndpoints.AnswersAsync(caseId, recorder.Db, knowledge, cancel)).Trace;
+        var first = trace.SignsRecorded > 0 && trace.Ranking.Count > 0 ? trace.Ranking[0] : null;
         var conclusion = new Conclusion
         {
             Id = entry.Id,
             Story = entry.Story,
-            Place = entry.Place.Trim().Length > 0 ? table.Parse(entry.Place).Code : "",
+            Place = place,
             Confidence = entry.Confidence,
+            Fault = entry.Fault,
             Reasons = entry.Reasons.Trim(),
+            ComputedStory = first?.Story ?? "",
+            ComputedPlace = first?.Place ?? "",
+            Computed = first?.Probability,
+            ComputedForThis = trace.Ranking.FirstOrDefault(r => r.Story == entry.Story && (place.Length == 0 || r.Place == place))?.Probability,
         };
         return await recorder.AddAsync(caseId, conclusion, cancel);
     }

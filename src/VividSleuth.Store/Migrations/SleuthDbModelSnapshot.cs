@@ -223,7 +223,25 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
+                    b.Property<double?>("Computed")
+                        .HasColumnType("double precision");
+
+                    b.Property<double?>("ComputedForThis")
+                        .HasColumnType("double precision");
+
+                    b.Property<string>("ComputedPlace")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("ComputedStory")
+                        .IsRequired()
+                        .HasColumnType("text");
+
                     b.Property<string>("Confidence")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Fault")
                         .IsRequired()
                         .HasColumnType("text");
 
@@ -1432,6 +1450,46 @@ namespace VividSleuth.Store.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("settings", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Shop.ShopStory", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Story")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<string>("StoryId")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("StoryId")
+                        .IsUnique()
+                        .HasFilter("\"WithdrawnAt\" IS NULL");
+
+                    b.ToTable("shop_stories", (string)null);
                 });
 
             modelBuilder.Entity("VividSleuth.Store.Shop.StockPart", b =>

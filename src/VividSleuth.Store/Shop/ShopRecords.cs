@@ -1,5 +1,6 @@
 using VividSleuth.Core.Cases;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Store.Shop;
 
@@ -119,4 +120,29 @@ public sealed class LabelPrinter
 
     /// <summary>Labels left on the roll.</summary>
     public int Left { get; set; } = FullRoll;
+}
+
+/// <summary>
+/// A story that the shop wrote, or its version of one that ships. Never deleted: taken back it no longer counts, and what it was before each
+/// change is kept.
+/// </summary>
+public sealed class ShopStory
+{
+    public Guid Id { get; set; }
+
+    /// <summary>Id of the story; that of one that ships where this takes its place.</summary>
+    public string StoryId { get; set; } = "";
+
+    public StoryEntry Story { get; set; } = new();
+
+    /// <summary>Why the shop wrote or changed it.</summary>
+    public string Why { get; set; } = "";
+
+    public int Version { get; set; }
+
+    public DateTimeOffset At { get; set; }
+
+    public string By { get; set; } = "";
+
+    public DateTimeOffset? WithdrawnAt { get; set; }
 }

@@ -86,7 +86,7 @@ public sealed class KnowledgeTests
     [InlineData("knowledge/signs/x.yaml", "- {id: s, name: S, on: [rod], levels: [a, b, c]}", "does not say where it comes from")]
     [InlineData(
         "knowledge/stories/x.yaml",
-        "- {id: t, name: T, seat: rod, provenance: p, chain: [{says: x, predicts: [{sign: no, on: [rod], often: often}]}]}",
+        "- {id: t, name: T, seat: rod, base: rarely, provenance: p, chain: [{says: x, predicts: [{sign: no, on: [rod], often: often}]}]}",
         "unknown sign “no”"
     )]
     [InlineData("knowledge/stories/x.yaml", "- {id: t, name: T, seat: rod, provenance: p}", "predicts nothing")]
@@ -114,7 +114,7 @@ public sealed class KnowledgeTests
     public void Knowledge_that_does_not_hold_refuses_to_load_and_names_the_file(string file, string text, string reason)
     {
         var problem = Should.Throw<ProblemException>(() => KnowledgeBase.Load([(file, text)])).Problems[0];
-        problem.Field.ShouldBe(file);
+        problem.Field.ShouldBe(text == "[]" ? file : $"{file}:1");
         problem.Text.ShouldContain(reason);
     }
 
@@ -127,5 +127,45 @@ public sealed class KnowledgeTests
         problem.Field.ShouldBe("knowledge/signs/x.yaml:3");
         var unknown = Should.Throw<ProblemException>(() => KnowledgeBase.Load([("knowledge/signs/x.yaml", "- id: s\n  colour: red\n")])).Problems[0];
         unknown.Text.ShouldContain("colour");
+    }
+
+    /// <summary>What does not hold is named by the line on which it stands, deep in an entry too.</summary>
+    [Fact]
+    public void A_prediction_that_does_not_hold_is_named_by_its_own_line()
+    {
+        var story = """
+            - id: t
+              name: T
+              family: test
+              anchor: engine
+              seat: engine
+              base: often
+              chain:
+                - says: first
+                  predicts:
+                    - { sign: knock, on: [engine], often: often }
+                - says: then
+                  predicts:
+                    - { sign: knock, on: [engine], often: often }
+                    - { sign: knock, on: [piston], often: often }
+                    - { sign: gremlins, on: [engine], often: often }
+              risks:
+                - { risk: full-moon, times: 2 }
+              provenance: "test"
+            - id: u
+              name: U
+              seat: engine
+              provenance: "test"
+            """;
+        var problems = Should
+            .Throw<ProblemException>(() => KnowledgeBase.Load(KnowledgeBase.ShippedFiles().Append(("knowledge/stories/t.yaml", story))))
+            .Problems;
+        string Of(string text) => problems.Single(p => p.Text.Contains(text, StringComparison.Ordinal)).Field;
+        Of("on piston, where it is never found").ShouldBe("knowledge/stories/t.yaml:14");
+        Of("gremlins").ShouldBe("knowledge/stories/t.yaml:15");
+        Of("full-moon").ShouldBe("knowledge/stories/t.yaml:17");
+        Of("“u” predicts nothing").ShouldBe("knowledge/stories/t.yaml:19");
+        Of("“u” does not say how often").ShouldBe("knowledge/stories/t.yaml:19");
+        problems.ShouldAllBe(p => p.Remedy.Length > 0);
     }
 }

@@ -144,7 +144,7 @@ public sealed class ScriptTests
                     - { id: two, name: Two, after: { one: First. } }
                 """;
             var problem = Should.Throw<ProblemException>(() => KnowledgeBase.Load([("knowledge/strip/x.yaml", text)])).Problems[0];
-            problem.Field.ShouldBe("knowledge/strip/x.yaml");
+            problem.Field.ShouldBe("knowledge/strip/x.yaml:1");
             return problem.Text;
         }
     }

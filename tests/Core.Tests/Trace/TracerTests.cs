@@ -122,7 +122,7 @@ public sealed class TracerTests
         var knowledge = KnowledgeBase.Load([
             (
                 "knowledge/signs/a.yaml",
-                "- {id: s, name: S, on: [rod], leak: rarely, levels: [a, b, c], looks: l, how: h, confusedWith: c, draw: rod, provenance: test}"
+                "- {id: s, name: S, on: [rod], leak: rarely, levels: [a, b, c], looks: l, how: h, with: w, confusedWith: c, draw: rod, provenance: test}"
             ),
             (
                 "knowledge/stories/a.yaml",

@@ -10,6 +10,8 @@ export const keys = {
   stock: ['stock'] as const,
   reckoners: ['reckoners'] as const,
   printer: ['printer'] as const,
+  stories: ['stories'] as const,
+  learned: ['stories', 'learned'] as const,
   practice: (seed: number) => ['practice', seed] as const,
   case: (id: string) => ['case', id] as const,
 };

@@ -23,6 +23,9 @@ export function Casebook() {
             <Link to="/practice" className="key flex items-center">
               Practice
             </Link>
+            <Link to="/causes" className="key flex items-center">
+              Causes
+            </Link>
             <Link to="/reckon" className="key flex items-center">
               Bench reckoners
             </Link>

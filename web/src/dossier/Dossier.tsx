@@ -8,7 +8,7 @@ import { pictureUrl } from '../look/Photos';
 import { sights } from '../section/lenses';
 import { LongSection } from '../section/LongSection';
 import { Addr, day, percent, Trouble, Waiting } from '../ui/basics';
-import { actionWords, confidenceWords, layoutWords, levelWords, stands } from '../ui/words';
+import { actionWords, confidenceWords, faultWords, layoutWords, levelWords, stands } from '../ui/words';
 
 /** Everything of the case on one page, fit to print. */
 export function Dossier() {
@@ -85,7 +85,10 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
           <p className="text-lg">
             <b>{confidenceWords[own.confidence]}:</b>{' '}
             {knowledge.stories.find((s) => s.id === own.story)?.name ?? 'a cause not among those known here'}{' '}
-            {own.place && <Addr code={own.place} />}. <span className="text-base">{own.reasons}</span>{' '}
+            {own.place && <Addr code={own.place} />}.{' '}
+            <span className="text-base">
+              {own.reasons} Whose doing: {faultWords[own.fault].toLowerCase()}.
+            </span>{' '}
             <span className="text-sm text-soft">{own.by}</span>
           </p>
         ) : (

@@ -4,8 +4,8 @@ import { api, unwrap, type Schemas } from '../api/client';
 import { useWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/CaseShell';
 import { useMayWrite } from '../shop/Header';
-import { Addr, Choice, Field, moment, Trouble } from '../ui/basics';
-import { confidenceWords, entriesOf, stands } from '../ui/words';
+import { Addr, Choice, Field, moment, percent, Trouble } from '../ui/basics';
+import { confidenceWords, entriesOf, faultWords, stands } from '../ui/words';
 import { useDraft } from '../ui/useDraft';
 
 /** The mechanic's own finding; it stands beside the computation's, and both go into the dossier. */
@@ -18,6 +18,7 @@ export function Conclude() {
     story: '',
     place: '',
     confidence: 'possible' as Schemas['Confidence'],
+    fault: 'notKnown' as Schemas['Fault'],
     reasons: '',
   });
   const [id, setId] = useState(() => v7());
@@ -28,7 +29,7 @@ export function Conclude() {
         body: { id, ...draft },
       }),
     ).then((r) => {
-      settle({ story: '', place: '', confidence: 'possible', reasons: '' });
+      settle({ story: '', place: '', confidence: 'possible', fault: 'notKnown', reasons: '' });
       setId(v7());
       return r;
     }),
@@ -39,18 +40,22 @@ export function Conclude() {
     <section className="sheet p-4 md:p-5">
       <h2 className="text-xl">Your own finding</h2>
       {standing && (
-        <div className="mt-2">
-          <p className="text-lg">
-            <b>{confidenceWords[standing.confidence]}:</b> {name(standing.story)}{' '}
-            {standing.place && <Addr code={standing.place} />}
-          </p>
-          <p>{standing.reasons}</p>
-          <p className="text-sm text-soft">
-            {standing.by}, {moment(standing.at)}
-            {first &&
-              first.story !== standing.story &&
-              `. The computation puts “${first.name}” first; both are shown.`}
-          </p>
+        <div className="mt-2 grid gap-x-6 gap-y-3 sm:grid-cols-2">
+          <div>
+            <p className="label">The mechanic</p>
+            <p className="text-lg leading-snug">
+              <b>{confidenceWords[standing.confidence]}:</b> {name(standing.story)}{' '}
+              {standing.place && <Addr code={standing.place} />}
+            </p>
+            <p>{standing.reasons}</p>
+            <p>
+              Whose doing: <b>{faultWords[standing.fault].toLowerCase()}</b>
+            </p>
+            <p className="text-sm text-soft">
+              {standing.by}, {moment(standing.at)}
+            </p>
+          </div>
+          <Beside conclusion={standing} name={name} now={first} />
         </div>
       )}
       {mayWrite && (
@@ -95,7 +100,13 @@ export function Conclude() {
               options={entriesOf(confidenceWords)}
               onChange={(confidence) => set({ confidence })}
             />
-            <Field label="Reasons" hint="Be fair: own mistake, part’s defect, or not to be told?">
+            <Choice
+              label="Whose doing, in fairness"
+              value={draft.fault}
+              options={entriesOf(faultWords)}
+              onChange={(fault) => set({ fault })}
+            />
+            <Field label="Reasons">
               <textarea
                 className="entry"
                 rows={3}
@@ -111,5 +122,40 @@ export function Conclude() {
         </details>
       )}
     </section>
+  );
+}
+
+/** What the computation said when the finding was written, and whether it has changed since. */
+function Beside({
+  conclusion: c,
+  name,
+  now,
+}: {
+  conclusion: Schemas['Conclusion'];
+  name: (story: string) => string;
+  now: Schemas['RankedHypothesis'] | undefined;
+}) {
+  if (!c.computedStory) return null;
+  const agreed = c.computedStory === c.story && (c.place === '' || c.place === c.computedPlace);
+  return (
+    <div>
+      <p className="label">The computation, at that time</p>
+      <p className="text-lg leading-snug">
+        <b>{agreed ? 'Agreed:' : 'Put first:'}</b> {name(c.computedStory)} <Addr code={c.computedPlace} />
+        {c.computed !== null && <>, {percent(c.computed)}</>}
+      </p>
+      {!agreed && c.story && (
+        <p>
+          {c.computedForThis === null
+            ? 'What the mechanic found was not among its first ten.'
+            : `It gave ${percent(c.computedForThis)} to what the mechanic found.`}
+        </p>
+      )}
+      {now && (now.story !== c.computedStory || now.place !== c.computedPlace) && (
+        <p className="text-soft">
+          By now it puts {now.name} <Addr code={now.place} /> first, {percent(now.probability)}.
+        </p>
+      )}
+    </div>
   );
 }

@@ -5,6 +5,7 @@ import { lostBy } from '../look/words';
 import { Addr, percent } from '../ui/basics';
 import { Account } from './Account';
 import { Conclude } from './Conclude';
+import { ShopMark } from './Stories';
 
 /** What may have started it: ranked, with the chain, what speaks for and against, and what to look at next. */
 export function Trace() {
@@ -14,51 +15,56 @@ export function Trace() {
   const shown = trace.ranking.filter((h, i) => i < 6 && (h.probability >= 0.005 || i < 3));
   return (
     <div className="space-y-6">
-      <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.55fr)]">
-        <section>
-          <h2 className="text-xl">What may have started it</h2>
-          <p className="mb-2 text-sm text-soft">
-            From {trace.signsRecorded} recorded signs. More than one may be true. The mechanic decides.
-          </p>
-          <ol className="space-y-1.5" aria-label="Causes, likeliest first">
-            {shown.map((h, i) => (
-              <li key={h.story + h.place}>
-                <button
-                  aria-pressed={h === picked}
-                  onClick={() => pickCause(i)}
-                  className={`relative block w-full overflow-hidden rounded-lg border-[1.5px] px-3 py-2 text-left ${h === picked ? 'border-dye' : 'border-line'} bg-sheet`}
-                >
-                  <span
-                    className="absolute inset-y-0 left-0 bg-dye-tint"
-                    style={{ width: `${100 * h.probability}%` }}
-                    aria-hidden
-                  />
-                  <span className="relative flex items-center gap-3">
-                    <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
-                      {percent(h.probability)}
-                    </span>
-                    <span className="flex-1 leading-tight font-semibold">{h.name}</span>
-                    <Addr code={h.place} className="text-lg" />
-                  </span>
-                </button>
-              </li>
-            ))}
-            <li className="flex items-center gap-3 px-3 py-1 text-soft">
-              <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
-                {percent(trace.noneOfThese)}
-              </span>
-              None of the causes known here
-            </li>
-          </ol>
-          {trace.contradictions.map((c) => (
-            <p key={c} className="mt-2 rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
-              {c}
+      <div className="grid items-start gap-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.4fr)]">
+        <div className="space-y-5">
+          <section>
+            <h2 className="text-xl">What may have started it</h2>
+            <p className="mb-2 text-sm text-soft">
+              From {trace.signsRecorded} recorded signs. More than one may be true. The mechanic decides.
             </p>
-          ))}
-        </section>
+            <ol className="space-y-1.5" aria-label="Causes, likeliest first">
+              {shown.map((h, i) => (
+                <li key={h.story + h.place}>
+                  <button
+                    aria-pressed={h === picked}
+                    onClick={() => pickCause(i)}
+                    className={`relative block w-full overflow-hidden rounded-lg border-[1.5px] px-3 py-2 text-left ${h === picked ? 'border-dye' : 'border-line'} bg-sheet`}
+                  >
+                    <span
+                      className="absolute inset-y-0 left-0 bg-dye-tint"
+                      style={{ width: `${100 * h.probability}%` }}
+                      aria-hidden
+                    />
+                    <span className="relative flex items-center gap-3">
+                      <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
+                        {percent(h.probability)}
+                      </span>
+                      <span className="flex-1 leading-tight font-semibold">
+                        {h.name}
+                        {h.shop && <ShopMark />}
+                      </span>
+                      <Addr code={h.place} className="text-lg" />
+                    </span>
+                  </button>
+                </li>
+              ))}
+              <li className="flex items-center gap-3 px-3 py-1 text-soft">
+                <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
+                  {percent(trace.noneOfThese)}
+                </span>
+                None of the causes known here
+              </li>
+            </ol>
+            {trace.contradictions.map((c) => (
+              <p key={c} className="mt-2 rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
+                {c}
+              </p>
+            ))}
+          </section>
+          <NextChecks />
+        </div>
         {picked && <CauseCard cause={picked} />}
       </div>
-      <NextChecks />
       <Account />
       <Conclude />
       {trace.assumed.length > 0 && (
@@ -150,6 +156,12 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
           <dt className="text-sm font-bold text-soft">So that it does not return</dt>
           <dd>{cause.prevent}</dd>
         </div>
+        <div className="text-sm text-soft sm:col-span-2">
+          {cause.provenance}.{' '}
+          <Link className="underline decoration-line underline-offset-4" to={`/causes/${cause.story}`}>
+            What this cause is reasoned with
+          </Link>
+        </div>
         {cause.caution && (
           <div className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5 sm:col-span-2">
             <dt className="sr-only">Caution</dt>
@@ -201,28 +213,35 @@ function Weights({
   );
 }
 
+/** Where a check is done: the capture opens on the part, with the sign chosen. */
+const link = (c: Schemas['NextCheck']) => ({
+  pathname: c.measured ? '../gauge' : '../look',
+  search: c.measured ? `?part=${c.place}` : `?part=${c.place}&sign=${c.sign}`,
+});
+
 function NextChecks() {
   const { answers } = useCaseContext();
   const [best, ...others] = answers.trace.nextChecks;
-  const leading = answers.trace.ranking[0];
-  if (!best || !leading) return null;
-  const link = (c: Schemas['NextCheck']) => ({
-    pathname: c.measured ? '../gauge' : '../look',
-    search: c.measured ? `?part=${c.place}` : `?part=${c.place}&sign=${c.sign}`,
-  });
+  if (!best) return null;
   return (
-    <section className="sheet border-l-8 border-l-dye p-4 md:p-5">
-      <p className="text-sm font-semibold text-soft">Best thing to look at next, about {best.minutes} min</p>
-      <h2 className="text-2xl">
+    <section className="sheet border-l-8 border-l-dye p-4">
+      <p className="text-sm font-semibold text-soft">Best thing to look at next</p>
+      <h2 className="text-2xl leading-tight">
         {best.name} on <Addr code={best.place} />
       </h2>
       <p className="mt-1">{best.how}</p>
       <p className="mt-1 text-soft">
-        If it is there, “{leading.name}” at {leading.place} goes to{' '}
-        <b className="fig text-ink">{percent(best.ifPresent)}</b>; if not, to{' '}
-        <b className="fig text-ink">{percent(best.ifAbsent)}</b>.
-        {best.destroyedBy.length > 0 && <b className="text-lead"> Gone after {lostBy(best.destroyedBy)}.</b>}
+        About {best.minutes} min, with {best.with}.{' '}
+        {best.lostNext ? (
+          <b className="text-lead">The next step destroys it: {best.lostNext}.</b>
+        ) : (
+          best.destroyedBy.length > 0 && <b className="text-lead">Gone after {lostBy(best.destroyedBy)}.</b>
+        )}
       </p>
+      <p className="mt-3 leading-snug">
+        “{best.about}” at <Addr code={best.aboutPlace} />, now <b className="fig">{percent(best.now)}</b>:
+      </p>
+      <Outcome check={best} big />
       <div className="mt-3 flex flex-wrap items-center gap-3">
         <Link className="key key-go flex items-center" relative="path" to={link(best)}>
           {best.measured ? 'Measure it' : 'Look at it'}
@@ -232,18 +251,79 @@ function NextChecks() {
             How it looks
           </Link>
         )}
-        {others.length > 0 && <span className="text-sm text-soft">After that:</span>}
-        {others.slice(0, 4).map((c) => (
-          <Link
-            key={c.sign + c.place}
-            className="text-sm underline decoration-line underline-offset-4"
-            relative="path"
-            to={link(c)}
-          >
-            {c.name} <Addr code={c.place} />
-          </Link>
-        ))}
       </div>
+      {others.length > 0 && (
+        <ul className="mt-3 divide-y divide-line border-t border-line" aria-label="After that">
+          {others.slice(0, 4).map((c) => (
+            <li key={c.sign + c.place}>
+              <Link
+                className="grid min-h-11 grid-cols-[minmax(0,1fr)_8rem] items-center gap-3 py-1 hover:text-dye"
+                relative="path"
+                to={link(c)}
+              >
+                <span className="leading-tight">
+                  <span className="underline decoration-line underline-offset-4">{c.name}</span>{' '}
+                  <Addr code={c.place} />
+                  <span className="block text-sm text-soft">
+                    {c.minutes} min, {c.with}
+                    {c.lostNext
+                      ? ' · lost at the next step'
+                      : c.destroyedBy.length > 0 && ` · gone after ${lostBy(c.destroyedBy)}`}
+                  </span>
+                </span>
+                <Outcome check={c} />
+              </Link>
+            </li>
+          ))}
+        </ul>
+      )}
     </section>
+  );
+}
+
+/** From where a cause stands to where each outcome would put it, on a scale from nought to certain. */
+function Outcome({ check, big = false }: { check: Schemas['NextCheck']; big?: boolean }) {
+  const [low, high] = [Math.min(check.ifPresent, check.ifAbsent), Math.max(check.ifPresent, check.ifAbsent)];
+  const at = (p: number) => `${100 * p}%`;
+  const text = `${check.about} at ${check.aboutPlace}, now ${percent(check.now)}: found ${percent(check.ifPresent)}, not there ${percent(check.ifAbsent)}`;
+  const marks = [
+    [check.ifPresent, '✓', 'bg-dye text-sheet border-dye'],
+    [check.ifAbsent, '✕', 'bg-sheet text-lead border-lead'],
+  ] as const;
+  return (
+    <span className="block" title={text}>
+      <span className={`relative mx-3 block ${big ? 'my-3 h-7' : 'h-6'}`} aria-hidden>
+        <span className="absolute inset-x-0 top-1/2 h-1.5 -translate-y-1/2 rounded bg-steel" />
+        <span
+          className="absolute top-1/2 h-1.5 -translate-y-1/2 bg-dye-tint"
+          style={{ left: at(low), width: at(high - low) }}
+        />
+        <span
+          className="absolute top-1/2 h-5 w-0.5 -translate-y-1/2 bg-ink"
+          style={{ left: at(check.now) }}
+        />
+        {marks.map(([p, mark, look]) => (
+          <span
+            key={mark}
+            className={`absolute top-1/2 flex -translate-x-1/2 -translate-y-1/2 items-center justify-center rounded-full border-2 font-bold ${big ? 'size-7' : 'size-5 text-xs'} ${look}`}
+            style={{ left: at(p) }}
+          >
+            {mark}
+          </span>
+        ))}
+      </span>
+      {big ? (
+        <span className="flex justify-between gap-4">
+          <span>
+            <b className="text-dye">✓</b> If it is there, <b className="fig">{percent(check.ifPresent)}</b>
+          </span>
+          <span>
+            <b className="text-lead">✕</b> If not, <b className="fig">{percent(check.ifAbsent)}</b>
+          </span>
+        </span>
+      ) : (
+        <span className="sr-only">{text}</span>
+      )}
+    </span>
   );
 }

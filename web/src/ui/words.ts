@@ -50,6 +50,14 @@ export const confidenceWords: Record<Schemas['Confidence'], string> = {
   undetermined: 'Undetermined',
 };
 
+export const faultWords: Record<Schemas['Fault'], string> = {
+  notKnown: 'Not to be told',
+  ownWork: 'Our own work',
+  earlierWork: 'Somebody’s earlier work',
+  partDefect: 'Defect of a part',
+  use: 'Use and upkeep',
+};
+
 export const levelWords = ['not there', 'slight', 'marked', 'severe'] as const;
 
 export function layoutWords(l: Schemas['EngineLayout']) {

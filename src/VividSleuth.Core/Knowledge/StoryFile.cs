@@ -1,0 +1,43 @@
+using YamlDotNet.Core;
+using YamlDotNet.Serialization;
+using YamlDotNet.Serialization.NamingConventions;
+
+namespace VividSleuth.Core.Knowledge;
+
+/// <summary>A shop's own stories as a file, laid out as those in knowledge/stories: to review, to pass on, and for the command line.</summary>
+public static class StoryFile
+{
+    /// <exception cref="ProblemException">The text is no list of stories; the problem names the line.</exception>
+    public static IReadOnlyList<StoryEntry> Read(string name, string text)
+    {
+        try
+        {
+            return Reading().Build().Deserialize<List<StoryEntry>>(text) ?? [];
+        }
+        catch (YamlException e)
+        {
+            throw new ProblemException(
+                new Problem(
+                    $"{name}:{e.Start.Line}",
+                    $"Line {e.Start.Line} cannot be read: {e.InnerException?.Message ?? e.Message}",
+                    "Mend the line."
+                )
+            );
+        }
+    }
+
+    public static string Write(IEnumerable<StoryEntry> stories) =>
+        new SerializerBuilder()
+            .WithNamingConvention(CamelCaseNamingConvention.Instance)
+            .WithEnumNamingConvention(HyphenatedNamingConvention.Instance)
+            .ConfigureDefaultValuesHandling(DefaultValuesHandling.OmitEmptyCollections | DefaultValuesHandling.OmitNull)
+            .DisableAliases()
+            .Build()
+            .Serialize(stories.ToList());
+
+    internal static DeserializerBuilder Reading() =>
+        new DeserializerBuilder()
+            .WithNamingConvention(CamelCaseNamingConvention.Instance)
+            .WithEnumNamingConvention(HyphenatedNamingConvention.Instance)
+            .WithDuplicateKeyChecking();
+}

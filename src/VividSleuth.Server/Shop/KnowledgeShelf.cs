@@ -1,0 +1,125 @@
+using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Store;
+
+namespace VividSleuth.Server.Shop;
+
+/// <summary>
+/// The knowledge in use: what ships, or the folder that the program was started with (<c>--knowledge DIR</c>), with the shop's own stories on
+/// top. A folder is read again when a file of it changes; one that does not lint is told and not used, and the last good one stays.
+/// </summary>
+public sealed class KnowledgeShelf
+{
+    private static readonly TimeSpan Glance = TimeSpan.FromSeconds(1);
+
+    private readonly DirectoryInfo? _folder;
+    private readonly Lock _lock = new();
+    private KnowledgeBase _files = KnowledgeBase.BuiltIn;
+    private IReadOnlyList<Problem> _fileProblems = [];
+    private string _seen = "";
+    private DateTimeOffset _looked = DateTimeOffset.MinValue;
+    private volatile State _state = new(KnowledgeBase.BuiltIn, KnowledgeBase.BuiltIn, -1, []);
+
+    public KnowledgeShelf(IConfiguration configuration)
+    {
+        _folder = configuration["knowledge"] is { Length: > 0 } given ? new DirectoryInfo(given) : null;
+        Look();
+    }
+
+    public KnowledgeBase Current => _state.Whole;
+
+    /// <summary>Why a folder or a story of the shop is not used; empty when all is.</summary>
+    public IReadOnlyList<Problem> Problems => [.. _fileProblems, .. _state.Left];
+
+    /// <summary>Brings it up to date with the folder and with the stories in the database, also those that another instance wrote.</summary>
+    public async Task RefreshAsync(SleuthDb db, CancellationToken cancel)
+    {
+        Look();
+        // Versions only grow and no row is ever deleted, so their sum tells of every change.
+        var revision = await db.Stories.SumAsync(s => (long)s.Version, cancel);
+        var state = _state;
+        if (state.Revision == revision && state.Files == _files)
+        {
+            return;
+        }
+
+        var own = await db.Stories.AsNoTracking().Where(s => s.WithdrawnAt == null).OrderBy(s => s.StoryId).Select(s => s.Story).ToListAsync(cancel);
+        lock (_lock)
+        {
+            // A folder that changed may no longer know a sign that a story of the shop speaks of: that story waits, the others count.
+            var left = own.Select(s => (Story: s, Faults: _files.CheckOwn(s).ToArray())).Where(x => x.Faults.Length > 0).ToArray();
+            var whole = _files.With([.. own.Where(s => left.All(l => l.Story != s))]);
+            _state = new State(
+                _files,
+                whole,
+                revision,
+                [
+                    .. left.SelectMany(l =>
+                        l.Faults.Select(f =>
+                            f with
+                            {
+                                Field = $"{l.Story.Id}.{f.Field}",
+                                Text = $"The shop’s “{l.Story.Name}” is not used. {f.Text}",
+                            }
+                        )
+                    ),
+                ]
+            );
+        }
+    }
+
+    private void Look()
+    {
+        if (_folder is null || DateTimeOffset.UtcNow - _looked < Glance)
+        {
+            return;
+        }
+
+        lock (_lock)
+        {
+            if (DateTimeOffset.UtcNow - _looked < Glance)
+            {
+                return;
+            }
+
+            try
+            {
+                _folder.Refresh();
+                var seen = string.Join(
+                    '\n',
+                    _folder
+                        .EnumerateFiles("*.yaml", SearchOption.AllDirectories)
+                        .Select(f => $"{f.FullName} {f.LastWriteTimeUtc.Ticks} {f.Length}")
+                        .Order(StringComparer.Ordinal)
+                );
+                if (seen != _seen)
+                {
+                    _seen = seen;
+                    _files = KnowledgeBase.Load(_folder);
+                    _fileProblems = [];
+                }
+            }
+            catch (ProblemException e)
+            {
+                _fileProblems = e.Problems;
+            }
+            catch (Exception e) when (e is IOException or UnauthorizedAccessException)
+            {
+                _fileProblems =
+                [
+                    new Problem(
+                        _folder.FullName,
+                        $"The folder of knowledge cannot be read: {e.Message}",
+                        "Give the program a folder that it may read."
+                    ),
+                ];
+            }
+
+            _looked = DateTimeOffset.UtcNow;
+        }
+    }
+
+    /// <param name="Left">Why stories of the shop are left out.</param>
+    private sealed record State(KnowledgeBase Files, KnowledgeBase Whole, long Revision, IReadOnlyList<Problem> Left);
+}

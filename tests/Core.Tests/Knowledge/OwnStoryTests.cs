@@ -1,0 +1,183 @@
+using VividSleuth.Core.Cases;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Trace;
+
+namespace VividSleuth.Core.Tests.Knowledge;
+
+/// <summary>A shop's own stories, and what its closed cases say of the words.</summary>
+public sealed class OwnStoryTests
+{
+    private static readonly KnowledgeBase Knowledge = KnowledgeBase.BuiltIn;
+
+    private static StoryEntry Own(string id = "wasps-in-the-vent", Frequency often = Frequency.Always) =>
+        new()
+        {
+            Id = id,
+            Name = "Wasps in the vent",
+            Family = "head, cooling and others",
+            Anchor = Anchor.Engine,
+            Seat = "valve-cover",
+            Base = Frequency.Often,
+            Chain =
+            [
+                new ChainLink
+                {
+                    Says = "A nest fills the vent.",
+                    Predicts =
+                    [
+                        new Prediction
+                        {
+                            Sign = "vent-blocked",
+                            On = ["valve-cover"],
+                            Often = often,
+                        },
+                    ],
+                },
+            ],
+            Prove = "Look into the vent.",
+            Prevent = "A mesh over its end.",
+            Provenance = "this shop",
+        };
+
+    private static TraceAnswer Answer(KnowledgeBase knowledge, params Finding[] findings)
+    {
+        var c = Engines.Case();
+        c.Findings.AddRange(findings);
+        return Tracer.Answer(c, Engines.Table(c.Layout), knowledge, []);
+    }
+
+    [Fact]
+    public void An_own_story_is_reasoned_with_and_marked_as_the_shops()
+    {
+        var knowledge = Knowledge.With([Own()]);
+        knowledge.Stories.Count.ShouldBe(Knowledge.Stories.Count + 1);
+        var found = Answer(knowledge, Engines.Saw("H1V", "vent-blocked", 3)).Ranking.Single(r => r.Story == "wasps-in-the-vent");
+        found.Shop.ShouldBeTrue();
+        found.Probability.ShouldBeGreaterThan(0.3);
+        Knowledge.Story("wasps-in-the-vent").ShouldBeNull("what ships stays as it is");
+        Knowledge.Stories.ShouldAllBe(s => !s.Shop);
+    }
+
+    [Fact]
+    public void The_shops_version_takes_the_place_of_one_that_ships_and_moves_the_answer()
+    {
+        Finding[] seen = [Engines.Saw("H1V", "vent-blocked", 3), Engines.Saw("EN", "blow-by-high", 0)];
+        var mine = StoryFile.Read("s", StoryFile.Write([Knowledge.Story("crankcase-pressure")!]))[0];
+        mine.Chain.SelectMany(l => l.Predicts).Single(p => p.Sign == "blow-by-high").Often = Frequency.Always;
+        var changed = Knowledge.With([mine]);
+        changed.Stories.Count.ShouldBe(Knowledge.Stories.Count);
+        changed.Story("crankcase-pressure")!.Shop.ShouldBeTrue();
+        changed.Shipping("crankcase-pressure")!.Shop.ShouldBeFalse();
+        double P(KnowledgeBase k) => Answer(k, seen).Ranking.Where(r => r.Story == "crankcase-pressure").Sum(r => r.Probability);
+        P(changed).ShouldBeLessThan(P(Knowledge));
+    }
+
+    [Fact]
+    public void A_story_that_does_not_hold_is_refused_field_by_field()
+    {
+        var story = Own(id: "Not An Id", often: Frequency.Never);
+        story.Prove = " ";
+        story.Seat = "wing";
+        story
+            .Chain[0]
+            .Predicts.Add(
+                new Prediction
+                {
+                    Sign = "knock",
+                    On = ["piston"],
+                    Often = Frequency.Often,
+                }
+            );
+        story.Risks.Add(new RiskFactor { Risk = "full-moon", Times = 2 });
+        story.ConfusedWith.Add("nobody");
+        var fields = Knowledge.CheckOwn(story).Select(p => p.Field).ToArray();
+        fields.ShouldBe(["prove", "id", "seat", "risks.0", "chain.0.predicts.0.often", "chain.0.predicts.1.on", "confusedWith"], ignoreOrder: true);
+        Should.Throw<ProblemException>(() => Knowledge.With([story])).Problems[0].Field.ShouldStartWith("Not An Id.");
+        Knowledge.CheckOwn(Own()).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Stories_go_to_a_file_and_come_back_the_same()
+    {
+        var text = StoryFile.Write(Knowledge.Stories);
+        var back = StoryFile.Read("own.yaml", text);
+        StoryFile.Write(back).ShouldBe(text);
+        back.Count.ShouldBe(Knowledge.Stories.Count);
+        back[3].Chain[0].Predicts[0].Often.ShouldBe(Knowledge.Stories[3].Chain[0].Predicts[0].Often);
+        Should.Throw<ProblemException>(() => StoryFile.Read("own.yaml", "- id: x\n  colour: red\n")).Problems[0].Field.ShouldBe("own.yaml:2");
+    }
+
+    /// <summary>A case closed by a person as a story at a place, with whether a sign was seen.</summary>
+    private static EngineCase Closed(string story, string place, Confidence sure, params Finding[] findings)
+    {
+        var c = Engines.Case();
+        c.Findings.AddRange(findings);
+        c.Conclusions.Add(
+            new Conclusion
+            {
+                Id = Guid.CreateVersion7(),
+                Story = story,
+                Place = place,
+                Confidence = sure,
+                Reasons = "seen",
+            }
+        );
+        return c;
+    }
+
+    [Fact]
+    public void Counts_of_closed_cases_offer_the_word_that_fits_ten_times_better()
+    {
+        // Size mismatch is told as always; here it was not found in six of seven.
+        var cases = Enumerable
+            .Range(0, 7)
+            .Select(i => Closed("wrong-size-shell", "R4", Confidence.Proven, Engines.Saw("R4", "size-mismatch", i == 0 ? 2 : 0)))
+            .ToArray();
+        var offer = LearnedCounts.Of(cases, Knowledge).Single(o => o.Sign == "size-mismatch");
+        offer.Now.ShouldBe(Frequency.Always);
+        (offer.Seen, offer.Of).ShouldBe((1, 7));
+        offer.Offered.ShouldBe(Frequency.Sometimes);
+        // Binomial counts: (p/q)^1 ((1 − p)/(1 − q))^6 with what each word shows above the leak, almost never.
+        double Shows(double word) => 1 - (0.99 * (1 - word));
+        var ratio = Shows(0.2) / Shows(0.97) * Math.Pow((1 - Shows(0.2)) / (1 - Shows(0.97)), 6);
+        offer.Times.ShouldBe(ratio, ratio * 1e-6);
+        Knowledge.Story("wrong-size-shell")!.Chain[offer.Link].Predicts[offer.Prediction].Sign.ShouldBe("size-mismatch");
+        Knowledge
+            .Story("wrong-size-shell")!
+            .Chain[offer.Link]
+            .Predicts[offer.Prediction]
+            .Often.ShouldBe(Frequency.Always, "nothing is taken over by itself");
+    }
+
+    [Fact]
+    public void Few_counts_and_open_cases_offer_nothing()
+    {
+        Finding[] seen = [Engines.Saw("R4", "size-mismatch", 0)];
+        LearnedCounts
+            .Of([Closed("wrong-size-shell", "R4", Confidence.Proven, [Engines.Saw("R4", "size-mismatch", 2)])], Knowledge)
+            .ShouldNotContain(o => o.Sign.Length > 0);
+        var possible = Enumerable.Range(0, 9).Select(_ => Closed("wrong-size-shell", "R4", Confidence.Possible, seen)).ToArray();
+        LearnedCounts.Of(possible, Knowledge).ShouldBeEmpty();
+        possible.ShouldAllBe(c => !LearnedCounts.Closed(c));
+        // A place that the finding does not speak of says nothing of it.
+        var elsewhere = Enumerable
+            .Range(0, 9)
+            .Select(_ => Closed("wrong-size-shell", "R4", Confidence.Proven, Engines.Saw("R2", "size-mismatch", 0)));
+        LearnedCounts.Of(elsewhere, Knowledge).ShouldNotContain(o => o.Sign == "size-mismatch");
+    }
+
+    [Fact]
+    public void How_often_a_story_is_met_is_offered_too_and_a_finding_taken_back_does_not_count()
+    {
+        var cases = Enumerable.Range(0, 12).Select(_ => Closed("wrong-size-shell", "R4", Confidence.Probable)).ToArray();
+        var met = LearnedCounts.Of(cases, Knowledge).Single(o => o.Sign.Length == 0);
+        (met.Seen, met.Of, met.Link).ShouldBe((12, 12, -1));
+        ((int)met.Offered).ShouldBeGreaterThan((int)met.Now);
+        foreach (var c in cases)
+        {
+            c.Conclusions[0].WithdrawnAt = DateTimeOffset.UtcNow;
+        }
+
+        LearnedCounts.Of(cases, Knowledge).ShouldBeEmpty();
+    }
+}
