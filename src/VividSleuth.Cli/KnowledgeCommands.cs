@@ -24,7 +24,13 @@ public static class KnowledgeCommands
             KnowledgeBase knowledge;
             try
             {
-                knowledge = parsed.GetValue(folder) is { } given ? KnowledgeBase.Load(given) : KnowledgeBase.BuiltIn;
+                knowledge = parsed.GetValue(folder) is { } given
+                    ? KnowledgeBase.Load(
+                        given.FullName,
+                        Directory.EnumerateFiles(given.FullName, "*.yaml", SearchOption.AllDirectories),
+                        File.ReadAllText
+                    )
+                    : KnowledgeBase.BuiltIn;
             }
             catch (Exception e) when (e is IOException or UnauthorizedAccessException)
             {

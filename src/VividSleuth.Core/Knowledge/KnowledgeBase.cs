@@ -95,15 +95,13 @@ public sealed partial class KnowledgeBase
         return reader.Problems.Count > 0 ? throw new ProblemException(reader.Problems) : new KnowledgeBase(reader, reader.Stories);
     }
 
-    /// <summary>Reads a folder laid out as knowledge/.</summary>
-    /// <exception cref="ProblemException">As <see cref="Load"/>.</exception>
-    public static KnowledgeBase Load(DirectoryInfo folder) =>
-        Load(
-            folder
-                .EnumerateFiles("*.yaml", SearchOption.AllDirectories)
-                .OrderBy(f => f.FullName, StringComparer.Ordinal)
-                .Select(f => ($"{Root}{Path.GetRelativePath(folder.FullName, f.FullName).Replace('\\', '/')}", File.ReadAllText(f.FullName)))
-        );
+    /// <summary>Reads the files of a folder laid out as knowledge/.</summary>
+    /// <param name="folder">Its path.</param>
+    /// <param name="paths">Paths of its files, in any order.</param>
+    /// <param name="read">Gives the text of a path.</param>
+    /// <exception cref="ProblemException">As the other.</exception>
+    public static KnowledgeBase Load(string folder, IEnumerable<string> paths, Func<string, string> read) =>
+        Load(paths.Order(StringComparer.Ordinal).Select(p => (Root + Path.GetRelativePath(folder, p).Replace('\\', '/'), read(p))));
 
     /// <summary>
     /// This knowledge with a shop's own stories: one that has the id of another takes its place, the others are added. Each is marked as the

@@ -96,7 +96,11 @@ public sealed class KnowledgeShelf
                 if (seen != _seen)
                 {
                     _seen = seen;
-                    _files = KnowledgeBase.Load(_folder);
+                    _files = KnowledgeBase.Load(
+                        _folder.FullName,
+                        Directory.EnumerateFiles(_folder.FullName, "*.yaml", SearchOption.AllDirectories),
+                        File.ReadAllText
+                    );
                     _fileProblems = [];
                 }
             }

@@ -1,0 +1,287 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.Extensions.DependencyInjection;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Server.Shop;
+using VividSleuth.Store.Shop;
+
+namespace VividSleuth.Server.Tests;
+
+/// <summary>The shop's own stories, in a database of their own: they change what every case of a shop comes to.</summary>
+public sealed class StoryTests(Shop shop) : IAsyncLifetime
+{
+    private readonly string _name = $"stories_{Guid.CreateVersion7():N}";
+    private WebApplicationFactory<Program> _one = null!;
+    private WebApplicationFactory<Program> _other = null!;
+
+    public async ValueTask InitializeAsync()
+    {
+        await shop.Run($"create database {_name}");
+        _one = shop.Instance(_name);
+        _other = shop.Instance(_name);
+        using var scope = _one.Services.CreateScope();
+        var people = scope.ServiceProvider.GetRequiredService<UserManager<Person>>();
+        var roles = scope.ServiceProvider.GetRequiredService<RoleManager<IdentityRole>>();
+        foreach (var role in Roles.All)
+        {
+            await SignIn.AddPersonAsync(people, roles, role, Shop.Password, role);
+        }
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await _one.DisposeAsync();
+        await _other.DisposeAsync();
+        Npgsql.NpgsqlConnection.ClearAllPools();
+        await shop.Run($"drop database {_name} with (force)");
+    }
+
+    private static JsonObject Story(string id = "nest-in-the-vent", string often = "always") =>
+        new()
+        {
+            ["id"] = id,
+            ["name"] = "Nest in the vent",
+            ["provenance"] = "this shop, two engines",
+            ["shop"] = false,
+            ["family"] = "head, cooling and others",
+            ["anchor"] = "engine",
+            ["seat"] = "valve-cover",
+            ["applies"] = new JsonObject(),
+            ["base"] = "often",
+            ["chain"] = new JsonArray(
+                new JsonObject
+                {
+                    ["says"] = "A nest fills the vent.",
+                    ["predicts"] = new JsonArray(
+                        new JsonObject
+                        {
+                            ["sign"] = "vent-blocked",
+                            ["on"] = new JsonArray("valve-cover"),
+                            ["at"] = "same",
+                            ["often"] = often,
+                        }
+                    ),
+                }
+            ),
+            ["risks"] = new JsonArray(),
+            ["confusedWith"] = new JsonArray("crankcase-pressure"),
+            ["prove"] = "Look into it.",
+            ["prevent"] = "A mesh over its end.",
+            ["caution"] = "",
+        };
+
+    private static JsonObject Entry(JsonObject story, int version = 0, string why = "seen twice") =>
+        new()
+        {
+            ["story"] = story,
+            ["why"] = why,
+            ["version"] = version,
+        };
+
+    private static async Task<string> CaseAsync(HttpClient client)
+    {
+        var id = Guid.CreateVersion7();
+        var body = new JsonObject
+        {
+            ["id"] = id,
+            ["title"] = "Test",
+            ["engineName"] = "Test six",
+            ["owner"] = "",
+            ["layout"] = Shop.Six.DeepClone(),
+        };
+        await client.PostAsJsonAsync("/api/cases", body).Json();
+        return $"/api/cases/{id}";
+    }
+
+    private static Task<JsonNode> SeeAsync(HttpClient client, string at, string place, string sign, bool present = true) =>
+        client
+            .PostAsJsonAsync(
+                $"{at}/findings",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    place,
+                    sign,
+                    seen = present ? "present" : "absent",
+                    level = present ? 2 : 0,
+                    spot = "",
+                    zones = Array.Empty<string>(),
+                    marks = Array.Empty<Guid>(),
+                    note = "",
+                }
+            )
+            .Json();
+
+    private static Task<JsonNode> ConcludeAsync(HttpClient client, string at, string story, string place, string confidence = "proven") =>
+        client
+            .PostAsJsonAsync(
+                $"{at}/conclusions",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    story,
+                    place,
+                    confidence,
+                    fault = "earlierWork",
+                    reasons = "seen",
+                }
+            )
+            .Json();
+
+    [Fact]
+    public async Task A_story_written_at_one_instance_is_reasoned_with_at_the_other_at_once_and_taken_back_again()
+    {
+        using var client = await shop.As(Roles.Mechanic, _one);
+        using var other = await shop.As(Roles.Mechanic, _other);
+        var at = await CaseAsync(client);
+        await SeeAsync(client, at, "H1V", "vent-blocked");
+        async Task<JsonNode?> Ranked() =>
+            (await other.GetAsync($"{at}/answers").Json())["trace"]!["ranking"]!
+                .AsArray()
+                .FirstOrDefault(r => r!["story"]!.ToString() == "nest-in-the-vent");
+        (await Ranked()).ShouldBeNull();
+
+        var id = Guid.CreateVersion7();
+        var saved = await client.PutAsJsonAsync($"/api/stories/{id}", Entry(Story())).Json();
+        saved["version"]!.GetValue<int>().ShouldBe(1);
+        saved["by"]!.ToString().ShouldBe(Roles.Mechanic);
+        (await Ranked())!["shop"]!.GetValue<bool>().ShouldBeTrue();
+        (await other.GetAsync("/api/knowledge").Json())["stories"]!.AsArray().ShouldContain(s => s!["id"]!.ToString() == "nest-in-the-vent");
+
+        // The same request once more, as after a lost answer, changes nothing.
+        (await client.PutAsJsonAsync($"/api/stories/{id}", Entry(Story())).Json())["version"]!
+            .GetValue<int>()
+            .ShouldBe(1);
+        await client.PostAsJsonAsync($"/api/stories/{id}/withdraw", new { why = "no", version = 1 }).Json();
+        (await Ranked()).ShouldBeNull();
+        var changes = (await client.GetAsync($"/api/stories/{id}/changes").Json()).AsArray();
+        changes.Count.ShouldBe(2, "nothing is lost");
+        changes[0]!["before"]!.ToString().ShouldContain("Nest in the vent");
+    }
+
+    [Fact]
+    public async Task Of_two_who_change_a_story_one_is_told_and_sees_both()
+    {
+        using var client = await shop.As(Roles.Mechanic, _one);
+        using var other = await shop.As(Roles.Lead, _other);
+        var id = Guid.CreateVersion7();
+        await client.PutAsJsonAsync($"/api/stories/{id}", Entry(Story())).Json();
+        await client.PutAsJsonAsync($"/api/stories/{id}", Entry(Story(often: "usually"), version: 1)).Json();
+        var lost = await other.PutAsJsonAsync($"/api/stories/{id}", Entry(Story(often: "rarely"), version: 1)).Problem(HttpStatusCode.Conflict);
+        lost.ToJsonString().ShouldContain("usually");
+        lost.ToJsonString().ShouldContain("rarely");
+        // Another record for the same story would be a second truth.
+        (await other.PutAsJsonAsync($"/api/stories/{Guid.CreateVersion7()}", Entry(Story())).Problem())
+            .FirstField()
+            .ShouldBe("id");
+        (await client.PutAsJsonAsync($"/api/stories/{id}", Entry(Story("another-name"), version: 2)).Problem()).FirstField().ShouldBe("id");
+    }
+
+    [Fact]
+    public async Task The_shops_version_of_a_story_that_ships_takes_its_place_and_the_shipped_one_is_shown_beside_it()
+    {
+        using var client = await shop.As(Roles.Mechanic, _one);
+        var shipped = (await client.GetAsync("/api/stories").Json())["stories"]!.AsArray().Single(s => s!["id"]!.ToString() == "chain-worn")!;
+        var mine = shipped.DeepClone().AsObject();
+        mine["base"] = "rarely";
+        await client.PutAsJsonAsync($"/api/stories/{Guid.CreateVersion7()}", Entry(mine)).Json();
+        var view = await client.GetAsync("/api/stories").Json();
+        var now = view["stories"]!.AsArray().Single(s => s!["id"]!.ToString() == "chain-worn")!;
+        now["base"]!.ToString().ShouldBe("rarely");
+        now["shop"]!.GetValue<bool>().ShouldBeTrue();
+        view["replaced"]!.AsArray().Single()!["base"]!.ToString().ShouldBe(shipped["base"]!.ToString());
+        var file = await (await client.GetAsync("/api/stories/own.yaml")).Content.ReadAsStringAsync();
+        StoryFile.Read("own.yaml", file).Single().Id.ShouldBe("chain-worn");
+    }
+
+    [Fact]
+    public async Task What_does_not_hold_is_refused_field_by_field_and_a_viewer_writes_nothing()
+    {
+        using var client = await shop.As(Roles.Mechanic, _one);
+        var story = Story();
+        story["chain"]![0]!["predicts"]![0]!["sign"] = "gremlins";
+        story["prove"] = "";
+        var problem = await client.PutAsJsonAsync($"/api/stories/{Guid.CreateVersion7()}", Entry(story, why: " ")).Problem();
+        problem["problems"]!.AsArray().Select(p => p!["field"]!.ToString()).ShouldBe(["prove", "chain.0.predicts.0.sign", "why"], ignoreOrder: true);
+        using var viewer = await shop.As(Roles.Viewer, _one);
+        await viewer.PutAsJsonAsync($"/api/stories/{Guid.CreateVersion7()}", Entry(Story())).Problem(HttpStatusCode.Forbidden);
+        (await viewer.GetAsync("/api/stories").Json())["own"]!.AsArray().ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Closed_cases_offer_another_word_and_change_nothing_by_themselves()
+    {
+        using var client = await shop.As(Roles.Mechanic, _one);
+        for (var i = 0; i < 5; i++)
+        {
+            var at = await CaseAsync(client);
+            await SeeAsync(client, at, "EN", "knock", present: false);
+            await ConcludeAsync(client, at, "wrong-size-shell", "R4");
+        }
+
+        var learned = await client.GetAsync("/api/stories/learned").Json();
+        learned["closed"]!.GetValue<int>().ShouldBe(5);
+        var offer = learned["offers"]!.AsArray().Single(o => o!["sign"]!.ToString() == "knock")!;
+        offer["of"]!.GetValue<int>().ShouldBe(5);
+        offer["now"]!.ToString().ShouldBe("usually");
+        (await client.GetAsync("/api/stories").Json())["own"]!.AsArray().ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_finding_keeps_whose_doing_it_was_and_what_the_computation_said_at_that_time()
+    {
+        using var client = await shop.As(Roles.Mechanic, _one);
+        var at = await CaseAsync(client);
+        await SeeAsync(client, at, "R4U", "stamp-differs");
+        await SeeAsync(client, at, "R4L", "stamp-differs");
+        await SeeAsync(client, at, "R4U", "overlay-wiped");
+        await SeeAsync(client, at, "EN", "knock");
+        var written = await ConcludeAsync(client, at, "low-oil", "", "possible");
+        written["fault"]!.ToString().ShouldBe("earlierWork");
+        written["computedStory"]!.ToString().ShouldBe("wrong-size-shell");
+        written["computedPlace"]!.ToString().ShouldBe("R4");
+        written["computed"]!.GetValue<double>().ShouldBeGreaterThan(0.5);
+        // Later evidence changes the answer, not what was said then.
+        await SeeAsync(client, at, "EN", "pressure-low", present: false);
+        var kept = (await client.GetAsync(at).Json())["conclusions"]![0]!;
+        kept["computed"]!.GetValue<double>().ShouldBe(written["computed"]!.GetValue<double>());
+    }
+
+    [Fact]
+    public async Task Knowledge_that_does_not_lint_is_told_by_file_and_line_and_the_last_good_stays_in_use()
+    {
+        var folder = Directory.CreateTempSubdirectory();
+        foreach (var (name, text) in KnowledgeBase.ShippedFiles())
+        {
+            var path = Path.Combine(folder.FullName, name["knowledge/".Length..]);
+            Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+            await File.WriteAllTextAsync(path, text);
+        }
+
+        var file = Path.Combine(folder.FullName, "stories", "zz.yaml");
+        string Yaml(string sign) =>
+            $"- id: zz\n  name: Zz\n  family: test\n  seat: engine\n  base: rarely\n  chain:\n    - says: x\n      predicts:\n        - {{ sign: {sign}, on: [engine], often: often }}\n  provenance: test\n";
+        await File.WriteAllTextAsync(file, Yaml("knock"));
+        await using var instance = _one.WithWebHostBuilder(b => b.UseSetting("knowledge", folder.FullName));
+        using var client = await shop.As(Roles.Mechanic, instance);
+        async Task<(bool Has, string[] Problems)> Now()
+        {
+            await Task.Delay(1100, TestContext.Current.CancellationToken);
+            var view = await client.GetAsync("/api/stories").Json();
+            return (
+                view["stories"]!.AsArray().Any(s => s!["id"]!.ToString() == "zz"),
+                [.. view["problems"]!.AsArray().Select(p => p!["field"]!.ToString())]
+            );
+        }
+
+        (await Now()).ShouldSatisfyAllConditions(n => n.Has.ShouldBeTrue(), n => n.Problems.ShouldBeEmpty());
+        await File.WriteAllTextAsync(file, Yaml("gremlins"));
+        (await Now()).ShouldSatisfyAllConditions(n => n.Has.ShouldBeTrue(), n => n.Problems.ShouldBe(["knowledge/stories/zz.yaml:9"]));
+        File.Delete(file);
+        (await Now()).ShouldSatisfyAllConditions(n => n.Has.ShouldBeFalse(), n => n.Problems.ShouldBeEmpty());
+        folder.Delete(recursive: true);
+    }
+}
