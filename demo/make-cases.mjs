@@ -623,8 +623,13 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     story: 'wrong-size-shell',
     place: 'R4',
     confidence: 'probable',
+    fault: 'earlierWork',
     reasons:
       'Stamp, wall and journal agree with one another: standard shells on a pin 0.25 mm under. Neighbours are sound, screen clear, no step at the cap. Whoever fitted it did not measure; we cannot tell who mixed the box.',
+    computedStory: 'wrong-size-shell',
+    computedPlace: 'R4',
+    computed: 0.998,
+    computedForThis: 0.998,
   });
   c.write('biogas-six.case.json', instruments);
 }

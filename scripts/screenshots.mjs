@@ -10,21 +10,21 @@ const phone = { width: 390, height: 844 };
 
 const views = [
   ['casebook', desk, () => '/'],
-  ['new-case', desk, () => '/new'],
   ['arrival', desk, (c) => `${c}/arrival`],
   ['strip', desk, (c, pump) => `${pump}/strip?step=bed-plate`],
   ['index', desk, (c, pump) => `${pump}/index`],
   ['part-drawer', desk, (c) => `${c}/gauge?part=R4U`],
   ['look', desk, (c) => `${c}/look?part=P3&sign=skirt-scuff-thrust`],
-  ['look-fellows', desk, (c) => `${c}/look?sheet=rod-shell-upper`],
   ['atlas', desk, () => '/atlas?chapter=plain-bearings'],
   ['gauge', desk, (c) => `${c}/gauge`],
-  ['gauge-bores', desk, (c) => `${c}/gauge?sheet=Bores%20and%20pistons`],
   ['gauge-round', desk, (c) => `${c}/gauge?round=crankpin-diameter`],
   ['reckoner', desk, () => '/reckon/film'],
   ['trace', desk, (c) => `${c}/trace`],
+  ['cause', desk, () => '/causes/piston-reversed'],
+  ['practice', desk, () => '/practice/1999'],
   ['verdict', desk, (c) => `${c}/verdict`],
   ['dossier', desk, (c) => `${c}/dossier`],
+  ['phone-trace', phone, (c) => `${c}/trace`],
   ['phone-look', phone, (c) => `${c}/look?part=C3&sign=bore-scratched`],
   ['phone-round', phone, (c) => `${c}/gauge?round=shell-wall`],
   ['phone-strip', phone, (c, pump) => `${pump}/strip?step=bed-plate`],
@@ -46,7 +46,6 @@ for (const [name, size, address] of views) {
   await page.goto(address(six, pump));
   await page.waitForLoadState('networkidle');
   await page.evaluate(() => document.fonts.ready);
-  if (name === 'new-case') await page.getByRole('button', { name: 'Vee' }).click();
   // The step itself is what the picture is about; the section above it is in others.
   if (name === 'strip' || name === 'phone-strip')
     await page.getByRole('article').evaluate((e) => window.scrollTo(0, e.offsetTop - 12));
@@ -58,7 +57,6 @@ for (const [name, size, address] of views) {
     await page.getByRole('heading', { name: 'Where on it?' }).evaluate((e) => e.scrollIntoView());
     await page.evaluate(() => scrollBy(0, -260));
   }
-  if (name === 'look-fellows') await page.evaluate(() => scrollTo(0, 260));
   if (name.startsWith('gauge') && name !== 'gauge-round')
     await page
       .getByRole('heading', { name: name === 'gauge' ? 'Walk a round' : 'Sheet', exact: true })
@@ -68,6 +66,11 @@ for (const [name, size, address] of views) {
       });
   if (name === 'phone-round' || name === 'gauge-round')
     await page.getByRole('button', { name: 'End the round' }).evaluate((e) => {
+      e.scrollIntoView();
+      scrollBy(0, -14);
+    });
+  if (name === 'phone-trace')
+    await page.getByRole('heading', { name: 'What may have started it' }).evaluate((e) => {
       e.scrollIntoView();
       scrollBy(0, -14);
     });

@@ -16,6 +16,7 @@ internal static class TraceFigures
         var sheet = new SheetBuilder(file.Case, table, KnowledgeBase.BuiltIn, file.Instruments).Build();
         var ms = Figures.Median(() => Tracer.Answer(file.Case, table, KnowledgeBase.BuiltIn, sheet.Signs));
         figures.AtMost("Trace", "answer for the demo six", ms, 150, "ms");
+        GrowthFigures.Run(figures);
         DrawnFigures.Run(figures);
     }
 }

@@ -96,7 +96,7 @@ public enum Rotation
 /// <summary>What must be settled and written down before a bolt is turned: everything else is derived from it.</summary>
 public sealed record EngineLayout
 {
-    public const int MostCylinders = 16;
+    public const int MostCylinders = 24;
 
     public required Arrangement Arrangement { get; init; }
 

@@ -22,37 +22,42 @@ public sealed record DrawnTrial(int WithCause, double OnTop, double AmongThree, 
     public static DrawnTrial Run(EngineLayout layout, KnowledgeBase knowledge, int cases, int jitter)
     {
         var table = new AddressTable(Engine.From(layout));
-        int withCause = 0,
-            top = 0,
-            three = 0;
+        var drawn = new Asked[cases];
+        Parallel.For(0, cases, i => drawn[i] = Ask(layout, table, knowledge, i + 1, jitter));
+        var withCause = drawn.Where(d => d.WithCause).ToArray();
+        var top = withCause.Count(d => d.OnTop);
+        var three = withCause.Count(d => d.AmongThree);
         var tenths = new (double Sum, int True, int Count)[10];
-        for (var seed = 1; seed <= cases; seed++)
+        // Added up in the order of the engines, so that the figures are the same each time.
+        foreach (var (told, so) in drawn.SelectMany(d => d.Told))
         {
-            var drawn = DrawnCase.Draw(layout, knowledge, seed, jitter);
-            var random = new Random(seed * 7919);
-            drawn.Case.Findings.AddRange(drawn.Signs.Where(_ => random.Next(2) == 0).Select(s => drawn.Found(s.Sign, s.Place)));
-            var answer = Tracer.Answer(drawn.Case, table, knowledge, []);
-            var truth = drawn.Causes.Select(c => c.Story).ToHashSet(StringComparer.Ordinal);
-            if (truth.Count > 0)
-            {
-                withCause++;
-                top += truth.Contains(answer.Ranking[0].Story) ? 1 : 0;
-                three += answer.Ranking.Select(r => r.Story).Distinct().Take(3).Any(truth.Contains) ? 1 : 0;
-            }
-
-            foreach (var r in answer.Ranking)
-            {
-                ref var tenth = ref tenths[Math.Min(9, (int)(r.Probability * 10))];
-                var so = drawn.Causes.Any(c => c.Story == r.Story && c.Place == r.Place);
-                tenth = (tenth.Sum + r.Probability, tenth.True + (so ? 1 : 0), tenth.Count + 1);
-            }
+            ref var tenth = ref tenths[Math.Min(9, (int)(told * 10))];
+            tenth = (tenth.Sum + told, tenth.True + (so ? 1 : 0), tenth.Count + 1);
         }
 
         return new DrawnTrial(
-            withCause,
-            (double)top / withCause,
-            (double)three / withCause,
+            withCause.Length,
+            (double)top / withCause.Length,
+            (double)three / withCause.Length,
             [.. tenths.Select(t => t.Count > 0 ? (t.Sum / t.Count, (double)t.True / t.Count, t.Count) : (0, 0, 0))]
         );
     }
+
+    private static Asked Ask(EngineLayout layout, AddressTable table, KnowledgeBase knowledge, int seed, int jitter)
+    {
+        var drawn = DrawnCase.Draw(layout, knowledge, seed, jitter);
+        var random = new Random(seed * 7919);
+        drawn.Case.Findings.AddRange(drawn.Signs.Where(_ => random.Next(2) == 0).Select(s => drawn.Found(s.Sign, s.Place)));
+        var answer = Tracer.Answer(drawn.Case, table, knowledge, []);
+        var truth = drawn.Causes.Select(c => c.Story).ToHashSet(StringComparer.Ordinal);
+        return new Asked(
+            truth.Count > 0,
+            truth.Contains(answer.Ranking[0].Story),
+            answer.Ranking.Select(r => r.Story).Distinct().Take(3).Any(truth.Contains),
+            [.. answer.Ranking.Select(r => (r.Probability, drawn.Causes.Any(c => c.Story == r.Story && c.Place == r.Place)))]
+        );
+    }
+
+    /// <param name="Told">Of each hypothesis ranked, the probability told and whether it was so.</param>
+    private sealed record Asked(bool WithCause, bool OnTop, bool AmongThree, IReadOnlyList<(double Told, bool So)> Told);
 }

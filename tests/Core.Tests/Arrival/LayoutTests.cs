@@ -19,7 +19,7 @@ public sealed class LayoutTests
     public void Other_impossible_layouts_are_refused_each_with_its_field()
     {
         var six = Engines.InlineSix;
-        (six with { Cylinders = 17 }).Check().ShouldHaveSingleItem().Field.ShouldBe("layout.cylinders");
+        (six with { Cylinders = 25 }).Check().ShouldHaveSingleItem().Field.ShouldBe("layout.cylinders");
         (six with { Cylinders = 0 }).Check().ShouldHaveSingleItem().Field.ShouldBe("layout.cylinders");
         (six with { Mains = 8 }).Check().ShouldHaveSingleItem().Field.ShouldBe("layout.mains");
         (six with { BankAngle = 60 }).Check().ShouldHaveSingleItem().Field.ShouldBe("layout.bankAngle");

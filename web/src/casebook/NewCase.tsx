@@ -181,7 +181,7 @@ export function NewCase() {
                   type="button"
                   className="key"
                   aria-label="More cylinders"
-                  disabled={l.arrangement === 'single' || l.cylinders >= 16}
+                  disabled={l.arrangement === 'single' || l.cylinders >= 24}
                   onClick={() => shape({ cylinders: l.cylinders + (twoBanks ? 2 : 1) })}
                 >
                   +

@@ -89,7 +89,8 @@ function Pages({ knowledge, view, open }: { knowledge: Knowledge; view: View; op
               onChange={(e) => setSearch(e.target.value)}
             />
             <p className="flex-1 text-soft">
-              {view.stories.length} causes, {view.own.length} of them written or changed by this shop.
+              {view.stories.length} causes, {view.own.length === 0 ? 'none' : view.own.length} of them written
+              or changed by this shop.
             </p>
             {view.own.length > 0 && (
               <a className="key flex items-center" href="/api/stories/own.yaml" download="own-stories.yaml">
@@ -195,7 +196,7 @@ function Page({
           {story.shop && <ShopMark />}
         </h1>
         <p className="text-soft">
-          Begins at {anchorWords[story.anchor]}, sits at the {kind(story.seat)}. {oftenWords[story.base]} met
+          Begins at {anchorWords[story.anchor]}, sits at the {kind(story.seat)}; {oftenWords[story.base]} met
           among engines on a bench
           {shipped && shipped.base !== story.base && <Before word={shipped.base} />}.
         </p>

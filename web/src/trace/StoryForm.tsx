@@ -297,10 +297,36 @@ function Predictions({
       <ul className="divide-y divide-line">
         {list.map((p, i) => {
           const sign = knowledge.signs.find((s) => s.id === p.sign);
+          const kinds = sign?.on ?? p.on;
           return (
-            <li key={i} className="grid items-center gap-2 py-2 lg:grid-cols-[9rem_minmax(0,1fr)_15rem_auto]">
+            <li
+              key={i}
+              className="grid grid-cols-2 items-center gap-2 py-2 lg:grid-cols-[9rem_minmax(0,1fr)_15rem_auto]"
+            >
+              <div className="col-span-2 lg:order-2 lg:col-span-1">
+                <b>{sign?.name ?? p.sign}</b>
+                {kinds.length === 1 ? (
+                  <span className="text-soft"> on {kind(kinds[0]!)}</span>
+                ) : (
+                  <span className="flex flex-wrap gap-x-4">
+                    {kinds.map((k) => (
+                      <label key={k} className="flex min-h-11 items-center gap-1.5">
+                        <input
+                          type="checkbox"
+                          className="size-5 accent-dye"
+                          checked={p.on.includes(k)}
+                          onChange={(e) =>
+                            put(i, { on: e.target.checked ? [...p.on, k] : p.on.filter((o) => o !== k) })
+                          }
+                        />
+                        {kind(k)}
+                      </label>
+                    ))}
+                  </span>
+                )}
+              </div>
               <select
-                className="entry"
+                className="entry lg:order-1"
                 aria-label={`How often it leaves ${sign?.name ?? p.sign}`}
                 value={p.often}
                 onChange={(e) => put(i, { often: e.target.value as Schemas['Frequency'] })}
@@ -311,39 +337,25 @@ function Predictions({
                   </option>
                 ))}
               </select>
-              <div>
-                <b>{sign?.name ?? p.sign}</b>
-                <span className="flex flex-wrap gap-x-4">
-                  {(sign?.on ?? p.on).map((k) => (
-                    <label key={k} className="flex min-h-9 items-center gap-1.5">
-                      <input
-                        type="checkbox"
-                        className="size-5"
-                        checked={p.on.includes(k)}
-                        onChange={(e) =>
-                          put(i, { on: e.target.checked ? [...p.on, k] : p.on.filter((o) => o !== k) })
-                        }
-                      />
-                      {kind(k)}
-                    </label>
+              {p.on.join() === 'engine' ? (
+                <span className="hidden lg:order-3 lg:block" />
+              ) : (
+                <select
+                  className="entry lg:order-3"
+                  aria-label={`Where it leaves ${sign?.name ?? p.sign}`}
+                  value={p.at}
+                  onChange={(e) => put(i, { at: e.target.value as Schemas['Relation'] })}
+                >
+                  {entriesOf(relationWords).map(([r, text]) => (
+                    <option key={r} value={r}>
+                      {text}
+                    </option>
                   ))}
-                </span>
-              </div>
-              <select
-                className="entry"
-                aria-label={`Where it leaves ${sign?.name ?? p.sign}`}
-                value={p.at}
-                onChange={(e) => put(i, { at: e.target.value as Schemas['Relation'] })}
-              >
-                {entriesOf(relationWords).map(([r, text]) => (
-                  <option key={r} value={r}>
-                    {text}
-                  </option>
-                ))}
-              </select>
+                </select>
+              )}
               <button
                 type="button"
-                className="key"
+                className="key justify-self-start lg:order-4"
                 aria-label={`Take ${sign?.name ?? p.sign} out`}
                 onClick={() => onChange(list.filter((_, k) => k !== i))}
               >

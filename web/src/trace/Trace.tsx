@@ -239,7 +239,8 @@ function NextChecks() {
         )}
       </p>
       <p className="mt-3 leading-snug">
-        “{best.about}” at <Addr code={best.aboutPlace} />, now <b className="fig">{percent(best.now)}</b>:
+        “{best.about}” at <Addr code={best.aboutPlace} />, now{' '}
+        <b className="fig whitespace-nowrap">{percent(best.now)}</b>:
       </p>
       <Outcome check={best} big />
       <div className="mt-3 flex flex-wrap items-center gap-3">
@@ -265,7 +266,7 @@ function NextChecks() {
                   <span className="underline decoration-line underline-offset-4">{c.name}</span>{' '}
                   <Addr code={c.place} />
                   <span className="block text-sm text-soft">
-                    {c.minutes} min, {c.with}
+                    {c.minutes} min, {c.with}; bears on “{c.about}” <Addr code={c.aboutPlace} />
                     {c.lostNext
                       ? ' · lost at the next step'
                       : c.destroyedBy.length > 0 && ` · gone after ${lostBy(c.destroyedBy)}`}
