@@ -175,6 +175,13 @@ public static class Practice
         var entry =
             knowledge.Sign(sign)
             ?? throw new ProblemException(new Problem("sign", $"“{sign}” is no sign known here.", "Choose one of those offered."));
+        if (entry.Pattern is not null)
+        {
+            throw new ProblemException(
+                new Problem("sign", $"{entry.Name} is a pattern over many places.", "Look at the parts one by one and judge it yourself.")
+            );
+        }
+
         var kind = new AddressTable(Engine.From(drawn.Case.Layout)).Parse(place).Kind;
         if (!entry.On.Contains(kind.Id))
         {

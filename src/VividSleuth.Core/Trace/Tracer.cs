@@ -383,10 +383,11 @@ public sealed class Tracer
         var lost = LostNext();
         var shares = component.Scenarios.Select(s => s.Weight / total).ToArray();
         var found = new List<(SignEntry Sign, string Place, double Bits, double Mean, string Lost, List<(int Scenario, double Product)> By)>();
+        var leaks = Leaks(open.Keys, componentOf, componentIndex, posterior);
         foreach (var ((id, place), by) in open.Where(o => o.Value.Count > 0))
         {
             var sign = _knowledge.Sign(id)!;
-            var leak = sign.Leak.Probability();
+            var leak = leaks[(id, place)];
             // Scenarios that do not predict it show it as often as it appears for no reason.
             var rest = 1.0;
             double mean = 0,
@@ -418,7 +419,7 @@ public sealed class Tracer
                 .Take(Checks)
                 .Select(c =>
                 {
-                    var (about, present, absent) = Moved(c.Sign, c.Mean, c.By);
+                    var (about, present, absent) = Moved(leaks[(c.Sign.Id, c.Place)], c.Mean, c.By);
                     var hypothesis = _hypotheses[about];
                     return new NextCheck(
                         c.Sign.Id,
@@ -442,9 +443,8 @@ public sealed class Tracer
 
         // The hypothesis that a check moves: the leading one if it does, else the ranked one that it moves most, with what either outcome
         // makes of it. The scenarios kept give the Bayes factor, the posterior what it is applied to.
-        (int About, double Present, double Absent) Moved(SignEntry sign, double mean, List<(int Scenario, double Product)> by)
+        (int About, double Present, double Absent) Moved(double leak, double mean, List<(int Scenario, double Product)> by)
         {
-            var leak = sign.Leak.Probability();
             (int About, double Present, double Absent) best = (ranked[0], posterior.Probability[ranked[0]], posterior.Probability[ranked[0]]);
             var most = 0.0;
             foreach (var h in ranked.Where(h => componentOf[h] == componentIndex))
@@ -487,6 +487,32 @@ public sealed class Tracer
 
             return best;
         }
+    }
+
+    /// <summary>
+    /// How often each sign appears though nothing of a component causes it: its leak, and the hypotheses outside, which hold independently of
+    /// the component as things stand.
+    /// </summary>
+    private Dictionary<(string Sign, string Place), double> Leaks(
+        IEnumerable<(string Sign, string Place)> signs,
+        int[] componentOf,
+        int component,
+        Posterior posterior
+    )
+    {
+        var none = signs.ToDictionary(s => s, s => 1 - Leak(s.Sign));
+        for (var h = 0; h < _hypotheses.Count; h++)
+        {
+            foreach (var p in componentOf[h] == component ? [] : _hypotheses[h].Strongest())
+            {
+                if (none.TryGetValue((p.Sign, p.Place), out var q))
+                {
+                    none[(p.Sign, p.Place)] = q * (1 - (posterior.Probability[h] * p.Strength));
+                }
+            }
+        }
+
+        return none.ToDictionary(n => n.Key, n => 1 - n.Value);
     }
 
     /// <summary>Signs and places that the next step of the strip destroys unread.</summary>

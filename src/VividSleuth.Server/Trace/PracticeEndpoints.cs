@@ -39,12 +39,15 @@ public static class PracticeEndpoints
     private static PracticeView Arrive(int seed, KnowledgeBase knowledge)
     {
         var engine = Practice.Arrive(seed, knowledge);
+        var table = new AddressTable(Engine.From(engine.Layout));
         return new PracticeView(
             engine,
-            LongSection.Of(new AddressTable(Engine.From(engine.Layout))),
+            LongSection.Of(table),
             [
-                .. knowledge
-                    .Stories.Where(s => s.Applies.Fits(engine.Layout))
+                .. Hypotheses
+                    .Of(table, knowledge)
+                    .Select(h => h.Story)
+                    .Distinct()
                     .OrderBy(s => s.Family, StringComparer.Ordinal)
                     .ThenBy(s => s.Name, StringComparer.Ordinal)
                     .Select(s => new CauseHead(s.Id, s.Name, s.Family)),

@@ -41,14 +41,18 @@ export function sights(answers: CaseAnswers, lens: Lens, picked: number): Map<st
   if (lens === 'story') {
     const cause = answers.trace.ranking[picked];
     for (const sign of cause?.chain.flatMap((l) => l.signs) ?? []) {
-      const sight = storySight(sign);
-      const before = map.get(sign.place);
-      if (!before || rank(sight) > rank(before)) map.set(sign.place, sight);
+      put(map, sign.place, storySight(sign));
     }
     return map;
   }
   for (const state of answers.places) map.set(state.place, stateSight(state, lens));
   return map;
+}
+
+/** The worse of two sights of one place is shown. */
+export function put(map: Map<string, Sight>, place: string, sight: Sight) {
+  const before = map.get(place);
+  if (!before || rank(sight) > rank(before)) map.set(place, sight);
 }
 
 const rank = (s: Sight) => ['none', 'light', 'calm', 'dyeDots', 'mid', 'heavy', 'dye'].indexOf(s.tone);

@@ -3,7 +3,8 @@ import { useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useKnowledge } from '../api/queries';
-import type { Sight } from '../section/lenses';
+import { SignArt } from '../look/art/SignArt';
+import { put, type Sight } from '../section/lenses';
 import { Hatches, LongSection } from '../section/LongSection';
 import { Header } from '../shop/Header';
 import { Addr, Field, percent, Trouble, Waiting } from '../ui/basics';
@@ -96,8 +97,20 @@ function Engine({ seed }: { seed: number }) {
         }),
       ),
   });
+  const told = commit.data;
   const seen = useMemo(() => {
     const map = new Map<string, Sight>();
+    // Once told, the section shows what the true cause left, and what of it was looked at.
+    for (const t of told?.debrief.flatMap((l) => l.left) ?? [])
+      if (t.there)
+        put(
+          map,
+          t.place,
+          t.looked
+            ? { tone: 'dye', mark: '✓', words: `${t.name}: left, and looked at` }
+            : { tone: 'dyeDots', mark: '', words: `${t.name}: left, not looked at` },
+        );
+    if (told) return map;
     for (const l of [...(view.data?.engine.told ?? []), ...draft.looks]) {
       const before = map.get(l.place);
       const level = Math.max(l.level, before ? tones.indexOf(before.tone) : 0);
@@ -108,7 +121,7 @@ function Engine({ seed }: { seed: number }) {
       });
     }
     return map;
-  }, [view.data, draft.looks]);
+  }, [view.data, draft.looks, told]);
   if (view.error)
     return (
       <div className="mx-auto mt-10 max-w-lg px-4">
@@ -125,10 +138,12 @@ function Engine({ seed }: { seed: number }) {
       kind !== undefined &&
       s.on.includes(kind.kind) &&
       s.chapter !== 'told-and-heard' &&
+      s.chapter !== 'patterns' &&
       !done.has(`${s.id}@${part}`) &&
       (search === '' || [s.name, ...s.also].some((n) => n.toLowerCase().includes(search.toLowerCase()))),
   );
   const sum = draft.guesses.reduce((t, g) => t + g.percent, 0);
+  const art = (id: string) => knowledge.data.signs.find((s) => s.id === id)?.draw || null;
   const listed = section.cells.filter((c) => !c.drawn);
   return (
     <main className="mx-auto max-w-7xl space-y-5 px-4 py-4">
@@ -148,6 +163,13 @@ function Engine({ seed }: { seed: number }) {
       <div className="grid gap-5 lg:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
         <div className="space-y-4">
           <div className="sheet p-2">
+            <p className="px-2 pt-1 font-semibold">
+              {told
+                ? 'What it left: solid where you looked, dotted where you did not.'
+                : kind
+                  ? `Choose below what to look for on ${kind.address}, or press another part.`
+                  : 'Press a part to look at it.'}
+            </p>
             <LongSection section={section} sights={seen} selected={part} onPick={setPart} />
           </div>
           <Field label="Or a part that is not in the drawing">
@@ -183,9 +205,7 @@ function Engine({ seed }: { seed: number }) {
               </div>
               <Trouble problem={look.error} />
             </section>
-          ) : (
-            <p className="text-soft">Press a part in the section to look at it.</p>
-          )}
+          ) : null}
         </div>
         <div className="space-y-4">
           <section className="sheet p-4">
@@ -193,9 +213,10 @@ function Engine({ seed }: { seed: number }) {
             {draft.looks.length === 0 && <p className="text-soft">Nothing looked at yet.</p>}
             <ul className="divide-y divide-line">
               {draft.looks.toReversed().map((l) => (
-                <li key={l.sign + l.place} className="flex items-baseline gap-2 py-1">
+                <li key={l.sign + l.place} className="flex items-center gap-2 py-1">
                   <Addr code={l.place} className="w-14" />
-                  <span className="flex-1">{l.name}</span>
+                  {l.level > 0 && art(l.sign) && <SignArt draw={art(l.sign)!} className="w-20 shrink-0" />}
+                  <span className="flex-1 leading-tight">{l.name}</span>
                   <span className={l.level > 0 ? 'font-bold text-dye' : 'text-soft'}>
                     {l.level > 0 ? `✓ ${l.words}` : 'not there'}
                   </span>
@@ -320,8 +341,8 @@ function Told({ score }: { score: Schemas['PracticeScore'] }) {
                   <li key={t.sign + t.place}>
                     {t.there ? '✓' : '○'} <Addr code={t.place} /> {t.name}
                     {t.there ? '' : ', not there this time'}
-                    {t.there && !t.looked && <b className="text-lead">, and you did not look</b>}
-                    {t.looked && <span className="text-dye">, looked at</span>}
+                    {t.there && !t.looked && <b className="text-lead"> · missed</b>}
+                    {t.looked && <span className="text-dye"> · looked at</span>}
                   </li>
                 ))}
             </ul>

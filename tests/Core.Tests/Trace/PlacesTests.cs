@@ -1,0 +1,131 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Trace;
+
+namespace VividSleuth.Core.Tests.Trace;
+
+/// <summary>Places relative to where a story begins, on engines of several shapes; facts of their geometry, common practice.</summary>
+public sealed class PlacesTests
+{
+    private static readonly AddressTable Six = Engines.Table(Engines.InlineSix);
+
+    private static readonly AddressTable Eight = Engines.Table(Engines.VeeEight);
+
+    private static string At(AddressTable table, Anchor anchor, int station, string kind, Relation relation) =>
+        string.Join(' ', Places.Resolve(table, anchor, station, kind, relation).Select(a => a.Code));
+
+    [Theory]
+    [InlineData("piston", Relation.Same, "P3")]
+    [InlineData("rod-shell-upper", Relation.Same, "R3U")]
+    [InlineData("crankpin", Relation.Same, "K3")]
+    [InlineData("main-journal", Relation.Same, "J3 J4")]
+    [InlineData("piston", Relation.Neighbours, "P2 P4")]
+    [InlineData("piston", Relation.Others, "P1 P2 P4 P5 P6")]
+    [InlineData("piston", Relation.Every, "P1 P2 P3 P4 P5 P6")]
+    [InlineData("piston", Relation.SamePin, "")]
+    [InlineData("piston", Relation.Bank, "P1 P2 P4 P5 P6")]
+    [InlineData("engine", Relation.Neighbours, "EN")]
+    public void From_the_third_cylinder_of_a_six(string kind, Relation relation, string places)
+    {
+        // Journals have their own letters; what counts is the stations.
+        var found = At(Six, Anchor.Cylinder, 3, kind, relation);
+        if (kind == "main-journal")
+        {
+            Places.Resolve(Six, Anchor.Cylinder, 3, kind, relation).Select(a => a.Station).ShouldBe([3, 4]);
+            return;
+        }
+
+        found.ShouldBe(places);
+    }
+
+    /// <summary>In an inline six one and six, two and five, three and four rise together, half a cycle apart.</summary>
+    [Theory]
+    [InlineData(1, "P6")]
+    [InlineData(2, "P5")]
+    [InlineData(3, "P4")]
+    public void Companions_of_a_six_rise_together(int cylinder, string companion) =>
+        At(Six, Anchor.Cylinder, cylinder, "piston", Relation.Companion).ShouldBe(companion);
+
+    [Fact]
+    public void The_first_cylinder_has_one_neighbour_and_the_ends_no_more()
+    {
+        At(Six, Anchor.Cylinder, 1, "piston", Relation.Neighbours).ShouldBe("P2");
+        At(Six, Anchor.Cylinder, 6, "piston", Relation.Neighbours).ShouldBe("P5");
+        Places.Resolve(Six, Anchor.Main, 1, "main-shell-upper", Relation.Neighbours).Select(a => a.Station).ShouldBe([2]);
+        Places.Resolve(Six, Anchor.Main, 4, "main-shell-upper", Relation.Neighbours).Select(a => a.Station).ShouldBe([3, 5]);
+    }
+
+    [Fact]
+    public void Two_rods_of_a_vee_share_a_pin_and_a_bank_is_half_of_it()
+    {
+        foreach (var cylinder in Eight.Engine.Cylinders)
+        {
+            var mate = Places.Resolve(Eight, Anchor.Cylinder, cylinder.Number, "rod", Relation.SamePin).ShouldHaveSingleItem();
+            Eight.Engine.Cylinder(mate.Station).Crankpin.ShouldBe(cylinder.Crankpin);
+            Eight.Engine.Cylinder(mate.Station).Bank.ShouldNotBe(cylinder.Bank);
+            var bank = Places.Resolve(Eight, Anchor.Cylinder, cylinder.Number, "piston", Relation.Bank).ToArray();
+            bank.Length.ShouldBe(3);
+            bank.ShouldAllBe(a => Eight.Engine.Cylinder(a.Station).Bank == cylinder.Bank);
+        }
+    }
+
+    /// <summary>What begins at a bearing is met later by those that its oil reaches after it, and by none before.</summary>
+    [Fact]
+    public void Downstream_is_what_the_oil_reaches_later()
+    {
+        var order = Six.Engine.OilRoute.Where(s => s.Kind == BearingKind.Crankpin).Select(s => s.Number).ToArray();
+        for (var i = 0; i < order.Length; i++)
+        {
+            var later = Places.Resolve(Six, Anchor.Cylinder, order[i], "crankpin", Relation.Downstream).Select(a => a.Station).ToArray();
+            later.ShouldBe(order[(i + 1)..], ignoreOrder: true);
+        }
+    }
+
+    [Fact]
+    public void The_far_end_is_the_second_half_of_the_oils_way_wherever_it_begins()
+    {
+        var far = At(Six, Anchor.Engine, 0, "crankpin", Relation.FarEnd);
+        At(Six, Anchor.Cylinder, 1, "crankpin", Relation.FarEnd).ShouldBe(far);
+        var half = Six.Engine.OilRoute.Skip(Six.Engine.OilRoute.Count / 2).ToArray();
+        Places
+            .Resolve(Six, Anchor.Engine, 0, "crankpin", Relation.FarEnd)
+            .Select(a => a.Station)
+            .ShouldBe(half.Where(s => s.Kind == BearingKind.Crankpin).Select(s => s.Number), ignoreOrder: true);
+    }
+
+    [Fact]
+    public void What_begins_in_the_engine_as_a_whole_is_everywhere()
+    {
+        At(Six, Anchor.Engine, 0, "piston", Relation.Same).ShouldBe("P1 P2 P3 P4 P5 P6");
+        Places.Stations(Six.Engine, Anchor.Engine).ShouldBe([0]);
+        Places.Stations(Six.Engine, Anchor.Cylinder).Count().ShouldBe(6);
+        Places.Stations(Six.Engine, Anchor.Main).Count().ShouldBe(7);
+    }
+
+    [Fact]
+    public void Every_place_that_a_story_speaks_of_is_on_the_engine()
+    {
+        foreach (var layout in new[] { Engines.InlineSix, Engines.VeeEight, Engines.FlatFour, Engines.TwoStrokeTwin })
+        {
+            var table = Engines.Table(layout);
+            var placed = Hypotheses.Of(table, KnowledgeBase.BuiltIn);
+            placed.ShouldAllBe(h => table.Find(h.Seat) != null);
+            placed.SelectMany(h => h.Links).SelectMany(l => l).ShouldAllBe(p => table.Find(p.Place) != null);
+            placed.Sum(h => h.Prior).ShouldBeInRange(1.0, 1.5);
+            // Any order of the oil, and of stories in the files, gives the same list.
+            placed.Select(h => (h.Story.Id, h.Station)).ShouldBe(placed.Select(h => (h.Story.Id, h.Station)).Order());
+        }
+    }
+
+    [Fact]
+    public void A_story_does_not_begin_at_a_part_that_the_engine_lacks()
+    {
+        bool Has(EngineLayout layout, string story) => Hypotheses.Of(Engines.Table(layout), KnowledgeBase.BuiltIn).Any(h => h.Story.Id == story);
+        Has(Engines.InlineSix, "phaser-loose-story").ShouldBeFalse("no phaser");
+        Has(Engines.InlineSix with { ValveGear = ValveGear.TwinOverhead }, "phaser-loose-story")
+            .ShouldBe(Engines.Table(Engines.InlineSix with { ValveGear = ValveGear.TwinOverhead }).OfKind("cam-phaser").Any());
+        Has(Engines.TwoStrokeTwin, "lash-lost-story").ShouldBeFalse("no valves");
+        Has(Engines.TwoStrokeTwin, "air-leak-two-stroke").ShouldBeTrue();
+    }
+}
