@@ -29,6 +29,13 @@ test('a word of a cause is changed for this shop, kept while it is typed, and ta
   await expect(page.getByText('Changed by this shop, version 1')).toBeVisible();
   await expect(page.getByText('Five engines of one fleet')).toBeVisible();
   await expect(page.getByText(`rarely (came as ${before})`)).toBeVisible();
+  await page.getByRole('button', { name: 'Change it', exact: true }).click();
+  await page.getByLabel('How often met among engines on a bench').selectOption('sometimes');
+  await page.getByLabel(/^Why the shop says so/).fill('And two more');
+  await page.getByRole('button', { name: 'Use it from now on' }).click();
+  await expect(page.getByText('Changed by this shop, version 2')).toBeVisible();
+  await page.getByText('Earlier versions').click();
+  await expect(page.getByText('Five engines of one fleet')).toBeVisible();
   await page.setViewportSize(phone);
   await expectNoSidewaysScroll(page);
   await page.getByRole('button', { name: 'Back to how it came' }).click();

@@ -257,6 +257,7 @@ function Page({
             <p className="text-sm text-soft">
               {own.by}, {moment(own.at)}
             </p>
+            {own.version > 1 && <Earlier id={own.id} />}
           </section>
         )}
         {mayWrite && (
@@ -322,6 +323,33 @@ function Page({
         </dl>
       </aside>
     </article>
+  );
+}
+
+/** Versions of the shop's before the present one: who, when, why, and how often the story was said to be met. */
+function Earlier({ id }: { id: string }) {
+  const changes = useQuery({
+    queryKey: [...keys.stories, id, 'changes'],
+    queryFn: () => unwrap(api.GET('/api/stories/{id}/changes', { params: { path: { id } } })),
+  });
+  const versions = (changes.data ?? [])
+    .filter((c) => c.before !== null)
+    .map((c) => JSON.parse(c.before!) as Schemas['ShopStory']);
+  return (
+    <details className="mt-1">
+      <summary className="min-h-8 cursor-pointer">Earlier versions</summary>
+      <ul>
+        {versions.map((v) => (
+          <li key={v.version} className="border-t border-line py-1">
+            <b>{v.version}</b> {v.why}{' '}
+            <span className="text-sm text-soft">
+              {v.by}, {moment(v.at)}; {oftenWords[v.story.base]} met, {v.story.chain.length} steps,{' '}
+              {v.story.chain.reduce((n, l) => n + l.predicts.length, 0)} signs
+            </span>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
