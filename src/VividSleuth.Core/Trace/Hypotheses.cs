@@ -1,3 +1,7 @@
+using System.Collections.Concurrent;
+using System.Runtime.CompilerServices;
+using System.Text.Json;
+using VividSleuth.Core.Cases;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 
@@ -30,8 +34,24 @@ public static class Hypotheses
 
     private const double LargestPrior = 0.5;
 
+    private const int MostLayouts = 64;
+
+    // Laying the stories over an engine takes longer than reasoning with them, and depends on layout and knowledge only.
+    private static readonly ConditionalWeakTable<KnowledgeBase, ConcurrentDictionary<string, IReadOnlyList<Hypothesis>>> Laid = [];
+
     /// <summary>Every story that applies, once for each station it can begin at, in the order of story and station.</summary>
     public static IReadOnlyList<Hypothesis> Of(AddressTable table, KnowledgeBase knowledge)
+    {
+        var byLayout = Laid.GetOrCreateValue(knowledge);
+        if (byLayout.Count > MostLayouts)
+        {
+            byLayout.Clear();
+        }
+
+        return byLayout.GetOrAdd(JsonSerializer.Serialize(table.Engine.Layout, CaseFile.Json), _ => Lay(table, knowledge));
+    }
+
+    private static IReadOnlyList<Hypothesis> Lay(AddressTable table, KnowledgeBase knowledge)
     {
         var placed = new List<(StoryEntry Story, int Station, IReadOnlyList<Predicted>[] Links, double Base)>();
         foreach (var story in knowledge.Stories.Where(s => s.Applies.Fits(table.Engine.Layout)).OrderBy(s => s.Id, StringComparer.Ordinal))

@@ -177,6 +177,69 @@ public sealed class InferenceTests
             );
 
     /// <summary>
+    /// Many causes that hardly matter beside two that explain everything, as in an engine that was read thoroughly: the search sums them up in
+    /// closed form by a lower and an upper bound, also with soft signs that speak against. The test enumerates.
+    /// </summary>
+    [Theory]
+    [InlineData(1, 0.05)]
+    [InlineData(2, 0.05)]
+    [InlineData(3, 0.3)]
+    [InlineData(4, 0.3)]
+    public void What_is_summed_in_closed_form_stays_within_its_bounds(int seed, double odds)
+    {
+        const int N = 18;
+        var random = new Random(seed);
+        var signs = Enumerable.Range(0, 24).Select(i => i % 4 == 3 ? new NetSign(0.1, 0.3, 0.7) : NetSign.Present(0.1)).ToArray();
+        double Weight(int h, int s) =>
+            h < 2 ? (s % 2 == h ? 0.9 : 0)
+            : random.Next(4) == 0 ? 0.8 * random.NextDouble()
+            : 0;
+        var net = new CausalNet(
+            [.. Enumerable.Range(0, N).Select(h => h < 2 ? 0.2 : odds * random.NextDouble())],
+            signs,
+            [
+                .. Enumerable
+                    .Range(0, N)
+                    .Select(h => (IReadOnlyList<NetLink>)[.. signs.Select((_, s) => new NetLink(s, Weight(h, s))).Where(l => l.Weight > 0)]),
+            ]
+        );
+        var (exact, _) = Enumerate(net);
+        var solved = ScenarioSearch.Solve(net);
+        solved.Components.Max(c => c.Hypotheses.Count).ShouldBeGreaterThan(16, "small components are enumerated");
+        for (var h = 0; h < N; h++)
+        {
+            solved.Lower[h].ShouldBeLessThanOrEqualTo(exact[h] + 1e-9);
+            solved.Upper[h].ShouldBeGreaterThanOrEqualTo(exact[h] - 1e-9);
+            solved.Probability[h].ShouldBe(exact[h], 1e-3);
+            (solved.Upper[h] - solved.Lower[h]).ShouldBeLessThan(1e-2);
+        }
+    }
+
+    /// <summary>So many signs, each so seldom without a cause, that first bounds leave the range of numbers.</summary>
+    [Fact]
+    public void Bounds_that_leave_the_range_of_numbers_are_still_bounds()
+    {
+        var random = new Random(9);
+        var signs = Enumerable.Range(0, 150).Select(_ => NetSign.Present(1e-4)).ToArray();
+        var net = new CausalNet(
+            [.. Enumerable.Range(0, 200).Select(_ => 0.01)],
+            signs,
+            [
+                .. Enumerable
+                    .Range(0, 200)
+                    .Select(h =>
+                        (IReadOnlyList<NetLink>)
+                            [.. signs.Select((_, s) => new NetLink(s, h == 0 || random.Next(3) == 0 ? 0.9 : 0)).Where(l => l.Weight > 0)]
+                    ),
+            ]
+        );
+        var solved = ScenarioSearch.Solve(net);
+        solved.Probability.ShouldAllBe(p => p >= 0 && p <= 1);
+        solved.Lower.Zip(solved.Upper).ShouldAllBe(b => b.First <= b.Second && double.IsFinite(b.Second));
+        solved.Probability[0].ShouldBeGreaterThan(0.9);
+    }
+
+    /// <summary>
     /// Google OR-Tools (CP-SAT) maximises the logarithm of a scenario's weight: what each hypothesis adds by its odds, and for each sign what
     /// its record weighs under every way its causes may hold, looked up in a table.
     /// </summary>
