@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
@@ -46,7 +47,7 @@ public sealed class ProblemHandler : IExceptionHandler
             ConflictException c => Conflict(c),
             NotHereException n => Problems.Details(StatusCodes.Status404NotFound, n.Message, "Go back to the casebook."),
             ProblemException p => Problems.Details(StatusCodes.Status422UnprocessableEntity, p.Problems[0].Text, p.Problems[0].Remedy, p.Problems),
-            BadHttpRequestException b => Problems.Details(b.StatusCode, "The request cannot be read.", "Reload the page and try again."),
+            BadHttpRequestException b => Problems.Details(b.StatusCode, "The request cannot be read.", "Reload the page and try again.", Unread(b)),
             DbUpdateConcurrencyException => Problems.Details(
                 StatusCodes.Status409Conflict,
                 "Someone else changed this at the same moment.",
@@ -72,6 +73,12 @@ public sealed class ProblemHandler : IExceptionHandler
         await Problems.Write(httpContext, details);
         return true;
     }
+
+    /// <summary>Where a body could not be read; for who writes to the interface without the screens.</summary>
+    private static Problem[]? Unread(BadHttpRequestException exception) =>
+        exception.InnerException is JsonException json
+            ? [new Problem(json.Path ?? "", json.Message.Split(" Path:")[0], "Send what docs/openapi.json describes.")]
+            : null;
 
     private static ProblemDetails Conflict(ConflictException conflict)
     {

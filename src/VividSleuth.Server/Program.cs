@@ -82,6 +82,9 @@ builder.Services.Configure<JsonOptions>(o =>
 {
     o.SerializerOptions.Converters.Add(new JsonStringEnumConverter(System.Text.Json.JsonNamingPolicy.CamelCase));
     o.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+    // What the document calls required is required: a field that is missing is refused here and not met as nothing later.
+    o.SerializerOptions.RespectRequiredConstructorParameters = true;
+    o.SerializerOptions.RespectNullableAnnotations = true;
 });
 builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<ProblemHandler>();

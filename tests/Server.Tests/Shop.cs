@@ -56,13 +56,7 @@ public sealed class Shop : IAsyncLifetime
         await Run($"create database {_name}");
         One = Instance();
         Other = Instance();
-        using var scope = One.Services.CreateScope();
-        var people = scope.ServiceProvider.GetRequiredService<UserManager<Person>>();
-        var roles = scope.ServiceProvider.GetRequiredService<RoleManager<IdentityRole>>();
-        foreach (var role in Roles.All)
-        {
-            await SignIn.AddPersonAsync(people, roles, role, Password, role);
-        }
+        await LetInAsync(One);
     }
 
     public async ValueTask DisposeAsync()
@@ -77,6 +71,18 @@ public sealed class Shop : IAsyncLifetime
         new WebApplicationFactory<Program>().WithWebHostBuilder(b =>
             b.UseSetting("ConnectionStrings:Sleuth", $"{_server};Database={database ?? _name}").UseSetting("Logging:LogLevel:Default", "None")
         );
+
+    /// <summary>The roles as people of a fresh database.</summary>
+    public static async Task LetInAsync(WebApplicationFactory<Program> instance)
+    {
+        using var scope = instance.Services.CreateScope();
+        var people = scope.ServiceProvider.GetRequiredService<UserManager<Person>>();
+        var roles = scope.ServiceProvider.GetRequiredService<RoleManager<IdentityRole>>();
+        foreach (var role in Roles.All)
+        {
+            await SignIn.AddPersonAsync(people, roles, role, Password, role);
+        }
+    }
 
     public async Task Run(string sql)
     {
@@ -108,6 +114,34 @@ public sealed class Shop : IAsyncLifetime
         (await client.PostAsJsonAsync("/api/cases", body)).StatusCode.ShouldBe(HttpStatusCode.OK);
         return (client, $"/api/cases/{id}");
     }
+}
+
+/// <summary>A shop of its own for tests that change what all cases of a shop come to: a fresh database, and two instances on it.</summary>
+public sealed class OwnShop(Shop shop) : IAsyncLifetime
+{
+    private readonly string _name = $"own_{Guid.CreateVersion7():N}";
+
+    public WebApplicationFactory<Program> One { get; private set; } = null!;
+
+    public WebApplicationFactory<Program> Other { get; private set; } = null!;
+
+    public async ValueTask InitializeAsync()
+    {
+        await shop.Run($"create database {_name}");
+        One = shop.Instance(_name);
+        Other = shop.Instance(_name);
+        await Shop.LetInAsync(One);
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await One.DisposeAsync();
+        await Other.DisposeAsync();
+        NpgsqlConnection.ClearAllPools();
+        await shop.Run($"drop database {_name} with (force)");
+    }
+
+    public Task<HttpClient> As(string role) => shop.As(role, One);
 }
 
 internal static class Answers

@@ -1,11 +1,8 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
-using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.Testing;
-using Microsoft.Extensions.DependencyInjection;
 using VividSleuth.Core.Knowledge;
-using VividSleuth.Server.Shop;
 using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;
@@ -13,31 +10,15 @@ namespace VividSleuth.Server.Tests;
 /// <summary>The shop's own stories, in a database of their own: they change what every case of a shop comes to.</summary>
 public sealed class StoryTests(Shop shop) : IAsyncLifetime
 {
-    private readonly string _name = $"stories_{Guid.CreateVersion7():N}";
-    private WebApplicationFactory<Program> _one = null!;
-    private WebApplicationFactory<Program> _other = null!;
+    private readonly OwnShop _own = new(shop);
 
-    public async ValueTask InitializeAsync()
-    {
-        await shop.Run($"create database {_name}");
-        _one = shop.Instance(_name);
-        _other = shop.Instance(_name);
-        using var scope = _one.Services.CreateScope();
-        var people = scope.ServiceProvider.GetRequiredService<UserManager<Person>>();
-        var roles = scope.ServiceProvider.GetRequiredService<RoleManager<IdentityRole>>();
-        foreach (var role in Roles.All)
-        {
-            await SignIn.AddPersonAsync(people, roles, role, Shop.Password, role);
-        }
-    }
+    private WebApplicationFactory<Program> One => _own.One;
 
-    public async ValueTask DisposeAsync()
-    {
-        await _one.DisposeAsync();
-        await _other.DisposeAsync();
-        Npgsql.NpgsqlConnection.ClearAllPools();
-        await shop.Run($"drop database {_name} with (force)");
-    }
+    private WebApplicationFactory<Program> Other => _own.Other;
+
+    public ValueTask InitializeAsync() => _own.InitializeAsync();
+
+    public ValueTask DisposeAsync() => _own.DisposeAsync();
 
     private static JsonObject Story(string id = "nest-in-the-vent", string often = "always") =>
         new()
@@ -132,10 +113,10 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
             .Json();
 
     [Fact]
-    public async Task A_story_written_at_one_instance_is_reasoned_with_at_the_other_at_once_and_taken_back_again()
+    public async Task A_story_written_atOne_instance_is_reasoned_with_at_theOther_at_once_and_taken_back_again()
     {
-        using var client = await shop.As(Roles.Mechanic, _one);
-        using var other = await shop.As(Roles.Mechanic, _other);
+        using var client = await shop.As(Roles.Mechanic, One);
+        using var other = await shop.As(Roles.Mechanic, Other);
         var at = await CaseAsync(client);
         await SeeAsync(client, at, "H1V", "vent-blocked");
         async Task<JsonNode?> Ranked() =>
@@ -163,10 +144,10 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
     }
 
     [Fact]
-    public async Task Of_two_who_change_a_story_one_is_told_and_sees_both()
+    public async Task Of_two_who_change_a_storyOne_is_told_and_sees_both()
     {
-        using var client = await shop.As(Roles.Mechanic, _one);
-        using var other = await shop.As(Roles.Lead, _other);
+        using var client = await shop.As(Roles.Mechanic, One);
+        using var other = await shop.As(Roles.Lead, Other);
         var id = Guid.CreateVersion7();
         await client.PutAsJsonAsync($"/api/stories/{id}", Entry(Story())).Json();
         await client.PutAsJsonAsync($"/api/stories/{id}", Entry(Story(often: "usually"), version: 1)).Json();
@@ -181,9 +162,9 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
     }
 
     [Fact]
-    public async Task The_shops_version_of_a_story_that_ships_takes_its_place_and_the_shipped_one_is_shown_beside_it()
+    public async Task The_shops_version_of_a_story_that_ships_takes_its_place_and_the_shippedOne_is_shown_beside_it()
     {
-        using var client = await shop.As(Roles.Mechanic, _one);
+        using var client = await shop.As(Roles.Mechanic, One);
         var shipped = (await client.GetAsync("/api/stories").Json())["stories"]!.AsArray().Single(s => s!["id"]!.ToString() == "chain-worn")!;
         var mine = shipped.DeepClone().AsObject();
         mine["base"] = "rarely";
@@ -200,13 +181,13 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
     [Fact]
     public async Task What_does_not_hold_is_refused_field_by_field_and_a_viewer_writes_nothing()
     {
-        using var client = await shop.As(Roles.Mechanic, _one);
+        using var client = await shop.As(Roles.Mechanic, One);
         var story = Story();
         story["chain"]![0]!["predicts"]![0]!["sign"] = "gremlins";
         story["prove"] = "";
         var problem = await client.PutAsJsonAsync($"/api/stories/{Guid.CreateVersion7()}", Entry(story, why: " ")).Problem();
         problem["problems"]!.AsArray().Select(p => p!["field"]!.ToString()).ShouldBe(["prove", "chain.0.predicts.0.sign", "why"], ignoreOrder: true);
-        using var viewer = await shop.As(Roles.Viewer, _one);
+        using var viewer = await shop.As(Roles.Viewer, One);
         await viewer.PutAsJsonAsync($"/api/stories/{Guid.CreateVersion7()}", Entry(Story())).Problem(HttpStatusCode.Forbidden);
         (await viewer.GetAsync("/api/stories").Json())["own"]!.AsArray().ShouldBeEmpty();
     }
@@ -214,7 +195,7 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
     [Fact]
     public async Task Closed_cases_offer_another_word_and_change_nothing_by_themselves()
     {
-        using var client = await shop.As(Roles.Mechanic, _one);
+        using var client = await shop.As(Roles.Mechanic, One);
         for (var i = 0; i < 5; i++)
         {
             var at = await CaseAsync(client);
@@ -233,7 +214,7 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
     [Fact]
     public async Task A_finding_keeps_whose_doing_it_was_and_what_the_computation_said_at_that_time()
     {
-        using var client = await shop.As(Roles.Mechanic, _one);
+        using var client = await shop.As(Roles.Mechanic, One);
         var at = await CaseAsync(client);
         await SeeAsync(client, at, "R4U", "stamp-differs");
         await SeeAsync(client, at, "R4L", "stamp-differs");
@@ -265,7 +246,7 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
         string Yaml(string sign) =>
             $"- id: zz\n  name: Zz\n  family: test\n  seat: engine\n  base: rarely\n  chain:\n    - says: x\n      predicts:\n        - {{ sign: {sign}, on: [engine], often: often }}\n  provenance: test\n";
         await File.WriteAllTextAsync(file, Yaml("knock"));
-        await using var instance = _one.WithWebHostBuilder(b => b.UseSetting("knowledge", folder.FullName));
+        await using var instance = One.WithWebHostBuilder(b => b.UseSetting("knowledge", folder.FullName));
         using var client = await shop.As(Roles.Mechanic, instance);
         async Task<(bool Has, string[] Problems)> Now()
         {

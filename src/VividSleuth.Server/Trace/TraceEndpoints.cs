@@ -5,7 +5,8 @@ using VividSleuth.Server.Casebook;
 
 namespace VividSleuth.Server.Trace;
 
-public sealed record ConclusionEntry(Guid Id, string Story, string Place, Confidence Confidence, Fault Fault, string Reasons);
+/// <param name="Fault">Not known where a screen from before this was asked sends it.</param>
+public sealed record ConclusionEntry(Guid Id, string Story, string Place, Confidence Confidence, string Reasons, Fault Fault = Fault.NotKnown);
 
 public static class TraceEndpoints
 {

@@ -126,6 +126,43 @@ public sealed class CaseFileTests
     }
 
     [Fact]
+    public void The_command_line_reasons_with_a_shops_own_stories_and_names_the_line_of_a_bad_one()
+    {
+        var file = Path.Combine(Path.GetTempPath(), $"own-{Guid.CreateVersion7():N}.yaml");
+        string Story(string sign) =>
+            $"- id: loose-cup\n  name: A cup left in the pan\n  family: others\n  anchor: engine\n  seat: pan\n  base: always\n  prove: look\n  prevent: count the cups\n  chain:\n    - says: A cup was left in the pan.\n      predicts:\n        - {{ sign: {sign}, on: [engine], often: always }}\n  provenance: this shop\n";
+        try
+        {
+            File.WriteAllText(file, Story("knock"));
+            var own = JsonNode.Parse(Run("trace", Six, "--json", "--stories", file).Out)!["ranking"]!.AsArray();
+            var cup = own.Single(r => r!["story"]!.ToString() == "loose-cup")!;
+            cup["shop"]!.GetValue<bool>().ShouldBeTrue();
+            own[0]!["story"]!.ToString().ShouldBe("wrong-size-shell", "a tale that explains one sign does not beat one that explains all");
+            JsonNode.Parse(Run("trace", Six, "--json").Out)!["ranking"]!.AsArray().ShouldNotContain(r => r!["story"]!.ToString() == "loose-cup");
+
+            File.WriteAllText(file, Story("gremlins"));
+            var refused = Run("trace", Six, "--stories", file);
+            refused.Exit.ShouldBe(2);
+            refused.Errors.ShouldContain("gremlins");
+            File.WriteAllText(file, "- id: x\n  colour: red\n");
+            Run("next", Six, "--stories", file).Errors.ShouldContain(":2");
+        }
+        finally
+        {
+            File.Delete(file);
+        }
+    }
+
+    [Fact]
+    public void The_command_line_tells_what_is_to_be_looked_at_next_with_what_and_what_it_would_do()
+    {
+        var lines = Run("next", Six).Out.Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        lines.Length.ShouldBeGreaterThan(2);
+        lines.ShouldAllBe(l => l.Contains("found") && l.Contains("not there") && l.Contains("With "));
+        Run("trace", Six).Out.ShouldNotContain("100.0 %", Case.Insensitive);
+    }
+
+    [Fact]
     public void The_command_line_says_what_is_wrong_with_a_file()
     {
         var (exit, _, errors) = Run("trace", "/nowhere/at-all.json");

@@ -185,5 +185,7 @@ public sealed class DrawnTests
         Refused(1, new PracticeGuess("gremlins", 0.7)).Problems[0].Text.ShouldContain("gremlins");
         Refused(0, new PracticeGuess("detonation", 0.7)).Problems[0].Field.ShouldBe("seed");
         Should.Throw<ProblemException>(() => Practice.Look(1, "crown-burnt", "K1", Knowledge)).Problems[0].Field.ShouldBe("sign");
+        // A pattern is judged by who looked at its parts; nobody is told it.
+        Should.Throw<ProblemException>(() => Practice.Look(1, "worse-along-oil", "EN", Knowledge)).Problems[0].Remedy.ShouldContain("one by one");
     }
 }

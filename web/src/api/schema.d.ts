@@ -4488,8 +4488,8 @@ export interface components {
             story: string;
             place: string;
             confidence: components["schemas"]["Confidence"];
-            fault: components["schemas"]["Fault"];
             reasons: string;
+            fault: components["schemas"]["Fault"];
         };
         /** @enum {unknown} */
         Confidence: "proven" | "probable" | "possible" | "undetermined";

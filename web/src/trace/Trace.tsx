@@ -156,12 +156,6 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
           <dt className="text-sm font-bold text-soft">So that it does not return</dt>
           <dd>{cause.prevent}</dd>
         </div>
-        <div className="text-sm text-soft sm:col-span-2">
-          {cause.provenance}.{' '}
-          <Link className="underline decoration-line underline-offset-4" to={`/causes/${cause.story}`}>
-            What this cause is reasoned with
-          </Link>
-        </div>
         {cause.caution && (
           <div className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5 sm:col-span-2">
             <dt className="sr-only">Caution</dt>
@@ -169,6 +163,12 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
           </div>
         )}
       </dl>
+      <p className="mt-2 text-sm text-soft">
+        {cause.provenance}.{' '}
+        <Link className="underline decoration-line underline-offset-4" to={`/causes/${cause.story}`}>
+          What this cause is reasoned with
+        </Link>
+      </p>
     </section>
   );
 }
@@ -283,7 +283,7 @@ function NextChecks() {
 }
 
 /** From where a cause stands to where each outcome would put it, on a scale from nought to certain. */
-function Outcome({ check, big = false }: { check: Schemas['NextCheck']; big?: boolean }) {
+export function Outcome({ check, big = false }: { check: Schemas['NextCheck']; big?: boolean }) {
   const [low, high] = [Math.min(check.ifPresent, check.ifAbsent), Math.max(check.ifPresent, check.ifAbsent)];
   const at = (p: number) => `${100 * p}%`;
   const text = `${check.about} at ${check.aboutPlace}, now ${percent(check.now)}: found ${percent(check.ifPresent)}, not there ${percent(check.ifAbsent)}`;
