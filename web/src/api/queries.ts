@@ -25,7 +25,8 @@ export const useKnowledge = () =>
   useQuery({
     queryKey: keys.knowledge,
     queryFn: () => unwrap(api.GET('/api/knowledge')),
-    staleTime: Infinity,
+    // Somebody of the shop may write a cause meanwhile.
+    staleTime: 5 * 60_000,
   });
 
 export const useInstruments = () =>
