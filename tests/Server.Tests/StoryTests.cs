@@ -265,4 +265,100 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
         (await Now()).ShouldSatisfyAllConditions(n => n.Has.ShouldBeFalse(), n => n.Problems.ShouldBeEmpty());
         folder.Delete(recursive: true);
     }
+
+    /// <summary>A folder that no longer knows a sign: the shop's story that speaks of it waits, told by field, and the others count.</summary>
+    [Fact]
+    public async Task A_story_of_the_shop_that_the_folder_no_longer_bears_out_waits_and_the_others_count()
+    {
+        var folder = Directory.CreateTempSubdirectory();
+        foreach (var (name, text) in KnowledgeBase.ShippedFiles())
+        {
+            var path = Path.Combine(folder.FullName, name["knowledge/".Length..]);
+            Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+            await File.WriteAllTextAsync(path, text);
+        }
+
+        var sign = Path.Combine(folder.FullName, "signs", "zz.yaml");
+        await File.WriteAllTextAsync(
+            sign,
+            "- {id: wasps, name: Wasps, on: [valve-cover], levels: [a, b, c], looks: l, how: h, with: w, confusedWith: c, draw: rod, provenance: test}\n"
+        );
+        await using var instance = One.WithWebHostBuilder(b => b.UseSetting("knowledge", folder.FullName));
+        using var client = await shop.As(Roles.Mechanic, instance);
+        var story = Story("wasp-nest");
+        story["chain"]![0]!["predicts"]![0]!["sign"] = "wasps";
+        await client.PutAsJsonAsync($"/api/stories/{Guid.CreateVersion7()}", Entry(story)).Json();
+        await client.PutAsJsonAsync($"/api/stories/{Guid.CreateVersion7()}", Entry(Story())).Json();
+        async Task<(string[] Stories, JsonArray Problems)> Now()
+        {
+            await Task.Delay(1100, TestContext.Current.CancellationToken);
+            var view = await client.GetAsync("/api/stories").Json();
+            return (
+                [.. view["stories"]!.AsArray().Where(s => s!["shop"]!.GetValue<bool>()).Select(s => s!["id"]!.ToString())],
+                view["problems"]!.AsArray()
+            );
+        }
+
+        (await Now()).ShouldSatisfyAllConditions(
+            n => n.Stories.ShouldBe(["nest-in-the-vent", "wasp-nest"], ignoreOrder: true),
+            n => n.Problems.Count.ShouldBe(0)
+        );
+        File.Delete(sign);
+        var without = await Now();
+        without.Stories.ShouldBe(["nest-in-the-vent"]);
+        without.Problems.ShouldHaveSingleItem()!["field"]!.ToString().ShouldBe("wasp-nest.chain.0.predicts.0.sign");
+        without.Problems[0]!["text"]!.ToString().ShouldContain("is not used");
+        // Nothing is lost: it is in the shop's list, and counts again when the sign is back.
+        (await client.GetAsync("/api/stories").Json())["own"]!
+            .AsArray()
+            .Count.ShouldBe(2);
+        folder.Delete(recursive: true);
+        // A folder that is gone is told too, and the last good one stays in use.
+        var gone = await Now();
+        gone.Problems.ShouldNotBeEmpty();
+        gone.Stories.ShouldBe(["nest-in-the-vent"]);
+    }
+
+    [Fact]
+    public async Task A_case_concluded_with_a_story_that_was_taken_back_still_opens_and_goes_out()
+    {
+        using var client = await shop.As(Roles.Mechanic, One);
+        var at = await CaseAsync(client);
+        var id = Guid.CreateVersion7();
+        await client.PutAsJsonAsync($"/api/stories/{id}", Entry(Story())).Json();
+        await ConcludeAsync(client, at, "nest-in-the-vent", "");
+        await client.PostAsJsonAsync($"/api/stories/{id}/withdraw", new { why = "no", version = 1 }).Json();
+        (await client.GetAsync($"{at}/answers").Json())["trace"]!["ranking"]!.AsArray().ShouldNotBeEmpty();
+        (await client.GetAsync($"{at}/dossier").Json())["case"]!["conclusions"]![0]!["story"]!.ToString().ShouldBe("nest-in-the-vent");
+        (await client.GetAsync($"{at}/export").Json())["case"]!["conclusions"]!.AsArray().Count.ShouldBe(1);
+        // It says nothing of a story that is not there.
+        (await client.GetAsync("/api/stories/learned").Json())["offers"]!
+            .AsArray()
+            .ShouldBeEmpty();
+        // And it may be written anew under the same id.
+        await client.PutAsJsonAsync($"/api/stories/{Guid.CreateVersion7()}", Entry(Story())).Json();
+    }
+
+    /// <summary>A finding of a screen from before it was asked whose doing it was.</summary>
+    [Fact]
+    public async Task A_finding_without_whose_doing_is_taken_as_not_known()
+    {
+        using var client = await shop.As(Roles.Mechanic, One);
+        var at = await CaseAsync(client);
+        var written = await client
+            .PostAsJsonAsync(
+                $"{at}/conclusions",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    story = "",
+                    place = "",
+                    confidence = "undetermined",
+                    reasons = "too little left",
+                }
+            )
+            .Json();
+        written["fault"]!.ToString().ShouldBe("notKnown");
+        written["computedStory"]!.ToString().ShouldBeEmpty("nothing was looked at, so there was nothing to compute");
+    }
 }

@@ -66,6 +66,24 @@ public sealed class CaseFileTests
         Should.Throw<ProblemException>(() => CaseFile.FromJson(node.ToJsonString())).Problems.ShouldAllBe(p => p.Field == "layout.firingOrder");
     }
 
+    /// <summary>A file from before a finding said whose doing it was is read, and what it does not say is not known.</summary>
+    [Fact]
+    public void A_file_of_an_earlier_time_is_read_with_what_it_says()
+    {
+        var node = JsonNode.Parse(File.ReadAllText(Six))!;
+        var finding = node["case"]!["conclusions"]![0]!.AsObject();
+        foreach (var later in new[] { "fault", "computedStory", "computedPlace", "computed", "computedForThis" })
+        {
+            finding.Remove(later).ShouldBeTrue();
+        }
+
+        var read = CaseFile.FromJson(node.ToJsonString()).Case.Conclusions.Single();
+        read.Fault.ShouldBe(Fault.NotKnown);
+        read.ComputedStory.ShouldBeEmpty();
+        read.Computed.ShouldBeNull();
+        read.Reasons.ShouldNotBeEmpty();
+    }
+
     private static (int Exit, string Out, string Errors) Run(params string[] args)
     {
         using var output = new StringWriter();

@@ -128,4 +128,24 @@ public sealed class PlacesTests
         Has(Engines.TwoStrokeTwin, "lash-lost-story").ShouldBeFalse("no valves");
         Has(Engines.TwoStrokeTwin, "air-leak-two-stroke").ShouldBeTrue();
     }
+
+    /// <summary>Laying the stories out is kept, by layout and by knowledge, and neither is mixed up with another.</summary>
+    [Fact]
+    public void What_is_laid_out_once_is_kept_for_that_layout_and_that_knowledge()
+    {
+        var knowledge = KnowledgeBase.BuiltIn;
+        var six = Hypotheses.Of(Engines.Table(Engines.InlineSix), knowledge);
+        Hypotheses.Of(Engines.Table(Engines.InlineSix with { FiringOrder = [1, 5, 3, 6, 2, 4] }), knowledge).ShouldBeSameAs(six);
+        var other = Hypotheses.Of(Engines.Table(Engines.InlineSix with { OilFeedEnd = CrankEnd.DriveEnd }), knowledge);
+        other.ShouldNotBeSameAs(six);
+        other
+            .SelectMany(h => h.Links)
+            .SelectMany(l => l)
+            .ShouldNotBe(six.SelectMany(h => h.Links).SelectMany(l => l), "the oil comes from the other end");
+        var own = StoryFile.Read("own", StoryFile.Write([knowledge.Story("chain-worn")!]))[0];
+        own.Base = Frequency.Always;
+        var changed = Hypotheses.Of(Engines.Table(Engines.InlineSix), knowledge.With([own]));
+        changed.Single(h => h.Story.Id == "chain-worn").Prior.ShouldBeGreaterThan(six.Single(h => h.Story.Id == "chain-worn").Prior);
+        Hypotheses.Of(Engines.Table(Engines.InlineSix), knowledge).ShouldBeSameAs(six);
+    }
 }
