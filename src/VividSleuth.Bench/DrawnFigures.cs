@@ -31,6 +31,11 @@ internal static class DrawnFigures
             if (jitter == 0)
             {
                 figures.AtMost("Trace", $"{what}: none among the first three", 100 * (1 - trial.AmongThree), 5, "%");
+                figures.Tell(
+                    "Trace",
+                    $"{trial.Alone.Count} of them with one cause only: on top, among the first three",
+                    $"{100 * trial.Alone.OnTop:0.0} %, {100 * trial.Alone.AmongThree:0.0} %"
+                );
                 figures.Tell("Trace", $"{what}: worst tenth off its told share by", $"{trial.WorstTenth:0.000}");
             }
         }

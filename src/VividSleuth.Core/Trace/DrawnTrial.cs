@@ -8,8 +8,15 @@ namespace VividSleuth.Core.Trace;
 /// <param name="WithCause">Engines that had a root cause.</param>
 /// <param name="OnTop">Share of them whose leading hypothesis tells a true story.</param>
 /// <param name="AmongThree">Share of them with a true story among the first three.</param>
+/// <param name="Alone">The same of engines with one root cause only, where there is no other true story to be met by.</param>
 /// <param name="Tenths">By tenth of probability: mean told, share true, how many.</param>
-public sealed record DrawnTrial(int WithCause, double OnTop, double AmongThree, IReadOnlyList<(double Told, double True, int Count)> Tenths)
+public sealed record DrawnTrial(
+    int WithCause,
+    double OnTop,
+    double AmongThree,
+    (int Count, double OnTop, double AmongThree) Alone,
+    IReadOnlyList<(double Told, double True, int Count)> Tenths
+)
 {
     /// <summary>Tenths with fewer hypotheses than this say nothing of calibration.</summary>
     private const int Enough = 50;
@@ -24,7 +31,8 @@ public sealed record DrawnTrial(int WithCause, double OnTop, double AmongThree, 
         var table = new AddressTable(Engine.From(layout));
         var drawn = new Asked[cases];
         Parallel.For(0, cases, i => drawn[i] = Ask(layout, table, knowledge, i + 1, jitter));
-        var withCause = drawn.Where(d => d.WithCause).ToArray();
+        var withCause = drawn.Where(d => d.Causes > 0).ToArray();
+        var alone = drawn.Where(d => d.Causes == 1).ToArray();
         var top = withCause.Count(d => d.OnTop);
         var three = withCause.Count(d => d.AmongThree);
         var tenths = new (double Sum, int True, int Count)[10];
@@ -39,6 +47,11 @@ public sealed record DrawnTrial(int WithCause, double OnTop, double AmongThree, 
             withCause.Length,
             (double)top / withCause.Length,
             (double)three / withCause.Length,
+            (
+                alone.Length,
+                (double)alone.Count(d => d.OnTop) / Math.Max(1, alone.Length),
+                (double)alone.Count(d => d.AmongThree) / Math.Max(1, alone.Length)
+            ),
             [.. tenths.Select(t => t.Count > 0 ? (t.Sum / t.Count, (double)t.True / t.Count, t.Count) : (0, 0, 0))]
         );
     }
@@ -51,7 +64,7 @@ public sealed record DrawnTrial(int WithCause, double OnTop, double AmongThree, 
         var answer = Tracer.Answer(drawn.Case, table, knowledge, []);
         var truth = drawn.Causes.Select(c => c.Story).ToHashSet(StringComparer.Ordinal);
         return new Asked(
-            truth.Count > 0,
+            truth.Count,
             truth.Contains(answer.Ranking[0].Story),
             answer.Ranking.Select(r => r.Story).Distinct().Take(3).Any(truth.Contains),
             [.. answer.Ranking.Select(r => (r.Probability, drawn.Causes.Any(c => c.Story == r.Story && c.Place == r.Place)))]
@@ -59,5 +72,5 @@ public sealed record DrawnTrial(int WithCause, double OnTop, double AmongThree, 
     }
 
     /// <param name="Told">Of each hypothesis ranked, the probability told and whether it was so.</param>
-    private sealed record Asked(bool WithCause, bool OnTop, bool AmongThree, IReadOnlyList<(double Told, bool So)> Told);
+    private sealed record Asked(int Causes, bool OnTop, bool AmongThree, IReadOnlyList<(double Told, bool So)> Told);
 }

@@ -44,6 +44,8 @@ public sealed class DrawnTests
         trial.WithCause.ShouldBeGreaterThan(200);
         trial.OnTop.ShouldBeGreaterThan(least);
         trial.AmongThree.ShouldBeGreaterThan(trial.OnTop);
+        trial.Alone.Count.ShouldBeInRange(80, trial.WithCause - 1);
+        trial.Alone.OnTop.ShouldBeGreaterThan(least - 0.05);
         // What is told as nearly certain is true, and what is told as unlikely is not.
         trial.Tenths[9].True.ShouldBeGreaterThan(0.9);
         trial.Tenths[0].True.ShouldBeLessThan(0.1);
