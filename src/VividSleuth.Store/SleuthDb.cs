@@ -61,22 +61,6 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
         return base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
     }
 
-    /// <summary>Keeps what a record of the shop was before a change, so that an old answer can be followed.</summary>
-    /// <param name="before">The record as JSON; null where there was none.</param>
-    public void KeepForTheShop(string kind, Guid record, DateTimeOffset at, string? before) =>
-        Changes.Add(
-            new Change
-            {
-                Id = Guid.CreateVersion7(),
-                CaseId = Guid.Empty,
-                Kind = kind,
-                RecordId = record,
-                At = at,
-                By = Writer,
-                Before = before,
-            }
-        );
-
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);

@@ -112,6 +112,20 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
             )
             .Json();
 
+    /// <summary>A folder of its own with all that ships.</summary>
+    private static async Task<DirectoryInfo> ShippedFolderAsync()
+    {
+        var folder = Directory.CreateTempSubdirectory();
+        foreach (var (name, text) in KnowledgeBase.ShippedFiles())
+        {
+            var path = Path.Combine(folder.FullName, name["knowledge/".Length..]);
+            Directory.CreateDirectory(Path.GetDirectoryName(path)!);
+            await File.WriteAllTextAsync(path, text);
+        }
+
+        return folder;
+    }
+
     [Fact]
     public async Task A_story_written_atOne_instance_is_reasoned_with_at_theOther_at_once_and_taken_back_again()
     {
@@ -234,14 +248,7 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
     [Fact]
     public async Task Knowledge_that_does_not_lint_is_told_by_file_and_line_and_the_last_good_stays_in_use()
     {
-        var folder = Directory.CreateTempSubdirectory();
-        foreach (var (name, text) in KnowledgeBase.ShippedFiles())
-        {
-            var path = Path.Combine(folder.FullName, name["knowledge/".Length..]);
-            Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-            await File.WriteAllTextAsync(path, text);
-        }
-
+        var folder = await ShippedFolderAsync();
         var file = Path.Combine(folder.FullName, "stories", "zz.yaml");
         string Yaml(string sign) =>
             $"- id: zz\n  name: Zz\n  family: test\n  seat: engine\n  base: rarely\n  chain:\n    - says: x\n      predicts:\n        - {{ sign: {sign}, on: [engine], often: often }}\n  provenance: test\n";
@@ -270,14 +277,7 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
     [Fact]
     public async Task A_story_of_the_shop_that_the_folder_no_longer_bears_out_waits_and_the_others_count()
     {
-        var folder = Directory.CreateTempSubdirectory();
-        foreach (var (name, text) in KnowledgeBase.ShippedFiles())
-        {
-            var path = Path.Combine(folder.FullName, name["knowledge/".Length..]);
-            Directory.CreateDirectory(Path.GetDirectoryName(path)!);
-            await File.WriteAllTextAsync(path, text);
-        }
-
+        var folder = await ShippedFolderAsync();
         var sign = Path.Combine(folder.FullName, "signs", "zz.yaml");
         await File.WriteAllTextAsync(
             sign,

@@ -1,3 +1,5 @@
+using VividSleuth.Core.Cases;
+
 namespace VividSleuth.Core.Gauge;
 
 public enum InstrumentKind
@@ -29,7 +31,7 @@ public enum InstrumentKind
 }
 
 /// <summary>A measuring instrument of the shop.</summary>
-public sealed class Instrument
+public sealed class Instrument : IShopRecord
 {
     public Guid Id { get; set; }
 

@@ -15,7 +15,7 @@ namespace VividSleuth.Core.Trace;
 /// </list>
 /// The result does not depend on the order of hypotheses or signs beyond the rounding of sums.
 /// </summary>
-public static class ScenarioSearch
+public static partial class ScenarioSearch
 {
     private const int EnumerateUpTo = 16;
     private const int QuickscoreUpTo = 11;
@@ -200,11 +200,7 @@ public static class ScenarioSearch
         var q = Enumerable.Repeat(1.0, part.Signs.Length).ToArray();
         var rates = new double[q.Length];
         part.Rates(q, rates);
-        var order = Enumerable
-            .Range(0, part.Hypotheses.Length)
-            .OrderByDescending(h => part.Odds[h] * part.Gain(h, rates).Exact)
-            .ThenBy(h => h)
-            .ToArray();
+        var order = Enumerable.Range(0, part.Hypotheses.Length).OrderByDescending(h => part.Odds[h] * part.Gain(h, rates)).ThenBy(h => h).ToArray();
         var n = order.Length;
         var tally = new Tally(part);
         tally.Add([], part.Weight([]));
@@ -213,7 +209,7 @@ public static class ScenarioSearch
         open.Enqueue(new Node(null, 0, tally.Total, double.MaxValue, Tight: false), double.NegativeInfinity);
         var waiting = 0.0;
         var exact = new double[n];
-        var below = new BoundBelow(part, order);
+        var below = new Below(part, order);
         var weighed = 0;
         for (var visit = 0; weighed < MostWeighed && open.Count > 0; visit++)
         {
@@ -293,243 +289,6 @@ public static class ScenarioSearch
             }
 
             return members;
-        }
-    }
-
-    /// <summary>
-    /// Bound on the sum over all ways to add one or more hypotheses from a place in the order on, kept for every suffix. With a gain bounded for
-    /// each by itself it would be ∏(1 + bound) − 1, which credits every one of many causes with explaining the same sign in full. So the few
-    /// signs through which most of the bound goes are summed exactly by inclusion and exclusion, as in Quickscore: a sign whose likelihood
-    /// grows by 1 + rate·(1 − ∏(1 − w)) gives (1 + rate)·∏(1 + a) − rate·∏(1 + a·(1 − w)), with a the bound of a hypothesis over the others.
-    /// </summary>
-    private sealed class BoundBelow(Part part, int[] order)
-    {
-        private const int MostExact = 3;
-        private const int Masks = 1 << MostExact;
-
-        // A scenario of this share is looked at one by one, and a tail may be unsure by this much, both of all that was found.
-        private const double StandsOut = 1e-3;
-        private const double Unsure = 1e-5;
-
-        // Rounding of the sum, relative to its largest term, so that the bound stays one.
-        private const double Rounding = 1e-13;
-
-        // Of the first scenarios, which explain nothing yet, the bound may leave the range of numbers.
-        private const double Unbounded = 1e300;
-
-        private readonly double[] _products = new double[(order.Length + 1) * Masks];
-        private readonly double[] _bounds = new double[order.Length];
-        private readonly double[] _through = new double[part.Signs.Length];
-        private readonly int[] _rankOf = new int[part.Signs.Length];
-        private readonly double[] _terms = new double[Masks];
-        private readonly double[] _slack = new double[order.Length + 1];
-        private readonly double[] _less = new double[part.Signs.Length];
-        private readonly double[] _none = new double[part.Signs.Length];
-        private int _masks;
-        private double _odds;
-        private double _mean;
-
-        /// <param name="exact">Filled with the factor by which each hypothesis alone changes the weight now.</param>
-        public void Reckon(int from, double[] rates, double[] exact)
-        {
-            Array.Clear(_through);
-            for (var i = from; i < order.Length; i++)
-            {
-                var (now, bound) = (part.Odds[order[i]], part.Odds[order[i]]);
-                foreach (var link in part.Links[order[i]])
-                {
-                    var ratio = 1 + (link.Weight * rates[link.Sign]);
-                    now *= ratio;
-                    bound *= Math.Max(1, ratio);
-                }
-
-                exact[i] = now;
-                _bounds[i] = bound;
-                foreach (var link in part.Links[order[i]])
-                {
-                    _through[link.Sign] += rates[link.Sign] > 0 ? bound * (1 - (1 / (1 + (link.Weight * rates[link.Sign])))) : 0;
-                }
-            }
-
-            // What the bounds of single hypotheses are above what those do: of scenarios with one more it is known exactly.
-            for (var i = order.Length - 1; i >= from; i--)
-            {
-                _slack[i] = _slack[i + 1] + (_bounds[i] - exact[i]);
-            }
-
-            Choose(rates);
-            Span<double> kept = stackalloc double[Masks];
-            for (var i = order.Length - 1; i >= from; i--)
-            {
-                kept.Fill(1);
-                var bound = _bounds[i];
-                foreach (var link in part.Links[order[i]])
-                {
-                    if (_rankOf[link.Sign] is >= 0 and var rank)
-                    {
-                        bound /= 1 + (link.Weight * rates[link.Sign]);
-                        for (var mask = 0; mask < _masks; mask++)
-                        {
-                            kept[mask] *= (mask >> rank & 1) == 1 ? 1 - link.Weight : 1;
-                        }
-                    }
-                }
-
-                var (here, after) = (i * Masks, (i + 1) * Masks);
-                for (var mask = 0; mask < _masks; mask++)
-                {
-                    _products[here + mask] = _products[after + mask] * (1 + (bound * kept[mask]));
-                }
-            }
-        }
-
-        public double Of(int from)
-        {
-            double sum = -1,
-                size = 1;
-            for (var mask = 0; mask < _masks; mask++)
-            {
-                var term = _terms[mask] * _products[(from * Masks) + mask];
-                sum += term;
-                size += Math.Abs(term);
-            }
-
-            return from == order.Length ? 0
-                : double.IsFinite(size) ? Math.Min(Unbounded, Math.Max(0, sum - _slack[from]) + (Rounding * size))
-                : Unbounded;
-        }
-
-        /// <summary>Where the tail begins that may be closed: nothing in it stands out, and its sum is known well enough by its two bounds.</summary>
-        /// <param name="share">Weight of the scenario as a share of all that was found.</param>
-        public int Tail(int from, double share, double[] rates, double[] exact)
-        {
-            Begin();
-            var tail = order.Length;
-            for (var i = order.Length - 1; i >= from && share * exact[i] < StandsOut; i--)
-            {
-                Take(i, rates, exact[i]);
-                if (!(share * Gap(i) <= Unsure))
-                {
-                    break;
-                }
-
-                tail = i;
-            }
-
-            return tail;
-        }
-
-        /// <summary>Adds the tail's lower bounds to the tally, and returns by how much its sum may be more.</summary>
-        public double Close(int tail, double weight, double[] rates, double[] exact, Tally tally, int[] members)
-        {
-            Begin();
-            for (var i = order.Length - 1; i >= tail; i--)
-            {
-                Take(i, rates, exact[i]);
-            }
-
-            tally.Close(members, weight * Least);
-            for (var i = tail; i < order.Length; i++)
-            {
-                var holds = exact[i] / (1 + exact[i]);
-                var factor = 1.0;
-                foreach (var link in part.Links[order[i]])
-                {
-                    if (rates[link.Sign] is > 0 and var rate)
-                    {
-                        var (once, lift) = (Brings(link.Weight, rate), rate / (1 + rate));
-                        var less = _less[link.Sign] / (1 - (holds * once * lift)) * (1 - (once * lift));
-                        var none = _none[link.Sign] / (1 - (holds * once)) * (1 - once);
-                        factor *= Shared(rate, less, none) / Shared(rate, _less[link.Sign], _none[link.Sign]);
-                    }
-                }
-
-                tally.Close(order[i], weight * holds * _odds * _mean * factor);
-            }
-
-            return weight * Gap(tail);
-        }
-
-        /// <summary>
-        /// Lower bound of the tail's sum. Each hypothesis is given the odds a that it has alone, ∏(1 + a); several that bring about the same sign
-        /// do less together than that, by a factor c for each sign that falls with what holds. Such factors are positively correlated (Harris
-        /// 1960; Fortuin, Kasteleyn and Ginibre 1971), so the mean of their product is at least the product of their means. Where a sign speaks
-        /// against, together they do no less than each alone: 1 + rate·(1 − ∏(1 − w)) is at least ∏(1 + rate·w) for a negative rate.
-        /// </summary>
-        private double Least => (_odds * _mean) - 1;
-
-        /// <summary>How much more than its lower bound the tail's sum may be; no number where it left their range.</summary>
-        private double Gap(int tail) => Math.Max(0, Of(tail) - Least) + (Rounding * _odds);
-
-        private void Begin()
-        {
-            Array.Fill(_none, 1);
-            Array.Fill(_less, 1);
-            (_odds, _mean) = (1, 1);
-        }
-
-        /// <summary>Takes one more hypothesis into the running products of the tail.</summary>
-        private void Take(int i, double[] rates, double odds)
-        {
-            _odds *= 1 + odds;
-            var holds = odds / (1 + odds);
-            foreach (var link in part.Links[order[i]])
-            {
-                if (rates[link.Sign] is > 0 and var rate)
-                {
-                    var before = Shared(rate, _less[link.Sign], _none[link.Sign]);
-                    var brings = holds * Brings(link.Weight, rate);
-                    _less[link.Sign] *= 1 - (brings * rate / (1 + rate));
-                    _none[link.Sign] *= 1 - brings;
-                    _mean *= Shared(rate, _less[link.Sign], _none[link.Sign]) / before;
-                }
-            }
-        }
-
-        /// <summary>Probability that a hypothesis which holds, weighed by what it alone does for the sign, is one that brings it about.</summary>
-        private static double Brings(double weight, double rate) => (1 + rate) * weight / (1 + (rate * weight));
-
-        /// <summary>
-        /// Mean of c, the factor by which causes of one sign do less together than each alone: with N of them bringing it about, c is the mean
-        /// of (1 + rate) to the −(N − 1), or 1 where N is 0; so E c = (1 + rate)·E (1 + rate)^−N − rate·P(N = 0).
-        /// </summary>
-        /// <param name="less">E (1 + rate)^−N, a product over the hypotheses.</param>
-        /// <param name="none">P(N = 0), likewise.</param>
-        private static double Shared(double rate, double less, double none) => ((1 + rate) * less) - (rate * none);
-
-        /// <summary>The signs through which most goes, and what each way to take them in weighs.</summary>
-        private void Choose(double[] rates)
-        {
-            Array.Fill(_rankOf, -1);
-            _terms[0] = 1;
-            _masks = 1;
-            for (var rank = 0; rank < MostExact; rank++)
-            {
-                var most = -1;
-                for (var f = 0; f < _through.Length; f++)
-                {
-                    most = _rankOf[f] < 0 && _through[f] > (most < 0 ? 0 : _through[most]) ? f : most;
-                }
-
-                if (most < 0)
-                {
-                    break;
-                }
-
-                _rankOf[most] = rank;
-                for (var mask = 0; mask < _masks; mask++)
-                {
-                    _terms[mask + _masks] = -rates[most] * _terms[mask];
-                    _terms[mask] *= 1 + rates[most];
-                }
-
-                _masks *= 2;
-            }
-
-            for (var mask = 0; mask < _masks; mask++)
-            {
-                _products[(order.Length * Masks) + mask] = 1;
-            }
         }
     }
 
@@ -673,19 +432,7 @@ public static class ScenarioSearch
             }
         }
 
-        /// <summary>Factor by which one more hypothesis changes the likelihood now, and at most in any larger scenario.</summary>
-        public (double Exact, double Bound) Gain(int h, double[] rates)
-        {
-            var exact = 1.0;
-            var bound = 1.0;
-            foreach (var link in Links[h])
-            {
-                var ratio = 1 + (link.Weight * rates[link.Sign]);
-                exact *= ratio;
-                bound *= Math.Max(1, ratio);
-            }
-
-            return (exact, bound);
-        }
+        /// <summary>Factor by which one more hypothesis changes the likelihood now.</summary>
+        public double Gain(int h, double[] rates) => Links[h].Aggregate(1.0, (gain, link) => gain * (1 + (link.Weight * rates[link.Sign])));
     }
 }

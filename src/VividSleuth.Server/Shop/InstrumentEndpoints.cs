@@ -10,6 +10,8 @@ namespace VividSleuth.Server.Shop;
 /// <summary>The shop's instruments. What one was before a change is kept, so that an old budget can be followed.</summary>
 public static class InstrumentEndpoints
 {
+    private const string Kind = "instrument";
+
     public static void MapInstruments(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("/instruments").WithTags("shop");
@@ -26,8 +28,7 @@ public static class InstrumentEndpoints
     private static Task<List<Instrument>> AllAsync(SleuthDb db, CancellationToken cancel) =>
         db.Instruments.AsNoTracking().OrderBy(i => i.Name).ToListAsync(cancel);
 
-    private static Task<List<Change>> ChangesAsync(Guid id, SleuthDb db, CancellationToken cancel) =>
-        db.Changes.AsNoTracking().Where(c => c.CaseId == Guid.Empty && c.RecordId == id).OrderByDescending(c => c.At).Take(100).ToListAsync(cancel);
+    private static Task<List<Change>> ChangesAsync(Guid id, SleuthDb db, CancellationToken cancel) => db.ShopChangesAsync(id, cancel);
 
     private static async Task<Instrument> PutAsync(Guid id, Instrument entry, Recorder recorder, CancellationToken cancel)
     {
@@ -81,35 +82,11 @@ public static class InstrumentEndpoints
         instrument.Calibrated = entry.Calibrated;
         instrument.CalibrationDue = entry.CalibrationDue;
         instrument.Method = entry.Method;
-        return await SaveAsync(instrument, before, db, cancel);
-    }
-
-    private static async Task<Instrument> WithdrawAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel)
-    {
-        var db = recorder.Db;
-        var instrument = await db.Instruments.SingleOrDefaultAsync(i => i.Id == id, cancel) ?? throw Problems.NotHere("instrument");
-        if (instrument.WithdrawnAt is not null)
-        {
-            return instrument;
-        }
-
-        if (instrument.Version != withdrawal.Version)
-        {
-            throw new ConflictException(withdrawal, instrument);
-        }
-
-        var before = JsonSerializer.Serialize(instrument, CaseFile.Json);
-        instrument.WithdrawnAt = DateTimeOffset.UtcNow;
-        return await SaveAsync(instrument, before, db, cancel);
-    }
-
-    private static async Task<Instrument> SaveAsync(Instrument instrument, string? before, SleuthDb db, CancellationToken cancel)
-    {
-        instrument.Version++;
-        instrument.At = DateTimeOffset.UtcNow;
-        instrument.By = db.Writer;
-        db.KeepForTheShop("instrument", instrument.Id, instrument.At, before);
+        db.StampForShop(Kind, instrument, before);
         await db.SaveChangesAsync(cancel);
         return instrument;
     }
+
+    private static Task<Instrument> WithdrawAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel) =>
+        recorder.Db.WithdrawFromShopAsync<Instrument>(Kind, id, withdrawal, cancel);
 }

@@ -29,6 +29,8 @@ public sealed record LearnedView(int Closed, IReadOnlyList<LearnedOffer> Offers)
 /// <summary>The stories in use, the shop's own among them, and what its closed cases say of them.</summary>
 public static class StoryEndpoints
 {
+    private const string Kind = "story";
+
     public static void MapStories(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("/stories").WithTags("trace");
@@ -76,8 +78,7 @@ public static class StoryEndpoints
             "application/yaml"
         );
 
-    private static Task<List<Change>> ChangesAsync(Guid id, SleuthDb db, CancellationToken cancel) =>
-        db.Changes.AsNoTracking().Where(c => c.CaseId == Guid.Empty && c.RecordId == id).OrderByDescending(c => c.At).Take(100).ToListAsync(cancel);
+    private static Task<List<Change>> ChangesAsync(Guid id, SleuthDb db, CancellationToken cancel) => db.ShopChangesAsync(id, cancel);
 
     private static async Task<ShopStory> PutAsync(Guid id, StoryWrite entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
     {
@@ -120,31 +121,12 @@ public static class StoryEndpoints
         return await SaveAsync(story, before, db, cancel);
     }
 
-    private static async Task<ShopStory> WithdrawAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel)
-    {
-        var db = recorder.Db;
-        var story = await db.Stories.SingleOrDefaultAsync(s => s.Id == id, cancel) ?? throw Problems.NotHere("story");
-        if (story.WithdrawnAt is not null)
-        {
-            return story;
-        }
-
-        if (story.Version != withdrawal.Version)
-        {
-            throw new ConflictException(withdrawal, story);
-        }
-
-        var before = JsonSerializer.Serialize(story, CaseFile.Json);
-        story.WithdrawnAt = DateTimeOffset.UtcNow;
-        return await SaveAsync(story, before, db, cancel);
-    }
+    private static Task<ShopStory> WithdrawAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel) =>
+        recorder.Db.WithdrawFromShopAsync<ShopStory>(Kind, id, withdrawal, cancel);
 
     private static async Task<ShopStory> SaveAsync(ShopStory story, string? before, SleuthDb db, CancellationToken cancel)
     {
-        story.Version++;
-        story.At = DateTimeOffset.UtcNow;
-        story.By = db.Writer;
-        db.KeepForTheShop("story", story.Id, story.At, before);
+        db.StampForShop(Kind, story, before);
         try
         {
             await db.SaveChangesAsync(cancel);

@@ -126,7 +126,7 @@ public sealed class LabelPrinter
 /// A story that the shop wrote, or its version of one that ships. Never deleted: taken back it no longer counts, and what it was before each
 /// change is kept.
 /// </summary>
-public sealed class ShopStory
+public sealed class ShopStory : IShopRecord
 {
     public Guid Id { get; set; }
 

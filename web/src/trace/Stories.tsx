@@ -6,6 +6,7 @@ import { keys, useKnowledge } from '../api/queries';
 import { Header, useMayWrite } from '../shop/Header';
 import { moment, Trouble, Waiting } from '../ui/basics';
 import { Learned } from './Learned';
+import { ShopMark } from './ShopMark';
 import { StoryForm } from './StoryForm';
 import { anchorWords, blankStory, oftenWords, relationWords, wordBefore, withWord } from './storyWords';
 
@@ -138,15 +139,6 @@ function Pages({ knowledge, view, open }: { knowledge: Knowledge; view: View; op
         </>
       )}
     </div>
-  );
-}
-
-/** Says that a cause is the shop's own, or changed by it. */
-export function ShopMark() {
-  return (
-    <span className="ml-2 rounded border-[1.5px] border-brass px-1.5 text-sm font-semibold whitespace-nowrap text-brass">
-      this shop’s
-    </span>
   );
 }
 

@@ -5,7 +5,7 @@ import { lostBy } from '../look/words';
 import { Addr, percent } from '../ui/basics';
 import { Account } from './Account';
 import { Conclude } from './Conclude';
-import { ShopMark } from './Stories';
+import { ShopMark } from './ShopMark';
 
 /** What may have started it: ranked, with the chain, what speaks for and against, and what to look at next. */
 export function Trace() {

@@ -1,0 +1,8 @@
+/** Says that a cause is the shop's own, or changed by it. */
+export function ShopMark() {
+  return (
+    <span className="ml-2 rounded border-[1.5px] border-brass px-1.5 text-sm font-semibold whitespace-nowrap text-brass">
+      this shop’s
+    </span>
+  );
+}
