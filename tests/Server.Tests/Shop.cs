@@ -102,6 +102,12 @@ public sealed class Shop : IAsyncLifetime
     public async Task<(HttpClient Client, string Case)> NewCase()
     {
         var client = await As(Roles.Mechanic);
+        return (client, await CaseAsync(client));
+    }
+
+    /// <summary>The address of a fresh case of an inline six.</summary>
+    public static async Task<string> CaseAsync(HttpClient client)
+    {
         var id = Guid.CreateVersion7();
         var body = new JsonObject
         {
@@ -112,7 +118,7 @@ public sealed class Shop : IAsyncLifetime
             ["layout"] = Six.DeepClone(),
         };
         (await client.PostAsJsonAsync("/api/cases", body)).StatusCode.ShouldBe(HttpStatusCode.OK);
-        return (client, $"/api/cases/{id}");
+        return $"/api/cases/{id}";
     }
 }
 

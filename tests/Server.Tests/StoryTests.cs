@@ -62,21 +62,6 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
             ["version"] = version,
         };
 
-    private static async Task<string> CaseAsync(HttpClient client)
-    {
-        var id = Guid.CreateVersion7();
-        var body = new JsonObject
-        {
-            ["id"] = id,
-            ["title"] = "Test",
-            ["engineName"] = "Test six",
-            ["owner"] = "",
-            ["layout"] = Shop.Six.DeepClone(),
-        };
-        await client.PostAsJsonAsync("/api/cases", body).Json();
-        return $"/api/cases/{id}";
-    }
-
     private static Task<JsonNode> SeeAsync(HttpClient client, string at, string place, string sign, bool present = true) =>
         client
             .PostAsJsonAsync(
@@ -131,7 +116,7 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
     {
         using var client = await shop.As(Roles.Mechanic, One);
         using var other = await shop.As(Roles.Mechanic, Other);
-        var at = await CaseAsync(client);
+        var at = await Shop.CaseAsync(client);
         await SeeAsync(client, at, "H1V", "vent-blocked");
         async Task<JsonNode?> Ranked() =>
             (await other.GetAsync($"{at}/answers").Json())["trace"]!["ranking"]!
@@ -212,7 +197,7 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
         using var client = await shop.As(Roles.Mechanic, One);
         for (var i = 0; i < 5; i++)
         {
-            var at = await CaseAsync(client);
+            var at = await Shop.CaseAsync(client);
             await SeeAsync(client, at, "EN", "knock", present: false);
             await ConcludeAsync(client, at, "wrong-size-shell", "R4");
         }
@@ -229,7 +214,7 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
     public async Task A_finding_keeps_whose_doing_it_was_and_what_the_computation_said_at_that_time()
     {
         using var client = await shop.As(Roles.Mechanic, One);
-        var at = await CaseAsync(client);
+        var at = await Shop.CaseAsync(client);
         await SeeAsync(client, at, "R4U", "stamp-differs");
         await SeeAsync(client, at, "R4L", "stamp-differs");
         await SeeAsync(client, at, "R4U", "overlay-wiped");
@@ -323,7 +308,7 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
     public async Task A_case_concluded_with_a_story_that_was_taken_back_still_opens_and_goes_out()
     {
         using var client = await shop.As(Roles.Mechanic, One);
-        var at = await CaseAsync(client);
+        var at = await Shop.CaseAsync(client);
         var id = Guid.CreateVersion7();
         await client.PutAsJsonAsync($"/api/stories/{id}", Entry(Story())).Json();
         await ConcludeAsync(client, at, "nest-in-the-vent", "");
@@ -344,7 +329,7 @@ public sealed class StoryTests(Shop shop) : IAsyncLifetime
     public async Task A_finding_without_whose_doing_is_taken_as_not_known()
     {
         using var client = await shop.As(Roles.Mechanic, One);
-        var at = await CaseAsync(client);
+        var at = await Shop.CaseAsync(client);
         var written = await client
             .PostAsJsonAsync(
                 $"{at}/conclusions",

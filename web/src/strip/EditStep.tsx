@@ -3,7 +3,7 @@ import { api, unwrap, type Schemas } from '../api/client';
 import { useWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/CaseShell';
 import { Choice, Field, Trouble } from '../ui/basics';
-import { entriesOf } from '../ui/words';
+import { anyEngine, entriesOf } from '../ui/words';
 import { attitudeWords, useWriteId, type Step } from './useStrip';
 
 type Draft = Schemas['StripStep'];
@@ -35,16 +35,7 @@ const bare: Draft = {
   mayHold: [],
   cautions: [],
   holdPoint: false,
-  applies: {
-    cycle: null,
-    bearings: null,
-    arrangement: null,
-    valves: null,
-    fuel: null,
-    case: null,
-    gearbox: null,
-    cylinders: null,
-  },
+  applies: anyEngine,
 };
 
 const perWords: Record<Schemas['FastenerCount'], string> = {

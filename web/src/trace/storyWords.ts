@@ -1,4 +1,5 @@
 import type { Schemas } from '../api/client';
+import { anyEngine } from '../ui/words';
 
 export const oftenWords: Record<Schemas['Frequency'], string> = {
   never: 'never',
@@ -46,16 +47,7 @@ export const blankStory = (): Schemas['StoryEntry'] => ({
   family: '',
   anchor: 'cylinder',
   seat: '',
-  applies: {
-    cycle: null,
-    bearings: null,
-    arrangement: null,
-    valves: null,
-    fuel: null,
-    case: null,
-    gearbox: null,
-    cylinders: null,
-  },
+  applies: anyEngine,
   base: 'rarely',
   chain: [{ says: '', predicts: [] }],
   risks: [],

@@ -71,3 +71,15 @@ export const entriesOf = <K extends string>(words: Record<K, string>) =>
 
 /** A record that nobody has taken back. */
 export const stands = <T extends { withdrawnAt: string | null }>(r: T) => r.withdrawnAt === null;
+
+/** What applies to every engine. */
+export const anyEngine: Schemas['Applicability'] = {
+  cycle: null,
+  bearings: null,
+  arrangement: null,
+  valves: null,
+  fuel: null,
+  case: null,
+  gearbox: null,
+  cylinders: null,
+};
