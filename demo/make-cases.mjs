@@ -88,7 +88,9 @@ function newCase(key, head, start) {
         engineCase.fastenerMoves.push(
           record('move', `${step}/${set}`, 'tomas', { ...move, step, set, count, where: `bag ${step}` }),
         );
-      engineCase.steps.push(record('step', step, 'tomas', { step, state: 'done', reason: '', ...fields }));
+      engineCase.steps.push(
+        record('step', step, 'tomas', { step, state: 'done', reason: '', overrides: [], ...fields }),
+      );
     },
     move: (step, set, fields, nth = 0) =>
       engineCase.fastenerMoves.push(
@@ -339,8 +341,9 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   c.saw('EN', 'pressure-low', 1, { note: 'Log book: 2.1 bar hot, 2.8 bar in spring.' });
 
   for (const [step, sets] of [
-    ['isolate'],
+    ['record'],
     ['running-tests'],
+    ['isolate'],
     ['drain-oil', { plug: 1 }],
     ['drain-coolant', { 'block-plug': 1 }],
     ['rocker-covers', { rockers: 24 }],
@@ -675,6 +678,8 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     c.read(`C${i + 1}`, 'compression', `${kpa / 100} bar`, kpa, 'bar', 'Compression gauge'),
   );
   c.saw('EN', 'oil-low', 1, { note: 'Just above the lower mark.' });
+  c.step('record');
+  c.step('running-tests');
   c.step('isolate');
   c.limit('crankpin-diameter', 47.978, 47.97, 47.985, 'maker’s manual, page 27');
   c.limit('shell-wall', 1.5, null, null, 'maker’s manual, page 27');
@@ -751,12 +756,17 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   [640, 890].forEach((kpa, i) =>
     c.read(`C${i + 1}`, 'compression', `${kpa / 100} bar`, kpa, 'bar', 'Compression gauge'),
   );
-  c.step('isolate');
+  c.step('record');
   c.step('running-tests');
+  c.step('isolate');
   c.move('pump-off', 'flange', { count: 5, where: 'pump side' });
   c.move('pump-off', 'flange', { state: 'broken', note: 'stud under the drain cock, rusted through' }, 1);
   c.move('pump-off', 'flange', { state: 'soaked' }, 2);
-  c.step('pump-off', {}, { reason: 'Stud sheared flush; the pump slid off over it.' });
+  c.step(
+    'pump-off',
+    {},
+    { overrides: [{ lock: 'fastenersOut', reason: 'Stud sheared flush; the pump slid off over it.' }] },
+  );
   c.step('recoil', { starter: 3, nut: 1 });
   c.part('HR', { method: 'none', custody: 'bench', where: '', facing: 'unknown' });
   c.part('FW', { method: 'paint', custody: 'bench', where: 'row 1', facing: 'unknown' });

@@ -88,7 +88,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
             e.HasMany(c => c.Conclusions).WithOne().HasForeignKey(r => r.CaseId);
         });
         Child<Part>(builder, "parts");
-        Child<StepRecord>(builder, "steps");
+        Child<StepRecord>(builder, "steps", e => AsJson(e.Property(s => s.Overrides)).HasDefaultValueSql("'[]'::jsonb"));
         Child<OwnStep>(builder, "own_steps", e => AsJson(e.Property(o => o.Step)));
         Child<StepMark>(builder, "step_marks");
         Child<FastenerMove>(builder, "fastener_moves");
@@ -215,7 +215,9 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
         entity.Property(r => r.Version).IsConcurrencyToken();
     }
 
-    private static void AsJson<T>(Microsoft.EntityFrameworkCore.Metadata.Builders.PropertyBuilder<T> property) =>
+    private static Microsoft.EntityFrameworkCore.Metadata.Builders.PropertyBuilder<T> AsJson<T>(
+        Microsoft.EntityFrameworkCore.Metadata.Builders.PropertyBuilder<T> property
+    ) =>
         property
             .HasColumnType("jsonb")
             .HasConversion(

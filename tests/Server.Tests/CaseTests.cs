@@ -250,6 +250,28 @@ public sealed class CaseTests(Shop shop)
     }
 
     [Fact]
+    public async Task A_cracked_pin_cannot_be_decided_to_be_ground_and_a_joint_not_to_be_used_again()
+    {
+        var (client, at) = await shop.NewCase();
+        object Verdict(string place, string action) =>
+            new
+            {
+                id = Guid.CreateVersion7(),
+                place,
+                action,
+                reason = "as it looks",
+                figure = "",
+            };
+        await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K3", "machine")).Json();
+        await client.PostAsJsonAsync($"{at}/findings", Saw("K4", "journal-crack", 1)).Json();
+        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K4", "machine")).Problem())["title"]!.ToString().ShouldContain("K4");
+        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K3", "reuse")).Problem()).FirstField().ShouldBe("action");
+        await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K4", "specialist")).Json();
+        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("H1J", "cleanAndReuse")).Problem()).FirstField().ShouldBe("action");
+        await client.PostAsJsonAsync($"{at}/verdicts", Verdict("H1J", "replace")).Json();
+    }
+
+    [Fact]
     public async Task Verdict_and_finding_need_reasons_and_stand_in_the_dossier()
     {
         var (client, at) = await shop.NewCase();

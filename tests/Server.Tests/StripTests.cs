@@ -7,13 +7,14 @@ namespace VividSleuth.Server.Tests;
 
 public sealed class StripTests(Shop shop)
 {
-    private static object Step(string step, string reason = "", string state = "done") =>
+    private static object Step(string step, params string[] opens) =>
         new
         {
             id = Guid.CreateVersion7(),
             step,
-            state,
-            reason,
+            state = "done",
+            reason = "",
+            overrides = opens.Select(o => new Dictionary<string, string> { ["lock"] = o, ["reason"] = "for the test" }),
         };
 
     private static object Out(string step, string set, int count, Guid? id = null, string state = "out") =>
@@ -45,10 +46,11 @@ public sealed class StripTests(Shop shop)
     public async Task A_step_stays_locked_until_what_must_be_out_is_out()
     {
         var (client, at) = await shop.NewCase();
-        (await client.PostAsJsonAsync($"{at}/steps", Step("head")).Problem()).FirstField().ShouldBe("step");
-        await client.PostAsJsonAsync($"{at}/steps", Step("isolate")).Json();
-        (await client.PostAsJsonAsync($"{at}/steps", Step("isolate")).Problem())["title"]!.ToString().ShouldContain("recorded already");
+        (await client.PostAsJsonAsync($"{at}/steps", Step("head")).Problem()).FirstField().ShouldBe("order");
+        await client.PostAsJsonAsync($"{at}/steps", Step("record")).Json();
+        (await client.PostAsJsonAsync($"{at}/steps", Step("record")).Problem())["title"]!.ToString().ShouldContain("recorded already");
         await client.PostAsJsonAsync($"{at}/steps", Step("running-tests")).Json();
+        await client.PostAsJsonAsync($"{at}/steps", Step("isolate")).Json();
         await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("EN", "oil-low", 0)).Json();
         (await client.PostAsJsonAsync($"{at}/steps", Step("drain-oil")).Problem()).FirstField().ShouldBe("unread");
         var lost = (await client.GetAsync("/api/knowledge").Json())["signs"]!
@@ -99,14 +101,18 @@ public sealed class StripTests(Shop shop)
         var (mechanic, at) = await shop.NewCase();
         using var lead = await shop.As(Roles.Lead);
         (await lead.PostAsJsonAsync($"{at}/sign-offs", Sign("head")).Problem())["title"]!.ToString().ShouldContain("not done yet");
-        (await mechanic.PostAsJsonAsync($"{at}/steps", Step("head", "for the test")).Problem()).FirstField().ShouldBe("unread");
-        await lead.PostAsJsonAsync($"{at}/steps", Step("head", "for the test")).Json();
+        string[] locks = ["order", "unread", "fastenersOut"];
+        (await mechanic.PostAsJsonAsync($"{at}/steps", Step("head", locks)).Problem()).FirstField().ShouldBe("unread");
+        (await lead.PostAsJsonAsync($"{at}/steps", Step("head", "order", "unread")).Problem()).FirstField().ShouldBe("fastenersOut");
+        await lead.PostAsJsonAsync($"{at}/steps", Step("head", locks)).Json();
         (await mechanic.PostAsJsonAsync($"{at}/sign-offs", Sign("pan")).Problem())["title"]!.ToString().ShouldContain("no hold point");
         (await mechanic.PostAsJsonAsync($"{at}/sign-offs", Sign("head")).Problem()).FirstField().ShouldBe("role");
         (await mechanic.PostAsJsonAsync($"{at}/steps", Step("invert")).Problem())["title"]!.ToString().ShouldContain("not signed");
         (await lead.PostAsJsonAsync($"{at}/sign-offs", Sign("head")).Json())["role"]!.ToString().ShouldBe(Roles.Lead);
         (await lead.PostAsJsonAsync($"{at}/sign-offs", Sign("head")).Problem())["title"]!.ToString().ShouldContain("signed it already");
-        StepOf(await lead.GetAsync($"{at}/answers").Json(), "head")["signedBy"]!.ToString().ShouldBe(Roles.Lead);
+        var head = StepOf(await lead.GetAsync($"{at}/answers").Json(), "head");
+        head["signedBy"]!.ToString().ShouldBe(Roles.Lead);
+        head["overrides"]!.AsArray().Select(o => o!["lock"]!.ToString()).ShouldBe(locks);
 
         var settings = await lead.GetAsync("/api/settings").Json();
         object Ways(int version, string signer) =>

@@ -107,7 +107,7 @@ test('without a network the bench goes on: reload, tick, count, look and photogr
   await newCase(page, 'No network');
   const id = caseOf(page);
   await stage(page, 'Strip');
-  await expect(page.getByRole('heading', { name: 'Isolate and record' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Record it as it came' })).toBeVisible();
   await stage(page, 'Look');
   await goTo(page, 'P1');
   await kept(page);

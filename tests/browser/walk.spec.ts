@@ -44,11 +44,11 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
   await test.step('strip: what parts two pieces stays locked until the count agrees', async () => {
     await stage(page, 'Strip');
     const done = page.getByRole('button', { name: 'Done', exact: true });
-    await expect(page.getByRole('heading', { name: 'Isolate and record' })).toBeVisible();
-    await page.getByRole('checkbox', { name: /^Cold to the touch/ }).click();
-    await expect(page.getByRole('checkbox', { name: /^Cold to the touch/ })).toBeChecked();
+    await expect(page.getByRole('heading', { name: 'Record it as it came' })).toBeVisible();
+    await page.getByRole('checkbox', { name: /^Turned two full turns by hand/ }).click();
+    await expect(page.getByRole('checkbox', { name: /^Turned two full turns by hand/ })).toBeChecked();
     await done.click();
-    await expect(page.getByRole('heading', { name: 'Isolate and record' })).toBeHidden();
+    await expect(page.getByRole('heading', { name: 'Record it as it came' })).toBeHidden();
     await page.getByRole('button', { name: /Clutch and flywheel off/ }).click();
     await expect(page.getByText(/^■ Locked: 12 of 12 still hold/)).toBeVisible();
     await page.getByRole('button', { name: 'All 6 pressure plate bolts out' }).click();

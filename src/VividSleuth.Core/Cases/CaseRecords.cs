@@ -202,7 +202,37 @@ public sealed class StepRecord : CaseRecord
 
     public StepState State { get; set; }
 
-    /// <summary>Why the step was skipped, or done though the count did not agree.</summary>
+    /// <summary>Why the step was skipped; of older records also why it was done in spite of a lock.</summary>
+    public string Reason { get; set; } = "";
+
+    /// <summary>Locks that were opened, each by a reason of its own.</summary>
+    public List<StepOverride> Overrides { get; set; } = [];
+}
+
+/// <summary>What can hold a step back.</summary>
+public enum StepLock
+{
+    /// <summary>A hold point before it is not signed.</summary>
+    HoldPoint,
+
+    /// <summary>A step that comes first is not done.</summary>
+    Order,
+
+    /// <summary>It would destroy what nobody has read.</summary>
+    Unread,
+
+    /// <summary>Fasteners out are not as many as expected.</summary>
+    FastenersOut,
+
+    /// <summary>Lengths differ and some holes have none noted.</summary>
+    Hole,
+}
+
+/// <summary>One lock, opened in spite of what it says.</summary>
+public sealed class StepOverride
+{
+    public StepLock Lock { get; set; }
+
     public string Reason { get; set; } = "";
 }
 

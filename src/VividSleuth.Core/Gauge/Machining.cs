@@ -1,5 +1,6 @@
 using VividSleuth.Core.Cases;
 using VividSleuth.Core.Index;
+using VividSleuth.Core.Look;
 
 namespace VividSleuth.Core.Gauge;
 
@@ -9,7 +10,7 @@ namespace VividSleuth.Core.Gauge;
 /// </summary>
 public static class Machining
 {
-    public static IReadOnlyList<MachiningPlan> Of(AddressTable table, ReadingBook book, LimitBook limits, Schools schools)
+    public static IReadOnlyList<MachiningPlan> Of(AddressTable table, ReadingBook book, LimitBook limits, Schools schools, Cracks cracks)
     {
         var plans = new List<MachiningPlan>();
         foreach (
@@ -22,7 +23,17 @@ public static class Machining
         {
             if (limits.Own(id, kind)?.Nominal is { } standard && Worst(table, book, kind, id, Take.Least) is { } worst)
             {
-                plans.Add(Grind(kind, name, standard, worst, schools));
+                var plan = Grind(kind, name, standard, worst, schools);
+                plans.Add(
+                    table.OfKind(kind).Select(cracks.Condemns).FirstOrDefault(at => at is not null) is { } cracked
+                        ? plan with
+                        {
+                            Size = null,
+                            Step = "",
+                            Words = $"{name}: not ground. The crack at {cracked} condemns the shaft.",
+                        }
+                        : plan
+                );
             }
         }
 
@@ -31,7 +42,17 @@ public static class Machining
             && Worst(table, book, PartKinds.Bore, SheetBuilder.BoreDiameter, Take.Greatest) is { } widest
         )
         {
-            plans.Add(Bore(bore, widest, schools));
+            var plan = Bore(bore, widest, schools);
+            plans.Add(
+                table.OfKind(PartKinds.Bore).Select(cracks.Condemns).FirstOrDefault(at => at is not null) is { } cracked
+                    ? plan with
+                    {
+                        Size = null,
+                        Step = "",
+                        Words = $"Bores: nothing is bored before a specialist has judged the crack at {cracked}.",
+                    }
+                    : plan
+            );
         }
 
         return plans;

@@ -118,7 +118,7 @@ public sealed class SheetBuilder
             _figures,
             _profiles,
             _grades,
-            Machining.Of(_table, _book, _limits, _schools),
+            Machining.Of(_table, _book, _limits, _schools, new Cracks(_case, _table, _knowledge)),
             RingDrifts.Of(_table, _book),
             Weights.Of(_table, _book),
             Trends(),

@@ -55,6 +55,15 @@ public sealed record PartKind(string Id, string Letters, string Suffix, string N
 
     public bool Interchangeable => MayMix.Length > 0;
 
+    /// <summary>Why a part of the kind is renewed whenever it was undone; empty where it may serve again.</summary>
+    public string OneTime { get; init; } = "";
+
+    /// <summary>Why a part of the kind is usually renewed, though some makers let it serve again; empty where it is not.</summary>
+    public string Renewed { get; init; } = "";
+
+    /// <summary>True of a casting in which a specialist may judge and mend a crack; every other cracked part is replaced.</summary>
+    public bool Casting { get; init; }
+
     /// <summary>Mates that were machined as one with it: their marks stand on the same side.</summary>
     public IReadOnlyList<string> Halves { get; init; } = [];
 
@@ -77,6 +86,9 @@ public static class PartKinds
     public const string MainJournal = "main-journal";
     public const string Camshaft = "camshaft";
     public const string Engine = "engine";
+
+    private const string Joint = "A joint is crushed once: a new one goes in, and this one is kept as evidence only.";
+    private const string Seal = "A seal that was out, or that a shaft was pulled through, is renewed.";
 
     private const string Wears = "A used sliding pair is never mixed: each has worn to the other.";
 
@@ -258,21 +270,23 @@ public static class PartKinds
             MayMix = "Keepers of one size are alike; worn ones are replaced as a set.",
             Drawn = false,
         },
-        new("head", "H", "", "cylinder head", Stratum.Head, StationScope.Bank, []),
-        new("head-joint", "H", "J", "head joint (gasket)", Stratum.Head, StationScope.Bank, []),
+        new("head", "H", "", "cylinder head", Stratum.Head, StationScope.Bank, []) { Casting = true },
+        new("head-joint", "H", "J", "head joint (gasket)", Stratum.Head, StationScope.Bank, []) { OneTime = Joint },
         new("valve-cover", "H", "V", "valve cover", Stratum.Head, StationScope.Bank, []) { Applies = FourStroke, Drawn = false },
         new("spark-plug", "N", "", "sparking plug or injector", Stratum.Head, StationScope.Cylinder, [])
         {
             MayMix = "These may change places, but read them in order first.",
         },
-        new(Bore, "C", "", "cylinder bore", Stratum.Bore, StationScope.Cylinder, [Piston]) { MixedHarm = Wears },
+        new(Bore, "C", "", "cylinder bore", Stratum.Bore, StationScope.Cylinder, [Piston]) { MixedHarm = Wears, Casting = true },
         new("barrel", "C", "Y", "cylinder barrel", Stratum.Bore, StationScope.Cylinder, [Piston])
         {
+            Casting = true,
             Applies = l => Air(l) || (l.Cycle == WorkingCycle.TwoStroke && Split(l)),
             Drawn = false,
         },
         new("barrel-joint", "C", "J", "barrel joint (base gasket)", Stratum.Bore, StationScope.Cylinder, [])
         {
+            OneTime = Joint,
             Applies = l => Air(l) || (l.Cycle == WorkingCycle.TwoStroke && Split(l)),
             Drawn = false,
         },
@@ -296,6 +310,7 @@ public static class PartKinds
         new("wrist-pin", "W", "", "wrist pin", Stratum.Pin, StationScope.Cylinder, [Piston, Rod]) { MixedHarm = Wears },
         new("pin-clip", "W", "C", "pin clip", Stratum.Pin, StationScope.Cylinder, [])
         {
+            OneTime = "A clip that was out has lost its spring: new ones go in.",
             Count = _ => 2,
             MayMix = "Clips are never used again; they are kept as evidence only.",
             Drawn = false,
@@ -305,6 +320,7 @@ public static class PartKinds
         new(RodCap, "R", "C", "cap of the rod", Stratum.BigEnd, StationScope.Cylinder, [Rod, RodShellLower]) { Applies = Plain, Halves = [Rod] },
         new("rod-bolt", "R", "T", "rod bolt", Stratum.BigEnd, StationScope.Cylinder, [RodCap])
         {
+            Renewed = "A rod bolt that was loosened is renewed, unless the maker\'s manual lets it be measured and used again.",
             Applies = Plain,
             Count = _ => 2,
             Drawn = false,
@@ -329,12 +345,18 @@ public static class PartKinds
         new("main-shell-upper", "M", "U", "upper main shell", Stratum.Main, StationScope.Main, ["main-shell-lower"]) { Applies = Plain },
         new("main-shell-lower", "M", "L", "lower main shell", Stratum.Main, StationScope.Main, ["main-cap", "main-shell-upper"]) { Applies = Plain },
         new("main-bearing", "M", "R", "main ball or roller bearing", Stratum.Main, StationScope.Main, []) { Applies = Rolling },
-        new("crank-seal", "KE", "", "crankshaft seal", Stratum.Main, StationScope.Engine, []) { Count = _ => 2, Drawn = false },
+        new("crank-seal", "KE", "", "crankshaft seal", Stratum.Main, StationScope.Engine, [])
+        {
+            OneTime = Seal,
+            Count = _ => 2,
+            Drawn = false,
+        },
         new("seal-carrier", "KC", "", "seal carrier", Stratum.Main, StationScope.Engine, []) { Count = _ => 2, Drawn = false },
         new("thrust-bearing", "TH", "", "thrust faces or washers", Stratum.Main, StationScope.Engine, []),
-        new("crankcase", "CA", "", "crankcase or block", Stratum.Case, StationScope.Engine, []),
+        new("crankcase", "CA", "", "crankcase or block", Stratum.Case, StationScope.Engine, []) { Casting = true },
         new("case-half", "CX", "", "case half", Stratum.Case, StationScope.Engine, ["case-half"])
         {
+            Casting = true,
             Applies = Split,
             Count = _ => 2,
             Halves = ["case-half"],
@@ -344,12 +366,19 @@ public static class PartKinds
         new("oil-pump", "PU", "", "oil pump", Stratum.Case, StationScope.Engine, []) { Applies = Wet },
         new("relief-valve", "RV", "", "oil relief valve", Stratum.Case, StationScope.Engine, []) { Applies = Wet },
         new("pickup", "PK", "", "oil pickup and screen", Stratum.Case, StationScope.Engine, []) { Applies = Wet },
-        new("oil-filter", "FT", "", "oil filter", Stratum.Case, StationScope.Engine, []) { Applies = Wet },
+        new("oil-filter", "FT", "", "oil filter", Stratum.Case, StationScope.Engine, [])
+        {
+            OneTime = "A filter is renewed; this one is cut open and read.",
+            Applies = Wet,
+        },
         new("pan", "PA", "", "oil pan and what lies in it", Stratum.Case, StationScope.Engine, []) { Applies = Wet },
         new("gallery-plugs", "AP", "", "gallery plugs", Stratum.Case, StationScope.Engine, []) { Applies = Wet, Drawn = false },
         new("oil-jet", "C", "T", "piston cooling jet", Stratum.Case, StationScope.Cylinder, []) { Applies = l => Diesel(l) && Wet(l), Drawn = false },
-        new("air-intake", "AF", "", "air filter and intake", Stratum.Head, StationScope.Engine, []),
-        new("water-jacket", "WJ", "", "cooling passages", Stratum.Case, StationScope.Engine, []),
+        new("air-intake", "AF", "", "air filter and intake", Stratum.Head, StationScope.Engine, [])
+        {
+            Renewed = "The filter element is renewed; the ducts are cleaned and may serve again.",
+        },
+        new("water-jacket", "WJ", "", "cooling passages", Stratum.Case, StationScope.Engine, []) { Casting = true },
         new("carburettor", "AC", "", "carburettor or mixer", Stratum.Fuel, StationScope.Engine, [])
         {
             Applies = l => l.Fuel == FuelSystem.Carburettor,

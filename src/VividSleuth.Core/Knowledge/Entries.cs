@@ -56,6 +56,9 @@ public sealed class SignEntry : Entry
     /// <summary>What slight, marked and severe mean for it.</summary>
     public List<string> Levels { get; set; } = [];
 
+    /// <summary>Level from which it is a crack or a break: such a part is never machined, repaired or run again. 0 where it is none at any level.</summary>
+    public int CrackFrom { get; set; }
+
     /// <summary>How often it appears for no reason known here.</summary>
     public Frequency Leak { get; set; } = Frequency.Rarely;
 
@@ -186,6 +189,9 @@ public sealed class CharacteristicEntry : Entry
 
     /// <summary>True for gaps and clearances, where twice the size is no slip of the pen.</summary>
     public bool Gap { get; set; }
+
+    /// <summary>True when several parts make it up, such as a clearance or a play: out of its limit it condemns none of them by itself.</summary>
+    public bool Between { get; set; }
 
     /// <summary>True when it is worked out from others and never typed.</summary>
     public bool Derived { get; set; }

@@ -47,6 +47,9 @@ public sealed class FastenerSet
 
     public bool LeftHand { get; set; }
 
+    /// <summary>True where the thread is left-hand on some makes only: it is turned a little each way and looked at.</summary>
+    public bool LeftHandOnSome { get; set; }
+
     /// <summary>Stretched, peened or crushed once: kept as a gauge only, and ordered new.</summary>
     public bool OneTime { get; set; }
 
@@ -80,6 +83,9 @@ public sealed class StripStep : Entry
 
     /// <summary>Where the crankshaft must stand; empty where it does not matter.</summary>
     public string Crank { get; set; } = "";
+
+    /// <summary>True where no piston may be near the top: the angle is worked out for the engine, and <see cref="Crank"/> stays empty.</summary>
+    public bool PistonsDown { get; set; }
 
     public List<FastenerSet> Fasteners { get; set; } = [];
 

@@ -24,6 +24,12 @@ public sealed record PistonPosition(int Cylinder, double Angle, Stroke Stroke, d
 /// <summary>A range of crank angles, degrees after cylinder 1's firing top dead centre.</summary>
 public sealed record CrankRange(double From, double To);
 
+/// <summary>Where the crank stands when no piston is near the top.</summary>
+/// <param name="Angle">Degrees after cylinder 1’s top dead centre.</param>
+/// <param name="EitherWay">True when it is the same so many degrees before it.</param>
+/// <param name="Drop">How far the highest piston is then down, mm; null where stroke and rod are not known.</param>
+public sealed record PistonsDown(double Angle, bool EitherWay, double? Drop);
+
 /// <summary>Where pistons stand when the crankshaft is turned.</summary>
 public static class CrankHelp
 {
@@ -100,6 +106,32 @@ public static class CrankHelp
         }
 
         return ranges;
+    }
+
+    /// <summary>
+    /// The crank angle at which the highest piston is as far down as it can be: the middle of the widest gap between two top dead centres,
+    /// by symmetry whatever stroke and rod are. Of several, the one nearest to cylinder 1’s.
+    /// </summary>
+    /// <param name="stroke">mm; null where nobody entered it.</param>
+    /// <param name="rodLength">mm between centres; null where nobody entered it.</param>
+    public static PistonsDown WellDown(Engine engine, double? stroke, double? rodLength)
+    {
+        var tops = engine.Cylinders.Select(c => Math.Round(Modulo(c.FiringAngle, 360), 6)).Distinct().Order().ToArray();
+        var gaps = tops.Select((top, i) => (From: top, Width: (i + 1 < tops.Length ? tops[i + 1] : tops[0] + 360) - top)).ToArray();
+        var width = gaps.Max(g => g.Width);
+        var middles = gaps.Where(g => g.Width > width - 0.001).Select(g => Modulo(g.From + (width / 2), 360)).ToArray();
+        var angle = middles.MinBy(m => (Math.Min(m, 360 - m), m));
+        return new PistonsDown(
+            angle,
+            middles.Any(m => Math.Abs(m - (360 - angle)) < 0.001),
+            stroke is { } s && rodLength is { } r ? Drop(width / 2, s, r) : null
+        );
+    }
+
+    public static string Words(PistonsDown down)
+    {
+        var drop = down.Drop is { } d ? $"; the highest piston is then {d:0} mm down" : ", halfway between two tops";
+        return $"{down.Angle:0}° {(down.EitherWay ? "before or after" : "after")} top dead centre of number one{drop}";
     }
 
     private static Stroke StrokeAt(double angle, int cycle) =>

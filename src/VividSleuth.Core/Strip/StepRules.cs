@@ -9,8 +9,7 @@ namespace VividSleuth.Core.Strip;
 public static class StepRules
 {
     /// <summary>
-    /// Checks a step before it is recorded: what parts two pieces stays locked until the counts agree, and evidence that it would
-    /// destroy is read first, unless a lead decides otherwise.
+    /// Checks a step before it is recorded. Each lock that holds it is opened by a reason of its own, and evidence only by a lead.
     /// </summary>
     public static Problem? Check(StepRecord record, StripPlan plan, bool byLead)
     {
@@ -20,10 +19,11 @@ public static class StepRules
             return new Problem("step", $"“{record.Step}” is no step of this strip.", "Choose one from the plan.");
         }
 
-        var noReason = string.IsNullOrWhiteSpace(record.Reason);
         if (record.State == StepState.Skipped)
         {
-            return noReason ? new Problem("reason", "A skipped step needs a reason.", "Write why it is left out.") : null;
+            return string.IsNullOrWhiteSpace(record.Reason)
+                ? new Problem("reason", "A skipped step needs a reason.", "Write why it is left out.")
+                : null;
         }
 
         if (step.State is not null)
@@ -31,43 +31,75 @@ public static class StepRules
             return new Problem("step", $"“{step.Name}” is recorded already.", "Take that back first, if it was wrong.");
         }
 
-        if (step.BlockedBy.Count > 0 && noReason)
+        var opened = record.Overrides.Where(o => !string.IsNullOrWhiteSpace(o.Reason)).Select(o => o.Lock).ToHashSet();
+        return Locks(step, byLead).FirstOrDefault(l => !opened.Contains(l.Lock) || (l.Lock == StepLock.Unread && !byLead)).Problem;
+    }
+
+    /// <summary>What holds a step back, each with what to say of it.</summary>
+    public static IEnumerable<(StepLock Lock, Problem Problem)> Locks(PlannedStep step, bool byLead)
+    {
+        if (step.Unsigned.Length > 0)
         {
-            return new Problem(
-                "step",
-                $"Not yet: {string.Join(" ", step.BlockedBy)}",
-                "Do that first, or give a reason for going on; it stays visible."
+            yield return (
+                StepLock.HoldPoint,
+                new Problem(
+                    "holdPoint",
+                    $"“{step.Unsigned}” is a hold point and is not signed yet.",
+                    "Have it signed, or give a reason for going on; it stays visible."
+                )
             );
         }
 
-        if (step.Unread.Count > 0 && (noReason || !byLead))
+        if (step.BlockedBy.Count > 0)
+        {
+            yield return (
+                StepLock.Order,
+                new Problem(
+                    "order",
+                    $"Not yet: {string.Join(" ", step.BlockedBy)}",
+                    "Do that first, or give a reason for going on; it stays visible."
+                )
+            );
+        }
+
+        if (step.Unread.Count > 0)
         {
             var places = step.Unread.Select(u => u.Place).ToArray();
-            return new Problem(
-                "unread",
-                $"Nobody has read {string.Join(", ", places.Take(6))}{(places.Length > 6 ? $" and {places.Length - 6} more" : "")}, and this step destroys what they show.",
-                byLead
-                    ? "Look at them first, or give a reason for going on; it stays visible."
-                    : "Look at them first. Only a lead may go on without, with a reason that stays visible."
+            yield return (
+                StepLock.Unread,
+                new Problem(
+                    "unread",
+                    $"Nobody has read {string.Join(", ", places.Take(6))}{(places.Length > 6 ? $" and {places.Length - 6} more" : "")}, and this step destroys what they show.",
+                    byLead
+                        ? "Look at them first, or give a reason for going on; it stays visible."
+                        : "Look at them first. Only a lead may go on without, with a reason that stays visible."
+                )
             );
         }
 
-        if (step.Parts && step.Open != 0 && noReason)
+        if (step.Parts && step.Open != 0)
         {
-            return new Problem(
-                "fastenersOut",
-                $"{step.Expected - step.Open} out, {step.Expected} expected. {(step.MayHold.Count > 0 ? step.MayHold[0] : "")}".TrimEnd(),
-                "Stop and look for the one that still holds, or give a reason for the difference; it stays visible."
+            yield return (
+                StepLock.FastenersOut,
+                new Problem(
+                    "fastenersOut",
+                    $"{step.Expected - step.Open} out, {step.Expected} expected. {(step.MayHold.Count > 0 ? step.MayHold[0] : "")}".TrimEnd(),
+                    "Stop and look for the one that still holds, or give a reason for the difference; it stays visible."
+                )
             );
         }
 
-        return step.Sets.FirstOrDefault(s => s.MapMissing) is { } set && noReason
-            ? new Problem(
-                "hole",
-                $"{set.Set.Name}: lengths differ and some holes have none noted.",
-                "Touch each hole in the map and choose its length."
-            )
-            : null;
+        if (step.Sets.FirstOrDefault(s => s.MapMissing) is { } set)
+        {
+            yield return (
+                StepLock.Hole,
+                new Problem(
+                    "hole",
+                    $"{set.Set.Name}: lengths differ and some holes have none noted.",
+                    "Touch each hole in the map and choose its length, or give a reason for going on; it stays visible."
+                )
+            );
+        }
     }
 
     /// <summary>Checks a step of one's own against the strip it would be part of.</summary>

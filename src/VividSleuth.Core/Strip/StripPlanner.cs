@@ -14,6 +14,8 @@ public sealed record UnreadEvidence(string Place, IReadOnlyList<string> Signs);
 /// <param name="Own">Added or changed in this case.</param>
 /// <param name="Expected">Fasteners that must come out, counted for this engine.</param>
 /// <param name="Open">Of these, still in place or broken off.</param>
+/// <param name="Overrides">Of a recorded step: the locks it was done in spite of, each with its reason.</param>
+/// <param name="Unsigned">Name of the hold point before it that is not signed; empty without one.</param>
 /// <param name="BlockedBy">What must come first and is not done, with the reason.</param>
 /// <param name="Blocks">How many steps wait for this one, directly or by others.</param>
 /// <param name="Why">Why it stands where it does in the plan.</param>
@@ -52,6 +54,8 @@ public sealed record PlannedStep(
     DateTimeOffset? SignedAt,
     StepState? State,
     string Reason,
+    IReadOnlyList<StepOverride> Overrides,
+    string Unsigned,
     IReadOnlyList<string> BlockedBy,
     int Blocks,
     string Why,
@@ -325,7 +329,7 @@ public static class StripPlanner
                 Ticked(_marks[step.Id]),
                 step.Attitude,
                 step.End,
-                step.Crank,
+                step.PistonsDown ? CrankHelp.Words(CrankHelp.WellDown(_table.Engine, (double?)_case.Stroke, (double?)_case.RodLength)) : step.Crank,
                 sets,
                 sets.Sum(s => s.Expected),
                 sets.Sum(s => s.In + s.Broken),
@@ -345,6 +349,8 @@ public static class StripPlanner
                 signed?.At,
                 record?.State,
                 record?.Reason ?? "",
+                record?.Overrides ?? [],
+                record is null && _unsigned is not null && _unsigned.Id != step.Id ? _unsigned.Name : "",
                 record is null ? [.. Blocked(step)] : [],
                 Followers(step),
                 why,
@@ -385,11 +391,6 @@ public static class StripPlanner
 
         private IEnumerable<string> Blocked(StripStep step)
         {
-            if (_unsigned is not null && _unsigned.Id != step.Id)
-            {
-                yield return $"“{_unsigned.Name}” is a hold point and is not signed yet.";
-            }
-
             foreach (var (before, why) in step.After.Where(a => Names.ContainsKey(a.Key) && !_records.ContainsKey(a.Key)))
             {
                 yield return $"{Names[before]}: {why}";
@@ -402,7 +403,10 @@ public static class StripPlanner
             foreach (var set in sets.Where(s => s.In + s.Broken > 0).OrderByDescending(s => s.Set.Hidden.Length > 0))
             {
                 var hidden = set.Set.Hidden.Length > 0 ? $" Hidden: {set.Set.Hidden}." : "";
-                var left = set.Set.LeftHand ? " Left-hand thread." : "";
+                var left =
+                    set.Set.LeftHand ? " Left-hand thread."
+                    : set.Set.LeftHandOnSome ? " Left-hand on some: turn it a little each way and look."
+                    : "";
                 var locking = set.Set.Locking.Length > 0 ? $" Locked: {set.Set.Locking}." : "";
                 if (set.In > 0)
                 {

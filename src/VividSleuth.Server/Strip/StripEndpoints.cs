@@ -10,7 +10,9 @@ using VividSleuth.Store.Cases;
 
 namespace VividSleuth.Server.Strip;
 
-public sealed record StepEntry(Guid Id, string Step, StepState State, string Reason);
+/// <param name="Reason">Why it is left out.</param>
+/// <param name="Overrides">Locks that are opened, each with its own reason.</param>
+public sealed record StepEntry(Guid Id, string Step, StepState State, string Reason, IReadOnlyList<StepOverride>? Overrides = null);
 
 public sealed record StepMarkEntry(Guid Id, string Step, StepMarkKind Kind, int Item);
 
@@ -75,6 +77,7 @@ public static class StripEndpoints
             Step = entry.Step,
             State = entry.State,
             Reason = entry.Reason.Trim(),
+            Overrides = [.. (entry.Overrides ?? []).Select(o => new StepOverride { Lock = o.Lock, Reason = o.Reason.Trim() })],
         };
         return recorder.AddCheckedAsync(caseId, record, (c, table) => StepRules.Check(record, StripPlanner.Plan(c, table, knowledge), lead), cancel);
     }

@@ -1,5 +1,8 @@
 using VividSleuth.Core;
 using VividSleuth.Core.Cases;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Verdict;
 
 namespace VividSleuth.Server.Verdict;
 
@@ -14,21 +17,33 @@ public static class VerdictEndpoints
         group.MapWithdraw<PartVerdict>("");
     }
 
-    private static async Task<PartVerdict> AddAsync(Guid caseId, VerdictEntry entry, Recorder recorder, CancellationToken cancel)
+    private static async Task<PartVerdict> AddAsync(
+        Guid caseId,
+        VerdictEntry entry,
+        Recorder recorder,
+        KnowledgeBase knowledge,
+        CancellationToken cancel
+    )
     {
         if (string.IsNullOrWhiteSpace(entry.Reason))
         {
             throw new ProblemException(new Problem("reason", "A verdict needs its reason.", "Write why, in a line."));
         }
 
+        var place = (await recorder.TableAsync(caseId, cancel)).Parse(entry.Place);
         var verdict = new PartVerdict
         {
             Id = entry.Id,
-            Place = (await recorder.TableAsync(caseId, cancel)).Parse(entry.Place).Code,
+            Place = place.Code,
             Action = entry.Action,
             Reason = entry.Reason.Trim(),
             Figure = entry.Figure.Trim(),
         };
-        return await recorder.AddAsync(caseId, verdict, cancel);
+        return await recorder.AddCheckedAsync(
+            caseId,
+            verdict,
+            (c, table) => VerdictRules.Check(entry.Action, place, new Cracks(c, table, knowledge)),
+            cancel
+        );
     }
 }

@@ -1137,6 +1137,12 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
+                    b.Property<string>("Overrides")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasDefaultValueSql("'[]'::jsonb");
+
                     b.Property<string>("Reason")
                         .IsRequired()
                         .HasColumnType("text");

@@ -59,6 +59,26 @@ public sealed class HelpTests
         CrankHelp.At(Four, ranges[0].To, 90, 145).Min(p => p.Drop).ShouldBe(16, 0.01);
     }
 
+    /// <summary>By symmetry the highest pistons stand highest apart halfway between two tops; a six is well down at 60° (common practice, no source: about 45–75°).</summary>
+    [Theory]
+    [InlineData(4, 90, true)]
+    [InlineData(6, 60, true)]
+    [InlineData(8, 45, true)]
+    [InlineData(1, 180, true)]
+    public void The_angle_at_which_all_are_down_is_halfway_between_two_tops(int cylinders, double angle, bool eitherWay)
+    {
+        var engine = cylinders switch
+        {
+            4 => Four,
+            6 => Engine.From(Engines.InlineSix),
+            8 => Engine.From(Engines.VeeEight),
+            _ => Engine.From(Engines.InlineSix with { Arrangement = Arrangement.Single, Cylinders = 1, FiringOrder = [1] }),
+        };
+        var down = CrankHelp.WellDown(engine, null, null);
+        (down.Angle, down.EitherWay, down.Drop).ShouldBe((angle, eitherWay, null));
+        CrankHelp.Words(down).ShouldContain($"{angle:0}° before or after");
+    }
+
     [Fact]
     public void A_six_has_no_angle_at_which_all_pistons_are_far_down()
     {

@@ -75,7 +75,7 @@ public sealed class ScriptTests
     public void A_script_goes_from_arrival_to_the_bare_block(string id)
     {
         var plan = StripTests.Plan(Engines.Case(Kinds[id]));
-        plan.Steps[0].Id.ShouldBe("isolate");
+        plan.Steps[0].Id.ShouldBe("record");
         plan.Steps[^1].Id.ShouldBe("wash");
         var table = Engines.Table(Kinds[id]);
         var off = plan.Steps.SelectMany(s => s.Releases).ToHashSet();
@@ -122,6 +122,76 @@ public sealed class ScriptTests
         {
             step.Ticks.Concat(step.Cautions).Concat(step.MayHold).Concat(step.Photos).ShouldAllBe(t => char.IsUpper(t[0]), step.Id);
             step.After.Values.ShouldAllBe(v => v.EndsWith('.'), step.Id);
+        }
+    }
+
+    /// <summary>Common practice, no source: compression and leak-down cannot be had once the head is off, and nothing is cranked before it was turned by hand.</summary>
+    [Theory]
+    [MemberData(nameof(Scripts))]
+    public void Compression_and_leak_down_stand_before_the_head_comes_off(string id)
+    {
+        var steps = StripPlanner.StepsOf(Engines.Case(Kinds[id]), KnowledgeBase.BuiltIn.Script(id)!);
+        var byId = steps.ToDictionary(s => s.Id);
+        var tests = byId["running-tests"];
+        tests.Ticks.ShouldContain(t => t.Contains("Compression"));
+        tests.Ticks.ShouldContain(t => t.Contains("Leak-down"));
+        tests.After.Keys.ShouldContain("record");
+        byId["record"].Ticks.ShouldContain(t => t.Contains("by hand"));
+        byId["isolate"].After.Keys.ShouldContain("running-tests");
+        string[] opens = ["head", "barrel", "piston", "rod", "crankshaft", "camshaft", "rocker-inlet", "valve-inlet", "timing-chain"];
+        var opening = steps.Where(s => s.Releases.Exists(opens.Contains)).ToArray();
+        opening.ShouldNotBeEmpty();
+        opening.Where(s => !Before(s).Contains("running-tests")).Select(s => s.Id).ShouldBeEmpty(id);
+
+        HashSet<string> Before(StripStep step)
+        {
+            var seen = new HashSet<string>();
+            var open = new Stack<StripStep>([step]);
+            while (open.TryPop(out var next))
+            {
+                foreach (var before in next.After.Keys.Where(k => byId.ContainsKey(k) && seen.Add(k)))
+                {
+                    open.Push(byId[before]);
+                }
+            }
+
+            return seen;
+        }
+    }
+
+    /// <summary>“On some” in the text and left-hand on the ledger would contradict each other.</summary>
+    [Theory]
+    [MemberData(nameof(Scripts))]
+    public void A_thread_that_is_left_hand_on_some_only_is_told_as_to_be_checked(string id)
+    {
+        foreach (var step in KnowledgeBase.BuiltIn.Script(id)!.Steps)
+        {
+            step.Fasteners.ShouldAllBe(f => !(f.LeftHand && f.LeftHandOnSome), step.Id);
+            var says = string.Join(' ', step.MayHold.Append(step.Does)).ToLowerInvariant();
+            if (says.Contains("left-hand") && (says.Contains("on some") || says.Contains("may be") || says.Contains("on most")))
+            {
+                step.Fasteners.ShouldAllBe(f => !f.LeftHand, step.Id);
+                step.Fasteners.ShouldContain(f => f.LeftHandOnSome, step.Id);
+            }
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(Scripts))]
+    public void Where_no_piston_may_be_near_the_top_the_angle_is_that_of_the_crank_help(string id)
+    {
+        var c = Engines.Case(Kinds[id]);
+        (c.Stroke, c.RodLength) = (90, 145);
+        var engine = Engine.From(c.Layout);
+        var down = CrankHelp.WellDown(engine, 90, 145);
+        CrankHelp.At(engine, down.Angle, 90, 145).Min(p => p.Drop).ShouldBe(down.Drop!.Value, 1e-9);
+        CrankHelp.AllDown(engine, down.Drop.Value - 0.1, 90, 145).ShouldContain(r => r.From <= down.Angle && down.Angle <= r.To);
+        CrankHelp.AllDown(engine, Math.Min(down.Drop.Value + 0.1, 89.999), 90, 145).Count.ShouldBe(down.Drop.Value > 89.9 ? 1 : 0);
+        foreach (var step in StripTests.Plan(c).Steps.Where(s => s.Source.PistonsDown))
+        {
+            step.Crank.ShouldContain($"{down.Angle:0}°");
+            step.Crank.ShouldContain($"{down.Drop:0} mm down");
+            (step.Does + string.Join(' ', step.Ticks)).ShouldNotContain("°");
         }
     }
 

@@ -27,6 +27,14 @@ public sealed class StripTests
             At = DateTimeOffset.UtcNow,
         };
 
+    /// <summary>A step done in spite of the locks that are opened, each by its own reason.</summary>
+    private static StepRecord InSpiteOf(string step, params (StepLock Lock, string Reason)[] locks)
+    {
+        var record = Record(step);
+        record.Overrides = [.. locks.Select(l => new StepOverride { Lock = l.Lock, Reason = l.Reason })];
+        return record;
+    }
+
     internal static FastenerMove Move(
         string step,
         string set,
@@ -93,7 +101,7 @@ public sealed class StripTests
         problem.Field.ShouldBe("fastenersOut");
         problem.Text.ShouldContain("21 out, 22 expected");
         problem.Text.ShouldContain("seal carrier");
-        StepRules.Check(Record("pan", "one was missing on arrival"), Plan(c), byLead: true).ShouldBeNull();
+        StepRules.Check(InSpiteOf("pan", (StepLock.FastenersOut, "one was missing on arrival")), Plan(c), byLead: true).ShouldBeNull();
         c.FastenerMoves.Add(Move("pan", "pan", 1));
         StepRules.Check(Record("pan"), Plan(c), byLead: true).ShouldBeNull();
     }
@@ -102,10 +110,10 @@ public sealed class StripTests
     public void A_step_waits_for_those_before_it_and_a_skip_needs_a_reason()
     {
         var plan = Plan(Engines.Case());
-        plan.Next.ShouldBe("isolate");
+        plan.Next.ShouldBe("record");
         StepRules.Check(Record("head"), plan, byLead: true)!.Text.ShouldContain("Drain the oil");
-        StepRules.Check(Record("isolate"), plan, byLead: true).ShouldBeNull();
-        StepRules.Check(Record("isolate", "", StepState.Skipped), plan, byLead: true)!.Field.ShouldBe("reason");
+        StepRules.Check(Record("record"), plan, byLead: true).ShouldBeNull();
+        StepRules.Check(Record("record", "", StepState.Skipped), plan, byLead: true)!.Field.ShouldBe("reason");
         StepRules.Check(Record("fly"), plan, byLead: true)!.Field.ShouldBe("step");
     }
 
@@ -114,7 +122,8 @@ public sealed class StripTests
     {
         var c = Upto("head");
         c.Steps.Add(Record("head"));
-        Plan(c).Steps.Single(s => s.Id == "invert").BlockedBy.ShouldHaveSingleItem().ShouldContain("not signed");
+        Plan(c).Steps.Single(s => s.Id == "invert").Unsigned.ShouldBe("Cylinder head off");
+        StepRules.Check(Record("invert"), Plan(c), byLead: true)!.Text.ShouldContain("not signed");
         c.SignOffs.Add(
             new SignOff
             {
@@ -124,7 +133,7 @@ public sealed class StripTests
             }
         );
         var plan = Plan(c);
-        plan.Steps.Single(s => s.Id == "invert").BlockedBy.ShouldBeEmpty();
+        plan.Steps.Single(s => s.Id == "invert").Unsigned.ShouldBeEmpty();
         plan.Steps.Single(s => s.Id == "head").SignedBy.ShouldBe("ines");
     }
 
@@ -133,9 +142,41 @@ public sealed class StripTests
     {
         var c = Upto("pickup");
         c.FastenerMoves.Add(Move("pickup", "pump", 6));
-        StepRules.Check(Record("pickup", "in a hurry"), Plan(c), byLead: false)!.Remedy.ShouldContain("Only a lead");
+        StepRules.Check(InSpiteOf("pickup", (StepLock.Unread, "in a hurry")), Plan(c), byLead: false)!.Remedy.ShouldContain("Only a lead");
         StepRules.Check(Record("pickup"), Plan(c), byLead: true)!.Field.ShouldBe("unread");
-        StepRules.Check(Record("pickup", "burnt, nothing left to read"), Plan(c), byLead: true).ShouldBeNull();
+        StepRules.Check(InSpiteOf("pickup", (StepLock.Unread, "burnt, nothing left to read")), Plan(c), byLead: true).ShouldBeNull();
+    }
+
+    /// <summary>Each lock needs its own reason: none of them opens another, whatever the order they are given in.</summary>
+    [Fact]
+    public void A_reason_opens_one_lock_and_no_other()
+    {
+        var c = Engines.Case();
+        c.Steps.Add(Record("head"));
+        c.FastenerMoves.Add(Move("pickup", "pump", 5));
+        var own = Plan(c).Steps.Single(s => s.Id == "pickup").Source;
+        own.Parts = true;
+        c.OwnSteps.Add(
+            new OwnStep
+            {
+                Id = Guid.CreateVersion7(),
+                Step = own,
+                Reason = "it parts two pieces here",
+            }
+        );
+        var plan = Plan(c);
+        StepLock[] holding = [.. StepRules.Locks(plan.Steps.Single(s => s.Id == "pickup"), byLead: true).Select(l => l.Lock)];
+        holding.ShouldBe([StepLock.HoldPoint, StepLock.Order, StepLock.Unread, StepLock.FastenersOut]);
+        foreach (var closed in holding)
+        {
+            var others = holding.Where(l => l != closed).Select(l => (l, "a reason")).ToArray();
+            StepRules
+                .Check(InSpiteOf("pickup", [.. others, (closed, " ")]), plan, byLead: true)!
+                .Field.ShouldBe(char.ToLowerInvariant(closed.ToString()[0]) + closed.ToString()[1..]);
+        }
+
+        StepRules.Check(Record("pickup", "one sentence for all"), plan, byLead: true)!.Field.ShouldBe("holdPoint");
+        StepRules.Check(InSpiteOf("pickup", [.. holding.Select(l => (l, "a reason"))]), plan, byLead: true).ShouldBeNull();
     }
 
     [Fact]
@@ -170,11 +211,11 @@ public sealed class StripTests
     public void A_new_plan_keeps_what_is_done_in_the_order_it_was_done()
     {
         var c = Engines.Case();
-        c.Steps.AddRange([Record("running-tests", "it was cranked already"), Record("isolate")]);
+        c.Steps.AddRange([InSpiteOf("running-tests", (StepLock.Order, "it was cranked already")), Record("isolate")]);
         c.Steps[0].At = DateTimeOffset.UtcNow.AddHours(-1);
         var plan = Plan(c);
         plan.Steps.Take(2).Select(s => s.Id).ShouldBe(["running-tests", "isolate"]);
-        plan.Steps[0].Reason.ShouldBe("it was cranked already");
+        plan.Steps[0].Overrides.ShouldHaveSingleItem().Reason.ShouldBe("it was cranked already");
         plan.Steps.Skip(2).ShouldAllBe(s => s.State == null);
     }
 

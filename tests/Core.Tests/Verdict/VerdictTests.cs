@@ -1,6 +1,10 @@
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Cases;
 using VividSleuth.Core.Dossier;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
 using VividSleuth.Core.Verdict;
 
 namespace VividSleuth.Core.Tests.Verdict;
@@ -19,7 +23,7 @@ public sealed class VerdictTests
         c.Findings.Add(Engines.Saw("K4", "journal-scored", 2));
         var advice = Advice(c, "K4")!;
         advice.Action.ShouldBe(VerdictAction.Machine);
-        advice.Reason.ShouldContain("0.50 mm under");
+        advice.Reason.ShouldContain("all to 0.50 under");
         advice.Figure.ShouldContain("71.735");
     }
 
@@ -60,6 +64,180 @@ public sealed class VerdictTests
         Advice(c, "R5")!.Action.ShouldBe(VerdictAction.CleanAndReuse);
         Advice(c, "P1")!.Action.ShouldBe(VerdictAction.Replace);
         Advice(c, "P2")!.Action.ShouldBe(VerdictAction.Repair);
+    }
+
+    public static TheoryData<string> Layouts() => ["six", "eight", "flat", "two-stroke"];
+
+    private static EngineLayout Layout(string name) =>
+        name switch
+        {
+            "six" => Engines.InlineSix with { Fuel = FuelSystem.Diesel },
+            "eight" => Engines.VeeEight,
+            "flat" => Engines.FlatFour with { Cooling = Cooling.Air, Case = CaseBuild.Split },
+            _ => Engines.TwoStrokeTwin with { Case = CaseBuild.Split },
+        };
+
+    /// <summary>Common practice, no source: a crack is never ground, repaired or run again, at any level, wherever it may be found.</summary>
+    [Theory]
+    [MemberData(nameof(Layouts))]
+    public void A_crack_is_never_machined_repaired_or_run_again(string name)
+    {
+        VerdictAction[] again = [VerdictAction.Machine, VerdictAction.Repair, VerdictAction.Reuse, VerdictAction.CleanAndReuse];
+        var table = Engines.Table(Layout(name));
+        var tried = 0;
+        foreach (var sign in KnowledgeBase.BuiltIn.Signs.Where(s => s.CrackFrom > 0))
+        {
+            foreach (var place in sign.On.SelectMany(table.OfKind).Where(a => a.Kind.Id != PartKinds.Engine && a.Kind.Id != "pan"))
+            {
+                var c = Engines.Case(Layout(name));
+                c.Limits.AddRange([
+                    Engines.Standard("crankpin-diameter", 72m),
+                    Engines.Standard("main-journal-diameter", 80m),
+                    Engines.Standard("bore-diameter", 100m),
+                ]);
+                c.Findings.Add(Engines.Saw(place.Code, sign.Id, Math.Max(sign.CrackFrom, 1 + (tried++ % 3))));
+                var advice = CaseAnswers.Of(c, KnowledgeBase.BuiltIn, [], Engines.Today).Advice.Single(a => a.Place == place.Code);
+                advice.Action.ShouldBeOneOf(VerdictAction.Replace, VerdictAction.Specialist);
+                advice.Never.ShouldBe(again, ignoreOrder: true);
+                again.ShouldAllBe(a => VerdictRules.Check(a, place, new Cracks(c, table, KnowledgeBase.BuiltIn)) != null);
+            }
+        }
+
+        tried.ShouldBeGreaterThan(30);
+    }
+
+    [Fact]
+    public void A_crack_in_one_pin_condemns_the_shaft_and_takes_the_undersize_off_the_plan()
+    {
+        var c = Engines.Case();
+        c.Limits.Add(Engines.Standard("crankpin-diameter", 72m));
+        c.Readings.AddRange([Engines.Read("K2", "crankpin-diameter", 71.95m), Engines.Read("K4", "crankpin-diameter", 71.80m)]);
+        c.Findings.Add(Engines.Saw("K2", "journal-scored", 3));
+        Advice(c, "K2")!.Action.ShouldBe(VerdictAction.Machine);
+        c.Findings.Add(Engines.Saw("K4", "journal-crack", 1));
+        Advice(c, "K2")!.Action.ShouldBe(VerdictAction.Replace);
+        Advice(c, "K2")!.Reason.ShouldContain("K4");
+        Advice(c, "K4")!.Reason.ShouldContain("never ground");
+        var plan = CaseAnswers.Of(c, KnowledgeBase.BuiltIn, [], Engines.Today).Gauge.Machining.Single();
+        plan.Size.ShouldBeNull();
+        plan.Words.ShouldContain("not ground");
+    }
+
+    /// <summary>Every sign whose name or level says crack or break is held as one, so that a new entry cannot slip by.</summary>
+    [Fact]
+    public void Whatever_is_called_cracked_or_broken_counts_as_a_crack()
+    {
+        static bool Says(string words) =>
+            System.Text.RegularExpressions.Regex.IsMatch(
+                words,
+                "\\bcrack(?:ed|s)?\\b|\\bbroken\\b(?! line)",
+                System.Text.RegularExpressions.RegexOptions.IgnoreCase | System.Text.RegularExpressions.RegexOptions.ExplicitCapture
+            );
+        foreach (var sign in KnowledgeBase.BuiltIn.Signs.Where(s => !s.Measured))
+        {
+            var from = Says(sign.Name) && !sign.Name.Contains(" or ") ? 1 : sign.Levels.FindIndex(Says) + 1;
+            if (from > 0)
+            {
+                sign.CrackFrom.ShouldBeInRange(1, from, sign.Id);
+            }
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(Layouts))]
+    public void What_serves_once_is_never_cleaned_and_used_again(string name)
+    {
+        var table = Engines.Table(Layout(name));
+        string[] once = ["head-joint", "barrel-joint", "crank-seal", "oil-filter", "pin-clip"];
+        var tried = table.All.Where(a => once.Contains(a.Kind.Id)).ToArray();
+        tried.Length.ShouldBeGreaterThan(2);
+        foreach (var place in tried)
+        {
+            var c = Engines.Case(Layout(name));
+            c.Parts.Add(Engines.Tag(place.Code, Facing.Unknown));
+            Advice(c, place.Code)!.Action.ShouldBe(VerdictAction.Replace);
+            VerdictRules
+                .Check(VerdictAction.CleanAndReuse, place, new Cracks(c, table, KnowledgeBase.BuiltIn))
+                .ShouldNotBeNull()
+                .Field.ShouldBe("action");
+            VerdictRules.Check(VerdictAction.Replace, place, new Cracks(c, table, KnowledgeBase.BuiltIn)).ShouldBeNull();
+        }
+    }
+
+    [Fact]
+    public void Where_gauge_says_machine_the_advice_is_not_to_replace()
+    {
+        var c = Engines.Case();
+        Limit Of(string characteristic, decimal? nominal, decimal? most, decimal? least = null) =>
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                Characteristic = characteristic,
+                Nominal = nominal,
+                Least = least,
+                Most = most,
+                SourceText = "manual, page 1",
+            };
+        c.Limits.AddRange([
+            Of("bore-diameter", 100m, 100.03m),
+            Of("main-journal-diameter", 80m, 80m, 79.98m),
+            Of("deck-flatness", null, 0.05m),
+            Of("ring-end-gap", null, 0.6m, 0.3m),
+            Of("big-end-clearance", null, 0.08m),
+            Of("guide-clearance", null, 0.1m),
+        ]);
+        c.Readings.AddRange([
+            Engines.Read("C2", "bore-diameter", 100.21m),
+            Engines.Read("M3", "main-journal-diameter", 79.90m),
+            Engines.Read("H1", "deck-flatness", 0.2m),
+            Engines.Read("P1T", "ring-end-gap", 0.1m),
+            Engines.Read("P2T", "ring-end-gap", 1.5m),
+            Engines.Read("R4", "big-end-strip", 0.2m),
+            Engines.Read("R4", "rod-housing-bore", 77.03m),
+            Engines.Read("R4U", "shell-wall", 2.40m),
+            Engines.Read("R4L", "shell-wall", 2.40m),
+            Engines.Read("K4", "crankpin-diameter", 72m),
+        ]);
+        var answers = CaseAnswers.Of(c, KnowledgeBase.BuiltIn, [], Engines.Today);
+        VerdictAdvice Of_(string place) => answers.Advice.Single(a => a.Place == place);
+        foreach (var (place, kind) in new[] { ("C2", "bore"), ("M3", "main-journal") })
+        {
+            var plan = answers.Gauge.Machining.Single(m => m.Kind == kind);
+            Of_(place).Action.ShouldBe(VerdictAction.Machine);
+            Of_(place).Reason.ShouldContain(plan.Step);
+        }
+
+        Of_("H1").Action.ShouldBe(VerdictAction.Machine);
+        Of_("P1T").Action.ShouldBe(VerdictAction.Repair);
+        Of_("P1T").Reason.ShouldContain("file");
+        Of_("P2T").Action.ShouldBe(VerdictAction.Replace);
+        // Clearance out of its limit condemns no rod.
+        answers.Gauge.Figures.Single(f => f is { Place: "R4", Characteristic: "big-end-clearance" }).Conformity.ShouldBe(Conformity.Outside);
+        Of_("R4").Action.ShouldBeNull();
+        Of_("R4").Reason.ShouldContain("Several parts");
+    }
+
+    [Fact]
+    public void Once_a_journal_is_ground_how_it_was_found_no_longer_decides()
+    {
+        var c = Engines.Case();
+        c.Limits.Add(
+            new Limit
+            {
+                Id = Guid.CreateVersion7(),
+                Characteristic = "main-journal-diameter",
+                Nominal = 80m,
+                Least = 79.98m,
+                Most = 80m,
+                SourceText = "manual, page 1",
+            }
+        );
+        c.Readings.Add(Engines.Read("M3", "main-journal-diameter", 79.90m));
+        Advice(c, "M3")!.Action.ShouldBe(VerdictAction.Machine);
+        var ground = Engines.Read("M3", "main-journal-diameter", 79.49m);
+        ground.Phase = Phase.AfterWork;
+        c.Readings.Add(ground);
+        Advice(c, "M3")!.Action.ShouldBe(VerdictAction.Reuse);
     }
 
     [Fact]

@@ -4436,6 +4436,7 @@ export interface components {
             unit: string;
             spoils: string;
             gap: boolean;
+            between: boolean;
             derived: boolean;
             ways: components["schemas"]["Term"][][];
             /** Format: double */
@@ -4783,6 +4784,7 @@ export interface components {
             washers: string;
             locking: string;
             leftHand: boolean;
+            leftHandOnSome: boolean;
             oneTime: boolean;
             hidden: string;
             holes: number[][];
@@ -5464,6 +5466,8 @@ export interface components {
             signedAt: null | string;
             state: null | components["schemas"]["StepState"];
             reason: string;
+            overrides: components["schemas"]["StepOverride"][];
+            unsigned: string;
             blockedBy: string[];
             /** Format: int32 */
             blocks: number;
@@ -5915,6 +5919,8 @@ export interface components {
             how: string;
             with: string;
             levels: string[];
+            /** Format: int32 */
+            crackFrom: number;
             leak: components["schemas"]["Frequency"];
             /** Format: double */
             minutes: number;
@@ -5990,7 +5996,10 @@ export interface components {
             step: string;
             state: components["schemas"]["StepState"];
             reason: string;
+            overrides: null | components["schemas"]["StepOverride"][];
         };
+        /** @enum {unknown} */
+        StepLock: "holdPoint" | "order" | "unread" | "fastenersOut" | "hole";
         StepMark: {
             step: string;
             kind: components["schemas"]["StepMarkKind"];
@@ -6019,10 +6028,15 @@ export interface components {
         };
         /** @enum {unknown} */
         StepMarkKind: "started" | "stopped" | "ticked" | "unticked";
+        StepOverride: {
+            lock: components["schemas"]["StepLock"];
+            reason: string;
+        };
         StepRecord: {
             step: string;
             state: components["schemas"]["StepState"];
             reason: string;
+            overrides: components["schemas"]["StepOverride"][];
             /** Format: uuid */
             id: string;
             /** Format: uuid */
@@ -6143,6 +6157,7 @@ export interface components {
             attitude: components["schemas"]["Attitude"];
             end: null | components["schemas"]["CrankEnd"];
             crank: string;
+            pistonsDown: boolean;
             fasteners: components["schemas"]["FastenerSet"][];
             pattern: string;
             /** Format: double */
@@ -6235,6 +6250,7 @@ export interface components {
             action: null | components["schemas"]["VerdictAction"];
             reason: string;
             figure: string;
+            never: components["schemas"]["VerdictAction"][];
         };
         VerdictEntry: {
             /** Format: uuid */

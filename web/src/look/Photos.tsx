@@ -2,9 +2,9 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { v7 } from 'uuid';
 import { useMutation } from '@tanstack/react-query';
-import type { ApiProblem, Schemas } from '../api/client';
+import { ApiProblem, type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/CaseShell';
-import { enter, useWaiting } from '../outbox/useOutbox';
+import { enter, Unkept, useWaiting } from '../outbox/useOutbox';
 import { useMayWrite } from '../shop/Header';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
@@ -45,6 +45,7 @@ export function usePhotos(context: CaseContext, address: string, step = '', shot
   const caseId = context.engineCase.id;
   return useMutation<void, ApiProblem, File[]>({
     mutationFn: async (files) => {
+      let unkept: Unkept | null = null;
       for (const file of files)
         await enter(caseId, {
           path: `/api/cases/${caseId}/photos`,
@@ -54,9 +55,11 @@ export function usePhotos(context: CaseContext, address: string, step = '', shot
           place: address,
           file,
         }).catch((e: unknown) => {
-          // It stays in the queue with what is wrong, and is shown below.
-          if (!(e instanceof Error)) throw e;
+          // One that was refused stays in the queue with what is wrong. One that nobody has is told when the others are through.
+          if (e instanceof Unkept) unkept = e;
+          else if (!(e instanceof ApiProblem)) throw e;
         });
+      if (unkept) throw unkept;
     },
   });
 }

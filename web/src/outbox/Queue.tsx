@@ -20,6 +20,12 @@ export function Queue() {
   const state = useOutboxState();
   const { data: me } = useMe();
   const { entries } = state;
+  if (entries.length === 0 && state.full)
+    return (
+      <p role="status" className="rounded-lg border-2 border-lead bg-lead-tint px-2 py-1 text-sm">
+        ■ This device has no room: entries go straight to the server and cannot wait. Free some space.
+      </p>
+    );
   if (entries.length === 0) return null;
   const refused = entries.filter((e) => e.refused);
   const others = entries.filter((e) => !e.refused && e.by !== me?.name);
@@ -37,6 +43,12 @@ export function Queue() {
         <Dialog.Content className="sheet fixed inset-x-2 top-2 z-50 mx-auto flex max-h-[94dvh] max-w-2xl flex-col gap-3 overflow-auto p-4">
           <Dialog.Title className="pr-12 text-xl font-bold">Kept on this device, not yet sent</Dialog.Title>
           <Dialog.Description className="text-soft">{whyWords(state)}</Dialog.Description>
+          {state.full && (
+            <p role="status" className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
+              ■ This device has no room for more: what is entered now goes straight to the server and cannot
+              wait. Free some space.
+            </p>
+          )}
           {refused.length > 0 && (
             <List
               title="The server refused these. Nothing of them is lost: send again, or give up."

@@ -198,4 +198,28 @@ describe('the queue', () => {
     expect(server.written).toEqual(['id-1', 'id-2']);
     expect(await browserBox.all()).toEqual([]);
   });
+
+  it('sends directly what the device cannot keep, and says so when the server does not take it either', async () => {
+    const full: Box = {
+      ...memoryBox(),
+      add: async () => Promise.reject(new DOMException('', 'QuotaExceededError')),
+    };
+    let fate: 'request' | null = null;
+    const server = fakeServer(() => fate);
+    const sent: unknown[] = [];
+    const open = createOutbox({
+      box: full,
+      send: server.send,
+      who: () => 'tomas',
+      onSent: (_, data) => sent.push(data),
+    });
+    expect(await open.put(entry(1))).toEqual({ kind: 'sent', data: { id: id(1) } });
+    expect(open.state().full).toBe(true);
+    expect(sent).toEqual([{ id: id(1) }]);
+    fate = 'request';
+    const lost = await open.put(entry(2));
+    expect(lost.kind).toBe('unkept');
+    expect(lost.kind === 'unkept' && lost.refusal.title).toContain('not saved');
+    expect(server.written).toEqual([id(1)]);
+  });
 });

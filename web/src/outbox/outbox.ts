@@ -55,13 +55,29 @@ export interface Box {
 export type Why = 'offline' | 'server' | 'signedOut';
 
 export type Outcome =
-  { kind: 'sent'; data: unknown } | { kind: 'refused'; refusal: Refusal } | { kind: 'later'; why: Why };
+  | { kind: 'sent'; data: unknown }
+  | { kind: 'refused'; refusal: Refusal }
+  | { kind: 'later'; why: Why }
+  /** The device could not keep it and the server did not take it: it exists nowhere but in the form. */
+  | { kind: 'unkept'; refusal: Refusal };
+
+const notKept = (why: Why): Refusal => ({
+  status: 0,
+  title: 'This was not saved: the device has no room to keep it, and the server did not take it.',
+  remedy:
+    why === 'signedOut'
+      ? 'Sign in and enter it again. Free some space on the device.'
+      : 'Enter it again when the server answers. Until then keep the original; free some space on the device.',
+  body: {},
+});
 
 export interface State {
   entries: Kept[];
   /** Why nothing is sent just now; null while nothing hinders. */
   why: Why | null;
   sending: boolean;
+  /** The device could not keep the last entry: such are sent directly, and only while the server answers. */
+  full: boolean;
 }
 
 export interface OutboxOptions {
@@ -80,7 +96,7 @@ export interface OutboxOptions {
 const pauses = [2_000, 5_000, 15_000, 30_000];
 
 export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later }: OutboxOptions) {
-  let state: State = { entries: [], why: null, sending: false };
+  let state: State = { entries: [], why: null, sending: false, full: false };
   let failures = 0;
   let running: Promise<void> | null = null;
   const listeners = new Set<() => void>();
@@ -149,6 +165,15 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
     }
   }
 
+  /** Sends an entry that the device cannot keep. Whatever goes wrong is told to whoever still has it before them. */
+  async function direct(entry: Entry): Promise<Outcome> {
+    const unkept = { ...entry, seq: -1 };
+    const outcome: Outcome = who() === entry.by ? await send(unkept) : { kind: 'later', why: 'signedOut' };
+    if (outcome.kind === 'sent') onSent?.(unkept, outcome.data);
+    if (outcome.kind === 'refused') return { ...outcome, kind: 'unkept' };
+    return outcome.kind === 'later' ? { kind: 'unkept', refusal: notKept(outcome.why) } : outcome;
+  }
+
   return {
     state: () => state,
     subscribe: (listener: () => void) => {
@@ -157,7 +182,14 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
     },
     /** Keeps an entry, then tries to send it. Answers as soon as it is kept and either settled or slow. */
     put: async (entry: Entry, patience = 1_500): Promise<Outcome> => {
-      const seq = await box.add(entry);
+      let seq: number;
+      try {
+        seq = await box.add(entry);
+      } catch {
+        tell({ full: true });
+        return direct(entry);
+      }
+      if (state.full) tell({ full: false });
       const settled = new Promise<Outcome>((resolve) => waiting.set(seq, resolve));
       await reread();
       const tried = flush().then((): Outcome => ({ kind: 'later', why: state.why ?? 'server' }));

@@ -97,10 +97,19 @@ async function keptEntry(caseId: string, entry: NewEntry): Promise<Entry> {
   };
 }
 
+/** What neither the device nor the server has: it must be told, as it is nowhere else. */
+export class Unkept extends ApiProblem {}
+
 /** Enters something into a case: kept first, then sent. Fails only where the server refuses it while the form is still open. */
 export async function enter(caseId: string, entry: NewEntry): Promise<Outcome> {
   const outcome = await outbox.put(await keptEntry(caseId, entry));
   news?.postMessage('changed');
+  if (outcome.kind === 'unkept')
+    throw new Unkept(outcome.refusal.status, {
+      title: outcome.refusal.title,
+      detail: outcome.refusal.remedy,
+      ...outcome.refusal.body,
+    });
   if (outcome.kind === 'refused') throw new ApiProblem(outcome.refusal.status, outcome.refusal.body);
   return outcome;
 }

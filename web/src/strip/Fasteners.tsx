@@ -135,6 +135,11 @@ function SetRow({
             ↺ Left-hand thread
           </span>
         )}
+        {set.leftHandOnSome && (
+          <span className="rounded border-2 border-lead bg-lead-tint px-2 py-0.5 font-bold">
+            ↺ Check the thread: left-hand on some. Turn it a little each way and look.
+          </span>
+        )}
         {set.locking && (
           <span className="rounded border-2 border-line px-2 py-0.5">Locked: {set.locking}</span>
         )}

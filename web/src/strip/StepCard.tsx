@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { api, unwrap } from '../api/client';
+import { api, unwrap, type Schemas } from '../api/client';
 import { useMe, useWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/CaseShell';
 import { PhotoStrip } from '../look/Photos';
@@ -65,9 +65,10 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
           <li className="text-sm">The maker’s manual and local rules come first.</li>
         </ul>
       )}
-      {open && step.blockedBy.length > 0 && (
+      {open && (step.unsigned || step.blockedBy.length > 0) && (
         <div className="rounded-lg border-2 border-line px-3 py-2">
           <p className="font-bold">First:</p>
+          {step.unsigned && <p>“{step.unsigned}” is a hold point and is not signed yet.</p>}
           {step.blockedBy.map((b) => (
             <p key={b}>{b}</p>
           ))}
@@ -172,6 +173,15 @@ function StepPhotos({ step }: { step: Step }) {
 
 type Writes = ReturnType<typeof useStripWrites>;
 
+const lockWords: Record<Schemas['StepLock'], string> = {
+  holdPoint: 'Hold point not signed',
+  order: 'Steps before it not done',
+  unread: 'Evidence not read',
+  fastenersOut: 'Fasteners not as expected',
+  hole: 'Lengths not noted',
+};
+const locks = Object.keys(lockWords) as Schemas['StepLock'][];
+
 function Clock({ step, writes }: { step: Step; writes: Writes }) {
   const mayWrite = useMayWrite();
   const [now, setNow] = useState(() => Date.now());
@@ -221,15 +231,26 @@ function Finish({
 }) {
   const [reason, setReason] = useState('');
   const [skipping, setSkipping] = useState(false);
+  const [opened, setOpened] = useState<Schemas['StepOverride'][]>([]);
   const locked = step.parts && step.open !== 0;
-  const record = (state: 'done' | 'skipped') => {
-    if (writes.step.isPending) return;
-    writes.step.mutate({ step: step.id, state, reason }, { onSuccess: onDone });
-  };
   // What was refused for fasteners that are out by now is settled.
   const settled = !locked && writes.step.error?.of('fastenersOut') !== undefined;
   const refused = settled ? null : writes.step.error;
-  const asks = refused !== null || skipping;
+  const lock = skipping ? undefined : locks.find((l) => refused?.of(l));
+  const asks = lock !== undefined || skipping;
+  const record = () => {
+    if (writes.step.isPending) return;
+    const overrides =
+      lock && reason.trim() ? [...opened.filter((o) => o.lock !== lock), { lock, reason }] : opened;
+    setOpened(overrides);
+    setReason('');
+    writes.step.mutate(
+      skipping
+        ? { step: step.id, state: 'skipped', reason, overrides: [] }
+        : { step: step.id, state: 'done', reason: '', overrides },
+      { onSuccess: onDone },
+    );
+  };
   return (
     <div className="space-y-3 border-t border-line pt-4">
       {locked && (
@@ -238,9 +259,22 @@ function Finish({
           before they are out.
         </p>
       )}
+      {opened
+        .filter((o) => o.lock !== lock)
+        .map((o) => (
+          <p key={o.lock} className="text-sm">
+            <b>{lockWords[o.lock]}:</b> {o.reason}
+          </p>
+        ))}
       <Trouble problem={refused} />
       {asks && (
-        <Field label={skipping ? 'Why it is left out' : 'Reason for going on all the same; it stays visible'}>
+        <Field
+          label={
+            skipping
+              ? 'Why it is left out'
+              : 'Reason for going on in spite of this; it opens this lock only and stays visible'
+          }
+        >
           <input className="entry" value={reason} onChange={(e) => setReason(e.target.value)} />
         </Field>
       )}
@@ -248,7 +282,7 @@ function Finish({
         <button
           className={`key px-6 text-lg ${locked ? '' : 'key-go'}`}
           disabled={writes.step.isPending}
-          onClick={() => record(skipping ? 'skipped' : 'done')}
+          onClick={record}
         >
           {skipping ? 'Leave it out' : asks && reason ? 'Done all the same' : 'Done'}
         </button>
@@ -288,9 +322,14 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
       </p>
       {step.reason && (
         <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
-          In spite of the lock: {step.reason}
+          {step.state === 'skipped' ? 'Why' : 'In spite of the lock'}: {step.reason}
         </p>
       )}
+      {step.overrides.map((o) => (
+        <p key={o.lock} className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
+          <b>In spite of {lockWords[o.lock].toLowerCase()}:</b> {o.reason}
+        </p>
+      ))}
       {step.holdPoint && step.state === 'done' && (
         <div
           className={`rounded-lg border-2 px-3 py-2 ${step.signedBy ? 'border-oil bg-oil-tint' : 'border-brass bg-brass-tint'}`}

@@ -92,7 +92,7 @@ const stateOf = (s: Step) =>
     ? (['✓ done', 'text-oil'] as const)
     : s.state === 'skipped'
       ? (['→ left out', 'text-brass'] as const)
-      : s.blockedBy.length > 0
+      : s.unsigned || s.blockedBy.length > 0
         ? (['waits', 'text-soft'] as const)
         : (['open', 'text-ink'] as const);
 

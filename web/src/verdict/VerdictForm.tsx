@@ -67,9 +67,14 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
           <Choice
             label={standing ? 'Decide otherwise' : 'Decide'}
             value={chosen}
-            options={entriesOf(actionWords)}
+            options={entriesOf(actionWords).filter(([a]) => !advice?.never.includes(a))}
             onChange={setAction}
           />
+          {advice && advice.never.length > 0 && (
+            <p className="text-sm text-soft">
+              Not to be decided here: {advice.never.map((a) => actionWords[a].toLowerCase()).join(', ')}.
+            </p>
+          )}
           <Field label="Reason">
             <textarea className="entry" rows={3} value={words} onChange={(e) => setReason(e.target.value)} />
           </Field>
