@@ -201,7 +201,7 @@ function newCase(key, head, start) {
       mkdirSync('demo/cases', { recursive: true });
       const text = {
         format: 'vivid-sleuth-case',
-        version: 1,
+        version: 2,
         case: engineCase,
         instruments,
         pictures,
@@ -623,13 +623,13 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   );
   c.verdict('R3U', 'replace', 'Shaft goes to 0.50 mm under; kept as evidence.', 'Wall 2.622 mm');
   c.conclude({
-    story: 'wrong-size-shell',
+    cause: 'wrong-size-shell',
     place: 'R4',
     confidence: 'probable',
     fault: 'earlierWork',
     reasons:
       'Stamp, wall and journal agree with one another: standard shells on a pin 0.25 mm under. Neighbours are sound, screen clear, no step at the cap. Whoever fitted it did not measure; we cannot tell who mixed the box.',
-    computedStory: 'wrong-size-shell',
+    computedCause: 'wrong-size-shell',
     computedPlace: 'R4',
     computed: 0.998,
     computedForThis: 0.998,

@@ -1,3 +1,5 @@
+using VividSleuth.Core.Casebook;
+
 namespace VividSleuth.Bench;
 
 /// <summary>Where the demo lies, found from where the program runs.</summary>

@@ -1,11 +1,13 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Bench;
 
-/// <summary>How well the inference finds what was drawn from its own stories.</summary>
+/// <summary>How well the inference finds what was drawn from its own causes.</summary>
 internal static class DrawnFigures
 {
     private const int Cases = 2000;
@@ -13,14 +15,14 @@ internal static class DrawnFigures
 
     public static void Run(Figures figures)
     {
-        var six = Core.Cases.CaseFile.FromJson(File.ReadAllText(Demo.Six)).Case.Layout;
+        var six = CaseFile.FromJson(File.ReadAllText(Demo.Six)).Case.Layout;
         var four = six with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] };
         Found(figures, four);
         Calibrated(figures, four);
         Advice(figures, four);
     }
 
-    /// <summary>Engines drawn from the stories, each of their signs looked at with a chance of one half.</summary>
+    /// <summary>Engines drawn from the causes, each of their signs looked at with a chance of one half.</summary>
     private static void Found(Figures figures, EngineLayout four)
     {
         foreach (var jitter in new[] { 0, 1 })
@@ -97,12 +99,12 @@ internal static class DrawnFigures
         Func<TraceAnswer, HashSet<(string Sign, string Place)>, (string Sign, string Place)[]> next
     )
     {
-        drawn.Case.Findings.Clear();
+        var findings = new List<Finding>();
         var done = new HashSet<(string Sign, string Place)>();
         var minutes = 0.0;
         for (var step = 0; step < 120; step++)
         {
-            var answer = Tracer.Answer(drawn.Case, table, knowledge, []);
+            var answer = Tracer.Answer(new TraceLog(findings, new Dictionary<string, bool>()), table, knowledge, []);
             if (answer.Ranking[0].Probability >= 0.9)
             {
                 return minutes;
@@ -118,7 +120,7 @@ internal static class DrawnFigures
             {
                 done.Add(look);
                 minutes += knowledge.Sign(look.Sign)!.Minutes;
-                drawn.Case.Findings.Add(drawn.Found(look.Sign, look.Place));
+                findings.Add(drawn.Found(look.Sign, look.Place));
             }
         }
 

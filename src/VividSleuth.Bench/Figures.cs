@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Globalization;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Bench;
 

@@ -1,9 +1,9 @@
 using System.Diagnostics;
 using System.Globalization;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Bench;
@@ -18,13 +18,13 @@ internal static class GrowthFigures
         var six = CaseFile.FromJson(File.ReadAllText(Demo.Six)).Case.Layout;
         var all = KnowledgeBase.BuiltIn;
         var ninety = Of(90);
-        Time(figures, Drawn(six, 16, Signs, ninety), ninety, "16 cylinders, 90 stories", 150);
+        Time(figures, Drawn(six, 16, Signs, ninety), ninety, "16 cylinders, 90 causes", 150);
         Grows(figures, "cylinders", [1, 2, 4, 8, 12, 16, 24], n => Milliseconds(Drawn(six, n, Signs, all), all));
         Grows(figures, "signs", [100, 200, 400, 800, 1600], n => Milliseconds(Drawn(six, 16, n, all), all));
         Grows(
             figures,
-            "stories",
-            [16, 32, 64, all.Stories.Count],
+            "causes",
+            [16, 32, 64, all.Causes.Count],
             n =>
             {
                 var some = Of(n);
@@ -35,16 +35,16 @@ internal static class GrowthFigures
         Enumeration(figures);
     }
 
-    /// <summary>What ships with only some of its stories, spread over all families.</summary>
-    private static KnowledgeBase Of(int stories)
+    /// <summary>What ships with only some of its causes, spread over all families.</summary>
+    private static KnowledgeBase Of(int causes)
     {
-        var all = KnowledgeBase.BuiltIn.Stories;
-        var some = Enumerable.Range(0, stories).Select(i => all[i * all.Count / stories]);
-        return KnowledgeBase.Load(
+        var all = KnowledgeBase.BuiltIn.Causes;
+        var some = Enumerable.Range(0, causes).Select(i => all[i * all.Count / causes]);
+        return CheckedKnowledge.Load(
             KnowledgeBase
                 .ShippedFiles()
-                .Where(f => !f.Name.Contains("/stories/", StringComparison.Ordinal))
-                .Append(("knowledge/stories/some.yaml", StoryFile.Write(some)))
+                .Where(f => !f.Name.Contains("/causes/", StringComparison.Ordinal))
+                .Append(("knowledge/causes/some.yaml", CauseFile.Write(some)))
         );
     }
 
@@ -66,14 +66,18 @@ internal static class GrowthFigures
         var drawn = Enumerable.Range(1, 80).Select(s => DrawnCase.Draw(layout, knowledge, s)).First(d => d.Causes.Count > 0);
         var every = drawn.Signs.ToArray();
         new Random(7).Shuffle(every);
-        drawn.Case.Findings.AddRange(every.Take(signs).Select(s => drawn.Found(s.Sign, s.Place)));
-        return drawn.Case;
+        return new EngineCase
+        {
+            Id = Guid.CreateVersion7(),
+            Layout = layout,
+            Findings = [.. every.Take(signs).Select(s => drawn.Found(s.Sign, s.Place))],
+        };
     }
 
     private static double Milliseconds(EngineCase engineCase, KnowledgeBase knowledge)
     {
         var table = new AddressTable(Engine.From(engineCase.Layout));
-        return Figures.Median(() => Tracer.Answer(engineCase, table, knowledge, []), runs: 9);
+        return Figures.Median(() => Tracer.Answer(engineCase.TraceLog(), table, knowledge, []), runs: 9);
     }
 
     private static void Time(Figures figures, EngineCase engineCase, KnowledgeBase knowledge, string what, double aim) =>
@@ -86,7 +90,7 @@ internal static class GrowthFigures
         );
 
     /// <summary>
-    /// Growth from the middle of a row to its end, over that of n log n. Below the middle the fixed cost of laying the stories out hides it.
+    /// Growth from the middle of a row to its end, over that of n log n. Below the middle the fixed cost of laying the causes out hides it.
     /// </summary>
     private static void Grows(Figures figures, string what, int[] sizes, Func<int, double> milliseconds)
     {

@@ -1,12 +1,12 @@
 using System.Diagnostics;
 using NetVips;
 using Npgsql;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Bench;
@@ -152,12 +152,13 @@ internal static class LookFigures
             }
         }
 
-        var gauge = new SheetBuilder(c, table, knowledge, []).Build();
-        var plan = StripPlanner.Plan(c, table, knowledge);
+        var gauge = new SheetBuilder(c.GaugeLog(), table, knowledge, []).Build();
+        var plan = StripPlanner.Plan(c.StripLog(), table, knowledge);
+        var measured = gauge.Figures.Select(f => new MeasuredAt(f.Characteristic, f.Place, f.Value)).ToArray();
         figures.Tell(
             "Look",
             $"patterns, spots and shots of 16 cylinders, {c.Findings.Count} findings",
-            $"{Figures.Median(() => LookSheet.Of(c, table, knowledge, gauge, plan)):0.0} ms"
+            $"{Figures.Median(() => LookSheet.Of(c.LookLog(), table, knowledge, measured, plan)):0.0} ms"
         );
     }
 

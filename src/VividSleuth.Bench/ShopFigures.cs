@@ -1,6 +1,7 @@
 using System.Net.Http.Headers;
 using System.Text.Json.Nodes;
 using Npgsql;
+using VividSleuth.Core.Index;
 
 namespace VividSleuth.Bench;
 

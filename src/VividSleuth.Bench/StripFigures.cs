@@ -1,7 +1,7 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Bench;
@@ -17,7 +17,7 @@ internal static class StripFigures
         {
             six.Steps.Clear();
             six.Script = script.Id;
-            var ms = Figures.Median(() => StripPlanner.Plan(six, addresses, KnowledgeBase.BuiltIn), runs: 7);
+            var ms = Figures.Median(() => StripPlanner.Plan(six.StripLog(), addresses, KnowledgeBase.BuiltIn), runs: 7);
             figures.Tell("Strip", $"plan, {script.Id}, {script.Steps.Count} steps", $"{ms:0.0} ms");
         }
 
@@ -25,8 +25,8 @@ internal static class StripFigures
         {
             var (engineCase, table) = Case(n, n * 9 / 4);
             StripPlan? plan = null;
-            var planned = Figures.Median(() => plan = StripPlanner.Plan(engineCase, table, KnowledgeBase.BuiltIn), runs: 7);
-            var dug = Figures.Median(() => Digger.To("K3", engineCase, table, KnowledgeBase.BuiltIn), runs: 7);
+            var planned = Figures.Median(() => plan = StripPlanner.Plan(engineCase.StripLog(), table, KnowledgeBase.BuiltIn), runs: 7);
+            var dug = Figures.Median(() => Digger.To("K3", engineCase.StripLog(), table, KnowledgeBase.BuiltIn), runs: 7);
             var what = $"{n} steps, {n * 9 / 4} precedences";
             if (n == 400)
             {

@@ -1,7 +1,6 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Trace;
 
@@ -13,8 +12,8 @@ internal static class TraceFigures
     {
         var file = CaseFile.FromJson(File.ReadAllText(Demo.Six));
         var table = new AddressTable(Engine.From(file.Case.Layout));
-        var sheet = new SheetBuilder(file.Case, table, KnowledgeBase.BuiltIn, file.Instruments).Build();
-        var ms = Figures.Median(() => Tracer.Answer(file.Case, table, KnowledgeBase.BuiltIn, sheet.Signs));
+        var sheet = new SheetBuilder(file.Case.GaugeLog(), table, KnowledgeBase.BuiltIn, file.Instruments).Build();
+        var ms = Figures.Median(() => Tracer.Answer(file.Case.TraceLog(), table, KnowledgeBase.BuiltIn, sheet.Signs));
         figures.AtMost("Trace", "answer for the demo six", ms, 150, "ms");
         GrowthFigures.Run(figures);
         DrawnFigures.Run(figures);

@@ -1,8 +1,10 @@
 using System.CommandLine;
 using System.Text.Json;
 using VividSleuth.Core;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Cli;
 
@@ -17,7 +19,7 @@ public static class KnowledgeCommands
             Description = "A folder laid out as knowledge/; without it what ships is read.",
             Arity = ArgumentArity.ZeroOrOne,
         };
-        var command = new Command("check-knowledge", "Unreachable stories, stories that no sign tells apart, unknown names, missing provenance.");
+        var command = new Command("check-knowledge", "Unreachable causes, causes that no sign tells apart, unknown names, missing provenance.");
         command.Arguments.Add(folder);
         command.SetAction(parsed =>
         {
@@ -25,7 +27,7 @@ public static class KnowledgeCommands
             try
             {
                 knowledge = parsed.GetValue(folder) is { } given
-                    ? KnowledgeBase.Load(
+                    ? CheckedKnowledge.Load(
                         given.FullName,
                         Directory.EnumerateFiles(given.FullName, "*.yaml", SearchOption.AllDirectories),
                         File.ReadAllText
@@ -47,14 +49,14 @@ public static class KnowledgeCommands
                 return 2;
             }
 
-            var remarks = KnowledgeReview.Of(knowledge);
+            var remarks = CauseReview.Of(knowledge);
             foreach (var remark in remarks.OrderByDescending(r => r.Serious))
             {
                 output.WriteLine($"{(remark.Serious ? "mend" : "note")}  {remark.Entry}: {remark.Text}");
             }
 
             output.WriteLine(
-                $"{knowledge.Stories.Count} stories, {knowledge.Signs.Count} signs, {remarks.Count(r => r.Serious)} to mend, {remarks.Count(r => !r.Serious)} notes."
+                $"{knowledge.Causes.Count} causes, {knowledge.Signs.Count} signs, {remarks.Count(r => r.Serious)} to mend, {remarks.Count(r => !r.Serious)} notes."
             );
             return remarks.Any(r => r.Serious) ? 1 : 0;
         });
@@ -72,7 +74,7 @@ public static class KnowledgeCommands
         };
         var commit = new Option<string?>("--commit") { Description = "Commit to a cause: its id, and how sure, such as wrong-size-shell=0.8." };
         var asJson = new Option<bool>("--json") { Description = "Print JSON." };
-        var command = new Command("practice", "An engine drawn from the stories, to practise on.") { seed, look, commit, asJson };
+        var command = new Command("practice", "An engine drawn from the causes, to practise on.") { seed, look, commit, asJson };
         command.SetAction(parsed =>
         {
             try
@@ -85,9 +87,9 @@ public static class KnowledgeCommands
                 if (parsed.GetValue(commit) is { } text)
                 {
                     var guess =
-                        text.Split('=') is [var story, var sure]
+                        text.Split('=') is [var cause, var sure]
                         && double.TryParse(sure, System.Globalization.CultureInfo.InvariantCulture, out var p)
-                            ? new Core.Trace.PracticeGuess(story, p)
+                            ? new Core.Trace.PracticeGuess(cause, p)
                             : throw Bad("commit", text);
                     var score = Core.Trace.Practice.Commit(number, looked, [guess], knowledge);
                     if (parsed.GetValue(asJson))

@@ -1,10 +1,10 @@
 using System.CommandLine;
 using System.Text.Json;
 using VividSleuth.Core;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Dossier;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
 
@@ -66,14 +66,14 @@ public static class SleuthCommand
         var command = new Command(name, does);
         command.Arguments.Add(file);
         command.Options.Add(asJson);
-        var own = new Option<FileInfo?>("--stories") { Description = "A shop's own stories (YAML), as the program exports them." };
+        var own = new Option<FileInfo?>("--causes") { Description = "A shop's own causes (YAML), as the program exports them." };
         command.Options.Add(own);
         command.SetAction(parsed =>
         {
             try
             {
-                var knowledge = parsed.GetValue(own) is { } stories
-                    ? KnowledgeBase.BuiltIn.With(StoryFile.Read(stories.Name, File.ReadAllText(stories.FullName)))
+                var knowledge = parsed.GetValue(own) is { } causes
+                    ? OwnCauses.Over(KnowledgeBase.BuiltIn, CauseFile.Read(causes.Name, File.ReadAllText(causes.FullName)))
                     : KnowledgeBase.BuiltIn;
                 var read = CaseFile.FromJson(File.ReadAllText(parsed.GetValue(file)!.FullName));
                 var answers = CaseAnswers.Of(read.Case, knowledge, read.Instruments, DateOnly.FromDateTime(DateTime.Now));

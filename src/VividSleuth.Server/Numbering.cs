@@ -1,6 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Index;
 using VividSleuth.Store;
 
 namespace VividSleuth.Server;

@@ -4,9 +4,14 @@ using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Strip;
+using VividSleuth.Core.Trace;
+using VividSleuth.Core.Verdict;
 using VividSleuth.Store.Look;
 using VividSleuth.Store.Shop;
 
@@ -36,7 +41,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
 
     public DbSet<StockPart> Stock => Set<StockPart>();
 
-    public DbSet<ShopStory> Stories => Set<ShopStory>();
+    public DbSet<ShopCause> Causes => Set<ShopCause>();
 
     public DbSet<LabelJob> LabelJobs => Set<LabelJob>();
 
@@ -113,7 +118,16 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
         Child<Reading>(builder, "readings");
         Child<Limit>(builder, "limits");
         Child<PartVerdict>(builder, "verdicts");
-        Child<Conclusion>(builder, "conclusions");
+        Child<Conclusion>(
+            builder,
+            "conclusions",
+            e =>
+            {
+                // The columns keep the names that they were made with.
+                e.Property(c => c.Cause).HasColumnName("Story");
+                e.Property(c => c.ComputedCause).HasColumnName("ComputedStory");
+            }
+        );
         // One standing tag to a place: a part cannot be in two records at once.
         builder.Entity<Part>().HasIndex(p => new { p.CaseId, p.Place }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
         builder.Entity<Instrument>(e =>
@@ -152,14 +166,15 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
             e.Property(x => x.Version).IsConcurrencyToken();
             e.HasIndex(x => x.Number).IsUnique();
         });
-        builder.Entity<ShopStory>(e =>
+        builder.Entity<ShopCause>(e =>
         {
             e.ToTable("shop_stories");
             e.Property(x => x.Id).ValueGeneratedNever();
             e.Property(x => x.Version).IsConcurrencyToken();
-            AsJson(e.Property(x => x.Story));
-            // One standing version of a story: of two who change it at once, one is told.
-            e.HasIndex(x => x.StoryId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
+            e.Property(x => x.CauseId).HasColumnName("StoryId");
+            AsJson(e.Property(x => x.Cause)).HasColumnName("Story");
+            // One standing version of a cause: of two who change it at once, one is told.
+            e.HasIndex(x => x.CauseId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
         });
         builder.Entity<LabelJob>(e =>
         {

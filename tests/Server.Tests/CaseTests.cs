@@ -1,6 +1,8 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
+using VividSleuth.Core;
+using VividSleuth.Core.Trace;
 using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;
@@ -182,7 +184,7 @@ public sealed class CaseTests(Shop shop)
         clearance["conformity"]!.ToString().ShouldBe("outside");
         clearance["limit"]!["sourceText"]!.ToString().ShouldBe("manual, page 4");
         var after = answers["trace"]!["ranking"]![0]!;
-        after["story"]!.ToString().ShouldBe("wrong-size-shell");
+        after["cause"]!.ToString().ShouldBe("wrong-size-shell");
         after["place"]!.ToString().ShouldBe("R4");
         after["probability"]!.GetValue<double>().ShouldBeGreaterThan(before["probability"]!.GetValue<double>());
     }
@@ -286,16 +288,16 @@ public sealed class CaseTests(Shop shop)
             };
         (await client.PostAsJsonAsync($"{at}/verdicts", Verdict(" ")).Problem()).FirstField().ShouldBe("reason");
         await client.PostAsJsonAsync($"{at}/verdicts", Verdict("scored")).Json();
-        object Conclusion(string story, string reasons) =>
+        object Conclusion(string cause, string reasons) =>
             new
             {
                 id = Guid.CreateVersion7(),
-                story,
+                cause,
                 place = "R4",
                 confidence = "probable",
                 reasons,
             };
-        (await client.PostAsJsonAsync($"{at}/conclusions", Conclusion("gremlins", "x")).Problem()).FirstField().ShouldBe("story");
+        (await client.PostAsJsonAsync($"{at}/conclusions", Conclusion("gremlins", "x")).Problem()).FirstField().ShouldBe("cause");
         (await client.PostAsJsonAsync($"{at}/conclusions", Conclusion("wrong-size-shell", "")).Problem()).FirstField().ShouldBe("reasons");
         await client.PostAsJsonAsync($"{at}/conclusions", Conclusion("wrong-size-shell", "sizes")).Json();
         var dossier = await client.GetAsync($"{at}/dossier").Json();

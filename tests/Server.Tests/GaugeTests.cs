@@ -4,6 +4,10 @@ using System.Net.Http.Json;
 using System.Net.Sockets;
 using System.Text;
 using System.Text.Json.Nodes;
+using VividSleuth.Core;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Tests;
 using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;

@@ -4,6 +4,9 @@ using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using NetVips;
+using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Look;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 

@@ -4,6 +4,9 @@ using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json.Nodes;
 using NetVips;
+using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Tests;
 
 namespace VividSleuth.Server.Tests;
 
@@ -178,7 +181,7 @@ public sealed class PhotoTests(Shop shop)
         );
         var made = await client.PostAsync("/api/cases/import", body).Json();
         var answers = await client.GetAsync($"/api/cases/{made["id"]}/answers").Json();
-        answers["trace"]!["ranking"]![0]!["story"]!.ToString().ShouldBe("wrong-size-shell");
+        answers["trace"]!["ranking"]![0]!["cause"]!.ToString().ShouldBe("wrong-size-shell");
         answers["trace"]!["ranking"]![0]!["probability"]!.GetValue<double>().ShouldBeGreaterThan(0.9);
         answers["standing"]!["looseEnds"]!.AsArray().ShouldBeEmpty();
     }

@@ -1,4 +1,5 @@
 using System.Net.Http.Json;
+using VividSleuth.Core;
 using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;
@@ -22,7 +23,7 @@ public sealed class PracticeTests(Shop shop)
         var body = new
         {
             looked = new[] { new { sign = "crown-burnt", place = "P1" } },
-            guesses = new[] { new { story = "detonation", probability = 0.6 } },
+            guesses = new[] { new { cause = "detonation", probability = 0.6 } },
         };
         var score = await one.PostAsJsonAsync("/api/practice/42/commit", body).Json();
         score["causes"]!.AsArray().ShouldNotBeEmpty();
@@ -40,7 +41,7 @@ public sealed class PracticeTests(Shop shop)
         (await client.GetAsync("/api/practice/0").Problem()).FirstField().ShouldBe("seed");
         (await client.GetAsync("/api/practice/1/look?sign=crown-burnt&place=K1").Problem()).FirstField().ShouldBe("sign");
         (await client.GetAsync("/api/practice/1/look?sign=crown-burnt&place=Q9").Problem()).FirstField().ShouldBe("place");
-        var sure = new { looked = Array.Empty<object>(), guesses = new[] { new { story = "detonation", probability = 1.5 } } };
+        var sure = new { looked = Array.Empty<object>(), guesses = new[] { new { cause = "detonation", probability = 1.5 } } };
         (await client.PostAsJsonAsync("/api/practice/1/commit", sure).Problem()).FirstField().ShouldBe("guesses");
     }
 }

@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
+using VividSleuth.Core;
 using VividSleuth.Server.Shop;
 using VividSleuth.Server.Tests;
 using VividSleuth.Store.Shop;

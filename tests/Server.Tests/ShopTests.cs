@@ -2,7 +2,8 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using NetArchTest.Rules;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 

@@ -51,7 +51,7 @@ test('a cause of the shop’s own is written, refused while something is missing
   await page.getByRole('button', { name: 'Write a new cause' }).click();
   await page.getByLabel('Name').fill('Snow in the intake');
   await page.getByRole('button', { name: 'Use it from now on' }).click();
-  await expect(page.getByRole('alert')).toContainText('The story lacks a family');
+  await expect(page.getByRole('alert')).toContainText('The cause lacks a family');
   await expect(page.getByRole('alert')).toContainText('predicts nothing');
   await page.getByLabel('Family').fill('head, cooling and others');
   await page.getByLabel('Begins at').selectOption('engine');

@@ -18,7 +18,7 @@ test('a trainee looks, commits to a cause, and is told with the chain and a scor
   await page.getByRole('button', { name: 'Name a cause' }).click();
   // Whoever knows the truth commits to it.
   const told = await page.request.post('/api/practice/3/commit', {
-    data: { looked: [], guesses: [{ story: 'detonation', probability: 0.1 }] },
+    data: { looked: [], guesses: [{ cause: 'detonation', probability: 0.1 }] },
   });
   const [first] = ((await told.json()) as { causes: { name: string }[] }).causes;
   await page.getByLabel('Cause 1', { exact: true }).selectOption({ label: first!.name });

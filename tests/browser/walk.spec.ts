@@ -49,6 +49,11 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await expect(page.getByRole('checkbox', { name: /^Turned two full turns by hand/ })).toBeChecked();
     await done.click();
     await expect(page.getByRole('heading', { name: 'Record it as it came' })).toBeHidden();
+    for (const name of ['Tests before a bolt is turned', 'Isolate']) {
+      await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
+      await done.click();
+      await expect(page.getByRole('heading', { name, exact: true })).toBeHidden();
+    }
     await page.getByRole('button', { name: /Clutch and flywheel off/ }).click();
     await expect(page.getByText(/^■ Locked: 12 of 12 still hold/)).toBeVisible();
     await page.getByRole('button', { name: 'All 6 pressure plate bolts out' }).click();

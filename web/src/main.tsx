@@ -26,7 +26,7 @@ const Ways = lazy(() => import('./shop/Ways').then((m) => ({ default: m.Ways }))
 const Instruments = lazy(() => import('./shop/Instruments').then((m) => ({ default: m.Instruments })));
 const Reckoners = lazy(() => import('./gauge/Reckoners').then((m) => ({ default: m.Reckoners })));
 const Practice = lazy(() => import('./trace/Practice').then((m) => ({ default: m.Practice })));
-const Stories = lazy(() => import('./trace/Stories').then((m) => ({ default: m.Stories })));
+const Causes = lazy(() => import('./trace/Causes').then((m) => ({ default: m.Causes })));
 const Dossier = lazy(() => import('./dossier/Dossier').then((m) => ({ default: m.Dossier })));
 
 document.documentElement.dataset.theme = localStorage.getItem('theme') ?? 'light';
@@ -50,8 +50,8 @@ createRoot(document.getElementById('root')!).render(
               <Route path="instruments" element={<Instruments />} />
               <Route path="practice" element={<Practice />} />
               <Route path="practice/:seed" element={<Practice />} />
-              <Route path="causes" element={<Stories />} />
-              <Route path="causes/:story" element={<Stories />} />
+              <Route path="causes" element={<Causes />} />
+              <Route path="causes/:cause" element={<Causes />} />
               <Route path="reckon" element={<Reckoners />} />
               <Route path="reckon/:reckoner" element={<Reckoners />} />
               <Route path="atlas" element={<Atlas />} />

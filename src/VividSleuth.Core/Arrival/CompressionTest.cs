@@ -1,6 +1,5 @@
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Arrival;
 
@@ -14,16 +13,11 @@ public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinder
     /// <summary>The lowest should reach three quarters of the highest. Common practice, no source.</summary>
     public const double LeastShare = 0.75;
 
-    /// <summary>Evaluates the standing readings; the highest of repeated ones counts, as a gauge only ever loses.</summary>
-    public static CompressionTest Evaluate(EngineCase engineCase, AddressTable table)
+    /// <summary>Evaluates a test.</summary>
+    /// <param name="best">By cylinder number the highest reading in kPa, as a gauge only ever loses.</param>
+    public static CompressionTest Evaluate(IReadOnlyDictionary<int, double> best, Engine engine)
     {
-        var engine = table.Engine;
-        var best = SheetBuilder
-            .Standing(engineCase)
-            .Where(r => r.Characteristic == SheetBuilder.Compression)
-            .GroupBy(r => r.Place, StringComparer.Ordinal)
-            .ToDictionary(g => g.Key, g => (double)g.Max(r => r.Value), StringComparer.Ordinal);
-        double? At(int n) => best.TryGetValue(table.Find(PartKinds.Bore, n)!.Code, out var v) ? v : null;
+        double? At(int n) => best.TryGetValue(n, out var v) ? v : null;
         var highest = best.Count > 0 ? best.Values.Max() : 0;
         var cylinders = engine
             .Cylinders.Select(c =>

@@ -1,5 +1,9 @@
 using System.Globalization;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
+using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Gauge;
 

@@ -3,6 +3,7 @@ using System.Text;
 using System.Text.RegularExpressions;
 using CsvHelper;
 using CsvHelper.Configuration;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 

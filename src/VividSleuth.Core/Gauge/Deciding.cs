@@ -1,4 +1,5 @@
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 

@@ -1,7 +1,7 @@
 using System.Globalization;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 
@@ -173,9 +173,9 @@ public static class GaugeEntries
         PartKinds.Find(kind) is { } of ? [.. table.All.Where(a => a.Kind.Stratum == of.Stratum).Select(a => a.Code)] : [];
 
     /// <summary>Nominal size and median of the fellows, from the case itself.</summary>
-    public static (decimal? Nominal, decimal? Median) Expected(EngineCase engineCase, AddressTable table, string characteristic, string kind)
+    public static (decimal? Nominal, decimal? Median) Expected(GaugeLog log, AddressTable table, string characteristic, string kind)
     {
-        var own = engineCase
+        var own = log
             .Limits.Where(l => l.Stands() && l.Characteristic == characteristic && l.Nominal is not null)
             .OrderByDescending(l => l.At)
             .ToArray();
@@ -183,12 +183,7 @@ public static class GaugeEntries
         var fellows = Fellows(table, kind).ToHashSet(StringComparer.Ordinal);
         return (
             nominal,
-            Median([
-                .. SheetBuilder
-                    .Standing(engineCase)
-                    .Where(r => r.Characteristic == characteristic && fellows.Contains(r.Place))
-                    .Select(r => (double)r.Value),
-            ])
+            Median([.. log.Active().Where(r => r.Characteristic == characteristic && fellows.Contains(r.Place)).Select(r => (double)r.Value)])
         );
     }
 

@@ -1,4 +1,5 @@
 using System.Globalization;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 

@@ -1,7 +1,7 @@
 using System.Globalization;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 
@@ -98,7 +98,7 @@ public static class GaugeTables
         );
 
     /// <summary>Reads a table of readings. Suspect ones are problems of their row unless they are confirmed for all.</summary>
-    public static CsvRead<Reading> Readings(string text, EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, bool confirmed)
+    public static CsvRead<Reading> Readings(string text, GaugeLog log, AddressTable table, KnowledgeBase knowledge, bool confirmed)
     {
         var expected = new Dictionary<(string, string), (decimal? Nominal, decimal? Median)>();
         return CsvIn.Read(
@@ -110,7 +110,7 @@ public static class GaugeTables
                 var kind = table.Find(row["place"])?.Kind.Id ?? "";
                 if (!expected.TryGetValue((id, kind), out var sizes))
                 {
-                    expected[(id, kind)] = sizes = GaugeEntries.Expected(engineCase, table, id, kind);
+                    expected[(id, kind)] = sizes = GaugeEntries.Expected(log, table, id, kind);
                 }
 
                 var phase =
@@ -143,11 +143,10 @@ public static class GaugeTables
         );
     }
 
-    public static string Readings(EngineCase engineCase, KnowledgeBase knowledge) =>
+    public static string Readings(GaugeLog log, KnowledgeBase knowledge) =>
         CsvIn.Write(
             ReadingColumns,
-            SheetBuilder
-                .Standing(engineCase)
+            log.Active()
                 .Select(r =>
                     (IReadOnlyList<string>)
                         [

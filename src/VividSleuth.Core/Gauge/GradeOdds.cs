@@ -1,5 +1,6 @@
 using MathNet.Numerics;
 using MathNet.Numerics.Distributions;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 

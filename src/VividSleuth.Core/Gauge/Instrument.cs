@@ -1,34 +1,7 @@
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
-
-public enum InstrumentKind
-{
-    OutsideMicrometer,
-    BallMicrometer,
-    InsideMicrometer,
-    BoreGauge,
-    DepthMicrometer,
-    Caliper,
-    FeelerGauge,
-    PlasticStrip,
-    DialIndicator,
-    Scales,
-    PressureGauge,
-    Manometer,
-    Protractor,
-    Burette,
-    SpringTester,
-    Thermometer,
-    StraightEdge,
-    Rule,
-    Tachometer,
-
-    /// <summary>A method of the shop's own, such as a bar and feelers, with a doubt of its own.</summary>
-    HomeMade,
-
-    Other,
-}
 
 /// <summary>A measuring instrument of the shop.</summary>
 public sealed class Instrument : IShopRecord

@@ -1,14 +1,12 @@
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Core.Gauge;
 
 /// <summary>Which limit applies to a figure: the maker's before the shop's, the later before the earlier, a rule of thumb last and told as such.</summary>
-public sealed class LimitBook(EngineCase engineCase, KnowledgeBase knowledge, Schools schools)
+public sealed class LimitBook(IReadOnlyList<Limit> limits, KnowledgeBase knowledge, Schools schools)
 {
-    private readonly Dictionary<string, Limit[]> _own = engineCase
-        .Limits.Where(l => l.Stands())
+    private readonly Dictionary<string, Limit[]> _own = limits
+        .Where(l => l.Stands())
         .GroupBy(l => l.Characteristic, StringComparer.Ordinal)
         .ToDictionary(g => g.Key, g => g.OrderBy(l => l.Source).ThenByDescending(l => l.At).ToArray(), StringComparer.Ordinal);
 

@@ -1,6 +1,6 @@
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 

@@ -1,7 +1,7 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 
@@ -9,14 +9,6 @@ namespace VividSleuth.Core.Gauge;
 /// <param name="Station">Level or station; empty where nobody said.</param>
 /// <param name="Direction">Direction; empty where nobody said.</param>
 public sealed record Cell(string Station, string Direction, Estimate At, IReadOnlyList<Reading> Readings);
-
-/// <summary>Which of several figures of a part stands for it.</summary>
-public enum Take
-{
-    Mean,
-    Least,
-    Greatest,
-}
 
 /// <summary>
 /// Turns standing readings into estimates at 20 °C with their doubt after the GUM: scatter of repeats, step of the scale, permissible error,
@@ -61,7 +53,7 @@ public sealed class ReadingBook
     private readonly Dictionary<(string Place, string Characteristic, Phase Phase), Cell[]> _cells = [];
     private readonly Dictionary<(string Characteristic, string Instrument), (double Deviation, double Freedom)> _scatter = [];
 
-    public ReadingBook(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<Instrument> instruments, Schools schools)
+    public ReadingBook(GaugeLog log, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<Instrument> instruments, Schools schools)
     {
         _table = table;
         _knowledge = knowledge;
@@ -69,8 +61,7 @@ public sealed class ReadingBook
         _instruments = instruments
             .GroupBy(i => i.Name, StringComparer.OrdinalIgnoreCase)
             .ToDictionary(g => g.Key, g => g.First(), StringComparer.OrdinalIgnoreCase);
-        var spots = SheetBuilder
-            .Standing(engineCase)
+        var spots = log.Active()
             .GroupBy(r => (r.Place, r.Characteristic, r.Phase))
             .Where(g => knowledge.Characteristic(g.Key.Characteristic) is not null && table.Find(g.Key.Place) is not null)
             .Select(g => (g.Key, Spots: Spots(knowledge.Characteristic(g.Key.Characteristic)!, [.. g])))
@@ -189,7 +180,7 @@ public sealed class ReadingBook
         var value = 0.0;
         if (entry.Quantity == Quantity.Length && !entry.Gap)
         {
-            var material = Material.Of(_table.Find(first.Place)!.Kind.Id, _table.Engine.Layout);
+            var material = PartMaterial.Of(_table.Find(first.Place)!.Kind.Id, _table.Engine.Layout);
             foreach (var reading in spot)
             {
                 value += AtReference(reading, material) / n;

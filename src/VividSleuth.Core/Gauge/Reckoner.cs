@@ -1,68 +1,7 @@
 using MathNet.Numerics;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
-
-/// <summary>Directions averaged on the circle.</summary>
-/// <param name="Mean">Mean direction in degrees, 0 to 360.</param>
-/// <param name="Resultant">Mean resultant length: 1 when all agree, 0 when they cancel.</param>
-/// <param name="P">Probability of so long a resultant when no direction is preferred (Rayleigh).</param>
-public sealed record MeanDirection(double Mean, double Resultant, double P);
-
-/// <summary>Statistics of angles: ring gaps and how they drift. Source: K. V. Mardia and P. E. Jupp, Directional Statistics.</summary>
-public static class Circular
-{
-    /// <param name="degrees">At least one angle.</param>
-    public static MeanDirection Mean(IReadOnlyList<double> degrees)
-    {
-        var (c, s) = (degrees.Average(d => Math.Cos(Radians(d))), degrees.Average(d => Math.Sin(Radians(d))));
-        var resultant = Math.Sqrt((c * c) + (s * s));
-        var n = degrees.Count;
-        var z = n * resultant * resultant;
-        // Rayleigh's test with Greenwood and Durand's correction for few angles.
-        var p =
-            Math.Exp(-z)
-            * (1 + (((2 * z) - (z * z)) / (4 * n)) - (((24 * z) - (132 * z * z) + (76 * z * z * z) - (9 * z * z * z * z)) / (288.0 * n * n)));
-        return new MeanDirection(((Math.Atan2(s, c) * 180 / Math.PI) + 360) % 360, resultant, Math.Clamp(p, 0, 1));
-    }
-
-    /// <summary>The way from one angle to another by the shorter side, −180 to 180 degrees; positive clockwise as hours go.</summary>
-    public static double Drift(double put, double found)
-    {
-        var way = (found - put) % 360;
-        return way > 180 ? way - 360
-            : way <= -180 ? way + 360
-            : way;
-    }
-
-    private static double Radians(double degrees) => degrees * Math.PI / 180;
-}
-
-/// <summary>Materials with their thermal expansion in 1/K near 20 °C. Handbook values from memory, good to about a twentieth.</summary>
-public sealed record Material(string Name, double Expansion)
-{
-    public static Material Steel { get; } = new("steel", 11.5e-6);
-
-    public static Material CastIron { get; } = new("grey cast iron", 10.5e-6);
-
-    public static Material Aluminium { get; } = new("aluminium alloy", 22e-6);
-
-    public static Material Bronze { get; } = new("bronze", 18e-6);
-
-    public static IReadOnlyList<Material> All { get; } = [Steel, CastIron, Aluminium, Bronze];
-
-    /// <summary>What a kind of part is usually made of. Common practice, no source; a budget names what was taken.</summary>
-    public static Material Of(string kind, Arrival.EngineLayout layout) =>
-        kind switch
-        {
-            "piston" or "oil-pump" or "inlet-manifold" => Aluminium,
-            "head" or "crankcase" or "case-half" or "cam-cap" => layout.Cooling == Arrival.Cooling.Air || layout.Case == Arrival.CaseBuild.Split
-                ? Aluminium
-                : CastIron,
-            "bore" or "liner" or "barrel" or "camshaft" or "lobe-inlet" or "lobe-exhaust" or "flywheel" => CastIron,
-            "small-end" or "guide-inlet" or "guide-exhaust" => Bronze,
-            _ => Steel,
-        };
-}
 
 /// <summary>
 /// Formulas of the bench, each alone: a figure in, a figure out. Lengths in mm, areas mm², volumes cm³, angles in degrees, speeds in
@@ -177,62 +116,5 @@ public static class Reckoner
         var angles = by.Select(r => 2 * r.Direction * Math.PI / 180).ToArray();
         var fit = Fit.MultiDim([.. angles.Select(t => new[] { Math.Cos(t), Math.Sin(t) })], [.. by.Select(r => r.Diameter)], intercept: true);
         return (2 * double.Hypot(fit[1], fit[2]), ((Math.Atan2(fit[2], fit[1]) * 90 / Math.PI) + 180) % 180);
-    }
-}
-
-/// <summary>Tolerance grades of ISO 286-1 and fits of rolling bearings on shafts.</summary>
-public static class Fits
-{
-    /// <summary>Nominal ranges up to 500 mm: each reaches from the one before it. Source: ISO 286-1, table of main ranges.</summary>
-    private static readonly double[] Ranges = [3, 6, 10, 18, 30, 50, 80, 120, 180, 250, 315, 400, 500];
-
-    private static readonly Dictionary<int, double> Units = new()
-    {
-        [5] = 7,
-        [6] = 10,
-        [7] = 16,
-        [8] = 25,
-        [9] = 40,
-        [10] = 64,
-        [11] = 100,
-    };
-
-    /// <summary>Standard tolerance factor i = 0.45 ∛D + 0.001 D in µm, D the geometric mean of the range in mm. Source: ISO 286-1.</summary>
-    public static double Factor(double size)
-    {
-        var above = Array.FindIndex(Ranges, r => size <= r);
-        if (size <= 0 || above < 0)
-        {
-            throw new ProblemException(new Problem("size", $"{size} mm lies outside the table.", "Give a size up to 500 mm."));
-        }
-
-        var mean = above == 0 ? Math.Sqrt(3) : Math.Sqrt(Ranges[above - 1] * Ranges[above]);
-        return (0.45 * Math.Cbrt(mean)) + (0.001 * mean);
-    }
-
-    /// <summary>Standard tolerance of a grade in µm, rounded as the standard rounds: to whole µm up to 60.</summary>
-    /// <param name="grade">IT 5 to 11.</param>
-    public static double Tolerance(int grade, double size) =>
-        Units.TryGetValue(grade, out var units)
-            ? Math.Round(units * Factor(size), MidpointRounding.AwayFromZero)
-            : throw new ProblemException(new Problem("grade", $"IT{grade} is not reckoned here.", "Give a grade from 5 to 11."));
-
-    /// <summary>
-    /// Interference of a rolling bearing's bore on a shaft in µm, from the measured shaft and the bearing's tolerance (Normal class, ISO 492:
-    /// bore 0/−10 µm at 18–30 mm, 0/−12 at 30–50; values from memory): least and most. Below nil is play.
-    /// </summary>
-    /// <param name="nominal">Nominal bore, mm.</param>
-    /// <param name="shaft">Measured shaft, mm.</param>
-    public static (double Least, double Most) OnShaft(double nominal, double shaft)
-    {
-        var depth =
-            nominal is > 18 and <= 30 ? 10
-            : nominal is > 30 and <= 50 ? 12
-            : nominal is > 10 and <= 18 ? 8
-            : throw new ProblemException(
-                new Problem("nominal", $"The tolerance of a bore of {nominal} mm is not known here.", "Take it from the bearing maker's table.")
-            );
-        var over = (shaft - nominal) * 1000;
-        return (over, over + depth);
     }
 }

@@ -1,5 +1,5 @@
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 

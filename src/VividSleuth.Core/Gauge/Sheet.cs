@@ -1,5 +1,5 @@
 using System.Text.Json.Serialization;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 

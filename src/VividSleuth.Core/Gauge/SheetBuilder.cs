@@ -1,8 +1,8 @@
 using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 
@@ -35,7 +35,7 @@ public sealed class SheetBuilder
     private static readonly IReadOnlyCollection<string> Nameless = [""];
     private static readonly IReadOnlyList<string> GappedRings = ["ring-top", "ring-second"];
 
-    private readonly EngineCase _case;
+    private readonly GaugeLog _log;
     private readonly AddressTable _table;
     private readonly KnowledgeBase _knowledge;
     private readonly IReadOnlyList<Instrument> _instruments;
@@ -50,28 +50,15 @@ public sealed class SheetBuilder
     private readonly List<MeasuredSign> _signs = [];
     private readonly List<string> _notes = [];
 
-    public SheetBuilder(
-        EngineCase engineCase,
-        AddressTable table,
-        KnowledgeBase knowledge,
-        IReadOnlyList<Instrument> instruments,
-        Schools? schools = null
-    )
+    public SheetBuilder(GaugeLog log, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<Instrument> instruments, Schools? schools = null)
     {
-        _case = engineCase;
+        _log = log;
         _table = table;
         _knowledge = knowledge;
         _instruments = instruments;
         _schools = schools ?? Schools.Usual;
-        _book = new ReadingBook(engineCase, table, knowledge, instruments, _schools);
-        _limits = new LimitBook(engineCase, knowledge, _schools);
-    }
-
-    /// <summary>Readings that count: neither withdrawn nor corrected by a later one.</summary>
-    public static IEnumerable<Reading> Standing(EngineCase engineCase)
-    {
-        var corrected = engineCase.Readings.Where(r => r.Stands()).Select(r => r.Corrects).OfType<Guid>().ToHashSet();
-        return engineCase.Readings.Where(r => r.Stands() && !corrected.Contains(r.Id)).OrderBy(r => r.At).ThenBy(r => r.Id);
+        _book = new ReadingBook(log, table, knowledge, instruments, _schools);
+        _limits = new LimitBook(log.Limits, knowledge, _schools);
     }
 
     public GaugeSheet Build()
@@ -118,7 +105,7 @@ public sealed class SheetBuilder
             _figures,
             _profiles,
             _grades,
-            Machining.Of(_table, _book, _limits, _schools, new Cracks(_case, _table, _knowledge)),
+            Machining.Of(_table, _book, _limits, _schools, new Cracks(_log.Findings, _table, _knowledge)),
             RingDrifts.Of(_table, _book),
             Weights.Of(_table, _book),
             Trends(),
@@ -390,7 +377,7 @@ public sealed class SheetBuilder
             var bore = _table.Find(PartKinds.Bore, n)!;
             var piston = _table.Find(PartKinds.Piston, n)!;
             var size = Whole(bore, BoreDiameter, phase);
-            if (size is not null && _case.Stroke is { } stroke)
+            if (size is not null && _log.Stroke is { } stroke)
             {
                 Ratio(bore, piston, size, (double)stroke, phase);
                 Flutter(piston, size, (double)stroke, phase);
@@ -464,7 +451,7 @@ public sealed class SheetBuilder
             return;
         }
 
-        var barrel = Material.Of(bore.Kind.Id, _table.Engine.Layout);
+        var barrel = PartMaterial.Of(bore.Kind.Id, _table.Engine.Layout);
         var hot = Estimate.Through(v => v[0] - Reckoner.GapClosing(v[1], Material.CastIron, v[2], barrel, v[3]), gap, size, hotRing, hotBore);
         Add(ring, "ring-gap-hot", phase, hot, $"{gap.Value:0.00} cold, ring at {hotRing.Value:0} °C, bore at {hotBore.Value:0} °C");
         if (hot.Value < hot.Expanded)
@@ -478,7 +465,7 @@ public sealed class SheetBuilder
     {
         if (
             _table.Find("ring-top", piston.Station) is not { } ring
-            || _case.RodLength is not { } rod
+            || _log.RodLength is not { } rod
             || Whole(ring, "part-weight", phase) is not { } mass
             || Whole(ring, "ring-radial-thickness", phase) is not { } radial
             || Whole(_table.Find(PartKinds.Engine, 0), "gas-pressure-over-ring", Phase.AsFound) is not { } pressure
@@ -597,7 +584,7 @@ public sealed class SheetBuilder
             ground = found[0].Grade;
         }
 
-        var stamped = _case
+        var stamped = _log
             .Parts.Where(p => p.Stands() && (p.Place == upper || p.Place == lower) && p.GradeStamped.Length > 0)
             .Select(p => (Code: p.Place, Text: p.GradeStamped, Grade: Grade.FromStamp(p.GradeStamped)))
             .ToArray();
@@ -713,7 +700,7 @@ public sealed class SheetBuilder
 
     private void CompressionSigns()
     {
-        var test = CompressionTest.Evaluate(_case, _table);
+        var test = CompressionTest.Evaluate(_log.Compression(_table), _table.Engine);
         foreach (var cylinder in test.Cylinders.Where(c => c.Kpa is not null))
         {
             var p = cylinder.Low ? 0.95 : 0.05;
@@ -772,12 +759,13 @@ public sealed class SheetBuilder
                 .Where(g => g.Count() >= 4)
                 .Select(g =>
                 {
-                    var ordered = g.OrderBy(x => x.At.Station).ToArray();
-                    if (RankTrend.Of([.. ordered.Select(x => x.Figure.Value)]) is not { P: < 0.05 } trend)
+                    var placed = g.Select(x => new Placed(x.At, x.Figure.Value)).ToArray();
+                    if (Along.CrankTrend(placed, _table.Engine) is not { P: < 0.05 } trend)
                     {
                         return null;
                     }
 
+                    var ordered = Along.Crank(placed, _table.Engine);
                     var rising = trend.S > 0;
                     var end = rising ? ordered[^1].At.Code : ordered[0].At.Code;
                     return new StationTrend(
@@ -785,7 +773,7 @@ public sealed class SheetBuilder
                         g.Key.Id,
                         trend.P,
                         rising,
-                        $"{ordered[0].Figure.Name} grows toward {end} (Kendall, {(trend.P < 0.001 ? "p < 0.001" : $"p = {trend.P:0.000}")})."
+                        $"{g.First().Figure.Name} grows toward {end} (Kendall, {(trend.P < 0.001 ? "p < 0.001" : $"p = {trend.P:0.000}")})."
                     );
                 })
                 .OfType<StationTrend>(),

@@ -1,5 +1,4 @@
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 
 namespace VividSleuth.Core.Gauge;
 

@@ -1,3 +1,6 @@
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Trace;
+
 namespace VividSleuth.Core.Index;
 
 /// <summary>How labels lie on paper; lengths in mm.</summary>

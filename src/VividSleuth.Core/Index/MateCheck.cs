@@ -1,5 +1,4 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Engines;
 
 namespace VividSleuth.Core.Index;
 

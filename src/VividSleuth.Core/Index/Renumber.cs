@@ -1,5 +1,5 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Index;
 
@@ -54,41 +54,6 @@ public static class Renumber
                 .All.Select(a => new Renumbered(a.Code, to.At(a.Kind.Id, Station(a, before, after)).Single(b => b.Nth == a.Nth).Code))
                 .Where(r => r.Old != r.New),
         ];
-    }
-
-    /// <summary>Moves every record of a case to the address its part has now. Physical marks stay and are told until they are made anew.</summary>
-    public static Renumbering Apply(EngineCase engineCase, EngineLayout @new, string why)
-    {
-        var map = Map(engineCase.Layout, @new).ToDictionary(r => r.Old, r => r.New, StringComparer.Ordinal);
-        string New(string place) => map.GetValueOrDefault(place, place);
-        foreach (var part in engineCase.Parts)
-        {
-            var place = New(part.Place);
-            // Marked twice over: what stands on the metal is still the first one.
-            part.MarkedAs =
-                part.Method == MarkMethod.None ? ""
-                : part.MarkedAs == place ? ""
-                : part.MarkedAs.Length > 0 ? part.MarkedAs
-                : place != part.Place ? part.Place
-                : "";
-            part.Place = place;
-        }
-
-        engineCase.Findings.ForEach(f => f.Place = New(f.Place));
-        engineCase.Debris.ForEach(d => d.Place = New(d.Place));
-        engineCase.Photos.ForEach(p => p.Place = New(p.Place));
-        engineCase.Readings.ForEach(r => r.Place = New(r.Place));
-        engineCase.Verdicts.ForEach(v => v.Place = New(v.Place));
-        engineCase.Conclusions.ForEach(c => c.Place = New(c.Place));
-        var renumbering = new Renumbering
-        {
-            Before = engineCase.Layout,
-            After = @new,
-            Map = map,
-            Why = why,
-        };
-        engineCase.Layout = @new;
-        return renumbering;
     }
 
     private static int Station(Address a, Engine before, Engine after)

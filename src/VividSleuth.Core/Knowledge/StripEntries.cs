@@ -1,4 +1,5 @@
-using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Look;
 
 namespace VividSleuth.Core.Knowledge;
 

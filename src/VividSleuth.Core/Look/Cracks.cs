@@ -1,5 +1,4 @@
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Core.Look;
@@ -10,13 +9,13 @@ public sealed class Cracks
     private readonly Dictionary<string, Finding> _at;
     private readonly Address? _ofShaft;
 
-    public Cracks(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge)
+    public Cracks(IReadOnlyList<Finding> findings, AddressTable table, KnowledgeBase knowledge)
     {
-        _at = engineCase
-            .Findings.Where(f => f.Stands() && f.Seen == Seen.Present && IsCrack(f, knowledge))
+        _at = findings
+            .Where(f => f.Stands() && f.Seen == Seen.Present && IsCrack(f, knowledge))
             .GroupBy(f => f.Place, StringComparer.Ordinal)
             .ToDictionary(g => g.Key, g => g.MaxBy(f => f.Level)!, StringComparer.Ordinal);
-        _ofShaft = table.Engine.Layout.Bearings == Arrival.BearingType.Plain ? table.All.FirstOrDefault(IsOfShaft) : null;
+        _ofShaft = table.Engine.Layout.Bearings == BearingType.Plain ? table.All.FirstOrDefault(IsOfShaft) : null;
         bool IsOfShaft(Address a) => OfShaft(a.Kind.Id) && _at.ContainsKey(a.Code);
     }
 

@@ -1,6 +1,7 @@
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
+using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Look;
 
@@ -26,16 +27,21 @@ public static class DebrisSources
 {
     private const int MostShown = 4;
 
-    public static IReadOnlyList<DebrisReading> Of(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge)
+    public static IReadOnlyList<DebrisReading> Of(
+        IReadOnlyList<Debris> debris,
+        IReadOnlyList<Finding> findings,
+        AddressTable table,
+        KnowledgeBase knowledge
+    )
     {
-        var worst = engineCase
-            .Findings.Where(f => f.Stands())
+        var worst = findings
+            .Where(f => f.Stands())
             .GroupBy(f => f.Place, StringComparer.Ordinal)
             .ToDictionary(g => g.Key, g => g.Max(f => f.Level), StringComparer.Ordinal);
         return
         [
-            .. engineCase
-                .Debris.Where(d => d.Stands())
+            .. debris
+                .Where(d => d.Stands())
                 .Select(d => new DebrisReading(
                     d.Id,
                     d.Place,

@@ -1,6 +1,6 @@
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Look;
 
@@ -10,7 +10,7 @@ public static class FindingRules
     public const int MostSevere = 3;
 
     /// <returns>Null when it can stand; otherwise what is wrong.</returns>
-    public static Problem? Check(Finding finding, Address place, Arrival.Engine engine, KnowledgeBase knowledge)
+    public static Problem? Check(Finding finding, Address place, Engine engine, KnowledgeBase knowledge)
     {
         if (knowledge.Sign(finding.Sign) is not { } sign)
         {

@@ -1,10 +1,11 @@
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Core.Look;
+
+/// <summary>What was entered in Look.</summary>
+public sealed record LookLog(IReadOnlyList<Finding> Findings, IReadOnlyList<Photo> Photos, IReadOnlyList<Debris> Debris);
 
 /// <summary>Findings of one sign at one place that do not agree; all are kept, and people decide.</summary>
 public sealed record Clash(string Place, string Sign, IReadOnlyList<Guid> Findings);
@@ -25,21 +26,22 @@ public sealed record LookSheet(
     IReadOnlyList<MissingShots> Missing
 )
 {
-    public static LookSheet Of(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, GaugeSheet gauge, StripPlan strip) =>
+    /// <param name="measured">Figures of the engine’s parts.</param>
+    public static LookSheet Of(LookLog log, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredAt> measured, StripPlan strip) =>
         new(
             ZoneMaps.Of(table),
-            Look.Spots.Of(engineCase, table),
-            ClashesOf(engineCase),
-            Look.Patterns.Of(engineCase, table, knowledge, gauge),
-            Look.Patterns.Odd(engineCase, table),
-            DebrisSources.Of(engineCase, table, knowledge),
-            MissingOf(engineCase, table, knowledge, strip)
+            Look.Spots.Of(log.Findings, table),
+            ClashesOf(log.Findings),
+            Look.Patterns.Of(log.Findings, table, knowledge, measured),
+            Look.Patterns.Odd(log.Findings, table),
+            DebrisSources.Of(log.Debris, log.Findings, table, knowledge),
+            MissingOf(log, table, knowledge, strip)
         );
 
-    private static IReadOnlyList<Clash> ClashesOf(EngineCase engineCase) =>
+    private static IReadOnlyList<Clash> ClashesOf(IReadOnlyList<Finding> findings) =>
         [
-            .. engineCase
-                .Findings.Where(f => f.Stands())
+            .. findings
+                .Where(f => f.Stands())
                 .GroupBy(f => (f.Place, f.Sign))
                 .Where(g => g.Select(f => (f.Seen, f.Level)).Distinct().Count() > 1)
                 .OrderBy(g => g.Key.Place, StringComparer.Ordinal)
@@ -47,11 +49,11 @@ public sealed record LookSheet(
                 .Select(g => new Clash(g.Key.Place, g.Key.Sign, [.. g.OrderBy(f => f.At).ThenBy(f => f.Id).Select(f => f.Id)])),
         ];
 
-    private static IReadOnlyList<MissingShots> MissingOf(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, StripPlan strip)
+    private static IReadOnlyList<MissingShots> MissingOf(LookLog log, AddressTable table, KnowledgeBase knowledge, StripPlan strip)
     {
         var open = strip.Steps.Where(s => s.State == StepState.Done).SelectMany(s => s.Exposes.Concat(s.Releases)).ToHashSet(StringComparer.Ordinal);
-        var taken = engineCase.Photos.Where(p => p.Stands() && p.Shot.Length > 0).Select(p => (p.Place, p.Shot)).ToHashSet();
-        var worst = engineCase
+        var taken = log.Photos.Where(p => p.Stands() && p.Shot.Length > 0).Select(p => (p.Place, p.Shot)).ToHashSet();
+        var worst = log
             .Findings.Where(f => f.Stands())
             .GroupBy(f => f.Place, StringComparer.Ordinal)
             .ToDictionary(g => g.Key, g => g.Max(f => f.Level), StringComparer.Ordinal);

@@ -1,5 +1,3 @@
-using VividSleuth.Core.Cases;
-
 namespace VividSleuth.Core.Look;
 
 /// <summary>Whether a mark on a photograph can stand, and how large what it marks is.</summary>

@@ -1,25 +1,11 @@
 using System.Globalization;
 using MathNet.Numerics.Distributions;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
+using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Look;
-
-/// <summary>How something is spread over places of one kind.</summary>
-public enum PatternShape
-{
-    OneAlone,
-    Neighbours,
-    TowardOneEnd,
-    AlongTheOil,
-    OneBank,
-    Companions,
-    AllAlike,
-    Outlier,
-}
 
 /// <summary>A pattern over places, said in words.</summary>
 /// <param name="About">What is spread so: a sign, or a measured characteristic.</param>
@@ -28,6 +14,9 @@ public enum PatternShape
 /// <param name="P">Probability of one at least as marked when place means nothing; null where no test applies.</param>
 /// <param name="Test">Name of the test; empty where none applies.</param>
 public sealed record Pattern(PatternShape Shape, string About, string Kind, IReadOnlyList<string> Places, string Words, double? P, string Test);
+
+/// <summary>A figure of a part.</summary>
+public sealed record MeasuredAt(string Characteristic, string Place, double Value);
 
 /// <summary>The part that differs most from its fellows, over all that was found on them.</summary>
 /// <param name="Score">Modified z-score of its summed levels.</param>
@@ -46,11 +35,17 @@ public static class Patterns
     public const string FisherName = "Fisher’s exact test";
     public const string RunName = "share of all ways to choose as many places";
 
-    public static IReadOnlyList<Pattern> Of(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, GaugeSheet gauge)
+    /// <param name="measured">Figures of the engine’s parts, whichever room worked them out.</param>
+    public static IReadOnlyList<Pattern> Of(
+        IReadOnlyList<Finding> findings,
+        AddressTable table,
+        KnowledgeBase knowledge,
+        IReadOnlyList<MeasuredAt> measured
+    )
     {
         var found = new List<Pattern>();
-        var levels = engineCase
-            .Findings.Where(f => f.Stands())
+        var levels = findings
+            .Where(f => f.Stands())
             .Select(f => (Finding: f, At: table.Find(f.Place)))
             .Where(x => x.At is { Kind.Scope: not StationScope.Engine })
             .GroupBy(x => (x.Finding.Sign, Kind: x.At!.Kind.Id));
@@ -63,7 +58,7 @@ public static class Patterns
             }
         }
 
-        var figures = gauge.Figures.Select(f => (Figure: f, At: table.Find(f.Place))).Where(x => x.At is { Kind.Scope: not StationScope.Engine });
+        var figures = measured.Select(f => (Figure: f, At: table.Find(f.Place))).Where(x => x.At is { Kind.Scope: not StationScope.Engine });
         foreach (
             var group in figures
                 .GroupBy(x => (x.Figure.Characteristic, Kind: x.At!.Kind.Id))
@@ -83,11 +78,11 @@ public static class Patterns
     /// The odd one out among fellows by the sum of its levels: modified z-scores after Iglewicz and Hoaglin, and where more than half
     /// of the fellows are alike, so that the median deviation is nil, by the mean deviation instead.
     /// </summary>
-    public static IReadOnlyList<OddOneOut> Odd(EngineCase engineCase, AddressTable table)
+    public static IReadOnlyList<OddOneOut> Odd(IReadOnlyList<Finding> findings, AddressTable table)
     {
         var odd = new List<OddOneOut>();
-        var byKind = engineCase
-            .Findings.Where(f => f.Stands())
+        var byKind = findings
+            .Where(f => f.Stands())
             .Select(f => (Finding: f, At: table.Find(f.Place)))
             .Where(x => x.At is { Kind.Scope: not StationScope.Engine })
             .GroupBy(x => x.At!.Kind.Id, StringComparer.Ordinal);
@@ -137,7 +132,7 @@ public static class Patterns
 
     private static IEnumerable<Pattern> OfLevels(string about, string kind, Placed[] values, AddressTable table)
     {
-        var looked = Ordered(values, table.Engine);
+        var looked = Along.Crank(values, table.Engine);
         var present = looked.Where(v => v.Value > 0).ToArray();
         var all = table.OfKind(kind).Count();
         if (present.Length == 0 || looked.Length < 2)
@@ -193,8 +188,8 @@ public static class Patterns
     private static IEnumerable<Pattern> Grouped(string about, string kind, Placed[] looked, Placed[] present, Engine engine, string rest)
     {
         var names = Codes(present);
-        var positions = looked.Select(v => Position(v.At, engine)).Distinct().Order().ToArray();
-        var at = present.Select(p => Array.IndexOf(positions, Position(p.At, engine))).Distinct().Order().ToArray();
+        var positions = looked.Select(v => Along.Crank(v.At, engine)).Distinct().Order().ToArray();
+        var at = present.Select(p => Array.IndexOf(positions, Along.Crank(p.At, engine))).Distinct().Order().ToArray();
         if (at.Length >= 2 && at[^1] - at[0] == at.Length - 1 && at.Length < positions.Length)
         {
             var ways = MathNet.Numerics.SpecialFunctions.Binomial(positions.Length, at.Length);
@@ -212,8 +207,8 @@ public static class Patterns
 
         if (engine.Banks == 2)
         {
-            var banks = looked.ToLookup(v => ZoneMaps.BankOf(v.At, engine));
-            var hit = present.Select(p => ZoneMaps.BankOf(p.At, engine)).Distinct().ToArray();
+            var banks = looked.ToLookup(v => Along.BankOf(v.At, engine));
+            var hit = present.Select(p => Along.BankOf(p.At, engine)).Distinct().ToArray();
             if (hit.Length == 1 && banks.Count == 2 && present.Length >= 2 && looked[0].At.Kind.Scope == StationScope.Cylinder)
             {
                 // Probability that as many of a bank are hit when every place is as likely: the hypergeometric tail, both banks.
@@ -250,7 +245,7 @@ public static class Patterns
 
     private static IEnumerable<Pattern> OfFigures(string about, string kind, Placed[] values, AddressTable table)
     {
-        var ordered = Ordered(values, table.Engine);
+        var ordered = Along.Crank(values, table.Engine);
         if (Statistics.Grubbs([.. ordered.Select(v => v.Value)], Alpha) is { IsOutlier: true } outlier)
         {
             var place = ordered[outlier.Index].At.Code;
@@ -276,10 +271,9 @@ public static class Patterns
 
     private static IEnumerable<Pattern> Trends(string about, string kind, Placed[] ordered, AddressTable table, string more)
     {
-        var along = RankTrend.Of([.. ordered.Select(v => v.Value)]);
-        if (along is { P: < Alpha })
+        if (Along.CrankTrend(ordered, table.Engine) is { P: < Alpha } along)
         {
-            var end = (along.S > 0) == (table.Engine.Layout.NumberOneEnd == CrankEnd.FreeEnd) ? "drive end" : "free end";
+            var end = Along.Toward(along, table.Engine) == CrankEnd.DriveEnd ? "drive end" : "free end";
             yield return new Pattern(
                 PatternShape.TowardOneEnd,
                 about,
@@ -291,9 +285,9 @@ public static class Patterns
             );
         }
 
-        var oil = OilOrder(ordered, table.Engine);
-        if (oil.Length >= 3 && RankTrend.Of([.. oil.Select(v => v.Value)]) is { P: < Alpha, S: > 0 } byOil)
+        if (Along.OilTrend(ordered, table.Engine) is { P: < Alpha, S: > 0 } byOil)
         {
+            var oil = Along.Oil(ordered, table.Engine);
             yield return new Pattern(
                 PatternShape.AlongTheOil,
                 about,
@@ -306,37 +300,6 @@ public static class Patterns
         }
     }
 
-    /// <summary>Places that oil from the gallery feeds, in the order in which it comes.</summary>
-    internal static Placed[] OilOrder(Placed[] values, Engine engine)
-    {
-        int? At(Address a) =>
-            a.Kind.Stratum switch
-            {
-                Stratum.Main when a.Kind.Scope == StationScope.Main => Index(BearingKind.Main, a.Station),
-                Stratum.Crankpin when a.Kind.Scope == StationScope.Crankpin => Index(BearingKind.Crankpin, a.Station),
-                Stratum.BigEnd or Stratum.Rod when a.Kind.Scope == StationScope.Cylinder => Index(
-                    BearingKind.Crankpin,
-                    engine.Cylinder(a.Station).Crankpin
-                ),
-                _ => null,
-            };
-        int? Index(BearingKind kind, int number) =>
-            engine.OilRoute.ToList().FindIndex(s => s.Kind == kind && s.Number == number) is var i and >= 0 ? i : null;
-
-        return [.. values.Where(v => At(v.At) is not null).OrderBy(v => At(v.At))];
-    }
-
-    internal static Placed[] Ordered(IEnumerable<Placed> values, Engine engine) =>
-        [.. values.OrderBy(v => Position(v.At, engine)).ThenBy(v => v.At.Code, StringComparer.Ordinal)];
-
-    /// <summary>Where a place stands along the crankshaft, from the number-one end.</summary>
-    private static int Position(Address at, Engine engine) =>
-        at.Kind.Scope == StationScope.Cylinder
-            ? engine.Layout.HasTwoBanks && engine.Layout.Arrangement == Arrangement.Vee
-                ? engine.Cylinder(at.Station).Row
-                : engine.Cylinder(at.Station).Crankpin
-            : at.Station;
-
     private static string[] Codes(IEnumerable<Placed> values) => [.. values.Select(v => v.At.Code)];
 
     private static string Listed(string[] names) => names.Length == 1 ? names[0] : $"{string.Join(", ", names[..^1])} and {names[^1]}";
@@ -344,6 +307,4 @@ public static class Patterns
     private static string Share(double p) => string.Create(CultureInfo.InvariantCulture, $"{100 * p:0} %");
 
     internal static string Number(double p) => p < 0.001 ? "under 0.001" : p.ToString("0.000", CultureInfo.InvariantCulture);
-
-    internal sealed record Placed(Address At, double Value);
 }

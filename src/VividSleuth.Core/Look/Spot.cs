@@ -1,7 +1,6 @@
 using System.Globalization;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Look;
 
@@ -35,9 +34,9 @@ public static class Spots
     /// <summary>Mates that are told of one finding, those that line up first.</summary>
     private const int MostMates = 6;
 
-    public static IReadOnlyList<Spot> Of(EngineCase engineCase, AddressTable table)
+    public static IReadOnlyList<Spot> Of(IReadOnlyList<Finding> findings, AddressTable table)
     {
-        var placed = Placed(engineCase, table);
+        var placed = OnMaps(findings, table);
         var near = placed.SelectMany(p => p.Stations(table.Engine).Select(k => (k, p))).ToLookup(x => x.k, x => x.p);
         return
         [
@@ -47,7 +46,7 @@ public static class Spots
 
     /// <summary>Where something would lie that is not recorded yet, held against what is recorded of its mates.</summary>
     /// <returns>Null where the part has no map.</returns>
-    public static Spot? Preview(EngineCase engineCase, AddressTable table, Address place, IReadOnlyList<string> zones)
+    public static Spot? Preview(IReadOnlyList<Finding> findings, AddressTable table, Address place, IReadOnlyList<string> zones)
     {
         if (ZoneMaps.Of(place, table.Engine) is not { } map)
         {
@@ -64,7 +63,7 @@ public static class Spots
             place,
             map
         );
-        return Reckon(trial) with { Mates = Mates(trial, Placed(engineCase, table).Where(p => p.At != place), table.Engine) };
+        return Reckon(trial) with { Mates = Mates(trial, OnMaps(findings, table).Where(p => p.At != place), table.Engine) };
     }
 
     /// <param name="zones">Codes of zones; those the map does not have are passed over.</param>
@@ -89,10 +88,10 @@ public static class Spots
         return new Spot(placed.Finding.Id, string.Join("; ", words), share, [.. sides.Distinct()], [.. edges.Distinct()], []);
     }
 
-    private static OnMap[] Placed(EngineCase engineCase, AddressTable table) =>
+    private static OnMap[] OnMaps(IReadOnlyList<Finding> findings, AddressTable table) =>
         [
-            .. engineCase
-                .Findings.Where(f => f.Stands() && f.Zones.Count > 0)
+            .. findings
+                .Where(f => f.Stands() && f.Zones.Count > 0)
                 .Select(f => (Finding: f, At: table.Find(f.Place)))
                 .Where(x => x.At is not null)
                 .Select(x => (x.Finding, At: x.At!, Map: ZoneMaps.Of(x.At!, table.Engine)))

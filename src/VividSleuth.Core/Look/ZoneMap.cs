@@ -1,5 +1,4 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 
 namespace VividSleuth.Core.Look;
 
@@ -147,16 +146,7 @@ public static class ZoneMaps
     }
 
     /// <summary>The map of a place, or null where its kind has none.</summary>
-    public static ZoneMap? Of(Address place, Engine engine) => Of(place.Kind.Id, BankOf(place, engine), engine);
-
-    public static Bank BankOf(Address place, Engine engine) =>
-        place.Kind.Scope switch
-        {
-            StationScope.Cylinder => engine.Cylinder(place.Station).Bank,
-            StationScope.Bank => place.Station == 2 ? Bank.B : Bank.A,
-            StationScope.Camshaft => place.Station > engine.Camshafts / engine.Banks ? Bank.B : Bank.A,
-            _ => Bank.A,
-        };
+    public static ZoneMap? Of(Address place, Engine engine) => Of(place.Kind.Id, Along.BankOf(place, engine), engine);
 
     private static ZoneMap? Of(string kind, Bank bank, Engine engine) =>
         kind switch

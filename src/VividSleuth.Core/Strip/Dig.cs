@@ -1,6 +1,4 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Core.Strip;
@@ -24,11 +22,11 @@ public static class Digger
     /// steps before are the same whichever way one digs, so this is the least.
     /// </summary>
     /// <exception cref="ProblemException">No step of this strip lays it open.</exception>
-    public static DigPlan To(string target, EngineCase engineCase, AddressTable table, KnowledgeBase knowledge)
+    public static DigPlan To(string target, StripLog log, AddressTable table, KnowledgeBase knowledge)
     {
         var place = table.Parse(target, "target");
-        var steps = StripPlanner.StepsOf(engineCase, StripPlanner.ScriptOf(engineCase, knowledge));
-        var done = engineCase.Steps.Where(s => s.Stands() && s.State == StepState.Done).Select(s => s.Step).ToHashSet(StringComparer.Ordinal);
+        var steps = StripPlanner.StepsOf(log, StripPlanner.ScriptOf(log, knowledge));
+        var done = log.Steps.Where(s => s.Stands() && s.State == StepState.Done).Select(s => s.Step).ToHashSet(StringComparer.Ordinal);
         var opens = steps.Where(s => s.Exposes.Contains(place.Kind.Id) || s.Releases.Contains(place.Kind.Id)).ToArray();
         if (opens.Length == 0)
         {
@@ -50,11 +48,7 @@ public static class Digger
             )
             .MinBy(x => (x.Minutes, Array.IndexOf(opens, x.Step)));
         var tools = StripPlanner.ToolNumbers(steps);
-        var lies = engineCase
-            .Steps.Where(s => s.Stands())
-            .OrderBy(s => s.At)
-            .Select(s => byId.GetValueOrDefault(s.Step))
-            .LastOrDefault(s => s is not null);
+        var lies = log.Steps.Where(s => s.Stands()).OrderBy(s => s.At).Select(s => byId.GetValueOrDefault(s.Step)).LastOrDefault(s => s is not null);
         var order = StripPlanner.Order(needed, tools, new Setup((int)(lies?.Attitude ?? Attitude.Upright), -1, -1));
         var inOrder = order
             .Order.Select(i => needed[i])

@@ -1,6 +1,6 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Strip;
 

@@ -17,7 +17,7 @@ public enum BoltGrade
 /// <param name="Name">As it is written: M10×1.5, 1/2-20.</param>
 /// <param name="Diameter">Nominal diameter, mm.</param>
 /// <param name="StressArea">Tensile stress area, mm².</param>
-public sealed record Thread(string Name, double Diameter, double StressArea, bool IsInch);
+public sealed record ScrewThread(string Name, double Diameter, double StressArea, bool IsInch);
 
 /// <summary>Whether puller bolts carry the pull.</summary>
 /// <param name="Proof">Proof load of one bolt, kN.</param>
@@ -56,7 +56,7 @@ public static class PullerHelp
     /// thread π/4·(D − 0.9743/n)² in inches. A metric thread without pitch is the coarse one of ISO 261.
     /// </summary>
     /// <exception cref="ProblemException">It is no thread known here.</exception>
-    public static Thread Parse(string text)
+    public static ScrewThread Parse(string text)
     {
         var typed = text.Trim().ToUpperInvariant().Replace('×', 'X').Replace(',', '.').Replace(" ", "", StringComparison.Ordinal);
         if (typed.StartsWith('M'))
@@ -70,7 +70,7 @@ public static class PullerHelp
                     : null;
                 if (parts.Length <= 2 && pitch is { } p and > 0 && p < d / 2)
                 {
-                    return new Thread($"M{d:0.##}×{p:0.##}", d, Math.PI / 4 * Math.Pow(d - (0.9382 * p), 2), IsInch: false);
+                    return new ScrewThread($"M{d:0.##}×{p:0.##}", d, Math.PI / 4 * Math.Pow(d - (0.9382 * p), 2), IsInch: false);
                 }
             }
         }
@@ -81,7 +81,9 @@ public static class PullerHelp
         )
         {
             var area = Math.PI / 4 * Math.Pow(inches - (0.9743 / n), 2);
-            return area > 0.4 * inches * inches ? new Thread($"{size}-{n:0}", inches * 25.4, area * 25.4 * 25.4, IsInch: true) : throw Unknown(text);
+            return area > 0.4 * inches * inches
+                ? new ScrewThread($"{size}-{n:0}", inches * 25.4, area * 25.4 * 25.4, IsInch: true)
+                : throw Unknown(text);
         }
 
         throw Unknown(text);
@@ -91,7 +93,7 @@ public static class PullerHelp
     /// Proof load in kN: proof stress times stress area. Proof stresses of ISO 898-1 (225, 380, 580 to 16 mm and 600 above, 830,
     /// 970 N/mm²) and SAE J429 (55, 85, 120 ksi to one inch); values from memory.
     /// </summary>
-    public static double ProofLoad(Thread thread, BoltGrade grade)
+    public static double ProofLoad(ScrewThread thread, BoltGrade grade)
     {
         const double Ksi = 6.894757293168;
         var stress = grade switch
@@ -110,11 +112,11 @@ public static class PullerHelp
     }
 
     /// <summary>Pull of a forcing screw in kN from its torque in N·m: F = T/(K·d). Source: any text on machine elements.</summary>
-    public static double PullOf(double torque, Thread screw) => torque / (TorqueCoefficient * screw.Diameter);
+    public static double PullOf(double torque, ScrewThread screw) => torque / (TorqueCoefficient * screw.Diameter);
 
     /// <param name="pull">What pulls in all, kN.</param>
     /// <param name="bolts">How many bolts share it.</param>
-    public static PullerCheck Check(Thread thread, BoltGrade grade, double pull, int bolts)
+    public static PullerCheck Check(ScrewThread thread, BoltGrade grade, double pull, int bolts)
     {
         if (pull <= 0 || bolts is < 1 or > 12)
         {

@@ -1,3 +1,7 @@
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
+
 namespace VividSleuth.Core.Strip;
 
 /// <summary>What must be at hand for one thing that is put in order; −1 where it does not matter.</summary>

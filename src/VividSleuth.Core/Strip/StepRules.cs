@@ -1,7 +1,6 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Strip;
 
@@ -104,7 +103,7 @@ public static class StepRules
 
     /// <summary>Checks a step of one's own against the strip it would be part of.</summary>
     /// <exception cref="ProblemException">It would not hold together; each problem names its field.</exception>
-    public static void CheckOwn(OwnStep own, EngineCase engineCase, AddressTable table, KnowledgeBase knowledge)
+    public static void CheckOwn(OwnStep own, StripLog log, AddressTable table, KnowledgeBase knowledge)
     {
         var step = own.Step;
         var problems = new List<Problem>();
@@ -151,8 +150,8 @@ public static class StepRules
         Need(unknown is null, "exposes", $"“{unknown}” is no kind of part known here.", "Choose from the table of kinds.");
         if (problems.Count == 0)
         {
-            var script = StripPlanner.ScriptOf(engineCase, knowledge);
-            var steps = StripPlanner.StepsOf(engineCase, script).Where(s => s.Id != step.Id).Append(step).ToArray();
+            var script = StripPlanner.ScriptOf(log, knowledge);
+            var steps = StripPlanner.StepsOf(log, script).Where(s => s.Id != step.Id).Append(step).ToArray();
             var missing = step.After.Keys.FirstOrDefault(k => steps.All(s => s.Id != k));
             Need(missing is null, "after", $"It would follow “{missing}”, which is no step of this strip.", "Choose a step of the plan.");
             if (StripPlanner.Circle(steps) is { } circle)
@@ -161,7 +160,7 @@ public static class StepRules
                 problems.Add(StripPlanner.CircleProblem([.. circle.Select(id => names[id])]));
             }
 
-            var moved = engineCase.FastenerMoves.Where(m => m.Stands() && m.Step == step.Id).ToArray();
+            var moved = log.FastenerMoves.Where(m => m.Stands() && m.Step == step.Id).ToArray();
             foreach (var set in FastenerLedger.Of(step, table.Engine, moved).Where(s => s.In < 0))
             {
                 Need(

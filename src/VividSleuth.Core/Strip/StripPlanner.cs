@@ -1,7 +1,7 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Strip;
 
@@ -87,11 +87,11 @@ public sealed record StripPlan(
 /// <summary>Lays a strip script over one case.</summary>
 public static class StripPlanner
 {
-    public static StripPlan Plan(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge)
+    public static StripPlan Plan(StripLog log, AddressTable table, KnowledgeBase knowledge)
     {
-        var script = ScriptOf(engineCase, knowledge);
-        var steps = StepsOf(engineCase, script);
-        var records = engineCase
+        var script = ScriptOf(log, knowledge);
+        var steps = StepsOf(log, script);
+        var records = log
             .Steps.Where(s => s.Stands())
             .GroupBy(s => s.Step)
             .ToDictionary(g => g.Key, g => g.MaxBy(r => r.At)!, StringComparer.Ordinal);
@@ -102,7 +102,7 @@ public static class StripPlanner
         var ordered = Order(rest, tools, start);
         var order = ordered.Order.Select(i => rest[i]).ToArray();
 
-        var context = new Context(engineCase, table, knowledge, steps, records);
+        var context = new Context(log, table, knowledge, steps, records);
         var planned = done.Select(s => context.Planned(s, ""))
             .Concat(order.Select((s, i) => context.Planned(s, Why(order, i, start, context))))
             .ToArray();
@@ -122,25 +122,25 @@ public static class StripPlanner
     }
 
     /// <summary>The script of a case: the one that was chosen, or of those that fit the layout the one that says most about it.</summary>
-    public static StripScript ScriptOf(EngineCase engineCase, KnowledgeBase knowledge) =>
-        knowledge.Script(engineCase.Script)
+    public static StripScript ScriptOf(StripLog log, KnowledgeBase knowledge) =>
+        knowledge.Script(log.Script)
         ?? knowledge
-            .StripScripts.Where(s => s.Applies.Fits(engineCase.Layout))
+            .StripScripts.Where(s => s.Applies.Fits(log.Layout))
             .OrderByDescending(s => s.Applies.Says())
             .ThenBy(s => s.Id, StringComparer.Ordinal)
             .First();
 
     /// <summary>Steps of a case: the script's that apply, changed and added to as the case says.</summary>
-    public static IReadOnlyList<StripStep> StepsOf(EngineCase engineCase, StripScript script)
+    public static IReadOnlyList<StripStep> StepsOf(StripLog log, StripScript script)
     {
-        var own = engineCase
+        var own = log
             .OwnSteps.Where(o => o.Stands())
             .GroupBy(o => o.Step.Id)
             .ToDictionary(g => g.Key, g => g.MaxBy(o => (o.At, o.Id))!.Step, StringComparer.Ordinal);
         var known = script.Steps.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
         return
         [
-            .. script.Steps.Where(s => s.Applies.Fits(engineCase.Layout)).Select(s => own.GetValueOrDefault(s.Id) ?? s),
+            .. script.Steps.Where(s => s.Applies.Fits(log.Layout)).Select(s => own.GetValueOrDefault(s.Id) ?? s),
             .. own.Values.Where(s => !known.Contains(s.Id)).OrderBy(s => s.Id, StringComparer.Ordinal),
         ];
     }
@@ -272,20 +272,20 @@ public static class StripPlanner
     /// <summary>What is known of the case, gathered once for all steps.</summary>
     private sealed class Context
     {
-        private readonly EngineCase _case;
+        private readonly StripLog _log;
         private readonly AddressTable _table;
         private readonly Dictionary<string, StepRecord> _records;
         private readonly ILookup<string, StripStep> _waiting;
         private readonly HashSet<string> _own;
         private readonly HashSet<string> _read;
-        private readonly HashSet<(string Place, string Sign)> _found;
+        private readonly IReadOnlySet<(string Place, string Sign)> _found;
         private readonly KnowledgeBase _knowledge;
         private readonly Dictionary<string, SignOff> _signed;
         private readonly ILookup<string, StepMark> _marks;
         private readonly StripStep? _unsigned;
 
         public Context(
-            EngineCase engineCase,
+            StripLog log,
             AddressTable table,
             KnowledgeBase knowledge,
             IReadOnlyList<StripStep> steps,
@@ -293,19 +293,19 @@ public static class StripPlanner
         )
         {
             _knowledge = knowledge;
-            _found = engineCase.Findings.Where(f => f.Stands()).Select(f => (f.Place, f.Sign)).ToHashSet();
-            _case = engineCase;
+            _found = log.Read;
+            _log = log;
             _table = table;
             _records = records;
             Names = steps.ToDictionary(s => s.Id, s => s.Name, StringComparer.Ordinal);
             _waiting = steps.SelectMany(s => s.After.Keys.Select(k => (k, s))).ToLookup(x => x.k, x => x.s, StringComparer.Ordinal);
-            _own = engineCase.OwnSteps.Where(o => o.Stands()).Select(o => o.Step.Id).ToHashSet(StringComparer.Ordinal);
-            _read = engineCase.Findings.Where(f => f.Stands()).Select(f => f.Place).ToHashSet(StringComparer.Ordinal);
-            _signed = engineCase
+            _own = log.OwnSteps.Where(o => o.Stands()).Select(o => o.Step.Id).ToHashSet(StringComparer.Ordinal);
+            _read = log.Read.Select(f => f.Place).ToHashSet(StringComparer.Ordinal);
+            _signed = log
                 .SignOffs.Where(s => s.Stands())
                 .GroupBy(s => s.Step)
                 .ToDictionary(g => g.Key, g => g.MaxBy(s => s.At)!, StringComparer.Ordinal);
-            _marks = engineCase.StepMarks.Where(m => m.Stands()).OrderBy(m => m.At).ThenBy(m => m.Id).ToLookup(m => m.Step, StringComparer.Ordinal);
+            _marks = log.StepMarks.Where(m => m.Stands()).OrderBy(m => m.At).ThenBy(m => m.Id).ToLookup(m => m.Step, StringComparer.Ordinal);
             _unsigned = steps.FirstOrDefault(s =>
                 s.HoldPoint && records.GetValueOrDefault(s.Id)?.State == StepState.Done && !_signed.ContainsKey(s.Id)
             );
@@ -316,7 +316,7 @@ public static class StripPlanner
         public PlannedStep Planned(StripStep step, string why)
         {
             var record = _records.GetValueOrDefault(step.Id);
-            var sets = FastenerLedger.Of(step, _table.Engine, _case.FastenerMoves);
+            var sets = FastenerLedger.Of(step, _table.Engine, _log.FastenerMoves);
             var signed = _signed.GetValueOrDefault(step.Id);
             var (spent, since) = Clock(_marks[step.Id]);
             return new PlannedStep(
@@ -329,7 +329,7 @@ public static class StripPlanner
                 Ticked(_marks[step.Id]),
                 step.Attitude,
                 step.End,
-                step.PistonsDown ? CrankHelp.Words(CrankHelp.WellDown(_table.Engine, (double?)_case.Stroke, (double?)_case.RodLength)) : step.Crank,
+                step.PistonsDown ? CrankHelp.Words(CrankHelp.WellDown(_table.Engine, (double?)_log.Stroke, (double?)_log.RodLength)) : step.Crank,
                 sets,
                 sets.Sum(s => s.Expected),
                 sets.Sum(s => s.In + s.Broken),

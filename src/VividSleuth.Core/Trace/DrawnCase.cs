@@ -1,39 +1,42 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
 
 namespace VividSleuth.Core.Trace;
 
 /// <summary>A root cause that a drawn case has.</summary>
-public sealed record TrueCause(string Story, string Name, string Place);
+public sealed record TrueCause(string Cause, string Name, string Place);
 
 /// <summary>
-/// An engine drawn from the stories: which root causes it has, and whether each sign that any story speaks of is there. Since stories
+/// An engine drawn from the causes: which root causes it has, and whether each sign that any cause speaks of is there. Since causes
 /// generate evidence, such engines serve for practice and for testing the inference on what it believes itself.
 /// </summary>
 public sealed class DrawnCase
 {
     private readonly Dictionary<(string Sign, string Place), int> _levels;
 
-    private DrawnCase(EngineCase engineCase, IReadOnlyList<TrueCause> causes, Dictionary<(string Sign, string Place), int> levels)
+    private DrawnCase(EngineLayout layout, int number, IReadOnlyList<TrueCause> causes, Dictionary<(string Sign, string Place), int> levels)
     {
-        Case = engineCase;
+        Layout = layout;
+        Number = number;
         Causes = causes;
         _levels = levels;
     }
 
-    /// <summary>The engine as it arrives: layout, no findings.</summary>
-    public EngineCase Case { get; }
+    /// <summary>The engine as it arrives.</summary>
+    public EngineLayout Layout { get; }
 
-    /// <summary>Its root causes; none of an engine that has nothing the stories know.</summary>
+    /// <summary>The number by which it is drawn again.</summary>
+    public int Number { get; }
+
+    /// <summary>Its root causes; none of an engine that has nothing the causes know.</summary>
     public IReadOnlyList<TrueCause> Causes { get; }
 
-    /// <summary>Every sign and place that some story speaks of, in a fixed order.</summary>
+    /// <summary>Every sign and place that some cause speaks of, in a fixed order.</summary>
     public IEnumerable<(string Sign, string Place)> Signs =>
         _levels.Keys.OrderBy(k => k.Sign, StringComparer.Ordinal).ThenBy(k => k.Place, StringComparer.Ordinal);
 
-    /// <summary>What somebody finds who looks: 0 not there, 1 to 3 its level; null where no story speaks of it.</summary>
+    /// <summary>What somebody finds who looks: 0 not there, 1 to 3 its level; null where no cause speaks of it.</summary>
     public int? Look(string sign, string place) => _levels.TryGetValue((sign, place), out var level) ? level : null;
 
     /// <summary>The finding that somebody writes who looks.</summary>
@@ -43,7 +46,6 @@ public sealed class DrawnCase
         return new Finding
         {
             Id = Guid.CreateVersion7(),
-            CaseId = Case.Id,
             Sign = sign,
             Place = place,
             Seen = level > 0 ? Seen.Present : Seen.Absent,
@@ -57,7 +59,7 @@ public sealed class DrawnCase
     /// </summary>
     /// <param name="jitter">
     /// By how many words the truth's frequencies differ from the written ones, at most; each is moved one way or the other by chance. 0 draws from
-    /// the stories as they are written.
+    /// the causes as they are written.
     /// </param>
     public static DrawnCase Draw(EngineLayout layout, KnowledgeBase knowledge, int seed, int jitter = 0)
     {
@@ -86,15 +88,10 @@ public sealed class DrawnCase
             levels[key] = there ? 1 + random.Next(3) : 0;
         }
 
-        var id = new Guid(seed, 6, 7, 8, 0, 0, 0, 0, 0, 0, 1);
         return new DrawnCase(
-            new EngineCase
-            {
-                Id = id,
-                Title = $"Engine {seed}",
-                Layout = layout,
-            },
-            [.. held.Select(i => new TrueCause(hypotheses[i].Story.Id, hypotheses[i].Story.Name, hypotheses[i].Seat))],
+            layout,
+            seed,
+            [.. held.Select(i => new TrueCause(hypotheses[i].Cause.Id, hypotheses[i].Cause.Name, hypotheses[i].Seat))],
             levels
         );
     }

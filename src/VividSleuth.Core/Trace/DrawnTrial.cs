@@ -1,14 +1,14 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Trace;
 
-/// <summary>How the inference did on engines drawn from the stories.</summary>
+/// <summary>How the inference did on engines drawn from the causes.</summary>
 /// <param name="WithCause">Engines that had a root cause.</param>
-/// <param name="OnTop">Share of them whose leading hypothesis tells a true story.</param>
-/// <param name="AmongThree">Share of them with a true story among the first three.</param>
-/// <param name="Alone">The same of engines with one root cause only, where there is no other true story to be met by.</param>
+/// <param name="OnTop">Share of them whose leading hypothesis tells a true cause.</param>
+/// <param name="AmongThree">Share of them with a true cause among the first three.</param>
+/// <param name="Alone">The same of engines with one root cause only, where there is no other true cause to be met by.</param>
 /// <param name="Tenths">By tenth of probability: mean told, share true, how many.</param>
 public sealed record DrawnTrial(
     int WithCause,
@@ -60,14 +60,14 @@ public sealed record DrawnTrial(
     {
         var drawn = DrawnCase.Draw(layout, knowledge, seed, jitter);
         var random = new Random(seed * 7919);
-        drawn.Case.Findings.AddRange(drawn.Signs.Where(_ => random.Next(2) == 0).Select(s => drawn.Found(s.Sign, s.Place)));
-        var answer = Tracer.Answer(drawn.Case, table, knowledge, []);
-        var truth = drawn.Causes.Select(c => c.Story).ToHashSet(StringComparer.Ordinal);
+        var findings = drawn.Signs.Where(_ => random.Next(2) == 0).Select(s => drawn.Found(s.Sign, s.Place)).ToArray();
+        var answer = Tracer.Answer(new TraceLog(findings, new Dictionary<string, bool>()), table, knowledge, []);
+        var truth = drawn.Causes.Select(c => c.Cause).ToHashSet(StringComparer.Ordinal);
         return new Asked(
             truth.Count,
-            truth.Contains(answer.Ranking[0].Story),
-            answer.Ranking.Select(r => r.Story).Distinct().Take(3).Any(truth.Contains),
-            [.. answer.Ranking.Select(r => (r.Probability, drawn.Causes.Any(c => c.Story == r.Story && c.Place == r.Place)))]
+            truth.Contains(answer.Ranking[0].Cause),
+            answer.Ranking.Select(r => r.Cause).Distinct().Take(3).Any(truth.Contains),
+            [.. answer.Ranking.Select(r => (r.Probability, drawn.Causes.Any(c => c.Cause == r.Cause && c.Place == r.Place)))]
         );
     }
 

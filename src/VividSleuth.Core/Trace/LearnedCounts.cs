@@ -1,20 +1,20 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Trace;
 
 /// <summary>Another word for a frequency, offered because the shop's closed cases speak for it.</summary>
-/// <param name="Sign">Sign whose frequency it is; empty for how often the story is met at all.</param>
-/// <param name="Link">Number of the link in the chain, from 0; −1 for how often the story is met.</param>
+/// <param name="Sign">Sign whose frequency it is; empty for how often the cause is met at all.</param>
+/// <param name="Link">Number of the link in the chain, from 0; −1 for how often the cause is met.</param>
 /// <param name="Prediction">Number of the prediction in the link, from 0; −1 likewise.</param>
 /// <param name="Seen">Times it was so.</param>
 /// <param name="Of">Times it was looked for, or closed cases.</param>
 /// <param name="Times">By how much the counts are likelier under the word offered.</param>
 public sealed record LearnedOffer(
-    string Story,
-    string StoryName,
+    string Cause,
+    string CauseName,
     string Sign,
     string SignName,
     int Link,
@@ -27,7 +27,7 @@ public sealed record LearnedOffer(
 );
 
 /// <summary>
-/// What closed cases say of the words in the stories. A case counts as closed when a person's own finding stands that is proven or probable;
+/// What closed cases say of the words in the causes. A case counts as closed when a person's own finding stands that is proven or probable;
 /// what the computation thought of it does not count, or it would learn from itself. Nothing is taken over by itself.
 /// </summary>
 public static class LearnedCounts
@@ -37,32 +37,32 @@ public static class LearnedCounts
 
     private static readonly Frequency[] Words = [.. Enum.GetValues<Frequency>().Where(f => f != Frequency.Never)];
 
-    public static bool Closed(EngineCase engineCase) => Finding(engineCase) is not null;
+    public static bool Closed(IReadOnlyList<Conclusion> conclusions) => Finding(conclusions) is not null;
 
     /// <summary>The person's finding by which a case is closed; null while it is open.</summary>
-    private static Conclusion? Finding(EngineCase c) =>
-        c.Conclusions.Where(x => x.Stands()).MaxBy(x => x.At) is { Story.Length: > 0, Confidence: Confidence.Proven or Confidence.Probable } last
+    private static Conclusion? Finding(IReadOnlyList<Conclusion> conclusions) =>
+        conclusions.Where(x => x.Stands()).MaxBy(x => x.At) is { Cause.Length: > 0, Confidence: Confidence.Proven or Confidence.Probable } last
             ? last
             : null;
 
-    public static IReadOnlyList<LearnedOffer> Of(IEnumerable<EngineCase> cases, KnowledgeBase knowledge)
+    public static IReadOnlyList<LearnedOffer> Of(IEnumerable<Outcome> cases, KnowledgeBase knowledge)
     {
         var closed = cases
-            .Select(c => (Case: c, Finding: Finding(c)))
-            .Where(x => x.Finding is not null && knowledge.Story(x.Finding.Story) is not null)
-            .Select(x => (x.Case, Story: knowledge.Story(x.Finding!.Story)!, x.Finding!.Place))
+            .Select(c => (Case: c, Finding: Finding(c.Conclusions)))
+            .Where(x => x.Finding is not null && knowledge.Cause(x.Finding.Cause) is not null)
+            .Select(x => (x.Case, Cause: knowledge.Cause(x.Finding!.Cause)!, x.Finding!.Place))
             .ToArray();
         var offers = new List<LearnedOffer>();
-        foreach (var group in closed.GroupBy(x => x.Story.Id).OrderBy(g => g.Key, StringComparer.Ordinal))
+        foreach (var group in closed.GroupBy(x => x.Cause.Id).OrderBy(g => g.Key, StringComparer.Ordinal))
         {
-            var story = group.First().Story;
+            var cause = group.First().Cause;
             var tables = group.Select(x => (x.Case, x.Place, Table: new AddressTable(Engine.From(x.Case.Layout)))).ToArray();
-            offers.AddRange(Met(story, group.Count(), [.. closed.Select(x => x.Case.Layout)], knowledge));
-            for (var l = 0; l < story.Chain.Count; l++)
+            offers.AddRange(Met(cause, group.Count(), [.. closed.Select(x => x.Case.Layout)], knowledge));
+            for (var l = 0; l < cause.Chain.Count; l++)
             {
-                for (var p = 0; p < story.Chain[l].Predicts.Count; p++)
+                for (var p = 0; p < cause.Chain[l].Predicts.Count; p++)
                 {
-                    offers.AddRange(Left(story, l, p, tables, knowledge));
+                    offers.AddRange(Left(cause, l, p, tables, knowledge));
                 }
             }
         }
@@ -70,29 +70,29 @@ public static class LearnedCounts
         return offers;
     }
 
-    /// <summary>How often the story is met: binomial counts of the closed cases that may have it.</summary>
-    private static IEnumerable<LearnedOffer> Met(StoryEntry story, int seen, EngineLayout[] layouts, KnowledgeBase knowledge)
+    /// <summary>How often the cause is met: binomial counts of the closed cases that may have it.</summary>
+    private static IEnumerable<LearnedOffer> Met(CauseEntry cause, int seen, EngineLayout[] layouts, KnowledgeBase knowledge)
     {
-        var may = layouts.Where(story.Applies.Fits).ToArray();
+        var may = layouts.Where(cause.Applies.Fits).ToArray();
         // The others' shares are taken at their present words, over the engines seen.
-        var others = may.Average(l => knowledge.Stories.Where(s => s.Id != story.Id && s.Applies.Fits(l)).Sum(s => s.Base.Probability()));
+        var others = may.Average(l => knowledge.Causes.Where(s => s.Id != cause.Id && s.Applies.Fits(l)).Sum(s => s.Base.Probability()));
         double Share(Frequency word) => word.Probability() / (word.Probability() + others);
-        if (Best(seen, may.Length, Share, story.Base) is var (word, times) && times >= Enough)
+        if (Best(seen, may.Length, Share, cause.Base) is var (word, times) && times >= Enough)
         {
-            yield return new LearnedOffer(story.Id, story.Name, "", "", -1, -1, story.Base, word, seen, may.Length, times);
+            yield return new LearnedOffer(cause.Id, cause.Name, "", "", -1, -1, cause.Base, word, seen, may.Length, times);
         }
     }
 
     /// <summary>How often a link leaves a sign: counts of the places where it was looked for, less what its leak would show anyway.</summary>
     private static IEnumerable<LearnedOffer> Left(
-        StoryEntry story,
+        CauseEntry cause,
         int link,
         int number,
-        (EngineCase Case, string Place, AddressTable Table)[] cases,
+        (Outcome Case, string Place, AddressTable Table)[] cases,
         KnowledgeBase knowledge
     )
     {
-        var prediction = story.Chain[link].Predicts[number];
+        var prediction = cause.Chain[link].Predicts[number];
         if (knowledge.Sign(prediction.Sign) is not { } sign)
         {
             yield break;
@@ -100,13 +100,13 @@ public static class LearnedCounts
 
         int seen = 0,
             of = 0;
-        foreach (var (engineCase, place, table) in cases)
+        foreach (var (outcome, place, table) in cases)
         {
             var places = prediction
-                .On.SelectMany(k => Places.Resolve(table, story.Anchor, Station(table, story, place), k, prediction.At))
+                .On.SelectMany(k => Places.Resolve(table, cause.Anchor, Station(table, cause, place), k, prediction.At))
                 .Select(a => a.Code)
                 .ToHashSet(StringComparer.Ordinal);
-            foreach (var at in engineCase.Findings.Where(f => f.Stands() && f.Sign == sign.Id && places.Contains(f.Place)).GroupBy(f => f.Place))
+            foreach (var at in outcome.Findings.Where(f => f.Stands() && f.Sign == sign.Id && places.Contains(f.Place)).GroupBy(f => f.Place))
             {
                 var (present, absent) = (at.Any(f => f.Seen == Seen.Present), at.Any(f => f.Seen == Seen.Absent));
                 if (present != absent)
@@ -121,19 +121,19 @@ public static class LearnedCounts
         double Shows(Frequency word) => 1 - ((1 - leak) * (1 - word.Probability()));
         if (of > 0 && Best(seen, of, Shows, prediction.Often) is var (word, times) && times >= Enough)
         {
-            yield return new LearnedOffer(story.Id, story.Name, sign.Id, sign.Name, link, number, prediction.Often, word, seen, of, times);
+            yield return new LearnedOffer(cause.Id, cause.Name, sign.Id, sign.Name, link, number, prediction.Often, word, seen, of, times);
         }
     }
 
     /// <summary>The station at which a finding's place lies; the first where it names none.</summary>
-    private static int Station(AddressTable table, StoryEntry story, string place) =>
+    private static int Station(AddressTable table, CauseEntry cause, string place) =>
         Places
-            .Stations(table.Engine, story.Anchor)
+            .Stations(table.Engine, cause.Anchor)
             .FirstOrDefault(
-                s => Places.Resolve(table, story.Anchor, s, story.Seat, Relation.Same).Any(a => a.Code == place),
-                table.Find(place) is { Station: > 0 } at && story.Anchor != Anchor.Engine
+                s => Places.Resolve(table, cause.Anchor, s, cause.Seat, Relation.Same).Any(a => a.Code == place),
+                table.Find(place) is { Station: > 0 } at && cause.Anchor != Anchor.Engine
                     ? at.Station
-                    : Places.Stations(table.Engine, story.Anchor).First()
+                    : Places.Stations(table.Engine, cause.Anchor).First()
             );
 
     /// <summary>The word under which the counts are likeliest, and by how much against the present one.</summary>

@@ -1,6 +1,5 @@
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 
@@ -18,9 +17,9 @@ public static class PatternSigns
     /// <summary>Fewest places from which a pattern is told.</summary>
     private const int Fewest = 3;
 
-    public static IReadOnlyList<MeasuredSign> Of(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, GaugeSheet gauge)
+    public static IReadOnlyList<MeasuredSign> Of(IReadOnlyList<Finding> findings, AddressTable table, KnowledgeBase knowledge, GaugeSheet gauge)
     {
-        var standing = engineCase.Findings.Where(f => f.Stands()).ToArray();
+        var standing = findings.Where(f => f.Stands()).ToArray();
         var recorded = standing.Select(f => f.Sign).ToHashSet(StringComparer.Ordinal);
         var made = new List<MeasuredSign>();
         // What a person recorded of a pattern counts before what is reckoned.
@@ -61,19 +60,14 @@ public static class PatternSigns
         : p < 1 / Math.E ? -Math.E * p * Math.Log(p)
         : 1;
 
-    private static IEnumerable<(string About, Patterns.Placed[] Values)> Rows(
-        PatternEntry pattern,
-        Finding[] findings,
-        AddressTable table,
-        GaugeSheet gauge
-    )
+    private static IEnumerable<(string About, Placed[] Values)> Rows(PatternEntry pattern, Finding[] findings, AddressTable table, GaugeSheet gauge)
     {
         foreach (var of in pattern.Of.Order(StringComparer.Ordinal))
         {
             var byKind = findings.Where(f => f.Sign == of && table.Find(f.Place) is not null).GroupBy(f => table.Find(f.Place)!.Kind.Id);
             foreach (var row in byKind.OrderBy(g => g.Key, StringComparer.Ordinal))
             {
-                var levels = row.GroupBy(f => f.Place).Select(g => new Patterns.Placed(table.Find(g.Key)!, g.Max(f => f.Level))).ToArray();
+                var levels = row.GroupBy(f => f.Place).Select(g => new Placed(table.Find(g.Key)!, g.Max(f => f.Level))).ToArray();
                 // Where some are clean, all alike is out of the question.
                 yield return (
                     of,
@@ -86,12 +80,12 @@ public static class PatternSigns
         {
             yield return (
                 figures.Key,
-                [.. figures.Where(f => table.Find(f.Place) is not null).Select(f => new Patterns.Placed(table.Find(f.Place)!, f.Value))]
+                [.. figures.Where(f => table.Find(f.Place) is not null).Select(f => new Placed(table.Find(f.Place)!, f.Value))]
             );
         }
     }
 
-    private static Told? Test(PatternShape shape, Patterns.Placed[] values, AddressTable table, KnowledgeBase knowledge, string about)
+    private static Told? Test(PatternShape shape, Placed[] values, AddressTable table, KnowledgeBase knowledge, string about)
     {
         if (values.Length < Fewest)
         {
@@ -109,8 +103,7 @@ public static class PatternSigns
             );
         }
 
-        var ordered = shape == PatternShape.AlongTheOil ? Patterns.OilOrder(values, table.Engine) : Patterns.Ordered(values, table.Engine);
-        if (RankTrend.Of([.. ordered.Select(v => v.Value)]) is not { } trend)
+        if ((shape == PatternShape.AlongTheOil ? Along.OilTrend(values, table.Engine) : Along.CrankTrend(values, table.Engine)) is not { } trend)
         {
             return null;
         }

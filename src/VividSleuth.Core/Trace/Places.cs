@@ -1,13 +1,12 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Core.Trace;
 
-/// <summary>Finds the places a story speaks of, relative to where it began.</summary>
+/// <summary>Finds the places a cause speaks of, relative to where it began.</summary>
 public static class Places
 {
-    /// <summary>The stations at which a story can begin; the engine as a whole is station 0.</summary>
+    /// <summary>The stations at which a cause can begin; the engine as a whole is station 0.</summary>
     public static IEnumerable<int> Stations(Engine engine, Anchor anchor) =>
         anchor switch
         {
@@ -17,7 +16,7 @@ public static class Places
             _ => throw new ArgumentOutOfRangeException(nameof(anchor)),
         };
 
-    /// <summary>Addresses of one kind in a relation to the station where a story began; none where the engine has none.</summary>
+    /// <summary>Addresses of one kind in a relation to the station where a cause began; none where the engine has none.</summary>
     public static IEnumerable<Address> Resolve(AddressTable table, Anchor anchor, int station, string kind, Relation relation)
     {
         var scope = PartKinds.Get(kind).Scope;

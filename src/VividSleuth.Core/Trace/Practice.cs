@@ -1,7 +1,7 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Trace;
 
@@ -15,7 +15,7 @@ public sealed record PracticeEngine(int Seed, string Kind, EngineLayout Layout, 
 
 /// <summary>A cause that the trainee commits to, with how sure he is.</summary>
 /// <param name="Probability">Between 0 and 1.</param>
-public sealed record PracticeGuess(string Story, double Probability);
+public sealed record PracticeGuess(string Cause, double Probability);
 
 /// <summary>How a trainee did.</summary>
 /// <param name="LogScore">
@@ -41,7 +41,7 @@ public sealed record PracticeDebrief(string Says, IReadOnlyList<PracticeTrace> L
 public sealed record PracticeTrace(string Sign, string Name, string Place, bool There, bool Looked);
 
 /// <summary>
-/// Practice on engines drawn from the stories: the same seed gives a whole class the same engine. Nothing is kept between requests but the
+/// Practice on engines drawn from the causes: the same seed gives a whole class the same engine. Nothing is kept between requests but the
 /// seed and what was looked at.
 /// </summary>
 public static class Practice
@@ -77,7 +77,7 @@ public static class Practice
         var told = drawn
             .Signs.Where(s => Heard(knowledge, s) && drawn.Look(s.Sign, s.Place) > 0)
             .Select(s => Seen(s.Sign, s.Place, drawn, knowledge));
-        return new PracticeEngine(seed, kind, drawn.Case.Layout, [.. told]);
+        return new PracticeEngine(seed, kind, drawn.Layout, [.. told]);
     }
 
     /// <summary>What looking for a sign at a place shows.</summary>
@@ -85,7 +85,7 @@ public static class Practice
     public static PracticeLook Look(int seed, string sign, string place, KnowledgeBase knowledge)
     {
         var (_, drawn) = Draw(seed, knowledge);
-        return Seen(sign, new AddressTable(Engine.From(drawn.Case.Layout)).Parse(place).Code, drawn, knowledge);
+        return Seen(sign, new AddressTable(Engine.From(drawn.Layout)).Parse(place).Code, drawn, knowledge);
     }
 
     /// <summary>Scores a commitment and tells the truth.</summary>
@@ -107,25 +107,25 @@ public static class Practice
             );
         }
 
-        if (guesses.FirstOrDefault(g => knowledge.Stories.All(s => s.Id != g.Story)) is { } unknown)
+        if (guesses.FirstOrDefault(g => knowledge.Causes.All(s => s.Id != g.Cause)) is { } unknown)
         {
-            throw new ProblemException(new Problem("guesses", $"“{unknown.Story}” is no cause known here.", "Choose one of those offered."));
+            throw new ProblemException(new Problem("guesses", $"“{unknown.Cause}” is no cause known here.", "Choose one of those offered."));
         }
 
         var (_, drawn) = Draw(seed, knowledge);
-        var table = new AddressTable(Engine.From(drawn.Case.Layout));
+        var table = new AddressTable(Engine.From(drawn.Layout));
         var all = looked.Concat(drawn.Signs.Where(s => Heard(knowledge, s) && drawn.Look(s.Sign, s.Place) > 0)).Distinct().ToArray();
-        drawn.Case.Findings.AddRange(all.Select(s => drawn.Found(s.Sign, s.Place)));
-        var computed = Tracer.Answer(drawn.Case, table, knowledge, []);
-        var truth = drawn.Causes.Select(c => c.Story).ToHashSet(StringComparer.Ordinal);
-        var believed = guesses.Where(g => truth.Contains(g.Story)).Sum(g => g.Probability);
-        var prior = Hypotheses.Of(table, knowledge).Where(h => truth.Contains(h.Story.Id)).Sum(h => h.Prior);
-        var machine = Math.Min(1, computed.Ranking.Where(r => truth.Contains(r.Story)).Sum(r => r.Probability));
+        var findings = all.Select(s => drawn.Found(s.Sign, s.Place)).ToArray();
+        var computed = Tracer.Answer(new TraceLog(findings, new Dictionary<string, bool>()), table, knowledge, []);
+        var truth = drawn.Causes.Select(c => c.Cause).ToHashSet(StringComparer.Ordinal);
+        var believed = guesses.Where(g => truth.Contains(g.Cause)).Sum(g => g.Probability);
+        var prior = Hypotheses.Of(table, knowledge).Where(h => truth.Contains(h.Cause.Id)).Sum(h => h.Prior);
+        var machine = Math.Min(1, computed.Ranking.Where(r => truth.Contains(r.Cause)).Sum(r => r.Probability));
         var minutes = looked.Distinct().Sum(s => knowledge.Sign(s.Sign)?.Minutes ?? 0);
         var seen = all.ToHashSet();
         return new PracticeScore(
             drawn.Causes,
-            truth.Contains(guesses.MaxBy(g => g.Probability)!.Story),
+            truth.Contains(guesses.MaxBy(g => g.Probability)!.Cause),
             Score(believed, prior),
             minutes,
             computed,
@@ -145,10 +145,10 @@ public static class Practice
     )
     {
         var first = drawn.Causes[0];
-        var hypothesis = Hypotheses.Of(table, knowledge).First(h => h.Story.Id == first.Story && h.Seat == first.Place);
+        var hypothesis = Hypotheses.Of(table, knowledge).First(h => h.Cause.Id == first.Cause && h.Seat == first.Place);
         return
         [
-            .. hypothesis.Story.Chain.Select(
+            .. hypothesis.Cause.Chain.Select(
                 (l, i) =>
                     new PracticeDebrief(
                         l.Says,
@@ -182,7 +182,7 @@ public static class Practice
             );
         }
 
-        var kind = new AddressTable(Engine.From(drawn.Case.Layout)).Parse(place).Kind;
+        var kind = new AddressTable(Engine.From(drawn.Layout)).Parse(place).Kind;
         if (!entry.On.Contains(kind.Id))
         {
             throw new ProblemException(new Problem("sign", $"{entry.Name} is not looked for on a {kind.Name}.", "Choose another part."));

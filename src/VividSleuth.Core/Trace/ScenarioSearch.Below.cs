@@ -1,3 +1,6 @@
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Measures;
+
 namespace VividSleuth.Core.Trace;
 
 /// <content>What lies below a scenario: the larger ones, by bounds and in closed form.</content>

@@ -1,3 +1,5 @@
+using VividSleuth.Core.Index;
+
 namespace VividSleuth.Core.Trace;
 
 /// <summary>

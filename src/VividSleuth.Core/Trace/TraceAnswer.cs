@@ -1,4 +1,6 @@
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Trace;
 
@@ -9,8 +11,8 @@ public enum LinkStatus
     Open,
 }
 
-/// <summary>A sign that a story predicts at a place, and what is known of it.</summary>
-/// <param name="Strength">Probability with which the story brings it about.</param>
+/// <summary>A sign that a cause predicts at a place, and what is known of it.</summary>
+/// <param name="Strength">Probability with which the cause brings it about.</param>
 /// <param name="Seen">Null while nobody looked.</param>
 public sealed record PredictedSign(string Sign, string Name, string Place, double Strength, Seen? Seen);
 
@@ -21,9 +23,9 @@ public sealed record TracedLink(string Says, LinkStatus Status, IReadOnlyList<Pr
 public sealed record EvidenceWeight(string Sign, string Name, string Place, Seen Seen, double Decibans, string Words);
 
 /// <summary>A root cause at a place, ranked.</summary>
-/// <param name="Shop">True where the story is the shop's own, or changed by it.</param>
+/// <param name="Shop">True where the cause is the shop's own, or changed by it.</param>
 public sealed record RankedHypothesis(
-    string Story,
+    string Cause,
     string Name,
     string Family,
     string Place,
@@ -47,9 +49,9 @@ public sealed record ScenarioShare(IReadOnlyList<string> Hypotheses, double Shar
 /// One sign that was found, and what of the likeliest scenario accounts for it: first damage is in the first link of a chain, what followed in
 /// the later ones.
 /// </summary>
-/// <param name="By">Name of the story that accounts for it best; empty where nothing of the scenario does.</param>
-/// <param name="Link">Number of the link in that story's chain, from 0; −1 where nothing accounts for it.</param>
-/// <param name="Says">What happened there, in the story's words.</param>
+/// <param name="By">Name of the cause that accounts for it best; empty where nothing of the scenario does.</param>
+/// <param name="Link">Number of the link in that cause's chain, from 0; −1 where nothing accounts for it.</param>
+/// <param name="Says">What happened there, in the cause's words.</param>
 public sealed record DamageTold(string Sign, string Name, string Place, string By, string ByPlace, int Link, string Says);
 
 /// <summary>A recorded sign on which the answer hangs: without it another cause would lead.</summary>
@@ -85,7 +87,7 @@ public sealed record NextCheck(
 /// <summary>The computation's answer for a case as it stands.</summary>
 /// <param name="Damage">What was found, by what came first and what followed in the likeliest scenario.</param>
 /// <param name="HangsOn">Signs without which another cause would lead; empty where the leader stands without any one of them.</param>
-/// <param name="NoneOfThese">Probability that no story of the knowledge base is behind it.</param>
+/// <param name="NoneOfThese">Probability that no cause of the knowledge base is behind it.</param>
 /// <param name="Assumed">What was taken for granted for lack of record.</param>
 public sealed record TraceAnswer(
     IReadOnlyList<RankedHypothesis> Ranking,

@@ -1,12 +1,13 @@
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Core.Trace;
 
-/// <summary>Lays the stories of the knowledge base over one engine and its evidence, and answers what started it.</summary>
+/// <summary>Lays the causes of the knowledge base over one engine and its evidence, and answers what started it.</summary>
 public sealed class Tracer
 {
     private const int Ranked = 10;
@@ -28,32 +29,32 @@ public sealed class Tracer
     private readonly Dictionary<(string Sign, string Place), Evidence> _evidence = [];
     private readonly List<(string Sign, string Place)> _signs = [];
     private readonly List<string> _contradictions = [];
-    private readonly EngineCase _case;
+    private readonly IReadOnlyDictionary<string, bool> _risks;
     private readonly CausalNet _net;
     private readonly PlannedStep? _next;
 
     /// <param name="measured">Signs that Gauge made of the readings, and patterns over places.</param>
     /// <param name="next">The strip's next step as it stands; null where there is none.</param>
-    public Tracer(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredSign> measured, PlannedStep? next = null)
+    public Tracer(TraceLog log, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredSign> measured, PlannedStep? next = null)
     {
         _next = next;
-        _case = engineCase;
+        _risks = log.Risks;
         _table = table;
         _knowledge = knowledge;
-        Gather(measured);
+        Gather(log.Findings, measured);
         _signs.AddRange(_evidence.Keys.OrderBy(k => k.Sign, StringComparer.Ordinal).ThenBy(k => k.Place, StringComparer.Ordinal));
         _hypotheses = Hypotheses.Of(table, knowledge);
-        _odds = [.. _hypotheses.Select(h => h.Prior / (1 - h.Prior) * RiskFactor(h.Story))];
+        _odds = [.. _hypotheses.Select(h => h.Prior / (1 - h.Prior) * RiskFactor(h.Cause))];
         _net = Net();
     }
 
     public static TraceAnswer Answer(
-        EngineCase engineCase,
+        TraceLog log,
         AddressTable table,
         KnowledgeBase knowledge,
         IReadOnlyList<MeasuredSign> measured,
         PlannedStep? next = null
-    ) => new Tracer(engineCase, table, knowledge, measured, next).Answer();
+    ) => new Tracer(log, table, knowledge, measured, next).Answer();
 
     public TraceAnswer Answer()
     {
@@ -70,7 +71,7 @@ public sealed class Tracer
         var order = Enumerable
             .Range(0, _hypotheses.Count)
             .OrderByDescending(h => posterior.Probability[h])
-            .ThenBy(h => _hypotheses[h].Story.Id, StringComparer.Ordinal)
+            .ThenBy(h => _hypotheses[h].Cause.Id, StringComparer.Ordinal)
             .ThenBy(h => _hypotheses[h].Station)
             .Take(Ranked)
             .ToArray();
@@ -89,9 +90,9 @@ public sealed class Tracer
         );
     }
 
-    private void Gather(IReadOnlyList<MeasuredSign> measured)
+    private void Gather(IReadOnlyList<Finding> findings, IReadOnlyList<MeasuredSign> measured)
     {
-        foreach (var group in _case.Findings.Where(f => f.Stands()).GroupBy(f => (f.Sign, f.Place)))
+        foreach (var group in findings.Where(f => f.Stands()).GroupBy(f => (f.Sign, f.Place)))
         {
             if (_knowledge.Sign(group.Key.Sign) is not { } sign || _table.Find(group.Key.Place) is not { } place)
             {
@@ -120,12 +121,12 @@ public sealed class Tracer
         }
     }
 
-    private double RiskFactor(StoryEntry story)
+    private double RiskFactor(CauseEntry cause)
     {
         var factor = 1.0;
-        foreach (var risk in story.Risks)
+        foreach (var risk in cause.Risks)
         {
-            if (_case.Risks.TryGetValue(risk.Risk, out var so))
+            if (_risks.TryGetValue(risk.Risk, out var so))
             {
                 factor *= so ? risk.Times : 1 / Math.Sqrt(risk.Times);
             }
@@ -163,21 +164,21 @@ public sealed class Tracer
             .ThenBy(w => w.Sign, StringComparer.Ordinal)
             .ToArray();
         return new RankedHypothesis(
-            hypothesis.Story.Id,
-            hypothesis.Story.Name,
-            hypothesis.Story.Family,
+            hypothesis.Cause.Id,
+            hypothesis.Cause.Name,
+            hypothesis.Cause.Family,
             hypothesis.Seat,
             posterior.Probability[h],
             posterior.Lower[h],
             posterior.Upper[h],
-            [.. hypothesis.Story.Chain.Select((l, i) => Traced(l.Says, hypothesis.Links[i]))],
+            [.. hypothesis.Cause.Chain.Select((l, i) => Traced(l.Says, hypothesis.Links[i]))],
             [.. weights.Where(w => w.Decibans > 0)],
             [.. weights.Where(w => w.Decibans < 0)],
-            hypothesis.Story.Prove,
-            hypothesis.Story.Prevent,
-            hypothesis.Story.Caution,
-            hypothesis.Story.Provenance,
-            hypothesis.Story.Shop
+            hypothesis.Cause.Prove,
+            hypothesis.Cause.Prevent,
+            hypothesis.Cause.Caution,
+            hypothesis.Cause.Provenance,
+            hypothesis.Cause.Shop
         );
     }
 
@@ -255,7 +256,7 @@ public sealed class Tracer
                         .FirstOrDefault();
                     var name = _knowledge.Sign(s.Sign)!.Name;
                     return best.Hypothesis is { } h
-                        ? new DamageTold(s.Sign, name, s.Place, h.Story.Name, h.Seat, best.Link, h.Story.Chain[best.Link].Says)
+                        ? new DamageTold(s.Sign, name, s.Place, h.Cause.Name, h.Seat, best.Link, h.Cause.Chain[best.Link].Says)
                         : new DamageTold(s.Sign, name, s.Place, "", "", -1, "");
                 })
                 .OrderBy(d => d.Link < 0)
@@ -299,7 +300,7 @@ public sealed class Tracer
                         _knowledge.Sign(id)!.Name,
                         place,
                         _evidence[(id, place)].Seen,
-                        _hypotheses[then].Story.Name,
+                        _hypotheses[then].Cause.Name,
                         _hypotheses[then].Seat,
                         mass[then] / total
                     )
@@ -339,7 +340,7 @@ public sealed class Tracer
                     .Scenarios.OrderByDescending(s => s.Weight)
                     .Take(4)
                     .Select(s => new ScenarioShare(
-                        [.. s.Hypotheses.Select(h => $"{_hypotheses[h].Story.Name} ({_hypotheses[h].Seat})")],
+                        [.. s.Hypotheses.Select(h => $"{_hypotheses[h].Cause.Name} ({_hypotheses[h].Seat})")],
                         s.Weight / (main.Total + (main.LeftOut / 2))
                     )),
             ];
@@ -429,7 +430,7 @@ public sealed class Tracer
                         c.Sign.With,
                         c.Sign.Minutes,
                         c.Bits,
-                        hypothesis.Story.Name,
+                        hypothesis.Cause.Name,
                         hypothesis.Seat,
                         posterior.Probability[about],
                         present,
@@ -542,7 +543,7 @@ public sealed class Tracer
             assumed.Add("The oil is taken to reach the bearings one after the other from the feed end.");
         }
 
-        var asked = _knowledge.Risks.Where(r => !_case.Risks.ContainsKey(r.Id)).Select(r => r.Name).ToArray();
+        var asked = _knowledge.Risks.Where(r => !_risks.ContainsKey(r.Id)).Select(r => r.Name).ToArray();
         if (asked.Length > 0)
         {
             assumed.Add($"Not answered at arrival, taken as unknown: {string.Join(", ", asked)}.");

@@ -1,8 +1,8 @@
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Verdict;
 
@@ -39,20 +39,20 @@ public sealed class VerdictAdviser
     private readonly GaugeSheet _sheet;
     private readonly Cracks _cracks;
 
-    private VerdictAdviser(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, GaugeSheet sheet)
+    private VerdictAdviser(VerdictLog log, AddressTable table, KnowledgeBase knowledge, GaugeSheet sheet)
     {
         _table = table;
         _knowledge = knowledge;
         _sheet = sheet;
-        _cracks = new Cracks(engineCase, table, knowledge);
+        _cracks = new Cracks(log.Findings, table, knowledge);
     }
 
-    public static IReadOnlyList<VerdictAdvice> Advise(EngineCase engineCase, AddressTable table, KnowledgeBase knowledge, GaugeSheet sheet)
+    public static IReadOnlyList<VerdictAdvice> Advise(VerdictLog log, AddressTable table, KnowledgeBase knowledge, GaugeSheet sheet)
     {
-        var adviser = new VerdictAdviser(engineCase, table, knowledge, sheet);
-        var findings = engineCase.Findings.Where(f => f.Stands()).ToLookup(f => f.Place, StringComparer.Ordinal);
+        var adviser = new VerdictAdviser(log, table, knowledge, sheet);
+        var findings = log.Findings.Where(f => f.Stands()).ToLookup(f => f.Place, StringComparer.Ordinal);
         var figures = Current(sheet.Figures).ToLookup(f => f.Place, StringComparer.Ordinal);
-        var touched = engineCase
+        var touched = log
             .Parts.Where(p => p.Stands())
             .Select(p => p.Place)
             .Concat(findings.Select(g => g.Key))

@@ -1,5 +1,5 @@
 using VividSleuth.Core;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Server.Arrival;

@@ -1,10 +1,10 @@
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Dossier;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;

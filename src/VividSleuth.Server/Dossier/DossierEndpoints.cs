@@ -1,5 +1,5 @@
 using Microsoft.EntityFrameworkCore;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Dossier;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
@@ -10,7 +10,13 @@ using VividSleuth.Store.Cases;
 namespace VividSleuth.Server.Dossier;
 
 /// <summary>Everything the dossier prints, of one moment.</summary>
-public sealed record DossierView(EngineCase Case, CaseAnswers Answers, IReadOnlyList<Instrument> Instruments, DateTimeOffset Drawn);
+public sealed record DossierView(
+    EngineCase Case,
+    CaseAnswers Answers,
+    IReadOnlyList<Instrument> Instruments,
+    IReadOnlyList<OpenedLock> OpenedLocks,
+    DateTimeOffset Drawn
+);
 
 public static class DossierEndpoints
 {
@@ -24,10 +30,12 @@ public static class DossierEndpoints
                     var instruments = await db.Instruments.AsNoTracking().OrderBy(i => i.Name).ToListAsync(cancel);
                     used.UnionWith(instruments.Where(i => used.Contains(i.Name)).Select(i => i.SetWith));
                     var settings = await db.SettingsAsync(cancel);
+                    var answers = CaseAnswers.Of(engineCase, knowledge, instruments, DateOnly.FromDateTime(DateTime.UtcNow), settings.Schools);
                     return new DossierView(
                         engineCase,
-                        CaseAnswers.Of(engineCase, knowledge, instruments, DateOnly.FromDateTime(DateTime.UtcNow), settings.Schools),
+                        answers,
                         [.. instruments.Where(i => used.Contains(i.Name))],
+                        OpenedLocks.Of(engineCase.Steps, answers.Strip),
                         DateTimeOffset.UtcNow
                     );
                 }

@@ -2,11 +2,11 @@ using System.Text;
 using Microsoft.EntityFrameworkCore;
 using MiniExcelLibs;
 using VividSleuth.Core;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
@@ -138,7 +138,7 @@ public static class GaugeEndpoints
         var engineCase = await recorder.Db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
         var read = GaugeTables.Readings(
             await TextAsync(request, cancel),
-            engineCase,
+            engineCase.GaugeLog(),
             new AddressTable(Engine.From(engineCase.Layout)),
             knowledge,
             confirmed == true
@@ -296,7 +296,7 @@ public static class GaugeEndpoints
     private static async Task<IResult> ReadingsCsvAsync(Guid caseId, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
     {
         var engineCase = await db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
-        return Csv(GaugeTables.Readings(engineCase, knowledge), "readings");
+        return Csv(GaugeTables.Readings(engineCase.GaugeLog(), knowledge), "readings");
     }
 
     private static async Task<IResult> SheetCsvAsync(Guid caseId, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
@@ -313,8 +313,8 @@ public static class GaugeEndpoints
             .Sheet(sheet)
             .Select(row => names.Zip(row).ToDictionary(x => x.First, x => x.Second))
             .DefaultIfEmpty(names.ToDictionary(n => n, _ => (object?)null));
-        var readings = SheetBuilder
-            .Standing(engineCase)
+        var readings = GaugeLog
+            .Active(engineCase.Readings)
             .Select(r => new Dictionary<string, object?>
             {
                 ["place"] = r.Place,
@@ -349,6 +349,6 @@ public static class GaugeEndpoints
         var instruments = await db.Instruments.AsNoTracking().ToListAsync(cancel);
         var settings = await db.SettingsAsync(cancel);
         var table = new AddressTable(Engine.From(engineCase.Layout));
-        return (engineCase, table, new SheetBuilder(engineCase, table, knowledge, instruments, settings.Schools).Build());
+        return (engineCase, table, new SheetBuilder(engineCase.GaugeLog(), table, knowledge, instruments, settings.Schools).Build());
     }
 }

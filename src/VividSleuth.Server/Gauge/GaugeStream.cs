@@ -2,7 +2,9 @@ using System.Net.ServerSentEvents;
 using System.Net.Sockets;
 using System.Runtime.CompilerServices;
 using System.Text;
+using VividSleuth.Core;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Measures;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 

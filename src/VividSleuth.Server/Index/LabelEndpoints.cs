@@ -1,8 +1,8 @@
 using Microsoft.EntityFrameworkCore;
-using VividSleuth.Core;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
+using VividSleuth.Core.Measures;
+using VividSleuth.Core.Trace;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 

@@ -2,6 +2,7 @@ using PdfSharp.Drawing;
 using PdfSharp.Fonts;
 using PdfSharp.Pdf;
 using QRCoder;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
 
 namespace VividSleuth.Server.Index;

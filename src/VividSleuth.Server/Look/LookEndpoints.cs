@@ -1,10 +1,10 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 using VividSleuth.Store.Look;
@@ -279,9 +279,9 @@ public static class LookEndpoints
     private static async Task<Spot> SpotAsync(Guid caseId, string place, string zones, Recorder recorder, CancellationToken cancel)
     {
         var engineCase = await recorder.Db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
-        var table = new AddressTable(Core.Arrival.Engine.From(engineCase.Layout));
+        var table = new AddressTable(Core.Engines.Engine.From(engineCase.Layout));
         var address = table.Parse(place);
-        return Spots.Preview(engineCase, table, address, zones.Split(',', StringSplitOptions.RemoveEmptyEntries))
+        return Spots.Preview(engineCase.Findings, table, address, zones.Split(',', StringSplitOptions.RemoveEmptyEntries))
             ?? throw new ProblemException(new Problem("place", $"A {address.Kind.Name} has no map.", "Say in words where on it."));
     }
 

@@ -1,8 +1,9 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Measures;
 using VividSleuth.Store;
 
 namespace VividSleuth.Server.Shop;

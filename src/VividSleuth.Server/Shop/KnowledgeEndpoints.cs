@@ -1,17 +1,17 @@
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Server.Shop;
 
 /// <param name="Signs">Ids of the signs that it leaves.</param>
-public sealed record StoryHead(string Id, string Name, string Family, IReadOnlyList<string> Signs);
+public sealed record CauseHead(string Id, string Name, string Family, IReadOnlyList<string> Signs);
 
 /// <summary>What the screens need of the knowledge base: the words to offer.</summary>
 public sealed record KnowledgeView(
     IReadOnlyList<SignEntry> Signs,
     IReadOnlyList<CharacteristicEntry> Characteristics,
     IReadOnlyList<RiskEntry> Risks,
-    IReadOnlyList<StoryHead> Stories,
+    IReadOnlyList<CauseHead> Causes,
     IReadOnlyList<KindView> Kinds,
     IReadOnlyList<ScriptHead> Scripts,
     IReadOnlyList<ShotEntry> Shots
@@ -41,7 +41,7 @@ public static class KnowledgeEndpoints
                         k.Characteristics,
                         k.Risks,
                         [
-                            .. k.Stories.Select(s => new StoryHead(
+                            .. k.Causes.Select(s => new CauseHead(
                                 s.Id,
                                 s.Name,
                                 s.Family,

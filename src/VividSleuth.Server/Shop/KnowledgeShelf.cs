@@ -1,12 +1,14 @@
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Trace;
 using VividSleuth.Store;
 
 namespace VividSleuth.Server.Shop;
 
 /// <summary>
-/// The knowledge in use: what ships, or the folder that the program was started with (<c>--knowledge DIR</c>), with the shop's own stories on
+/// The knowledge in use: what ships, or the folder that the program was started with (<c>--knowledge DIR</c>), with the shop's own causes on
 /// top. A folder is read again when a file of it changes; one that does not lint is told and not used, and the last good one stays.
 /// </summary>
 public sealed class KnowledgeShelf
@@ -29,27 +31,27 @@ public sealed class KnowledgeShelf
 
     public KnowledgeBase Current => _state.Whole;
 
-    /// <summary>Why a folder or a story of the shop is not used; empty when all is.</summary>
+    /// <summary>Why a folder or a cause of the shop is not used; empty when all is.</summary>
     public IReadOnlyList<Problem> Problems => [.. _fileProblems, .. _state.Left];
 
-    /// <summary>Brings it up to date with the folder and with the stories in the database, also those that another instance wrote.</summary>
+    /// <summary>Brings it up to date with the folder and with the causes in the database, also those that another instance wrote.</summary>
     public async Task RefreshAsync(SleuthDb db, CancellationToken cancel)
     {
         Look();
         // Versions only grow and no row is ever deleted, so their sum tells of every change.
-        var revision = await db.Stories.SumAsync(s => (long)s.Version, cancel);
+        var revision = await db.Causes.SumAsync(s => (long)s.Version, cancel);
         var state = _state;
         if (state.Revision == revision && state.Files == _files)
         {
             return;
         }
 
-        var own = await db.Stories.AsNoTracking().Where(s => s.WithdrawnAt == null).OrderBy(s => s.StoryId).Select(s => s.Story).ToListAsync(cancel);
+        var own = await db.Causes.AsNoTracking().Where(s => s.WithdrawnAt == null).OrderBy(s => s.CauseId).Select(s => s.Cause).ToListAsync(cancel);
         lock (_lock)
         {
-            // A folder that changed may no longer know a sign that a story of the shop speaks of: that story waits, the others count.
-            var left = own.Select(s => (Story: s, Faults: _files.CheckOwn(s).ToArray())).Where(x => x.Faults.Length > 0).ToArray();
-            var whole = _files.With([.. own.Where(s => left.All(l => l.Story != s))]);
+            // A folder that changed may no longer know a sign that a cause of the shop speaks of: that cause waits, the others count.
+            var left = own.Select(s => (Cause: s, Faults: OwnCauses.Check(s, _files).ToArray())).Where(x => x.Faults.Length > 0).ToArray();
+            var whole = _files.With([.. own.Where(s => left.All(l => l.Cause != s))]);
             _state = new State(
                 _files,
                 whole,
@@ -59,8 +61,8 @@ public sealed class KnowledgeShelf
                         l.Faults.Select(f =>
                             f with
                             {
-                                Field = $"{l.Story.Id}.{f.Field}",
-                                Text = $"The shop’s “{l.Story.Name}” is not used. {f.Text}",
+                                Field = $"{l.Cause.Id}.{f.Field}",
+                                Text = $"The shop’s “{l.Cause.Name}” is not used. {f.Text}",
                             }
                         )
                     ),
@@ -96,7 +98,7 @@ public sealed class KnowledgeShelf
                 if (seen != _seen)
                 {
                     _seen = seen;
-                    _files = KnowledgeBase.Load(
+                    _files = CheckedKnowledge.Load(
                         _folder.FullName,
                         Directory.EnumerateFiles(_folder.FullName, "*.yaml", SearchOption.AllDirectories),
                         File.ReadAllText
@@ -124,6 +126,6 @@ public sealed class KnowledgeShelf
         }
     }
 
-    /// <param name="Left">Why stories of the shop are left out.</param>
+    /// <param name="Left">Why causes of the shop are left out.</param>
     private sealed record State(KnowledgeBase Files, KnowledgeBase Whole, long Revision, IReadOnlyList<Problem> Left);
 }

@@ -1,9 +1,10 @@
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
+using VividSleuth.Core.Strip;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 

@@ -1,6 +1,8 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Measures;
 using VividSleuth.Store;
 
 namespace VividSleuth.Server.Shop;

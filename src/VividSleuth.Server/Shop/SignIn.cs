@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
+using VividSleuth.Core.Strip;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 

@@ -1,8 +1,7 @@
 using System.Security.Claims;
 using VividSleuth.Core;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Strip;
 using VividSleuth.Server.Shop;
@@ -38,7 +37,7 @@ public sealed record StripSetup(int Version, string Script, decimal? Stroke, dec
 
 public sealed record CrankAnswer(IReadOnlyList<PistonPosition> Pistons, IReadOnlyList<CrankRange> AllDown);
 
-public sealed record PullerAnswer(Core.Strip.Thread Thread, double Pull, PullerCheck Check);
+public sealed record PullerAnswer(ScrewThread Thread, double Pull, PullerCheck Check);
 
 public static class StripEndpoints
 {
@@ -79,7 +78,12 @@ public static class StripEndpoints
             Reason = entry.Reason.Trim(),
             Overrides = [.. (entry.Overrides ?? []).Select(o => new StepOverride { Lock = o.Lock, Reason = o.Reason.Trim() })],
         };
-        return recorder.AddCheckedAsync(caseId, record, (c, table) => StepRules.Check(record, StripPlanner.Plan(c, table, knowledge), lead), cancel);
+        return recorder.AddCheckedAsync(
+            caseId,
+            record,
+            (c, table) => StepRules.Check(record, StripPlanner.Plan(c.StripLog(), table, knowledge), lead),
+            cancel
+        );
     }
 
     private static Task<StepMark> AddMarkAsync(Guid caseId, StepMarkEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
@@ -145,7 +149,7 @@ public static class StripEndpoints
             own,
             (c, table) =>
             {
-                StepRules.CheckOwn(own, c, table, knowledge);
+                StepRules.CheckOwn(own, c.StripLog(), table, knowledge);
                 return null;
             },
             cancel
@@ -175,7 +179,7 @@ public static class StripEndpoints
             sign,
             (c, table) =>
             {
-                var step = StripPlanner.Plan(c, table, knowledge).Steps.FirstOrDefault(s => s.Id == entry.Step);
+                var step = StripPlanner.Plan(c.StripLog(), table, knowledge).Steps.FirstOrDefault(s => s.Id == entry.Step);
                 return step switch
                 {
                     null => Unknown(entry.Step),
@@ -226,7 +230,7 @@ public static class StripEndpoints
     private static async Task<DigPlan> DigAsync(Guid caseId, string target, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
     {
         var engineCase = await recorder.Db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
-        return Digger.To(target, engineCase, new AddressTable(Engine.From(engineCase.Layout)), knowledge);
+        return Digger.To(target, engineCase.StripLog(), new AddressTable(Engine.From(engineCase.Layout)), knowledge);
     }
 
     /// <param name="angle">Degrees after cylinder 1's firing top dead centre.</param>
@@ -272,7 +276,7 @@ public static class StripEndpoints
     }
 
     private static StripStep? StepOf(EngineCase engineCase, string id, KnowledgeBase knowledge) =>
-        StripPlanner.StepsOf(engineCase, StripPlanner.ScriptOf(engineCase, knowledge)).FirstOrDefault(s => s.Id == id);
+        StripPlanner.StepsOf(engineCase.StripLog(), StripPlanner.ScriptOf(engineCase.StripLog(), knowledge)).FirstOrDefault(s => s.Id == id);
 
     private static Problem Unknown(string step) => new("step", $"“{step}” is no step of this strip.", "Choose one from the plan.");
 }

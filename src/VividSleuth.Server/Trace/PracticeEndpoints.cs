@@ -1,5 +1,4 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Trace;
 
@@ -46,7 +45,7 @@ public static class PracticeEndpoints
             [
                 .. Hypotheses
                     .Of(table, knowledge)
-                    .Select(h => h.Story)
+                    .Select(h => h.Cause)
                     .Distinct()
                     .OrderBy(s => s.Family, StringComparer.Ordinal)
                     .ThenBy(s => s.Name, StringComparer.Ordinal)

@@ -1,12 +1,12 @@
 using VividSleuth.Core;
-using VividSleuth.Core.Cases;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Trace;
 using VividSleuth.Server.Casebook;
 
 namespace VividSleuth.Server.Trace;
 
 /// <param name="Fault">Not known where a screen from before this was asked sends it.</param>
-public sealed record ConclusionEntry(Guid Id, string Story, string Place, Confidence Confidence, string Reasons, Fault Fault = Fault.NotKnown);
+public sealed record ConclusionEntry(Guid Id, string Cause, string Place, Confidence Confidence, string Reasons, Fault Fault = Fault.NotKnown);
 
 public static class TraceEndpoints
 {
@@ -25,9 +25,9 @@ public static class TraceEndpoints
         CancellationToken cancel
     )
     {
-        if (entry.Story.Length > 0 && knowledge.Story(entry.Story) is null)
+        if (entry.Cause.Length > 0 && knowledge.Cause(entry.Cause) is null)
         {
-            throw new ProblemException(new Problem("story", $"“{entry.Story}” is no cause known here.", "Choose one, or leave it open."));
+            throw new ProblemException(new Problem("cause", $"“{entry.Cause}” is no cause known here.", "Choose one, or leave it open."));
         }
 
         if (string.IsNullOrWhiteSpace(entry.Reasons))
@@ -43,15 +43,15 @@ public static class TraceEndpoints
         var conclusion = new Conclusion
         {
             Id = entry.Id,
-            Story = entry.Story,
+            Cause = entry.Cause,
             Place = place,
             Confidence = entry.Confidence,
             Fault = entry.Fault,
             Reasons = entry.Reasons.Trim(),
-            ComputedStory = first?.Story ?? "",
+            ComputedCause = first?.Cause ?? "",
             ComputedPlace = first?.Place ?? "",
             Computed = first?.Probability,
-            ComputedForThis = trace.Ranking.FirstOrDefault(r => r.Story == entry.Story && (place.Length == 0 || r.Place == place))?.Probability,
+            ComputedForThis = trace.Ranking.FirstOrDefault(r => r.Cause == entry.Cause && (place.Length == 0 || r.Place == place))?.Probability,
         };
         return await recorder.AddAsync(caseId, conclusion, cancel);
     }

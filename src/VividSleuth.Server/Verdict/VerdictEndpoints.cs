@@ -1,5 +1,4 @@
 using VividSleuth.Core;
-using VividSleuth.Core.Cases;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Verdict;
@@ -42,7 +41,7 @@ public static class VerdictEndpoints
         return await recorder.AddCheckedAsync(
             caseId,
             verdict,
-            (c, table) => VerdictRules.Check(entry.Action, place, new Cracks(c, table, knowledge)),
+            (c, table) => VerdictRules.Check(entry.Action, place, new Cracks(c.Findings, table, knowledge)),
             cancel
         );
     }

@@ -1,6 +1,13 @@
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
+using VividSleuth.Core.Strip;
+using VividSleuth.Core.Trace;
+using VividSleuth.Core.Verdict;
 using VividSleuth.Store.Look;
 
 namespace VividSleuth.Store.Cases;

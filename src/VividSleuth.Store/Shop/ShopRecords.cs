@@ -1,6 +1,9 @@
-using VividSleuth.Core.Cases;
+using VividSleuth.Core;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
+using VividSleuth.Core.Strip;
+using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Store.Shop;
 
@@ -123,17 +126,17 @@ public sealed class LabelPrinter
 }
 
 /// <summary>
-/// A story that the shop wrote, or its version of one that ships. Never deleted: taken back it no longer counts, and what it was before each
+/// A cause that the shop wrote, or its version of one that ships. Never deleted: taken back it no longer counts, and what it was before each
 /// change is kept.
 /// </summary>
-public sealed class ShopStory : IShopRecord
+public sealed class ShopCause : IShopRecord
 {
     public Guid Id { get; set; }
 
-    /// <summary>Id of the story; that of one that ships where this takes its place.</summary>
-    public string StoryId { get; set; } = "";
+    /// <summary>Id of the cause; that of one that ships where this takes its place.</summary>
+    public string CauseId { get; set; } = "";
 
-    public StoryEntry Story { get; set; } = new();
+    public CauseEntry Cause { get; set; } = new();
 
     /// <summary>Why the shop wrote or changed it.</summary>
     public string Why { get; set; } = "";

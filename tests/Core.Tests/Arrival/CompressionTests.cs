@@ -1,5 +1,6 @@
 using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Gauge;
 
 namespace VividSleuth.Core.Tests.Arrival;
 
@@ -7,9 +8,9 @@ public sealed class CompressionTests
 {
     private static CompressionTest Evaluate(params decimal[] kpa)
     {
-        var c = Engines.Case();
-        c.Readings.AddRange(kpa.Select((v, i) => Engines.Read($"C{i + 1}", "compression", v)));
-        return CompressionTest.Evaluate(c, Engines.Table(c.Layout));
+        var c = Start.Case();
+        c.Readings.AddRange(kpa.Select((v, i) => Start.Read($"C{i + 1}", "compression", v)));
+        return CompressionTest.Evaluate(c.GaugeLog().Compression(Start.Table(c.Layout)), Start.Table(c.Layout).Engine);
     }
 
     /// <summary>Lowest at least three quarters of the highest: common practice, no source.</summary>
@@ -33,23 +34,23 @@ public sealed class CompressionTests
     {
         Evaluate().Says.ShouldHaveSingleItem().ShouldContain("No compression");
         Evaluate(1000, 980).Says[0].ShouldContain("Cylinder 3, 4, 5, 6 not measured");
-        var c = Engines.Case();
-        c.Readings.Add(Engines.Read("C1", "compression", 700));
-        c.Readings.Add(Engines.Read("C1", "compression", 1000));
-        CompressionTest.Evaluate(c, Engines.Table(c.Layout)).Cylinders[0].Kpa.ShouldBe(1000);
+        var c = Start.Case();
+        c.Readings.Add(Start.Read("C1", "compression", 700));
+        c.Readings.Add(Start.Read("C1", "compression", 1000));
+        CompressionTest.Evaluate(c.GaugeLog().Compression(Start.Table(c.Layout)), Start.Table(c.Layout).Engine).Cylinders[0].Kpa.ShouldBe(1000);
     }
 
     [Fact]
     public void A_corrected_or_withdrawn_reading_does_not_count()
     {
-        var c = Engines.Case();
-        var wrong = Engines.Read("C1", "compression", 2000);
-        var right = Engines.Read("C1", "compression", 1000);
+        var c = Start.Case();
+        var wrong = Start.Read("C1", "compression", 2000);
+        var right = Start.Read("C1", "compression", 1000);
         right.Corrects = wrong.Id;
-        var taken = Engines.Read("C2", "compression", 3000);
+        var taken = Start.Read("C2", "compression", 3000);
         taken.WithdrawnAt = DateTimeOffset.UnixEpoch;
         c.Readings.AddRange([wrong, right, taken]);
-        var test = CompressionTest.Evaluate(c, Engines.Table(c.Layout));
+        var test = CompressionTest.Evaluate(c.GaugeLog().Compression(Start.Table(c.Layout)), Start.Table(c.Layout).Engine);
         test.Cylinders[0].Kpa.ShouldBe(1000);
         test.Cylinders[1].Kpa.ShouldBeNull();
     }

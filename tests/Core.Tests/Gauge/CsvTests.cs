@@ -1,8 +1,7 @@
 using CsCheck;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Core.Tests.Gauge;
@@ -13,8 +12,8 @@ public sealed class CsvTests
 
     private static CsvRead<Reading> Readings(string text, EngineCase? engineCase = null, bool confirmed = false)
     {
-        var c = engineCase ?? Engines.Case();
-        return GaugeTables.Readings(text, c, new AddressTable(Engine.From(c.Layout)), KnowledgeBase.BuiltIn, confirmed);
+        var c = engineCase ?? Start.Case();
+        return GaugeTables.Readings(text, c.GaugeLog(), new AddressTable(Engine.From(c.Layout)), KnowledgeBase.BuiltIn, confirmed);
     }
 
     [Theory]
@@ -141,29 +140,29 @@ public sealed class CsvTests
     [Fact]
     public void Readings_written_and_read_again_are_the_same()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.Readings.AddRange([
-            Engines.Read("K1", "crankpin-diameter", 71.748m),
-            Engines.Read("C2", "deck-height", -0.12m),
-            Engines.Read("K2", "crankpin-diameter", 53.2638m),
+            Start.Read("K1", "crankpin-diameter", 71.748m),
+            Start.Read("C2", "deck-height", -0.12m),
+            Start.Read("K2", "crankpin-diameter", 53.2638m),
         ]);
         c.Readings[1].Typed = "-0.12";
         c.Readings[2].Typed = "2.097 in";
         c.Readings[2].Unit = "in";
         (c.Readings[0].Station, c.Readings[0].Direction, c.Readings[0].Temperature) = ("free-end side", "across the throw", 24.5m);
         c.Readings[0].Phase = Phase.AfterWork;
-        var again = Readings(GaugeTables.Readings(c, KnowledgeBase.BuiltIn), confirmed: true);
+        var again = Readings(GaugeTables.Readings(c.GaugeLog(), KnowledgeBase.BuiltIn), confirmed: true);
         again.Problems.ShouldBeEmpty();
         again
             .Good.Select(r => (r.Place, r.Value, r.Station, r.Direction, r.Temperature, r.Phase))
-            .ShouldBe(SheetBuilder.Standing(c).Select(r => (r.Place, r.Value, r.Station, r.Direction, r.Temperature, r.Phase)));
+            .ShouldBe(GaugeLog.Active(c.Readings).Select(r => (r.Place, r.Value, r.Station, r.Direction, r.Temperature, r.Phase)));
     }
 
     [Fact]
     public void Suspect_readings_are_problems_of_their_row_until_confirmed()
     {
-        var c = Engines.Case();
-        c.Limits.Add(Engines.Standard("crankpin-diameter", 72m));
+        var c = Start.Case();
+        c.Limits.Add(Start.Standard("crankpin-diameter", 72m));
         const string text =
             "place,characteristic,typed\nK1,crankpin-diameter,71.99\nK2,crankpin-diameter,719.9\nK9,crankpin-diameter,71.9\nK3,bore-diameter,71.9";
         var read = Readings(text, c);

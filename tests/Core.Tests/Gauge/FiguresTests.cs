@@ -1,9 +1,9 @@
 using CsCheck;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Tests.Gauge;
 
@@ -20,9 +20,9 @@ public sealed class FiguresTests
 
     private static GaugeSheet Build(Action<EngineCase> fill, Schools? schools = null, params Instrument[] instruments)
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         fill(c);
-        return new SheetBuilder(c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn, instruments, schools).Build();
+        return new SheetBuilder(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, instruments, schools).Build();
     }
 
     private static Reading At(
@@ -37,7 +37,7 @@ public sealed class FiguresTests
         Phase phase = Phase.AsFound
     )
     {
-        var reading = Engines.Read(place, characteristic, (decimal)value, instrument);
+        var reading = Start.Read(place, characteristic, (decimal)value, instrument);
         (reading.Station, reading.Direction, reading.Temperature, reading.GaugeTemperature, reading.Phase) = (
             station,
             direction,
@@ -216,14 +216,14 @@ public sealed class FiguresTests
             PermissibleError = 0.03m,
             CalibrationDue = new DateOnly(2026, 10, 31),
         };
-        var against = Suitability.Of(caliper, entry, 0.020, Engines.Today).ToArray();
+        var against = Suitability.Of(caliper, entry, 0.020, Start.Today).ToArray();
         against.Length.ShouldBe(3);
         against.ShouldContain(a => a.Serious && a.Words.Contains("Too coarse"));
         against.ShouldContain(a => a.Words.Contains("not what this is usually measured with"));
         against.ShouldContain(a => a.Words.Contains("Calibration was due on 31 October 2026"));
-        Suitability.Of(Fine, entry, 0.020, Engines.Today).ShouldBeEmpty();
-        Suitability.Of(Fine, entry, 0.004, Engines.Today).ShouldNotBeEmpty();
-        Suitability.Of(Fine, entry, null, Engines.Today).ShouldBeEmpty();
+        Suitability.Of(Fine, entry, 0.020, Start.Today).ShouldBeEmpty();
+        Suitability.Of(Fine, entry, 0.004, Start.Today).ShouldNotBeEmpty();
+        Suitability.Of(Fine, entry, null, Start.Today).ShouldBeEmpty();
     }
 
     // —— shape ——
@@ -285,7 +285,7 @@ public sealed class FiguresTests
     {
         var sheet = Build(c =>
         {
-            c.Limits.Add(Engines.Standard("crankpin-diameter", 72m));
+            c.Limits.Add(Start.Standard("crankpin-diameter", 72m));
             c.Readings.AddRange([
                 At("K1", "crankpin-diameter", 71.95, "free-end side", "across the throw"),
                 At("K1", "crankpin-diameter", 71.96, "drive-end side", "across the throw"),
@@ -372,14 +372,14 @@ public sealed class FiguresTests
     [Fact]
     public void A_rolling_bearing_has_its_interference_and_loses_it()
     {
-        var c = Engines.Case(Engines.TwoStrokeTwin);
-        c.Limits.Add(Engines.Standard("bearing-seat-diameter", 25m));
+        var c = Start.Case(Start.TwoStrokeTwin);
+        c.Limits.Add(Start.Standard("bearing-seat-diameter", 25m));
         c.Readings.AddRange([
             At("M1", "bearing-seat-diameter", 25.006),
             At("M2", "bearing-seat-diameter", 24.980),
             At("M2R", "bearing-bore", 24.995),
         ]);
-        var sheet = new SheetBuilder(c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn, []).Build();
+        var sheet = new SheetBuilder(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, []).Build();
         // ISO 492, Normal class, 18–30 mm: bore 0 to −10 µm, so the middle is −5; from memory.
         Figure(sheet, "M1R", "bearing-interference").Value.ShouldBe(0.011, 1e-9);
         Figure(sheet, "M2R", "bearing-interference").Value.ShouldBe(-0.015, 1e-9);
@@ -538,7 +538,7 @@ public sealed class FiguresTests
     {
         var sheet = Build(c =>
         {
-            c.Limits.AddRange([Engines.Standard("crankpin-diameter", 72m), Engines.Standard("bore-diameter", 88m)]);
+            c.Limits.AddRange([Start.Standard("crankpin-diameter", 72m), Start.Standard("bore-diameter", 88m)]);
             c.Readings.AddRange([
                 At("K1", "crankpin-diameter", 71.98),
                 At("K5", "crankpin-diameter", 71.72),
@@ -622,9 +622,9 @@ public sealed class FiguresTests
     [InlineData("2-53/64", 71.8344)]
     public void A_reading_is_taken_as_it_is_typed(string typed, double mm)
     {
-        var c = Engines.Case();
-        c.Limits.Add(Engines.Standard("crankpin-diameter", 72m));
-        var (nominal, median) = GaugeEntries.Expected(c, Engines.Table(c.Layout), "crankpin-diameter", "crankpin");
+        var c = Start.Case();
+        c.Limits.Add(Start.Standard("crankpin-diameter", 72m));
+        var (nominal, median) = GaugeEntries.Expected(c.GaugeLog(), Start.Table(c.Layout), "crankpin-diameter", "crankpin");
         var unit = typed.Contains('/', StringComparison.Ordinal) ? "in" : "mm";
         var entry = new ReadingEntry(
             Guid.CreateVersion7(),
@@ -639,7 +639,7 @@ public sealed class FiguresTests
             "free-end side",
             "across the throw"
         );
-        var reading = GaugeEntries.Read(entry, Engines.Table(c.Layout), KnowledgeBase.BuiltIn, nominal, median);
+        var reading = GaugeEntries.Read(entry, Start.Table(c.Layout), KnowledgeBase.BuiltIn, nominal, median);
         ((double)reading.Value).ShouldBe(mm, 1e-4);
         (reading.Place, reading.Typed).ShouldBe(("K1", typed));
     }
@@ -651,7 +651,7 @@ public sealed class FiguresTests
             Should.Throw<ProblemException>(() =>
                 GaugeEntries.Read(
                     new ReadingEntry(Guid.CreateVersion7(), "K1", "crankpin-diameter", "72", "mm", "", temperature, null, false, station),
-                    Engines.Table(Engines.InlineSix),
+                    Start.Table(Start.InlineSix),
                     KnowledgeBase.BuiltIn,
                     null,
                     null
@@ -664,9 +664,9 @@ public sealed class FiguresTests
     [Fact]
     public void A_main_shell_is_not_held_against_a_rods()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.Readings.AddRange(Enumerable.Range(1, 6).Select(n => At($"R{n}U", "shell-wall", 1.5)));
-        GaugeEntries.Expected(c, Engines.Table(c.Layout), "shell-wall", "main-shell-upper").Median.ShouldBeNull();
-        GaugeEntries.Expected(c, Engines.Table(c.Layout), "shell-wall", "rod-shell-lower").Median.ShouldBe(1.5m);
+        GaugeEntries.Expected(c.GaugeLog(), Start.Table(c.Layout), "shell-wall", "main-shell-upper").Median.ShouldBeNull();
+        GaugeEntries.Expected(c.GaugeLog(), Start.Table(c.Layout), "shell-wall", "rod-shell-lower").Median.ShouldBe(1.5m);
     }
 }

@@ -1,5 +1,6 @@
 using CsCheck;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Tests.Gauge;
 

@@ -2,6 +2,7 @@ using CsCheck;
 using MathNet.Numerics.Distributions;
 using MathNet.Numerics.Integration;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Tests.Gauge;
 

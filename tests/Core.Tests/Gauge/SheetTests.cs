@@ -1,6 +1,8 @@
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Tests.Gauge;
 
@@ -8,17 +10,17 @@ public sealed class SheetTests
 {
     private static GaugeSheet Build(Action<EngineCase> fill, params Instrument[] instruments)
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         fill(c);
-        return new SheetBuilder(c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn, instruments).Build();
+        return new SheetBuilder(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, instruments).Build();
     }
 
     private static void BigEnd(EngineCase c, decimal pin, decimal wall, decimal housing = 77.05m, int n = 4) =>
         c.Readings.AddRange([
-            Engines.Read($"K{n}", "crankpin-diameter", pin),
-            Engines.Read($"R{n}", "rod-housing-bore", housing),
-            Engines.Read($"R{n}U", "shell-wall", wall),
-            Engines.Read($"R{n}L", "shell-wall", wall),
+            Start.Read($"K{n}", "crankpin-diameter", pin),
+            Start.Read($"R{n}", "rod-housing-bore", housing),
+            Start.Read($"R{n}U", "shell-wall", wall),
+            Start.Read($"R{n}L", "shell-wall", wall),
         ]);
 
     private static SheetFigure Clearance(GaugeSheet sheet) => sheet.Figures.Single(f => f.Characteristic == "big-end-clearance");
@@ -38,7 +40,7 @@ public sealed class SheetTests
     {
         var walls = Clearance(Build(c => BigEnd(c, 72m, 2.5m)));
         var inside = Clearance(
-            Build(c => c.Readings.AddRange([Engines.Read("K4", "crankpin-diameter", 72m), Engines.Read("R4", "shell-inside-diameter", 72.05m)]))
+            Build(c => c.Readings.AddRange([Start.Read("K4", "crankpin-diameter", 72m), Start.Read("R4", "shell-inside-diameter", 72.05m)]))
         );
         inside.Value.ShouldBe(walls.Value, 1e-9);
         inside.Expanded.ShouldBeLessThan(walls.Expanded);
@@ -87,7 +89,7 @@ public sealed class SheetTests
             Resolution = 0.02m,
             PermissibleError = 0.02m,
         };
-        SheetFigure Pin(string name) => Build(c => c.Readings.Add(Engines.Read("K1", "crankpin-diameter", 72m, name)), fine, coarse).Figures[0];
+        SheetFigure Pin(string name) => Build(c => c.Readings.Add(Start.Read("K1", "crankpin-diameter", 72m, name)), fine, coarse).Figures[0];
         Pin("fine").Expanded.ShouldBe(2 * Uncertainty.OfReading(0.001, 0.002), 1e-12);
         Pin("coarse").Expanded.ShouldBeGreaterThan(5 * Pin("fine").Expanded);
     }
@@ -98,7 +100,7 @@ public sealed class SheetTests
         var sheet = Build(c =>
         {
             BigEnd(c, 71.745m, 2.492m);
-            c.Limits.AddRange([Engines.Standard("crankpin-diameter", 72m), Engines.Standard("shell-wall", 2.5m)]);
+            c.Limits.AddRange([Start.Standard("crankpin-diameter", 72m), Start.Standard("shell-wall", 2.5m)]);
         });
         var grade = sheet.Grades.ShouldHaveSingleItem();
         grade.Loud.ShouldBeTrue();
@@ -116,8 +118,8 @@ public sealed class SheetTests
         var sheet = Build(c =>
         {
             BigEnd(c, 71.748m, 2.625m);
-            c.Limits.AddRange([Engines.Standard("crankpin-diameter", 72m), Engines.Standard("shell-wall", 2.5m)]);
-            var part = Engines.Tag("R4U", Facing.Unknown);
+            c.Limits.AddRange([Start.Standard("crankpin-diameter", 72m), Start.Standard("shell-wall", 2.5m)]);
+            var part = Start.Tag("R4U", Facing.Unknown);
             part.GradeStamped = "STD";
             c.Parts.Add(part);
         });
@@ -132,8 +134,8 @@ public sealed class SheetTests
         var sheet = Build(c =>
         {
             BigEnd(c, 71.748m, 2.624m);
-            c.Limits.AddRange([Engines.Standard("crankpin-diameter", 72m), Engines.Standard("shell-wall", 2.5m)]);
-            var part = Engines.Tag("R4U", Facing.Unknown);
+            c.Limits.AddRange([Start.Standard("crankpin-diameter", 72m), Start.Standard("shell-wall", 2.5m)]);
+            var part = Start.Tag("R4U", Facing.Unknown);
             part.GradeStamped = "X?";
             c.Parts.Add(part);
         });
@@ -173,12 +175,12 @@ public sealed class SheetTests
     [Fact]
     public void Out_of_round_needs_two_readings_and_is_greatest_less_smallest()
     {
-        Build(c => c.Readings.Add(Engines.Read("K1", "crankpin-diameter", 72m))).Figures.ShouldHaveSingleItem();
+        Build(c => c.Readings.Add(Start.Read("K1", "crankpin-diameter", 72m))).Figures.ShouldHaveSingleItem();
         var sheet = Build(c =>
             c.Readings.AddRange([
-                Engines.Read("K1", "crankpin-diameter", 71.99m),
-                Engines.Read("K1", "crankpin-diameter", 71.93m),
-                Engines.Read("K1", "crankpin-diameter", 71.96m),
+                Start.Read("K1", "crankpin-diameter", 71.99m),
+                Start.Read("K1", "crankpin-diameter", 71.93m),
+                Start.Read("K1", "crankpin-diameter", 71.96m),
             ])
         );
         sheet.Figures.Single(f => f.Characteristic == "crankpin-out-of-round").Value.ShouldBe(0.06, 1e-9);

@@ -1,10 +1,12 @@
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
+using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Tests.Index;
 
 public sealed class LabelTests
 {
-    private readonly AddressTable _table = Engines.Table(Engines.InlineSix);
+    private readonly AddressTable _table = Start.Table(Start.InlineSix);
 
     public static TheoryData<string> Sheets() => [.. LabelSheet.All.Select(s => s.Id)];
 

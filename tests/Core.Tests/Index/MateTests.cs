@@ -1,23 +1,25 @@
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
+using VividSleuth.Core.Tests.Strip;
 
 namespace VividSleuth.Core.Tests.Index;
 
 public sealed class MateTests
 {
-    private readonly AddressTable _table = Engines.Table(Engines.InlineSix);
+    private readonly AddressTable _table = Start.Table(Start.InlineSix);
 
     private MateResult Check(string first, string second, params Part[] parts) =>
         MateCheck.Of(_table.Parse(first), _table.Parse(second), parts, _table.Engine);
 
     [Fact]
     public void Rod_and_cap_of_one_number_marked_on_one_side_match() =>
-        Check("R4", "R4C", Engines.Tag("R4", Facing.Left), Engines.Tag("R4C", Facing.Left)).Answer.ShouldBe(MateAnswer.Match);
+        Check("R4", "R4C", Start.Tag("R4", Facing.Left), Start.Tag("R4C", Facing.Left)).Answer.ShouldBe(MateAnswer.Match);
 
     [Fact]
     public void A_turned_cap_is_told()
     {
-        var result = Check("R4C", "R4", Engines.Tag("R4", Facing.Left), Engines.Tag("R4C", Facing.Right));
+        var result = Check("R4C", "R4", Start.Tag("R4", Facing.Left), Start.Tag("R4C", Facing.Right));
         result.Answer.ShouldBe(MateAnswer.WrongWayRound);
         result.Why.ShouldContain("faces right");
     }
@@ -25,7 +27,7 @@ public sealed class MateTests
     [Fact]
     public void A_cap_of_another_rod_is_not_a_mate_whatever_its_marks()
     {
-        var result = Check("R4", "R3C", Engines.Tag("R4", Facing.Left), Engines.Tag("R3C", Facing.Left));
+        var result = Check("R4", "R3C", Start.Tag("R4", Facing.Left), Start.Tag("R3C", Facing.Left));
         result.Answer.ShouldBe(MateAnswer.NotMates);
         result.Why.ShouldContain("number 3");
     }
@@ -34,12 +36,12 @@ public sealed class MateTests
     public void What_is_not_recorded_proves_nothing()
     {
         Check("R4", "R4C").Answer.ShouldBe(MateAnswer.NotProven);
-        Check("R4", "R4C", Engines.Tag("R4", Facing.Left), Engines.Tag("R4C", Facing.Left, MarkMethod.None))
+        Check("R4", "R4C", Start.Tag("R4", Facing.Left), Start.Tag("R4C", Facing.Left, MarkMethod.None))
             .Why.ShouldContain("R4C carries no recorded mark");
-        Check("R4", "R4C", Engines.Tag("R4", Facing.Left), Engines.Tag("R4C", Facing.Unknown)).Why.ShouldContain("R4C");
-        var withdrawn = Engines.Tag("R4C", Facing.Left);
+        Check("R4", "R4C", Start.Tag("R4", Facing.Left), Start.Tag("R4C", Facing.Unknown)).Why.ShouldContain("R4C");
+        var withdrawn = Start.Tag("R4C", Facing.Left);
         withdrawn.WithdrawnAt = DateTimeOffset.UnixEpoch;
-        Check("R4", "R4C", Engines.Tag("R4", Facing.Left), withdrawn).Answer.ShouldBe(MateAnswer.NotProven);
+        Check("R4", "R4C", Start.Tag("R4", Facing.Left), withdrawn).Answer.ShouldBe(MateAnswer.NotProven);
     }
 
     /// <summary>Makers' marks may be the same on every rod: they prove the side, not the pair (common practice, no source).</summary>
@@ -49,8 +51,8 @@ public sealed class MateTests
         var result = Check(
             "R4",
             "R4C",
-            Engines.Tag("R4", Facing.Left, MarkMethod.MakersMark, sameOnAll: true),
-            Engines.Tag("R4C", Facing.Left, MarkMethod.MakersMark, sameOnAll: true)
+            Start.Tag("R4", Facing.Left, MarkMethod.MakersMark, sameOnAll: true),
+            Start.Tag("R4C", Facing.Left, MarkMethod.MakersMark, sameOnAll: true)
         );
         result.Answer.ShouldBe(MateAnswer.NotProven);
         result.Word.ShouldBe("Side only");
@@ -64,17 +66,17 @@ public sealed class MateTests
         Check("N4", "N5").Answer.ShouldBe(MateAnswer.MayBeMixed);
         Check("P4", "M4C").Answer.ShouldBe(MateAnswer.NotMates);
         // A piston's arrow and a rod's mark need not face the same way: only halves machined as one are compared.
-        Check("P4", "R4", Engines.Tag("P4", Facing.FreeEnd), Engines.Tag("R4", Facing.Left)).Answer.ShouldBe(MateAnswer.Match);
+        Check("P4", "R4", Start.Tag("P4", Facing.FreeEnd), Start.Tag("R4", Facing.Left)).Answer.ShouldBe(MateAnswer.Match);
     }
 
     [Fact]
     public void Loose_ends_name_what_has_no_mark_no_place_or_a_turned_mate()
     {
-        var c = Engines.Case();
-        var lost = Engines.Tag("P2", Facing.FreeEnd, MarkMethod.None);
+        var c = Start.Case();
+        var lost = Start.Tag("P2", Facing.FreeEnd, MarkMethod.None);
         lost.Custody = Custody.Bag;
-        c.Parts.AddRange([lost, Engines.Tag("R4", Facing.Left), Engines.Tag("R4C", Facing.Right), Engines.Tag("R5", Facing.Left)]);
-        var ends = LooseEnds.Of(c, _table, Strip.StripTests.Plan(c), Engines.Today).Select(e => e.Text).ToArray();
+        c.Parts.AddRange([lost, Start.Tag("R4", Facing.Left), Start.Tag("R4C", Facing.Right), Start.Tag("R5", Facing.Left)]);
+        var ends = LooseEnds.Of(c, _table, Strip.StripTests.Plan(c), Start.Today).Select(e => e.Text).ToArray();
         ends.ShouldContain("P2 has no mark.");
         ends.ShouldContain(t => t.StartsWith("P2 is off the engine"));
         ends.ShouldContain(t => t.StartsWith("R4 and R4C: "));
@@ -99,7 +101,7 @@ public sealed class MateTests
     [Fact]
     public void A_valve_of_one_bank_is_no_mate_of_the_other_head()
     {
-        var table = Engines.Table(Engines.VeeEight);
+        var table = Start.Table(Start.VeeEight);
         MateResult Of(string a, string b) => MateCheck.Of(table.Parse(a), table.Parse(b), [], table.Engine);
         Of("V1A", "H1").Answer.ShouldBe(MateAnswer.NotProven);
         Of("V1A", "H2").Answer.ShouldBe(MateAnswer.NotMates);
@@ -108,9 +110,9 @@ public sealed class MateTests
     [Fact]
     public void Case_halves_are_mates_and_must_sit_the_same_way_round()
     {
-        var table = Engines.Table(Engines.FlatFour with { Case = Core.Arrival.CaseBuild.Split });
+        var table = Start.Table(Start.FlatFour with { Case = Core.Engines.CaseBuild.Split });
         MateResult Of(Facing second) =>
-            MateCheck.Of(table.Parse("CX1"), table.Parse("CX2"), [Engines.Tag("CX1", Facing.FreeEnd), Engines.Tag("CX2", second)], table.Engine);
+            MateCheck.Of(table.Parse("CX1"), table.Parse("CX2"), [Start.Tag("CX1", Facing.FreeEnd), Start.Tag("CX2", second)], table.Engine);
         Of(Facing.FreeEnd).Answer.ShouldBe(MateAnswer.Match);
         Of(Facing.DriveEnd).Answer.ShouldBe(MateAnswer.WrongWayRound);
     }
@@ -118,17 +120,17 @@ public sealed class MateTests
     [Fact]
     public void What_came_off_and_has_no_tag_is_nowhere_and_what_is_late_is_overdue()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.Steps.Add(Strip.StripTests.Record("pan", "for the test"));
-        var sent = Engines.Tag("CR", Facing.FreeEnd);
+        var sent = Start.Tag("CR", Facing.FreeEnd);
         sent.Custody = Custody.MachineShop;
         sent.Where = "Linden Grinding";
-        sent.DueBack = Engines.Today.AddDays(-1);
+        sent.DueBack = Start.Today.AddDays(-1);
         c.Parts.Add(sent);
-        var ends = LooseEnds.Of(c, _table, Strip.StripTests.Plan(c), Engines.Today);
+        var ends = LooseEnds.Of(c, _table, Strip.StripTests.Plan(c), Start.Today);
         ends.Single(e => e.Kind == LooseKind.Nowhere).Text.ShouldContain("PA");
         ends.Single(e => e.Kind == LooseKind.Overdue).Text.ShouldContain("Linden Grinding");
-        sent.DueBack = Engines.Today;
-        LooseEnds.Of(c, _table, Strip.StripTests.Plan(c), Engines.Today).ShouldNotContain(e => e.Kind == LooseKind.Overdue);
+        sent.DueBack = Start.Today;
+        LooseEnds.Of(c, _table, Strip.StripTests.Plan(c), Start.Today).ShouldNotContain(e => e.Kind == LooseKind.Overdue);
     }
 }

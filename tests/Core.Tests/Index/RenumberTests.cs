@@ -1,6 +1,7 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
+using VividSleuth.Core.Tests.Strip;
 
 namespace VividSleuth.Core.Tests.Index;
 
@@ -15,7 +16,7 @@ public sealed class RenumberTests
         );
 
     public static TheoryData<EngineLayout> Layouts() =>
-        [Engines.InlineSix, Engines.VeeEight, Engines.FlatFour, Engines.TwoStrokeTwin, Engines.VeeEight with { ValveGear = ValveGear.TwinOverhead }];
+        [Start.InlineSix, Start.VeeEight, Start.FlatFour, Start.TwoStrokeTwin, Start.VeeEight with { ValveGear = ValveGear.TwinOverhead }];
 
     [Theory]
     [MemberData(nameof(Layouts))]
@@ -53,8 +54,8 @@ public sealed class RenumberTests
     [Fact]
     public void A_six_turned_round_swaps_one_and_six()
     {
-        var turned = Turn(Engines.InlineSix);
-        var map = Renumber.Map(Engines.InlineSix, turned).ToDictionary(m => m.Old, m => m.New);
+        var turned = Turn(Start.InlineSix);
+        var map = Renumber.Map(Start.InlineSix, turned).ToDictionary(m => m.Old, m => m.New);
         map["R1C"].ShouldBe("R6C");
         map["K2"].ShouldBe("K5");
         map["M7"].ShouldBe("M1");
@@ -66,12 +67,12 @@ public sealed class RenumberTests
     [Fact]
     public void Records_move_and_the_old_marks_are_told_until_made_anew()
     {
-        var c = Engines.Case();
-        c.Parts.AddRange([Engines.Tag("R1", Facing.Left), Engines.Tag("R6", Facing.Left), Engines.Tag("M4C", Facing.Left)]);
-        c.Findings.Add(Engines.Saw("R1U", "overlay-wiped", 3));
-        c.Readings.Add(Engines.Read("K1", "crankpin-diameter", 71.7m));
+        var c = Start.Case();
+        c.Parts.AddRange([Start.Tag("R1", Facing.Left), Start.Tag("R6", Facing.Left), Start.Tag("M4C", Facing.Left)]);
+        c.Findings.Add(Start.Saw("R1U", "overlay-wiped", 3));
+        c.Readings.Add(Start.Read("K1", "crankpin-diameter", 71.7m));
         var count = c.Records().Count();
-        var done = Renumber.Apply(c, Turn(c.Layout), "flywheel mark");
+        var done = RenumberCase.Apply(c, Turn(c.Layout), "flywheel mark");
         c.Records().Count().ShouldBe(count);
         c.Parts[0].Place.ShouldBe("R6");
         c.Parts[0].MarkedAs.ShouldBe("R1");
@@ -80,10 +81,10 @@ public sealed class RenumberTests
         c.Findings[0].Place.ShouldBe("R6U");
         c.Readings[0].Place.ShouldBe("K6");
         done.Map["R1"].ShouldBe("R6");
-        LooseEnds.Of(c, Engines.Table(c.Layout), Strip.StripTests.Plan(c), Engines.Today).Count(e => e.Kind == LooseKind.OldMark).ShouldBe(2);
+        LooseEnds.Of(c, Start.Table(c.Layout), Strip.StripTests.Plan(c), Start.Today).Count(e => e.Kind == LooseKind.OldMark).ShouldBe(2);
 
         // Turned back before anything was marked anew: what stands on the metal is right again.
-        Renumber.Apply(c, done.Before, "it was right after all");
+        RenumberCase.Apply(c, done.Before, "it was right after all");
         c.Parts[0].Place.ShouldBe("R1");
         c.Parts.ShouldAllBe(p => p.MarkedAs == "");
     }
@@ -91,19 +92,19 @@ public sealed class RenumberTests
     [Fact]
     public void What_cannot_be_is_refused()
     {
-        Should.Throw<ProblemException>(() => Renumber.Layout(Engines.InlineSix, CrankEnd.FreeEnd, NumberingScheme.AlongTheCrank, true));
+        Should.Throw<ProblemException>(() => Renumber.Layout(Start.InlineSix, CrankEnd.FreeEnd, NumberingScheme.AlongTheCrank, true));
         Should
-            .Throw<ProblemException>(() => Renumber.Layout(Engines.FlatFour, CrankEnd.DriveEnd, NumberingScheme.BankAfterBank, true))
+            .Throw<ProblemException>(() => Renumber.Layout(Start.FlatFour, CrankEnd.DriveEnd, NumberingScheme.BankAfterBank, true))
             .Problems[0]
             .Field.ShouldBe("bankAOnTheLeft");
-        Should.Throw<ProblemException>(() => Renumber.Layout(Engines.VeeEight, CrankEnd.DriveEnd, NumberingScheme.AlongTheCrank, true));
+        Should.Throw<ProblemException>(() => Renumber.Layout(Start.VeeEight, CrankEnd.DriveEnd, NumberingScheme.AlongTheCrank, true));
     }
 
     [Fact]
     public void Odd_and_even_becomes_bank_after_bank()
     {
-        var layout = Renumber.Layout(Engines.VeeEight, CrankEnd.FreeEnd, NumberingScheme.BankAfterBank, true);
-        var map = Renumber.Map(Engines.VeeEight, layout).ToDictionary(m => m.Old, m => m.New);
+        var layout = Renumber.Layout(Start.VeeEight, CrankEnd.FreeEnd, NumberingScheme.BankAfterBank, true);
+        var map = Renumber.Map(Start.VeeEight, layout).ToDictionary(m => m.Old, m => m.New);
         map["P2"].ShouldBe("P5");
         map["P3"].ShouldBe("P2");
         map.ShouldNotContainKey("K2");

@@ -1,5 +1,7 @@
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Tests.Knowledge;
 
@@ -9,9 +11,9 @@ public sealed class KnowledgeTests
     public void What_ships_loads_and_is_enough_for_a_first_trace()
     {
         var knowledge = KnowledgeBase.BuiltIn;
-        knowledge.Stories.Count.ShouldBeGreaterThanOrEqualTo(15);
-        knowledge.Stories.SelectMany(s => s.ConfusedWith).ShouldAllBe(id => knowledge.Story(id) != null);
-        knowledge.Stories.ShouldAllBe(s => s.Prove.Length > 0 && s.Prevent.Length > 0);
+        knowledge.Causes.Count.ShouldBeGreaterThanOrEqualTo(15);
+        knowledge.Causes.SelectMany(s => s.ConfusedWith).ShouldAllBe(id => knowledge.Cause(id) != null);
+        knowledge.Causes.ShouldAllBe(s => s.Prove.Length > 0 && s.Prevent.Length > 0);
         knowledge.Signs.Where(s => !s.Measured).ShouldAllBe(s => s.Looks.Length > 0 && s.How.Length > 0);
         knowledge.Signs.Count(s => !s.Measured).ShouldBeGreaterThanOrEqualTo(180);
     }
@@ -73,9 +75,9 @@ public sealed class KnowledgeTests
     }
 
     [Fact]
-    public void No_two_stories_predict_exactly_the_same() =>
+    public void No_two_causes_predict_exactly_the_same() =>
         KnowledgeBase
-            .BuiltIn.Stories.Select(s =>
+            .BuiltIn.Causes.Select(s =>
                 string.Join(';', s.Chain.SelectMany(l => l.Predicts).Select(p => $"{p.Sign}@{string.Join(',', p.On)}/{p.At}/{p.Often}").Order())
             )
             .ShouldBeUnique();
@@ -85,11 +87,11 @@ public sealed class KnowledgeTests
     [InlineData("knowledge/signs/x.yaml", "- {id: s, name: S, on: [wing], levels: [a, b, c], provenance: p}", "unknown kind of part “wing”")]
     [InlineData("knowledge/signs/x.yaml", "- {id: s, name: S, on: [rod], levels: [a, b, c]}", "does not say where it comes from")]
     [InlineData(
-        "knowledge/stories/x.yaml",
+        "knowledge/causes/x.yaml",
         "- {id: t, name: T, seat: rod, base: rarely, provenance: p, chain: [{says: x, predicts: [{sign: no, on: [rod], often: often}]}]}",
         "unknown sign “no”"
     )]
-    [InlineData("knowledge/stories/x.yaml", "- {id: t, name: T, seat: rod, provenance: p}", "predicts nothing")]
+    [InlineData("knowledge/causes/x.yaml", "- {id: t, name: T, seat: rod, provenance: p}", "predicts nothing")]
     [InlineData("knowledge/strip/x.yaml", "- {id: s, name: S, provenance: p, steps: [{id: a, name: A, after: {b: why}}]}", "which is no step")]
     [InlineData(
         "knowledge/signs/x.yaml",
@@ -113,7 +115,7 @@ public sealed class KnowledgeTests
     [InlineData("knowledge/misc/x.yaml", "[]", "No kind of knowledge")]
     public void Knowledge_that_does_not_hold_refuses_to_load_and_names_the_file(string file, string text, string reason)
     {
-        var problem = Should.Throw<ProblemException>(() => KnowledgeBase.Load([(file, text)])).Problems[0];
+        var problem = Should.Throw<ProblemException>(() => CheckedKnowledge.Load([(file, text)])).Problems[0];
         problem.Field.ShouldBe(text == "[]" ? file : $"{file}:1");
         problem.Text.ShouldContain(reason);
     }
@@ -122,10 +124,12 @@ public sealed class KnowledgeTests
     public void An_unreadable_line_is_named()
     {
         var problem = Should
-            .Throw<ProblemException>(() => KnowledgeBase.Load([("knowledge/signs/x.yaml", "- id: s\n  name: S\n  leak: now and then\n")]))
+            .Throw<ProblemException>(() => CheckedKnowledge.Load([("knowledge/signs/x.yaml", "- id: s\n  name: S\n  leak: now and then\n")]))
             .Problems[0];
         problem.Field.ShouldBe("knowledge/signs/x.yaml:3");
-        var unknown = Should.Throw<ProblemException>(() => KnowledgeBase.Load([("knowledge/signs/x.yaml", "- id: s\n  colour: red\n")])).Problems[0];
+        var unknown = Should.Throw<ProblemException>(() => CheckedKnowledge.Load([("knowledge/signs/x.yaml", "- id: s\n  colour: red\n")])).Problems[
+            0
+        ];
         unknown.Text.ShouldContain("colour");
     }
 
@@ -133,7 +137,7 @@ public sealed class KnowledgeTests
     [Fact]
     public void A_prediction_that_does_not_hold_is_named_by_its_own_line()
     {
-        var story = """
+        var cause = """
             - id: t
               name: T
               family: test
@@ -158,14 +162,14 @@ public sealed class KnowledgeTests
               provenance: "test"
             """;
         var problems = Should
-            .Throw<ProblemException>(() => KnowledgeBase.Load(KnowledgeBase.ShippedFiles().Append(("knowledge/stories/t.yaml", story))))
+            .Throw<ProblemException>(() => CheckedKnowledge.Load(KnowledgeBase.ShippedFiles().Append(("knowledge/causes/t.yaml", cause))))
             .Problems;
         string Of(string text) => problems.Single(p => p.Text.Contains(text, StringComparison.Ordinal)).Field;
-        Of("on piston, where it is never found").ShouldBe("knowledge/stories/t.yaml:14");
-        Of("gremlins").ShouldBe("knowledge/stories/t.yaml:15");
-        Of("full-moon").ShouldBe("knowledge/stories/t.yaml:17");
-        Of("“u” predicts nothing").ShouldBe("knowledge/stories/t.yaml:19");
-        Of("“u” does not say how often").ShouldBe("knowledge/stories/t.yaml:19");
+        Of("on piston, where it is never found").ShouldBe("knowledge/causes/t.yaml:14");
+        Of("gremlins").ShouldBe("knowledge/causes/t.yaml:15");
+        Of("full-moon").ShouldBe("knowledge/causes/t.yaml:17");
+        Of("“u” predicts nothing").ShouldBe("knowledge/causes/t.yaml:19");
+        Of("“u” does not say how often").ShouldBe("knowledge/causes/t.yaml:19");
         problems.ShouldAllBe(p => p.Remedy.Length > 0);
     }
 }

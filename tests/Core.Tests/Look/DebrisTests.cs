@@ -1,6 +1,7 @@
-using VividSleuth.Core.Cases;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
+using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Tests.Look;
 
@@ -9,12 +10,12 @@ public sealed class DebrisTests
 {
     private static IReadOnlyList<DebrisSource> Sources(Debris find, params Finding[] seen)
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         find.Id = Guid.CreateVersion7();
         find.Place = "PA";
         c.Debris.Add(find);
         c.Findings.AddRange(seen);
-        return DebrisSources.Of(c, Engines.Table(Engines.InlineSix), KnowledgeBase.BuiltIn).Single().Sources;
+        return DebrisSources.Of(c.Debris, c.Findings, Start.Table(Start.InlineSix), KnowledgeBase.BuiltIn).Single().Sources;
     }
 
     [Theory]
@@ -55,7 +56,7 @@ public sealed class DebrisTests
     public void A_damaged_part_of_the_kind_comes_first_and_is_named()
     {
         var find = new Debris { Material = DebrisMaterial.OtherMetal, Hard = false };
-        var source = Sources(find, Engines.Saw("R5U", "overlay-wiped", 3)).Single(s => s.Id == "bearing-lining");
+        var source = Sources(find, Start.Saw("R5U", "overlay-wiped", 3)).Single(s => s.Id == "bearing-lining");
         source.Places[0].ShouldBe("R5U");
         source.Agrees.ShouldContain("R5U is damaged");
     }
@@ -90,7 +91,7 @@ public sealed class DebrisTests
     [Fact]
     public void An_engine_without_the_part_is_not_blamed_on_it()
     {
-        var c = Engines.Case(Engines.TwoStrokeTwin);
+        var c = Start.Case(Start.TwoStrokeTwin);
         c.Debris.Add(
             new Debris
             {
@@ -99,14 +100,14 @@ public sealed class DebrisTests
                 Material = DebrisMaterial.Plastic,
             }
         );
-        var sources = DebrisSources.Of(c, Engines.Table(Engines.TwoStrokeTwin), KnowledgeBase.BuiltIn).Single().Sources;
+        var sources = DebrisSources.Of(c.Debris, c.Findings, Start.Table(Start.TwoStrokeTwin), KnowledgeBase.BuiltIn).Single().Sources;
         sources.ShouldNotContain(s => s.Id == "guide-plastic");
     }
 
     [Fact]
     public void A_find_taken_back_is_read_no_more()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.Debris.Add(
             new Debris
             {
@@ -115,6 +116,6 @@ public sealed class DebrisTests
                 WithdrawnAt = DateTimeOffset.UnixEpoch,
             }
         );
-        DebrisSources.Of(c, Engines.Table(Engines.InlineSix), KnowledgeBase.BuiltIn).ShouldBeEmpty();
+        DebrisSources.Of(c.Debris, c.Findings, Start.Table(Start.InlineSix), KnowledgeBase.BuiltIn).ShouldBeEmpty();
     }
 }

@@ -1,4 +1,4 @@
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 
@@ -7,12 +7,7 @@ namespace VividSleuth.Core.Tests.Look;
 public sealed class FindingTests
 {
     private static Problem? Check(Finding finding) =>
-        FindingRules.Check(
-            finding,
-            Engines.Table(Engines.InlineSix).Parse(finding.Place),
-            Engines.Table(Engines.InlineSix).Engine,
-            KnowledgeBase.BuiltIn
-        );
+        FindingRules.Check(finding, Start.Table(Start.InlineSix).Parse(finding.Place), Start.Table(Start.InlineSix).Engine, KnowledgeBase.BuiltIn);
 
     [Theory]
     [InlineData("R4U", "overlay-wiped", 1, null)]
@@ -22,12 +17,12 @@ public sealed class FindingTests
     [InlineData("R4", "clearance-large", 1, "sign")]
     [InlineData("R4U", "gone", 1, "sign")]
     public void A_finding_must_fit_its_part(string place, string sign, int level, string? field) =>
-        Check(Engines.Saw(place, sign, level))?.Field.ShouldBe(field ?? "nothing");
+        Check(Start.Saw(place, sign, level))?.Field.ShouldBe(field ?? "nothing");
 
     [Fact]
     public void What_is_not_there_has_no_level()
     {
-        var finding = Engines.Saw("R4U", "overlay-wiped", 2);
+        var finding = Start.Saw("R4U", "overlay-wiped", 2);
         finding.Seen = Seen.Absent;
         Check(finding)!.Field.ShouldBe("level");
         finding.Level = 0;
@@ -37,15 +32,15 @@ public sealed class FindingTests
     [Fact]
     public void Zones_must_be_on_the_map_and_of_something_seen()
     {
-        var finding = Engines.Saw("R4U", "overlay-wiped", 2);
+        var finding = Start.Saw("R4U", "overlay-wiped", 2);
         finding.Zones = ["C4", "E5"];
         Check(finding).ShouldBeNull();
         finding.Zones = ["C4", "T5"];
         Check(finding)!.Text.ShouldContain("T5");
-        finding = Engines.Saw("R4U", "overlay-wiped", 0);
+        finding = Start.Saw("R4U", "overlay-wiped", 0);
         finding.Zones = ["C4"];
         Check(finding)!.Field.ShouldBe("zones");
-        finding = Engines.Saw("PA", "sludge", 2);
+        finding = Start.Saw("PA", "sludge", 2);
         finding.Zones = ["C4"];
         Check(finding)!.Field.ShouldBe("zones");
     }

@@ -1,13 +1,14 @@
 using CsCheck;
 using MathNet.Numerics;
 using MathNet.Numerics.Distributions;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
+using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Tests.Look;
 
@@ -15,11 +16,19 @@ public sealed class PatternTests
 {
     private static IReadOnlyList<Pattern> Found(EngineLayout layout, params (string Place, string Sign, int Level)[] seen)
     {
-        var c = Engines.Case(layout);
-        c.Findings.AddRange(seen.Select(s => Engines.Saw(s.Place, s.Sign, s.Level)));
-        var table = Engines.Table(layout);
-        return Patterns.Of(c, table, KnowledgeBase.BuiltIn, new SheetBuilder(c, table, KnowledgeBase.BuiltIn, []).Build());
+        var c = Start.Case(layout);
+        c.Findings.AddRange(seen.Select(s => Start.Saw(s.Place, s.Sign, s.Level)));
+        var table = Start.Table(layout);
+        return Patterns.Of(
+            c.Findings,
+            table,
+            KnowledgeBase.BuiltIn,
+            Measured(new SheetBuilder(c.GaugeLog(), table, KnowledgeBase.BuiltIn, []).Build())
+        );
     }
+
+    private static IReadOnlyList<MeasuredAt> Measured(GaugeSheet sheet) =>
+        [.. sheet.Figures.Select(f => new MeasuredAt(f.Characteristic, f.Place, f.Value))];
 
     private static (string, string, int)[] Along(string kind, string sign, params int[] levels) =>
         [.. levels.Select((l, i) => (kind.Replace("#", (i + 1).ToString()), sign, l))];
@@ -105,7 +114,7 @@ public sealed class PatternTests
     [Fact]
     public void One_alone_is_told_with_its_fellows()
     {
-        var pattern = Found(Engines.InlineSix, Along("P#", "land-broken", 0, 0, 0, 2, 0)).Single();
+        var pattern = Found(Start.InlineSix, Along("P#", "land-broken", 0, 0, 0, 2, 0)).Single();
         pattern.Shape.ShouldBe(PatternShape.OneAlone);
         pattern.Places.ShouldBe(["P4"]);
         pattern.Words.ShouldContain("P4 alone; 4 fellows looked at and clean. 1 not looked at.");
@@ -115,32 +124,32 @@ public sealed class PatternTests
     [Fact]
     public void Neighbours_are_told_with_their_chance()
     {
-        var pattern = Found(Engines.InlineSix, Along("C#", "bore-scuffed", 0, 2, 2, 0, 0, 0)).Single(p => p.Shape == PatternShape.Neighbours);
+        var pattern = Found(Start.InlineSix, Along("C#", "bore-scuffed", 0, 2, 2, 0, 0, 0)).Single(p => p.Shape == PatternShape.Neighbours);
         pattern.Places.ShouldBe(["C2", "C3"]);
         // Five of the fifteen ways to choose two of six cylinders lie next to each other.
         pattern.P!.Value.ShouldBe(5.0 / 15, 1e-12);
-        Found(Engines.InlineSix, Along("C#", "bore-scuffed", 0, 2, 0, 2, 0, 0)).ShouldNotContain(p => p.Shape == PatternShape.Neighbours);
+        Found(Start.InlineSix, Along("C#", "bore-scuffed", 0, 2, 0, 2, 0, 0)).ShouldNotContain(p => p.Shape == PatternShape.Neighbours);
     }
 
     [Fact]
     public void A_trend_names_the_end_and_the_oil_its_way()
     {
-        var patterns = Found(Engines.InlineSix, Along("R#U", "overlay-wiped", 0, 0, 1, 1, 2, 3));
+        var patterns = Found(Start.InlineSix, Along("R#U", "overlay-wiped", 0, 0, 1, 1, 2, 3));
         var trend = patterns.Single(p => p.Shape == PatternShape.TowardOneEnd);
         trend.Words.ShouldContain("worse toward the drive end");
         // 13 pairs rise, none falls: of 6!/(2! 2!) = 180 orders one rises so and one falls so.
         trend.P!.Value.ShouldBe(2.0 / 180, 1e-12);
         patterns.ShouldContain(p => p.Shape == PatternShape.AlongTheOil);
-        var other = Found(Engines.InlineSix with { OilFeedEnd = CrankEnd.DriveEnd }, Along("R#U", "overlay-wiped", 0, 0, 1, 1, 2, 3));
+        var other = Found(Start.InlineSix with { OilFeedEnd = CrankEnd.DriveEnd }, Along("R#U", "overlay-wiped", 0, 0, 1, 1, 2, 3));
         other.ShouldNotContain(p => p.Shape == PatternShape.AlongTheOil);
-        var turned = Found(Engines.InlineSix with { NumberOneEnd = CrankEnd.DriveEnd }, Along("R#U", "overlay-wiped", 0, 0, 1, 1, 2, 3));
+        var turned = Found(Start.InlineSix with { NumberOneEnd = CrankEnd.DriveEnd }, Along("R#U", "overlay-wiped", 0, 0, 1, 1, 2, 3));
         turned.Single(p => p.Shape == PatternShape.TowardOneEnd).Words.ShouldContain("toward the free end");
     }
 
     [Fact]
     public void One_bank_is_tested_by_the_hypergeometric_tail()
     {
-        var pattern = Found(Engines.VeeEight, Along("C#", "bore-scuffed", 2, 0, 1, 0, 2, 0, 2, 0)).Single(p => p.Shape == PatternShape.OneBank);
+        var pattern = Found(Start.VeeEight, Along("C#", "bore-scuffed", 2, 0, 1, 0, 2, 0, 2, 0)).Single(p => p.Shape == PatternShape.OneBank);
         pattern.Words.ShouldContain("only on bank A");
         pattern.P!.Value.ShouldBe(2.0 / 70, 1e-12);
         pattern.Test.ShouldBe(Patterns.FisherName);
@@ -149,31 +158,31 @@ public sealed class PatternTests
     [Fact]
     public void Companions_and_all_alike_are_told()
     {
-        Found(Engines.InlineSix, Along("P#", "crown-burnt", 2, 0, 0, 0, 0, 2)).ShouldContain(p => p.Shape == PatternShape.Companions);
-        var alike = Found(Engines.InlineSix, Along("P#", "skirt-worn-both", 2, 2, 2, 1, 2, 2)).Single(p => p.Shape == PatternShape.AllAlike);
+        Found(Start.InlineSix, Along("P#", "crown-burnt", 2, 0, 0, 0, 0, 2)).ShouldContain(p => p.Shape == PatternShape.Companions);
+        var alike = Found(Start.InlineSix, Along("P#", "skirt-worn-both", 2, 2, 2, 1, 2, 2)).Single(p => p.Shape == PatternShape.AllAlike);
         alike.Words.ShouldContain("all 6");
-        Found(Engines.InlineSix, Along("P#", "skirt-worn-both", 3, 1, 1, 1, 1, 1)).ShouldNotContain(p => p.Shape == PatternShape.AllAlike);
+        Found(Start.InlineSix, Along("P#", "skirt-worn-both", 3, 1, 1, 1, 1, 1)).ShouldNotContain(p => p.Shape == PatternShape.AllAlike);
     }
 
     [Fact]
     public void What_was_not_looked_at_makes_no_pattern()
     {
-        Found(Engines.InlineSix, ("P3", "crown-burnt", 3)).ShouldBeEmpty();
-        Found(Engines.InlineSix, ("PA", "sludge", 3), ("PK", "sealant-strings", 1)).ShouldBeEmpty();
+        Found(Start.InlineSix, ("P3", "crown-burnt", 3)).ShouldBeEmpty();
+        Found(Start.InlineSix, ("PA", "sludge", 3), ("PK", "sealant-strings", 1)).ShouldBeEmpty();
     }
 
     /// <summary>Eight measured bores, one far out: the outlier that NIST/SEMATECH 1.3.5.17.1 finds with G = 2.4687 (value from memory).</summary>
     [Fact]
     public void A_measured_outlier_is_named_with_its_test()
     {
-        var layout = Engines.VeeEight;
-        var table = Engines.Table(layout);
-        var c = Engines.Case(layout);
+        var layout = Start.VeeEight;
+        var table = Start.Table(layout);
+        var c = Start.Case(layout);
         double[] published = [199.31, 199.53, 200.19, 200.82, 201.92, 201.95, 202.18, 245.57];
-        c.Readings.AddRange(published.Select((v, i) => Engines.Read($"C{i + 1}", "bore-diameter", (decimal)v)));
-        var sheet = new SheetBuilder(c, table, KnowledgeBase.BuiltIn, []).Build();
+        c.Readings.AddRange(published.Select((v, i) => Start.Read($"C{i + 1}", "bore-diameter", (decimal)v)));
+        var sheet = new SheetBuilder(c.GaugeLog(), table, KnowledgeBase.BuiltIn, []).Build();
         sheet.Figures.ShouldNotBeEmpty();
-        var outlier = Patterns.Of(c, table, KnowledgeBase.BuiltIn, sheet).First(p => p.Shape == PatternShape.Outlier);
+        var outlier = Patterns.Of(c.Findings, table, KnowledgeBase.BuiltIn, Measured(sheet)).First(p => p.Shape == PatternShape.Outlier);
         outlier.Places.ShouldBe(["C8"]);
         outlier.Words.ShouldContain("G = 2.47");
         outlier.Test.ShouldBe(Patterns.GrubbsName);
@@ -182,12 +191,12 @@ public sealed class PatternTests
     [Fact]
     public void The_odd_one_out_is_pointed_to()
     {
-        var c = Engines.Case();
-        c.Findings.AddRange(Along("P#", "skirt-worn-both", 1, 1, 1, 1, 1, 1).Select(s => Engines.Saw(s.Item1, s.Item2, s.Item3)));
-        c.Findings.AddRange([Engines.Saw("P4", "land-broken", 3), Engines.Saw("P4", "crown-pitted", 2), Engines.Saw("P4", "skirt-scuff-thrust", 2)]);
-        Patterns.Odd(c, Engines.Table(Engines.InlineSix)).Single().Place.ShouldBe("P4");
+        var c = Start.Case();
+        c.Findings.AddRange(Along("P#", "skirt-worn-both", 1, 1, 1, 1, 1, 1).Select(s => Start.Saw(s.Item1, s.Item2, s.Item3)));
+        c.Findings.AddRange([Start.Saw("P4", "land-broken", 3), Start.Saw("P4", "crown-pitted", 2), Start.Saw("P4", "skirt-scuff-thrust", 2)]);
+        Patterns.Odd(c.Findings, Start.Table(Start.InlineSix)).Single().Place.ShouldBe("P4");
         c.Findings.RemoveRange(6, 3);
-        Patterns.Odd(c, Engines.Table(Engines.InlineSix)).ShouldBeEmpty();
+        Patterns.Odd(c.Findings, Start.Table(Start.InlineSix)).ShouldBeEmpty();
     }
 
     /// <summary>Half of {1, 2, 3, 4, 100}'s deviations are at most 1, so 100 has 0.6745 · 97 / 1.</summary>
@@ -202,12 +211,12 @@ public sealed class PatternTests
     [Fact]
     public void Two_who_disagree_are_both_kept_and_shown()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.Findings.AddRange([
-            Engines.Saw("P4", "land-broken", 2),
-            Engines.Saw("P4", "land-broken", 0),
-            Engines.Saw("P5", "land-broken", 1),
-            Engines.Saw("P5", "land-broken", 1),
+            Start.Saw("P4", "land-broken", 2),
+            Start.Saw("P4", "land-broken", 0),
+            Start.Saw("P5", "land-broken", 1),
+            Start.Saw("P5", "land-broken", 1),
         ]);
         var sheet = Sheet(c);
         sheet.Clashes.Single().Findings.ShouldBe([c.Findings[0].Id, c.Findings[1].Id], ignoreOrder: true);
@@ -218,8 +227,8 @@ public sealed class PatternTests
     [Fact]
     public void Shots_are_missed_until_they_are_taken()
     {
-        var c = Engines.Case();
-        c.Findings.Add(Engines.Saw("R4U", "overlay-wiped", 3));
+        var c = Start.Case();
+        c.Findings.Add(Start.Saw("R4U", "overlay-wiped", 3));
         Sheet(c).Missing.Single().ShouldBe(new MissingShots("R4U", ["shell-face", "shell-back"]), new ByValue());
         c.Photos.Add(
             new Photo
@@ -234,13 +243,13 @@ public sealed class PatternTests
 
     private static LookSheet Sheet(EngineCase c)
     {
-        var table = Engines.Table(c.Layout);
+        var table = Start.Table(c.Layout);
         return LookSheet.Of(
-            c,
+            c.LookLog(),
             table,
             KnowledgeBase.BuiltIn,
-            new SheetBuilder(c, table, KnowledgeBase.BuiltIn, []).Build(),
-            StripPlanner.Plan(c, table, KnowledgeBase.BuiltIn)
+            Measured(new SheetBuilder(c.GaugeLog(), table, KnowledgeBase.BuiltIn, []).Build()),
+            StripPlanner.Plan(c.StripLog(), table, KnowledgeBase.BuiltIn)
         );
     }
 

@@ -1,14 +1,13 @@
 using CsCheck;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Tests.Look;
 
 public sealed class SpotTests
 {
-    private static readonly AddressTable Six = Engines.Table(Engines.InlineSix);
+    private static readonly AddressTable Six = Start.Table(Start.InlineSix);
 
     private static ZoneMap Map(string place, AddressTable? table = null)
     {
@@ -20,7 +19,7 @@ public sealed class SpotTests
 
     private static Finding Saw(string place, string sign, params string[] zones)
     {
-        var finding = Engines.Saw(place, sign, 2);
+        var finding = Start.Saw(place, sign, 2);
         finding.Zones = [.. zones];
         return finding;
     }
@@ -34,7 +33,7 @@ public sealed class SpotTests
     [InlineData(Rotation.Anticlockwise, 9)]
     public void The_thrust_side_of_the_map_follows_the_rotation(Rotation rotation, int hour)
     {
-        var table = Engines.Table(Engines.InlineSix with { Rotation = rotation });
+        var table = Start.Table(Start.InlineSix with { Rotation = rotation });
         Map("C1", table).Faces[0].Features.Single(f => f.Words == ZoneMaps.ThrustSide).Column.ShouldBe(hour);
         Map("C1", table).Faces[0].Features.Single(f => f.Words == ZoneMaps.OtherSide).Column.ShouldBe(12 - hour);
     }
@@ -43,7 +42,7 @@ public sealed class SpotTests
     [Fact]
     public void Both_banks_of_a_flat_engine_have_their_thrust_at_the_same_hour()
     {
-        var table = Engines.Table(Engines.FlatFour);
+        var table = Start.Table(Start.FlatFour);
         table.Engine.Cylinder(1).MajorThrustSide.ShouldNotBe(table.Engine.Cylinder(3).MajorThrustSide);
         var hours = new[] { "C1", "C3" }.Select(p => Map(p, table).Faces[0].Features.Single(f => f.Words == ZoneMaps.ThrustSide).Column).ToArray();
         hours[0].ShouldBe(hours[1]);
@@ -77,7 +76,7 @@ public sealed class SpotTests
     [Fact]
     public void Every_face_covered_whole_is_one_and_zones_never_count_twice()
     {
-        foreach (var map in ZoneMaps.Of(Engines.Table(Engines.VeeEight with { ExhaustAt = 9 })))
+        foreach (var map in ZoneMaps.Of(Start.Table(Start.VeeEight with { ExhaustAt = 9 })))
         {
             var letters = map.Faces.SelectMany(f => f.Rows).Select(r => r.Letter).ToArray();
             letters.ShouldBeUnique();
@@ -125,14 +124,14 @@ public sealed class SpotTests
     [Fact]
     public void A_scratch_on_bore_and_ring_lines_up_and_one_elsewhere_does_not()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.Findings.AddRange([
             Saw("C3", "bore-scratched", "E2", "E3", "F2", "F3"),
             Saw("P3T", "ring-face-scratched", "C3"),
             Saw("P3", "skirt-scuff-thrust", "P8", "R8"),
             Saw("C2", "bore-scratched", "E3"),
         ]);
-        var spots = Spots.Of(c, Six).ToDictionary(s => s.Finding);
+        var spots = Spots.Of(c.Findings, Six).ToDictionary(s => s.Finding);
         var bore = spots[c.Findings[0].Id].Mates;
         bore.Single(m => m.Place == "P3T").LinesUp.ShouldBeTrue();
         bore.Single(m => m.Place == "P3T").Words.ShouldBe("lines up with P3T at 3 o’clock");
@@ -143,29 +142,29 @@ public sealed class SpotTests
     [Fact]
     public void Opposite_edges_of_the_two_halves_are_told_as_one_tilt()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.Findings.AddRange([Saw("R3U", "edge-wear", "A4", "A5"), Saw("R3L", "edge-wear", "H5", "H6"), Saw("K3", "journal-scored", "A1", "A2")]);
-        var upper = Spots.Of(c, Six).Single(s => s.Finding == c.Findings[0].Id);
+        var upper = Spots.Of(c.Findings, Six).Single(s => s.Finding == c.Findings[0].Id);
         upper.Mates.Single(m => m.Place == "R3L").Words.ShouldContain("opposite corner");
         upper.Mates.Single(m => m.Place == "K3").LinesUp.ShouldBeTrue();
-        Spots.Of(c, Six).Single(s => s.Finding == c.Findings[1].Id).Mates.Single(m => m.Place == "K3").LinesUp.ShouldBeFalse();
+        Spots.Of(c.Findings, Six).Single(s => s.Finding == c.Findings[1].Id).Mates.Single(m => m.Place == "K3").LinesUp.ShouldBeFalse();
     }
 
     [Fact]
     public void What_goes_all_round_lines_up_with_nothing()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.Findings.AddRange([Saw("C3", "hatch-gone", [.. Enumerable.Range(1, 12).Select(h => $"E{h}")]), Saw("P3T", "ring-face-scratched", "C3")]);
-        Spots.Of(c, Six).SelectMany(s => s.Mates).ShouldBeEmpty();
+        Spots.Of(c.Findings, Six).SelectMany(s => s.Mates).ShouldBeEmpty();
     }
 
     [Fact]
     public void Shells_of_a_shared_crankpin_are_held_against_it()
     {
-        var table = Engines.Table(Engines.VeeEight);
+        var table = Start.Table(Start.VeeEight);
         var pin = table.Engine.Cylinder(2).Crankpin;
-        var c = Engines.Case(Engines.VeeEight);
+        var c = Start.Case(Start.VeeEight);
         c.Findings.AddRange([Saw("R2U", "bearing-scored", "E5"), Saw($"K{pin}", "journal-scored", "E12")]);
-        Spots.Of(c, table)[0].Mates.Single().Place.ShouldBe($"K{pin}");
+        Spots.Of(c.Findings, table)[0].Mates.Single().Place.ShouldBe($"K{pin}");
     }
 }

@@ -1,13 +1,14 @@
 using CsCheck;
-using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Core.Tests.Strip;
 
 public sealed class HelpTests
 {
-    private static readonly Engine Four = Engine.From(Engines.InlineSix with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] });
+    private static readonly Engine Four = Engine.From(Start.InlineSix with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] });
 
     [Fact]
     public void A_piston_travels_the_stroke_and_is_symmetrical() =>
@@ -70,9 +71,9 @@ public sealed class HelpTests
         var engine = cylinders switch
         {
             4 => Four,
-            6 => Engine.From(Engines.InlineSix),
-            8 => Engine.From(Engines.VeeEight),
-            _ => Engine.From(Engines.InlineSix with { Arrangement = Arrangement.Single, Cylinders = 1, FiringOrder = [1] }),
+            6 => Engine.From(Start.InlineSix),
+            8 => Engine.From(Start.VeeEight),
+            _ => Engine.From(Start.InlineSix with { Arrangement = Arrangement.Single, Cylinders = 1, FiringOrder = [1] }),
         };
         var down = CrankHelp.WellDown(engine, null, null);
         (down.Angle, down.EitherWay, down.Drop).ShouldBe((angle, eitherWay, null));
@@ -82,7 +83,7 @@ public sealed class HelpTests
     [Fact]
     public void A_six_has_no_angle_at_which_all_pistons_are_far_down()
     {
-        var six = Engine.From(Engines.InlineSix);
+        var six = Engine.From(Start.InlineSix);
         CrankHelp.AllDown(six, 40, 90, 145).ShouldBeEmpty();
         CrankHelp.AllDown(six, 5, 90, 145).Count.ShouldBe(3);
     }
@@ -95,7 +96,7 @@ public sealed class HelpTests
         at[3].ShouldBe(Stroke.Compression);
         at[4].ShouldBe(Stroke.Induction);
         at[2].ShouldBe(Stroke.Exhaust);
-        CrankHelp.At(Engine.From(Engines.TwoStrokeTwin), 10, 58, 115).Select(p => p.Stroke).ShouldBe([Stroke.Down, Stroke.Up]);
+        CrankHelp.At(Engine.From(Start.TwoStrokeTwin), 10, 58, 115).Select(p => p.Stroke).ShouldBe([Stroke.Down, Stroke.Up]);
     }
 
     [Fact]
@@ -143,29 +144,36 @@ public sealed class HelpTests
     [Fact]
     public void Digging_takes_only_what_must_come_off()
     {
-        var c = Engines.Case(Engines.InlineSix with { Cylinders = 4, FiringOrder = [1, 3, 4, 2], ValveGear = ValveGear.Overhead });
-        var table = Engines.Table(c.Layout);
-        var dig = Digger.To("P1T", c, table, KnowledgeBase.BuiltIn);
+        var c = Start.Case(Start.InlineSix with { Cylinders = 4, FiringOrder = [1, 3, 4, 2], ValveGear = ValveGear.Overhead });
+        var table = Start.Table(c.Layout);
+        var dig = Digger.To("P1T", c.StripLog(), table, KnowledgeBase.BuiltIn);
         dig.By.ShouldBe("rods");
         dig.Steps.ShouldNotContain(s => s.Id == "crank-out");
         dig.Steps.ShouldContain(s => s.Id == "head");
         dig.Steps[^1].Share.ShouldBe(0.25);
         dig.Minutes.ShouldBe(dig.Steps.Sum(s => s.Minutes), 1e-9);
-        Digger.To("K3", c, table, KnowledgeBase.BuiltIn).By.ShouldBe("rods");
-        Digger.To("CM1", c, table, KnowledgeBase.BuiltIn).Minutes.ShouldBeLessThan(dig.Minutes);
-        Should.Throw<ProblemException>(() => Digger.To("R9", c, table, KnowledgeBase.BuiltIn)).Problems[0].Field.ShouldBe("target");
-        Should.Throw<ProblemException>(() => Digger.To("AV", c, table, KnowledgeBase.BuiltIn)).Problems[0].Text.ShouldContain("lays AV open");
+        Digger.To("K3", c.StripLog(), table, KnowledgeBase.BuiltIn).By.ShouldBe("rods");
+        Digger.To("CM1", c.StripLog(), table, KnowledgeBase.BuiltIn).Minutes.ShouldBeLessThan(dig.Minutes);
+        Should.Throw<ProblemException>(() => Digger.To("R9", c.StripLog(), table, KnowledgeBase.BuiltIn)).Problems[0].Field.ShouldBe("target");
+        Should
+            .Throw<ProblemException>(() => Digger.To("AV", c.StripLog(), table, KnowledgeBase.BuiltIn))
+            .Problems[0]
+            .Text.ShouldContain("lays AV open");
     }
 
     [Fact]
     public void What_is_done_need_not_be_dug_again()
     {
-        var c = Engines.Case();
-        var table = Engines.Table(c.Layout);
-        var all = Digger.To("PK", c, table, KnowledgeBase.BuiltIn);
+        var c = Start.Case();
+        var table = Start.Table(c.Layout);
+        var all = Digger.To("PK", c.StripLog(), table, KnowledgeBase.BuiltIn);
         c.Steps.AddRange(all.Steps.Take(3).Select(s => StripTests.Record(s.Id)));
-        Digger.To("PK", c, table, KnowledgeBase.BuiltIn).Steps.Select(s => s.Id).Order().ShouldBe(all.Steps.Skip(3).Select(s => s.Id).Order());
+        Digger
+            .To("PK", c.StripLog(), table, KnowledgeBase.BuiltIn)
+            .Steps.Select(s => s.Id)
+            .Order()
+            .ShouldBe(all.Steps.Skip(3).Select(s => s.Id).Order());
         c.Steps.AddRange(all.Steps.Skip(3).Select(s => StripTests.Record(s.Id)));
-        Digger.To("PK", c, table, KnowledgeBase.BuiltIn).Words.ShouldContain("lies open");
+        Digger.To("PK", c.StripLog(), table, KnowledgeBase.BuiltIn).Words.ShouldContain("lies open");
     }
 }

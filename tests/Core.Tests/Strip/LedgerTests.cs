@@ -1,6 +1,5 @@
 using CsCheck;
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Strip;
 using static VividSleuth.Core.Tests.Strip.StripTests;
@@ -9,7 +8,7 @@ namespace VividSleuth.Core.Tests.Strip;
 
 public sealed class LedgerTests
 {
-    private static readonly Engine Six = Engine.From(Engines.InlineSix);
+    private static readonly Engine Six = Engine.From(Start.InlineSix);
 
     private static readonly StripStep Cover = new()
     {

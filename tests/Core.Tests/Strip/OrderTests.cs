@@ -1,5 +1,6 @@
 using CsCheck;
 using Google.OrTools.Sat;
+using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Core.Tests.Strip;

@@ -1,6 +1,5 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Strip;
 
@@ -8,7 +7,7 @@ namespace VividSleuth.Core.Tests.Strip;
 
 public sealed class ScriptTests
 {
-    private static readonly EngineLayout Single = Engines.TwoStrokeTwin with
+    private static readonly EngineLayout Single = Start.TwoStrokeTwin with
     {
         Arrangement = Arrangement.Single,
         Cylinders = 1,
@@ -17,7 +16,7 @@ public sealed class ScriptTests
         Cooling = Cooling.Air,
     };
 
-    private static readonly EngineLayout Four = Engines.InlineSix with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] };
+    private static readonly EngineLayout Four = Start.InlineSix with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] };
 
     /// <summary>For each script an engine of its kind.</summary>
     private static readonly Dictionary<string, EngineLayout> Kinds = new()
@@ -40,8 +39,8 @@ public sealed class ScriptTests
             RingsPerPiston = 3,
         },
         ["chain-ohc-four"] = Four with { ValveGear = ValveGear.Overhead },
-        ["twin-cam-six"] = Engines.InlineSix with { ValveGear = ValveGear.TwinOverhead, InletValves = 2, ExhaustValves = 2 },
-        ["twin-cam-v6"] = Engines.VeeEight with
+        ["twin-cam-six"] = Start.InlineSix with { ValveGear = ValveGear.TwinOverhead, InletValves = 2, ExhaustValves = 2 },
+        ["twin-cam-v6"] = Start.VeeEight with
         {
             Cylinders = 6,
             FiringOrder = [1, 2, 3, 4, 5, 6],
@@ -49,13 +48,13 @@ public sealed class ScriptTests
             InletValves = 2,
             ExhaustValves = 2,
         },
-        ["pushrod-v8"] = Engines.VeeEight,
-        ["flat-four"] = Engines.FlatFour with { Case = CaseBuild.Split, Cooling = Cooling.Air },
+        ["pushrod-v8"] = Start.VeeEight,
+        ["flat-four"] = Start.FlatFour with { Case = CaseBuild.Split, Cooling = Cooling.Air },
         ["side-valve-four"] = Four with { ValveGear = ValveGear.Side },
-        ["diesel-three"] = Engines.InlineSix with { Cylinders = 3, FiringOrder = [1, 3, 2], Fuel = FuelSystem.Diesel },
-        ["truck-six-in-frame"] = Engines.InlineSix with { Fuel = FuelSystem.Diesel },
-        ["two-stroke-twin-bed-plate"] = Engines.TwoStrokeTwin,
-        ["general"] = Engines.InlineSix,
+        ["diesel-three"] = Start.InlineSix with { Cylinders = 3, FiringOrder = [1, 3, 2], Fuel = FuelSystem.Diesel },
+        ["truck-six-in-frame"] = Start.InlineSix with { Fuel = FuelSystem.Diesel },
+        ["two-stroke-twin-bed-plate"] = Start.TwoStrokeTwin,
+        ["general"] = Start.InlineSix,
     };
 
     public static TheoryData<string> Scripts() => [.. KnowledgeBase.BuiltIn.StripScripts.Select(s => s.Id)];
@@ -66,7 +65,7 @@ public sealed class ScriptTests
         KnowledgeBase.BuiltIn.StripScripts.Select(s => s.Id).Order().ShouldBe(Kinds.Keys.Order());
         foreach (var (id, layout) in Kinds)
         {
-            StripPlanner.ScriptOf(Engines.Case(layout), KnowledgeBase.BuiltIn).Id.ShouldBe(id);
+            StripPlanner.ScriptOf(Start.Case(layout).StripLog(), KnowledgeBase.BuiltIn).Id.ShouldBe(id);
         }
     }
 
@@ -74,17 +73,17 @@ public sealed class ScriptTests
     [MemberData(nameof(Scripts))]
     public void A_script_goes_from_arrival_to_the_bare_block(string id)
     {
-        var plan = StripTests.Plan(Engines.Case(Kinds[id]));
+        var plan = StripTests.Plan(Start.Case(Kinds[id]));
         plan.Steps[0].Id.ShouldBe("record");
         plan.Steps[^1].Id.ShouldBe("wash");
-        var table = Engines.Table(Kinds[id]);
+        var table = Start.Table(Kinds[id]);
         var off = plan.Steps.SelectMany(s => s.Releases).ToHashSet();
         // Every piston, rod, head and joint is off at the end; the crankshaft too, but for an engine that stays in its frame.
         string[] must = id == "truck-six-in-frame" ? ["piston", "rod", "head", "liner", "main-shell-upper"] : ["piston", "crankshaft"];
         must.ShouldAllBe(k => off.Contains(k));
         foreach (var kind in off.Concat(plan.Steps.SelectMany(s => s.Exposes)).Where(k => table.OfKind(k).Any()).Distinct())
         {
-            Digger.To(table.OfKind(kind).First().Code, Engines.Case(Kinds[id]), table, KnowledgeBase.BuiltIn).Steps.ShouldNotBeEmpty();
+            Digger.To(table.OfKind(kind).First().Code, Start.Case(Kinds[id]).StripLog(), table, KnowledgeBase.BuiltIn).Steps.ShouldNotBeEmpty();
         }
     }
 
@@ -92,7 +91,7 @@ public sealed class ScriptTests
     [MemberData(nameof(Scripts))]
     public void Nothing_is_washed_before_it_was_read_and_a_cap_goes_back_on_its_rod(string id)
     {
-        var steps = StripPlanner.StepsOf(Engines.Case(Kinds[id]), KnowledgeBase.BuiltIn.Script(id)!);
+        var steps = StripPlanner.StepsOf(Start.Case(Kinds[id]).StripLog(), KnowledgeBase.BuiltIn.Script(id)!);
         steps.Single(s => s.Id == "wash").ReadFirst.ShouldNotBeEmpty();
         foreach (var step in steps.Where(s => s.Releases.Contains("rod-cap") && s.Releases.Contains("rod-shell-upper")))
         {
@@ -104,7 +103,7 @@ public sealed class ScriptTests
     [MemberData(nameof(Scripts))]
     public void Timing_is_marked_before_a_chain_or_gear_is_disturbed(string id)
     {
-        var order = StripTests.Plan(Engines.Case(Kinds[id])).Steps.Select(s => s.Id).ToList();
+        var order = StripTests.Plan(Start.Case(Kinds[id])).Steps.Select(s => s.Id).ToList();
         foreach (var marks in new[] { "timing-marks" }.Where(order.Contains))
         {
             foreach (var disturbs in new[] { "tensioner", "phasers", "camshaft-out", "timing-cover" }.Where(order.Contains))
@@ -130,7 +129,7 @@ public sealed class ScriptTests
     [MemberData(nameof(Scripts))]
     public void Compression_and_leak_down_stand_before_the_head_comes_off(string id)
     {
-        var steps = StripPlanner.StepsOf(Engines.Case(Kinds[id]), KnowledgeBase.BuiltIn.Script(id)!);
+        var steps = StripPlanner.StepsOf(Start.Case(Kinds[id]).StripLog(), KnowledgeBase.BuiltIn.Script(id)!);
         var byId = steps.ToDictionary(s => s.Id);
         var tests = byId["running-tests"];
         tests.Ticks.ShouldContain(t => t.Contains("Compression"));
@@ -180,7 +179,7 @@ public sealed class ScriptTests
     [MemberData(nameof(Scripts))]
     public void Where_no_piston_may_be_near_the_top_the_angle_is_that_of_the_crank_help(string id)
     {
-        var c = Engines.Case(Kinds[id]);
+        var c = Start.Case(Kinds[id]);
         (c.Stroke, c.RodLength) = (90, 145);
         var engine = Engine.From(c.Layout);
         var down = CrankHelp.WellDown(engine, 90, 145);
@@ -213,7 +212,7 @@ public sealed class ScriptTests
                     - { id: one, name: One, after: {{after}}, exposes: {{exposes}}, fasteners: [{ id: a, name: bolts, count: {{count}} }] }
                     - { id: two, name: Two, after: { one: First. } }
                 """;
-            var problem = Should.Throw<ProblemException>(() => KnowledgeBase.Load([("knowledge/strip/x.yaml", text)])).Problems[0];
+            var problem = Should.Throw<ProblemException>(() => CheckedKnowledge.Load([("knowledge/strip/x.yaml", text)])).Problems[0];
             problem.Field.ShouldBe("knowledge/strip/x.yaml:1");
             return problem.Text;
         }

@@ -1,13 +1,14 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Core.Tests.Strip;
 
 public sealed class StripTests
 {
-    internal static StripPlan Plan(EngineCase c) => StripPlanner.Plan(c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn);
+    internal static StripPlan Plan(EngineCase c) => StripPlanner.Plan(c.StripLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn);
 
     private static StripStep Step(string id, params string[] after) =>
         new()
@@ -56,7 +57,7 @@ public sealed class StripTests
 
     private static EngineCase Upto(string last)
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         foreach (var step in Plan(c).Steps.TakeWhile(s => s.Id != last))
         {
             c.Steps.Add(Record(step.Id));
@@ -83,12 +84,9 @@ public sealed class StripTests
     [Fact]
     public void Fasteners_are_counted_for_this_engine()
     {
-        Plan(Engines.Case()).Steps.Single(s => s.Id == "rod-caps").Expected.ShouldBe(12);
-        Plan(Engines.Case(Engines.VeeEight with { ValveGear = ValveGear.Pushrod }))
-            .Steps.Single(s => s.Id == "crank-out")
-            .Sets[0]
-            .Expected.ShouldBe(10);
-        Plan(Engines.Case()).Steps.Single(s => s.Id == "crank-out").Expected.ShouldBe(14);
+        Plan(Start.Case()).Steps.Single(s => s.Id == "rod-caps").Expected.ShouldBe(12);
+        Plan(Start.Case(Start.VeeEight with { ValveGear = ValveGear.Pushrod })).Steps.Single(s => s.Id == "crank-out").Sets[0].Expected.ShouldBe(10);
+        Plan(Start.Case()).Steps.Single(s => s.Id == "crank-out").Expected.ShouldBe(14);
     }
 
     [Fact]
@@ -109,7 +107,7 @@ public sealed class StripTests
     [Fact]
     public void A_step_waits_for_those_before_it_and_a_skip_needs_a_reason()
     {
-        var plan = Plan(Engines.Case());
+        var plan = Plan(Start.Case());
         plan.Next.ShouldBe("record");
         StepRules.Check(Record("head"), plan, byLead: true)!.Text.ShouldContain("Drain the oil");
         StepRules.Check(Record("record"), plan, byLead: true).ShouldBeNull();
@@ -151,7 +149,7 @@ public sealed class StripTests
     [Fact]
     public void A_reason_opens_one_lock_and_no_other()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.Steps.Add(Record("head"));
         c.FastenerMoves.Add(Move("pickup", "pump", 5));
         var own = Plan(c).Steps.Single(s => s.Id == "pickup").Source;
@@ -182,17 +180,17 @@ public sealed class StripTests
     [Fact]
     public void A_step_that_says_what_it_does_asks_for_each_sign_it_would_destroy()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         IReadOnlyList<string> Lost(string place) =>
             Plan(c).Steps.Single(s => s.Id == "wash").Unread.SingleOrDefault(u => u.Place == place)?.Signs ?? [];
 
         var perishable = KnowledgeBase.BuiltIn.SignsOn("pan").Where(s => s.DestroyedBy.Contains(Act.Washing)).ToArray();
         Lost("PA").ShouldBe(perishable.Select(s => s.Name));
         Lost("R3U").ShouldNotBeEmpty();
-        c.Findings.Add(Engines.Saw("PA", "sludge", 1));
+        c.Findings.Add(Start.Saw("PA", "sludge", 1));
         Lost("PA").ShouldNotContain(KnowledgeBase.BuiltIn.Sign("sludge")!.Name);
         Lost("PA").Count.ShouldBe(perishable.Length - 1);
-        c.Findings.AddRange(perishable.Select(s => Engines.Saw("PA", s.Id, 0)));
+        c.Findings.AddRange(perishable.Select(s => Start.Saw("PA", s.Id, 0)));
         Lost("PA").ShouldBeEmpty();
     }
 
@@ -203,14 +201,14 @@ public sealed class StripTests
         c.FastenerMoves.Add(Move("pickup", "pump", 6));
         Plan(c).Steps.Single(s => s.Id == "pickup").Unread.Select(u => u.Place).ShouldBe(["PA", "PK"]);
         StepRules.Check(Record("pickup"), Plan(c), byLead: true)!.Field.ShouldBe("unread");
-        c.Findings.AddRange([Engines.Saw("PA", "pan-bearing-metal", 0), Engines.Saw("PK", "sludge", 1)]);
+        c.Findings.AddRange([Start.Saw("PA", "pan-bearing-metal", 0), Start.Saw("PK", "sludge", 1)]);
         StepRules.Check(Record("pickup"), Plan(c), byLead: true).ShouldBeNull();
     }
 
     [Fact]
     public void A_new_plan_keeps_what_is_done_in_the_order_it_was_done()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.Steps.AddRange([InSpiteOf("running-tests", (StepLock.Order, "it was cranked already")), Record("isolate")]);
         c.Steps[0].At = DateTimeOffset.UtcNow.AddHours(-1);
         var plan = Plan(c);
@@ -222,7 +220,7 @@ public sealed class StripTests
     [Fact]
     public void It_will_not_move_lists_hidden_ones_first_and_what_sticks_last()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.FastenerMoves.Add(Move("head", "head", 20));
         c.FastenerMoves.Add(Move("head", "head", 1, FastenerState.Broken));
         var hold = Plan(c).Steps.Single(s => s.Id == "head").MayHold;
@@ -236,10 +234,10 @@ public sealed class StripTests
     [Fact]
     public void A_step_of_ones_own_is_put_in_its_place_and_a_circle_is_named()
     {
-        var c = Engines.Case();
-        var table = Engines.Table(c.Layout);
+        var c = Start.Case();
+        var table = Start.Table(c.Layout);
         void Check(StripStep step, string reason = "found so") =>
-            StepRules.CheckOwn(new OwnStep { Step = step, Reason = reason }, c, table, KnowledgeBase.BuiltIn);
+            StepRules.CheckOwn(new OwnStep { Step = step, Reason = reason }, c.StripLog(), table, KnowledgeBase.BuiltIn);
         Check(Step("lift-off", "drain-oil"));
         Should.Throw<ProblemException>(() => Check(Step("lift-off", "fly"))).Problems[0].Text.ShouldContain("fly");
         Should.Throw<ProblemException>(() => Check(Step("lift-off"), " ")).Problems[0].Field.ShouldBe("reason");
@@ -284,7 +282,7 @@ public sealed class StripTests
             Step = source,
             Reason = "as it is done here",
         };
-        StepRules.CheckOwn(own, c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn);
+        StepRules.CheckOwn(own, c.StripLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn);
         c.OwnSteps.Add(own);
         Plan(c).Steps.Single(s => s.Id == "pickup").Unread.Select(u => u.Place).ShouldBe(["PA", "PK"]);
     }
@@ -292,7 +290,7 @@ public sealed class StripTests
     [Fact]
     public void A_changed_step_does_not_lose_what_was_counted()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.FastenerMoves.Add(Move("pan", "pan", 20));
         var step = new StripStep
         {
@@ -310,12 +308,12 @@ public sealed class StripTests
         };
         var own = new OwnStep { Step = step, Reason = "fewer here" };
         Should
-            .Throw<ProblemException>(() => StepRules.CheckOwn(own, c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn))
+            .Throw<ProblemException>(() => StepRules.CheckOwn(own, c.StripLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn))
             .Problems[0]
             .Remedy.ShouldContain("at least 20");
         step.Fasteners[0].Id = "other";
         Should
-            .Throw<ProblemException>(() => StepRules.CheckOwn(own, c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn))
+            .Throw<ProblemException>(() => StepRules.CheckOwn(own, c.StripLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn))
             .Problems[0]
             .Text.ShouldContain("counted out already");
     }
@@ -323,7 +321,7 @@ public sealed class StripTests
     [Fact]
     public void The_clock_adds_its_runs_and_ticks_are_taken_back()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         var at = DateTimeOffset.Parse("2026-11-24T08:00:00Z");
         void Mark(StepMarkKind kind, int minutes, int item = 0) =>
             c.StepMarks.Add(

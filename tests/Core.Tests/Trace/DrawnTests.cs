@@ -1,10 +1,10 @@
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Tests.Trace;
 
-/// <summary>The inference on engines that its own stories drew, and practice on them.</summary>
+/// <summary>The inference on engines that its own causes drew, and practice on them.</summary>
 public sealed class DrawnTests
 {
     private static readonly KnowledgeBase Knowledge = KnowledgeBase.BuiltIn;
@@ -14,8 +14,8 @@ public sealed class DrawnTests
     {
         static string Told(int seed)
         {
-            var drawn = DrawnCase.Draw(Engines.InlineSix, Knowledge, seed);
-            return string.Join(',', drawn.Causes.Select(c => c.Story + c.Place))
+            var drawn = DrawnCase.Draw(Start.InlineSix, Knowledge, seed);
+            return string.Join(',', drawn.Causes.Select(c => c.Cause + c.Place))
                 + string.Concat(drawn.Signs.Select(s => drawn.Look(s.Sign, s.Place)));
         }
 
@@ -27,7 +27,7 @@ public sealed class DrawnTests
     [Fact]
     public void Drawn_engines_have_as_many_causes_as_the_prior_says()
     {
-        foreach (var layout in new[] { Engines.InlineSix, Engines.TwoStrokeTwin })
+        foreach (var layout in new[] { Start.InlineSix, Start.TwoStrokeTwin })
         {
             var mean = Enumerable.Range(1, 400).Average(s => DrawnCase.Draw(layout, Knowledge, s).Causes.Count);
             mean.ShouldBeInRange(1.0, 1.5);
@@ -40,7 +40,7 @@ public sealed class DrawnTests
     [InlineData(1, 0.70)]
     public void A_true_cause_is_on_top_of_most_drawn_engines(int jitter, double least)
     {
-        var trial = DrawnTrial.Run(Engines.InlineSix with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] }, Knowledge, 400, jitter);
+        var trial = DrawnTrial.Run(Start.InlineSix with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] }, Knowledge, 400, jitter);
         trial.WithCause.ShouldBeGreaterThan(200);
         trial.OnTop.ShouldBeGreaterThan(least);
         trial.AmongThree.ShouldBeGreaterThan(trial.OnTop);
@@ -56,19 +56,19 @@ public sealed class DrawnTests
     public void What_the_answer_hangs_on_turns_it_when_it_is_taken_out()
     {
         var tried = 0;
-        var table = Engines.Table(Engines.InlineSix);
+        var table = Start.Table(Start.InlineSix);
         for (var seed = 1; seed <= 60; seed++)
         {
-            var drawn = DrawnCase.Draw(Engines.InlineSix, Knowledge, seed);
+            var drawn = DrawnCase.Draw(Start.InlineSix, Knowledge, seed);
             var random = new Random(seed);
-            drawn.Case.Findings.AddRange(drawn.Signs.Where(_ => random.Next(12) == 0).Select(s => drawn.Found(s.Sign, s.Place)));
-            var answer = Tracer.Answer(drawn.Case, table, Knowledge, []);
+            var findings = drawn.Signs.Where(_ => random.Next(12) == 0).Select(s => drawn.Found(s.Sign, s.Place)).ToArray();
+            var answer = Tracer.Answer(new TraceLog(findings, new Dictionary<string, bool>()), table, Knowledge, []);
             foreach (var hang in answer.HangsOn)
             {
-                var without = Engines.Case();
-                without.Findings.AddRange(drawn.Case.Findings.Where(f => f.Sign != hang.Sign || f.Place != hang.Place));
-                var then = Tracer.Answer(without, table, Knowledge, []);
-                then.Ranking.Select(r => (r.Story, r.Place)).First().ShouldNotBe((answer.Ranking[0].Story, answer.Ranking[0].Place));
+                var without = Start.Case();
+                without.Findings.AddRange(findings.Where(f => f.Sign != hang.Sign || f.Place != hang.Place));
+                var then = Tracer.Answer(without.TraceLog(), table, Knowledge, []);
+                then.Ranking.Select(r => (r.Cause, r.Place)).First().ShouldNotBe((answer.Ranking[0].Cause, answer.Ranking[0].Place));
                 tried++;
             }
         }
@@ -79,16 +79,16 @@ public sealed class DrawnTests
     [Fact]
     public void Damage_is_told_in_the_order_of_the_chain_and_the_rest_is_left_unaccounted()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.Findings.AddRange([
-            Engines.Saw("R4U", "stamp-differs", 3),
-            Engines.Saw("R4", "size-mismatch", 3),
-            Engines.Saw("R4U", "overlay-wiped", 3),
-            Engines.Saw("EN", "knock", 3),
-            Engines.Saw("C1", "plating-flaked", 1),
-            Engines.Saw("R2U", "overlay-wiped", 0),
+            Start.Saw("R4U", "stamp-differs", 3),
+            Start.Saw("R4", "size-mismatch", 3),
+            Start.Saw("R4U", "overlay-wiped", 3),
+            Start.Saw("EN", "knock", 3),
+            Start.Saw("C1", "plating-flaked", 1),
+            Start.Saw("R2U", "overlay-wiped", 0),
         ]);
-        var damage = Tracer.Answer(c, Engines.Table(c.Layout), Knowledge, []).Damage;
+        var damage = Tracer.Answer(c.TraceLog(), Start.Table(c.Layout), Knowledge, []).Damage;
         damage.Count.ShouldBe(5, "what is absent is no damage");
         damage.First(d => d.Sign == "size-mismatch").Link.ShouldBe(0);
         damage.First(d => d.Sign == "overlay-wiped").Link.ShouldBeGreaterThan(damage.First(d => d.Sign == "knock").Link);
@@ -99,14 +99,14 @@ public sealed class DrawnTests
     [Fact]
     public void The_shipped_knowledge_has_nothing_to_mend()
     {
-        Knowledge.Stories.Count.ShouldBeGreaterThanOrEqualTo(90);
-        KnowledgeReview.Of(Knowledge).Where(r => r.Serious).ShouldBeEmpty();
+        Knowledge.Causes.Count.ShouldBeGreaterThanOrEqualTo(90);
+        CauseReview.Of(Knowledge).Where(r => r.Serious).ShouldBeEmpty();
     }
 
     [Fact]
     public void A_review_finds_what_nobody_can_have_and_what_no_sign_tells_apart()
     {
-        string Story(string id, string applies, string sign) =>
+        string Cause(string id, string applies, string sign) =>
             $$"""
                 - id: {{id}}
                   name: {{id}}
@@ -124,16 +124,16 @@ public sealed class DrawnTests
                 """;
         var files = KnowledgeBase
             .ShippedFiles()
-            .Where(f => !f.Name.Contains("/stories/", StringComparison.Ordinal))
+            .Where(f => !f.Name.Contains("/causes/", StringComparison.Ordinal))
             .Append(
                 (
-                    "knowledge/stories/test.yaml",
-                    Story("one", "cycle: four-stroke", "crown-burnt")
-                        + Story("two", "cycle: four-stroke", "crown-burnt")
-                        + Story("none", "cycle: two-stroke, valves: pushrod", "crown-pitted")
+                    "knowledge/causes/test.yaml",
+                    Cause("one", "cycle: four-stroke", "crown-burnt")
+                        + Cause("two", "cycle: four-stroke", "crown-burnt")
+                        + Cause("none", "cycle: two-stroke, valves: pushrod", "crown-pitted")
                 )
             );
-        var remarks = KnowledgeReview.Of(KnowledgeBase.Load(files));
+        var remarks = CauseReview.Of(CheckedKnowledge.Load(files));
         remarks.ShouldContain(r => r.Entry == "one" && r.Text.Contains("No sign tells it from two"));
         remarks.ShouldContain(r => r.Entry == "none" && r.Text.Contains("No engine known here"));
         remarks.ShouldContain(r => r.Text.Contains("names “nobody”"));
@@ -154,9 +154,9 @@ public sealed class DrawnTests
     public void Sure_and_right_scores_most_and_sure_and_wrong_least()
     {
         const int seed = 42;
-        var truth = Practice.Commit(seed, [], [new PracticeGuess("detonation", 0.1)], Knowledge).Causes.Select(c => c.Story).ToHashSet();
+        var truth = Practice.Commit(seed, [], [new PracticeGuess("detonation", 0.1)], Knowledge).Causes.Select(c => c.Cause).ToHashSet();
         var right = truth.First();
-        var wrong = Knowledge.Stories.First(s => !truth.Contains(s.Id)).Id;
+        var wrong = Knowledge.Causes.First(s => !truth.Contains(s.Id)).Id;
         double Score(params PracticeGuess[] g) => Practice.Commit(seed, [], g, Knowledge).LogScore;
         Score(new PracticeGuess(right, 0.95)).ShouldBeGreaterThan(Score(new PracticeGuess(right, 0.5), new PracticeGuess(wrong, 0.5)));
         Score(new PracticeGuess(right, 0.5)).ShouldBeGreaterThan(Score(new PracticeGuess(wrong, 1)));

@@ -1,5 +1,6 @@
 using CsCheck;
 using Google.OrTools.Sat;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Tests.Trace;

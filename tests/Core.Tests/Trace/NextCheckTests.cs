@@ -1,6 +1,6 @@
-using VividSleuth.Core.Cases;
-using VividSleuth.Core.Dossier;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Tests.Trace;
@@ -9,12 +9,12 @@ namespace VividSleuth.Core.Tests.Trace;
 public sealed class NextCheckTests
 {
     private static TraceAnswer Answer(EngineCase c, KnowledgeBase? knowledge = null) =>
-        Tracer.Answer(c, Engines.Table(c.Layout), knowledge ?? KnowledgeBase.BuiltIn, []);
+        Tracer.Answer(c.TraceLog(), Start.Table(c.Layout), knowledge ?? KnowledgeBase.BuiltIn, []);
 
     private static string Sign(string id, string leak, double minutes) =>
         $"- {{id: {id}, name: {id}, on: [engine], leak: {leak}, minutes: {minutes}, levels: [a, b, c], looks: l, how: h, with: w, confusedWith: c, draw: rod, provenance: test}}\n";
 
-    private static string Story(string id, string often, string sign) =>
+    private static string Cause(string id, string often, string sign) =>
         $"- {{id: {id}, name: {id}, anchor: engine, seat: engine, base: {often}, provenance: test, chain: [{{says: x, predicts: [{sign}]}}]}}\n";
 
     /// <summary>
@@ -24,15 +24,15 @@ public sealed class NextCheckTests
     [Fact]
     public void Bits_per_minute_are_the_mutual_information_over_the_minutes()
     {
-        var knowledge = KnowledgeBase.Load([
+        var knowledge = CheckedKnowledge.Load([
             ("knowledge/signs/a.yaml", Sign("seen", "rarely", 1) + Sign("open", "sometimes", 4)),
             (
-                "knowledge/stories/a.yaml",
-                Story("cause", "often", "{sign: seen, on: [engine], often: often}, {sign: open, on: [engine], often: usually}")
+                "knowledge/causes/a.yaml",
+                Cause("cause", "often", "{sign: seen, on: [engine], often: often}, {sign: open, on: [engine], often: usually}")
             ),
         ]);
-        var c = Engines.Case();
-        c.Findings.Add(Engines.Saw("EN", "seen", 2));
+        var c = Start.Case();
+        c.Findings.Add(Start.Saw("EN", "seen", 2));
         var answer = Answer(c, knowledge);
         var p = answer.Ranking[0].Probability;
         double H(double x) => -((x * Math.Log2(x)) + ((1 - x) * Math.Log2(1 - x)));
@@ -54,16 +54,17 @@ public sealed class NextCheckTests
         var tried = 0;
         for (var seed = 1; seed <= 25; seed++)
         {
-            var drawn = DrawnCase.Draw(Engines.InlineSix, KnowledgeBase.BuiltIn, seed);
+            var drawn = DrawnCase.Draw(Start.InlineSix, KnowledgeBase.BuiltIn, seed);
             var random = new Random(seed);
-            drawn.Case.Findings.AddRange(drawn.Signs.Where(_ => random.Next(10) == 0).Select(s => drawn.Found(s.Sign, s.Place)));
-            var answer = Answer(drawn.Case);
+            var c = Start.Case();
+            c.Findings.AddRange(drawn.Signs.Where(_ => random.Next(10) == 0).Select(s => drawn.Found(s.Sign, s.Place)));
+            var answer = Answer(c);
             foreach (var check in answer.NextChecks.Take(2))
             {
                 foreach (var level in new[] { 2, 0 })
                 {
-                    var then = Engines.Case();
-                    then.Findings.AddRange([.. drawn.Case.Findings, Engines.Saw(check.Place, check.Sign, level)]);
+                    var then = Start.Case();
+                    then.Findings.AddRange([.. c.Findings, Start.Saw(check.Place, check.Sign, level)]);
                     var after = Answer(then).Ranking.FirstOrDefault(r => r.Name == check.About && r.Place == check.AboutPlace)?.Probability ?? 0;
                     // Scenarios beyond those kept for re-weighting may move it a little.
                     after.ShouldBe(level > 0 ? check.IfPresent : check.IfAbsent, 0.05, $"seed {seed}, {check.Sign} at {check.Place}, level {level}");
@@ -78,23 +79,23 @@ public sealed class NextCheckTests
     [Fact]
     public void A_quick_look_goes_before_a_slow_one_that_tells_as_much()
     {
-        var knowledge = KnowledgeBase.Load([
+        var knowledge = CheckedKnowledge.Load([
             ("knowledge/signs/a.yaml", Sign("slow", "rarely", 20) + Sign("quick", "rarely", 2)),
             (
-                "knowledge/stories/a.yaml",
-                Story("cause", "often", "{sign: slow, on: [engine], often: usually}, {sign: quick, on: [engine], often: usually}")
+                "knowledge/causes/a.yaml",
+                Cause("cause", "often", "{sign: slow, on: [engine], often: usually}, {sign: quick, on: [engine], often: usually}")
             ),
         ]);
-        Answer(Engines.Case(), knowledge).NextChecks.Select(n => n.Sign).ShouldBe(["quick", "slow"]);
+        Answer(Start.Case(), knowledge).NextChecks.Select(n => n.Sign).ShouldBe(["quick", "slow"]);
     }
 
     /// <summary>What the strip's next step would destroy unread comes before what can wait, if it is worth looking at.</summary>
     [Fact]
     public void What_the_next_step_destroys_is_looked_at_first()
     {
-        var c = Engines.Case();
-        c.Findings.Add(Engines.Saw("EN", "pressure-low", 3));
-        var checks = CaseAnswers.Of(c, KnowledgeBase.BuiltIn, [], Engines.Today).Trace.NextChecks;
+        var c = Start.Case();
+        c.Findings.Add(Start.Saw("EN", "pressure-low", 3));
+        var checks = CaseAnswers.Of(c, KnowledgeBase.BuiltIn, [], Start.Today).Trace.NextChecks;
         checks.ShouldNotBeEmpty();
         var soon = checks.TakeWhile(n => n.LostNext.Length > 0).Count();
         checks.Skip(soon).ShouldAllBe(n => n.LostNext.Length == 0 || n.BitsPerMinute < checks.Max(m => m.BitsPerMinute) / 9);
@@ -104,12 +105,12 @@ public sealed class NextCheckTests
     [Fact]
     public void Nothing_that_was_looked_at_is_asked_for_again()
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         for (var step = 0; step < 12; step++)
         {
             var check = Answer(c).NextChecks[0];
             c.Findings.ShouldNotContain(f => f.Sign == check.Sign && f.Place == check.Place);
-            c.Findings.Add(Engines.Saw(check.Place, check.Sign, step % 3 == 0 ? 2 : 0));
+            c.Findings.Add(Start.Saw(check.Place, check.Sign, step % 3 == 0 ? 2 : 0));
         }
     }
 }

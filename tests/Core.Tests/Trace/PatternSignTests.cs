@@ -1,7 +1,7 @@
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
 using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Tests.Trace;
@@ -13,15 +13,15 @@ public sealed class PatternSignTests
 
     private static IReadOnlyList<MeasuredSign> Of(EngineCase c)
     {
-        var table = Engines.Table(c.Layout);
-        return PatternSigns.Of(c, table, Knowledge, new SheetBuilder(c, table, Knowledge, []).Build());
+        var table = Start.Table(c.Layout);
+        return PatternSigns.Of(c.Findings, table, Knowledge, new SheetBuilder(c.GaugeLog(), table, Knowledge, []).Build());
     }
 
     /// <summary>Upper rod shells wiped, with a level for each cylinder from 1 on; 0 is looked at and clean.</summary>
     private static EngineCase Wiped(string sign, params int[] levels)
     {
-        var c = Engines.Case();
-        c.Findings.AddRange(levels.Select((level, i) => Engines.Saw($"R{i + 1}U", sign, level)));
+        var c = Start.Case();
+        c.Findings.AddRange(levels.Select((level, i) => Start.Saw($"R{i + 1}U", sign, level)));
         return c;
     }
 
@@ -67,9 +67,9 @@ public sealed class PatternSignTests
         double Starved(params int[] levels)
         {
             var c = Wiped("overlay-wiped", levels);
-            var answer = Tracer.Answer(c, Engines.Table(c.Layout), Knowledge, Of(c));
+            var answer = Tracer.Answer(c.TraceLog(), Start.Table(c.Layout), Knowledge, Of(c));
             return answer
-                .Ranking.Where(r => r.Story is "oil-starvation" or "low-oil" or "oil-pump-failed" or "pickup-sucks-air")
+                .Ranking.Where(r => r.Cause is "oil-starvation" or "low-oil" or "oil-pump-failed" or "pickup-sucks-air")
                 .Sum(r => r.Probability);
         }
 
@@ -98,10 +98,10 @@ public sealed class PatternSignTests
     [Fact]
     public void What_a_person_recorded_of_a_pattern_counts_before_what_is_reckoned()
     {
-        var c = Engines.Case();
-        c.Findings.AddRange(Enumerable.Range(1, 6).Select(i => Engines.Saw($"L{i}A", "lobe-wiped", 1 + ((i - 1) / 2))));
+        var c = Start.Case();
+        c.Findings.AddRange(Enumerable.Range(1, 6).Select(i => Start.Saw($"L{i}A", "lobe-wiped", 1 + ((i - 1) / 2))));
         Of(c).ShouldContain(s => s.Sign == "lobe-worse-far");
-        c.Findings.Add(Engines.Saw("CM1", "lobe-worse-far", 0));
+        c.Findings.Add(Start.Saw("CM1", "lobe-worse-far", 0));
         Of(c).ShouldNotContain(s => s.Sign == "lobe-worse-far");
     }
 
@@ -109,8 +109,8 @@ public sealed class PatternSignTests
     public void Nobody_is_sent_to_look_for_a_pattern()
     {
         var c = Wiped("overlay-wiped", 2, 2, 2);
-        c.Findings.Add(Engines.Saw("EN", "pressure-low", 3));
-        var answer = Tracer.Answer(c, Engines.Table(c.Layout), Knowledge, []);
+        c.Findings.Add(Start.Saw("EN", "pressure-low", 3));
+        var answer = Tracer.Answer(c.TraceLog(), Start.Table(c.Layout), Knowledge, []);
         answer.NextChecks.ShouldNotBeEmpty();
         answer.NextChecks.ShouldAllBe(n => Knowledge.Sign(n.Sign)!.Pattern == null);
     }
@@ -123,6 +123,6 @@ public sealed class PatternSignTests
         var sign =
             $"- id: odd\n  name: Odd\n  on: [engine]\n  measured: true\n  pattern: {{ {pattern} }}\n  provenance: \"common practice, no source\"\n";
         var files = KnowledgeBase.ShippedFiles().Append(("knowledge/signs/odd.yaml", sign));
-        Should.Throw<ProblemException>(() => KnowledgeBase.Load(files)).Problems.ShouldContain(p => p.Text.Contains(told));
+        Should.Throw<ProblemException>(() => CheckedKnowledge.Load(files)).Problems.ShouldContain(p => p.Text.Contains(told));
     }
 }

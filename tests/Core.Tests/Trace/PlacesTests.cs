@@ -1,16 +1,15 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Index;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Tests.Trace;
 
-/// <summary>Places relative to where a story begins, on engines of several shapes; facts of their geometry, common practice.</summary>
+/// <summary>Places relative to where a cause begins, on engines of several shapes; facts of their geometry, common practice.</summary>
 public sealed class PlacesTests
 {
-    private static readonly AddressTable Six = Engines.Table(Engines.InlineSix);
+    private static readonly AddressTable Six = Start.Table(Start.InlineSix);
 
-    private static readonly AddressTable Eight = Engines.Table(Engines.VeeEight);
+    private static readonly AddressTable Eight = Start.Table(Start.VeeEight);
 
     private static string At(AddressTable table, Anchor anchor, int station, string kind, Relation relation) =>
         string.Join(' ', Places.Resolve(table, anchor, station, kind, relation).Select(a => a.Code));
@@ -104,48 +103,48 @@ public sealed class PlacesTests
     }
 
     [Fact]
-    public void Every_place_that_a_story_speaks_of_is_on_the_engine()
+    public void Every_place_that_a_cause_speaks_of_is_on_the_engine()
     {
-        foreach (var layout in new[] { Engines.InlineSix, Engines.VeeEight, Engines.FlatFour, Engines.TwoStrokeTwin })
+        foreach (var layout in new[] { Start.InlineSix, Start.VeeEight, Start.FlatFour, Start.TwoStrokeTwin })
         {
-            var table = Engines.Table(layout);
+            var table = Start.Table(layout);
             var placed = Hypotheses.Of(table, KnowledgeBase.BuiltIn);
             placed.ShouldAllBe(h => table.Find(h.Seat) != null);
             placed.SelectMany(h => h.Links).SelectMany(l => l).ShouldAllBe(p => table.Find(p.Place) != null);
             placed.Sum(h => h.Prior).ShouldBeInRange(1.0, 1.5);
-            // Any order of the oil, and of stories in the files, gives the same list.
-            placed.Select(h => (h.Story.Id, h.Station)).ShouldBe(placed.Select(h => (h.Story.Id, h.Station)).Order());
+            // Any order of the oil, and of causes in the files, gives the same list.
+            placed.Select(h => (h.Cause.Id, h.Station)).ShouldBe(placed.Select(h => (h.Cause.Id, h.Station)).Order());
         }
     }
 
     [Fact]
-    public void A_story_does_not_begin_at_a_part_that_the_engine_lacks()
+    public void A_cause_does_not_begin_at_a_part_that_the_engine_lacks()
     {
-        bool Has(EngineLayout layout, string story) => Hypotheses.Of(Engines.Table(layout), KnowledgeBase.BuiltIn).Any(h => h.Story.Id == story);
-        Has(Engines.InlineSix, "phaser-loose-story").ShouldBeFalse("no phaser");
-        Has(Engines.InlineSix with { ValveGear = ValveGear.TwinOverhead }, "phaser-loose-story")
-            .ShouldBe(Engines.Table(Engines.InlineSix with { ValveGear = ValveGear.TwinOverhead }).OfKind("cam-phaser").Any());
-        Has(Engines.TwoStrokeTwin, "lash-lost-story").ShouldBeFalse("no valves");
-        Has(Engines.TwoStrokeTwin, "air-leak-two-stroke").ShouldBeTrue();
+        bool Has(EngineLayout layout, string cause) => Hypotheses.Of(Start.Table(layout), KnowledgeBase.BuiltIn).Any(h => h.Cause.Id == cause);
+        Has(Start.InlineSix, "phaser-loose-cause").ShouldBeFalse("no phaser");
+        Has(Start.InlineSix with { ValveGear = ValveGear.TwinOverhead }, "phaser-loose-cause")
+            .ShouldBe(Start.Table(Start.InlineSix with { ValveGear = ValveGear.TwinOverhead }).OfKind("cam-phaser").Any());
+        Has(Start.TwoStrokeTwin, "lash-lost-cause").ShouldBeFalse("no valves");
+        Has(Start.TwoStrokeTwin, "air-leak-two-stroke").ShouldBeTrue();
     }
 
-    /// <summary>Laying the stories out is kept, by layout and by knowledge, and neither is mixed up with another.</summary>
+    /// <summary>Laying the causes out is kept, by layout and by knowledge, and neither is mixed up with another.</summary>
     [Fact]
     public void What_is_laid_out_once_is_kept_for_that_layout_and_that_knowledge()
     {
         var knowledge = KnowledgeBase.BuiltIn;
-        var six = Hypotheses.Of(Engines.Table(Engines.InlineSix), knowledge);
-        Hypotheses.Of(Engines.Table(Engines.InlineSix with { FiringOrder = [1, 5, 3, 6, 2, 4] }), knowledge).ShouldBeSameAs(six);
-        var other = Hypotheses.Of(Engines.Table(Engines.InlineSix with { OilFeedEnd = CrankEnd.DriveEnd }), knowledge);
+        var six = Hypotheses.Of(Start.Table(Start.InlineSix), knowledge);
+        Hypotheses.Of(Start.Table(Start.InlineSix with { FiringOrder = [1, 5, 3, 6, 2, 4] }), knowledge).ShouldBeSameAs(six);
+        var other = Hypotheses.Of(Start.Table(Start.InlineSix with { OilFeedEnd = CrankEnd.DriveEnd }), knowledge);
         other.ShouldNotBeSameAs(six);
         other
             .SelectMany(h => h.Links)
             .SelectMany(l => l)
             .ShouldNotBe(six.SelectMany(h => h.Links).SelectMany(l => l), "the oil comes from the other end");
-        var own = StoryFile.Read("own", StoryFile.Write([knowledge.Story("chain-worn")!]))[0];
+        var own = CauseFile.Read("own", CauseFile.Write([knowledge.Cause("chain-worn")!]))[0];
         own.Base = Frequency.Always;
-        var changed = Hypotheses.Of(Engines.Table(Engines.InlineSix), knowledge.With([own]));
-        changed.Single(h => h.Story.Id == "chain-worn").Prior.ShouldBeGreaterThan(six.Single(h => h.Story.Id == "chain-worn").Prior);
-        Hypotheses.Of(Engines.Table(Engines.InlineSix), knowledge).ShouldBeSameAs(six);
+        var changed = Hypotheses.Of(Start.Table(Start.InlineSix), knowledge.With([own]));
+        changed.Single(h => h.Cause.Id == "chain-worn").Prior.ShouldBeGreaterThan(six.Single(h => h.Cause.Id == "chain-worn").Prior);
+        Hypotheses.Of(Start.Table(Start.InlineSix), knowledge).ShouldBeSameAs(six);
     }
 }

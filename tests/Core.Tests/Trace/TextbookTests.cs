@@ -1,5 +1,4 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Trace;
 
@@ -11,22 +10,22 @@ namespace VividSleuth.Core.Tests.Trace;
 /// </summary>
 public sealed class TextbookTests
 {
-    private static readonly EngineLayout Four = Engines.InlineSix with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] };
+    private static readonly EngineLayout Four = Start.InlineSix with { Cylinders = 4, FiringOrder = [1, 3, 4, 2] };
 
     private static readonly EngineLayout Diesel = Four with { Fuel = FuelSystem.Diesel };
 
     private static TraceAnswer Answer(EngineLayout layout, string seen)
     {
-        var c = Engines.Case(layout);
+        var c = Start.Case(layout);
         foreach (var one in seen.Split(' ', StringSplitOptions.RemoveEmptyEntries))
         {
             // sign@place is there, sign@place! was looked for and is not.
             var absent = one.EndsWith('!');
             var parts = one.TrimEnd('!').Split('@');
-            c.Findings.Add(Engines.Saw(parts[1], parts[0], absent ? 0 : 2));
+            c.Findings.Add(Start.Saw(parts[1], parts[0], absent ? 0 : 2));
         }
 
-        return Tracer.Answer(c, Engines.Table(layout), KnowledgeBase.BuiltIn, []);
+        return Tracer.Answer(c.TraceLog(), Start.Table(layout), KnowledgeBase.BuiltIn, []);
     }
 
     [Theory]
@@ -48,7 +47,7 @@ public sealed class TextbookTests
         "sealant-strings@PA sealant-strings@PK screen-blocked@PK pressure-low@EN overlay-wiped@R1U overlay-wiped@R3U"
     )]
     // A dent in the back exactly behind a bright spot; ISO 7146-1 foreign particles behind the bearing.
-    [InlineData("dirt-behind-shell-story", "dirt-behind-shell@R2U bearing-polished@R2U overlay-wiped@R1U! overlay-wiped@R3U!")]
+    [InlineData("dirt-behind-shell-cause", "dirt-behind-shell@R2U bearing-polished@R2U overlay-wiped@R1U! overlay-wiped@R3U!")]
     // Upper rod shells and lower mains alike, lower rods and upper mains clean: lugged. ISO 7146-1 overload.
     [InlineData(
         "lugging-overload",
@@ -68,7 +67,7 @@ public sealed class TextbookTests
     [InlineData("thrust-failed", "thrust-worn@TH end-float-large@TH pan-bearing-metal@PA")]
     // Vent shut with sludge: oil at every seal, no fault of the rings.
     [InlineData("crankcase-pressure", "vent-blocked@H1V blow-by-high@EN intake-oil@AF ring-worn-thin@P1T! ring-worn-thin@P3T! compression-low@C1!")]
-    public void A_four_stroke_as_the_book_has_it(string story, string seen) => Answer(Four, seen).Ranking[0].Story.ShouldBe(story);
+    public void A_four_stroke_as_the_book_has_it(string cause, string seen) => Answer(Four, seen).Ranking[0].Cause.ShouldBe(cause);
 
     [Theory]
     // Smeared at the exhaust side, plug white, the seal blows bubbles.
@@ -86,12 +85,12 @@ public sealed class TextbookTests
     [InlineData("false-brinelling", "false-brinell@M2R race-rust@M2R! noise-rumble@EN")]
     // ISO 15243 electrical erosion: somebody welded on the frame.
     [InlineData("current-through-bearing", "electric-pits@M1R race-frosted@M1R")]
-    public void A_two_stroke_as_the_book_has_it(string story, string seen) => Answer(Engines.TwoStrokeTwin, seen).Ranking[0].Story.ShouldBe(story);
+    public void A_two_stroke_as_the_book_has_it(string cause, string seen) => Answer(Start.TwoStrokeTwin, seen).Ranking[0].Cause.ShouldBe(cause);
 
     [Theory]
     // The nozzle dribbles, the bowl's edge is burnt, black smoke.
     [InlineData("injector-failed", "injector-dribbles@J3 bowl-edge-burnt@P3 smoke-black@EN fuel-washed@C3")]
     // Oil in the cold pipe, shaft rocks, blue smoke.
     [InlineData("turbo-failed", "turbo-play@TU turbo-wheel@TU intake-oil@TU smoke-blue@EN power-low@EN")]
-    public void A_diesel_as_the_book_has_it(string story, string seen) => Answer(Diesel, seen).Ranking[0].Story.ShouldBe(story);
+    public void A_diesel_as_the_book_has_it(string cause, string seen) => Answer(Diesel, seen).Ranking[0].Cause.ShouldBe(cause);
 }

@@ -1,8 +1,9 @@
-using VividSleuth.Core.Arrival;
-using VividSleuth.Core.Cases;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Tests.Trace;
@@ -10,11 +11,11 @@ namespace VividSleuth.Core.Tests.Trace;
 public sealed class TracerTests
 {
     private static TraceAnswer Answer(EngineCase c, params MeasuredSign[] measured) =>
-        Tracer.Answer(c, Engines.Table(c.Layout), KnowledgeBase.BuiltIn, measured);
+        Tracer.Answer(c.TraceLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, measured);
 
     private static EngineCase With(params Finding[] findings)
     {
-        var c = Engines.Case();
+        var c = Start.Case();
         c.Findings.AddRange(findings);
         return c;
     }
@@ -22,7 +23,7 @@ public sealed class TracerTests
     [Fact]
     public void A_case_with_no_evidence_says_so_and_has_about_one_root_cause()
     {
-        var answer = Answer(Engines.Case());
+        var answer = Answer(Start.Case());
         answer.Assumed.ShouldContain(a => a.Contains("Nothing has been looked at"));
         answer.NoneOfThese.ShouldBeInRange(0.2, 0.4);
         answer.Ranking.ShouldAllBe(h => h.For.Count == 0 && h.Against.Count == 0);
@@ -31,9 +32,9 @@ public sealed class TracerTests
     [Fact]
     public void The_expected_number_of_root_causes_does_not_grow_with_the_cylinders()
     {
-        double None(EngineLayout l) => Answer(Engines.Case(l)).NoneOfThese;
-        var sixteen = Engines.VeeEight with { Cylinders = 16, FiringOrder = [.. Enumerable.Range(1, 16)] };
-        None(sixteen).ShouldBe(None(Engines.FlatFour), 0.05);
+        double None(EngineLayout l) => Answer(Start.Case(l)).NoneOfThese;
+        var sixteen = Start.VeeEight with { Cylinders = 16, FiringOrder = [.. Enumerable.Range(1, 16)] };
+        None(sixteen).ShouldBe(None(Start.FlatFour), 0.05);
     }
 
     /// <summary>Texts on bearing damage (ISO 7146-1, value from memory): one bearing dry and blue, its fellows sound, is its own oil way.</summary>
@@ -42,17 +43,17 @@ public sealed class TracerTests
     {
         var answer = Answer(
             With(
-                Engines.Saw("R3U", "overlay-wiped", 3),
-                Engines.Saw("R3L", "overlay-wiped", 3),
-                Engines.Saw("R3U", "heat-colour", 3),
-                Engines.Saw("K3", "heat-colour", 3),
-                Engines.Saw("K3", "journal-pickup", 3),
-                Engines.Saw("R2U", "overlay-wiped", 0),
-                Engines.Saw("R4U", "overlay-wiped", 0),
-                Engines.Saw("R3C", "cap-step", 0)
+                Start.Saw("R3U", "overlay-wiped", 3),
+                Start.Saw("R3L", "overlay-wiped", 3),
+                Start.Saw("R3U", "heat-colour", 3),
+                Start.Saw("K3", "heat-colour", 3),
+                Start.Saw("K3", "journal-pickup", 3),
+                Start.Saw("R2U", "overlay-wiped", 0),
+                Start.Saw("R4U", "overlay-wiped", 0),
+                Start.Saw("R3C", "cap-step", 0)
             )
         );
-        answer.Ranking[0].Story.ShouldBe("gallery-blocked");
+        answer.Ranking[0].Cause.ShouldBe("gallery-blocked");
         answer.Ranking[0].Place.ShouldBe("K3");
     }
 
@@ -62,29 +63,29 @@ public sealed class TracerTests
     {
         // No strings of sealant in pan or screen: it was not choked by those.
         var c = With(
-            Engines.Saw("PK", "screen-blocked", 3),
-            Engines.Saw("EN", "pressure-low", 3),
-            Engines.Saw("PK", "sealant-strings", 0),
-            Engines.Saw("PA", "sealant-strings", 0)
+            Start.Saw("PK", "screen-blocked", 3),
+            Start.Saw("EN", "pressure-low", 3),
+            Start.Saw("PK", "sealant-strings", 0),
+            Start.Saw("PA", "sealant-strings", 0)
         );
         for (var n = 1; n <= 6; n++)
         {
-            c.Findings.Add(Engines.Saw($"R{n}U", "overlay-wiped", 2));
-            c.Findings.Add(Engines.Saw($"M{n}L", "overlay-wiped", 2));
+            c.Findings.Add(Start.Saw($"R{n}U", "overlay-wiped", 2));
+            c.Findings.Add(Start.Saw($"M{n}L", "overlay-wiped", 2));
         }
 
         var answer = Answer(c);
-        answer.Ranking[0].Story.ShouldBe("oil-starvation");
+        answer.Ranking[0].Cause.ShouldBe("oil-starvation");
         answer.Ranking[0].Probability.ShouldBeGreaterThan(0.85);
     }
 
     [Fact]
     public void Recording_a_finding_moves_the_answer_and_order_of_entry_does_not()
     {
-        var stamp = Engines.Saw("R4U", "stamp-differs", 3);
-        var wiped = Engines.Saw("R4U", "overlay-wiped", 3);
+        var stamp = Start.Saw("R4U", "stamp-differs", 3);
+        var wiped = Start.Saw("R4U", "overlay-wiped", 3);
         double Wrong(params Finding[] f) =>
-            Answer(With(f)).Ranking.FirstOrDefault(h => h is { Story: "wrong-size-shell", Place: "R4" })?.Probability ?? 0;
+            Answer(With(f)).Ranking.FirstOrDefault(h => h is { Cause: "wrong-size-shell", Place: "R4" })?.Probability ?? 0;
         var alone = Wrong(wiped);
         Wrong(wiped, stamp).ShouldBeGreaterThan(alone + 0.1);
         Wrong(wiped, stamp).ShouldBe(Wrong(stamp, wiped));
@@ -93,18 +94,18 @@ public sealed class TracerTests
     [Fact]
     public void Measured_size_speaks_as_soft_evidence()
     {
-        var c = With(Engines.Saw("R4U", "overlay-wiped", 3));
+        var c = With(Start.Saw("R4U", "overlay-wiped", 3));
         var said = Answer(c, new MeasuredSign("size-mismatch", "R4", 0.99, 0.01, "sizes disagree"));
-        said.Ranking[0].Story.ShouldBe("wrong-size-shell");
+        said.Ranking[0].Cause.ShouldBe("wrong-size-shell");
         var denied = Answer(c, new MeasuredSign("size-mismatch", "R4", 0.01, 0.99, "sizes agree"));
-        denied.Ranking.Where(h => h is { Story: "wrong-size-shell", Place: "R4" }).ShouldAllBe(h => h.Probability < 0.1);
+        denied.Ranking.Where(h => h is { Cause: "wrong-size-shell", Place: "R4" }).ShouldAllBe(h => h.Probability < 0.1);
     }
 
     [Fact]
     public void A_risk_multiplies_the_odds_and_is_no_sign()
     {
-        var c = With(Engines.Saw("R4U", "overlay-wiped", 3), Engines.Saw("R4U", "overlay-fatigue", 2));
-        double P(EngineCase x) => Answer(x).Ranking.First(h => h is { Story: "wrong-size-shell", Place: "R4" }).Probability;
+        var c = With(Start.Saw("R4U", "overlay-wiped", 3), Start.Saw("R4U", "overlay-fatigue", 2));
+        double P(EngineCase x) => Answer(x).Ranking.First(h => h is { Cause: "wrong-size-shell", Place: "R4" }).Probability;
         var unknown = P(c);
         c.Risks["crank-reground"] = true;
         var yes = P(c);
@@ -119,30 +120,30 @@ public sealed class TracerTests
     [Fact]
     public void Decibans_are_ten_times_the_logarithm_of_the_odds_ratio()
     {
-        var knowledge = KnowledgeBase.Load([
+        var knowledge = CheckedKnowledge.Load([
             (
                 "knowledge/signs/a.yaml",
                 "- {id: s, name: S, on: [rod], leak: rarely, levels: [a, b, c], looks: l, how: h, with: w, confusedWith: c, draw: rod, provenance: test}"
             ),
             (
-                "knowledge/stories/a.yaml",
+                "knowledge/causes/a.yaml",
                 "- {id: t, name: T, anchor: engine, seat: engine, base: often, provenance: test, chain: [{says: x, predicts: [{sign: s, on: [rod], often: usually}]}]}"
             ),
         ]);
-        var c = With(Engines.Saw("R1", "s", 2));
-        var answer = Tracer.Answer(c, Engines.Table(c.Layout), knowledge, []);
+        var c = With(Start.Saw("R1", "s", 2));
+        var answer = Tracer.Answer(c.TraceLog(), Start.Table(c.Layout), knowledge, []);
         var weight = answer.Ranking[0].For.ShouldHaveSingleItem();
         weight.Decibans.ShouldBe(10 * Math.Log10((1 - (0.95 * 0.2)) / 0.05), 1e-6);
 
         c.Findings[0].Seen = Seen.Absent;
-        var against = Tracer.Answer(c, Engines.Table(c.Layout), knowledge, []).Ranking[0].Against.ShouldHaveSingleItem();
+        var against = Tracer.Answer(c.TraceLog(), Start.Table(c.Layout), knowledge, []).Ranking[0].Against.ShouldHaveSingleItem();
         against.Decibans.ShouldBe(10 * Math.Log10(0.2), 1e-6);
     }
 
     [Fact]
     public void Contradictory_findings_are_kept_told_and_count_for_nothing()
     {
-        var answer = Answer(With(Engines.Saw("R4U", "overlay-wiped", 3), Engines.Saw("R4U", "overlay-wiped", 0)));
+        var answer = Answer(With(Start.Saw("R4U", "overlay-wiped", 3), Start.Saw("R4U", "overlay-wiped", 0)));
         answer.Contradictions.ShouldHaveSingleItem().ShouldContain("R4U");
         answer.SignsRecorded.ShouldBe(0);
     }
@@ -152,25 +153,25 @@ public sealed class TracerTests
     {
         var answer = Answer(
             With(
-                Engines.Saw("R3U", "heat-colour", 3),
-                Engines.Saw("K3", "journal-pickup", 3),
-                Engines.Saw("R3U", "overlay-wiped", 3),
-                Engines.Saw("PA", "sealant-strings", 0)
+                Start.Saw("R3U", "heat-colour", 3),
+                Start.Saw("K3", "journal-pickup", 3),
+                Start.Saw("R3U", "overlay-wiped", 3),
+                Start.Saw("PA", "sealant-strings", 0)
             )
         );
-        var blocked = answer.Ranking.Single(h => h is { Story: "gallery-blocked", Place: "K3" });
+        var blocked = answer.Ranking.Single(h => h is { Cause: "gallery-blocked", Place: "K3" });
         // Strings are only sometimes left: that they are missing contradicts nothing.
         blocked.Chain[0].Status.ShouldBe(LinkStatus.Open);
         blocked.Chain[1].Status.ShouldBe(LinkStatus.Ticked);
-        Answer(With(Engines.Saw("R3U", "size-mismatch", 0), Engines.Saw("R3U", "overlay-wiped", 2), Engines.Saw("R3", "size-mismatch", 0)))
-            .Ranking.Where(h => h is { Story: "wrong-size-shell", Place: "R3" })
+        Answer(With(Start.Saw("R3U", "size-mismatch", 0), Start.Saw("R3U", "overlay-wiped", 2), Start.Saw("R3", "size-mismatch", 0)))
+            .Ranking.Where(h => h is { Cause: "wrong-size-shell", Place: "R3" })
             .ShouldAllBe(h => h.Chain[0].Status == LinkStatus.Contradicted);
     }
 
     [Fact]
     public void The_next_check_is_new_tells_apart_and_says_what_each_outcome_would_do()
     {
-        var c = With(Engines.Saw("R4U", "overlay-wiped", 3), Engines.Saw("EN", "knock", 3));
+        var c = With(Start.Saw("R4U", "overlay-wiped", 3), Start.Saw("EN", "knock", 3));
         var answer = Answer(c);
         var next = answer.NextChecks[0];
         c.Findings.ShouldNotContain(f => f.Sign == next.Sign && f.Place == next.Place);
@@ -181,9 +182,9 @@ public sealed class TracerTests
         var knowledge = KnowledgeBase.BuiltIn.Sign(next.Sign)!;
         if (!knowledge.Measured)
         {
-            c.Findings.Add(Engines.Saw(next.Place, next.Sign, 3));
+            c.Findings.Add(Start.Saw(next.Place, next.Sign, 3));
             var lead = answer.Ranking[0];
-            var after = Answer(c).Ranking.FirstOrDefault(h => h.Story == lead.Story && h.Place == lead.Place);
+            var after = Answer(c).Ranking.FirstOrDefault(h => h.Cause == lead.Cause && h.Place == lead.Place);
             (after?.Probability ?? 0).ShouldBe(next.IfPresent, 0.02);
         }
     }
@@ -191,7 +192,7 @@ public sealed class TracerTests
     [Fact]
     public void Places_follow_pin_bank_companion_and_oil()
     {
-        var vee = Engines.Table(Engines.VeeEight);
+        var vee = Start.Table(Start.VeeEight);
         string At(Anchor a, int n, string kind, Relation r, AddressTable? t = null) =>
             string.Join(' ', Places.Resolve(t ?? vee, a, n, kind, r).Select(x => x.Code));
         At(Anchor.Cylinder, 3, "rod", Relation.SamePin).ShouldBe("R4");
@@ -205,7 +206,7 @@ public sealed class TracerTests
         At(Anchor.Cylinder, 7, "crankpin", Relation.Downstream).ShouldBe("");
         At(Anchor.Cylinder, 5, "main-journal", Relation.Downstream).ShouldBe("M4 M5");
         At(Anchor.Engine, 0, "crankpin", Relation.FarEnd).ShouldBe("K3 K4");
-        At(Anchor.Cylinder, 1, "rod", Relation.Companion, Engines.Table(Engines.InlineSix)).ShouldBe("R6");
-        At(Anchor.Cylinder, 1, "rod", Relation.Others, Engines.Table(Engines.FlatFour)).ShouldBe("R2 R3 R4");
+        At(Anchor.Cylinder, 1, "rod", Relation.Companion, Start.Table(Start.InlineSix)).ShouldBe("R6");
+        At(Anchor.Cylinder, 1, "rod", Relation.Others, Start.Table(Start.FlatFour)).ShouldBe("R2 R3 R4");
     }
 }

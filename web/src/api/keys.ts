@@ -10,8 +10,8 @@ export const keys = {
   stock: ['stock'] as const,
   reckoners: ['reckoners'] as const,
   printer: ['printer'] as const,
-  stories: ['stories'] as const,
-  learned: ['stories', 'learned'] as const,
+  causes: ['causes'] as const,
+  learned: ['causes', 'learned'] as const,
   practice: (seed: number) => ['practice', seed] as const,
   case: (id: string) => ['case', id] as const,
 };

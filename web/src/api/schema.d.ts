@@ -3904,7 +3904,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stories": {
+    "/api/causes": {
         parameters: {
             query?: never;
             header?: never;
@@ -3926,7 +3926,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["StoriesView"];
+                        "application/json": components["schemas"]["CausesView"];
                     };
                 };
             };
@@ -3939,7 +3939,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stories/learned": {
+    "/api/causes/learned": {
         parameters: {
             query?: never;
             header?: never;
@@ -3974,7 +3974,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stories/own.yaml": {
+    "/api/causes/own.yaml": {
         parameters: {
             query?: never;
             header?: never;
@@ -4009,7 +4009,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stories/{id}": {
+    "/api/causes/{id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -4028,7 +4028,7 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["StoryWrite"];
+                    "application/json": components["schemas"]["CauseWrite"];
                 };
             };
             responses: {
@@ -4038,7 +4038,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ShopStory"];
+                        "application/json": components["schemas"]["ShopCause"];
                     };
                 };
                 /** @description Conflict */
@@ -4068,7 +4068,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stories/{id}/withdraw": {
+    "/api/causes/{id}/withdraw": {
         parameters: {
             query?: never;
             header?: never;
@@ -4098,7 +4098,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["ShopStory"];
+                        "application/json": components["schemas"]["ShopCause"];
                     };
                 };
                 /** @description Conflict */
@@ -4118,7 +4118,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stories/{id}/changes": {
+    "/api/causes/{id}/changes": {
         parameters: {
             query?: never;
             header?: never;
@@ -4395,10 +4395,40 @@ export interface components {
             stepsDone: number;
             concluded: boolean;
         };
+        CauseEntry: {
+            shop: boolean;
+            family: string;
+            anchor: components["schemas"]["Anchor"];
+            seat: string;
+            applies: components["schemas"]["Applicability"];
+            base: components["schemas"]["Frequency"];
+            chain: components["schemas"]["ChainLink"][];
+            risks: components["schemas"]["RiskFactor"][];
+            confusedWith: string[];
+            prove: string;
+            prevent: string;
+            caution: string;
+            id: string;
+            name: string;
+            provenance: string;
+        };
         CauseHead: {
             id: string;
             name: string;
             family: string;
+            signs: string[];
+        };
+        CauseWrite: {
+            cause: components["schemas"]["CauseEntry"];
+            why: string;
+            /** Format: int32 */
+            version: number;
+        };
+        CausesView: {
+            causes: components["schemas"]["CauseEntry"][];
+            own: components["schemas"]["ShopCause"][];
+            replaced: components["schemas"]["CauseEntry"][];
+            problems: components["schemas"]["Problem"][];
         };
         ChainLink: {
             says: string;
@@ -4459,12 +4489,12 @@ export interface components {
             says: string[];
         };
         Conclusion: {
-            story: string;
+            cause: string;
             place: string;
             confidence: components["schemas"]["Confidence"];
             fault: components["schemas"]["Fault"];
             reasons: string;
-            computedStory: string;
+            computedCause: string;
             computedPlace: string;
             /** Format: double */
             computed: null | number;
@@ -4486,7 +4516,7 @@ export interface components {
         ConclusionEntry: {
             /** Format: uuid */
             id: string;
-            story: string;
+            cause: string;
             place: string;
             confidence: components["schemas"]["Confidence"];
             reasons: string;
@@ -4634,6 +4664,7 @@ export interface components {
             case: components["schemas"]["EngineCase"];
             answers: components["schemas"]["CaseAnswers"];
             instruments: components["schemas"]["Instrument"][];
+            openedLocks: components["schemas"]["OpenedLock"][];
             /** Format: date-time */
             drawn: string;
         };
@@ -4943,7 +4974,7 @@ export interface components {
             signs: components["schemas"]["SignEntry"][];
             characteristics: components["schemas"]["CharacteristicEntry"][];
             risks: components["schemas"]["RiskEntry"][];
-            stories: components["schemas"]["StoryHead"][];
+            causes: components["schemas"]["CauseHead"][];
             kinds: components["schemas"]["KindView"][];
             scripts: components["schemas"]["ScriptHead"][];
             shots: components["schemas"]["ShotEntry"][];
@@ -5002,8 +5033,8 @@ export interface components {
             addresses: number;
         };
         LearnedOffer: {
-            story: string;
-            storyName: string;
+            cause: string;
+            causeName: string;
             sign: string;
             signName: string;
             /** Format: int32 */
@@ -5194,6 +5225,14 @@ export interface components {
             /** Format: double */
             score: number;
             words: string;
+        };
+        OpenedLock: {
+            step: string;
+            lock: components["schemas"]["StepLock"];
+            reason: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
         };
         OrderCost: {
             /** Format: int32 */
@@ -5487,7 +5526,7 @@ export interface components {
             told: components["schemas"]["PracticeLook"][];
         };
         PracticeGuess: {
-            story: string;
+            cause: string;
             /** Format: double */
             probability: number;
         };
@@ -5576,7 +5615,7 @@ export interface components {
             unworn: null | number;
         };
         PullerAnswer: {
-            thread: components["schemas"]["Thread"];
+            thread: components["schemas"]["ScrewThread"];
             /** Format: double */
             pull: number;
             check: components["schemas"]["PullerCheck"];
@@ -5593,7 +5632,7 @@ export interface components {
         /** @enum {unknown} */
         Quantity: "length" | "pressure" | "mass" | "angle" | "volume" | "force" | "torque" | "speed" | "temperature" | "viscosity" | "share" | "ratio";
         RankedHypothesis: {
-            story: string;
+            cause: string;
             name: string;
             family: string;
             place: string;
@@ -5791,6 +5830,14 @@ export interface components {
             /** Format: double */
             roomSpan: number;
         };
+        ScrewThread: {
+            name: string;
+            /** Format: double */
+            diameter: number;
+            /** Format: double */
+            stressArea: number;
+            isInch: boolean;
+        };
         ScriptHead: {
             id: string;
             name: string;
@@ -5873,6 +5920,20 @@ export interface components {
             decides: string;
             derived: boolean;
         };
+        ShopCause: {
+            /** Format: uuid */
+            id: string;
+            causeId: string;
+            cause: components["schemas"]["CauseEntry"];
+            why: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+        };
         ShopSettings: {
             /** Format: int32 */
             id: number;
@@ -5885,20 +5946,6 @@ export interface components {
             };
             schools: components["schemas"]["Schools"];
             gaugeAddress: string;
-        };
-        ShopStory: {
-            /** Format: uuid */
-            id: string;
-            storyId: string;
-            story: components["schemas"]["StoryEntry"];
-            why: string;
-            /** Format: int32 */
-            version: number;
-            /** Format: date-time */
-            at: string;
-            by: string;
-            /** Format: date-time */
-            withdrawnAt: null | string;
         };
         ShotEntry: {
             on: string[];
@@ -6087,41 +6134,6 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
         };
-        StoriesView: {
-            stories: components["schemas"]["StoryEntry"][];
-            own: components["schemas"]["ShopStory"][];
-            replaced: components["schemas"]["StoryEntry"][];
-            problems: components["schemas"]["Problem"][];
-        };
-        StoryEntry: {
-            shop: boolean;
-            family: string;
-            anchor: components["schemas"]["Anchor"];
-            seat: string;
-            applies: components["schemas"]["Applicability"];
-            base: components["schemas"]["Frequency"];
-            chain: components["schemas"]["ChainLink"][];
-            risks: components["schemas"]["RiskFactor"][];
-            confusedWith: string[];
-            prove: string;
-            prevent: string;
-            caution: string;
-            id: string;
-            name: string;
-            provenance: string;
-        };
-        StoryHead: {
-            id: string;
-            name: string;
-            family: string;
-            signs: string[];
-        };
-        StoryWrite: {
-            story: components["schemas"]["StoryEntry"];
-            why: string;
-            /** Format: int32 */
-            version: number;
-        };
         /** @enum {unknown} */
         Stratum: "valveGear" | "head" | "bore" | "piston" | "rings" | "pin" | "rod" | "bigEnd" | "crankpin" | "main" | "case" | "fuel" | "drive" | "accessories";
         StripPlan: {
@@ -6202,14 +6214,6 @@ export interface components {
             station: string;
             says: string;
         };
-        Thread: {
-            name: string;
-            /** Format: double */
-            diameter: number;
-            /** Format: double */
-            stressArea: number;
-            isInch: boolean;
-        };
         TraceAnswer: {
             ranking: components["schemas"]["RankedHypothesis"][];
             /** Format: double */
@@ -6229,7 +6233,7 @@ export interface components {
             signs: components["schemas"]["PredictedSign"][];
         };
         TrueCause: {
-            story: string;
+            cause: string;
             name: string;
             place: string;
         };

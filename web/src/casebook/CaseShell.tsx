@@ -21,7 +21,7 @@ export const stages = [
   ['index', 'Index', 'tags'],
   ['look', 'Look', 'damage'],
   ['gauge', 'Gauge', 'limit'],
-  ['trace', 'Trace', 'story'],
+  ['trace', 'Trace', 'cause'],
   ['verdict', 'Verdict', 'verdict'],
   ['dossier', 'Dossier', 'damage'],
 ] as const satisfies readonly (readonly [string, string, Lens])[];

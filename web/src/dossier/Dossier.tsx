@@ -8,7 +8,15 @@ import { pictureUrl } from '../look/Photos';
 import { sights } from '../section/lenses';
 import { LongSection } from '../section/LongSection';
 import { Addr, day, percent, Trouble, Waiting } from '../ui/basics';
-import { actionWords, confidenceWords, faultWords, layoutWords, levelWords, stands } from '../ui/words';
+import {
+  actionWords,
+  confidenceWords,
+  faultWords,
+  layoutWords,
+  levelWords,
+  lockWords,
+  stands,
+} from '../ui/words';
 
 /** Everything of the case on one page, fit to print. */
 export function Dossier() {
@@ -84,7 +92,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
         {own ? (
           <p className="text-lg">
             <b>{confidenceWords[own.confidence]}:</b>{' '}
-            {knowledge.stories.find((s) => s.id === own.story)?.name ?? 'a cause not among those known here'}{' '}
+            {knowledge.causes.find((s) => s.id === own.cause)?.name ?? 'a cause not among those known here'}{' '}
             {own.place && <Addr code={own.place} />}.{' '}
             <span className="text-base">
               {own.reasons} Whose doing: {faultWords[own.fault].toLowerCase()}.
@@ -97,7 +105,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
         <p className="mt-1">
           The computation, from {answers.trace.signsRecorded} signs:{' '}
           {top.map((h) => (
-            <span key={h.story + h.place}>
+            <span key={h.cause + h.place}>
               {h.name} <Addr code={h.place} /> {percent(h.probability)};{' '}
             </span>
           ))}
@@ -120,6 +128,21 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
       <div className="keep mt-4 h-72 print:h-56">
         <LongSection section={answers.section} sights={damage} />
       </div>
+
+      {view.openedLocks.length > 0 && (
+        <Part title="Done in spite of a lock">
+          <ul>
+            {view.openedLocks.map((o) => (
+              <li key={o.step + o.lock} className="keep py-0.5">
+                <b>{o.step}</b>, {lockWords[o.lock].toLowerCase()}: {o.reason}{' '}
+                <span className="text-sm text-soft">
+                  {o.by}, {day(o.at)}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </Part>
+      )}
 
       <Part title="What was found">
         <ul className="gap-x-8 sm:columns-2 print:columns-2">

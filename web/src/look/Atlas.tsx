@@ -124,7 +124,7 @@ function Page({
   after: Sign | null;
 }) {
   const kinds = knowledge.kinds.filter((k) => sign.on.includes(k.id)).map((k) => k.name);
-  const stories = knowledge.stories.filter((s) => s.signs.includes(sign.id));
+  const causes = knowledge.causes.filter((s) => s.signs.includes(sign.id));
   return (
     <article>
       <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]">
@@ -175,9 +175,9 @@ function Page({
         ))}
       </ol>
       <h2 className="mt-5 mb-1 text-lg">Causes that leave it</h2>
-      {stories.length > 0 ? (
+      {causes.length > 0 ? (
         <ul className="list-disc pl-6">
-          {stories.map((s) => (
+          {causes.map((s) => (
             <li key={s.id}>{s.name}</li>
           ))}
         </ul>

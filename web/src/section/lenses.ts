@@ -4,7 +4,7 @@ export const lensNames = {
   tags: 'Tagged',
   damage: 'Damage',
   limit: 'Limit used',
-  story: 'Cause',
+  cause: 'Cause',
   verdict: 'Verdict',
 } as const;
 
@@ -38,10 +38,10 @@ const damageSights: Sight[] = [
 /** Sights of all places under a lens. `picked` is the index of the cause picked in Trace. */
 export function sights(answers: CaseAnswers, lens: Lens, picked: number): Map<string, Sight> {
   const map = new Map<string, Sight>();
-  if (lens === 'story') {
+  if (lens === 'cause') {
     const cause = answers.trace.ranking[picked];
     for (const sign of cause?.chain.flatMap((l) => l.signs) ?? []) {
-      put(map, sign.place, storySight(sign));
+      put(map, sign.place, causeSight(sign));
     }
     return map;
   }
@@ -57,14 +57,14 @@ export function put(map: Map<string, Sight>, place: string, sight: Sight) {
 
 const rank = (s: Sight) => ['none', 'light', 'calm', 'dyeDots', 'mid', 'heavy', 'dye'].indexOf(s.tone);
 
-function storySight(sign: Schemas['PredictedSign']): Sight {
+function causeSight(sign: Schemas['PredictedSign']): Sight {
   if (sign.seen === 'present') return { tone: 'dye', mark: '✓', words: `${sign.name}: found` };
   if (sign.seen === 'absent')
     return { tone: 'light', mark: '–', words: `${sign.name}: looked for, not there` };
   return { tone: 'dyeDots', mark: '', words: `${sign.name}: not looked for yet` };
 }
 
-function stateSight(state: Schemas['PlaceState'], lens: Exclude<Lens, 'story'>): Sight {
+function stateSight(state: Schemas['PlaceState'], lens: Exclude<Lens, 'cause'>): Sight {
   switch (lens) {
     case 'tags':
       if (state.marked) return { tone: 'dye', mark: '●', words: 'tagged and marked' };
@@ -101,7 +101,7 @@ export const legends: Record<Lens, Sight[]> = {
     { tone: 'heavy', mark: '!', words: 'wrong size' },
     { tone: 'none', mark: '', words: 'no figure' },
   ],
-  story: [
+  cause: [
     { tone: 'dye', mark: '✓', words: 'predicted and found' },
     { tone: 'light', mark: '–', words: 'predicted, not there' },
     { tone: 'dyeDots', mark: '', words: 'predicted, not looked for' },

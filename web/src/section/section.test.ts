@@ -121,10 +121,10 @@ describe('the lenses', () => {
   });
 
   it('let what was found stand before what is only predicted', () => {
-    const story = sights(answers, 'story', 0);
-    expect(story.get('R1')?.words).toBe('Scored: found');
-    expect(story.get('R2')?.words).toContain('not there');
-    expect(sights(answers, 'story', 7).size).toBe(0);
+    const cause = sights(answers, 'cause', 0);
+    expect(cause.get('R1')?.words).toBe('Scored: found');
+    expect(cause.get('R2')?.words).toContain('not there');
+    expect(sights(answers, 'cause', 7).size).toBe(0);
   });
 
   it('have a legend for every mark but numbers', () => {

@@ -5,7 +5,7 @@ import { useCaseContext } from '../casebook/CaseShell';
 import { PhotoStrip } from '../look/Photos';
 import { useMayWrite } from '../shop/Header';
 import { Addr, Field, moment, Trouble } from '../ui/basics';
-import { stands } from '../ui/words';
+import { lockWords, stands } from '../ui/words';
 import { Fasteners } from './Fasteners';
 import { Lessons } from './Lessons';
 import { attitudeWords, clockText, minutesText, useStripWrites, type Step } from './useStrip';
@@ -173,13 +173,6 @@ function StepPhotos({ step }: { step: Step }) {
 
 type Writes = ReturnType<typeof useStripWrites>;
 
-const lockWords: Record<Schemas['StepLock'], string> = {
-  holdPoint: 'Hold point not signed',
-  order: 'Steps before it not done',
-  unread: 'Evidence not read',
-  fastenersOut: 'Fasteners not as expected',
-  hole: 'Lengths not noted',
-};
 const locks = Object.keys(lockWords) as Schemas['StepLock'][];
 
 function Clock({ step, writes }: { step: Step; writes: Writes }) {

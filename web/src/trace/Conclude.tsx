@@ -15,7 +15,7 @@ export function Conclude() {
   const standing = engineCase.conclusions.filter(stands).at(-1);
   const first = answers.trace.ranking[0];
   const { draft, set, settle } = useDraft(`conclusion/${engineCase.id}`, {
-    story: '',
+    cause: '',
     place: '',
     confidence: 'possible' as Schemas['Confidence'],
     fault: 'notKnown' as Schemas['Fault'],
@@ -29,13 +29,13 @@ export function Conclude() {
         body: { id, ...draft },
       }),
     ).then((r) => {
-      settle({ story: '', place: '', confidence: 'possible', fault: 'notKnown', reasons: '' });
+      settle({ cause: '', place: '', confidence: 'possible', fault: 'notKnown', reasons: '' });
       setId(v7());
       return r;
     }),
   );
-  const name = (story: string) =>
-    knowledge.stories.find((s) => s.id === story)?.name ?? 'None of the causes known here';
+  const name = (cause: string) =>
+    knowledge.causes.find((s) => s.id === cause)?.name ?? 'None of the causes known here';
   return (
     <section className="sheet p-4 md:p-5">
       <h2 className="text-xl">Your own finding</h2>
@@ -44,7 +44,7 @@ export function Conclude() {
           <div>
             <p className="label">The mechanic</p>
             <p className="text-lg leading-snug">
-              <b>{confidenceWords[standing.confidence]}:</b> {name(standing.story)}{' '}
+              <b>{confidenceWords[standing.confidence]}:</b> {name(standing.cause)}{' '}
               {standing.place && <Addr code={standing.place} />}
             </p>
             <p>{standing.reasons}</p>
@@ -74,11 +74,11 @@ export function Conclude() {
               <Field label="Cause">
                 <select
                   className="entry"
-                  value={draft.story}
-                  onChange={(e) => set({ story: e.target.value })}
+                  value={draft.cause}
+                  onChange={(e) => set({ cause: e.target.value })}
                 >
                   <option value="">None of these, or not known</option>
-                  {knowledge.stories.map((s) => (
+                  {knowledge.causes.map((s) => (
                     <option key={s.id} value={s.id}>
                       {s.name}
                     </option>
@@ -132,26 +132,26 @@ function Beside({
   now,
 }: {
   conclusion: Schemas['Conclusion'];
-  name: (story: string) => string;
+  name: (cause: string) => string;
   now: Schemas['RankedHypothesis'] | undefined;
 }) {
-  if (!c.computedStory) return null;
-  const agreed = c.computedStory === c.story && (c.place === '' || c.place === c.computedPlace);
+  if (!c.computedCause) return null;
+  const agreed = c.computedCause === c.cause && (c.place === '' || c.place === c.computedPlace);
   return (
     <div>
       <p className="label">The computation, at that time</p>
       <p className="text-lg leading-snug">
-        <b>{agreed ? 'Agreed:' : 'Put first:'}</b> {name(c.computedStory)} <Addr code={c.computedPlace} />
+        <b>{agreed ? 'Agreed:' : 'Put first:'}</b> {name(c.computedCause)} <Addr code={c.computedPlace} />
         {c.computed !== null && <>, {percent(c.computed)}</>}
       </p>
-      {!agreed && c.story && (
+      {!agreed && c.cause && (
         <p>
           {c.computedForThis === null
             ? 'What the mechanic found was not among its first ten.'
             : `It gave ${percent(c.computedForThis)} to what the mechanic found.`}
         </p>
       )}
-      {now && (now.story !== c.computedStory || now.place !== c.computedPlace) && (
+      {now && (now.cause !== c.computedCause || now.place !== c.computedPlace) && (
         <p className="text-soft">
           By now it puts {now.name} <Addr code={now.place} /> first, {percent(now.probability)}.
         </p>

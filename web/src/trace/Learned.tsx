@@ -3,14 +3,14 @@ import { Link } from 'react-router';
 import { api, unwrap, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { useMayWrite } from '../shop/Header';
-import { oftenWords } from './storyWords';
+import { oftenWords } from './causeWords';
 
 /** Words that the shop's closed cases speak against, with the one that fits better. Nothing is changed until somebody does. */
 export function Learned({ onUse }: { onUse: (offer: Schemas['LearnedOffer']) => void }) {
   const mayWrite = useMayWrite();
   const learned = useQuery({
     queryKey: keys.learned,
-    queryFn: () => unwrap(api.GET('/api/stories/learned')),
+    queryFn: () => unwrap(api.GET('/api/causes/learned')),
   });
   if (!learned.data) return null;
   const { closed, offers } = learned.data;
@@ -26,15 +26,15 @@ export function Learned({ onUse }: { onUse: (offer: Schemas['LearnedOffer']) => 
       <ul className="mt-1 divide-y divide-line">
         {offers.map((o) => (
           <li
-            key={`${o.story}/${o.link}/${o.prediction}`}
+            key={`${o.cause}/${o.link}/${o.prediction}`}
             className="flex flex-wrap items-center justify-between gap-3 py-2"
           >
             <p className="min-w-64 flex-1">
               <Link
                 className="font-bold underline decoration-line underline-offset-4"
-                to={`/causes/${o.story}`}
+                to={`/causes/${o.cause}`}
               >
-                {o.storyName}
+                {o.causeName}
               </Link>
               {o.sign ? (
                 <>

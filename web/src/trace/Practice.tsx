@@ -14,12 +14,12 @@ type Look = Schemas['PracticeLook'];
 
 interface Kept {
   looks: Look[];
-  guesses: { story: string; percent: number }[];
+  guesses: { cause: string; percent: number }[];
 }
 
 const tones: Sight['tone'][] = ['calm', 'light', 'mid', 'heavy'];
 
-/** An engine drawn from the stories: look, commit to a cause, and be told. The number gives a class the same engine. */
+/** An engine drawn from the causes: look, commit to a cause, and be told. The number gives a class the same engine. */
 export function Practice() {
   const seed = Number(useParams().seed ?? 0);
   const navigate = useNavigate();
@@ -92,7 +92,7 @@ function Engine({ seed }: { seed: number }) {
           params: { path: { seed } },
           body: {
             looked: draft.looks.map((l) => ({ sign: l.sign, place: l.place })),
-            guesses: draft.guesses.map((g) => ({ story: g.story, probability: g.percent / 100 })),
+            guesses: draft.guesses.map((g) => ({ cause: g.cause, probability: g.percent / 100 })),
           },
         }),
       ),
@@ -231,10 +231,10 @@ function Engine({ seed }: { seed: number }) {
                 <select
                   className="entry flex-1"
                   aria-label={`Cause ${i + 1}`}
-                  value={g.story}
+                  value={g.cause}
                   onChange={(e) =>
                     set({
-                      guesses: draft.guesses.map((x, k) => (k === i ? { ...x, story: e.target.value } : x)),
+                      guesses: draft.guesses.map((x, k) => (k === i ? { ...x, cause: e.target.value } : x)),
                     })
                   }
                 >
@@ -270,7 +270,7 @@ function Engine({ seed }: { seed: number }) {
                 set({
                   guesses: [
                     ...draft.guesses,
-                    { story: causes[0]!.id, percent: draft.guesses.length ? 20 : 60 },
+                    { cause: causes[0]!.id, percent: draft.guesses.length ? 20 : 60 },
                   ],
                 })
               }
@@ -316,7 +316,7 @@ function Told({ score }: { score: Schemas['PracticeScore'] }) {
       <h2 className="text-2xl">{score.right ? 'Right.' : 'Not so.'} It was</h2>
       <ul className="text-lg">
         {score.causes.map((c) => (
-          <li key={c.story + c.place}>
+          <li key={c.cause + c.place}>
             <b>{c.name}</b> <Addr code={c.place} />
           </li>
         ))}

@@ -24,7 +24,7 @@ export function Trace() {
             </p>
             <ol className="space-y-1.5" aria-label="Causes, likeliest first">
               {shown.map((h, i) => (
-                <li key={h.story + h.place}>
+                <li key={h.cause + h.place}>
                   <button
                     aria-pressed={h === picked}
                     onClick={() => pickCause(i)}
@@ -165,7 +165,7 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
       </dl>
       <p className="mt-2 text-sm text-soft">
         {cause.provenance}.{' '}
-        <Link className="underline decoration-line underline-offset-4" to={`/causes/${cause.story}`}>
+        <Link className="underline decoration-line underline-offset-4" to={`/causes/${cause.cause}`}>
           What this cause is reasoned with
         </Link>
       </p>

@@ -7,8 +7,8 @@ import type { Knowledge, Schemas } from '../api/client';
 import { keys } from '../api/keys';
 import { percent } from '../ui/basics';
 import { Learned } from './Learned';
-import { StoryForm } from './StoryForm';
-import { blankStory } from './storyWords';
+import { CauseForm } from './CauseForm';
+import { blankCause } from './causeWords';
 import { Outcome } from './Trace';
 
 const check = (more: Partial<Schemas['NextCheck']> = {}): Schemas['NextCheck'] => ({
@@ -77,8 +77,8 @@ describe('a probability', () => {
 });
 
 const offer = (more: Partial<Schemas['LearnedOffer']> = {}): Schemas['LearnedOffer'] => ({
-  story: 'cold-seizure',
-  storyName: 'Seized cold',
+  cause: 'cold-seizure',
+  causeName: 'Seized cold',
   sign: 'locked',
   signName: 'Locked solid on arrival',
   link: 0,
@@ -156,28 +156,28 @@ describe('the form of a cause', () => {
       { id: 'rod-shell-lower', name: 'lower rod shell' },
     ],
   } as unknown as Knowledge;
-  const view = { stories: [], own: [], replaced: [], problems: [] } as Schemas['StoriesView'];
-  const form = (story: Schemas['StoryEntry']) =>
-    drawn(<StoryForm story={story} view={view} knowledge={knowledge} onDone={() => undefined} />);
+  const view = { causes: [], own: [], replaced: [], problems: [] } as Schemas['CausesView'];
+  const form = (cause: Schemas['CauseEntry']) =>
+    drawn(<CauseForm cause={cause} view={view} knowledge={knowledge} onDone={() => undefined} />);
 
   it('asks for a name first when the cause is new', () => {
-    const html = form(blankStory());
+    const html = form(blankCause());
     expect(html).toContain('A new cause');
     expect(html).toContain('What happens first');
     expect(html).not.toContain('What follows');
   });
 
   it('opens with what was typed before the page was lost, and starts afresh from what cannot be read', () => {
-    const key = 'draft/story/new/0/rarely';
-    kept.set(key, JSON.stringify({ story: { ...blankStory(), name: 'Half a name' }, why: 'because' }));
-    expect(form(blankStory())).toContain('value="Half a name"');
+    const key = 'draft/cause/new/0/rarely';
+    kept.set(key, JSON.stringify({ cause: { ...blankCause(), name: 'Half a name' }, why: 'because' }));
+    expect(form(blankCause())).toContain('value="Half a name"');
     kept.set(key, '{ half');
-    expect(form(blankStory())).toContain('A new cause');
+    expect(form(blankCause())).toContain('A new cause');
   });
 
   it('asks on which parts only where there is a choice, and where only off the engine as a whole', () => {
     const html = form({
-      ...blankStory(),
+      ...blankCause(),
       id: 'own',
       name: 'Own',
       chain: [

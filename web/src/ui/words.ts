@@ -83,3 +83,12 @@ export const anyEngine: Schemas['Applicability'] = {
   gearbox: null,
   cylinders: null,
 };
+
+/** What can hold a step back. */
+export const lockWords: Record<Schemas['StepLock'], string> = {
+  holdPoint: 'Hold point not signed',
+  order: 'Steps before it not done',
+  unread: 'Evidence not read',
+  fastenersOut: 'Fasteners not as expected',
+  hole: 'Lengths not noted',
+};

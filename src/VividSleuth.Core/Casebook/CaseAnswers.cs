@@ -1,0 +1,179 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Strip;
+using VividSleuth.Core.Trace;
+using VividSleuth.Core.Verdict;
+
+namespace VividSleuth.Core.Casebook;
+
+/// <summary>How one place stands: what the lenses of the long section show.</summary>
+/// <param name="Damage">0 looked and clean, 1–3 worst level seen, null nobody looked.</param>
+/// <param name="Appears">Laid open or taken off by a recorded step, or something was recorded of it: worth a line in a list.</param>
+/// <param name="Share">Largest share of a limit used up; null without one.</param>
+public sealed record PlaceState(
+    string Place,
+    bool Tagged,
+    bool Marked,
+    Custody? Custody,
+    int? Damage,
+    double? Share,
+    bool Loud,
+    VerdictAction? Verdict,
+    int Photos,
+    int Readings,
+    bool Appears
+);
+
+/// <summary>What comes next and what is loose, for someone who comes back after three weeks.</summary>
+public sealed record Standing(
+    string Next,
+    string Last,
+    IReadOnlyList<LooseEnd> LooseEnds,
+    int FastenersOut,
+    DateTimeOffset? LastWritten,
+    string LastBy
+);
+
+/// <summary>All that the program works out of a case. One call, used by server, command line and dossier alike.</summary>
+public sealed record CaseAnswers(
+    LongSection Section,
+    IReadOnlyList<PlaceState> Places,
+    Standing Standing,
+    CompressionTest Compression,
+    StripPlan Strip,
+    LookSheet Look,
+    GaugeSheet Gauge,
+    TraceAnswer Trace,
+    IReadOnlyList<VerdictAdvice> Advice
+)
+{
+    /// <param name="today">The day by which a part sent out is overdue.</param>
+    /// <param name="schools">How the shop does what practitioners disagree about; null takes the usual.</param>
+    public static CaseAnswers Of(
+        EngineCase engineCase,
+        KnowledgeBase knowledge,
+        IReadOnlyList<Instrument> instruments,
+        DateOnly today,
+        Schools? schools = null
+    ) => new CaseReader(engineCase, knowledge, instruments, today, schools).All();
+}
+
+/// <summary>
+/// Works out what a case comes to, room by room and each only once, when it is first asked for. Made for one state of a case; not for two
+/// threads at once.
+/// </summary>
+/// <param name="today">The day by which a part sent out is overdue.</param>
+/// <param name="schools">How the shop does what practitioners disagree about; null takes the usual.</param>
+public sealed class CaseReader(
+    EngineCase engineCase,
+    KnowledgeBase knowledge,
+    IReadOnlyList<Instrument> instruments,
+    DateOnly today,
+    Schools? schools = null
+)
+{
+    private AddressTable? _table;
+    private LongSection? _section;
+    private CompressionTest? _compression;
+    private StripPlan? _strip;
+    private GaugeSheet? _gauge;
+    private LookSheet? _look;
+    private TraceAnswer? _trace;
+    private IReadOnlyList<VerdictAdvice>? _advice;
+    private IReadOnlyList<PlaceState>? _places;
+    private Standing? _standing;
+
+    public EngineCase Case => engineCase;
+
+    public KnowledgeBase Knowledge => knowledge;
+
+    public AddressTable Table => _table ??= new AddressTable(Engine.From(engineCase.Layout));
+
+    public LongSection Section => _section ??= LongSection.Of(Table);
+
+    public CompressionTest Compression => _compression ??= CompressionTest.Evaluate(engineCase.GaugeLog().Compression(Table), Table.Engine);
+
+    public StripPlan Strip => _strip ??= StripPlanner.Plan(engineCase.StripLog(), Table, knowledge);
+
+    public GaugeSheet Gauge => _gauge ??= new SheetBuilder(engineCase.GaugeLog(), Table, knowledge, instruments, schools).Build();
+
+    public LookSheet Look =>
+        _look ??= LookSheet.Of(
+            engineCase.LookLog(),
+            Table,
+            knowledge,
+            [.. Gauge.Figures.Select(f => new MeasuredAt(f.Characteristic, f.Place, f.Value))],
+            Strip
+        );
+
+    public TraceAnswer Trace =>
+        _trace ??= Tracer.Answer(
+            engineCase.TraceLog(),
+            Table,
+            knowledge,
+            [.. Gauge.Signs, .. PatternSigns.Of(engineCase.Findings, Table, knowledge, Gauge)],
+            Strip.Steps.FirstOrDefault(s => s.Id == Strip.Next)
+        );
+
+    public IReadOnlyList<VerdictAdvice> Advice => _advice ??= VerdictAdviser.Advise(engineCase.VerdictLog(), Table, knowledge, Gauge);
+
+    public IReadOnlyList<PlaceState> Places => _places ??= States(engineCase, Table, Gauge, Strip);
+
+    public Standing Standing => _standing ??= Stand(engineCase, Table, Strip, Trace, today);
+
+    public CaseAnswers All() => new(Section, Places, Standing, Compression, Strip, Look, Gauge, Trace, Advice);
+
+    private static IReadOnlyList<PlaceState> States(EngineCase c, AddressTable table, GaugeSheet gauge, StripPlan strip)
+    {
+        var open = strip.Steps.Where(s => s.State == StepState.Done).SelectMany(s => s.Exposes.Concat(s.Releases)).ToHashSet(StringComparer.Ordinal);
+        var parts = c.Parts.Where(p => p.Stands()).ToLookup(p => p.Place, StringComparer.Ordinal);
+        var findings = c.Findings.Where(f => f.Stands()).ToLookup(f => f.Place, StringComparer.Ordinal);
+        var figures = gauge.Figures.ToLookup(f => f.Place, StringComparer.Ordinal);
+        var verdicts = c.Verdicts.Where(v => v.Stands()).ToLookup(v => v.Place, StringComparer.Ordinal);
+        var photos = c.Photos.Where(p => p.Stands()).ToLookup(p => p.Place, StringComparer.Ordinal);
+        var readings = GaugeLog.Active(c.Readings).ToLookup(r => r.Place, StringComparer.Ordinal);
+        var loud = gauge.Grades.Where(g => g.Loud).Select(g => g.Place).ToHashSet(StringComparer.Ordinal);
+        return
+        [
+            .. table.All.Select(a =>
+            {
+                var part = parts[a.Code].MaxBy(p => p.At);
+                return new PlaceState(
+                    a.Code,
+                    part is not null,
+                    part is not null && part.Method != MarkMethod.None,
+                    part?.Custody,
+                    findings[a.Code].Select(f => (int?)f.Level).Max(),
+                    figures[a.Code].Select(f => f.Share).Max(),
+                    loud.Contains(a.Code),
+                    verdicts[a.Code].MaxBy(v => v.At)?.Action,
+                    photos[a.Code].Count(),
+                    readings[a.Code].Count(),
+                    open.Contains(a.Kind.Id)
+                        || part is not null
+                        || findings.Contains(a.Code)
+                        || readings.Contains(a.Code)
+                        || photos.Contains(a.Code)
+                        || verdicts.Contains(a.Code)
+                );
+            }),
+        ];
+    }
+
+    private static Standing Stand(EngineCase c, AddressTable table, StripPlan strip, TraceAnswer trace, DateOnly today)
+    {
+        var last = c.Records().Append(c).MaxBy(r => r.At);
+        var step = strip.Steps.FirstOrDefault(s => s.Id == strip.Next);
+        var next =
+            step is not null ? $"Strip: {step.Name}"
+            : trace.NextChecks.Count > 0 ? $"Look: {trace.NextChecks[0].Name} on {trace.NextChecks[0].Place}"
+            : "Verdict: decide part by part";
+        var done = c.Steps.Where(s => s.Stands()).MaxBy(s => s.At);
+        var words = done is null ? "" : strip.Steps.FirstOrDefault(s => s.Id == done.Step)?.Name ?? done.Step;
+        return new Standing(next, words, LooseEnds.Of(c, table, strip, today), strip.FastenersOut, last?.At, last?.By ?? "");
+    }
+}

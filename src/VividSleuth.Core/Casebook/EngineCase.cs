@@ -1,0 +1,126 @@
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Strip;
+using VividSleuth.Core.Trace;
+using VividSleuth.Core.Verdict;
+
+namespace VividSleuth.Core.Casebook;
+
+/// <summary>One engine on the bench, from arrival to dossier.</summary>
+public sealed class EngineCase : CaseRecord
+{
+    public string Title { get; set; } = "";
+
+    public string Owner { get; set; } = "";
+
+    public string EngineName { get; set; } = "";
+
+    public string Serial { get; set; } = "";
+
+    public decimal? Hours { get; set; }
+
+    public required EngineLayout Layout { get; set; }
+
+    /// <summary>Why it is here, in the customer's words.</summary>
+    public string Complaint { get; set; } = "";
+
+    /// <summary>What is known of its past, as told.</summary>
+    public string Past { get; set; } = "";
+
+    /// <summary>Answers to the risks of the knowledge base (rebuilt lately, wrong oil …): id → said to be so or not.</summary>
+    public Dictionary<string, bool> Risks { get; set; } = [];
+
+    /// <summary>Id of the strip script; empty takes the one that fits the layout best.</summary>
+    public string Script { get; set; } = "";
+
+    /// <summary>Piston stroke in mm, for the crank help; null when nobody entered it.</summary>
+    public decimal? Stroke { get; set; }
+
+    /// <summary>Length of the rods between centres in mm.</summary>
+    public decimal? RodLength { get; set; }
+
+    /// <summary>The case this one was read from, when it came as a file.</summary>
+    public Guid? ImportedFrom { get; set; }
+
+    public List<Part> Parts { get; set; } = [];
+
+    public List<StepRecord> Steps { get; set; } = [];
+
+    public List<OwnStep> OwnSteps { get; set; } = [];
+
+    public List<StepMark> StepMarks { get; set; } = [];
+
+    public List<FastenerMove> FastenerMoves { get; set; } = [];
+
+    public List<SignOff> SignOffs { get; set; } = [];
+
+    public List<Renumbering> Renumberings { get; set; } = [];
+
+    public List<Finding> Findings { get; set; } = [];
+
+    public List<Photo> Photos { get; set; } = [];
+
+    public List<PhotoMark> PhotoMarks { get; set; } = [];
+
+    public List<Debris> Debris { get; set; } = [];
+
+    public List<Reading> Readings { get; set; } = [];
+
+    public List<Limit> Limits { get; set; } = [];
+
+    public List<PartVerdict> Verdicts { get; set; } = [];
+
+    public List<Conclusion> Conclusions { get; set; } = [];
+
+    /// <summary>All that was entered into the case, without the case's own sheet.</summary>
+    public IEnumerable<CaseRecord> Records() =>
+        [
+            .. Parts,
+            .. Steps,
+            .. OwnSteps,
+            .. StepMarks,
+            .. FastenerMoves,
+            .. SignOffs,
+            .. Renumberings,
+            .. Findings,
+            .. Photos,
+            .. PhotoMarks,
+            .. Debris,
+            .. Readings,
+            .. Limits,
+            .. Verdicts,
+            .. Conclusions,
+        ];
+
+    /// <summary>What Strip goes by.</summary>
+    public StripLog StripLog() =>
+        new(
+            Layout,
+            Script,
+            Stroke,
+            RodLength,
+            Steps,
+            OwnSteps,
+            StepMarks,
+            FastenerMoves,
+            SignOffs,
+            Findings.Where(f => f.Stands()).Select(f => (f.Place, f.Sign)).ToHashSet()
+        );
+
+    /// <summary>What Look goes by.</summary>
+    public LookLog LookLog() => new(Findings, Photos, Debris);
+
+    /// <summary>What Gauge goes by.</summary>
+    public GaugeLog GaugeLog() => new(Readings, Limits, Parts, Findings, Stroke, RodLength);
+
+    /// <summary>What Trace goes by.</summary>
+    public TraceLog TraceLog() => new(Findings, Risks);
+
+    /// <summary>What Verdict goes by.</summary>
+    public VerdictLog VerdictLog() => new(Parts, Findings);
+
+    /// <summary>What closed cases are learned from.</summary>
+    public Outcome Outcome() => new(Layout, Findings, Conclusions);
+}

@@ -1,0 +1,136 @@
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Measures;
+using VividSleuth.Core.Strip;
+
+namespace VividSleuth.Core.Casebook;
+
+public enum LooseKind
+{
+    /// <summary>Came off, and nobody wrote where it is.</summary>
+    Nowhere,
+
+    /// <summary>Its mark shows, or should show, that it sits the wrong way round.</summary>
+    WrongWayRound,
+
+    /// <summary>Sent out, and not back when it was due.</summary>
+    Overdue,
+
+    /// <summary>A broken fastener whose rest is still in.</summary>
+    Broken,
+
+    /// <summary>A hold point that is done and not signed.</summary>
+    Unsigned,
+
+    /// <summary>Off the engine without a bag, box or row.</summary>
+    Unplaced,
+
+    /// <summary>It carries no mark.</summary>
+    Unmarked,
+
+    /// <summary>Its mark is the number from before a renumbering.</summary>
+    OldMark,
+}
+
+/// <summary>Something that is not settled yet.</summary>
+/// <param name="Place">Address of the part it is about; empty when it is about the strip.</param>
+public sealed record LooseEnd(LooseKind Kind, string Place, string Text);
+
+/// <summary>What is loose, unmarked, unplaced or overdue: what a person who comes back after weeks must know first.</summary>
+public static class LooseEnds
+{
+    /// <param name="today">The day by which something is overdue.</param>
+    public static IReadOnlyList<LooseEnd> Of(EngineCase engineCase, AddressTable table, StripPlan strip, DateOnly today)
+    {
+        var parts = engineCase.Parts.Where(p => p.Stands()).ToDictionary(p => p.Place, StringComparer.Ordinal);
+        var ends = new List<LooseEnd>(Nowhere(strip, table, parts));
+        foreach (var part in parts.Values)
+        {
+            ends.AddRange(OfPart(part, table, parts, today));
+        }
+
+        foreach (var step in strip.Steps)
+        {
+            ends.AddRange(
+                step.Sets.Where(s => s.Broken > 0)
+                    .Select(s => new LooseEnd(
+                        LooseKind.Broken,
+                        "",
+                        $"{step.Name}: {s.Broken} broken {s.Set.Name}, rest still in. {(s.Life.Count > 0 ? s.Life[^1] : "")}".TrimEnd()
+                    ))
+            );
+            if (step is { HoldPoint: true, State: StepState.Done, SignedBy: null })
+            {
+                ends.Add(new LooseEnd(LooseKind.Unsigned, "", $"{step.Name}: done, and the hold point is not signed."));
+            }
+        }
+
+        return [.. ends.OrderBy(e => e.Kind).ThenBy(e => e.Place, StringComparer.Ordinal)];
+    }
+
+    /// <summary>Parts that a recorded step took off and that have no tag: told together by step.</summary>
+    private static IEnumerable<LooseEnd> Nowhere(StripPlan strip, AddressTable table, Dictionary<string, Part> parts)
+    {
+        foreach (var step in strip.Steps.Where(s => s.State == StepState.Done))
+        {
+            var lost = step
+                .Releases.SelectMany(table.OfKind)
+                .Where(a => !a.Kind.Interchangeable && !parts.ContainsKey(a.Code))
+                .Select(a => a.Code)
+                .Distinct(StringComparer.Ordinal)
+                .ToArray();
+            if (lost.Length > 0)
+            {
+                var shown = string.Join(", ", lost.Take(6)) + (lost.Length > 6 ? $" and {lost.Length - 6} more" : "");
+                yield return new LooseEnd(LooseKind.Nowhere, lost[0], $"Off since “{step.Name}” and nobody wrote where: {shown}.");
+            }
+        }
+    }
+
+    private static IEnumerable<LooseEnd> OfPart(Part part, AddressTable table, Dictionary<string, Part> parts, DateOnly today)
+    {
+        if (table.Find(part.Place) is not { } address)
+        {
+            yield break;
+        }
+
+        if (part.MarkedAs.Length > 0)
+        {
+            yield return new LooseEnd(LooseKind.OldMark, part.Place, $"{part.Place} is still marked {part.MarkedAs}. Mark it anew.");
+        }
+
+        if (part.Method == MarkMethod.None && !address.Kind.Interchangeable)
+        {
+            yield return new LooseEnd(LooseKind.Unmarked, part.Place, $"{part.Place} has no mark.");
+        }
+
+        if (part.Custody is not (Custody.OnEngine or Custody.Scrapped) && part.Where.Length == 0)
+        {
+            yield return new LooseEnd(LooseKind.Unplaced, part.Place, $"{part.Place} is off the engine and nobody wrote where it lies.");
+        }
+
+        if (part.DueBack is { } due && due < today && IsOut(part.Custody))
+        {
+            yield return new LooseEnd(LooseKind.Overdue, part.Place, $"{part.Place} was due back on {due:d MMM yyyy} from {part.Where}.");
+        }
+
+        foreach (var mate in address.Kind.Halves.SelectMany(k => table.OfKind(k)).Where(m => MateCheck.AreMates(address, m, table.Engine)))
+        {
+            if (string.CompareOrdinal(address.Code, mate.Code) < 0 && parts.ContainsKey(mate.Code))
+            {
+                var result = MateCheck.Of(address, mate, parts.Values, table.Engine);
+                if (result.Answer == MateAnswer.WrongWayRound)
+                {
+                    yield return new LooseEnd(LooseKind.WrongWayRound, part.Place, $"{address.Code} and {mate.Code}: {result.Why}");
+                }
+            }
+            else if (address.Kind.Id == PartKinds.Rod && !parts.ContainsKey(mate.Code))
+            {
+                yield return new LooseEnd(LooseKind.Nowhere, mate.Code, $"{address.Code} is tagged but its cap {mate.Code} is not.");
+            }
+        }
+    }
+
+    /// <summary>Out of the shop, in other hands.</summary>
+    public static bool IsOut(Custody custody) => custody is Custody.MachineShop or Custody.Welder or Custody.Supplier or Custody.Customer;
+}

@@ -1,0 +1,25 @@
+using VividSleuth.Core.Strip;
+
+namespace VividSleuth.Core.Dossier;
+
+/// <summary>A lock of the strip that somebody opened, with the reason given.</summary>
+/// <param name="Step">Name of the step that was done in spite of it.</param>
+public sealed record OpenedLock(string Step, StepLock Lock, string Reason, string By, DateTimeOffset At);
+
+/// <summary>What was done in spite of a lock: an examiner must know, however good the reason was.</summary>
+public static class OpenedLocks
+{
+    /// <param name="plan">For the names of the steps.</param>
+    /// <returns>In the order in which the steps were done.</returns>
+    public static IReadOnlyList<OpenedLock> Of(IReadOnlyList<StepRecord> steps, StripPlan plan)
+    {
+        var names = plan.Steps.ToDictionary(s => s.Id, s => s.Name, StringComparer.Ordinal);
+        return
+        [
+            .. steps
+                .Where(s => s.Stands())
+                .OrderBy(s => s.At)
+                .SelectMany(s => s.Overrides.Select(o => new OpenedLock(names.GetValueOrDefault(s.Step, s.Step), o.Lock, o.Reason, s.By, s.At))),
+        ];
+    }
+}

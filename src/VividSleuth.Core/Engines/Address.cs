@@ -1,0 +1,133 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+using VividSleuth.Core.Look;
+
+namespace VividSleuth.Core.Engines;
+
+/// <summary>
+/// A place in the engine, short enough for tape and engraver: kind letters, station number, suffix, and a last digit where there
+/// are several at one station. R4L is the lower shell of rod 4, V3A2 the second inlet valve of cylinder 3. Written in capitals; a
+/// label underlines 6 and 9.
+/// </summary>
+/// <param name="Nth">Which of several at the station, from 1; 0 where there is only one.</param>
+public sealed partial record Address(PartKind Kind, int Station, int Nth = 0)
+{
+    public string Code { get; } =
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"{Kind.Letters}{(Kind.Scope == StationScope.Engine ? "" : Station.ToString(CultureInfo.InvariantCulture))}{Kind.Suffix}{(Nth == 0 ? "" : Nth.ToString(CultureInfo.InvariantCulture))}"
+        );
+
+    /// <summary>What a mechanic would say: "lower shell, in the cap, of cylinder 4".</summary>
+    public string Words
+    {
+        get
+        {
+            var at = Kind.Scope switch
+            {
+                StationScope.Engine => Kind.Name,
+                StationScope.Cylinder when Kind.Id is "rod" or "piston" or "bore" or "wrist-pin" or "spark-plug" or "barrel" or "liner" =>
+                    $"{Kind.Name} {Station}",
+                StationScope.Cylinder => $"{Kind.Name}, cylinder {Station}",
+                StationScope.Camshaft when Kind.Id != PartKinds.Camshaft => $"{Kind.Name}, camshaft {Station}",
+                _ => $"{Kind.Name} {Station}",
+            };
+            return Nth == 0 ? at : $"{at}, no. {Nth}";
+        }
+    }
+
+    public override string ToString() => Code;
+
+    [GeneratedRegex("^(?<letters>[A-Z]{1,2})[0-9]{0,2}(?<suffix>[A-Z])?[0-9]{0,2}$", RegexOptions.CultureInvariant)]
+    internal static partial Regex Pattern();
+}
+
+/// <summary>All places of one engine, in the order of the strata and then of the stations.</summary>
+public sealed class AddressTable
+{
+    private readonly Dictionary<string, Address> _byCode;
+    private readonly Dictionary<(string Kind, int Station, int Nth), Address> _byKind;
+    private readonly ILookup<string, Address> _ofKind;
+
+    public AddressTable(Engine engine)
+    {
+        Engine = engine;
+        All = PartKinds.All.Where(k => k.Applies(engine.Layout)).SelectMany(k => Of(engine, k)).ToArray();
+        _byCode = All.ToDictionary(a => a.Code, StringComparer.OrdinalIgnoreCase);
+        _byKind = All.ToDictionary(a => (a.Kind.Id, a.Station, a.Nth));
+        _ofKind = All.ToLookup(a => a.Kind.Id, StringComparer.Ordinal);
+    }
+
+    public Engine Engine { get; }
+
+    public IReadOnlyList<Address> All { get; }
+
+    /// <summary>The place, or null where the engine has none of the kind there; of several at a station the first.</summary>
+    public Address? Find(string kind, int station) => _byKind.GetValueOrDefault((kind, station, 0)) ?? _byKind.GetValueOrDefault((kind, station, 1));
+
+    /// <summary>All places of a kind at a station.</summary>
+    public IEnumerable<Address> At(string kind, int station) => OfKind(kind).Where(a => a.Station == station);
+
+    /// <summary>All places of a kind.</summary>
+    public IEnumerable<Address> OfKind(string kind) => _ofKind[kind];
+
+    public Address? Find(string? code) => _byCode.GetValueOrDefault(Normal(code));
+
+    /// <summary>Reads what a person typed or a scanner sent.</summary>
+    /// <exception cref="ProblemException">It is no address of this engine; the problem says what is.</exception>
+    public Address Parse(string? typed, string field = "place")
+    {
+        if (Find(typed) is { } found)
+        {
+            return found;
+        }
+
+        var match = Address.Pattern().Match(Normal(typed));
+        var like = match.Success
+            ? All.Where(a => a.Kind.Letters == match.Groups["letters"].Value && a.Kind.Suffix == match.Groups["suffix"].Value).ToArray()
+            : [];
+        throw new ProblemException(
+            like.Length > 0
+                ? new Problem(
+                    field,
+                    $"This engine has no {Normal(typed)}.",
+                    $"{Upper(like[0].Kind.Name)} goes from {like[0].Code} to {like[^1].Code}."
+                )
+                : new Problem(field, $"“{typed}” is no address of this engine.", "Type one such as R4 or K4, or touch the part in the long section.")
+        );
+    }
+
+    private static string Normal(string? code) => (code ?? "").Trim().ToUpperInvariant();
+
+    private static string Upper(string name) => char.ToUpperInvariant(name[0]) + name[1..];
+
+    private static IEnumerable<Address> Of(Engine engine, PartKind kind)
+    {
+        var count = kind.Count(engine);
+        foreach (var station in Stations(engine, kind.Scope))
+        {
+            if (count == 1)
+            {
+                yield return new Address(kind, station);
+                continue;
+            }
+
+            for (var nth = 1; nth <= count; nth++)
+            {
+                yield return new Address(kind, station, nth);
+            }
+        }
+    }
+
+    private static IEnumerable<int> Stations(Engine engine, StationScope scope) =>
+        scope switch
+        {
+            StationScope.Engine => [0],
+            StationScope.Bank => Enumerable.Range(1, engine.Banks),
+            StationScope.Cylinder => Enumerable.Range(1, engine.Layout.Cylinders),
+            StationScope.Crankpin => Enumerable.Range(1, engine.Crankpins),
+            StationScope.Main => Enumerable.Range(1, engine.Mains),
+            StationScope.Camshaft => Enumerable.Range(1, engine.Camshafts),
+            _ => throw new ArgumentOutOfRangeException(nameof(scope)),
+        };
+}

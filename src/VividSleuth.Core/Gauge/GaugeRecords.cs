@@ -1,0 +1,117 @@
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Look;
+
+namespace VividSleuth.Core.Gauge;
+
+/// <summary>What was entered in Gauge, with what Gauge must know of the other rooms.</summary>
+/// <param name="Parts">Tagged parts, for the grades stamped on them.</param>
+/// <param name="Findings">What was seen: a crack takes a part off every plan.</param>
+/// <param name="Stroke">mm; null where nobody entered it.</param>
+/// <param name="RodLength">mm between centres; null where nobody entered it.</param>
+public sealed record GaugeLog(
+    IReadOnlyList<Reading> Readings,
+    IReadOnlyList<Limit> Limits,
+    IReadOnlyList<Part> Parts,
+    IReadOnlyList<Finding> Findings,
+    decimal? Stroke,
+    decimal? RodLength
+)
+{
+    /// <summary>Readings that count: neither withdrawn nor corrected by a later one, in the order in which they were taken.</summary>
+    public static IEnumerable<Reading> Active(IReadOnlyList<Reading> readings)
+    {
+        var corrected = readings.Where(r => r.Stands()).Select(r => r.Corrects).OfType<Guid>().ToHashSet();
+        return readings.Where(r => r.Stands() && !corrected.Contains(r.Id)).OrderBy(r => r.At).ThenBy(r => r.Id);
+    }
+
+    /// <inheritdoc cref="Active(IReadOnlyList{Reading})"/>
+    public IEnumerable<Reading> Active() => Active(Readings);
+
+    /// <summary>By cylinder the highest standing compression in kPa: of repeated readings the best counts, as a gauge only ever loses.</summary>
+    public IReadOnlyDictionary<int, double> Compression(AddressTable table) =>
+        Active()
+            .Where(r => r.Characteristic == SheetBuilder.Compression && table.Find(r.Place) is not null)
+            .GroupBy(r => table.Find(r.Place)!.Station)
+            .ToDictionary(g => g.Key, g => (double)g.Max(r => r.Value));
+}
+
+public enum Phase
+{
+    AsFound,
+
+    /// <summary>After machining, cleaning or fitting.</summary>
+    AfterWork,
+}
+
+/// <summary>A measurement. What was typed stays as typed; a correction is a new reading that names the old one.</summary>
+public sealed class Reading : CaseRecord
+{
+    public string Place { get; set; } = "";
+
+    public string Characteristic { get; set; } = "";
+
+    /// <summary>Level or station on the part, by the characteristic's names; empty where nobody said.</summary>
+    public string Station { get; set; } = "";
+
+    /// <summary>Direction, by the characteristic's names; empty where nobody said.</summary>
+    public string Direction { get; set; } = "";
+
+    public Phase Phase { get; set; }
+
+    public string Typed { get; set; } = "";
+
+    /// <summary>Value in the base unit of its quantity: mm, kPa, g, degrees … Worked out from what was typed.</summary>
+    public decimal Value { get; set; }
+
+    /// <summary>The unit that was typed or set.</summary>
+    public string Unit { get; set; } = "";
+
+    public string Instrument { get; set; } = "";
+
+    /// <summary>Temperature of the part in °C when it was measured; null when nobody looked.</summary>
+    public decimal? Temperature { get; set; }
+
+    /// <summary>Temperature of the instrument in °C; null when nobody looked.</summary>
+    public decimal? GaugeTemperature { get; set; }
+
+    /// <summary>Who read it off, where another typed it.</summary>
+    public string ReadBy { get; set; } = "";
+
+    /// <summary>Id of the reading that this one corrects.</summary>
+    public Guid? Corrects { get; set; }
+}
+
+public enum LimitSource
+{
+    MakersManual,
+    ShopStandard,
+    RuleOfThumb,
+}
+
+/// <summary>A limit of one characteristic in this engine, in base units, with its source. No limit without one.</summary>
+public sealed class Limit : CaseRecord
+{
+    public string Characteristic { get; set; } = "";
+
+    /// <summary>Kind of part for which it holds; empty is every kind on which it is measured.</summary>
+    public string On { get; set; } = "";
+
+    /// <summary>Size when new at standard grade.</summary>
+    public decimal? Nominal { get; set; }
+
+    public decimal? Least { get; set; }
+
+    public decimal? Most { get; set; }
+
+    /// <summary>How far it may wear before it goes; of what wears larger a most, of what wears smaller a least.</summary>
+    public decimal? Wear { get; set; }
+
+    /// <summary>Unit in which it was typed.</summary>
+    public string Unit { get; set; } = "";
+
+    public LimitSource Source { get; set; }
+
+    /// <summary>Manual and page, or who set it.</summary>
+    public string SourceText { get; set; } = "";
+}

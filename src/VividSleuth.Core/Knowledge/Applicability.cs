@@ -1,0 +1,38 @@
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Measures;
+
+namespace VividSleuth.Core.Knowledge;
+
+/// <summary>To which layouts an entry applies; a missing field means any.</summary>
+public sealed class Applicability
+{
+    public WorkingCycle? Cycle { get; set; }
+
+    public BearingType? Bearings { get; set; }
+
+    public Arrangement? Arrangement { get; set; }
+
+    public ValveGear? Valves { get; set; }
+
+    public FuelSystem? Fuel { get; set; }
+
+    public CaseBuild? Case { get; set; }
+
+    public bool? Gearbox { get; set; }
+
+    /// <summary>Number of cylinders.</summary>
+    public int? Cylinders { get; set; }
+
+    public bool Fits(EngineLayout layout) =>
+        (Cycle is null || Cycle == layout.Cycle)
+        && (Bearings is null || Bearings == layout.Bearings)
+        && (Arrangement is null || Arrangement == layout.Arrangement)
+        && (Valves is null || Valves == layout.ValveGear)
+        && (Fuel is null || Fuel == layout.Fuel)
+        && (Case is null || Case == layout.Case)
+        && (Gearbox is null || Gearbox == layout.GearboxInCase)
+        && (Cylinders is null || Cylinders == layout.Cylinders);
+
+    /// <summary>How many fields are set: of two that fit, the one that says more fits better.</summary>
+    public int Says() => new object?[] { Cycle, Bearings, Arrangement, Valves, Fuel, Case, Gearbox, Cylinders }.Count(f => f is not null);
+}

@@ -1,0 +1,44 @@
+using VividSleuth.Core.Gauge;
+using YamlDotNet.Core;
+using YamlDotNet.Serialization;
+using YamlDotNet.Serialization.NamingConventions;
+
+namespace VividSleuth.Core.Knowledge;
+
+/// <summary>A shop's own causes as a file, laid out as those in knowledge/causes: to review, to pass on, and for the command line.</summary>
+public static class CauseFile
+{
+    /// <exception cref="ProblemException">The text is no list of causes; the problem names the line.</exception>
+    public static IReadOnlyList<CauseEntry> Read(string name, string text)
+    {
+        try
+        {
+            return Reading().Build().Deserialize<List<CauseEntry>>(text) ?? [];
+        }
+        catch (YamlException e)
+        {
+            throw new ProblemException(
+                new Problem(
+                    $"{name}:{e.Start.Line}",
+                    $"Line {e.Start.Line} cannot be read: {e.InnerException?.Message ?? e.Message}",
+                    "Mend the line."
+                )
+            );
+        }
+    }
+
+    public static string Write(IEnumerable<CauseEntry> causes) =>
+        new SerializerBuilder()
+            .WithNamingConvention(CamelCaseNamingConvention.Instance)
+            .WithEnumNamingConvention(HyphenatedNamingConvention.Instance)
+            .ConfigureDefaultValuesHandling(DefaultValuesHandling.OmitEmptyCollections | DefaultValuesHandling.OmitNull)
+            .DisableAliases()
+            .Build()
+            .Serialize(causes.ToList());
+
+    internal static DeserializerBuilder Reading() =>
+        new DeserializerBuilder()
+            .WithNamingConvention(CamelCaseNamingConvention.Instance)
+            .WithEnumNamingConvention(HyphenatedNamingConvention.Instance)
+            .WithDuplicateKeyChecking();
+}

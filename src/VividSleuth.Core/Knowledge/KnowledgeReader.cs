@@ -1,0 +1,193 @@
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
+using YamlDotNet.Core;
+using YamlDotNet.Serialization;
+using YamlDotNet.Serialization.NodeDeserializers;
+
+namespace VividSleuth.Core.Knowledge;
+
+/// <summary>Reads the files of knowledge/ one by one, puts scripts together, and keeps the line on which each entry began.</summary>
+internal sealed class KnowledgeReader
+{
+    /// <summary>Id of the script whose steps others take over.</summary>
+    public const string Common = "common";
+
+    private readonly IDeserializer _yaml;
+
+    private readonly Dictionary<Entry, string> _fileOf = [];
+
+    private readonly Dictionary<object, long> _lineOf = new(ReferenceEqualityComparer.Instance);
+
+    public KnowledgeReader() =>
+        _yaml = CauseFile.Reading().WithNodeDeserializer(inner => new LineKeeper(inner, _lineOf), s => s.InsteadOf<ObjectNodeDeserializer>()).Build();
+
+    public List<SignEntry> Signs { get; } = [];
+
+    public List<CauseEntry> Causes { get; } = [];
+
+    public List<CharacteristicEntry> Characteristics { get; } = [];
+
+    public List<RuleOfThumbEntry> Rules { get; } = [];
+
+    public List<RiskEntry> Risks { get; } = [];
+
+    public List<StripScript> Scripts { get; } = [];
+
+    public List<ShotEntry> Shots { get; } = [];
+
+    public List<DebrisSourceEntry> DebrisSources { get; } = [];
+
+    public List<Problem> Problems { get; } = [];
+
+    public void Read(string name, string text)
+    {
+        try
+        {
+            switch (name.Split('/')[^2])
+            {
+                case "signs":
+                    Take(name, Signs, text);
+                    break;
+                case "causes":
+                    Take(name, Causes, text);
+                    break;
+                case "risks":
+                    Take(name, Risks, text);
+                    break;
+                case "characteristics":
+                    Take(name, Characteristics, text);
+                    break;
+                case "limits":
+                    Take(name, Rules, text);
+                    break;
+                case "shots":
+                    Take(name, Shots, text);
+                    break;
+                case "debris":
+                    Take(name, DebrisSources, text);
+                    break;
+                case "strip":
+                    Take(name, Scripts, text);
+                    break;
+                default:
+                    Problems.Add(
+                        new Problem(
+                            name,
+                            "No kind of knowledge lives in this folder.",
+                            "Move the file to signs, causes, risks, characteristics, limits, shots, debris or strip."
+                        )
+                    );
+                    break;
+            }
+        }
+        catch (YamlException e)
+        {
+            var why = e.InnerException?.Message ?? e.Message;
+            Problems.Add(new Problem($"{name}:{e.Start.Line}", $"Line {e.Start.Line} cannot be read: {why}", "Mend the line."));
+        }
+    }
+
+    /// <summary>Checks what holds for every entry, and puts the scripts together from common steps and those they extend.</summary>
+    public void Finish()
+    {
+        foreach (var (entry, file) in _fileOf)
+        {
+            Need(entry, entry.Id.Length > 0, "An entry has no id.", "Give it one.");
+            Need(entry, entry.Name.Length > 0, $"“{entry.Id}” has no name.", "Give it one.");
+            Need(entry, entry.Provenance.Length > 0, $"“{entry.Id}” does not say where it comes from.", "Add its provenance.");
+        }
+
+        foreach (var twice in _fileOf.Keys.GroupBy(e => (e.GetType(), e.Id)).Where(g => g.Count() > 1))
+        {
+            Need(twice.Last(), false, $"The id “{twice.Key.Id}” stands twice.", "Rename one of them.");
+        }
+
+        foreach (var sign in Signs.Where(s => s.Chapter.Length == 0))
+        {
+            sign.Chapter = Path.GetFileNameWithoutExtension(_fileOf[sign]);
+        }
+
+        ComposeScripts();
+    }
+
+    public void Add(KnowledgeFault fault) => Problems.Add(new Problem(Where(fault.Entry, fault.At ?? fault.Entry), fault.Text, fault.Remedy));
+
+    private void ComposeScripts()
+    {
+        var common = Scripts.Find(s => s.Id == Common)?.Steps.ToDictionary(s => s.Id, StringComparer.Ordinal) ?? [];
+        foreach (var script in Scripts.Where(s => s.Id != Common))
+        {
+            var missing = script.Uses.Find(u => !common.ContainsKey(u));
+            Need(script, missing is null, $"“{script.Id}” uses “{missing}”, which is no common step.", "Correct the id.");
+            script.Steps = [.. script.Uses.Where(common.ContainsKey).Select(u => common[u]), .. script.Steps];
+        }
+
+        foreach (var script in Scripts.Where(s => s.Extends.Length > 0))
+        {
+            var other = Scripts.TakeWhile(s => s != script).FirstOrDefault(s => s.Id == script.Extends);
+            Need(
+                script,
+                other is not null,
+                $"“{script.Id}” extends “{script.Extends}”, which does not come before it.",
+                "Correct the id or the order."
+            );
+            script.Steps = other is null ? script.Steps : Extended(other, script);
+            script.Uses = [.. script.Uses, .. other?.Uses ?? []];
+        }
+    }
+
+    private static List<StripStep> Extended(StripScript other, StripScript script)
+    {
+        var own = script.Steps.ToDictionary(s => s.Id, StringComparer.Ordinal);
+        var known = other.Steps.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
+        return
+        [
+            .. other.Steps.Where(s => own.ContainsKey(s.Id) || !script.Drops.Contains(s.Id)).Select(s => own.GetValueOrDefault(s.Id) ?? s),
+            .. script.Steps.Where(s => !known.Contains(s.Id)),
+        ];
+    }
+
+    private void Take<T>(string name, List<T> list, string text)
+        where T : Entry
+    {
+        foreach (var entry in _yaml.Deserialize<List<T>>(text) ?? [])
+        {
+            list.Add(entry);
+            _fileOf[entry] = name;
+        }
+    }
+
+    private void Need(Entry entry, bool holds, string text, string remedy)
+    {
+        if (!holds)
+        {
+            Problems.Add(new Problem(Where(entry, entry), text, remedy));
+        }
+    }
+
+    /// <summary>File and line of something in an entry.</summary>
+    private string Where(Entry entry, object at) => _lineOf.TryGetValue(at, out var line) ? $"{_fileOf[entry]}:{line}" : _fileOf[entry];
+
+    /// <summary>Reads as the one inside does, and keeps the line on which each object began.</summary>
+    private sealed class LineKeeper(INodeDeserializer inner, Dictionary<object, long> lineOf) : INodeDeserializer
+    {
+        public bool Deserialize(
+            IParser reader,
+            Type expectedType,
+            Func<IParser, Type, object?> nestedObjectDeserializer,
+            out object? value,
+            ObjectDeserializer rootDeserializer
+        )
+        {
+            var line = reader.Current?.Start.Line ?? 0;
+            var done = inner.Deserialize(reader, expectedType, nestedObjectDeserializer, out value, rootDeserializer);
+            if (done && value is not null)
+            {
+                lineOf[value] = line;
+            }
+
+            return done;
+        }
+    }
+}

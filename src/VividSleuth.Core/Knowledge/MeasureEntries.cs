@@ -1,0 +1,103 @@
+using System.Text.Json.Serialization;
+using VividSleuth.Core.Measures;
+
+namespace VividSleuth.Core.Knowledge;
+
+/// <summary>A characteristic that can be measured.</summary>
+public sealed class CharacteristicEntry : Entry
+{
+    public Quantity Quantity { get; set; }
+
+    /// <summary>Engines on which it is measured; the sheet names those that fit.</summary>
+    [JsonIgnore]
+    public Applicability Applies { get; set; } = new();
+
+    /// <summary>Part of the sheet in which it is shown.</summary>
+    public string Group { get; set; } = "";
+
+    public List<string> On { get; set; } = [];
+
+    /// <summary>Levels or stations at which it is measured, in walking order; empty where there is one only.</summary>
+    public List<string> Stations { get; set; } = [];
+
+    /// <summary>Directions in which it is measured at each station, with their angle in degrees from the crankshaft's axis or the beam.</summary>
+    public Dictionary<string, double> Directions { get; set; } = [];
+
+    /// <summary>Kinds of instrument that do for it; empty where any does.</summary>
+    public List<InstrumentKind> By { get; set; } = [];
+
+    public string With { get; set; } = "";
+
+    public string How { get; set; } = "";
+
+    /// <summary>How the part is held meanwhile.</summary>
+    public string Held { get; set; } = "";
+
+    /// <summary>Least and most that any engine has, in the base unit; what lies beyond is asked about.</summary>
+    public decimal? Least { get; set; }
+
+    /// <inheritdoc cref="Least"/>
+    public decimal? Most { get; set; }
+
+    /// <summary>Unit in which it is usually told; empty is the base unit.</summary>
+    public string Unit { get; set; } = "";
+
+    /// <summary>What spoils the reading.</summary>
+    public string Spoils { get; set; } = "";
+
+    /// <summary>True for gaps and clearances, where twice the size is no slip of the pen.</summary>
+    public bool Gap { get; set; }
+
+    /// <summary>True when several parts make it up, such as a clearance or a play: out of its limit it condemns none of them by itself.</summary>
+    public bool Between { get; set; }
+
+    /// <summary>True when it is worked out from others and never typed.</summary>
+    public bool Derived { get; set; }
+
+    /// <summary>
+    /// Ways to work it out as a sum of other characteristics. The first whose figures are all there counts; the others are held against
+    /// it.
+    /// </summary>
+    public List<List<Term>> Ways { get; set; } = [];
+
+    public double Minutes { get; set; } = 4;
+}
+
+/// <summary>One figure in a sum.</summary>
+public sealed class Term
+{
+    /// <summary>Id of the characteristic.</summary>
+    public string Of { get; set; } = "";
+
+    /// <summary>Kinds of part it is taken from, one for each kind of the sum's own, or one for all.</summary>
+    public List<string> On { get; set; } = [];
+
+    public double Times { get; set; } = 1;
+
+    public Take Take { get; set; } = Take.Mean;
+
+    /// <summary>Only what was measured at this station; empty is all.</summary>
+    public string Station { get; set; } = "";
+
+    /// <summary>Short word for it in the sum.</summary>
+    public string Says { get; set; } = "";
+}
+
+/// <summary>A rule of thumb for a limit: least and most as a share of another size, or as they are where there is none. Shown as such, never as a limit.</summary>
+public sealed class RuleOfThumbEntry : Entry
+{
+    public string Characteristic { get; set; } = "";
+
+    /// <summary>The characteristic of whose size it is a share; empty where the figures are in the base unit themselves.</summary>
+    public string Of { get; set; } = "";
+
+    /// <summary>Kind of part for which it holds; empty is any.</summary>
+    public string On { get; set; } = "";
+
+    public double? Least { get; set; }
+
+    public double? Most { get; set; }
+
+    /// <summary>Where wear is said to have gone far enough; in words only.</summary>
+    public double? Wear { get; set; }
+}

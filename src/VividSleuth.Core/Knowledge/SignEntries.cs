@@ -1,0 +1,133 @@
+using System.Text.Json.Serialization;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
+
+namespace VividSleuth.Core.Knowledge;
+
+/// <summary>Acts that destroy what a part shows.</summary>
+public enum Act
+{
+    Washing,
+    Wiping,
+    Scraping,
+    Polishing,
+    DrainingOil,
+    RemovingRings,
+    RemovingShells,
+    TakingCapsOff,
+    PressingOff,
+    TakingApart,
+    TurningCrank,
+    Reassembly,
+}
+
+/// <summary>Something that can be seen, measured or told at a place.</summary>
+public sealed class SignEntry : Entry
+{
+    /// <summary>The trade's other names, for search.</summary>
+    public List<string> Also { get; set; } = [];
+
+    /// <summary>Kinds of place on which it may be found.</summary>
+    public List<string> On { get; set; } = [];
+
+    public string Looks { get; set; } = "";
+
+    public string ConfusedWith { get; set; } = "";
+
+    /// <summary>How to look for it.</summary>
+    public string How { get; set; } = "";
+
+    /// <summary>What it takes to look: a lens, a lamp, feelers, an instrument.</summary>
+    public string With { get; set; } = "";
+
+    /// <summary>What slight, marked and severe mean for it.</summary>
+    public List<string> Levels { get; set; } = [];
+
+    /// <summary>Level from which it is a crack or a break: such a part is never machined, repaired or run again. 0 where it is none at any level.</summary>
+    public int CrackFrom { get; set; }
+
+    /// <summary>How often it appears for no reason known here.</summary>
+    public Frequency Leak { get; set; } = Frequency.Rarely;
+
+    /// <summary>Minutes it takes to look.</summary>
+    public double Minutes { get; set; } = 3;
+
+    /// <summary>Acts that destroy it.</summary>
+    public List<Act> DestroyedBy { get; set; } = [];
+
+    /// <summary>Heading under which a standard describes it; empty where none is known.</summary>
+    public string Term { get; set; } = "";
+
+    /// <summary>Chapter of the atlas: the name of the file it stands in, unless the entry says another.</summary>
+    public string Chapter { get; set; } = "";
+
+    /// <summary>How it is drawn, in the notation of <see cref="SignDrawing"/>.</summary>
+    public string Draw { get; set; } = "";
+
+    /// <summary>True when Gauge makes it from readings; it is then not offered for looking.</summary>
+    public bool Measured { get; set; }
+
+    /// <summary>How it follows from other signs and figures by itself; null where it does not.</summary>
+    [JsonIgnore]
+    public PatternEntry? Pattern { get; set; }
+}
+
+/// <summary>A pattern over places that is a sign in its own right.</summary>
+public sealed class PatternEntry
+{
+    /// <summary>Along the oil, toward one end, or all alike.</summary>
+    public PatternShape Shape { get; set; }
+
+    /// <summary>Signs whose levels may show it.</summary>
+    public List<string> Of { get; set; } = [];
+
+    /// <summary>Characteristics whose figures may show it.</summary>
+    public List<string> Figures { get; set; } = [];
+}
+
+/// <summary>A picture that an examiner will miss when it was not taken.</summary>
+public sealed class ShotEntry : Entry
+{
+    /// <summary>Kinds of part of which it is taken.</summary>
+    public List<string> On { get; set; } = [];
+
+    /// <summary>How to take it, so that pictures of fellows can be laid side by side.</summary>
+    public string How { get; set; } = "";
+
+    /// <summary>What cannot be shown without it.</summary>
+    public string Why { get; set; } = "";
+
+    /// <summary>Acts after which it is too late.</summary>
+    public List<Act> Before { get; set; } = [];
+}
+
+/// <summary>A likely source of what was found in pan, screen or filter, and what its debris looks like.</summary>
+public sealed class DebrisSourceEntry : Entry
+{
+    public List<DebrisMaterial> Material { get; set; } = [];
+
+    /// <summary>Null where it may be either.</summary>
+    public bool? Hard { get; set; }
+
+    public List<DebrisColour> Colour { get; set; } = [];
+
+    public List<DebrisForm> Form { get; set; } = [];
+
+    /// <summary>Size in mm above which it is seldom this.</summary>
+    public double? Largest { get; set; }
+
+    /// <summary>Size in mm below which it is seldom this.</summary>
+    public double? Smallest { get; set; }
+
+    /// <summary>How often it is met among finds of its material.</summary>
+    public Frequency Often { get; set; } = Frequency.Sometimes;
+
+    /// <summary>Kinds of part it may have come from.</summary>
+    public List<string> From { get; set; } = [];
+
+    /// <summary>Sign to record for it; empty where there is none.</summary>
+    public string Sign { get; set; } = "";
+
+    /// <summary>How to tell.</summary>
+    public string Tell { get; set; } = "";
+}

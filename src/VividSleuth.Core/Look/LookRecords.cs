@@ -1,0 +1,115 @@
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
+
+namespace VividSleuth.Core.Look;
+
+public enum Seen
+{
+    Present,
+    Absent,
+}
+
+/// <summary>A sign at a place: seen with a level from 1 (slight) to 3 (severe), or looked for and not there (level 0).</summary>
+public sealed class Finding : CaseRecord
+{
+    public string Place { get; set; } = "";
+
+    public string Sign { get; set; } = "";
+
+    public Seen Seen { get; set; }
+
+    public int Level { get; set; }
+
+    /// <summary>Where on the part, in words.</summary>
+    public string Spot { get; set; } = "";
+
+    /// <summary>Zones of the part's map that it covers: letter of the row and number of the column, such as C4.</summary>
+    public List<string> Zones { get; set; } = [];
+
+    /// <summary>Marks on photographs that show it.</summary>
+    public List<Guid> Marks { get; set; } = [];
+
+    public string Note { get; set; } = "";
+}
+
+/// <summary>A photograph of a place. The picture itself is kept apart; here is what proves which one it was.</summary>
+public sealed class Photo : CaseRecord
+{
+    public string Place { get; set; } = "";
+
+    public string FileName { get; set; } = "";
+
+    /// <summary>SHA-256 of the file as it came, in lower-case hexadecimal.</summary>
+    public string Sha256 { get; set; } = "";
+
+    public int Width { get; set; }
+
+    public int Height { get; set; }
+
+    public long Bytes { get; set; }
+
+    public string Caption { get; set; } = "";
+
+    /// <summary>Id of the step before which it was taken; empty when it belongs to none.</summary>
+    public string Step { get; set; } = "";
+
+    /// <summary>Id of the shot of the shot list that it is; empty for any other picture.</summary>
+    public string Shot { get; set; } = "";
+}
+
+public enum PhotoMarkKind
+{
+    /// <summary>Points from its first point to its second.</summary>
+    Arrow,
+
+    /// <summary>A circle: centre, and a point on it.</summary>
+    Ring,
+
+    /// <summary>A known length between two points, from which the sizes of the other marks follow.</summary>
+    Scale,
+}
+
+/// <summary>A mark laid over a photograph; the picture itself stays as it is.</summary>
+public sealed class PhotoMark : CaseRecord
+{
+    public Guid Photo { get; set; }
+
+    public PhotoMarkKind Kind { get; set; }
+
+    /// <summary>First point, as shares of the picture's width and height from its upper left corner.</summary>
+    public double X1 { get; set; }
+
+    public double Y1 { get; set; }
+
+    public double X2 { get; set; }
+
+    public double Y2 { get; set; }
+
+    /// <summary>Length between the points in mm; only of a scale.</summary>
+    public decimal? Length { get; set; }
+
+    public string Label { get; set; } = "";
+}
+
+/// <summary>What lay in pan, screen or filter.</summary>
+public sealed class Debris : CaseRecord
+{
+    public string Place { get; set; } = "";
+
+    public DebrisMaterial Material { get; set; }
+
+    /// <summary>Null when nobody tried.</summary>
+    public bool? Hard { get; set; }
+
+    public DebrisColour Colour { get; set; }
+
+    public DebrisForm Form { get; set; }
+
+    /// <summary>How many pieces, counted or guessed; null when past counting.</summary>
+    public int? Count { get; set; }
+
+    /// <summary>Length of the largest piece in mm.</summary>
+    public decimal? Size { get; set; }
+
+    public string Note { get; set; } = "";
+}

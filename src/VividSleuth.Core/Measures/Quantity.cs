@@ -1,0 +1,267 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Measures;
+
+/// <summary>What kind of thing is measured; each has one base unit in which values are kept.</summary>
+public enum Quantity
+{
+    /// <summary>Base unit mm.</summary>
+    Length,
+
+    /// <summary>Base unit kPa.</summary>
+    Pressure,
+
+    /// <summary>Base unit g.</summary>
+    Mass,
+
+    /// <summary>Base unit degree.</summary>
+    Angle,
+
+    /// <summary>Base unit cm³.</summary>
+    Volume,
+
+    /// <summary>Base unit N.</summary>
+    Force,
+
+    /// <summary>Base unit N·m.</summary>
+    Torque,
+
+    /// <summary>Base unit revolutions (or strokes) per minute.</summary>
+    Speed,
+
+    /// <summary>Base unit °C.</summary>
+    Temperature,
+
+    /// <summary>Base unit mPa·s.</summary>
+    Viscosity,
+
+    /// <summary>Base unit per cent.</summary>
+    Share,
+
+    /// <summary>No unit: a ratio or a count.</summary>
+    Ratio,
+}
+
+/// <summary>A figure as a person typed it, understood.</summary>
+/// <param name="Value">Exact value in the base unit; of a relative entry, the difference.</param>
+/// <param name="Unit">The unit typed, or the set one where none was typed.</param>
+/// <param name="Relative">True for an entry with a sign, such as +.003, which counts from the set nominal.</param>
+/// <param name="Step">Size of the last digit typed, in the base unit.</param>
+public sealed record TypedQuantity(decimal Value, string Unit, bool Relative, decimal Step);
+
+/// <summary>
+/// Reads figures as people type them: 2.097, 2-3/32, 21 thou, 3 tenths, 0.02 mm, 53,21 mm, +.003. What can be read in two ways
+/// is refused with the question to ask; nothing is guessed.
+/// </summary>
+public static partial class QuantityParser
+{
+    private const int LongestEntry = 24;
+
+    /// <summary>
+    /// Units with their size in the base unit and, of temperatures, where they begin. Exact by definition (1 in = 25.4 mm, the pound and
+    /// standard gravity) but for the inch of water, which is the conventional one of 249.08891 Pa.
+    /// </summary>
+    private static readonly Dictionary<string, (Quantity Quantity, decimal Size, decimal From)> Units = new(StringComparer.OrdinalIgnoreCase)
+    {
+        ["mm"] = (Quantity.Length, 1m, 0),
+        ["in"] = (Quantity.Length, 25.4m, 0),
+        ["thou"] = (Quantity.Length, 0.0254m, 0),
+        ["tenths"] = (Quantity.Length, 0.00254m, 0),
+        ["µm"] = (Quantity.Length, 0.001m, 0),
+        ["hundredths mm"] = (Quantity.Length, 0.01m, 0),
+        ["hundredth mm"] = (Quantity.Length, 0.01m, 0),
+        ["cm"] = (Quantity.Length, 10m, 0),
+        ["um"] = (Quantity.Length, 0.001m, 0),
+        ["micron"] = (Quantity.Length, 0.001m, 0),
+        ["microns"] = (Quantity.Length, 0.001m, 0),
+        ["inch"] = (Quantity.Length, 25.4m, 0),
+        ["\""] = (Quantity.Length, 25.4m, 0),
+        ["tenth"] = (Quantity.Length, 0.00254m, 0),
+        ["kPa"] = (Quantity.Pressure, 1m, 0),
+        ["bar"] = (Quantity.Pressure, 100m, 0),
+        ["psi"] = (Quantity.Pressure, 6.894757293168m, 0),
+        ["MPa"] = (Quantity.Pressure, 1000m, 0),
+        ["mbar"] = (Quantity.Pressure, 0.1m, 0),
+        ["inH2O"] = (Quantity.Pressure, 0.24908891m, 0),
+        ["mmH2O"] = (Quantity.Pressure, 0.00980665m, 0),
+        ["g"] = (Quantity.Mass, 1m, 0),
+        ["kg"] = (Quantity.Mass, 1000m, 0),
+        ["oz"] = (Quantity.Mass, 28.349523125m, 0),
+        ["lb"] = (Quantity.Mass, 453.59237m, 0),
+        ["deg"] = (Quantity.Angle, 1m, 0),
+        ["°"] = (Quantity.Angle, 1m, 0),
+        ["cm³"] = (Quantity.Volume, 1m, 0),
+        ["cc"] = (Quantity.Volume, 1m, 0),
+        ["ml"] = (Quantity.Volume, 1m, 0),
+        ["cuin"] = (Quantity.Volume, 16.387064m, 0),
+        ["N"] = (Quantity.Force, 1m, 0),
+        ["kN"] = (Quantity.Force, 1000m, 0),
+        ["lbf"] = (Quantity.Force, 4.4482216152605m, 0),
+        ["kgf"] = (Quantity.Force, 9.80665m, 0),
+        ["Nm"] = (Quantity.Torque, 1m, 0),
+        ["ftlb"] = (Quantity.Torque, 1.3558179483314004m, 0),
+        ["inlb"] = (Quantity.Torque, 0.1129848290276167m, 0),
+        ["rpm"] = (Quantity.Speed, 1m, 0),
+        ["°C"] = (Quantity.Temperature, 1m, 0),
+        ["C"] = (Quantity.Temperature, 1m, 0),
+        ["°F"] = (Quantity.Temperature, 5m / 9m, -160m / 9m),
+        ["F"] = (Quantity.Temperature, 5m / 9m, -160m / 9m),
+        ["mPas"] = (Quantity.Viscosity, 1m, 0),
+        ["cP"] = (Quantity.Viscosity, 1m, 0),
+        ["%"] = (Quantity.Share, 1m, 0),
+        ["x"] = (Quantity.Ratio, 1m, 0),
+    };
+
+    /// <summary>Reads an entry.</summary>
+    /// <param name="typed">What was typed.</param>
+    /// <param name="quantity">What is being measured.</param>
+    /// <param name="setUnit">The unit that holds where none is typed.</param>
+    /// <exception cref="ProblemException">It cannot be read, or it can be read in two ways.</exception>
+    public static TypedQuantity Parse(string typed, Quantity quantity, string setUnit)
+    {
+        var text = typed.Trim();
+        if (quantity == Quantity.Length && Barrel().Match(text) is { Success: true } barrel && text.Length <= LongestEntry)
+        {
+            return OfBarrel(barrel, setUnit);
+        }
+
+        var match = text.Length <= LongestEntry ? Entry().Match(text) : Match.Empty;
+        if (!match.Success)
+        {
+            throw Refuse($"“{Shown(typed)}” is no figure.", "Type a number such as 2.097, 2-3/32, 21 thou or 53.21 mm.");
+        }
+
+        var unit = match.Groups["unit"].Value is { Length: > 0 } given ? given : setUnit;
+        unit = string.Join(' ', unit.Split(' ', StringSplitOptions.RemoveEmptyEntries));
+        if (unit.Equals("hundredth", StringComparison.OrdinalIgnoreCase) || unit.Equals("hundredths", StringComparison.OrdinalIgnoreCase))
+        {
+            throw Refuse("Hundredths of an inch or of a millimetre?", "Type it as 0.02 mm or .020 in.");
+        }
+
+        if (!Units.TryGetValue(unit, out var known))
+        {
+            throw Refuse($"“{unit}” is not a unit known here.", $"Use {string.Join(", ", UnitsOf(quantity).Take(6))}.");
+        }
+
+        if (known.Quantity != quantity)
+        {
+            throw Refuse($"{unit} measures {Name(known.Quantity)}, and {Name(quantity)} is wanted.", "Type the figure in a fitting unit.");
+        }
+
+        var sign = match.Groups["sign"].Value;
+        var (number, step) = match.Groups["fraction"].Success ? Fraction(match) : Decimal(match.Groups["decimal"].Value);
+        // A frosty shed is below nil and counts from no nominal.
+        var relative = sign.Length > 0 && quantity != Quantity.Temperature;
+        var value = ((sign == "-" ? -number : number) * known.Size) + known.From;
+        return Math.Abs(value) > 1_000_000m
+            ? throw Refuse($"“{typed}” is far beyond any part of an engine.", "Check the figure and the unit.")
+            : new TypedQuantity(value, unit, relative, step * known.Size);
+    }
+
+    /// <summary>A value of the base unit in another unit, exactly.</summary>
+    public static decimal InUnit(decimal value, string unit) => (value - Units[unit].From) / Units[unit].Size;
+
+    /// <summary>Units in which a quantity may be typed; the first is the base unit.</summary>
+    public static IEnumerable<string> UnitsOf(Quantity quantity) => Units.Where(u => u.Value.Quantity == quantity).Select(u => u.Key);
+
+    /// <summary>Unit in which values of a quantity are kept.</summary>
+    public static string BaseUnit(Quantity quantity) => UnitsOf(quantity).First();
+
+    /// <summary>
+    /// A barrel micrometer as it is read: where its range begins, lines bare on the sleeve, division of the barrel, line of the vernier:
+    /// 2|3|22|0. In inch a sleeve line is 0.025, a division 0.001 and a vernier line 0.0001; in mm 0.5, 0.01 and 0.001. Common practice.
+    /// </summary>
+    private static TypedQuantity OfBarrel(Match match, string setUnit)
+    {
+        var inch = Units.TryGetValue(setUnit, out var set) && set.Size is 25.4m or 0.0254m or 0.00254m;
+        var (line, division, fine, divisions) = inch ? (0.025m, 0.001m, 0.0001m, 25) : (0.5m, 0.01m, 0.001m, 50);
+        int Count(string group) => match.Groups[group].Value is { Length: > 0 } t ? int.Parse(t, CultureInfo.InvariantCulture) : 0;
+        if (Count("divisions") >= divisions)
+        {
+            throw Refuse($"The barrel has {divisions} divisions; {Count("divisions")} is past them.", "Read the line on the barrel again.");
+        }
+
+        if (Count("fine") > 9)
+        {
+            throw Refuse("The vernier has ten lines, 0 to 9.", "Read the line that meets another again.");
+        }
+
+        var value = Count("start") + (Count("lines") * line) + (Count("divisions") * division) + (Count("fine") * fine);
+        var size = inch ? 25.4m : 1m;
+        return new TypedQuantity(value * size, inch ? "in" : "mm", false, (match.Groups["fine"].Success ? fine : division) * size);
+    }
+
+    public static bool IsUnit(string unit, Quantity quantity) => Units.TryGetValue(unit, out var known) && known.Quantity == quantity;
+
+    private static (decimal Number, decimal Step) Decimal(string digits)
+    {
+        if (digits.Contains(',', StringComparison.Ordinal))
+        {
+            var behind = digits.Length - digits.IndexOf(',', StringComparison.Ordinal) - 1;
+            if (behind == 3)
+            {
+                throw Refuse(
+                    $"“{digits}”: is the comma a decimal comma or a thousands mark?",
+                    "Type a point for the decimal, or leave the comma out."
+                );
+            }
+
+            digits = digits.Replace(',', '.');
+        }
+
+        var places = digits.Contains('.', StringComparison.Ordinal) ? digits.Length - digits.IndexOf('.', StringComparison.Ordinal) - 1 : 0;
+        var step = 1m;
+        for (var i = 0; i < places; i++)
+        {
+            step /= 10m;
+        }
+
+        return (decimal.Parse(digits, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture), step);
+    }
+
+    private static (decimal Number, decimal Step) Fraction(Match match)
+    {
+        var whole = match.Groups["whole"].Value is { Length: > 0 } w ? decimal.Parse(w, CultureInfo.InvariantCulture) : 0m;
+        var top = decimal.Parse(match.Groups["top"].Value, CultureInfo.InvariantCulture);
+        var bottom = decimal.Parse(match.Groups["bottom"].Value, CultureInfo.InvariantCulture);
+        return bottom is 2 or 4 or 8 or 16 or 32 or 64 && top < bottom
+            ? (whole + (top / bottom), 1m / bottom)
+            : throw Refuse($"“{top}/{bottom}” is no fraction of a rule.", "Use halves, quarters, eighths … down to 64ths, such as 2-3/32.");
+    }
+
+    private static string Name(Quantity quantity) =>
+        quantity switch
+        {
+            Quantity.Length => "a length",
+            Quantity.Pressure => "a pressure",
+            Quantity.Mass => "a weight",
+            Quantity.Angle => "an angle",
+            Quantity.Volume => "a volume",
+            Quantity.Force => "a force",
+            Quantity.Torque => "a torque",
+            Quantity.Speed => "a speed",
+            Quantity.Temperature => "a temperature",
+            Quantity.Viscosity => "a viscosity",
+            Quantity.Share => "a share",
+            Quantity.Ratio => "a ratio",
+            _ => throw new ArgumentOutOfRangeException(nameof(quantity)),
+        };
+
+    private static string Shown(string typed) => typed.Length <= LongestEntry ? typed : typed[..LongestEntry] + "…";
+
+    private static ProblemException Refuse(string text, string remedy) => new(new Problem("typed", text, remedy));
+
+    [GeneratedRegex(
+        @"^(?<sign>[+-])?\s*(?:(?<fraction>(?:(?<whole>[0-9]{1,3})(?:\s+|-))?(?<top>[0-9]{1,2})/(?<bottom>[0-9]{1,2}))|(?<decimal>[0-9]{1,9}(?:[.,][0-9]{0,7})?|[.,][0-9]{1,7}))\s*(?<unit>[a-zµ°""%][a-z0-9µ³°]*(?:\s+mm)?)?$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
+    private static partial Regex Entry();
+
+    [GeneratedRegex(
+        @"^(?<start>[0-9]{1,3})\s*\|\s*(?<lines>[0-9]{1,2})\s*\|\s*(?<divisions>[0-9]{1,2})(?:\s*\|\s*(?<fine>[0-9]{1,2}))?$",
+        RegexOptions.CultureInvariant
+    )]
+    private static partial Regex Barrel();
+}

@@ -1,0 +1,66 @@
+using MathNet.Numerics.Distributions;
+
+namespace VividSleuth.Core.Measures;
+
+/// <summary>A length known with doubt. Units mm.</summary>
+/// <param name="Value">Best estimate.</param>
+/// <param name="StandardUncertainty">One standard uncertainty, same unit.</param>
+public sealed record Measured(double Value, double StandardUncertainty)
+{
+    /// <summary>Expanded uncertainty with k = 2, about 95 % (GUM 6.2).</summary>
+    public double Expanded => 2 * StandardUncertainty;
+
+    /// <summary>Probability that the true value is above a limit, taking the doubt as normal.</summary>
+    public double ProbabilityAbove(double limit) =>
+        StandardUncertainty > 0 ? Normal.CDF(limit, StandardUncertainty, Value)
+        : Value > limit ? 1
+        : 0;
+}
+
+/// <summary>Standard uncertainties after the Guide to the Expression of Uncertainty in Measurement (JCGM 100:2008, the GUM).</summary>
+public static class Uncertainty
+{
+    /// <summary>Standard uncertainty of a rectangular distribution of half-width a: u = a/√3. Source: GUM 4.3.7.</summary>
+    public static double Rectangular(double halfWidth) => halfWidth / Math.Sqrt(3);
+
+    /// <summary>
+    /// One reading of an instrument: half a step of its scale and its permissible error, both rectangular, combined by root sum
+    /// of squares (GUM 5.1.2). Repeated readings divide the part of the scale by √n; the permissible error stays.
+    /// </summary>
+    public static double OfReading(double resolution, double permissibleError, int repeats = 1)
+    {
+        var scale = Rectangular(resolution / 2);
+        var error = Rectangular(permissibleError);
+        return Math.Sqrt((scale * scale / repeats) + (error * error));
+    }
+
+    /// <summary>Root sum of squares of independent contributions. Source: GUM 5.1.2.</summary>
+    public static double Combine(IEnumerable<double> contributions) => Math.Sqrt(contributions.Sum(u => u * u));
+}
+
+public enum Conformity
+{
+    Inside,
+    Outside,
+    Undecided,
+}
+
+public static class DecisionRule
+{
+    /// <summary>
+    /// ISO 14253-1: inside is proven only when the value stands clear of the limit by the expanded uncertainty, outside likewise;
+    /// between the two the measurement decides nothing. Either limit may be missing.
+    /// </summary>
+    public static Conformity Decide(Measured measured, double? least, double? most)
+    {
+        var u = measured.Expanded;
+        if ((least is { } l && measured.Value < l - u) || (most is { } m && measured.Value > m + u))
+        {
+            return Conformity.Outside;
+        }
+
+        var clearOfLeast = least is not { } low || measured.Value >= low + u;
+        var clearOfMost = most is not { } high || measured.Value <= high - u;
+        return clearOfLeast && clearOfMost ? Conformity.Inside : Conformity.Undecided;
+    }
+}

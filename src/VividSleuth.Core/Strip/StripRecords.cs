@@ -1,0 +1,171 @@
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Strip;
+
+/// <summary>What was entered in Strip, with what Strip must know of the other rooms.</summary>
+/// <param name="Script">Id of the script that was chosen; empty takes the one that fits best.</param>
+/// <param name="Stroke">mm; null where nobody entered it.</param>
+/// <param name="RodLength">mm between centres; null where nobody entered it.</param>
+/// <param name="Read">Places and signs that somebody looked for, whatever was found.</param>
+public sealed record StripLog(
+    EngineLayout Layout,
+    string Script,
+    decimal? Stroke,
+    decimal? RodLength,
+    IReadOnlyList<StepRecord> Steps,
+    IReadOnlyList<OwnStep> OwnSteps,
+    IReadOnlyList<StepMark> StepMarks,
+    IReadOnlyList<FastenerMove> FastenerMoves,
+    IReadOnlyList<SignOff> SignOffs,
+    IReadOnlySet<(string Place, string Sign)> Read
+);
+
+public enum StepState
+{
+    Done,
+    Skipped,
+}
+
+/// <summary>A step of the strip, done or skipped.</summary>
+public sealed class StepRecord : CaseRecord
+{
+    public string Step { get; set; } = "";
+
+    public StepState State { get; set; }
+
+    /// <summary>Why the step was skipped; of older records also why it was done in spite of a lock.</summary>
+    public string Reason { get; set; } = "";
+
+    /// <summary>Locks that were opened, each by a reason of its own.</summary>
+    public List<StepOverride> Overrides { get; set; } = [];
+}
+
+/// <summary>What can hold a step back.</summary>
+public enum StepLock
+{
+    /// <summary>A hold point before it is not signed.</summary>
+    HoldPoint,
+
+    /// <summary>A step that comes first is not done.</summary>
+    Order,
+
+    /// <summary>It would destroy what nobody has read.</summary>
+    Unread,
+
+    /// <summary>Fasteners out are not as many as expected.</summary>
+    FastenersOut,
+
+    /// <summary>Lengths differ and some holes have none noted.</summary>
+    Hole,
+}
+
+/// <summary>One lock, opened in spite of what it says.</summary>
+public sealed class StepOverride
+{
+    public StepLock Lock { get; set; }
+
+    public string Reason { get; set; } = "";
+}
+
+/// <summary>A step added to this case's strip, or one of the script's as it is done here. The latest for a step counts.</summary>
+public sealed class OwnStep : CaseRecord
+{
+    public required StripStep Step { get; set; }
+
+    /// <summary>Why it differs from the script.</summary>
+    public string Reason { get; set; } = "";
+}
+
+public enum StepMarkKind
+{
+    Started,
+    Stopped,
+    Ticked,
+    Unticked,
+}
+
+/// <summary>The clock of a step started or stopped, or one of its ticks set or taken back.</summary>
+public sealed class StepMark : CaseRecord
+{
+    public string Step { get; set; } = "";
+
+    public StepMarkKind Kind { get; set; }
+
+    /// <summary>Which tick, from 0.</summary>
+    public int Item { get; set; }
+}
+
+public enum FastenerState
+{
+    /// <summary>Came out.</summary>
+    Out,
+
+    /// <summary>Went back in.</summary>
+    BackIn,
+
+    /// <summary>Broke, and its rest is still in the hole.</summary>
+    Broken,
+
+    /// <summary>The rest was soaked.</summary>
+    Soaked,
+
+    /// <summary>The rest was drilled.</summary>
+    Drilled,
+
+    /// <summary>The rest was left for the machine shop.</summary>
+    Sent,
+
+    /// <summary>The rest is out of the hole.</summary>
+    RestOut,
+}
+
+public enum Keeping
+{
+    /// <summary>Back in its own hole.</summary>
+    OwnHole,
+
+    /// <summary>Bagged and labelled by stage.</summary>
+    Bag,
+
+    /// <summary>On the bench in order of removal.</summary>
+    BenchRow,
+}
+
+/// <summary>Something that happened to fasteners of a set: n came out, one broke, its rest came out.</summary>
+public sealed class FastenerMove : CaseRecord
+{
+    public string Step { get; set; } = "";
+
+    /// <summary>Id of the set within the step.</summary>
+    public string Set { get; set; } = "";
+
+    public FastenerState State { get; set; }
+
+    /// <summary>How many; one for a broken one.</summary>
+    public int Count { get; set; } = 1;
+
+    /// <summary>Number of the hole in the hole map, from 1; 0 where none is kept.</summary>
+    public int Hole { get; set; }
+
+    /// <summary>Length under the head in mm, where a set holds several.</summary>
+    public decimal? Length { get; set; }
+
+    public Keeping Keeping { get; set; }
+
+    /// <summary>Which bag, which row.</summary>
+    public string Where { get; set; } = "";
+
+    public string Note { get; set; } = "";
+}
+
+/// <summary>A hold point, checked and signed.</summary>
+public sealed class SignOff : CaseRecord
+{
+    public string Step { get; set; } = "";
+
+    /// <summary>Role of the person who signed.</summary>
+    public string Role { get; set; } = "";
+
+    public string Note { get; set; } = "";
+}

@@ -1,0 +1,15 @@
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Trace;
+
+/// <summary>What Trace asks of its causes.</summary>
+public static class TraceLint
+{
+    public static IEnumerable<KnowledgeFault> Check(KnowledgeBase knowledge)
+    {
+        var risks = knowledge.Risks.Select(r => r.Id).ToHashSet(StringComparer.Ordinal);
+        return knowledge.Causes.SelectMany(cause =>
+            CauseRules.Check(cause, knowledge.Sign, risks.Contains).Select(f => new KnowledgeFault(cause, f.Text, f.Remedy, f.At))
+        );
+    }
+}

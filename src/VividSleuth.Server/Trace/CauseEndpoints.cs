@@ -1,0 +1,145 @@
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Trace;
+using VividSleuth.Server.Shop;
+using VividSleuth.Store;
+using VividSleuth.Store.Shop;
+
+namespace VividSleuth.Server.Trace;
+
+/// <summary>What the shop writes: a cause, and why.</summary>
+public sealed record CauseWrite(CauseEntry Cause, string Why, int Version);
+
+/// <summary>Every cause in use, those of the shop with their record, and what is not used and why.</summary>
+/// <param name="Replaced">Of the shop's versions of causes that ship, how each shipped.</param>
+public sealed record CausesView(
+    IReadOnlyList<CauseEntry> Causes,
+    IReadOnlyList<ShopCause> Own,
+    IReadOnlyList<CauseEntry> Replaced,
+    IReadOnlyList<Problem> Problems
+);
+
+/// <summary>What closed cases say of the words in the causes.</summary>
+/// <param name="Closed">Cases with a finding of a person that is proven or probable.</param>
+public sealed record LearnedView(int Closed, IReadOnlyList<LearnedOffer> Offers);
+
+/// <summary>The causes in use, the shop's own among them, and what its closed cases say of them.</summary>
+public static class CauseEndpoints
+{
+    private const string Kind = "cause";
+
+    public static void MapCauses(this RouteGroupBuilder api)
+    {
+        var group = api.MapGroup("/causes").WithTags("trace");
+        group.MapGet("", AllAsync);
+        group.MapGet("/learned", LearnedAsync);
+        group.MapGet("/own.yaml", ExportAsync).Produces<string>(contentType: "application/yaml");
+        group
+            .MapPut("/{id:guid}", PutAsync)
+            .RequireAuthorization(Policies.Write)
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group.MapPost("/{id:guid}/withdraw", WithdrawAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status409Conflict);
+        group.MapGet("/{id:guid}/changes", ChangesAsync);
+    }
+
+    private static async Task<CausesView> AllAsync(SleuthDb db, KnowledgeBase knowledge, KnowledgeShelf shelf, CancellationToken cancel)
+    {
+        var own = await db.Causes.AsNoTracking().Where(s => s.WithdrawnAt == null).OrderBy(s => s.CauseId).ToListAsync(cancel);
+        return new CausesView(
+            [.. knowledge.Causes.OrderBy(s => s.Family, StringComparer.Ordinal).ThenBy(s => s.Name, StringComparer.Ordinal)],
+            own,
+            [.. own.Select(o => knowledge.Shipping(o.CauseId)).OfType<CauseEntry>()],
+            shelf.Problems
+        );
+    }
+
+    private static async Task<LearnedView> LearnedAsync(SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var ids = await db.Set<Conclusion>().Where(c => c.WithdrawnAt == null).Select(c => c.CaseId).Distinct().ToListAsync(cancel);
+        var cases = await db
+            .Cases.AsNoTracking()
+            .Where(c => ids.Contains(c.Id))
+            .Include(c => c.Findings.Where(f => f.WithdrawnAt == null))
+            .Include(c => c.Conclusions)
+            .AsSplitQuery()
+            .ToListAsync(cancel);
+        return new LearnedView(cases.Count(c => LearnedCounts.Closed(c.Conclusions)), LearnedCounts.Of(cases.Select(c => c.Outcome()), knowledge));
+    }
+
+    private static async Task<IResult> ExportAsync(SleuthDb db, CancellationToken cancel) =>
+        Results.Text(
+            CauseFile.Write(
+                await db.Causes.AsNoTracking().Where(s => s.WithdrawnAt == null).OrderBy(s => s.CauseId).Select(s => s.Cause).ToListAsync(cancel)
+            ),
+            "application/yaml"
+        );
+
+    private static Task<List<Change>> ChangesAsync(Guid id, SleuthDb db, CancellationToken cancel) => db.ShopChangesAsync(id, cancel);
+
+    private static async Task<ShopCause> PutAsync(Guid id, CauseWrite entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var problems = OwnCauses.Check(entry.Cause, knowledge).ToList();
+        if (string.IsNullOrWhiteSpace(entry.Why))
+        {
+            problems.Add(new Problem("why", "The shop’s knowledge needs a reason.", "Write what it rests on: which engines, whose experience."));
+        }
+
+        if (problems.Count > 0)
+        {
+            throw new ProblemException(problems);
+        }
+
+        var db = recorder.Db;
+        var standing = await db.Causes.SingleOrDefaultAsync(s => s.Id == id, cancel);
+        if (standing is not null && standing.Version != entry.Version)
+        {
+            return entry.Version == 0 && standing.Version == 1 ? standing : throw new ConflictException(entry, standing);
+        }
+
+        if (await db.Causes.AnyAsync(s => s.Id != id && s.CauseId == entry.Cause.Id && s.WithdrawnAt == null, cancel))
+        {
+            throw new ProblemException(
+                new Problem("id", $"The shop has its own “{entry.Cause.Id}” already.", "Change that one, or give this one another id.")
+            );
+        }
+
+        if (standing is not null && standing.CauseId != entry.Cause.Id)
+        {
+            throw new ProblemException(new Problem("id", "Cases may name the cause by its id.", "Keep the id, or take it back and write a new one."));
+        }
+
+        var before = standing is null ? null : JsonSerializer.Serialize(standing, CaseFile.Json);
+        var cause = standing ?? db.Causes.Add(new ShopCause { Id = id, CauseId = entry.Cause.Id }).Entity;
+        cause.Cause = entry.Cause;
+        cause.Cause.Shop = true;
+        cause.Why = entry.Why.Trim();
+        cause.WithdrawnAt = null;
+        return await SaveAsync(cause, before, db, cancel);
+    }
+
+    private static Task<ShopCause> WithdrawAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel) =>
+        recorder.Db.WithdrawFromShopAsync<ShopCause>(Kind, id, withdrawal, cancel);
+
+    private static async Task<ShopCause> SaveAsync(ShopCause cause, string? before, SleuthDb db, CancellationToken cancel)
+    {
+        db.StampForShop(Kind, cause, before);
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+            return cause;
+        }
+        catch (DbUpdateException e)
+            when (e is DbUpdateConcurrencyException
+                || e.InnerException is Npgsql.PostgresException { SqlState: Npgsql.PostgresErrorCodes.UniqueViolation }
+            )
+        {
+            db.ChangeTracker.Clear();
+            var other = await db.Causes.AsNoTracking().SingleOrDefaultAsync(s => s.CauseId == cause.CauseId && s.WithdrawnAt == null, cancel);
+            return other?.Id == cause.Id && other.Version == 1 ? other : throw new ConflictException(cause, (object?)other ?? cause);
+        }
+    }
+}

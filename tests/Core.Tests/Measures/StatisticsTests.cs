@@ -1,0 +1,85 @@
+using CsCheck;
+using VividSleuth.Core.Measures;
+
+namespace VividSleuth.Core.Tests.Measures;
+
+/// <summary>Figures quoted from memory from the sources named.</summary>
+public sealed class StatisticsTests
+{
+    /// <summary>NIST/SEMATECH e-Handbook of Statistical Methods, 1.3.5.17.1: G = 2.4687, one-sided critical value 2.032 at 0.05.</summary>
+    [Fact]
+    public void Grubbs_agrees_with_the_handbook()
+    {
+        var test = Statistics.Grubbs([199.31, 199.53, 200.19, 200.82, 201.92, 201.95, 202.18, 245.57], 0.05, oneSided: true)!;
+        // The handbook cuts the figure after four places.
+        test.G.ShouldBe(2.4687, 0.0001);
+        test.Critical.ShouldBe(2.032, 0.0005);
+        test.Index.ShouldBe(7);
+        test.IsOutlier.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void Grubbs_says_nothing_of_too_few_or_of_all_alike()
+    {
+        Statistics.Grubbs([1, 9]).ShouldBeNull();
+        Statistics.Grubbs([2, 2, 2, 2]).ShouldBeNull();
+        Statistics.Grubbs([10.0, 10.1, 9.9, 10.05, 9.95])!.IsOutlier.ShouldBeFalse();
+    }
+
+    /// <summary>NIST Statistical Reference Datasets, univariate: NumAcc1, NumAcc3 and NumAcc4 (built by their published rule).</summary>
+    [Fact]
+    public void Mean_and_deviation_agree_with_the_reference_datasets()
+    {
+        Statistics.Mean([10000001, 10000003, 10000002]).ShouldBe(10000002);
+        Statistics.Deviation([10000001, 10000003, 10000002]).ShouldBe(1);
+        foreach (var around in new[] { 1000000.2, 10000000.2 })
+        {
+            double[] values = [around, .. Enumerable.Range(0, 500).SelectMany(_ => new[] { around - 0.1, around + 0.1 })];
+            Statistics.Mean(values).ShouldBe(around, 1e-8);
+            Statistics.Deviation(values).ShouldBe(0.1, 1e-8);
+        }
+    }
+
+    [Fact]
+    public void Mean_deviation_and_median_agree_with_MathNet() =>
+        Gen.Double[-1000, 1000]
+            .Array[3, 40]
+            .Sample(values =>
+            {
+                Statistics.Mean(values).ShouldBe(MathNet.Numerics.Statistics.ArrayStatistics.Mean(values), 1e-9);
+                Statistics.Deviation(values).ShouldBe(MathNet.Numerics.Statistics.ArrayStatistics.StandardDeviation(values), 1e-9);
+                Statistics.Median(values).ShouldBe(MathNet.Numerics.Statistics.Statistics.Median(values), 1e-12);
+            });
+
+    /// <summary>JCGM 100:2008 (GUM), H.1 end gauge: 25, 9.7, 2.9 and 16.6 nm combine to 32 nm; 4.3.7: u = a/√3.</summary>
+    [Fact]
+    public void Uncertainties_combine_as_in_the_GUM()
+    {
+        Uncertainty.Combine([25, 9.7, 2.9, 16.6]).ShouldBe(32, 0.5);
+        Uncertainty.Rectangular(0.5).ShouldBe(0.288675, 1e-6);
+        Uncertainty.OfReading(0.01, 0).ShouldBe(0.005 / Math.Sqrt(3), 1e-12);
+        Uncertainty.OfReading(0.01, 0.004, repeats: 4).ShouldBeLessThan(Uncertainty.OfReading(0.01, 0.004));
+        Uncertainty.OfReading(0.01, 0.004, repeats: 1000).ShouldBeGreaterThan(0.004 / Math.Sqrt(3) - 1e-12);
+    }
+
+    /// <summary>ISO 14253-1: guard bands of the expanded uncertainty on either side of each limit.</summary>
+    [Theory]
+    [InlineData(0.050, Conformity.Inside)]
+    [InlineData(0.086, Conformity.Inside)]
+    [InlineData(0.087, Conformity.Undecided)]
+    [InlineData(0.094, Conformity.Undecided)]
+    [InlineData(0.095, Conformity.Outside)]
+    [InlineData(0.041, Conformity.Undecided)]
+    [InlineData(0.035, Conformity.Outside)]
+    public void Conformity_is_decided_only_clear_of_the_guard_band(double value, Conformity expected) =>
+        DecisionRule.Decide(new Measured(value, 0.002), 0.040, 0.090).ShouldBe(expected);
+
+    [Fact]
+    public void A_one_sided_limit_has_one_guard_band()
+    {
+        DecisionRule.Decide(new Measured(0.001, 0.002), null, 0.090).ShouldBe(Conformity.Inside);
+        DecisionRule.Decide(new Measured(0.099, 0.002), 0.040, null).ShouldBe(Conformity.Inside);
+        new Measured(5, 1).ProbabilityAbove(5).ShouldBe(0.5, 1e-12);
+        new Measured(5, 0).ProbabilityAbove(4).ShouldBe(1);
+    }
+}

@@ -1,0 +1,113 @@
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
+using VividSleuth.Core.Trace;
+
+namespace VividSleuth.Core.Tests.Trace;
+
+/// <summary>Every cause that ships, tried on an engine that may have it.</summary>
+public sealed class CauseTests
+{
+    private static readonly KnowledgeBase Knowledge = KnowledgeBase.BuiltIn;
+
+    private static readonly EngineLayout[] Layouts =
+    [
+        Start.InlineSix with
+        {
+            Cylinders = 4,
+            FiringOrder = [1, 3, 4, 2],
+        },
+        Start.InlineSix with
+        {
+            Cylinders = 4,
+            FiringOrder = [1, 3, 4, 2],
+            Fuel = FuelSystem.Diesel,
+        },
+        Start.InlineSix with
+        {
+            ValveGear = ValveGear.TwinOverhead,
+            InletValves = 2,
+            ExhaustValves = 2,
+        },
+        Start.TwoStrokeTwin,
+        Start.VeeEight with
+        {
+            ValveGear = ValveGear.TwinOverhead,
+        },
+    ];
+
+    public static TheoryData<string> Ids() => [.. KnowledgeBase.BuiltIn.Causes.Select(s => s.Id)];
+
+    private static (EngineLayout Layout, Hypothesis Hypothesis)? Placed(string cause)
+    {
+        foreach (var layout in Layouts)
+        {
+            if (Hypotheses.Of(Start.Table(layout), Knowledge).Where(h => h.Cause.Id == cause).ToArray() is { Length: > 0 } placed)
+            {
+                return (layout, placed[placed.Length / 2]);
+            }
+        }
+
+        return null;
+    }
+
+    /// <summary>An engine that shows all that a cause leaves often or more, and is looked at there only.</summary>
+    private static EngineCase Showing(EngineLayout layout, Hypothesis hypothesis, int level)
+    {
+        var c = Start.Case(layout);
+        c.Findings.AddRange(
+            hypothesis
+                .Strongest()
+                .Where(p => p.Often >= Frequency.Often && Knowledge.Sign(p.Sign)!.Pattern is null)
+                .Select(p => Start.Saw(p.Place, p.Sign, level))
+        );
+        return c;
+    }
+
+    [Theory]
+    [MemberData(nameof(Ids))]
+    public void What_a_cause_usually_leaves_puts_it_among_the_first_three(string cause)
+    {
+        var (layout, hypothesis) = Placed(cause).ShouldNotBeNull($"no engine of this test can have {cause}");
+        var answer = Tracer.Answer(Showing(layout, hypothesis, 2).TraceLog(), Start.Table(layout), Knowledge, []);
+        answer.Ranking.Take(3).Select(r => r.Cause).ShouldContain(cause);
+        var own = answer.Ranking.First(r => r.Cause == cause);
+        own.Chain.ShouldContain(l => l.Status == LinkStatus.Ticked);
+        own.Chain.ShouldAllBe(l => l.Status != LinkStatus.Contradicted);
+        own.Lower.ShouldBeLessThanOrEqualTo(own.Probability + 1e-9);
+        own.Upper.ShouldBeGreaterThanOrEqualTo(own.Probability - 1e-9);
+    }
+
+    [Theory]
+    [MemberData(nameof(Ids))]
+    public void The_same_places_looked_at_and_clean_speak_against_it(string cause)
+    {
+        var (layout, hypothesis) = Placed(cause).ShouldNotBeNull();
+        var prior = hypothesis.Prior;
+        var answer = Tracer.Answer(Showing(layout, hypothesis, 0).TraceLog(), Start.Table(layout), Knowledge, []);
+        var own = answer.Ranking.FirstOrDefault(r => r.Cause == cause && r.Place == hypothesis.Seat);
+        (own?.Probability ?? 0).ShouldBeLessThan(prior / 2);
+    }
+
+    [Fact]
+    public void Every_cause_can_be_reviewed()
+    {
+        Knowledge.Causes.ShouldAllBe(s => s.Prove.Length > 10 && s.Prevent.Length > 5 && s.Provenance.Length > 0 && s.Family.Length > 0);
+        Knowledge.Causes.ShouldAllBe(s => s.Chain.Count >= 1 && s.Chain.All(l => l.Says.EndsWith('.')));
+        Knowledge.Causes.SelectMany(s => s.ConfusedWith).ShouldAllBe(c => Knowledge.Cause(c) != null);
+        Knowledge.Causes.ShouldAllBe(s => !s.ConfusedWith.Contains(s.Id));
+        // Where the work to prove it can hurt somebody, it says so.
+        Knowledge.Cause("injector-failed")!.Caution.ShouldNotBeEmpty();
+        Knowledge.Cause("joint-blown")!.Caution.ShouldNotBeEmpty();
+        Knowledge.Cause("liquid-lock")!.Caution.ShouldNotBeEmpty();
+    }
+
+    [Fact]
+    public void Every_sign_says_what_it_takes_to_look()
+    {
+        Knowledge.Signs.ShouldAllBe(s => s.With.Length > 0);
+        Knowledge.Signs.Where(s => s.Measured && s.Pattern is null).ShouldAllBe(s => !s.With.Contains("eye"));
+    }
+}

@@ -1,0 +1,89 @@
+import type { Schemas } from '../api/client';
+import { anyEngine } from '../ui/words';
+
+export const oftenWords: Record<Schemas['Frequency'], string> = {
+  never: 'never',
+  almostNever: 'almost never',
+  rarely: 'rarely',
+  sometimes: 'sometimes',
+  often: 'often',
+  usually: 'usually',
+  always: 'always',
+};
+
+export const relationWords: Record<Schemas['Relation'], string> = {
+  same: 'there',
+  neighbours: 'next to it',
+  companion: 'at its companion',
+  samePin: 'on the same crankpin',
+  bank: 'elsewhere on its bank',
+  others: 'at all the others',
+  every: 'everywhere',
+  downstream: 'further along the oil',
+  farEnd: 'at the far end of the oil',
+};
+
+export const anchorWords: Record<Schemas['Anchor'], string> = {
+  engine: 'the engine as a whole',
+  cylinder: 'one cylinder',
+  main: 'one main bearing',
+};
+
+/** An id of small letters, digits and hyphens, made of a name. */
+export const slug = (name: string) =>
+  name
+    .toLowerCase()
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 55);
+
+export const blankCause = (): Schemas['CauseEntry'] => ({
+  id: '',
+  name: '',
+  provenance: '',
+  shop: true,
+  family: '',
+  anchor: 'cylinder',
+  seat: '',
+  applies: anyEngine,
+  base: 'rarely',
+  chain: [{ says: '', predicts: [] }],
+  risks: [],
+  confusedWith: [],
+  prove: '',
+  prevent: '',
+  caution: '',
+});
+
+/** A cause with one word of a frequency changed: that of a prediction, or how often it is met at all. */
+export function withWord(
+  cause: Schemas['CauseEntry'],
+  offer: Pick<Schemas['LearnedOffer'], 'link' | 'prediction' | 'offered'>,
+): Schemas['CauseEntry'] {
+  if (offer.link < 0) return { ...cause, base: offer.offered };
+  return {
+    ...cause,
+    chain: cause.chain.map((l, i) =>
+      i === offer.link
+        ? {
+            ...l,
+            predicts: l.predicts.map((p, k) => (k === offer.prediction ? { ...p, often: offer.offered } : p)),
+          }
+        : l,
+    ),
+  };
+}
+
+/** The word that a cause had before the shop changed it; null where it is the same, or new. */
+export function wordBefore(
+  shipped: Schemas['CauseEntry'] | undefined,
+  link: number,
+  prediction: Schemas['Prediction'],
+): Schemas['Frequency'] | null {
+  const before = shipped?.chain[link]?.predicts.find(
+    (p) => p.sign === prediction.sign && p.at === prediction.at && p.on.join() === prediction.on.join(),
+  );
+  return before && before.often !== prediction.often ? before.often : null;
+}
