@@ -124,6 +124,7 @@ function newCase(key, head, start) {
           phase: 'asFound',
           typed,
           value,
+          within: 0,
           unit,
           instrument,
           temperature: 20,

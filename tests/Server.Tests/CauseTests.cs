@@ -4,7 +4,6 @@ using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.Mvc.Testing;
 using VividSleuth.Core;
 using VividSleuth.Core.Knowledge;
-using VividSleuth.Core.Tests.Trace;
 using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;

@@ -7,7 +7,6 @@ using System.Text.Json.Nodes;
 using VividSleuth.Core;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Tests;
 using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;

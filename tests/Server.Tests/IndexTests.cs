@@ -4,7 +4,6 @@ using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using VividSleuth.Core;
 using VividSleuth.Core.Index;
-using VividSleuth.Core.Tests;
 using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;

@@ -6,7 +6,6 @@ using System.Text.Json.Nodes;
 using NetVips;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
-using VividSleuth.Core.Tests;
 
 namespace VividSleuth.Server.Tests;
 

@@ -2,7 +2,6 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using VividSleuth.Core;
-using VividSleuth.Core.Tests.Strip;
 using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;

@@ -120,6 +120,7 @@ public static class BenchReckoners
     private static readonly string[] MaterialNames = [.. Material.All.Select(m => m.Name)];
     private static readonly string[] BoltGrades = ["4.6", "5.8", "8.8", "10.9", "12.9", "SAE 2", "SAE 5", "SAE 8"];
     private static readonly string[] Systems = ["both", "metric", "inch"];
+    private static readonly string[] SetUps = ["on its old centres", "following the wear"];
 
     public static IReadOnlyList<BenchReckoner> All { get; } =
     [
@@ -199,8 +200,8 @@ public static class BenchReckoners
             "Repeated readings and their doubt",
             "Reading and doubt",
             "Mean, scatter, outlier and expanded uncertainty of repeats with one instrument.",
-            "u² = (s²/n) + (step/2√3)² + (error/√3)²; U = t · u",
-            "JCGM 100:2008 (GUM) 4.2, 4.3.7, 5.1.2, G.4.1; Grubbs: NIST/SEMATECH e-Handbook 1.3.5.17.1",
+            "u² = max(s²/n, (step/2√3)²) + (error/√3)²; U = t · u",
+            "JCGM 100:2008 (GUM) 4.2, 4.3.7, 4.3.10, 5.1.2, F.2.2.1, G.4.1; Grubbs: NIST/SEMATECH e-Handbook 1.3.5.17.1",
             "repeats",
             [
                 new("readings", "Readings", Quantity.Length, "mm", "47.982 47.984 47.983 47.985", InputKind.Figures),
@@ -212,16 +213,14 @@ public static class BenchReckoners
             Work = g =>
             {
                 var values = g.Figures("readings");
-                var lines = new List<Influence>
-                {
-                    new("step", "step of the scale", Uncertainty.Rectangular(g.Above("step") / 2)),
+                var deviation = values.Length > 1 ? Statistics.Deviation(values) : 0;
+                var ofMean = deviation / Math.Sqrt(values.Length);
+                Influence[] lines =
+                [
+                    .. values.Length > 1 ? [new Influence("scatter", "scatter", ofMean, values.Length - 1)] : Array.Empty<Influence>(),
+                    new("step", "step of the scale", Uncertainty.OfStep(g.Above("step"), ofMean)),
                     new("error", "permissible error", Uncertainty.Rectangular(g["error"])),
-                };
-                if (values.Length > 1)
-                {
-                    lines.Insert(0, new Influence("scatter", "scatter", Statistics.Deviation(values) / Math.Sqrt(values.Length), values.Length - 1));
-                }
-
+                ];
                 var mean = Estimate.Of(Statistics.Mean(values), lines);
                 var outlier = Statistics.Grubbs(values);
                 return
@@ -361,26 +360,22 @@ public static class BenchReckoners
             "undersize",
             "Next undersize that cleans up",
             "Bearings and journals",
-            "The first usual step under the worst journal with the grinding allowance off.",
-            "standard − step ≤ least − allowance",
+            "The first usual step that cleans the worst journal up, with the grinding allowance off.",
+            "standard − step ≤ unworn − 2 · (unworn − least) − allowance on the old centres; ≤ least − allowance following the wear",
             "common practice, no source",
             "journal",
             [
                 L("standard", "Standard diameter", "72.000"),
                 L("least", "Smallest found on any journal", "71.728"),
                 L("allowance", "Grinding takes at least", "0.05"),
+                C("centres", "Ground", SetUps, "on its old centres"),
                 C("steps", "Steps", Systems, "both"),
             ]
         )
         {
             Work = g =>
             {
-                var next = Grade.NextThatCleansUp(
-                    (decimal)g.Above("standard"),
-                    (decimal)g.Above("least"),
-                    (decimal)g["allowance"],
-                    (StepSystem)g.Choice("steps")
-                );
+                var next = Machining.Undersize((decimal)g.Above("standard"), (decimal)g.Above("least"), Ways(g));
                 return next is null
                     ? [new("None", null, Quantity.Ratio, 0, "No usual undersize is deep enough.")]
                     : [new("Grind to", g["standard"] - (double)next.Under, Quantity.Length, 3, next.Name + " under")];
@@ -390,26 +385,22 @@ public static class BenchReckoners
             "oversize",
             "Next oversize that cleans up",
             "Bores, pistons and rings",
-            "The first usual step over the worst bore with the boring allowance on.",
-            "standard + step ≥ largest + allowance",
+            "The first usual step that takes the worst bore in, with the boring allowance on.",
+            "standard + step ≥ unworn + 2 · (largest − unworn) + allowance on the old centres; ≥ largest + allowance following the wear",
             "common practice, no source",
             "bore",
             [
                 L("standard", "Standard bore", "88.000"),
                 L("largest", "Largest found in any bore", "88.140"),
                 L("allowance", "Boring and honing take at least", "0.10"),
+                C("centres", "Bored", SetUps, "on its old centres"),
                 C("steps", "Steps", Systems, "both"),
             ]
         )
         {
             Work = g =>
             {
-                var next = Grade.OversizeThatCleansUp(
-                    (decimal)g.Above("standard"),
-                    (decimal)g.Above("largest"),
-                    (decimal)g["allowance"],
-                    (StepSystem)g.Choice("steps")
-                );
+                var next = Machining.Oversize((decimal)g.Above("standard"), (decimal)g.Above("largest"), Ways(g));
                 return next is null
                     ? [new("None", null, Quantity.Ratio, 0, "No usual oversize is large enough: sleeve it.")]
                     :
@@ -882,6 +873,22 @@ public static class BenchReckoners
 
         return low;
     }
+
+    /// <summary>The ways of a shop as they were typed.</summary>
+    private static Schools Ways(Given g) =>
+        g["allowance"] is >= 0 and <= 2 and var allowance
+            ? new Schools
+            {
+                GrindingAllowance = (decimal)allowance,
+                BoringAllowance = (decimal)allowance,
+                Centres = (Centres)g.Choice("centres"),
+                Steps = (StepSystem)g.Choice("steps"),
+            }
+            : throw Given.Refuse(
+                "allowance",
+                "Grinding or boring takes something off, and not millimetres of it.",
+                "Give 0 to 2 mm on the diameter."
+            );
 
     private static string Sixtyfourths(double inches)
     {

@@ -30,24 +30,27 @@ public static class Deciding
             return $"{distance:0.####} from the limit, doubt ±{value.Expanded:0.####}. {most}";
         }
 
-        bool Falls(Influence i) => i.Key.StartsWith("scatter/", StringComparison.Ordinal) || i.Key.StartsWith("step/", StringComparison.Ordinal);
-        var falling = Uncertainty.Combine(value.Influences.Where(Falls).Select(i => i.Standard));
-        var staying = Uncertainty.Combine(value.Influences.Where(i => !Falls(i)).Select(i => i.Standard));
+        // More readings bring the scatter down; the step of the scale stays, as far as the scatter no longer covers it.
+        bool IsScatter(Influence i) => i.Key.StartsWith("scatter/", StringComparison.Ordinal);
+        bool IsStep(Influence i) => i.Key.StartsWith("step/", StringComparison.Ordinal);
+        var used = book.InstrumentOf(cells[0].Readings[^1]);
+        var falling = Uncertainty.Combine(value.Influences.Where(IsScatter).Select(i => i.Standard));
+        var staying = Uncertainty.Combine(value.Influences.Where(i => !IsScatter(i) && !IsStep(i)).Select(i => i.Standard));
         var now = cells.Min(c => c.Readings.Count);
         if (2 * staying < distance)
         {
             for (var n = now + 1; n <= MostRepeats; n++)
             {
-                if (2 * Uncertainty.Combine([staying, falling * Math.Sqrt((double)now / n)]) < distance)
+                var ofMean = falling * Math.Sqrt((double)now / n);
+                if (2 * Uncertainty.Combine([staying, ofMean, Uncertainty.OfStep((double)used.Resolution, ofMean)]) < distance)
                 {
                     return $"{n} readings at each spot instead of {now} would decide it. {most}";
                 }
             }
         }
 
-        var used = book.InstrumentOf(cells[0].Readings[^1]);
         var rest = Uncertainty.Combine(
-            value.Influences.Where(i => !Falls(i) && !i.Key.StartsWith("error/", StringComparison.Ordinal)).Select(i => i.Standard)
+            value.Influences.Where(i => !IsScatter(i) && !IsStep(i) && !i.Key.StartsWith("error/", StringComparison.Ordinal)).Select(i => i.Standard)
         );
         var better = instruments
             .Where(i =>

@@ -94,6 +94,7 @@ public static class GaugeEntries
             Phase = entry.Phase,
             Typed = entry.Typed.Trim(),
             Value = value,
+            Within = typed.Within,
             Unit = typed.Unit,
             Instrument = entry.Instrument.Trim(),
             Temperature = entry.Temperature,
@@ -172,22 +173,36 @@ public static class GaugeEntries
     public static IReadOnlyList<string> Fellows(AddressTable table, string kind) =>
         PartKinds.Find(kind) is { } of ? [.. table.All.Where(a => a.Kind.Stratum == of.Stratum).Select(a => a.Code)] : [];
 
-    /// <summary>Nominal size and median of the fellows, from the case itself.</summary>
-    public static (decimal? Nominal, decimal? Median) Expected(GaugeLog log, AddressTable table, string characteristic, string kind)
+    /// <summary>
+    /// What a figure is expected to be: the nominal that counts (<see cref="LimitBook"/>), and the median of its fellows that were measured in
+    /// the same phase; what a journal was before it was ground says nothing of what it should be after.
+    /// </summary>
+    /// <param name="readings">Readings of the case; others than of the characteristic are passed over.</param>
+    /// <param name="limits">Limits of the case.</param>
+    /// <param name="corrects">A reading that is about to be corrected, and does not count any more.</param>
+    public static (decimal? Nominal, decimal? Median) Expected(
+        IReadOnlyList<Reading> readings,
+        IReadOnlyList<Limit> limits,
+        AddressTable table,
+        string characteristic,
+        string kind,
+        Phase phase,
+        Guid? corrects = null
+    )
     {
-        var own = log
-            .Limits.Where(l => l.Stands() && l.Characteristic == characteristic && l.Nominal is not null)
-            .OrderByDescending(l => l.At)
-            .ToArray();
-        var nominal = (Array.Find(own, l => l.On == kind) ?? Array.Find(own, l => l.On.Length == 0))?.Nominal;
         var fellows = Fellows(table, kind).ToHashSet(StringComparer.Ordinal);
         return (
-            nominal,
-            Median([.. log.Active().Where(r => r.Characteristic == characteristic && fellows.Contains(r.Place)).Select(r => (double)r.Value)])
+            LimitBook.Nominal(limits, characteristic, kind),
+            Median([
+                .. GaugeLog
+                    .Active(readings)
+                    .Where(r => r.Characteristic == characteristic && r.Phase == phase && r.Id != corrects && fellows.Contains(r.Place))
+                    .Select(r => (double)r.Value),
+            ])
         );
     }
 
-    public static decimal? Median(IReadOnlyList<double> fellows) => fellows.Count >= 3 ? (decimal)Statistics.Median(fellows) : null;
+    private static decimal? Median(IReadOnlyList<double> fellows) => fellows.Count >= 3 ? (decimal)Statistics.Median(fellows) : null;
 
     private static Question? Suspect(
         ReadingEntry entry,
@@ -231,6 +246,13 @@ public static class GaugeEntries
         try
         {
             var read = QuantityParser.Parse(typed, characteristic.Quantity, setUnit);
+            if (read.Within > 0)
+            {
+                throw new ProblemException(
+                    new Problem(field, $"“{typed}” is two figures.", "Give the lower one as least and the upper one as most.")
+                );
+            }
+
             return read.Relative && nominal is { } from && field != "nominal" ? from + read.Value : read.Value;
         }
         catch (ProblemException e)

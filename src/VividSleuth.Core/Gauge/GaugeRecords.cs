@@ -64,6 +64,9 @@ public sealed class Reading : CaseRecord
     /// <summary>Value in the base unit of its quantity: mm, kPa, g, degrees … Worked out from what was typed.</summary>
     public decimal Value { get; set; }
 
+    /// <summary>Half-width that was told with it, base unit: both ends of “0.04 to 0.05”, or what was given or taken; 0 where none was.</summary>
+    public decimal Within { get; set; }
+
     /// <summary>The unit that was typed or set.</summary>
     public string Unit { get; set; } = "";
 

@@ -100,7 +100,7 @@ public static class GaugeTables
     /// <summary>Reads a table of readings. Suspect ones are problems of their row unless they are confirmed for all.</summary>
     public static CsvRead<Reading> Readings(string text, GaugeLog log, AddressTable table, KnowledgeBase knowledge, bool confirmed)
     {
-        var expected = new Dictionary<(string, string), (decimal? Nominal, decimal? Median)>();
+        var expected = new Dictionary<(string, string, Phase), (decimal? Nominal, decimal? Median)>();
         return CsvIn.Read(
             text,
             NeededOfReadings,
@@ -108,15 +108,15 @@ public static class GaugeTables
             {
                 var id = row["characteristic"];
                 var kind = table.Find(row["place"])?.Kind.Id ?? "";
-                if (!expected.TryGetValue((id, kind), out var sizes))
-                {
-                    expected[(id, kind)] = sizes = GaugeEntries.Expected(log, table, id, kind);
-                }
-
                 var phase =
                     row["phase"].Length == 0 ? Phase.AsFound
                     : Enum.TryParse<Phase>(row["phase"], ignoreCase: true, out var p) && Enum.IsDefined(p) ? p
                     : throw CsvIn.Row.Refuse("phase", $"“{row["phase"]}” is no phase.", "Write asFound or afterWork.");
+                if (!expected.TryGetValue((id, kind, phase), out var sizes))
+                {
+                    expected[(id, kind, phase)] = sizes = GaugeEntries.Expected(log.Readings, log.Limits, table, id, kind, phase);
+                }
+
                 return GaugeEntries.Read(
                     new ReadingEntry(
                         Guid.CreateVersion7(),

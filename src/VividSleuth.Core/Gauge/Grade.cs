@@ -63,6 +63,13 @@ public sealed record Grade(decimal Under)
     public static Grade OfJournal(decimal standard, decimal found, decimal grinding = 0.010m, StepSystem system = StepSystem.Both) =>
         Usual.Where(g => g.Under <= standard - found + grinding && IsGround(g, system)).MaxBy(g => g.Under) ?? Usual[0];
 
+    /// <summary>The oversize to which a bore was bored: wear only adds, so it is the usual step whose size lies at or just under what is found.</summary>
+    /// <param name="standard">Standard bore, mm.</param>
+    /// <param name="found">Measured bore, mm.</param>
+    /// <param name="honing">How far under its grade a bore may be, mm.</param>
+    public static Grade OfBore(decimal standard, decimal found, decimal honing = 0.010m, StepSystem system = StepSystem.Both) =>
+        Usual.Where(g => g.Under <= found - standard + honing && IsGround(g, system)).MaxBy(g => g.Under) ?? Usual[0];
+
     /// <summary>The grade a shell is made for: half the undersize is added to the standard wall; the nearest step is taken.</summary>
     public static Grade OfShell(decimal standardWall, decimal foundWall, StepSystem system = StepSystem.Both) =>
         Usual.Where(g => IsGround(g, system)).MinBy(g => Math.Abs(standardWall + (g.Under / 2) - foundWall))!;
@@ -71,18 +78,18 @@ public sealed record Grade(decimal Under)
     /// The first step under the present size that cleans a journal up.
     /// </summary>
     /// <param name="standard">Standard diameter, mm.</param>
-    /// <param name="least">Smallest diameter found on the journal, mm.</param>
+    /// <param name="least">Smallest round that the wear leaves (<see cref="Machining"/>), mm.</param>
     /// <param name="allowance">What grinding takes at least on the diameter beyond the deepest wear, mm; a rule of thumb.</param>
     /// <param name="system">Steps that shells are to be had in.</param>
     /// <returns>Null where no usual step is deep enough.</returns>
-    public static Grade? NextThatCleansUp(decimal standard, decimal least, decimal allowance = 0.05m, StepSystem system = StepSystem.Metric) =>
+    public static Grade? NextThatCleansUp(decimal standard, decimal least, decimal allowance, StepSystem system) =>
         Usual.Where(g => g.In(system) && (g.Under == 0 || g.Under >= 0.25m) && standard - g.Under <= least - allowance).MinBy(g => g.Under);
 
     /// <summary>The first oversize that cleans a bore up: standard plus a usual step, above the largest diameter found by the allowance.</summary>
-    /// <param name="largest">Largest diameter found in any bore that is bored with it, mm.</param>
+    /// <param name="largest">Smallest round that takes the wear in (<see cref="Machining"/>), mm.</param>
     /// <param name="allowance">What boring and honing take at least on the diameter beyond the deepest wear, mm; a rule of thumb.</param>
     /// <returns>Oversize in mm; null where no usual step is large enough.</returns>
-    public static Grade? OversizeThatCleansUp(decimal standard, decimal largest, decimal allowance = 0.10m, StepSystem system = StepSystem.Metric) =>
+    public static Grade? OversizeThatCleansUp(decimal standard, decimal largest, decimal allowance, StepSystem system) =>
         Usual.Where(g => g.In(system) && g.Under >= 0.25m && standard + g.Under >= largest + allowance).MinBy(g => g.Under);
 
     // The small odd steps are shells for selective fitting, and .010 in is told as 0.25 mm where both are in use: both confuse a search by size.

@@ -10,6 +10,31 @@ namespace VividSleuth.Core.Gauge;
 /// </summary>
 public static class Machining
 {
+    /// <summary>
+    /// The step to which a journal is ground. Wear is mostly on one side: on the old centres as much comes off the other side too, so that
+    /// the round that is left is the size before wear less twice the loss; following the wear it is the smallest diameter itself.
+    /// </summary>
+    /// <param name="standard">Standard diameter, mm.</param>
+    /// <param name="least">Smallest diameter found, mm.</param>
+    /// <returns>Null where no usual step is deep enough.</returns>
+    public static Grade? Undersize(decimal standard, decimal least, Schools schools)
+    {
+        var unworn = standard - Grade.OfJournal(standard, least, system: schools.Steps).Under;
+        var left = schools.Centres == Centres.Original ? unworn - (2 * Math.Max(0, unworn - least)) : least;
+        return Grade.NextThatCleansUp(standard, left, schools.GrindingAllowance, schools.Steps);
+    }
+
+    /// <summary>The step to which a bore is bored, by the same geometry as <see cref="Undersize"/>.</summary>
+    /// <param name="standard">Standard bore, mm.</param>
+    /// <param name="most">Largest diameter found, mm.</param>
+    /// <returns>Null where no usual step is large enough.</returns>
+    public static Grade? Oversize(decimal standard, decimal most, Schools schools)
+    {
+        var unworn = standard + Grade.OfBore(standard, most, system: schools.Steps).Under;
+        var needed = schools.Centres == Centres.Original ? unworn + (2 * Math.Max(0, most - unworn)) : most;
+        return Grade.OversizeThatCleansUp(standard, needed, schools.BoringAllowance, schools.Steps);
+    }
+
     public static IReadOnlyList<MachiningPlan> Of(AddressTable table, ReadingBook book, LimitBook limits, Schools schools, Cracks cracks)
     {
         var plans = new List<MachiningPlan>();
@@ -21,7 +46,7 @@ public static class Machining
             }
         )
         {
-            if (limits.Own(id, kind)?.Nominal is { } standard && Worst(table, book, kind, id, Take.Least) is { } worst)
+            if (limits.Nominal(id, kind) is { } standard && Worst(table, book, kind, id, Take.Least) is { } worst)
             {
                 var plan = Grind(kind, name, standard, worst, schools);
                 plans.Add(
@@ -38,7 +63,7 @@ public static class Machining
         }
 
         if (
-            limits.Own(SheetBuilder.BoreDiameter, PartKinds.Bore)?.Nominal is { } bore
+            limits.Nominal(SheetBuilder.BoreDiameter, PartKinds.Bore) is { } bore
             && Worst(table, book, PartKinds.Bore, SheetBuilder.BoreDiameter, Take.Greatest) is { } widest
         )
         {
@@ -67,8 +92,7 @@ public static class Machining
     )
     {
         // The doubt counts against us: the journal may be smaller than it was read.
-        var least = (decimal)(worst.Size.Value - worst.Size.Expanded);
-        var next = Grade.NextThatCleansUp(standard, least, schools.GrindingAllowance, schools.Steps);
+        var next = Undersize(standard, (decimal)(worst.Size.Value - worst.Size.Expanded), schools);
         var rest = Rest(worst.Of, worst.All);
         return next is null
             ? new MachiningPlan(
@@ -87,14 +111,13 @@ public static class Machining
                 next.Name,
                 next.Under == 0
                     ? $"{name}: the worst is {worst.Place} at {worst.Size.Value:0.000}; standard size would still clean up.{rest}"
-                    : $"{name}: if ground, all to {next.Name} under ({standard - next.Under:0.000}). The worst is {worst.Place} at {worst.Size.Value:0.000}, less {schools.GrindingAllowance:0.00} for grinding (rule of thumb).{rest}"
+                    : $"{name}: if ground, all to {next.Name} under ({standard - next.Under:0.000}). The worst is {worst.Place} at {worst.Size.Value:0.000}, {(schools.Centres == Centres.Original ? "ground on its old centres, so that wear on one side counts twice, " : "")}less {schools.GrindingAllowance:0.00} for grinding (rule of thumb).{rest}"
             );
     }
 
     private static MachiningPlan Bore(decimal standard, (string Place, Estimate Size, int Of, int All) worst, Schools schools)
     {
-        var most = (decimal)(worst.Size.Value + worst.Size.Expanded);
-        var next = Grade.OversizeThatCleansUp(standard, most, schools.BoringAllowance, schools.Steps);
+        var next = Oversize(standard, (decimal)(worst.Size.Value + worst.Size.Expanded), schools);
         var rest = Rest(worst.Of, worst.All);
         return next is null
             ? new MachiningPlan(
@@ -111,7 +134,7 @@ public static class Machining
                 worst.Size.Value,
                 (double)(standard + next.Under),
                 next.Name,
-                $"Bores: if bored, all to {next.Name} over ({standard + next.Under:0.000}). The worst is {worst.Place} at {worst.Size.Value:0.000}, with {schools.BoringAllowance:0.00} for boring and honing (rule of thumb).{rest}"
+                $"Bores: if bored, all to {next.Name} over ({standard + next.Under:0.000}). The worst is {worst.Place} at {worst.Size.Value:0.000}, {(schools.Centres == Centres.Original ? "bored on its old centres, so that wear on one side counts twice, " : "")}with {schools.BoringAllowance:0.00} for boring and honing (rule of thumb).{rest}"
                     + (
                         schools.CutRidge
                             ? " Where they are not bored, the ridge is cut before a piston is pushed out."

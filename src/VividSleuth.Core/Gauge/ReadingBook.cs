@@ -151,18 +151,14 @@ public sealed class ReadingBook
         var n = spot.Length;
         var here = $"{first.Place}/{first.Characteristic}/{first.Station}/{first.Direction}/{first.Phase}/{first.Id}";
         var influences = new List<Influence>(6);
+        var ofMean = 0.0;
         if (_scatter.TryGetValue((first.Characteristic, first.Instrument), out var scatter) && scatter.Deviation > 0)
         {
-            influences.Add(new Influence($"scatter/{here}", $"scatter of repeats, over √{n}", scatter.Deviation / Math.Sqrt(n), scatter.Freedom));
+            ofMean = scatter.Deviation / Math.Sqrt(n);
+            influences.Add(new Influence($"scatter/{here}", $"scatter of repeats, over √{n}", ofMean, scatter.Freedom));
         }
 
-        influences.Add(
-            new Influence(
-                $"step/{here}",
-                $"half a step of {instrument.Name}",
-                Uncertainty.Rectangular((double)instrument.Resolution / 2) / Math.Sqrt(n)
-            )
-        );
+        influences.Add(new Influence($"step/{here}", $"half a step of {instrument.Name}", Uncertainty.OfStep((double)instrument.Resolution, ofMean)));
         influences.Add(
             new Influence(
                 $"error/{instrument.Name}",
@@ -170,6 +166,12 @@ public sealed class ReadingBook
                 Uncertainty.Rectangular((double)instrument.PermissibleError)
             )
         );
+        // What the reader himself gave or took is a bound of the reading, not a scatter: repeats do not bring it down (GUM 4.3.7).
+        if (spot.Max(r => r.Within) is > 0 and var within)
+        {
+            influences.Add(new Influence($"told/{here}", "what was given or taken at the reading", Uncertainty.Rectangular((double)within)));
+        }
+
         if (instrument.SetWith.Length > 0 && _instruments.TryGetValue(instrument.SetWith, out var master))
         {
             influences.Add(

@@ -1,4 +1,4 @@
-using System.Text.Json.Serialization;
+using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Core.Gauge;
 
@@ -20,12 +20,14 @@ public enum Honing
     Ball,
 }
 
-public enum RingUse
+/// <summary>Where a journal is ground or a bore is bored.</summary>
+public enum Centres
 {
-    Ordinary,
-    HardDuty,
-    AirCooled,
-    TwoStroke,
+    /// <summary>On the centres it was made on: what wore off one side must come off the other too.</summary>
+    Original,
+
+    /// <summary>Following the wear: less comes off, and the throw or the place of the bore moves with it.</summary>
+    Shifted,
 }
 
 public enum StepSystem
@@ -60,23 +62,11 @@ public sealed record Schools
     /// <summary>What boring and honing take at least on the diameter of a bore beyond the deepest wear, mm. Rule of thumb.</summary>
     public decimal BoringAllowance { get; init; } = 0.10m;
 
+    /// <summary>Where the machine shop sets up: on the old centres, or following the wear.</summary>
+    public Centres Centres { get; init; } = Centres.Original;
+
     /// <summary>How far parts and instruments are taken to be from 20 °C where nobody looked, ± K.</summary>
     public double RoomSpan { get; init; } = 5;
-
-    /// <summary>
-    /// Least end gap of a top ring as a share of the bore. Rules of thumb (common practice, no source): 0.004 in per inch of bore for
-    /// ordinary use, more where the ring runs hotter.
-    /// </summary>
-    [JsonIgnore]
-    public double GapShare =>
-        RingUse switch
-        {
-            RingUse.Ordinary => 0.0035,
-            RingUse.HardDuty => 0.0045,
-            RingUse.AirCooled => 0.0045,
-            RingUse.TwoStroke => 0.0040,
-            _ => throw new InvalidOperationException(),
-        };
 
     public IEnumerable<Problem> Check()
     {

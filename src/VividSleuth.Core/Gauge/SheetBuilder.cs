@@ -111,7 +111,7 @@ public sealed class SheetBuilder
             Trends(),
             _signs,
             _notes,
-            _limits.Own(PinDiameter, PartKinds.Crankpin)?.Nominal
+            _limits.Nominal(PinDiameter, PartKinds.Crankpin)
         );
     }
 
@@ -269,7 +269,7 @@ public sealed class SheetBuilder
         }
 
         return
-            _limits.Own(entry.Id, at.Kind.Id)?.Nominal is { } nominal
+            _limits.Nominal(entry.Id, at.Kind.Id) is { } nominal
             && Math.Abs((double)nominal - Statistics.Mean([.. cells.Select(c => c.At.Value)])) < 0.15
             ? (Estimate.Exact((double)nominal), "the manual’s standard size")
             : null;
@@ -504,7 +504,7 @@ public sealed class SheetBuilder
         {
             Add(bearing, "bearing-interference", phase, seat - bore, $"{seat.Value:0.000} shaft − {bore.Value:0.000} inner ring");
         }
-        else if (_limits.Own("bearing-seat-diameter", shaft.Kind.Id)?.Nominal is { } nominal && nominal is > 10 and <= 50)
+        else if (_limits.Nominal("bearing-seat-diameter", shaft.Kind.Id) is { } nominal && nominal is > 10 and <= 50)
         {
             var (least, most) = OnShaft((double)nominal, seat.Value);
             var spread = (most - least) / 2;
@@ -545,7 +545,7 @@ public sealed class SheetBuilder
 
     private void Grades(string place, string upper, string lower, string journalKind, string diameter, string? sign)
     {
-        if (_limits.Own(diameter, journalKind)?.Nominal is not { } standard)
+        if (_limits.Nominal(diameter, journalKind) is not { } standard)
         {
             return;
         }
@@ -567,7 +567,7 @@ public sealed class SheetBuilder
     private void CheckGrade(Address place, decimal standard, Measured journal, string upper, string lower, string shellKind, string? sign)
     {
         var odds = GradeOdds.OfJournal(standard, journal, _schools.Steps);
-        var standardWall = _limits.Own(ShellWall, shellKind)?.Nominal;
+        var standardWall = _limits.Nominal(ShellWall, shellKind);
         var found = new[] { upper, lower }
             .Select(code => (Code: code, Wall: _book.Whole(code, ShellWall, Phase.AsFound)))
             .Where(s => s.Wall is not null && standardWall is not null)
@@ -883,7 +883,7 @@ public sealed class SheetBuilder
         {
             if (Kin.Of(_table, place, kind) is { } at)
             {
-                return Whole(at, id, phase)?.Value ?? (double?)_limits.Own(id, kind)?.Nominal;
+                return Whole(at, id, phase)?.Value ?? (double?)_limits.Nominal(id, kind);
             }
         }
 

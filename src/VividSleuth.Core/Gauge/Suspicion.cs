@@ -9,6 +9,9 @@ public static class Suspicion
     /// <summary>A used part is within a tenth of its size; a slip lands within that of the size times the factor.</summary>
     private const double Near = 0.1;
 
+    /// <summary>Gaps of one engine differ by a half and more; a slip of the point lands within this of the gap times ten. Common practice, no source.</summary>
+    private const double NearGap = 0.3;
+
     /// <summary>Fellows measured alike lie within this share of their size of each other, worn or not; common practice, no source.</summary>
     private const double Alike = 0.004;
 
@@ -54,9 +57,10 @@ public static class Suspicion
         if (expected is { } size && size > 0)
         {
             var ratio = (double)(value / size);
-            foreach (var (factor, words) in Slips)
+            // Between gaps a factor of 25 is told as far off: it may be either.
+            foreach (var (factor, words) in tolerant ? Slips.Where(s => s.Factor is not (25.4 or 1 / 25.4)) : Slips)
             {
-                if (!tolerant && Math.Abs((ratio / factor) - 1) <= Near)
+                if (Math.Abs((ratio / factor) - 1) <= (tolerant ? NearGap : Near))
                 {
                     return new Question($"This looks {words}: about {size:0.###} was expected.", value / (decimal)factor);
                 }

@@ -94,6 +94,9 @@ public sealed class RuleOfThumbEntry : Entry
     /// <summary>Kind of part for which it holds; empty is any.</summary>
     public string On { get; set; } = "";
 
+    /// <summary>The use for which it holds; null is any.</summary>
+    public RingUse? Use { get; set; }
+
     public double? Least { get; set; }
 
     public double? Most { get; set; }

@@ -49,15 +49,20 @@ public enum Quantity
 /// <param name="Unit">The unit typed, or the set one where none was typed.</param>
 /// <param name="Relative">True for an entry with a sign, such as +.003, which counts from the set nominal.</param>
 /// <param name="Step">Size of the last digit typed, in the base unit.</param>
-public sealed record TypedQuantity(decimal Value, string Unit, bool Relative, decimal Step);
+/// <param name="Within">Half-width that was told with it, in the base unit: of “0.04 to 0.05” or “0.045 ± 0.005” 0.005; 0 where none was.</param>
+public sealed record TypedQuantity(decimal Value, string Unit, bool Relative, decimal Step, decimal Within = 0)
+{
+    /// <summary>Least and most that were told.</summary>
+    public (decimal Least, decimal Most) Ends => (Value - Within, Value + Within);
+}
 
 /// <summary>
-/// Reads figures as people type them: 2.097, 2-3/32, 21 thou, 3 tenths, 0.02 mm, 53,21 mm, +.003. What can be read in two ways
-/// is refused with the question to ask; nothing is guessed.
+/// Reads figures as people type them: 2.097, 2-3/32, 21 thou, 3 tenths, 0.02 mm, 53,21 mm, +.003, 20 under, 0.04 to 0.05, 0.045 ± 0.005,
+/// 2 o’clock. What can be read in two ways is refused with the question to ask; nothing is guessed.
 /// </summary>
 public static partial class QuantityParser
 {
-    private const int LongestEntry = 24;
+    private const int LongestEntry = 32;
 
     /// <summary>
     /// Units with their size in the base unit and, of temperatures, where they begin. Exact by definition (1 in = 25.4 mm, the pound and
@@ -68,6 +73,8 @@ public static partial class QuantityParser
         ["mm"] = (Quantity.Length, 1m, 0),
         ["in"] = (Quantity.Length, 25.4m, 0),
         ["thou"] = (Quantity.Length, 0.0254m, 0),
+        ["thousandths"] = (Quantity.Length, 0.0254m, 0),
+        ["thousandth"] = (Quantity.Length, 0.0254m, 0),
         ["tenths"] = (Quantity.Length, 0.00254m, 0),
         ["µm"] = (Quantity.Length, 0.001m, 0),
         ["hundredths mm"] = (Quantity.Length, 0.01m, 0),
@@ -121,23 +128,69 @@ public static partial class QuantityParser
     /// <exception cref="ProblemException">It cannot be read, or it can be read in two ways.</exception>
     public static TypedQuantity Parse(string typed, Quantity quantity, string setUnit)
     {
-        var text = typed.Trim();
-        if (quantity == Quantity.Length && Barrel().Match(text) is { Success: true } barrel && text.Length <= LongestEntry)
+        var text = typed.Trim().Replace('\u2212', '-').Replace('\u2013', '-');
+        if (text.Length > LongestEntry)
+        {
+            throw NoFigure(typed);
+        }
+
+        if (quantity == Quantity.Length && Barrel().Match(text) is { Success: true } barrel)
         {
             return OfBarrel(barrel, setUnit);
         }
 
-        var match = text.Length <= LongestEntry ? Entry().Match(text) : Match.Empty;
+        if (quantity == Quantity.Angle && Clock().Match(text) is { Success: true } clock)
+        {
+            return OfClock(clock, typed);
+        }
+
+        if (quantity == Quantity.Length && Graded().Match(text) is { Success: true } graded)
+        {
+            return OfGrade(graded, quantity, setUnit, typed);
+        }
+
+        if (Range().Match(text) is { Success: true } range)
+        {
+            // A unit behind one of the two holds for both.
+            var unit = range.Groups["unit"].Value;
+            var from = One(range.Groups["from"].Value, quantity, unit.Length > 0 ? unit : setUnit, typed);
+            var to = One(range.Groups["to"].Value + unit, quantity, unit.Length > 0 ? setUnit : from.Unit, typed);
+            return from.Relative || to.Relative || to.Value <= from.Value
+                ? throw Refuse($"“{Shown(typed)}” does not go from the smaller to the larger.", "Type both ends without a sign, the smaller first.")
+                : new TypedQuantity((from.Value + to.Value) / 2, to.Unit, false, to.Step, (to.Value - from.Value) / 2);
+        }
+
+        if (GiveOrTake().Match(text) is { Success: true } pair)
+        {
+            var unit = pair.Groups["unit"].Value;
+            var middle = One(pair.Groups["middle"].Value, quantity, unit.Length > 0 ? unit : setUnit, typed);
+            var half = One(pair.Groups["half"].Value + unit, quantity, setUnit, typed);
+            var from = Units[half.Unit].From;
+            return half.Relative || half.Value - from <= 0
+                ? throw Refuse($"“{Shown(typed)}”: what is given or taken must be more than nothing.", "Type it as 0.045 ± 0.005.")
+                : middle with
+                {
+                    Within = half.Value - from,
+                };
+        }
+
+        return One(text, quantity, setUnit, typed);
+    }
+
+    /// <summary>One figure with its sign and unit.</summary>
+    private static TypedQuantity One(string text, Quantity quantity, string setUnit, string typed)
+    {
+        var match = Entry().Match(text.Trim());
         if (!match.Success)
         {
-            throw Refuse($"“{Shown(typed)}” is no figure.", "Type a number such as 2.097, 2-3/32, 21 thou or 53.21 mm.");
+            throw NoFigure(typed);
         }
 
         var unit = match.Groups["unit"].Value is { Length: > 0 } given ? given : setUnit;
         unit = string.Join(' ', unit.Split(' ', StringSplitOptions.RemoveEmptyEntries));
         if (unit.Equals("hundredth", StringComparison.OrdinalIgnoreCase) || unit.Equals("hundredths", StringComparison.OrdinalIgnoreCase))
         {
-            throw Refuse("Hundredths of an inch or of a millimetre?", "Type it as 0.02 mm or .020 in.");
+            unit = IsMetric(setUnit) ? "hundredths mm" : throw Refuse("Hundredths of an inch or of a millimetre?", "Type it as 0.02 mm or .020 in.");
         }
 
         if (!Units.TryGetValue(unit, out var known))
@@ -159,6 +212,44 @@ public static partial class QuantityParser
             ? throw Refuse($"“{typed}” is far beyond any part of an engine.", "Check the figure and the unit.")
             : new TypedQuantity(value, unit, relative, step * known.Size);
     }
+
+    /// <summary>
+    /// “20 under”: counted from the nominal. A whole number without a unit is thousandths in an inch shop (common practice); in a metric one
+    /// it could be hundredths as well, and is asked about.
+    /// </summary>
+    private static TypedQuantity OfGrade(Match match, Quantity quantity, string setUnit, string typed)
+    {
+        var figure = match.Groups["figure"].Value;
+        var whole = figure.TrimEnd().All(char.IsAsciiDigit) && !figure.TrimEnd().All(c => c == '0');
+        if (whole && IsMetric(setUnit))
+        {
+            throw Refuse($"“{Shown(typed)}”: thousandths of an inch, or hundredths of a millimetre?", "Type it as 20 thou under or 0.50 mm under.");
+        }
+
+        var read = One(figure, quantity, whole ? "thou" : setUnit, typed);
+        if (read.Relative)
+        {
+            throw Refuse($"“{Shown(typed)}” has a sign and a direction.", "Leave one of them out.");
+        }
+
+        var under = match.Groups["way"].Value.StartsWith("u", StringComparison.OrdinalIgnoreCase);
+        return read with { Value = under ? -read.Value : read.Value, Relative = true };
+    }
+
+    /// <summary>A place on the clock face, in degrees clockwise from 12: 2 o’clock, 10 h, 2:30.</summary>
+    private static TypedQuantity OfClock(Match match, string typed)
+    {
+        var hours = int.Parse(match.Groups["hours"].Value, CultureInfo.InvariantCulture);
+        var minutes = match.Groups["minutes"].Value is { Length: > 0 } m ? int.Parse(m, CultureInfo.InvariantCulture) : 0;
+        return hours is < 0 or > 12 || minutes > 59
+            ? throw Refuse($"“{Shown(typed)}” is no place on a clock.", "Give 1 to 12 o’clock, such as 2:30 or 10 h.")
+            : new TypedQuantity((hours % 12 * 30) + (minutes / 2m), "deg", false, match.Groups["minutes"].Success ? 0.5m : 30m);
+    }
+
+    private static bool IsMetric(string unit) => Units.TryGetValue(unit, out var known) && known.Size is not (25.4m or 0.0254m or 0.00254m);
+
+    private static ProblemException NoFigure(string typed) =>
+        Refuse($"“{Shown(typed)}” is no figure.", "Type a number such as 2.097, 2-3/32, 21 thou or 53.21 mm.");
 
     /// <summary>A value of the base unit in another unit, exactly.</summary>
     public static decimal InUnit(decimal value, string unit) => (value - Units[unit].From) / Units[unit].Size;
@@ -200,7 +291,8 @@ public static partial class QuantityParser
         if (digits.Contains(',', StringComparison.Ordinal))
         {
             var behind = digits.Length - digits.IndexOf(',', StringComparison.Ordinal) - 1;
-            if (behind == 3)
+            // A thousands mark never stands behind nothing or nil.
+            if (behind == 3 && digits.TrimStart('0') is not [',', ..])
             {
                 throw Refuse(
                     $"“{digits}”: is the comma a decimal comma or a thousands mark?",
@@ -258,6 +350,27 @@ public static partial class QuantityParser
         RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
     )]
     private static partial Regex Entry();
+
+    [GeneratedRegex(
+        @"^(?<from>[^±]+?)\s*(?:\bto\b|…|\.\.\.)\s*(?<to>[0-9.,/\s-]+?)\s*(?<unit>[a-zµ°""%][a-z0-9µ³°]*(?:\s+mm)?)?$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
+    private static partial Regex Range();
+
+    [GeneratedRegex(
+        @"^(?<middle>[^±]+?)\s*(?:±|\+/-|\+-)\s*(?<half>[0-9.,/]+)\s*(?<unit>[a-zµ°""%][a-z0-9µ³°]*(?:\s+mm)?)?$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
+    private static partial Regex GiveOrTake();
+
+    [GeneratedRegex(@"^(?<figure>[^±]+?)\s*(?<way>undersize|oversize|under|over|u/s|o/s)$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    private static partial Regex Graded();
+
+    [GeneratedRegex(
+        @"^(?<hours>[0-9]{1,2})\s*(?::\s*(?<minutes>[0-9]{2})(?:\s*h)?|h|o\s?['’]?\s?clock)$",
+        RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
+    private static partial Regex Clock();
 
     [GeneratedRegex(
         @"^(?<start>[0-9]{1,3})\s*\|\s*(?<lines>[0-9]{1,2})\s*\|\s*(?<divisions>[0-9]{1,2})(?:\s*\|\s*(?<fine>[0-9]{1,2}))?$",

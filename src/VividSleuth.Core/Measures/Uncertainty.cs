@@ -24,14 +24,24 @@ public static class Uncertainty
     public static double Rectangular(double halfWidth) => halfWidth / Math.Sqrt(3);
 
     /// <summary>
-    /// One reading of an instrument: half a step of its scale and its permissible error, both rectangular, combined by root sum
-    /// of squares (GUM 5.1.2). Repeated readings divide the part of the scale by √n; the permissible error stays.
+    /// One reading of an instrument: its step and its permissible error, combined by root sum of squares (GUM 5.1.2).
     /// </summary>
-    public static double OfReading(double resolution, double permissibleError, int repeats = 1)
+    /// <param name="resolution">Smallest step of the scale.</param>
+    /// <param name="permissibleError">Greatest error, either way.</param>
+    public static double OfReading(double resolution, double permissibleError) =>
+        Combine([Rectangular(resolution / 2), Rectangular(permissibleError)]);
+
+    /// <summary>
+    /// What the step of a scale adds to the mean of repeated readings. The step alone is rectangular, of half a step to either side
+    /// (GUM F.2.2.1), and repeats that all show one line do not lessen it; but as far as it shows in their scatter it is in there already and
+    /// is not counted twice (GUM 4.3.10). So scatter and this together are the greater of the two.
+    /// </summary>
+    /// <param name="resolution">Smallest step of the scale.</param>
+    /// <param name="ofMean">Standard uncertainty of the mean from the scatter, s/√n; 0 for one reading.</param>
+    public static double OfStep(double resolution, double ofMean)
     {
-        var scale = Rectangular(resolution / 2);
-        var error = Rectangular(permissibleError);
-        return Math.Sqrt((scale * scale / repeats) + (error * error));
+        var step = Rectangular(resolution / 2);
+        return Math.Sqrt(Math.Max(0, (step * step) - (ofMean * ofMean)));
     }
 
     /// <summary>Root sum of squares of independent contributions. Source: GUM 5.1.2.</summary>

@@ -85,23 +85,14 @@ public static class GaugeEndpoints
 
         var table = await recorder.TableAsync(caseId, cancel);
         var kind = table.Find(entry.Place)?.Kind.Id ?? "";
-        var limits = await db.Set<Limit>()
+        var limits = await LimitsAsync(db, caseId, entry.Characteristic, cancel);
+        var readings = await db.Set<Reading>()
             .AsNoTracking()
-            .Where(l => l.CaseId == caseId && l.Characteristic == entry.Characteristic && l.WithdrawnAt == null && l.Nominal != null)
-            .OrderByDescending(l => l.At)
+            .Where(r => r.CaseId == caseId && r.Characteristic == entry.Characteristic)
             .ToListAsync(cancel);
-        var near = GaugeEntries.Fellows(table, kind);
-        var fellows = await db.Set<Reading>()
-            .Where(r => r.CaseId == caseId && r.Characteristic == entry.Characteristic && r.WithdrawnAt == null && near.Contains(r.Place))
-            .Select(r => (double)r.Value)
-            .ToListAsync(cancel);
-        var nominal = (limits.Find(l => l.On == kind) ?? limits.Find(l => l.On.Length == 0))?.Nominal;
-        var reading = GaugeEntries.Read(entry, table, knowledge, nominal, GaugeEntries.Median(fellows));
-        if (
-            reading.Corrects is { } old
-            && !await db.Set<Reading>()
-                .AnyAsync(r => r.Id == old && r.CaseId == caseId && r.Place == reading.Place && r.Characteristic == reading.Characteristic, cancel)
-        )
+        var (nominal, median) = GaugeEntries.Expected(readings, limits, table, entry.Characteristic, kind, entry.Phase, entry.Corrects);
+        var reading = GaugeEntries.Read(entry, table, knowledge, nominal, median);
+        if (reading.Corrects is { } old && !readings.Exists(r => r.Id == old && r.Place == reading.Place))
         {
             throw new ProblemException(
                 new Problem("corrects", "The reading it corrects is not one of this place.", "Reload the page and correct the reading that stands.")
@@ -110,6 +101,9 @@ public static class GaugeEndpoints
 
         return await recorder.AddAsync(caseId, reading, cancel);
     }
+
+    private static Task<List<Limit>> LimitsAsync(SleuthDb db, Guid caseId, string characteristic, CancellationToken cancel) =>
+        db.Set<Limit>().AsNoTracking().Where(l => l.CaseId == caseId && l.Characteristic == characteristic).ToListAsync(cancel);
 
     private static Task<Limit> AddLimitAsync(Guid caseId, LimitEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>
         recorder.AddAsync(caseId, GaugeEntries.Read(entry, knowledge), cancel);
@@ -228,13 +222,10 @@ public static class GaugeEndpoints
     )
     {
         var entry = knowledge.Characteristic(characteristic) ?? throw Problems.NotHere("characteristic");
-        var limits = await db.Set<Limit>()
-            .AsNoTracking()
-            .Where(l => l.CaseId == caseId && l.Characteristic == characteristic && l.WithdrawnAt == null && l.Least != null && l.Most != null)
-            .OrderByDescending(l => l.At)
-            .ToListAsync(cancel);
-        var limit = limits.Find(l => l.On == kind) ?? limits.Find(l => l.On.Length == 0);
-        var tolerance = (double?)(limit?.Most - limit?.Least);
+        var schools = (await db.SettingsAsync(cancel)).Schools;
+        var limits = new LimitBook(await LimitsAsync(db, caseId, characteristic, cancel), knowledge, schools);
+        var limit = limits.For(characteristic, kind ?? "", _ => null);
+        var tolerance = limit?.Most - limit?.Least;
         var today = DateOnly.FromDateTime(DateTime.UtcNow);
         var all = await db.Instruments.AsNoTracking().Where(i => i.WithdrawnAt == null).ToListAsync(cancel);
         return

@@ -174,168 +174,7 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("AspNetUserTokens", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.Change", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .HasColumnType("uuid");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone");
-
-                    b.Property<string>("Before")
-                        .HasColumnType("jsonb");
-
-                    b.Property<string>("By")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<Guid>("CaseId")
-                        .HasColumnType("uuid");
-
-                    b.Property<string>("Kind")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<Guid>("RecordId")
-                        .HasColumnType("uuid");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("RecordId");
-
-                    b.HasIndex("CaseId", "At");
-
-                    b.ToTable("changes", (string)null);
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.Conclusion", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .HasColumnType("uuid");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone");
-
-                    b.Property<string>("By")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<Guid>("CaseId")
-                        .HasColumnType("uuid");
-
-                    b.Property<double?>("Computed")
-                        .HasColumnType("double precision");
-
-                    b.Property<double?>("ComputedForThis")
-                        .HasColumnType("double precision");
-
-                    b.Property<string>("ComputedPlace")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("ComputedStory")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Confidence")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Fault")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Place")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Reasons")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Story")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<int>("Version")
-                        .IsConcurrencyToken()
-                        .HasColumnType("integer");
-
-                    b.Property<DateTimeOffset?>("WithdrawnAt")
-                        .HasColumnType("timestamp with time zone");
-
-                    b.Property<string>("WithdrawnWhy")
-                        .HasColumnType("text");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("CaseId");
-
-                    b.ToTable("conclusions", (string)null);
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.Debris", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .HasColumnType("uuid");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone");
-
-                    b.Property<string>("By")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<Guid>("CaseId")
-                        .HasColumnType("uuid");
-
-                    b.Property<string>("Colour")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<int?>("Count")
-                        .HasColumnType("integer");
-
-                    b.Property<string>("Form")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<bool?>("Hard")
-                        .HasColumnType("boolean");
-
-                    b.Property<string>("Material")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Note")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Place")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<decimal?>("Size")
-                        .HasColumnType("numeric");
-
-                    b.Property<int>("Version")
-                        .IsConcurrencyToken()
-                        .HasColumnType("integer");
-
-                    b.Property<DateTimeOffset?>("WithdrawnAt")
-                        .HasColumnType("timestamp with time zone");
-
-                    b.Property<string>("WithdrawnWhy")
-                        .HasColumnType("text");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("CaseId");
-
-                    b.ToTable("debris", (string)null);
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.EngineCase", b =>
+            modelBuilder.Entity("VividSleuth.Core.Casebook.EngineCase", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
@@ -410,7 +249,41 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("cases", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.FastenerMove", b =>
+            modelBuilder.Entity("VividSleuth.Core.Change", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("Before")
+                        .HasColumnType("jsonb");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("RecordId")
+                        .HasColumnType("uuid");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("RecordId");
+
+                    b.HasIndex("CaseId", "At");
+
+                    b.ToTable("changes", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Gauge.Instrument", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
@@ -422,98 +295,35 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<Guid>("CaseId")
-                        .HasColumnType("uuid");
+                    b.Property<DateOnly?>("Calibrated")
+                        .HasColumnType("date");
 
-                    b.Property<int>("Count")
-                        .HasColumnType("integer");
+                    b.Property<DateOnly?>("CalibrationDue")
+                        .HasColumnType("date");
 
-                    b.Property<int>("Hole")
-                        .HasColumnType("integer");
-
-                    b.Property<string>("Keeping")
+                    b.Property<string>("Kind")
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<decimal?>("Length")
+                    b.Property<string>("Method")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<decimal>("PermissibleError")
                         .HasColumnType("numeric");
 
-                    b.Property<string>("Note")
+                    b.Property<string>("Quantity")
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<string>("Set")
-                        .IsRequired()
-                        .HasColumnType("text");
+                    b.Property<decimal>("Resolution")
+                        .HasColumnType("numeric");
 
-                    b.Property<string>("State")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Step")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<int>("Version")
-                        .IsConcurrencyToken()
-                        .HasColumnType("integer");
-
-                    b.Property<string>("Where")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<DateTimeOffset?>("WithdrawnAt")
-                        .HasColumnType("timestamp with time zone");
-
-                    b.Property<string>("WithdrawnWhy")
-                        .HasColumnType("text");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("CaseId");
-
-                    b.ToTable("fastener_moves", (string)null);
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.Finding", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .HasColumnType("uuid");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone");
-
-                    b.Property<string>("By")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<Guid>("CaseId")
-                        .HasColumnType("uuid");
-
-                    b.Property<int>("Level")
-                        .HasColumnType("integer");
-
-                    b.PrimitiveCollection<List<Guid>>("Marks")
-                        .IsRequired()
-                        .HasColumnType("uuid[]");
-
-                    b.Property<string>("Note")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Place")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Seen")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Sign")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Spot")
+                    b.Property<string>("SetWith")
                         .IsRequired()
                         .HasColumnType("text");
 
@@ -524,21 +334,15 @@ namespace VividSleuth.Store.Migrations
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
 
-                    b.Property<string>("WithdrawnWhy")
-                        .HasColumnType("text");
-
-                    b.PrimitiveCollection<List<string>>("Zones")
-                        .IsRequired()
-                        .HasColumnType("text[]");
-
                     b.HasKey("Id");
 
-                    b.HasIndex("CaseId");
+                    b.HasIndex("Name")
+                        .IsUnique();
 
-                    b.ToTable("findings", (string)null);
+                    b.ToTable("instruments", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.Limit", b =>
+            modelBuilder.Entity("VividSleuth.Core.Gauge.Limit", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
@@ -602,7 +406,7 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("limits", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.OwnStep", b =>
+            modelBuilder.Entity("VividSleuth.Core.Gauge.Reading", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
@@ -617,13 +421,53 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
-                    b.Property<string>("Reason")
+                    b.Property<string>("Characteristic")
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<string>("Step")
+                    b.Property<Guid?>("Corrects")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Direction")
                         .IsRequired()
-                        .HasColumnType("jsonb");
+                        .HasColumnType("text");
+
+                    b.Property<decimal?>("GaugeTemperature")
+                        .HasColumnType("numeric");
+
+                    b.Property<string>("Instrument")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Phase")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("ReadBy")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Station")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<decimal?>("Temperature")
+                        .HasColumnType("numeric");
+
+                    b.Property<string>("Typed")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Unit")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<decimal>("Value")
+                        .HasColumnType("numeric");
 
                     b.Property<int>("Version")
                         .IsConcurrencyToken()
@@ -635,14 +479,17 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
 
+                    b.Property<decimal>("Within")
+                        .HasColumnType("numeric");
+
                     b.HasKey("Id");
 
                     b.HasIndex("CaseId");
 
-                    b.ToTable("own_steps", (string)null);
+                    b.ToTable("readings", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.Part", b =>
+            modelBuilder.Entity("VividSleuth.Core.Index.Part", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
@@ -730,14 +577,58 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("parts", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.PartVerdict", b =>
+            modelBuilder.Entity("VividSleuth.Core.Index.Renumbering", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
 
-                    b.Property<string>("Action")
+                    b.Property<string>("After")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("Before")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<string>("By")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Map")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("renumberings", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Look.Debris", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
 
                     b.Property<DateTimeOffset>("At")
                         .HasColumnType("timestamp with time zone");
@@ -749,7 +640,25 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
-                    b.Property<string>("Figure")
+                    b.Property<string>("Colour")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int?>("Count")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Form")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<bool?>("Hard")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Material")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Note")
                         .IsRequired()
                         .HasColumnType("text");
 
@@ -757,9 +666,8 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<string>("Reason")
-                        .IsRequired()
-                        .HasColumnType("text");
+                    b.Property<decimal?>("Size")
+                        .HasColumnType("numeric");
 
                     b.Property<int>("Version")
                         .IsConcurrencyToken()
@@ -775,10 +683,73 @@ namespace VividSleuth.Store.Migrations
 
                     b.HasIndex("CaseId");
 
-                    b.ToTable("verdicts", (string)null);
+                    b.ToTable("debris", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.Photo", b =>
+            modelBuilder.Entity("VividSleuth.Core.Look.Finding", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<int>("Level")
+                        .HasColumnType("integer");
+
+                    b.PrimitiveCollection<List<Guid>>("Marks")
+                        .IsRequired()
+                        .HasColumnType("uuid[]");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Seen")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Sign")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Spot")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.PrimitiveCollection<List<string>>("Zones")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("findings", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Look.Photo", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
@@ -843,7 +814,7 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("photos", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.PhotoMark", b =>
+            modelBuilder.Entity("VividSleuth.Core.Look.PhotoMark", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
@@ -903,7 +874,7 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("photo_marks", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.Reading", b =>
+            modelBuilder.Entity("VividSleuth.Core.Strip.FastenerMove", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
@@ -918,53 +889,78 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
-                    b.Property<string>("Characteristic")
+                    b.Property<int>("Count")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("Hole")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Keeping")
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<Guid?>("Corrects")
+                    b.Property<decimal?>("Length")
+                        .HasColumnType("numeric");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Set")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Step")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Where")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("fastener_moves", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Strip.OwnStep", b =>
+                {
+                    b.Property<Guid>("Id")
                         .HasColumnType("uuid");
 
-                    b.Property<string>("Direction")
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<decimal?>("GaugeTemperature")
-                        .HasColumnType("numeric");
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
 
-                    b.Property<string>("Instrument")
+                    b.Property<string>("Reason")
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<string>("Phase")
+                    b.Property<string>("Step")
                         .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Place")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("ReadBy")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Station")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<decimal?>("Temperature")
-                        .HasColumnType("numeric");
-
-                    b.Property<string>("Typed")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Unit")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<decimal>("Value")
-                        .HasColumnType("numeric");
+                        .HasColumnType("jsonb");
 
                     b.Property<int>("Version")
                         .IsConcurrencyToken()
@@ -980,58 +976,10 @@ namespace VividSleuth.Store.Migrations
 
                     b.HasIndex("CaseId");
 
-                    b.ToTable("readings", (string)null);
+                    b.ToTable("own_steps", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.Renumbering", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .HasColumnType("uuid");
-
-                    b.Property<string>("After")
-                        .IsRequired()
-                        .HasColumnType("jsonb");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone");
-
-                    b.Property<string>("Before")
-                        .IsRequired()
-                        .HasColumnType("jsonb");
-
-                    b.Property<string>("By")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<Guid>("CaseId")
-                        .HasColumnType("uuid");
-
-                    b.Property<string>("Map")
-                        .IsRequired()
-                        .HasColumnType("jsonb");
-
-                    b.Property<int>("Version")
-                        .IsConcurrencyToken()
-                        .HasColumnType("integer");
-
-                    b.Property<string>("Why")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<DateTimeOffset?>("WithdrawnAt")
-                        .HasColumnType("timestamp with time zone");
-
-                    b.Property<string>("WithdrawnWhy")
-                        .HasColumnType("text");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("CaseId");
-
-                    b.ToTable("renumberings", (string)null);
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.SignOff", b =>
+            modelBuilder.Entity("VividSleuth.Core.Strip.SignOff", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
@@ -1079,7 +1027,7 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("sign_offs", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.StepMark", b =>
+            modelBuilder.Entity("VividSleuth.Core.Strip.StepMark", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
@@ -1122,7 +1070,7 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("step_marks", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.StepRecord", b =>
+            modelBuilder.Entity("VividSleuth.Core.Strip.StepRecord", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
@@ -1176,7 +1124,7 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("steps", (string)null);
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Gauge.Instrument", b =>
+            modelBuilder.Entity("VividSleuth.Core.Trace.Conclusion", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid");
@@ -1188,35 +1136,42 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<DateOnly?>("Calibrated")
-                        .HasColumnType("date");
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
 
-                    b.Property<DateOnly?>("CalibrationDue")
-                        .HasColumnType("date");
+                    b.Property<string>("Cause")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("Story");
 
-                    b.Property<string>("Kind")
+                    b.Property<double?>("Computed")
+                        .HasColumnType("double precision");
+
+                    b.Property<string>("ComputedCause")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("ComputedStory");
+
+                    b.Property<double?>("ComputedForThis")
+                        .HasColumnType("double precision");
+
+                    b.Property<string>("ComputedPlace")
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<string>("Method")
+                    b.Property<string>("Confidence")
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<string>("Name")
+                    b.Property<string>("Fault")
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<decimal>("PermissibleError")
-                        .HasColumnType("numeric");
-
-                    b.Property<string>("Quantity")
+                    b.Property<string>("Place")
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<decimal>("Resolution")
-                        .HasColumnType("numeric");
-
-                    b.Property<string>("SetWith")
+                    b.Property<string>("Reasons")
                         .IsRequired()
                         .HasColumnType("text");
 
@@ -1227,12 +1182,62 @@ namespace VividSleuth.Store.Migrations
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
                     b.HasKey("Id");
 
-                    b.HasIndex("Name")
-                        .IsUnique();
+                    b.HasIndex("CaseId");
 
-                    b.ToTable("instruments", (string)null);
+                    b.ToTable("conclusions", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Verdict.PartVerdict", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Action")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Figure")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("verdicts", (string)null);
                 });
 
             modelBuilder.Entity("VividSleuth.Store.Look.PhotoContent", b =>
@@ -1424,6 +1429,48 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("AspNetUsers", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Store.Shop.ShopCause", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Cause")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("Story");
+
+                    b.Property<string>("CauseId")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("StoryId");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CauseId")
+                        .IsUnique()
+                        .HasFilter("\"WithdrawnAt\" IS NULL");
+
+                    b.ToTable("shop_stories", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Store.Shop.ShopSettings", b =>
                 {
                     b.Property<int>("Id")
@@ -1456,46 +1503,6 @@ namespace VividSleuth.Store.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("settings", (string)null);
-                });
-
-            modelBuilder.Entity("VividSleuth.Store.Shop.ShopStory", b =>
-                {
-                    b.Property<Guid>("Id")
-                        .HasColumnType("uuid");
-
-                    b.Property<DateTimeOffset>("At")
-                        .HasColumnType("timestamp with time zone");
-
-                    b.Property<string>("By")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<string>("Story")
-                        .IsRequired()
-                        .HasColumnType("jsonb");
-
-                    b.Property<string>("StoryId")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<int>("Version")
-                        .IsConcurrencyToken()
-                        .HasColumnType("integer");
-
-                    b.Property<string>("Why")
-                        .IsRequired()
-                        .HasColumnType("text");
-
-                    b.Property<DateTimeOffset?>("WithdrawnAt")
-                        .HasColumnType("timestamp with time zone");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("StoryId")
-                        .IsUnique()
-                        .HasFilter("\"WithdrawnAt\" IS NULL");
-
-                    b.ToTable("shop_stories", (string)null);
                 });
 
             modelBuilder.Entity("VividSleuth.Store.Shop.StockPart", b =>
@@ -1602,142 +1609,142 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.Conclusion", b =>
+            modelBuilder.Entity("VividSleuth.Core.Gauge.Limit", b =>
                 {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
-                        .WithMany("Conclusions")
-                        .HasForeignKey("CaseId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.Debris", b =>
-                {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
-                        .WithMany("Debris")
-                        .HasForeignKey("CaseId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.FastenerMove", b =>
-                {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
-                        .WithMany("FastenerMoves")
-                        .HasForeignKey("CaseId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.Finding", b =>
-                {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
-                        .WithMany("Findings")
-                        .HasForeignKey("CaseId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.Limit", b =>
-                {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany("Limits")
                         .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.OwnStep", b =>
+            modelBuilder.Entity("VividSleuth.Core.Gauge.Reading", b =>
                 {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
-                        .WithMany("OwnSteps")
-                        .HasForeignKey("CaseId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.Part", b =>
-                {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
-                        .WithMany("Parts")
-                        .HasForeignKey("CaseId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.PartVerdict", b =>
-                {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
-                        .WithMany("Verdicts")
-                        .HasForeignKey("CaseId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.Photo", b =>
-                {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
-                        .WithMany("Photos")
-                        .HasForeignKey("CaseId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.PhotoMark", b =>
-                {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
-                        .WithMany("PhotoMarks")
-                        .HasForeignKey("CaseId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-
-                    b.HasOne("VividSleuth.Core.Cases.Photo", null)
-                        .WithMany()
-                        .HasForeignKey("Photo")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("VividSleuth.Core.Cases.Reading", b =>
-                {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany("Readings")
                         .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.Renumbering", b =>
+            modelBuilder.Entity("VividSleuth.Core.Index.Part", b =>
                 {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Parts")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Index.Renumbering", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany("Renumberings")
                         .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.SignOff", b =>
+            modelBuilder.Entity("VividSleuth.Core.Look.Debris", b =>
                 {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Debris")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Look.Finding", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Findings")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Look.Photo", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Photos")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Look.PhotoMark", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("PhotoMarks")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("VividSleuth.Core.Look.Photo", null)
+                        .WithMany()
+                        .HasForeignKey("Photo")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Strip.FastenerMove", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("FastenerMoves")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Strip.OwnStep", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("OwnSteps")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Strip.SignOff", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany("SignOffs")
                         .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.StepMark", b =>
+            modelBuilder.Entity("VividSleuth.Core.Strip.StepMark", b =>
                 {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany("StepMarks")
                         .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.StepRecord", b =>
+            modelBuilder.Entity("VividSleuth.Core.Strip.StepRecord", b =>
                 {
-                    b.HasOne("VividSleuth.Core.Cases.EngineCase", null)
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany("Steps")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Trace.Conclusion", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Conclusions")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Verdict.PartVerdict", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Verdicts")
                         .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
@@ -1745,7 +1752,7 @@ namespace VividSleuth.Store.Migrations
 
             modelBuilder.Entity("VividSleuth.Store.Look.PhotoContent", b =>
                 {
-                    b.HasOne("VividSleuth.Core.Cases.Photo", null)
+                    b.HasOne("VividSleuth.Core.Look.Photo", null)
                         .WithOne()
                         .HasForeignKey("VividSleuth.Store.Look.PhotoContent", "PhotoId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -1758,7 +1765,7 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("VividSleuth.Core.Cases.EngineCase", b =>
+            modelBuilder.Entity("VividSleuth.Core.Casebook.EngineCase", b =>
                 {
                     b.Navigation("Conclusions");
 

@@ -536,7 +536,8 @@ public sealed class FiguresTests
     [Fact]
     public void All_pins_go_to_the_size_that_cleans_up_the_worst_with_its_doubt()
     {
-        var sheet = Build(c =>
+        GaugeSheet Bored(Centres centres) => Build(Worn, new Schools { Centres = centres });
+        void Worn(EngineCase c)
         {
             c.Limits.AddRange([Start.Standard("crankpin-diameter", 72m), Start.Standard("bore-diameter", 88m)]);
             c.Readings.AddRange([
@@ -544,11 +545,63 @@ public sealed class FiguresTests
                 At("K5", "crankpin-diameter", 71.72),
                 At("C2", "bore-diameter", 88.13, "middle", "across"),
             ]);
-        });
+        }
+
+        var sheet = Bored(Centres.Shifted);
         var pins = sheet.Machining.Single(m => m.Kind == "crankpin");
         (pins.Worst, pins.Step).ShouldBe(("K5", "0.50"));
         pins.Words.ShouldContain("Only 2 of 6 are measured");
         sheet.Machining.Single(m => m.Kind == "bore").Size.ShouldBe(88.25);
+        Bored(Centres.Original).Machining.Single(m => m.Kind == "bore").Size.ShouldBe(88.5);
+    }
+
+    /// <summary>
+    /// Common practice, no source: wear is mostly one-sided, so that 0.20 mm off one side of a 72 mm pin needs 71.60 on the old centres
+    /// (standard − 2 × loss), and not 71.80; a boring bar on the old centres likewise.
+    /// </summary>
+    [Fact]
+    public void On_the_old_centres_wear_on_one_side_counts_twice()
+    {
+        var bare = new Schools
+        {
+            GrindingAllowance = 0,
+            BoringAllowance = 0,
+            Steps = StepSystem.Metric,
+        };
+        // 71.60 is left, so that 0.50 under (71.50) cleans up, and 0.25 under (71.75) does not.
+        Machining.Undersize(72m, 71.80m, bare)!.Under.ShouldBe(0.50m);
+        Machining.Undersize(72m, 71.80m, bare with { Centres = Centres.Shifted })!.Under.ShouldBe(0.25m);
+        Machining.Oversize(88m, 88.20m, bare)!.Under.ShouldBe(0.50m);
+        Machining.Oversize(88m, 88.20m, bare with { Centres = Centres.Shifted })!.Under.ShouldBe(0.25m);
+        // One that was ground before wore from its own size: 71.75 to 71.70 leaves 71.65.
+        Machining.Undersize(72m, 71.70m, bare)!.Under.ShouldBe(0.50m);
+        Machining.Undersize(72m, 70.95m, bare).ShouldBeNull();
+    }
+
+    /// <summary>An inch shop is told its own steps in sheet, advice and reckoner alike, and the three never name two sizes.</summary>
+    [Theory]
+    [InlineData(StepSystem.Inch, ".020")]
+    [InlineData(StepSystem.Metric, "0.50")]
+    public void One_size_is_told_everywhere(StepSystem steps, string step)
+    {
+        var schools = new Schools { Steps = steps };
+        var c = Start.Case();
+        c.Limits.Add(Start.Standard("crankpin-diameter", 72m));
+        c.Readings.Add(Start.Read("K4", "crankpin-diameter", 71.735m));
+        c.Findings.Add(Start.Saw("K4", "journal-scored", 3));
+        var answers = CaseAnswers.Of(c, KnowledgeBase.BuiltIn, [], Start.Today, schools);
+        var plan = answers.Gauge.Machining.Single();
+        plan.Step.ShouldBe(step);
+        answers.Advice.Single(a => a.Place == "K4").Reason.ShouldContain(plan.Words);
+        var typed = new Dictionary<string, string>
+        {
+            ["standard"] = "72",
+            ["least"] = "71.730",
+            ["allowance"] = "0.05",
+            ["centres"] = "on its old centres",
+            ["steps"] = steps.ToString().ToLowerInvariant(),
+        };
+        BenchReckoners.Find("undersize")!.Reckon(typed)[0].Words.ShouldStartWith(step);
     }
 
     [Theory]
@@ -624,7 +677,7 @@ public sealed class FiguresTests
     {
         var c = Start.Case();
         c.Limits.Add(Start.Standard("crankpin-diameter", 72m));
-        var (nominal, median) = GaugeEntries.Expected(c.GaugeLog(), Start.Table(c.Layout), "crankpin-diameter", "crankpin");
+        var (nominal, median) = GaugeEntries.Expected(c.Readings, c.Limits, Start.Table(c.Layout), "crankpin-diameter", "crankpin", Phase.AsFound);
         var unit = typed.Contains('/', StringComparison.Ordinal) ? "in" : "mm";
         var entry = new ReadingEntry(
             Guid.CreateVersion7(),
@@ -666,7 +719,7 @@ public sealed class FiguresTests
     {
         var c = Start.Case();
         c.Readings.AddRange(Enumerable.Range(1, 6).Select(n => At($"R{n}U", "shell-wall", 1.5)));
-        GaugeEntries.Expected(c.GaugeLog(), Start.Table(c.Layout), "shell-wall", "main-shell-upper").Median.ShouldBeNull();
-        GaugeEntries.Expected(c.GaugeLog(), Start.Table(c.Layout), "shell-wall", "rod-shell-lower").Median.ShouldBe(1.5m);
+        GaugeEntries.Expected(c.Readings, c.Limits, Start.Table(c.Layout), "shell-wall", "main-shell-upper", Phase.AsFound).Median.ShouldBeNull();
+        GaugeEntries.Expected(c.Readings, c.Limits, Start.Table(c.Layout), "shell-wall", "rod-shell-lower", Phase.AsFound).Median.ShouldBe(1.5m);
     }
 }

@@ -82,9 +82,9 @@ public sealed class GradeOddsTests
     [Fact]
     public void The_next_oversize_clears_the_worst_bore_with_the_allowance()
     {
-        Grade.OversizeThatCleansUp(88m, 88.10m)!.Name.ShouldBe("0.25");
-        Grade.OversizeThatCleansUp(88m, 88.16m)!.Name.ShouldBe("0.50");
-        Grade.OversizeThatCleansUp(88m, 88.16m, 0.05m)!.Name.ShouldBe("0.25");
-        Grade.OversizeThatCleansUp(88m, 89.3m).ShouldBeNull();
+        Grade.OversizeThatCleansUp(88m, 88.10m, 0.10m, StepSystem.Metric)!.Name.ShouldBe("0.25");
+        Grade.OversizeThatCleansUp(88m, 88.16m, 0.10m, StepSystem.Metric)!.Name.ShouldBe("0.50");
+        Grade.OversizeThatCleansUp(88m, 88.16m, 0.05m, StepSystem.Metric)!.Name.ShouldBe("0.25");
+        Grade.OversizeThatCleansUp(88m, 89.3m, 0.10m, StepSystem.Metric).ShouldBeNull();
     }
 }

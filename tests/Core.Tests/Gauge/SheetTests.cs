@@ -164,10 +164,10 @@ public sealed class SheetTests
     [Fact]
     public void The_next_undersize_leaves_the_grinding_allowance_or_there_is_none()
     {
-        Grade.NextThatCleansUp(72m, 71.735m)!.Name.ShouldBe("0.50");
-        Grade.NextThatCleansUp(72m, 71.98m)!.Name.ShouldBe("0.25");
-        Grade.NextThatCleansUp(72m, 71.52m)!.Name.ShouldBe("0.75");
-        Grade.NextThatCleansUp(72m, 70.9m).ShouldBeNull();
+        Grade.NextThatCleansUp(72m, 71.735m, 0.05m, StepSystem.Metric)!.Name.ShouldBe("0.50");
+        Grade.NextThatCleansUp(72m, 71.98m, 0.05m, StepSystem.Metric)!.Name.ShouldBe("0.25");
+        Grade.NextThatCleansUp(72m, 71.52m, 0.05m, StepSystem.Metric)!.Name.ShouldBe("0.75");
+        Grade.NextThatCleansUp(72m, 70.9m, 0.05m, StepSystem.Metric).ShouldBeNull();
         new Grade(0.25m).IsLike(new Grade(0.254m)).ShouldBeTrue();
         new Grade(0.25m).IsLike(new Grade(0.50m)).ShouldBeFalse();
     }

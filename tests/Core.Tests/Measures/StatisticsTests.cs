@@ -58,8 +58,21 @@ public sealed class StatisticsTests
         Uncertainty.Combine([25, 9.7, 2.9, 16.6]).ShouldBe(32, 0.5);
         Uncertainty.Rectangular(0.5).ShouldBe(0.288675, 1e-6);
         Uncertainty.OfReading(0.01, 0).ShouldBe(0.005 / Math.Sqrt(3), 1e-12);
-        Uncertainty.OfReading(0.01, 0.004, repeats: 4).ShouldBeLessThan(Uncertainty.OfReading(0.01, 0.004));
-        Uncertainty.OfReading(0.01, 0.004, repeats: 1000).ShouldBeGreaterThan(0.004 / Math.Sqrt(3) - 1e-12);
+    }
+
+    /// <summary>
+    /// GUM F.2.2.1: identical indications do not do away with the step of the scale, u = δx/√12; 4.3.10: as far as it shows in the scatter it is
+    /// not counted twice.
+    /// </summary>
+    [Fact]
+    public void The_step_of_a_scale_is_counted_once_and_not_brought_down_by_repeats()
+    {
+        Uncertainty.OfStep(0.01, 0).ShouldBe(0.01 / Math.Sqrt(12), 1e-12);
+        foreach (var ofMean in new[] { 0, 0.0005, 0.002, 0.0028, 0.003, 0.05 })
+        {
+            var together = Uncertainty.Combine([ofMean, Uncertainty.OfStep(0.01, ofMean)]);
+            together.ShouldBe(Math.Max(ofMean, 0.01 / Math.Sqrt(12)), 1e-12);
+        }
     }
 
     /// <summary>ISO 14253-1: guard bands of the expanded uncertainty on either side of each limit.</summary>

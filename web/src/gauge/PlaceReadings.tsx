@@ -233,7 +233,14 @@ export function PlaceReadings({ address, context }: { address: string; context: 
             }}
             label={`${characteristic.name} of ${address}`}
             entry={characteristic}
-            expected={expectedSize(engineCase, answers.section.cells, picked, kind)}
+            expected={expectedSize(
+              engineCase,
+              answers.section.cells,
+              picked,
+              kind,
+              old?.phase ?? 'asFound',
+              correcting,
+            )}
             onDone={() => {
               setCorrecting(null);
               setSpot(null);

@@ -1,12 +1,13 @@
 import { useMutation } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useReducer, useRef, useState } from 'react';
 import { v7 } from 'uuid';
 import type { ApiProblem, Schemas } from '../api/client';
 import type { Outcome } from '../outbox/outbox';
 import { enter, useOutboxState } from '../outbox/useOutbox';
 import { Trouble } from '../ui/basics';
 import { Barrel } from './Barrel';
-import type { Characteristic } from './spots';
+import { emptyLine, entryLine, type Line, type LineEvent } from './entryLine';
+import type { Characteristic, Expected } from './spots';
 import { suspicion } from './typed';
 
 export interface ReadingTask {
@@ -40,23 +41,20 @@ export function ReadingEntry({
   task: ReadingTask;
   label: string;
   entry?: Pick<Characteristic, 'gap' | 'least' | 'most' | 'quantity'>;
-  expected?: number | null;
+  expected?: Expected | null;
   big?: boolean;
   /** A figure that the gauge sent, with its number, so that the same figure twice is told apart. */
   fed?: { typed: string; n: number } | null;
   onDone?: () => void;
 }) {
   const { why } = useOutboxState();
-  const [typed, setTyped] = useState('');
-  /** The figure that was asked about. */
-  const [asked, setAsked] = useState('');
-  const [here, setHere] = useState<string | null>(null);
-  /** Figures entered while one is on its way: they follow it in order. */
-  const [line, setLine] = useState<string[]>([]);
+  const [line, tell] = useReducer(entryLine<ReadingTask>, null, (): Line<ReadingTask> => ({
+    ...emptyLine,
+    behind: [],
+  }));
   const [barrel, setBarrel] = useState(false);
-  const busy = useRef(false);
-  const [settled, setSettled] = useState(0);
   const taken = useRef(fed?.n ?? 0);
+  const started = useRef(0);
   const input = useRef<HTMLInputElement>(null);
   const write = useMutation<
     Outcome,
@@ -92,81 +90,53 @@ export function ReadingEntry({
     if (big) input.current?.focus();
   }, [big]);
 
-  const question = here
-    ? { text: here, remedy: 'Correct it, or enter it again to keep it as typed.' }
-    : write.error?.of('confirmed');
-
-  const send = (figure: string, confirmed: boolean) => {
-    busy.current = true;
-    setHere(null);
-    const words = `${label.split(',')[0]}: ${figure}`;
-    write.mutateAsync({ typed: figure, confirmed, task, words }).then(
-      () => {
-        setAsked('');
-        setSettled((n) => n + 1);
-        onDone?.();
-      },
-      (e: ApiProblem) => {
-        setSettled((n) => n + 1);
-        // What is refused comes back into the entry, unless something else stands there by now.
-        setTyped((t) => (t === '' ? figure : t));
-        setAsked(e.of('confirmed') ? figure : '');
-      },
-    );
-  };
-
-  /** Enters a figure. The entry is free for the next one at once, so that a press more or a fast gauge neither doubles nor loses one. */
-  const submit = (figure: string) => {
-    if (figure.trim() === '') return;
-    setTyped('');
-    take(figure);
-  };
-
-  const take = (figure: string) => {
-    if (busy.current) {
-      setLine((l) => [...l, figure]);
-      return;
-    }
-    const confirmed = asked === figure;
+  const ask = (figure: string) => {
     // While the server cannot ask, the bench does.
     const out = why !== null && why !== 'signedOut';
-    const slip = out && entry && !confirmed ? suspicion(figure, task.unit, entry, expected) : null;
-    if (slip) {
-      setHere(slip);
-      setAsked(figure);
-      setTyped((t) => (t === '' ? figure : t));
-      return;
-    }
-    send(figure, confirmed);
+    return out && entry
+      ? suspicion(figure, task.unit, entry, expected?.size ?? null, expected?.fellows ?? false)
+      : null;
+  };
+  const say = (event: LineEvent<ReadingTask>) => {
+    if (write.error) write.reset();
+    tell(event);
   };
 
-  // Only once the round stands at the next spot is the entry free: a press in between waits in the line.
   useEffect(() => {
-    busy.current = false;
-  }, [settled]);
+    if (!line.sending || line.sending.n === started.current) return;
+    started.current = line.sending.n;
+    const { figure, confirmed, task: to } = line.sending;
+    write
+      .mutateAsync({ typed: figure, confirmed, task: to, words: `${label.split(',')[0]}: ${figure}` })
+      .then(
+        () => {
+          tell({ kind: 'sent' });
+          onDone?.();
+        },
+        (e: ApiProblem) => tell({ kind: 'refused', question: e.of('confirmed') ?? null }),
+      );
+  });
 
   // Runs after the round has gone on to the next spot: what was entered meanwhile belongs there.
   useEffect(() => {
-    if (busy.current || question || line.length === 0) return;
-    const [next] = line;
-    setLine((l) => l.slice(1));
-    // What is being typed meanwhile stays in the entry.
-    take(next!);
+    if (line.behind.length > 0 && !line.sending && !line.held)
+      tell({ kind: 'next', slip: ask(line.behind[0]!), task });
   });
 
   // What the gauge sends goes in by itself; a suspect figure stops and is asked about like a typed one.
   useEffect(() => {
     if (!fed || fed.n === taken.current) return;
     taken.current = fed.n;
-    take(fed.typed);
+    tell({ kind: 'fed', figure: fed.typed, slip: ask(fed.typed), task });
   });
 
+  const { typed, asked, question, behind } = line;
   return (
     <form
       className="space-y-2"
       onSubmit={(e) => {
         e.preventDefault();
-        submit(typed);
+        say({ kind: 'entered', figure: typed, slip: ask(typed), task });
       }}
     >
       <label className="block">
@@ -179,11 +149,7 @@ export function ReadingEntry({
             autoComplete="off"
             spellCheck={false}
             value={typed}
-            onChange={(e) => {
-              setTyped(e.target.value);
-              setHere(null);
-              if (write.error) write.reset();
-            }}
+            onChange={(e) => say({ kind: 'typed', text: e.target.value })}
           />
           <button className={`key key-go ${big ? 'px-6 text-xl' : ''}`} disabled={typed.trim() === ''}>
             {asked !== '' && asked === typed ? 'Keep it' : 'Enter'}
@@ -204,8 +170,8 @@ export function ReadingEntry({
             <Barrel
               key={`${task.place}/${task.station}/${task.direction}/${task.unit}`}
               unit={task.unit}
-              about={expected}
-              onChange={setTyped}
+              about={expected?.size ?? null}
+              onChange={(text) => say({ kind: 'typed', text })}
             />
           )}
         </>
@@ -216,9 +182,9 @@ export function ReadingEntry({
             <span className="fig">{asked}</span>: {question.text}
           </p>
           <p>{question.remedy}</p>
-          {line.length > 0 && (
+          {behind.length > 0 && (
             <p>
-              Not entered yet: <span className="fig">{line.join(', ')}</span>
+              Not entered yet: <span className="fig">{behind.join(', ')}</span>
             </p>
           )}
         </div>

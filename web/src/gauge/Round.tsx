@@ -65,11 +65,11 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
 
   const with_ = instrument ?? lastInstrument(context, characteristic);
   const unit = own ?? (entry.quantity === 'length' ? length : entry.unit || baseUnit[entry.quantity]);
-  const expected = here ? expectedSize(engineCase, cells, characteristic, here.kind) : null;
+  const expected = here ? expectedSize(engineCase, cells, characteristic, here.kind, phase) : null;
   const feed = useGaugeFeed(
     listening && !over,
     new URLSearchParams({
-      around: String(expected ?? 75),
+      around: String(expected?.size ?? 75),
       seed: '7',
       ...(fault ? { fault } : {}),
     }).toString(),

@@ -89,6 +89,18 @@ describe('rounds', () => {
   });
 });
 
+const limit = (characteristic: string, nominal: number, on: string) => ({
+  characteristic,
+  nominal,
+  on,
+  least: null,
+  most: null,
+  wear: null,
+  source: 'makersManual',
+  at: '2026-11-24T08:00:00Z',
+  withdrawnAt: null,
+});
+
 describe('readings', () => {
   const engineCase = {
     readings: [
@@ -100,9 +112,9 @@ describe('readings', () => {
       read('f', 'K1', 71.49),
     ],
     limits: [
-      { characteristic: 'bore-diameter', nominal: 88, on: '', withdrawnAt: null },
-      { characteristic: 'shell-wall', nominal: 1.5, on: '', withdrawnAt: null },
-      { characteristic: 'shell-wall', nominal: 2.5, on: 'main-shell-upper', withdrawnAt: null },
+      limit('bore-diameter', 88, ''),
+      limit('shell-wall', 1.5, ''),
+      limit('shell-wall', 2.5, 'main-shell-upper'),
     ],
   } as unknown as EngineCase;
 
@@ -113,9 +125,19 @@ describe('readings', () => {
   });
 
   it('make the size that is expected; where they are few the nominal of the kind does', () => {
-    expect(expectedSize(engineCase, cells, 'crankpin-diameter', 'crankpin')).toBeCloseTo(71.495, 6);
-    expect(expectedSize(engineCase, cells, 'shell-wall', 'main-shell-upper')).toBe(2.5);
-    expect(expectedSize(engineCase, cells, 'shell-wall', 'rod-shell-upper')).toBe(1.5);
+    expect(expectedSize(engineCase, cells, 'crankpin-diameter', 'crankpin')).toEqual({
+      size: 71.49,
+      fellows: true,
+    });
+    expect(expectedSize(engineCase, cells, 'crankpin-diameter', 'crankpin', 'afterWork')).toBeNull();
+    expect(expectedSize(engineCase, cells, 'shell-wall', 'main-shell-upper')).toEqual({
+      size: 2.5,
+      fellows: false,
+    });
+    expect(expectedSize(engineCase, cells, 'shell-wall', 'rod-shell-upper')).toEqual({
+      size: 1.5,
+      fellows: false,
+    });
     expect(expectedSize(engineCase, cells, 'ring-end-gap', 'ring-top')).toBeNull();
   });
 });

@@ -1,6 +1,7 @@
 import type { CaseContext } from '../casebook/CaseShell';
 import type { EngineCase, Schemas } from '../api/client';
 import { stands } from '../ui/words';
+import { nominalOf } from './limitRule';
 
 export type Characteristic = Schemas['CharacteristicEntry'];
 type Cell = Schemas['SectionCell'];
@@ -113,25 +114,46 @@ export function progress(context: CaseContext, round: RoundPlan, phase: Schemas[
   };
 }
 
-/** The size about which a figure is expected: median of its fellows, else the nominal; null where neither is known. */
+/** What a figure is expected to be. */
+export interface Expected {
+  size: number;
+  /** It is the median of its fellows in this engine, and not a nominal. */
+  fellows: boolean;
+}
+
+/**
+ * The size about which a figure is expected: median of its fellows measured in the same phase, else the nominal that counts; null where
+ * neither is known. What a journal was before it was ground says nothing of what it should be after.
+ * @param corrects Id of a reading that is about to be corrected, and does not count any more.
+ */
 export function expectedSize(
-  engineCase: EngineCase,
-  cells: readonly Cell[],
+  { readings, limits }: Pick<EngineCase, 'readings' | 'limits'>,
+  cells: readonly Pick<Cell, 'kind' | 'stratum' | 'address'>[],
   characteristic: string,
   kind: string,
-) {
+  phase: Schemas['Phase'] = 'asFound',
+  corrects: string | null = null,
+): Expected | null {
   const stratum = cells.find((c) => c.kind === kind)?.stratum;
   const fellows = new Set(cells.filter((c) => c.stratum === stratum).map((c) => c.address));
-  const values = standing(engineCase.readings)
-    .filter((r) => r.characteristic === characteristic && fellows.has(r.place))
+  const values = standing(readings)
+    .filter(
+      (r) =>
+        r.characteristic === characteristic &&
+        r.phase === phase &&
+        r.id !== corrects &&
+        fellows.has(r.place) &&
+        Number.isFinite(r.value),
+    )
     .map((r) => r.value)
     .sort((a, b) => a - b);
   if (values.length >= 3) {
     const half = values.length >> 1;
-    return values.length % 2 ? values[half]! : (values[half - 1]! + values[half]!) / 2;
+    return {
+      size: values.length % 2 ? values[half]! : (values[half - 1]! + values[half]!) / 2,
+      fellows: true,
+    };
   }
-  const limits = engineCase.limits.filter(
-    (l) => stands(l) && l.characteristic === characteristic && l.nominal !== null,
-  );
-  return (limits.find((l) => l.on === kind) ?? limits.find((l) => l.on === ''))?.nominal ?? null;
+  const nominal = nominalOf(limits, characteristic, kind);
+  return nominal === null ? null : { size: nominal, fellows: false };
 }

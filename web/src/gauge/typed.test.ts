@@ -1,11 +1,90 @@
-import { expect, it } from 'vitest';
-import cases from '../../../tests/typed-figures.json';
-import { roughly, suspicion } from './typed';
+import { describe, expect, it } from 'vitest';
+import shared from '../../../tests/typed-figures.json';
+import type { EngineCase, Schemas } from '../api/client';
+import { ledgerAfter } from '../strip/ledger';
+import { ranked, nominalOf } from './limitRule';
+import { expectedSize } from './spots';
+import { readFigure, suspicion } from './typed';
 
-it.each(cases)('reads $typed as the server does', ({ typed, unit, mm }) => {
-  const read = roughly(typed, unit);
-  if (mm === null) expect(read).toBeNull();
-  else expect(read).toBeCloseTo(mm, 7);
+// The same file is read by tests/Core.Tests: what the bench does by itself is what the server does.
+describe('the bench without a network does as the server does', () => {
+  it.each(shared.read)('reads $typed in $unit', ({ typed, unit, value, ...more }) => {
+    const { quantity, relative, within } = more as { quantity?: string; relative?: boolean; within?: number };
+    const read = readFigure(typed, unit, (quantity ?? 'length') as Schemas['Quantity']);
+    if (value === null) expect(read).toBeNull();
+    else {
+      expect(read!.value).toBeCloseTo(value, 7);
+      expect(read!.within).toBeCloseTo(within ?? 0, 7);
+      expect(read!.relative).toBe(relative ?? false);
+    }
+  });
+
+  it.each(shared.slips)('$typed against $expected', ({ typed, unit, expected, fellows, asks, ...entry }) => {
+    const asked = suspicion(typed, unit, { ...entry, quantity: 'length' }, expected, fellows);
+    if (asks === null) expect(asked).toBeNull();
+    else expect(asked).toContain(asks);
+  });
+
+  it.each(shared.limits)('$says', ({ limits, kind, nominal, bounds }) => {
+    const entered = limits.map((l) => ({
+      ...l,
+      withdrawnAt: l.withdrawn ? l.at : null,
+    })) as unknown as (Schemas['Limit'] & { id: unknown })[];
+    expect(nominalOf(entered, 'crankpin-diameter', kind)).toBe(nominal);
+    const first = ranked(entered, 'crankpin-diameter', kind).find(
+      (l) => l.least !== null || l.most !== null || l.wear !== null,
+    );
+    expect(first?.id ?? null).toBe(bounds);
+  });
+
+  it.each(shared.expected)('$says', ({ readings, phase, median, ...more }) => {
+    const c = {
+      limits: [],
+      readings: readings.map((r) => ({ ...r, withdrawnAt: r.withdrawn ? '2026-11-25' : null })),
+    } as unknown as EngineCase;
+    const cells = [1, 2, 3, 4].map((n) => ({
+      address: `K${n}`,
+      kind: 'crankpin',
+      stratum: 'crankpin' as const,
+    }));
+    const corrects = (more as { corrects?: number }).corrects ?? null;
+    expect(
+      expectedSize(
+        c,
+        cells,
+        'crankpin-diameter',
+        'crankpin',
+        phase as Schemas['Phase'],
+        corrects as unknown as string | null,
+      )?.size ?? null,
+    ).toBe(median);
+  });
+
+  const bolts = (n: number, holes: number, lengths: number[]) =>
+    ({
+      set: { lengths },
+      in: n,
+      out: 0,
+      broken: 0,
+      keeping: null,
+      where: '',
+      holes: Array.from({ length: holes }, (_, i) => ({ number: i + 1, state: null, length: null })),
+      mapMissing: false,
+    }) as unknown as Schemas['SetLedger'];
+  type Moves = { state: string; count: number; hole: number; length: number | null }[];
+  const after = (ledger: Schemas['SetLedger'], moves: Moves) =>
+    moves.reduce(
+      (l, m) => ledgerAfter(l, { ...m, keeping: 'bag', where: '' } as Parameters<typeof ledgerAfter>[1]),
+      ledger,
+    );
+
+  it.each(shared.sums)('fasteners: $says', ({ moves, says: _, ...sums }) =>
+    expect(after(bolts(12, 0, [40]), moves)).toMatchObject(sums),
+  );
+
+  it.each(shared.holes)('fasteners: $says', ({ moves, holes }) =>
+    expect(after(bolts(4, 4, [30, 55]), moves).holes.map((h) => [h.state, h.length])).toEqual(holes),
+  );
 });
 
 const pin = { gap: false, least: 10, most: 300, quantity: 'length' } as const;
@@ -39,9 +118,9 @@ it('never throws and never makes a number of what has no digit', () => {
   const letters = '0123456789.,+-/| "mintho°%';
   for (let i = 0; i < 2000; i++) {
     const text = Array.from({ length: 1 + (next() % 10) }, () => letters[next() % letters.length]).join('');
-    const read = roughly(text, 'mm');
+    const read = readFigure(text, 'mm');
     if (read !== null) {
-      expect(Number.isFinite(read)).toBe(true);
+      expect(Number.isFinite(read.value)).toBe(true);
       expect(text).toMatch(/\d/);
     }
   }

@@ -95,7 +95,7 @@ describe('what waits is laid over the case', () => {
 });
 
 const ledger = (id: string, more = {}) => ({
-  set: { id },
+  set: { lengths: [], id },
   expected: 6,
   in: 6,
   out: 0,

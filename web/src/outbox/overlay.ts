@@ -1,5 +1,6 @@
 import type { CaseAnswers, EngineCase, Schemas } from '../api/client';
-import { roughly } from '../gauge/typed';
+import { readFigure } from '../gauge/typed';
+import { ledgerAfter, sumsAfter } from '../strip/ledger';
 import type { Kept } from './outbox';
 
 /** A record that shows although the server does not have it yet. */
@@ -94,8 +95,8 @@ export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): E
             direction: b.direction ?? '',
             phase: b.phase,
             typed: b.typed,
-            // What the server makes of it comes with its answer.
-            value: roughly(b.typed, b.setUnit) ?? 0,
+            // What the server makes of it comes with its answer; until then what cannot be read here is no number.
+            ...valueOf(b),
             unit: b.setUnit,
             instrument: b.instrument,
             temperature: b.temperature,
@@ -170,9 +171,7 @@ export function answersWithWaiting(
       case 'fastener': {
         const b = e.body as Schemas['FastenerEntry'];
         step(b.step, (s) => moved(s, b));
-        const out =
-          b.state === 'out' ? b.count : b.state === 'backIn' ? -b.count : b.state === 'restOut' ? 1 : 0;
-        const broken = b.state === 'broken' ? 1 : b.state === 'restOut' ? -1 : 0;
+        const { out, broken } = sumsAfter(b);
         strip = { ...strip, fastenersOut: strip.fastenersOut + out, broken: strip.broken + broken };
         break;
       }
@@ -196,32 +195,15 @@ function marked(s: Schemas['PlannedStep'], b: Schemas['StepMarkEntry'], at: stri
   }
 }
 
-/** The ledger of a step after one more move; the same sums as the server's. */
+/** The step after one more move of its fasteners. */
 function moved(s: Schemas['PlannedStep'], b: Schemas['FastenerEntry']): Schemas['PlannedStep'] {
-  const sets = s.sets.map((l) => {
-    if (l.set.id !== b.set) return l;
-    const [out, broken] = {
-      out: [b.count, 0],
-      backIn: [-b.count, 0],
-      broken: [0, 1],
-      soaked: [0, 0],
-      drilled: [0, 0],
-      sent: [0, 0],
-      restOut: [1, -1],
-    }[b.state] as [number, number];
-    return {
-      ...l,
-      out: l.out + out,
-      broken: l.broken + broken,
-      in: l.in - out - broken,
-      keeping: b.state === 'out' ? b.keeping : l.keeping,
-      where: b.state === 'out' && b.where ? b.where : l.where,
-      holes: l.holes.map((h) =>
-        h.number === b.hole
-          ? { ...h, state: b.state === 'backIn' ? null : b.state, length: b.length ?? h.length }
-          : h,
-      ),
-    };
-  });
+  const sets = s.sets.map((l) => (l.set.id === b.set ? ledgerAfter(l, b) : l));
   return { ...s, sets, open: sets.reduce((sum, l) => sum + l.in + l.broken, 0) };
+}
+
+function valueOf(b: Schemas['ReadingEntry']) {
+  const read = readFigure(b.typed, b.setUnit);
+  return read && !read.relative
+    ? { value: read.value, within: read.within }
+    : { value: Number.NaN, within: 0 };
 }

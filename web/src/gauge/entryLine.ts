@@ -1,0 +1,107 @@
+import type { FieldProblem } from '../api/client';
+
+/** A figure on its way, with where it belongs: by the time it is sent the round may stand elsewhere. */
+export interface Sending<Task> {
+  n: number;
+  figure: string;
+  confirmed: boolean;
+  task: Task;
+}
+
+/** The entry line of a round: what is typed, what is on its way, and what waits behind it. */
+export interface Line<Task> {
+  typed: string;
+  /** The figure that was asked about: entering it again keeps it as typed. */
+  asked: string;
+  question: Pick<FieldProblem, 'text' | 'remedy'> | null;
+  /** A figure came back: what waits behind it must not take its place. Entering one, or emptying the entry, goes on. */
+  held: boolean;
+  /** Figures entered while one is on its way: they follow it in order. */
+  behind: string[];
+  sending: Sending<Task> | null;
+  /** How many were sent so far. */
+  n: number;
+}
+
+export const emptyLine = {
+  typed: '',
+  asked: '',
+  question: null,
+  held: false,
+  behind: [],
+  sending: null,
+  n: 0,
+} as const;
+
+/** @param slip What the bench asks about the figure while the server cannot; null where nothing looks wrong. */
+export type LineEvent<Task> =
+  | { kind: 'typed'; text: string }
+  | { kind: 'entered'; figure: string; slip: string | null; task: Task }
+  | { kind: 'fed'; figure: string; slip: string | null; task: Task }
+  /** The round stands at the next spot: what waits is taken. */
+  | { kind: 'next'; slip: string | null; task: Task }
+  | { kind: 'sent' }
+  | { kind: 'refused'; question: Pick<FieldProblem, 'text' | 'remedy'> | null };
+
+const again = 'Correct it, or enter it again to keep it as typed.';
+
+/** Takes a figure: it waits behind one that is on its way, is asked about, or is sent. What is being typed meanwhile stays. */
+function take<Task>(line: Line<Task>, figure: string, slip: string | null, task: Task): Line<Task> {
+  if (line.sending) return { ...line, behind: [...line.behind, figure] };
+  const confirmed = line.asked === figure;
+  if (slip && !confirmed)
+    return {
+      ...line,
+      typed: line.typed === '' ? figure : line.typed,
+      asked: figure,
+      question: { text: slip, remedy: again },
+      held: true,
+    };
+  return {
+    ...line,
+    question: null,
+    held: false,
+    n: line.n + 1,
+    sending: { n: line.n + 1, figure, confirmed, task },
+  };
+}
+
+/** What becomes of the line: nothing entered is doubled, dropped or sent to another spot. */
+export function entryLine<Task>(line: Line<Task>, event: LineEvent<Task>): Line<Task> {
+  switch (event.kind) {
+    case 'typed':
+      return event.text.trim() === ''
+        ? { ...line, typed: event.text, question: null, asked: '', held: false }
+        : { ...line, typed: event.text, question: null };
+    case 'entered':
+      return event.figure.trim() === ''
+        ? line
+        : take({ ...line, typed: '' }, event.figure, event.slip, event.task);
+    case 'fed':
+      // What came back first: what the gauge sends meanwhile waits behind it.
+      return line.held
+        ? { ...line, behind: [...line.behind, event.figure] }
+        : take(line, event.figure, event.slip, event.task);
+    case 'next': {
+      const [figure, ...behind] = line.behind;
+      return figure === undefined || line.sending || line.held
+        ? line
+        : take({ ...line, behind }, figure, event.slip, event.task);
+    }
+    case 'sent':
+      return { ...line, sending: null, asked: '' };
+    case 'refused': {
+      if (!line.sending) return line;
+      const { figure } = line.sending;
+      return {
+        ...line,
+        sending: null,
+        // It comes back into the entry, unless something else stands there by now.
+        typed: line.typed === '' ? figure : line.typed,
+        asked: event.question ? figure : '',
+        question: event.question,
+        held: true,
+      };
+    }
+  }
+}
