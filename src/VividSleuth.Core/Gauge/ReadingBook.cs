@@ -202,11 +202,11 @@ public sealed class ReadingBook
     private static double AtReference(Reading reading, Material material) =>
         reading.Temperature is null && reading.GaugeTemperature is null
             ? (double)reading.Value
-            : Reckoner.AtReference(
+            : Formulas.AtReference.Of(
                 (double)reading.Value,
-                material,
+                material.Expansion,
                 (double)(reading.Temperature ?? reading.GaugeTemperature)!,
-                Material.Steel,
+                Material.Steel.Expansion,
                 (double)(reading.GaugeTemperature ?? 20)
             );
 
@@ -226,7 +226,7 @@ public sealed class ReadingBook
                 yield return new Influence(
                     $"expansion/{material.Name}",
                     $"expansion of {material.Name}",
-                    length * ((double)t - Reckoner.Reference) * material.Expansion * Uncertainty.Rectangular(ExpansionDoubt)
+                    length * ((double)t - Formulas.ReferenceTemperature) * material.Expansion * Uncertainty.Rectangular(ExpansionDoubt)
                 );
             }
 

@@ -91,7 +91,7 @@ public sealed class SheetBuilder
         {
             Shapes(phase);
             Sums(phase);
-            Formulas(phase);
+            WorkOut(phase);
         }
 
         Grades(PartKinds.Rod, PartKinds.RodShellUpper, PartKinds.RodShellLower, PartKinds.Crankpin, PinDiameter, "size-mismatch");
@@ -218,12 +218,8 @@ public sealed class SheetBuilder
             double? toward = null;
             if (known && value.Value > 0)
             {
-                var fit = Reckoner.OutOfRound([.. station.Select(c => (entry.Directions[c.Direction], c.At.Value))]);
-                toward = fit.Direction;
-                if (station.Count() > 2)
-                {
-                    value = Estimate.Of(fit.Ovality, value.Influences);
-                }
+                // The ellipse tells only which way: a lobed bore is out of round by more than it.
+                toward = FittedEllipse.Through([.. station.Select(c => (entry.Directions[c.Direction], c.At.Value))]).Direction;
             }
 
             if (worst is null || value.Value > worst.Value.Value.Value)
@@ -369,7 +365,7 @@ public sealed class SheetBuilder
 
     // —— formulas ——
 
-    private void Formulas(Phase phase)
+    private void WorkOut(Phase phase)
     {
         foreach (var cylinder in _table.Engine.Cylinders)
         {
@@ -398,7 +394,7 @@ public sealed class SheetBuilder
         }
     }
 
-    /// <summary>Compression ratio from bore, stroke, chamber, crown, deck and joint. <see cref="Reckoner.CompressionRatio"/>.</summary>
+    /// <summary>Compression ratio from bore, stroke, chamber, crown, deck and joint. <see cref="Formulas.CompressionRatio"/>.</summary>
     private void Ratio(Address bore, Address piston, Estimate size, double stroke, Phase phase)
     {
         if (
@@ -411,34 +407,40 @@ public sealed class SheetBuilder
             return;
         }
 
-        var crown = Whole(piston, "crown-volume", phase) ?? Estimate.Exact(0);
-        var jointBore = Whole(Kin.Of(_table, bore, "head-joint"), "joint-bore", phase) ?? size;
-        try
+        if (Whole(piston, "crown-volume", phase) is not { } crown)
         {
-            var ratio = Estimate.Through(
-                v => Reckoner.CompressionRatio(v[0], stroke, v[1], v[2], v[3], v[4], v[5]),
-                size,
-                chamber,
-                crown,
-                deck,
-                joint,
-                jointBore
-            );
+            _notes.Add($"Compression ratio of {bore.Code}: the crown's volume is not known. Measure it, or enter 0 for a flat crown.");
+            return;
+        }
+
+        var jointBore = Whole(Kin.Of(_table, bore, "head-joint"), "joint-bore", phase) ?? size;
+        if (Through(Formulas.CompressionRatio, bore, size, Estimate.Exact(stroke), chamber, crown, deck, joint, jointBore) is { } ratio)
+        {
             Add(
                 bore,
                 "compression-ratio",
                 phase,
                 ratio,
-                $"{Reckoner.Swept(size.Value, stroke):0.0} cm³ swept, {chamber.Value:0.0} chamber, {crown.Value:0.0} crown, {deck.Value:0.00} deck, {joint.Value:0.00} joint"
+                $"{Formulas.Swept.Of(size.Value, stroke):0.0} cm³ swept, {chamber.Value:0.0} chamber, {crown.Value:0.0} crown, {deck.Value:0.00} deck, {joint.Value:0.00} joint"
             );
-        }
-        catch (ProblemException e)
-        {
-            _notes.Add($"Compression ratio of {bore.Code}: {e.Problems[0].Text} {e.Problems[0].Remedy}");
         }
     }
 
-    /// <summary>What is left of a ring's gap when ring and bore are hot. <see cref="Reckoner.GapClosing"/>.</summary>
+    /// <summary>A figure worked out by a formula; where one of its figures cannot be, a note says which, and there is none.</summary>
+    private Estimate? Through(Formula formula, Address place, params IReadOnlyList<Estimate> values)
+    {
+        try
+        {
+            return formula.Through(values);
+        }
+        catch (ProblemException e)
+        {
+            _notes.Add($"{formula.Name}, {place.Code}: {e.Problems[0].Text} {e.Problems[0].Remedy}");
+            return null;
+        }
+    }
+
+    /// <summary>What is left of a ring's gap when ring and bore are hot. <see cref="Formulas.GapClosing"/>.</summary>
     private void HotGap(Address ring, Address bore, Estimate? size, Phase phase)
     {
         if (
@@ -452,7 +454,15 @@ public sealed class SheetBuilder
         }
 
         var barrel = PartMaterial.Of(bore.Kind.Id, _table.Engine.Layout);
-        var hot = Estimate.Through(v => v[0] - Reckoner.GapClosing(v[1], Material.CastIron, v[2], barrel, v[3]), gap, size, hotRing, hotBore);
+        if (
+            Through(Formulas.GapClosing, ring, size, Estimate.Exact(Material.CastIron.Expansion), hotRing, Estimate.Exact(barrel.Expansion), hotBore)
+            is not { } closing
+        )
+        {
+            return;
+        }
+
+        var hot = gap - closing;
         Add(ring, "ring-gap-hot", phase, hot, $"{gap.Value:0.00} cold, ring at {hotRing.Value:0} °C, bore at {hotBore.Value:0} °C");
         if (hot.Value < hot.Expanded)
         {
@@ -460,7 +470,7 @@ public sealed class SheetBuilder
         }
     }
 
-    /// <summary>Speed at which the top ring's inertia overcomes the gas that holds it down. <see cref="Reckoner.FlutterSpeed"/>.</summary>
+    /// <summary>Speed at which the top ring's inertia overcomes the gas that holds it down. <see cref="Formulas.FlutterSpeed"/>.</summary>
     private void Flutter(Address piston, Estimate size, double stroke, Phase phase)
     {
         if (
@@ -476,13 +486,11 @@ public sealed class SheetBuilder
             return;
         }
 
-        var speed = Estimate.Through(
-            v => Reckoner.FlutterSpeed(stroke, (double)rod, v[0], v[1] / 100, Math.PI * (v[2] - v[3]) * v[3]),
-            mass,
-            pressure,
-            size,
-            radial
-        );
+        if (Through(Formulas.FlutterSpeed, ring, Estimate.Exact(stroke), Estimate.Exact((double)rod), mass, pressure, size, radial) is not { } speed)
+        {
+            return;
+        }
+
         Add(
             ring,
             "flutter-speed",

@@ -32,7 +32,10 @@ public static class PullerHelp
     public const double MostShare = 0.75;
 
     /// <summary>Torque coefficient of a dry to lightly oiled thread. Common practice, no source.</summary>
-    public const double TorqueCoefficient = 0.2;
+    public const double Dry = 0.2;
+
+    /// <summary>Torque coefficient of a greased forcing screw: it pulls harder for the same torque. Common practice, no source.</summary>
+    public const double Greased = 0.12;
 
     private static readonly Dictionary<double, double> Coarse = new()
     {
@@ -112,7 +115,14 @@ public static class PullerHelp
     }
 
     /// <summary>Pull of a forcing screw in kN from its torque in N·m: F = T/(K·d). Source: any text on machine elements.</summary>
-    public static double PullOf(double torque, ScrewThread screw) => torque / (TorqueCoefficient * screw.Diameter);
+    /// <param name="greased">A forcing screw is greased before it is turned; a dry one pulls less.</param>
+    public static double PullOf(double torque, ScrewThread screw, bool greased = true) => Pull(torque, greased ? Greased : Dry, screw.Diameter);
+
+    /// <param name="torque">N·m.</param>
+    /// <param name="coefficient">Torque coefficient K.</param>
+    /// <param name="diameter">Nominal diameter of the screw, mm.</param>
+    /// <returns>kN.</returns>
+    public static double Pull(double torque, double coefficient, double diameter) => torque / (coefficient * diameter);
 
     /// <param name="pull">What pulls in all, kN.</param>
     /// <param name="bolts">How many bolts share it.</param>

@@ -1,4 +1,5 @@
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Server.Gauge;
 
@@ -12,7 +13,11 @@ public static class ReckonerEndpoints
         var group = api.MapGroup("/reckoners").WithTags("gauge");
         group.MapGet("", () => BenchReckoners.All).Produces<IReadOnlyList<BenchReckoner>>();
         group
-            .MapPost("/{id}", (string id, ReckonEntry entry) => (BenchReckoners.Find(id) ?? throw Problems.NotHere("reckoner")).Reckon(entry.Typed))
+            .MapPost(
+                "/{id}",
+                (string id, ReckonEntry entry, KnowledgeBase knowledge) =>
+                    (BenchReckoners.Find(id) ?? throw Problems.NotHere("reckoner")).Reckon(entry.Typed, knowledge)
+            )
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 }

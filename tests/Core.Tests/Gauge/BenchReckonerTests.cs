@@ -1,4 +1,5 @@
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Tests.Gauge;
 

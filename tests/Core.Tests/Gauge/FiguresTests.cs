@@ -355,6 +355,7 @@ public sealed class FiguresTests
             c.Readings.AddRange([
                 At("C1", "bore-diameter", 88, "middle", "across"),
                 At("C1", "chamber-volume", 50),
+                At("P1", "crown-volume", 0),
                 At("C1", "deck-height", 0.3),
                 At("H1J", "joint-thickness", 1.2),
                 At("H1J", "joint-bore", 89.5),

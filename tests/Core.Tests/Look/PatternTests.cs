@@ -253,6 +253,30 @@ public sealed class PatternTests
         );
     }
 
+    /// <summary>With banks numbered one after the other a difference of banks is no trend: order is that of the crank, in sheet, patterns and signs alike.</summary>
+    [Fact]
+    public void A_difference_of_banks_is_no_trend_along_the_crank()
+    {
+        var layout = Start.VeeEight with { Numbering = NumberingScheme.BankAfterBank, FiringOrder = [1, 5, 4, 8, 6, 3, 7, 2] };
+        var table = Start.Table(layout);
+        GaugeSheet Measured(Func<int, decimal> size)
+        {
+            var c = Start.Case(layout);
+            c.Readings.AddRange(Enumerable.Range(1, 8).Select(n => Start.Read($"C{n}", "bore-diameter", size(n))));
+            return new SheetBuilder(c.GaugeLog(), table, KnowledgeBase.BuiltIn, []).Build();
+        }
+
+        // Bank A of one size and bank B of another: by number it would rise eight times over.
+        var banks = Measured(n => n <= 4 ? 88.00m + (0.001m * (n % 2)) : 88.10m + (0.001m * (n % 2)));
+        banks.Trends.ShouldBeEmpty();
+        Patterns.Of([], table, KnowledgeBase.BuiltIn, PatternTests.Measured(banks)).ShouldNotContain(p => p.Shape == PatternShape.TowardOneEnd);
+        // Worse toward one end in both banks: it is one, and all who ask say so.
+        var end = Measured(n => 88.00m + (0.01m * ((n - 1) % 4)));
+        end.Trends.ShouldHaveSingleItem().Rising.ShouldBeTrue();
+        var told = Patterns.Of([], table, KnowledgeBase.BuiltIn, PatternTests.Measured(end)).Single(p => p.Shape == PatternShape.TowardOneEnd);
+        told.P!.Value.ShouldBe(end.Trends[0].P, 1e-12);
+    }
+
     private static int S(double[] values)
     {
         var s = 0;
