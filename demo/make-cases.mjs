@@ -130,6 +130,7 @@ function newCase(key, head, start) {
           temperature: 20,
           gaugeTemperature: null,
           readBy: '',
+          via: '',
           corrects: null,
           ...fields,
         }),

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text.Json;
+using VividSleuth.Cli.StandIns;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
@@ -41,7 +42,8 @@ public static class SleuthCommand
         root.Subcommands.Add(KnowledgeCommands.Check(output, errors));
         root.Subcommands.Add(KnowledgeCommands.Practice(output, errors));
         root.Subcommands.Add(Reckon(output, errors));
-        root.Subcommands.Add(SimulatedGaugeCommand.Build(output));
+        root.Subcommands.Add(GaugeCommand.Build(output));
+        root.Subcommands.Add(PrinterCommand.Build(output));
         var schema = new Command("schema", "Print the JSON Schema of a case file.");
         schema.SetAction(_ =>
         {

@@ -89,6 +89,7 @@ builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<ProblemHandler>();
 builder.Services.AddResponseCompression(o => o.EnableForHttps = true);
 builder.Services.AddOpenApi("v1", OpenApiShape.Configure);
+builder.Services.AddSingleton<Devices>();
 builder.Services.AddSingleton<KnowledgeShelf>();
 builder.Services.AddScoped(services => services.GetRequiredService<KnowledgeShelf>().Current);
 builder.Services.AddHttpContextAccessor();

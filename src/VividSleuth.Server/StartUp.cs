@@ -40,6 +40,7 @@ public static class StartUp
             if (demo >= 0 && demo + 1 < args.Length)
             {
                 await LoadDemoAsync(scope.ServiceProvider, db, args[demo + 1]);
+                await SetStandInsAsync(db, app.Configuration.GetSection("Demo"));
             }
 
             return true;
@@ -82,6 +83,22 @@ public static class StartUp
 
         await LoadShopAsync(db, Path.Combine(folder, "..", "shop.json"));
         await transaction.CommitAsync();
+    }
+
+    /// <summary>The stand-ins that were started with the demo (Demo:Gauge, Demo:Printer) become its devices, wherever they listen this time.</summary>
+    private static async Task SetStandInsAsync(SleuthDb db, IConfigurationSection demo)
+    {
+        var (gauge, printer) = (demo["Gauge"] ?? "", demo["Printer"] ?? "");
+        if (gauge.Length == 0 && printer.Length == 0)
+        {
+            return;
+        }
+
+        var settings = await db.Settings.SingleOrDefaultAsync() ?? db.Settings.Add(new ShopSettings()).Entity;
+        settings.GaugeAddress = gauge;
+        settings.PrinterAddress = printer;
+        settings.Version++;
+        await db.SaveChangesAsync();
     }
 
     /// <summary>What the demo shop has learned and what lies on its shelves.</summary>

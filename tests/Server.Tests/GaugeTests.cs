@@ -405,10 +405,10 @@ public sealed class GaugeTests(Shop shop)
         await client.PostAsJsonAsync("/api/reckoners/none", new { typed }).Problem(HttpStatusCode.NotFound);
     }
 
-    private static async Task<List<JsonNode>> ListenAsync(HttpClient client, string query, int news)
+    private static async Task<List<JsonNode>> ListenAsync(HttpClient client, int news)
     {
         using var cancel = new CancellationTokenSource(TimeSpan.FromSeconds(30));
-        using var response = await client.GetAsync($"/api/gauge/stream?{query}", HttpCompletionOption.ResponseHeadersRead, cancel.Token);
+        using var response = await client.GetAsync("/api/gauge/stream", HttpCompletionOption.ResponseHeadersRead, cancel.Token);
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         response.Content.Headers.ContentType!.MediaType.ShouldBe("text/event-stream");
         using var reader = new StreamReader(await response.Content.ReadAsStreamAsync(cancel.Token));
@@ -424,18 +424,23 @@ public sealed class GaugeTests(Shop shop)
         return told;
     }
 
+    /// <summary>Where no gauge is set nothing is invented: it is said, and nothing is entered.</summary>
     [Fact]
-    public async Task The_simulated_gauge_streams_and_a_break_is_told_with_what_was_lost()
+    public async Task Without_a_gauge_there_is_none_and_one_that_the_operator_did_not_allow_is_not_called()
     {
-        var client = await shop.As(Roles.Mechanic);
-        var sound = await ListenAsync(client, "around=75&seed=3&pace=50", 6);
-        sound.Count(n => n["kind"]!.ToString() == "reading").ShouldBeGreaterThan(3);
-        sound.ShouldNotContain(n => n["kind"]!.ToString() == "trouble");
-        var broken = await ListenAsync(client, "around=75&seed=3&pace=50&fault=break", 8);
-        broken.ShouldContain(n => n["kind"]!.ToString() == "gone");
-        var garbage = await ListenAsync(client, "around=75&seed=3&pace=50&fault=garbage", 5);
-        garbage.ShouldContain(n => n["kind"]!.ToString() == "trouble");
+        var lead = await shop.As(Roles.Lead);
+        (await lead.GetAsync("/api/gauge/stream").Problem())["title"]!.ToString().ShouldContain("No gauge is set");
         (await (await shop.As(Roles.Viewer)).GetAsync("/api/gauge/stream")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        foreach (var field in new[] { "gaugeAddress", "printerAddress" })
+        {
+            var settings = await lead.GetAsync("/api/settings").Json();
+            settings[field] = "192.0.2.7:80";
+            var problem = await lead.PutAsJsonAsync("/api/settings", settings).Problem();
+            problem.FirstField().ShouldBe(field);
+            problem["detail"]!.ToString().ShouldContain("Devices:Allowed");
+            settings[field] = "somewhere";
+            (await lead.PutAsJsonAsync("/api/settings", settings).Problem()).FirstField().ShouldBe(field);
+        }
     }
 
     /// <summary>A gauge in the network, played here: it speaks, breaks off in the middle of a line, and is called again.</summary>
@@ -468,8 +473,9 @@ public sealed class GaugeTests(Shop shop)
         await Address($"127.0.0.1:{port}");
         try
         {
-            var told = await ListenAsync(lead, "", 6);
+            var told = await ListenAsync(lead, 6);
             told.Where(n => n["kind"]!.ToString() == "reading").Select(n => n["typed"]!.ToString()).ShouldBe(["75.001 mm", "75.003 mm"]);
+            told.Where(n => n["kind"]!.ToString() == "reading").Select(n => n["from"]!.ToString()).Distinct().ShouldBe([$"G at 127.0.0.1:{port}"]);
             told.ShouldContain(n => n["kind"]!.ToString() == "gone");
             calls.ShouldBe(2);
         }

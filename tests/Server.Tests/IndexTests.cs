@@ -66,26 +66,6 @@ public sealed class IndexTests(Shop shop)
     }
 
     [Fact]
-    public async Task The_printer_runs_out_of_paper_and_goes_on_with_a_new_roll()
-    {
-        var (client, at) = await shop.NewCase();
-        await client.PostAsync("/api/printer/paper", null).Json();
-        JsonNode Job(JsonNode view, Guid id) => view["jobs"]!.AsArray().Single(j => j!["id"]!.ToString() == id.ToString())!;
-        var (first, second) = (Guid.CreateVersion7(), Guid.CreateVersion7());
-        object Order(Guid id) => new { id, places = "piston rod rod-cap rod-shell-upper rod-shell-lower bore crankpin" };
-        (await client.PostAsJsonAsync($"{at}/label-jobs", Order(first)).Json())["state"]!.ToString().ShouldBe("printed");
-        (await client.PostAsJsonAsync($"{at}/label-jobs", Order(second)).Json())["state"]!.ToString().ShouldBe("paperOut");
-        await client.PostAsJsonAsync($"{at}/label-jobs", Order(second)).Json();
-        var view = await client.GetAsync("/api/printer").Json();
-        view["left"]!.GetValue<int>().ShouldBe(0);
-        Job(view, second)["printed"]!.GetValue<int>().ShouldBe(18);
-        view = await client.PostAsync("/api/printer/paper", null).Json();
-        Job(view, second)["state"]!.ToString().ShouldBe("printed");
-        view["left"]!.GetValue<int>().ShouldBe(60 - 24);
-        (await client.PostAsync($"/api/label-jobs/{first}/cancel", null).Json())["state"]!.ToString().ShouldBe("printed");
-    }
-
-    [Fact]
     public async Task Renumbering_moves_all_records_once_and_an_old_screen_cannot_write()
     {
         var (client, at) = await shop.NewCase();

@@ -70,7 +70,9 @@ public sealed class Shop : IAsyncLifetime
 
     public WebApplicationFactory<Program> Instance(string? database = null) =>
         new WebApplicationFactory<Program>().WithWebHostBuilder(b =>
-            b.UseSetting("ConnectionStrings:Sleuth", $"{_server};Database={database ?? _name}").UseSetting("Logging:LogLevel:Default", "None")
+            b.UseSetting("ConnectionStrings:Sleuth", $"{_server};Database={database ?? _name}")
+                .UseSetting("Logging:LogLevel:Default", "None")
+                .UseSetting("Devices:Allowed:0", "127.0.0.1:*")
         );
 
     /// <summary>The roles as people of a fresh database.</summary>

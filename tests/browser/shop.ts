@@ -1,5 +1,34 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
+import { spawn } from 'node:child_process';
+import { createServer, type AddressInfo } from 'node:net';
+import { fileURLToPath } from 'node:url';
+
+/** A stand-in gauge of the shop, as `sleuth gauge` plays it; the lead's settings name its address. Ends with the test. */
+export async function standInGauge(page: Page, ...args: string[]) {
+  const port = await new Promise<number>((resolve) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const { port: free } = probe.address() as AddressInfo;
+      probe.close(() => resolve(free));
+    });
+  });
+  const cli = fileURLToPath(
+    new URL('../../src/VividSleuth.Cli/bin/Release/net10.0/sleuth.dll', import.meta.url),
+  );
+  const gauge = spawn('dotnet', [cli, 'gauge', '--port', String(port), ...args], {
+    stdio: ['ignore', 'pipe', 'ignore'],
+  });
+  await new Promise((resolve) => gauge.stdout.once('data', resolve));
+  await setGauge(page, `127.0.0.1:${port}`);
+  return () => gauge.kill();
+}
+
+/** Sets the shop's gauge as a lead does; the page must be signed in as one. */
+export async function setGauge(page: Page, address: string) {
+  const settings = (await (await page.request.get('/api/settings')).json()) as Record<string, unknown>;
+  const saved = await page.request.put('/api/settings', { data: { ...settings, gaugeAddress: address } });
+  expect(saved.ok()).toBe(true);
+}
 
 export const phone = { width: 390, height: 844 };
 

@@ -34,9 +34,9 @@ public sealed record ReckonerInput(
 )
 {
     /// <summary>Least that makes sense, base unit; what lies below is refused by name.</summary>
-    public double Least { get; init; } = double.NegativeInfinity;
+    public double? Least { get; init; }
 
-    public double Most { get; init; } = double.PositiveInfinity;
+    public double? Most { get; init; }
 
     /// <summary>A count: a part of one is refused, not rounded.</summary>
     public bool Whole { get; init; }

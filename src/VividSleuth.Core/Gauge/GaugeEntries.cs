@@ -7,6 +7,7 @@ namespace VividSleuth.Core.Gauge;
 
 /// <summary>A reading as typed.</summary>
 /// <param name="SetUnit">Unit that holds where none is typed.</param>
+/// <param name="Via">The gauge that sent it, by name and address; empty or null where a person typed it.</param>
 /// <param name="Confirmed">Answers the question that a suspect entry raises.</param>
 public sealed record ReadingEntry(
     Guid Id,
@@ -22,7 +23,8 @@ public sealed record ReadingEntry(
     string? Direction = null,
     Phase Phase = Phase.AsFound,
     decimal? GaugeTemperature = null,
-    string? ReadBy = null
+    string? ReadBy = null,
+    string? Via = null
 );
 
 /// <summary>A limit as typed, with its source. Empty figures stay open; one with a sign counts from the nominal.</summary>
@@ -100,6 +102,7 @@ public static class GaugeEntries
             Temperature = entry.Temperature,
             GaugeTemperature = entry.GaugeTemperature,
             ReadBy = (entry.ReadBy ?? "").Trim(),
+            Via = (entry.Via ?? "").Trim(),
             Corrects = entry.Corrects,
         };
     }

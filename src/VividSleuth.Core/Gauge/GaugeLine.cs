@@ -83,7 +83,8 @@ public sealed record GaugeLine(GaugeLineKind Kind, int Number, string Figure, st
 /// <summary>What a listener makes of a line, to be shown at the bench.</summary>
 /// <param name="Kind">reading, trouble, note or gone.</param>
 /// <param name="Typed">Of a reading: what goes into the entry, with its unit.</param>
-public sealed record GaugeNews(string Kind, string Typed, string Words);
+/// <param name="From">Name by which the gauge introduced itself; empty where it did not.</param>
+public sealed record GaugeNews(string Kind, string Typed, string Words, string From = "");
 
 /// <summary>Follows a gauge line by line: counts readings, notices lost ones, another unit than announced, and drift on the standard.</summary>
 public sealed class GaugeListener
@@ -93,6 +94,7 @@ public sealed class GaugeListener
 
     private int _last;
     private string _unit = "";
+    private string _name = "";
 
     public GaugeNews? Take(GaugeLine line)
     {
@@ -100,6 +102,7 @@ public sealed class GaugeListener
         {
             case GaugeLineKind.Hello:
                 _unit = line.Unit;
+                _name = line.Name;
                 _last = 0;
                 return new GaugeNews("note", "", $"{line.Name} is listening in {line.Unit}.");
             case GaugeLineKind.Reading:
@@ -117,7 +120,7 @@ public sealed class GaugeListener
                         ? $"Reading {before + 1}{(line.Number - before > 2 ? $" to {line.Number - 1}" : "")} was lost on the way: measure that place again."
                     : _unit.Length > 0 && line.Unit != _unit ? $"The gauge announced {_unit} and sends {line.Unit}: look at its display."
                     : "";
-                return new GaugeNews("reading", typed, words);
+                return new GaugeNews("reading", typed, words, _name);
             case GaugeLineKind.Check:
                 _last = line.Number;
                 if (!QuantityParser.IsUnit(line.Unit, Quantity.Length))
@@ -143,76 +146,4 @@ public sealed class GaugeListener
                 return new GaugeNews("trouble", "", $"The gauge sent something that cannot be read: “{line.Text}”.");
         }
     }
-}
-
-/// <summary>What may go wrong with the simulated gauge.</summary>
-public sealed record GaugeFaults
-{
-    /// <summary>Standard deviation of a reading, mm.</summary>
-    public double Noise { get; init; } = 0.001;
-
-    /// <summary>Drift from one reading to the next, mm.</summary>
-    public double Drift { get; init; }
-
-    /// <summary>From this reading on it sends inches and still calls them mm; 0 is never.</summary>
-    public int WrongUnitFrom { get; init; }
-
-    /// <summary>After this reading the line breaks and comes back with one reading lost; 0 is never.</summary>
-    public int BreaksAfter { get; init; }
-
-    /// <summary>At this reading it sends garbage; 0 is never.</summary>
-    public int GarbageAt { get; init; }
-}
-
-/// <summary>The simulated gauge that ships with the program. Seeded: the same seed sends the same lines.</summary>
-public static class SimulatedGauge
-{
-    public const string Name = "Simulated bore gauge";
-
-    /// <summary>Master on which it checks itself after each ten readings, mm.</summary>
-    private const double Master = 75.0;
-
-    /// <summary>Marks the place where the line breaks; whoever sends closes the connection there.</summary>
-    public const string Break = "\u0000break";
-
-    /// <param name="sizes">True sizes it is put on, one after the other, mm.</param>
-    public static IEnumerable<string> Lines(IReadOnlyList<double> sizes, int seed, GaugeFaults faults)
-    {
-        var random = new Random(seed);
-        yield return $"gauge 1 mm {Name}";
-        var drift = 0.0;
-        var number = 0;
-        foreach (var size in sizes)
-        {
-            number++;
-            drift += faults.Drift;
-            var read = size + drift + (faults.Noise * Normal(random));
-            if (faults.BreaksAfter > 0 && number == faults.BreaksAfter + 1)
-            {
-                yield return Break;
-                yield return $"gauge 1 mm {Name}";
-                continue;
-            }
-
-            if (number == faults.GarbageAt)
-            {
-                yield return "re%d ~~ 7?.";
-            }
-
-            var inches = faults.WrongUnitFrom > 0 && number >= faults.WrongUnitFrom;
-            yield return string.Create(CultureInfo.InvariantCulture, $"read {number} {(inches ? read / 25.4 : read):0.000} mm");
-            if (number % 10 == 0)
-            {
-                number++;
-                yield return string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"check {number} {Master + drift + (faults.Noise * Normal(random)):0.000} of {Master:0.000} mm"
-                );
-            }
-        }
-
-        yield return "bye";
-    }
-
-    private static double Normal(Random random) => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
 }

@@ -78,6 +78,9 @@ public sealed class Reading : CaseRecord
     /// <summary>Temperature of the instrument in °C; null when nobody looked.</summary>
     public decimal? GaugeTemperature { get; set; }
 
+    /// <summary>The gauge that sent it, by name and address; empty where a person typed it.</summary>
+    public string Via { get; set; } = "";
+
     /// <summary>Who read it off, where another typed it.</summary>
     public string ReadBy { get; set; } = "";
 

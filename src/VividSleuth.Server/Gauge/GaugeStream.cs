@@ -10,7 +10,7 @@ using VividSleuth.Store;
 
 namespace VividSleuth.Server.Gauge;
 
-/// <summary>Passes on to a browser what the shop's gauge says (docs/gauge-protocol.md); the simulated gauge where none is set.</summary>
+/// <summary>Passes on to a browser what the shop's gauge says (docs/gauge-protocol.md). Where none is set there is none.</summary>
 public static class GaugeStream
 {
     /// <summary>A line that says nothing for this long is taken for dead.</summary>
@@ -21,30 +21,29 @@ public static class GaugeStream
     public static void MapGaugeStream(this RouteGroupBuilder api) =>
         api.MapGet("/gauge/stream", StreamAsync).RequireAuthorization(Policies.Write).ExcludeFromDescription();
 
-    /// <param name="around">Of the simulated gauge: the size about which its parts lie, mm.</param>
-    /// <param name="fault">Of the simulated gauge: drift, unit, break or garbage.</param>
-    /// <param name="pace">Of the simulated gauge: milliseconds between readings.</param>
-    private static async Task<IResult> StreamAsync(double? around, int? seed, string? fault, int? pace, SleuthDb db, CancellationToken cancel)
+    private static async Task<IResult> StreamAsync(SleuthDb db, Devices devices, CancellationToken cancel)
     {
         var address = (await db.SettingsAsync(cancel)).GaugeAddress;
-        var lines =
-            address.Length > 0
-                ? FromNetwork(address, cancel)
-                : Simulated(around is > 1 and < 1000 ? around.Value : 75, seed ?? 1, Faults(fault), Math.Clamp(pace ?? 2500, 50, 10_000), cancel);
-        return TypedResults.ServerSentEvents(News(lines, cancel));
+        if (address.Length == 0)
+        {
+            throw new ProblemException(
+                new Problem(
+                    "gaugeAddress",
+                    "No gauge is set in this shop.",
+                    "A lead sets its host and port in the settings; type the figures meanwhile."
+                )
+            );
+        }
+
+        var (host, port) = devices.Parts(address, "gaugeAddress", "a gauge");
+        return TypedResults.ServerSentEvents(News(FromNetwork(host, port, cancel), address, cancel));
     }
 
-    public static GaugeFaults Faults(string? fault) =>
-        fault switch
-        {
-            "drift" => new GaugeFaults { Drift = 0.001 },
-            "unit" => new GaugeFaults { WrongUnitFrom = 3 },
-            "break" => new GaugeFaults { BreaksAfter = 3 },
-            "garbage" => new GaugeFaults { GarbageAt = 3 },
-            _ => new GaugeFaults(),
-        };
-
-    private static async IAsyncEnumerable<SseItem<GaugeNews>> News(IAsyncEnumerable<string?> lines, [EnumeratorCancellation] CancellationToken cancel)
+    private static async IAsyncEnumerable<SseItem<GaugeNews>> News(
+        IAsyncEnumerable<string?> lines,
+        string address,
+        [EnumeratorCancellation] CancellationToken cancel
+    )
     {
         var listener = new GaugeListener();
         await foreach (var line in lines.WithCancellation(cancel))
@@ -54,40 +53,14 @@ public static class GaugeStream
                 : listener.Take(GaugeLine.Parse(line));
             if (news is not null)
             {
-                yield return new SseItem<GaugeNews>(news);
+                yield return new SseItem<GaugeNews>(news.Kind == "reading" ? news with { From = $"{news.From} at {address}".TrimStart() } : news);
             }
-        }
-    }
-
-    /// <summary>Lines of the simulated gauge; null where its line breaks.</summary>
-    private static async IAsyncEnumerable<string?> Simulated(
-        double around,
-        int seed,
-        GaugeFaults faults,
-        int pace,
-        [EnumeratorCancellation] CancellationToken cancel
-    )
-    {
-        var random = new Random(seed);
-        var sizes = Enumerable.Range(0, 500).Select(_ => around + ((random.NextDouble() - 0.5) * 0.01)).ToArray();
-        foreach (var line in SimulatedGauge.Lines(sizes, seed, faults))
-        {
-            if (line == SimulatedGauge.Break)
-            {
-                yield return null;
-                await Task.Delay(Again, cancel);
-                continue;
-            }
-
-            yield return line;
-            await Task.Delay(line.StartsWith("read", StringComparison.Ordinal) ? pace : 50, cancel);
         }
     }
 
     /// <summary>Lines of a gauge in the network, connected again for as long as somebody listens; null where it went silent.</summary>
-    private static async IAsyncEnumerable<string?> FromNetwork(string address, [EnumeratorCancellation] CancellationToken cancel)
+    private static async IAsyncEnumerable<string?> FromNetwork(string host, int port, [EnumeratorCancellation] CancellationToken cancel)
     {
-        var (host, port) = Parts(address);
         while (!cancel.IsCancellationRequested)
         {
             using var client = new TcpClient();
@@ -147,20 +120,5 @@ public static class GaugeStream
         }
 
         return text.Length > 0 ? text.ToString() : null;
-    }
-
-    /// <exception cref="Core.ProblemException">It is no host with a port.</exception>
-    public static (string Host, int Port) Parts(string address)
-    {
-        var at = address.LastIndexOf(':');
-        return at > 0 && int.TryParse(address[(at + 1)..], out var port) && port is > 0 and < 65536
-            ? (address[..at], port)
-            : throw new Core.ProblemException(
-                new Core.Problem(
-                    "gaugeAddress",
-                    $"“{address}” is no address of a gauge.",
-                    "Write host and port, such as bench-gauge:7171, or leave it empty."
-                )
-            );
     }
 }

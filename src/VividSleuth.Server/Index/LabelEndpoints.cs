@@ -1,8 +1,10 @@
 using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Trace;
+using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 
@@ -10,11 +12,14 @@ namespace VividSleuth.Server.Index;
 
 public sealed record LabelOrder(Guid Id, string Places);
 
-public sealed record PrinterView(int Left, int Roll, IReadOnlyList<LabelJob> Jobs);
+/// <summary>The shop's label printer as it last spoke, and what was sent to it.</summary>
+/// <param name="Address">Host and port; empty where the shop has none.</param>
+/// <param name="Trouble">Why nothing was printed at the last try; empty where all went well.</param>
+public sealed record PrinterView(string Address, string Name, int Left, string Trouble, DateTimeOffset? At, IReadOnlyList<LabelJob> Jobs);
 
 public sealed record ScanAnswer(string Place, string Words);
 
-/// <summary>Labels as PDF, the shop's label printer (a simulated one ships with the program) and the reading of tags.</summary>
+/// <summary>Labels as PDF, the shop's label printer in the network, and the reading of tags.</summary>
 public static class LabelEndpoints
 {
     public static void MapLabels(this RouteGroupBuilder api)
@@ -24,8 +29,11 @@ public static class LabelEndpoints
         group.MapGet("/cases/{caseId:guid}/labels", PdfAsync).Produces(StatusCodes.Status200OK, contentType: "application/pdf");
         group.MapGet("/cases/{caseId:guid}/scan", ScanAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapGet("/printer", ViewAsync);
-        group.MapPost("/printer/paper", LoadAsync).RequireAuthorization(Policies.Write);
-        group.MapPost("/cases/{caseId:guid}/label-jobs", OrderAsync).RequireAuthorization(Policies.Write);
+        group.MapPost("/printer/again", AgainAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group
+            .MapPost("/cases/{caseId:guid}/label-jobs", OrderAsync)
+            .RequireAuthorization(Policies.Write)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapPost("/label-jobs/{id:guid}/cancel", CancelAsync).RequireAuthorization(Policies.Write);
     }
 
@@ -43,7 +51,7 @@ public static class LabelEndpoints
         return new ScanAnswer(place.Code, place.Words);
     }
 
-    private static async Task<LabelJob> OrderAsync(Guid caseId, LabelOrder order, Recorder recorder, CancellationToken cancel)
+    private static async Task<LabelJob> OrderAsync(Guid caseId, LabelOrder order, Recorder recorder, Devices devices, CancellationToken cancel)
     {
         var db = recorder.Db;
         if (await db.LabelJobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == order.Id, cancel) is { } standing)
@@ -52,23 +60,25 @@ public static class LabelEndpoints
         }
 
         var (table, _) = await CaseAsync(caseId, db, cancel);
+        string[] places = [.. LabelSheet.Places(order.Places, table).Select(p => p.Code)];
+        await AddressAsync(db, devices, cancel);
         var job = new LabelJob
         {
             Id = order.Id,
             CaseId = caseId,
-            Places = [.. LabelSheet.Places(order.Places, table).Select(p => p.Code)],
+            Places = [.. places],
             At = DateTimeOffset.UtcNow,
             By = db.Writer,
         };
         db.LabelJobs.Add(job);
         await db.SaveChangesAsync(cancel);
-        await PrintAsync(db, cancel);
+        await PrintAsync(db, devices, cancel);
         return await db.LabelJobs.AsNoTracking().SingleAsync(j => j.Id == order.Id, cancel);
     }
 
-    private static async Task<PrinterView> LoadAsync(SleuthDb db, CancellationToken cancel)
+    private static async Task<PrinterView> AgainAsync(SleuthDb db, Devices devices, CancellationToken cancel)
     {
-        await PrintAsync(db, cancel, newRoll: true);
+        await PrintAsync(db, devices, cancel);
         return await ViewAsync(db, cancel);
     }
 
@@ -76,7 +86,23 @@ public static class LabelEndpoints
     {
         var printer = await db.Printers.AsNoTracking().SingleOrDefaultAsync(cancel) ?? new LabelPrinter();
         var jobs = await db.LabelJobs.AsNoTracking().OrderByDescending(j => j.At).Take(20).ToListAsync(cancel);
-        return new PrinterView(printer.Left, LabelPrinter.FullRoll, jobs);
+        var address = (await db.SettingsAsync(cancel)).PrinterAddress;
+        return new PrinterView(address, printer.Name, printer.Left, printer.Trouble, printer.At, jobs);
+    }
+
+    /// <exception cref="Core.ProblemException">The shop has no printer, or the operator has not allowed its address.</exception>
+    private static async Task<(string Host, int Port)> AddressAsync(SleuthDb db, Devices devices, CancellationToken cancel)
+    {
+        var address = (await db.SettingsAsync(cancel)).PrinterAddress;
+        return address.Length > 0
+            ? devices.Parts(address, "printerAddress", "a label printer")
+            : throw new Core.ProblemException(
+                new Core.Problem(
+                    "printerAddress",
+                    "No label printer is set in this shop.",
+                    "Open the PDF and print that, or have a lead set the printer's address in the settings."
+                )
+            );
     }
 
     private static async Task<LabelJob> CancelAsync(Guid id, SleuthDb db, CancellationToken cancel)
@@ -92,26 +118,55 @@ public static class LabelEndpoints
     }
 
     /// <summary>
-    /// The simulated printer: prints what waits, the oldest first, until the roll is empty. One at a time over all instances; what
-    /// is left over is printed when a new roll is put in.
+    /// Sends what waits to the printer, the oldest first, until all is out, the roll is empty or the printer is gone. One at a time over all
+    /// instances. A label counts as printed when the printer has said so.
     /// </summary>
-    private static async Task PrintAsync(SleuthDb db, CancellationToken cancel, bool newRoll = false)
+    private static async Task PrintAsync(SleuthDb db, Devices devices, CancellationToken cancel)
     {
+        var (host, port) = await AddressAsync(db, devices, cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(7100419)", cancel);
         var printer = await db.Printers.SingleOrDefaultAsync(cancel) ?? db.Printers.Add(new LabelPrinter()).Entity;
-        printer.Left = newRoll ? LabelPrinter.FullRoll : printer.Left;
         var waiting = await db
             .LabelJobs.Where(j => j.State == LabelState.Waiting || j.State == LabelState.PaperOut)
             .OrderBy(j => j.At)
             .ThenBy(j => j.Id)
             .ToListAsync(cancel);
+        await using var line = await PrinterLine.OpenAsync(host, port, cancel);
+        printer.At = DateTimeOffset.UtcNow;
+        printer.Trouble = line is null ? "The printer does not answer. What was sent waits; try again when it is on." : "";
         foreach (var job in waiting)
         {
-            var now = Math.Min(printer.Left, job.Places.Count - job.Printed);
-            printer.Left -= now;
-            job.Printed += now;
-            job.State = job.Printed == job.Places.Count ? LabelState.Printed : LabelState.PaperOut;
+            if (line is null || printer.Trouble.Length > 0)
+            {
+                break;
+            }
+
+            var title = await db.Cases.Where(c => c.Id == job.CaseId).Select(c => c.Title).SingleOrDefaultAsync(cancel) ?? "";
+            while (job.Printed < job.Places.Count && printer.Trouble.Length == 0)
+            {
+                var place = job.Places[job.Printed];
+                switch (await line.PrintAsync(job.Id, job.Printed + 1, place, TagCode.Write(job.CaseId, place), title, cancel))
+                {
+                    case PrinterAnswer.Printed:
+                        job.Printed++;
+                        break;
+                    case PrinterAnswer.PaperOut:
+                        job.State = LabelState.PaperOut;
+                        printer.Trouble = "The roll is empty. Put in a new one, then try again.";
+                        break;
+                    default:
+                        printer.Trouble = "The printer went silent. What is not out waits; try again when it is back.";
+                        break;
+                }
+            }
+
+            job.State = job.Printed == job.Places.Count ? LabelState.Printed : job.State;
+        }
+
+        if (line is not null)
+        {
+            (printer.Name, printer.Left) = (line.Name, line.Left);
         }
 
         await db.SaveChangesAsync(cancel);

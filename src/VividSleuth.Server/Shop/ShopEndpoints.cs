@@ -16,7 +16,8 @@ public sealed record SettingsEntry(
     Keeping Keeping,
     Dictionary<string, Keeping> KeepingBySet,
     Schools? Schools = null,
-    string? GaugeAddress = null
+    string? GaugeAddress = null,
+    string? PrinterAddress = null
 );
 
 public sealed record LessonEntry(Guid Id, string Script, string Step, string EngineName, string Text, Guid? CaseId);
@@ -42,7 +43,7 @@ public static class ShopEndpoints
     public static async Task<ShopSettings> SettingsAsync(this SleuthDb db, CancellationToken cancel) =>
         await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel) ?? new ShopSettings();
 
-    private static async Task<ShopSettings> SetAsync(SettingsEntry entry, SleuthDb db, CancellationToken cancel)
+    private static async Task<ShopSettings> SetAsync(SettingsEntry entry, SleuthDb db, Devices devices, CancellationToken cancel)
     {
         if (entry.HoldSigner is not (Roles.Lead or Roles.Mechanic))
         {
@@ -56,7 +57,12 @@ public static class ShopEndpoints
 
         if (!string.IsNullOrWhiteSpace(entry.GaugeAddress))
         {
-            Gauge.GaugeStream.Parts(entry.GaugeAddress.Trim());
+            devices.Parts(entry.GaugeAddress.Trim(), "gaugeAddress", "a gauge");
+        }
+
+        if (!string.IsNullOrWhiteSpace(entry.PrinterAddress))
+        {
+            devices.Parts(entry.PrinterAddress.Trim(), "printerAddress", "a label printer");
         }
 
         var standing = await db.Settings.SingleOrDefaultAsync(cancel);
@@ -71,6 +77,7 @@ public static class ShopEndpoints
         settings.KeepingBySet = entry.KeepingBySet;
         settings.Schools = entry.Schools ?? settings.Schools;
         settings.GaugeAddress = entry.GaugeAddress?.Trim() ?? settings.GaugeAddress;
+        settings.PrinterAddress = entry.PrinterAddress?.Trim() ?? settings.PrinterAddress;
         settings.Version++;
         await db.SaveChangesAsync(cancel);
         return settings;

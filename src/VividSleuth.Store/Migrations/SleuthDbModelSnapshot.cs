@@ -473,6 +473,10 @@ namespace VividSleuth.Store.Migrations
                         .IsConcurrencyToken()
                         .HasColumnType("integer");
 
+                    b.Property<string>("Via")
+                        .IsRequired()
+                        .HasColumnType("text");
+
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
 
@@ -1316,8 +1320,19 @@ namespace VividSleuth.Store.Migrations
                     b.Property<int>("Id")
                         .HasColumnType("integer");
 
+                    b.Property<DateTimeOffset?>("At")
+                        .HasColumnType("timestamp with time zone");
+
                     b.Property<int>("Left")
                         .HasColumnType("integer");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Trouble")
+                        .IsRequired()
+                        .HasColumnType("text");
 
                     b.HasKey("Id");
 
@@ -1491,6 +1506,10 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("KeepingBySet")
                         .IsRequired()
                         .HasColumnType("jsonb");
+
+                    b.Property<string>("PrinterAddress")
+                        .IsRequired()
+                        .HasColumnType("text");
 
                     b.Property<string>("Schools")
                         .IsRequired()

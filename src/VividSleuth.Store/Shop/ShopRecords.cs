@@ -28,8 +28,11 @@ public sealed class ShopSettings
     /// <summary>How the shop does what practitioners disagree about.</summary>
     public Schools Schools { get; set; } = Schools.Usual;
 
-    /// <summary>Host and port of the shop's gauge; empty is the simulated one.</summary>
+    /// <summary>Host and port of the shop's gauge; empty where it has none.</summary>
     public string GaugeAddress { get; set; } = "";
+
+    /// <summary>Host and port of the shop's label printer; empty where it has none.</summary>
+    public string PrinterAddress { get; set; } = "";
 }
 
 /// <summary>“This bolt first next time”: kept with the kind of engine, and met by the next such case at the right step.</summary>
@@ -114,15 +117,21 @@ public sealed class LabelJob
     public string By { get; set; } = "";
 }
 
-/// <summary>The simulated label printer that ships with the program: a roll of labels that runs out; one row.</summary>
+/// <summary>What the shop's label printer last said of itself; one row.</summary>
 public sealed class LabelPrinter
 {
-    public const int FullRoll = 60;
-
     public int Id { get; set; } = ShopSettings.TheOne;
 
-    /// <summary>Labels left on the roll.</summary>
-    public int Left { get; set; } = FullRoll;
+    /// <summary>Name by which it introduced itself.</summary>
+    public string Name { get; set; } = "";
+
+    /// <summary>Labels left on the roll, as it last said.</summary>
+    public int Left { get; set; }
+
+    /// <summary>Why nothing was printed at the last try; empty where all went well.</summary>
+    public string Trouble { get; set; } = "";
+
+    public DateTimeOffset? At { get; set; }
 }
 
 /// <summary>

@@ -1,4 +1,5 @@
 using CsCheck;
+using VividSleuth.Cli.StandIns;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Measures;
 

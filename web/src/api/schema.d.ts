@@ -2339,7 +2339,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/printer/paper": {
+    "/api/printer/again": {
         parameters: {
             query?: never;
             header?: never;
@@ -2364,6 +2364,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["PrinterView"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
             };
@@ -2405,6 +2414,15 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["LabelJob"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
             };
@@ -5581,10 +5599,13 @@ export interface components {
             often: components["schemas"]["Frequency"];
         };
         PrinterView: {
+            address: string;
+            name: string;
             /** Format: int32 */
             left: number;
-            /** Format: int32 */
-            roll: number;
+            trouble: string;
+            /** Format: date-time */
+            at: null | string;
             jobs: components["schemas"]["LabelJob"][];
         };
         Problem: {
@@ -5670,6 +5691,7 @@ export interface components {
             temperature: null | number;
             /** Format: double */
             gaugeTemperature: null | number;
+            via: string;
             readBy: string;
             /** Format: uuid */
             corrects: null | string;
@@ -5705,6 +5727,7 @@ export interface components {
             /** Format: double */
             gaugeTemperature: null | number;
             readBy: null | string;
+            via: null | string;
         };
         ReckonEntry: {
             typed: {
@@ -5720,9 +5743,9 @@ export interface components {
             kind: components["schemas"]["InputKind"];
             choices: null | string[];
             /** Format: double */
-            least: number;
+            least: null | number;
             /** Format: double */
-            most: number;
+            most: null | number;
             whole: boolean;
         };
         ReckonerResult: {
@@ -5907,6 +5930,7 @@ export interface components {
             };
             schools: null | components["schemas"]["Schools"];
             gaugeAddress: null | string;
+            printerAddress: null | string;
         };
         Setup: {
             needsFirstLead: boolean;
@@ -5956,6 +5980,7 @@ export interface components {
             };
             schools: components["schemas"]["Schools"];
             gaugeAddress: string;
+            printerAddress: string;
         };
         ShotEntry: {
             on: string[];

@@ -6,6 +6,7 @@ import { ReadingEntry } from '../gauge/ReadingEntry';
 import { useMayWrite } from '../shop/Header';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';
+import { NumberField } from '../ui/NumberField';
 
 type Sheet = Omit<Schemas['ArrivalEntry'], 'version'>;
 
@@ -81,16 +82,12 @@ export function Arrival() {
                 onChange={(e) => change({ serial: e.target.value })}
               />
             </Field>
-            <Field label="Running hours">
-              <input
-                className="entry fig"
-                inputMode="decimal"
-                value={shown.hours ?? ''}
-                onChange={(e) =>
-                  change({ hours: e.target.value === '' ? null : Number(e.target.value) || 0 })
-                }
-              />
-            </Field>
+            <NumberField
+              label="Running hours"
+              min={0}
+              value={shown.hours}
+              onChange={(hours) => change({ hours })}
+            />
             <Field label="Owner">
               <input
                 className="entry"

@@ -140,7 +140,8 @@ export function PlaceReadings({ address, context }: { address: string; context: 
                   <span className={`flex-1 ${gone ? 'line-through' : ''}`}>
                     <span className="fig">{r.typed}</span> {r.unit}
                     {[r.station, r.direction].filter(Boolean).map((w) => ` · ${w}`)} ·{' '}
-                    {r.instrument || 'instrument not noted'} · {r.readBy && `read by ${r.readBy}, `}
+                    {r.instrument || 'instrument not noted'} · {r.via && `sent by ${r.via}, `}
+                    {r.readBy && `read by ${r.readBy}, `}
                     {r.by}, {moment(r.at)}
                     {r.corrects && ' · corrects an earlier one'}
                   </span>

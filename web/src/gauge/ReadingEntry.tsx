@@ -22,6 +22,8 @@ export interface ReadingTask {
   temperature?: number | null;
   gaugeTemperature?: number | null;
   readBy?: string;
+  /** The gauge that sent the figure; nothing where it was typed. */
+  via?: string;
   corrects?: string | null;
 }
 
@@ -36,6 +38,7 @@ export function ReadingEntry({
   expected = null,
   big = false,
   fed = null,
+  blocked = null,
   onDone,
 }: {
   task: ReadingTask;
@@ -44,7 +47,9 @@ export function ReadingEntry({
   expected?: Expected | null;
   big?: boolean;
   /** A figure that the gauge sent, with its number, so that the same figure twice is told apart. */
-  fed?: { typed: string; n: number } | null;
+  fed?: { typed: string; from: string; n: number } | null;
+  /** Why nothing may be entered just now: something that belongs to the figure cannot be read. */
+  blocked?: string | null;
   onDone?: () => void;
 }) {
   const { why } = useOutboxState();
@@ -81,6 +86,7 @@ export function ReadingEntry({
           phase: task.phase ?? 'asFound',
           gaugeTemperature: task.gaugeTemperature ?? null,
           readBy: task.readBy ?? '',
+          via: task.via ?? '',
         } satisfies Schemas['ReadingEntry'],
         words,
         place: task.place,
@@ -120,14 +126,14 @@ export function ReadingEntry({
   // Runs after the round has gone on to the next spot: what was entered meanwhile belongs there.
   useEffect(() => {
     if (line.behind.length > 0 && !line.sending && !line.held)
-      tell({ kind: 'next', slip: ask(line.behind[0]!), task });
+      tell({ kind: 'next', slip: ask(line.behind[0]!.figure), task });
   });
 
   // What the gauge sends goes in by itself; a suspect figure stops and is asked about like a typed one.
   useEffect(() => {
-    if (!fed || fed.n === taken.current) return;
+    if (!fed || fed.n === taken.current || blocked) return;
     taken.current = fed.n;
-    tell({ kind: 'fed', figure: fed.typed, slip: ask(fed.typed), task });
+    tell({ kind: 'fed', figure: fed.typed, slip: ask(fed.typed), task, own: { via: fed.from } });
   });
 
   const { typed, asked, question, behind } = line;
@@ -136,7 +142,7 @@ export function ReadingEntry({
       className="space-y-2"
       onSubmit={(e) => {
         e.preventDefault();
-        say({ kind: 'entered', figure: typed, slip: ask(typed), task });
+        if (!blocked) say({ kind: 'entered', figure: typed, slip: ask(typed), task });
       }}
     >
       <label className="block">
@@ -151,7 +157,10 @@ export function ReadingEntry({
             value={typed}
             onChange={(e) => say({ kind: 'typed', text: e.target.value })}
           />
-          <button className={`key key-go ${big ? 'px-6 text-xl' : ''}`} disabled={typed.trim() === ''}>
+          <button
+            className={`key key-go ${big ? 'px-6 text-xl' : ''}`}
+            disabled={typed.trim() === '' || blocked !== null}
+          >
             {asked !== '' && asked === typed ? 'Keep it' : 'Enter'}
           </button>
         </span>
@@ -176,6 +185,11 @@ export function ReadingEntry({
           )}
         </>
       )}
+      {blocked && (
+        <p role="alert" className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
+          Not entered yet. {blocked}
+        </p>
+      )}
       {question ? (
         <div role="alert" className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
           <p className="font-bold">
@@ -184,7 +198,7 @@ export function ReadingEntry({
           <p>{question.remedy}</p>
           {behind.length > 0 && (
             <p>
-              Not entered yet: <span className="fig">{behind.join(', ')}</span>
+              Not entered yet: <span className="fig">{behind.map((b) => b.figure).join(', ')}</span>
             </p>
           )}
         </div>

@@ -13,14 +13,7 @@ import { ReadingEntry } from './ReadingEntry';
 import { SpotPicture } from './SpotPicture';
 import { expectedSize, readingsBySpot, spotKey, walkOf, type RoundPlan, type Spot } from './spots';
 import { useGaugeFeed } from './useGaugeFeed';
-
-const faults = [
-  ['', 'works'],
-  ['drift', 'drifts'],
-  ['unit', 'sends inches as mm'],
-  ['break', 'line breaks'],
-  ['garbage', 'sends garbage'],
-] as const;
+import { NumberField } from '../ui/NumberField';
 
 /** Walks through all spots of one characteristic: one big figure at a time, enter goes on. */
 export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void }) {
@@ -35,10 +28,13 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
   const [length, setLength] = useLengths();
   const [own, setOwn] = useState<string | null>(null);
   const [instrument, setInstrument] = useState<string | null>(null);
-  const [temperatures, setTemperatures] = useState({ part: '', gauge: '' });
+  const [temperatures, setTemperatures] = useState<{ part: number | null; gauge: number | null }>({
+    part: null,
+    gauge: null,
+  });
+  const [bad, setBad] = useState<{ part: string | null; gauge: string | null }>({ part: null, gauge: null });
   const [readBy, setReadBy] = useState('');
   const [listening, setListening] = useState(false);
-  const [fault, setFault] = useState('');
 
   const given = new Set(
     engineCase.verdicts.filter((v) => stands(v) && v.action === 'replace').map((v) => v.place),
@@ -66,14 +62,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
   const with_ = instrument ?? lastInstrument(context, characteristic);
   const unit = own ?? (entry.quantity === 'length' ? length : entry.unit || baseUnit[entry.quantity]);
   const expected = here ? expectedSize(engineCase, cells, characteristic, here.kind, phase) : null;
-  const feed = useGaugeFeed(
-    listening && !over,
-    new URLSearchParams({
-      around: String(expected?.size ?? 75),
-      seed: '7',
-      ...(fault ? { fault } : {}),
-    }).toString(),
-  );
+  const feed = useGaugeFeed(listening && !over);
   const suited = useQuery({
     queryKey: [...keys.case(engineCase.id), 'suited', characteristic, here?.kind ?? ''],
     queryFn: () =>
@@ -86,7 +75,6 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
   const against = suited.data?.find((i) => i.name === with_)?.against ?? [];
   const best = suited.data?.find((i) => i.against.length === 0);
   const go = (to: number) => (to >= walk.length ? setOver(true) : setAt(Math.max(0, to)));
-  const number = (t: string) => (t.trim() === '' || Number.isNaN(Number(t)) ? null : Number(t));
 
   if (over || !here)
     return (
@@ -145,14 +133,15 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
             station: here.station,
             direction: here.direction,
             phase,
-            temperature: number(temperatures.part),
-            gaugeTemperature: number(temperatures.gauge),
+            temperature: temperatures.part,
+            gaugeTemperature: temperatures.gauge,
             readBy,
           }}
           label={`Type the figure (${unit === 'x' ? 'no unit' : unit} when no unit is typed), enter goes on`}
           entry={entry}
           expected={expected}
           fed={feed.fed}
+          blocked={bad.part ?? bad.gauge}
           onDone={() => {
             if (before.length + 1 >= repeats) go(at + 1);
           }}
@@ -261,33 +250,35 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
               onChange={setPhase}
             />
             <div className="grid grid-cols-2 gap-3">
-              <Field label="Part, °C">
-                <input
-                  className="entry fig"
-                  inputMode="decimal"
-                  placeholder="not noted"
-                  value={temperatures.part}
-                  onChange={(e) => setTemperatures({ ...temperatures, part: e.target.value })}
-                />
-              </Field>
-              <Field label="Instrument, °C">
-                <input
-                  className="entry fig"
-                  inputMode="decimal"
-                  placeholder="not noted"
-                  value={temperatures.gauge}
-                  onChange={(e) => setTemperatures({ ...temperatures, gauge: e.target.value })}
-                />
-              </Field>
+              <NumberField
+                label="Part, °C"
+                value={temperatures.part}
+                onChange={(part) => setTemperatures((t) => ({ ...t, part }))}
+                onBad={(part) => setBad((b) => ({ ...b, part }))}
+              />
+              <NumberField
+                label="Instrument, °C"
+                value={temperatures.gauge}
+                onChange={(gauge) => setTemperatures((t) => ({ ...t, gauge }))}
+                onBad={(gauge) => setBad((b) => ({ ...b, gauge }))}
+              />
             </div>
             <Field label="Read off by, when another types">
               <input className="entry" value={readBy} onChange={(e) => setReadBy(e.target.value)} />
             </Field>
-            <button className="key w-full" aria-pressed={listening} onClick={() => setListening(!listening)}>
-              {listening ? 'Stop listening to the gauge' : 'Listen to the gauge'}
-            </button>
-            {listening && !settings.data?.gaugeAddress && (
-              <Choice label="The simulated gauge …" value={fault} options={faults} onChange={setFault} />
+            {settings.data?.gaugeAddress ? (
+              <button
+                className="key w-full"
+                aria-pressed={listening}
+                onClick={() => setListening(!listening)}
+              >
+                {listening ? 'Stop listening to the gauge' : 'Listen to the gauge'}
+              </button>
+            ) : (
+              <p className="text-soft">
+                No gauge is set in this shop. A lead sets its address under Settings; type the figures
+                meanwhile.
+              </p>
             )}
             <p className="text-sm text-soft">
               A gauge that types by itself (number and enter) needs nothing: keep the cursor in the entry.

@@ -8,6 +8,12 @@ export interface Sending<Task> {
   task: Task;
 }
 
+/** A figure that waits, with what of its task is its own wherever it will be sent: which gauge it came from. */
+export interface Behind<Task> {
+  figure: string;
+  own: Partial<Task>;
+}
+
 /** The entry line of a round: what is typed, what is on its way, and what waits behind it. */
 export interface Line<Task> {
   typed: string;
@@ -17,7 +23,7 @@ export interface Line<Task> {
   /** A figure came back: what waits behind it must not take its place. Entering one, or emptying the entry, goes on. */
   held: boolean;
   /** Figures entered while one is on its way: they follow it in order. */
-  behind: string[];
+  behind: Behind<Task>[];
   sending: Sending<Task> | null;
   /** How many were sent so far. */
   n: number;
@@ -36,8 +42,8 @@ export const emptyLine = {
 /** @param slip What the bench asks about the figure while the server cannot; null where nothing looks wrong. */
 export type LineEvent<Task> =
   | { kind: 'typed'; text: string }
-  | { kind: 'entered'; figure: string; slip: string | null; task: Task }
-  | { kind: 'fed'; figure: string; slip: string | null; task: Task }
+  | { kind: 'entered'; figure: string; slip: string | null; task: Task; own?: Partial<Task> }
+  | { kind: 'fed'; figure: string; slip: string | null; task: Task; own?: Partial<Task> }
   /** The round stands at the next spot: what waits is taken. */
   | { kind: 'next'; slip: string | null; task: Task }
   | { kind: 'sent' }
@@ -46,8 +52,13 @@ export type LineEvent<Task> =
 const again = 'Correct it, or enter it again to keep it as typed.';
 
 /** Takes a figure: it waits behind one that is on its way, is asked about, or is sent. What is being typed meanwhile stays. */
-function take<Task>(line: Line<Task>, figure: string, slip: string | null, task: Task): Line<Task> {
-  if (line.sending) return { ...line, behind: [...line.behind, figure] };
+function take<Task>(
+  line: Line<Task>,
+  { figure, own }: Behind<Task>,
+  slip: string | null,
+  task: Task,
+): Line<Task> {
+  if (line.sending) return { ...line, behind: [...line.behind, { figure, own }] };
   const confirmed = line.asked === figure;
   if (slip && !confirmed)
     return {
@@ -62,7 +73,7 @@ function take<Task>(line: Line<Task>, figure: string, slip: string | null, task:
     question: null,
     held: false,
     n: line.n + 1,
-    sending: { n: line.n + 1, figure, confirmed, task },
+    sending: { n: line.n + 1, figure, confirmed, task: { ...task, ...own } },
   };
 }
 
@@ -76,17 +87,22 @@ export function entryLine<Task>(line: Line<Task>, event: LineEvent<Task>): Line<
     case 'entered':
       return event.figure.trim() === ''
         ? line
-        : take({ ...line, typed: '' }, event.figure, event.slip, event.task);
+        : take(
+            { ...line, typed: '' },
+            { figure: event.figure, own: event.own ?? {} },
+            event.slip,
+            event.task,
+          );
     case 'fed':
       // What came back first: what the gauge sends meanwhile waits behind it.
       return line.held
-        ? { ...line, behind: [...line.behind, event.figure] }
-        : take(line, event.figure, event.slip, event.task);
+        ? { ...line, behind: [...line.behind, { figure: event.figure, own: event.own ?? {} }] }
+        : take(line, { figure: event.figure, own: event.own ?? {} }, event.slip, event.task);
     case 'next': {
-      const [figure, ...behind] = line.behind;
-      return figure === undefined || line.sending || line.held
+      const [first, ...behind] = line.behind;
+      return first === undefined || line.sending || line.held
         ? line
-        : take({ ...line, behind }, figure, event.slip, event.task);
+        : take({ ...line, behind }, first, event.slip, event.task);
     }
     case 'sent':
       return { ...line, sending: null, asked: '' };

@@ -2,6 +2,8 @@ import { useEffect, useRef, useState } from 'react';
 
 export interface Fed {
   typed: string;
+  /** The gauge that sent it, by name and address. */
+  from: string;
   n: number;
 }
 
@@ -13,10 +15,10 @@ export interface Feed {
   state: 'off' | 'connecting' | 'listening' | 'gone';
 }
 
-type News = { kind: string; typed: string; words: string };
+type News = { kind: string; typed: string; words: string; from: string };
 
-/** Listens to the shop's gauge through the server; the simulated one where none is set. What is typed by hand goes on meanwhile. */
-export function useGaugeFeed(on: boolean, query: string): Feed {
+/** Listens to the shop's gauge through the server. What is typed by hand goes on meanwhile. */
+export function useGaugeFeed(on: boolean): Feed {
   const [feed, setFeed] = useState<Feed>({ fed: null, says: null, state: 'off' });
   const n = useRef(0);
   useEffect(() => {
@@ -25,13 +27,13 @@ export function useGaugeFeed(on: boolean, query: string): Feed {
       return;
     }
     setFeed({ fed: null, says: null, state: 'connecting' });
-    const source = new EventSource(`/api/gauge/stream?${query}`);
+    const source = new EventSource('/api/gauge/stream');
     source.onmessage = (event: MessageEvent<string>) => {
       const news = JSON.parse(event.data) as News;
       setFeed((f) => ({
         state: news.kind === 'gone' ? 'gone' : 'listening',
         says: news.words ? { kind: news.kind, words: news.words } : news.kind === 'reading' ? null : f.says,
-        fed: news.kind === 'reading' ? { typed: news.typed, n: ++n.current } : f.fed,
+        fed: news.kind === 'reading' ? { typed: news.typed, from: news.from, n: ++n.current } : f.fed,
       }));
     };
     source.onerror = () =>
@@ -44,6 +46,6 @@ export function useGaugeFeed(on: boolean, query: string): Feed {
         },
       }));
     return () => source.close();
-  }, [on, query]);
+  }, [on]);
   return feed;
 }

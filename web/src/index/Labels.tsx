@@ -45,8 +45,8 @@ export function Labels() {
       ),
     onSuccess: () => (id.settle(), settle()),
   });
-  const load = useMutation<unknown, ApiProblem, void>({
-    mutationFn: () => unwrap(api.POST('/api/printer/paper')),
+  const again = useMutation<unknown, ApiProblem, void>({
+    mutationFn: () => unwrap(api.POST('/api/printer/again')),
     onSuccess: settle,
   });
   const cancel = useMutation<unknown, ApiProblem, string>({
@@ -80,24 +80,44 @@ export function Labels() {
         <a className="key flex items-center" href={href} target="_blank" rel="noreferrer">
           Open the PDF
         </a>
-        {mayWrite && (
+        {mayWrite && printer.data?.address && (
           <button className="key key-go" disabled={order.isPending} onClick={() => order.mutate()}>
             Print single tags
           </button>
         )}
       </div>
-      <Trouble problem={order.error ?? load.error ?? cancel.error} />
+      <Trouble problem={order.error ?? again.error ?? cancel.error} />
       {printer.data && (
         <div className="mt-3 border-t border-line pt-2">
-          <p className="flex flex-wrap items-center gap-3">
-            <span>
-              Label printer (simulated): <b className="fig">{printer.data.left}</b> of {printer.data.roll}{' '}
-              labels left
-            </span>
-            <button className="key text-sm" disabled={load.isPending} onClick={() => load.mutate()}>
-              Put in a new roll
-            </button>
-          </p>
+          {printer.data.address ? (
+            <>
+              <p>
+                {printer.data.name || 'Label printer'} at <span className="fig">{printer.data.address}</span>
+                {printer.data.at && !printer.data.trouble && (
+                  <>
+                    : <b className="fig">{printer.data.left}</b> labels left
+                  </>
+                )}
+              </p>
+              {printer.data.trouble && (
+                <p role="status" className="flex flex-wrap items-center gap-3 font-semibold text-lead">
+                  {printer.data.trouble}
+                  <button
+                    className="key text-sm text-ink"
+                    disabled={again.isPending}
+                    onClick={() => again.mutate()}
+                  >
+                    Try again
+                  </button>
+                </p>
+              )}
+            </>
+          ) : (
+            <p className="text-soft">
+              No label printer is set in this shop. Open the PDF and print that; a lead sets a printer’s
+              address under Settings.
+            </p>
+          )}
           <ul>
             {jobs.map((j) => (
               <li key={j.id} className="flex items-center gap-2">

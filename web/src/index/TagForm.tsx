@@ -5,6 +5,7 @@ import { useWrite } from '../api/queries';
 import type { CaseContext } from '../casebook/CaseShell';
 import { Addr, Choice, Field, Trouble } from '../ui/basics';
 import { custodyText, custodyWords, entriesOf, facingWords, methodWords, stands } from '../ui/words';
+import { NumberField } from '../ui/NumberField';
 
 type Entry = Omit<Schemas['PartEntry'], 'id' | 'version' | 'place'>;
 
@@ -171,14 +172,12 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
             onChange={(e) => set({ sideUp: e.target.value })}
           />
         </Field>
-        <Field label="Weight, g">
-          <input
-            className="entry fig"
-            inputMode="decimal"
-            value={entry.weight ?? ''}
-            onChange={(e) => set({ weight: e.target.value === '' ? null : Number(e.target.value) || 0 })}
-          />
-        </Field>
+        <NumberField
+          label="Weight, g"
+          min={0}
+          value={entry.weight ?? null}
+          onChange={(weight) => set({ weight })}
+        />
       </div>
       <Field label="Remarks">
         <input className="entry" value={entry.remarks} onChange={(e) => set({ remarks: e.target.value })} />

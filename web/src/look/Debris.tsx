@@ -10,6 +10,7 @@ import { useDraft } from '../ui/useDraft';
 import { entriesOf, stands } from '../ui/words';
 import { useTakeBack } from './useLook';
 import { colourWords, formWords, materialWords } from './words';
+import { NumberField } from '../ui/NumberField';
 
 /** Kinds of part in which debris gathers. */
 export const gathers = [
@@ -27,12 +28,10 @@ const blank = {
   hard: null as 'hard' | 'soft' | null,
   colour: 'unknown' as Schemas['DebrisColour'],
   form: 'unknown' as Schemas['DebrisForm'],
-  count: '',
-  size: '',
+  count: null as number | null,
+  size: null as number | null,
   note: '',
 };
-
-const number = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.')));
 
 /** What lay in pan, screen or filter: what magnet, thumbnail and eye say, and where it may have come from. */
 export function DebrisRoom({ address, context }: { address: string; context: CaseContext }) {
@@ -175,8 +174,8 @@ function DebrisForm({
           hard: draft.hard === null ? null : draft.hard === 'hard',
           colour: draft.colour,
           form: draft.form,
-          count: number(draft.count),
-          size: number(draft.size),
+          count: draft.count,
+          size: draft.size,
           note: draft.note,
         });
       }}
@@ -209,26 +208,14 @@ function DebrisForm({
         onChange={(form) => set({ form })}
       />
       <div className="grid grid-cols-2 gap-2">
-        <Field label="How many, about">
-          <input
-            className="entry"
-            inputMode="numeric"
-            pattern="[0-9]+"
-            title="A whole number, or empty"
-            value={draft.count}
-            onChange={(e) => set({ count: e.target.value })}
-          />
-        </Field>
-        <Field label="Largest, mm">
-          <input
-            className="entry"
-            inputMode="decimal"
-            pattern="[0-9]+([.,][0-9]+)?"
-            title="A number in mm, or empty"
-            value={draft.size}
-            onChange={(e) => set({ size: e.target.value })}
-          />
-        </Field>
+        <NumberField
+          label="How many, about"
+          whole
+          min={0}
+          value={draft.count}
+          onChange={(count) => set({ count })}
+        />
+        <NumberField label="Largest, mm" min={0} value={draft.size} onChange={(size) => set({ size })} />
       </div>
       <Field label="Note">
         <input className="entry" value={draft.note} onChange={(e) => set({ note: e.target.value })} />

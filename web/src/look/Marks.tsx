@@ -10,6 +10,7 @@ import { stands } from '../ui/words';
 import { lengthOf, type MarkPoints } from './markLength';
 import { usePictureUrl, type Photo } from './Photos';
 import { useTakeBack } from './useLook';
+import { numberOrNull } from '../ui/number';
 
 type Mark = Schemas['PhotoMark'];
 type Tool = Schemas['PhotoMarkKind'];
@@ -102,7 +103,8 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
               id: v7(),
               photo: photo.id,
               ...drawn,
-              length: drawn.kind === 'scale' ? Number(length.replace(',', '.')) : null,
+              // What is no number is refused by the server at its field, and comes back to the form.
+              length: drawn.kind === 'scale' ? (numberOrNull(length, { min: 0 }) ?? 0) : null,
               label: label.trim(),
             };
             // The next mark may be drawn while this one is on its way; a refused one comes back to the form.

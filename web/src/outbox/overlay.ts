@@ -102,6 +102,7 @@ export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): E
             temperature: b.temperature,
             gaugeTemperature: b.gaugeTemperature,
             readBy: b.readBy ?? '',
+            via: b.via ?? '',
             corrects: b.corrects,
           },
         ];

@@ -7,6 +7,7 @@ import { baseUnit } from '../gauge/format';
 import { Field, Trouble, Waiting, day, moment } from '../ui/basics';
 import { entriesOf } from '../ui/words';
 import { Header, useMayWrite } from './Header';
+import { NumberField } from '../ui/NumberField';
 
 type Instrument = Schemas['Instrument'];
 
@@ -53,8 +54,8 @@ const blank = {
   name: '',
   kind: 'outsideMicrometer' as Schemas['InstrumentKind'],
   quantity: 'length' as Schemas['Quantity'],
-  resolution: '',
-  permissibleError: '',
+  resolution: null as number | null,
+  permissibleError: null as number | null,
   setWith: '',
   calibrated: '',
   calibrationDue: '',
@@ -86,8 +87,9 @@ export function Instruments() {
             name: entry.name,
             kind: entry.kind,
             quantity: entry.quantity,
-            resolution: Number(entry.resolution.replace(',', '.')) || 0,
-            permissibleError: Number(entry.permissibleError.replace(',', '.')) || 0,
+            // The form is not sent without it.
+            resolution: entry.resolution!,
+            permissibleError: entry.permissibleError ?? 0,
             setWith: entry.setWith,
             calibrated: entry.calibrated || null,
             calibrationDue: entry.calibrationDue || null,
@@ -119,8 +121,8 @@ export function Instruments() {
       name: i.name,
       kind: i.kind,
       quantity: i.quantity,
-      resolution: String(i.resolution),
-      permissibleError: String(i.permissibleError),
+      resolution: i.resolution,
+      permissibleError: i.permissibleError,
       setWith: i.setWith,
       calibrated: i.calibrated ?? '',
       calibrationDue: i.calibrationDue ?? '',
@@ -214,22 +216,19 @@ export function Instruments() {
                   ))}
                 </select>
               </Field>
-              <Field label={`Smallest step, ${baseUnit[entry.quantity]}`}>
-                <input
-                  className="entry fig"
-                  inputMode="decimal"
-                  value={entry.resolution}
-                  onChange={(e) => set({ resolution: e.target.value })}
-                />
-              </Field>
-              <Field label={`Off by at most, ± ${baseUnit[entry.quantity]}`}>
-                <input
-                  className="entry fig"
-                  inputMode="decimal"
-                  value={entry.permissibleError}
-                  onChange={(e) => set({ permissibleError: e.target.value })}
-                />
-              </Field>
+              <NumberField
+                label={`Smallest step, ${baseUnit[entry.quantity]}`}
+                required
+                min={0}
+                value={entry.resolution}
+                onChange={(resolution) => set({ resolution })}
+              />
+              <NumberField
+                label={`Error at most, ± ${baseUnit[entry.quantity]}`}
+                min={0}
+                value={entry.permissibleError}
+                onChange={(permissibleError) => set({ permissibleError })}
+              />
               <Field label="Calibrated on">
                 <input
                   className="entry fig"

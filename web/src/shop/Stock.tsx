@@ -5,6 +5,7 @@ import { keys, useKnowledge } from '../api/queries';
 import { useWriteId } from '../strip/useStrip';
 import { Field, Trouble, Waiting } from '../ui/basics';
 import { Header, useMayWrite } from './Header';
+import { NumberField } from '../ui/NumberField';
 
 type Entry = Omit<Schemas['StockEntry'], 'id' | 'version'>;
 
@@ -133,15 +134,15 @@ export function Stock() {
                   onChange={(e) => set({ grade: e.target.value })}
                 />
               </Field>
-              <Field label="How many">
-                <input
-                  className="entry fig"
-                  type="number"
-                  min={0}
-                  value={entry.count}
-                  onChange={(e) => set({ count: Number(e.target.value) })}
-                />
-              </Field>
+              <NumberField
+                label="How many"
+                required
+                whole
+                min={0}
+                max={100_000}
+                value={entry.count}
+                onChange={(count) => set({ count: count ?? 0 })}
+              />
             </div>
             <Field label="Where it lies">
               <input className="entry" value={entry.where} onChange={(e) => set({ where: e.target.value })} />

@@ -6,6 +6,7 @@ import { keepingWords, useSettings } from '../strip/useStrip';
 import { Choice, Field, Trouble, Waiting } from '../ui/basics';
 import { entriesOf } from '../ui/words';
 import { Header } from './Header';
+import { NumberField } from '../ui/NumberField';
 
 /** Ways of the shop in which practitioners differ; set by a lead. */
 export function Ways() {
@@ -98,6 +99,7 @@ export function Ways() {
             ['hardDuty', 'hard duty'],
             ['airCooled', 'air-cooled engines'],
             ['twoStroke', 'two-strokes'],
+            ['boosted', 'boost or nitrous'],
           ]}
           onChange={(ringUse) => school({ ringUse })}
         />
@@ -142,6 +144,16 @@ export function Ways() {
           ]}
           onChange={(steps) => school({ steps })}
         />
+        <Choice
+          label="Journals are ground and bores are bored"
+          value={shown.schools!.centres}
+          disabled={!lead || save.isPending}
+          options={[
+            ['original', 'on the old centres: wear on one side counts twice'],
+            ['shifted', 'following the wear'],
+          ]}
+          onChange={(centres) => school({ centres })}
+        />
         <div className="grid items-end gap-3 sm:grid-cols-3">
           {(
             [
@@ -150,22 +162,20 @@ export function Ways() {
               ['roomSpan', 'The shop is 20 °C, give or take, K'],
             ] as const
           ).map(([key, label]) => (
-            <Field key={key} label={label}>
-              <input
-                className="entry fig"
-                type="number"
-                step="any"
-                min={0}
-                disabled={!lead}
-                value={shown.schools![key]}
-                onChange={(e) => school({ [key]: Number(e.target.value) })}
-              />
-            </Field>
+            <NumberField
+              key={key}
+              label={label}
+              min={0}
+              max={key === 'roomSpan' ? 40 : key === 'boringAllowance' ? 2 : 1}
+              disabled={!lead}
+              value={shown.schools![key]}
+              onChange={(value) => value !== null && school({ [key]: value })}
+            />
           ))}
         </div>
         <Field
           label="Gauge on the network, host and port"
-          hint="Empty is the simulated gauge. The line protocol is in docs/gauge-protocol.md."
+          hint="Empty: there is no gauge. The operator of the server must have allowed the address. The line protocol is in docs/gauge-protocol.md."
         >
           <input
             className="entry fig"
@@ -173,6 +183,18 @@ export function Ways() {
             placeholder="bench-gauge:7171"
             value={shown.gaugeAddress ?? ''}
             onChange={(e) => setDraft({ ...draft, gaugeAddress: e.target.value })}
+          />
+        </Field>
+        <Field
+          label="Label printer on the network, host and port"
+          hint="Empty: there is none, and labels are printed from the PDF. The line protocol is in docs/printer-protocol.md."
+        >
+          <input
+            className="entry fig"
+            disabled={!lead}
+            placeholder="label-printer:7172"
+            value={shown.printerAddress ?? ''}
+            onChange={(e) => setDraft({ ...draft, printerAddress: e.target.value })}
           />
         </Field>
         <Trouble problem={save.error} />
@@ -188,6 +210,7 @@ export function Ways() {
                 keepingBySet: shown.keepingBySet,
                 schools: shown.schools,
                 gaugeAddress: shown.gaugeAddress,
+                printerAddress: shown.printerAddress,
               })
             }
           >

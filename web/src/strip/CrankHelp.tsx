@@ -5,6 +5,7 @@ import { keys, useWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/CaseShell';
 import { useMayWrite } from '../shop/Header';
 import { Field, Trouble } from '../ui/basics';
+import { numberOrNull, parseNumber } from '../ui/number';
 
 const strokeWords: Record<Schemas['Stroke'], string> = {
   induction: 'induction ↓',
@@ -23,7 +24,12 @@ export function CrankHelp() {
   const [rod, setRod] = useState(String(engineCase.rodLength ?? 180));
   const [least, setLeast] = useState('12');
   const [angle, setAngle] = useState(0);
-  const query = { angle, stroke: Number(stroke), rod: Number(rod), least: Number(least) };
+  const query = {
+    angle,
+    stroke: numberOrNull(stroke) ?? NaN,
+    rod: numberOrNull(rod) ?? NaN,
+    least: numberOrNull(least) ?? NaN,
+  };
   const answer = useQuery({
     queryKey: [...keys.case(engineCase.id), 'crank', query],
     queryFn: () =>
@@ -94,6 +100,16 @@ export function CrankHelp() {
           onChange={(e) => setAngle(Number(e.target.value))}
         />
       </label>
+      {[stroke, rod, least].map((text, i) => {
+        const typed = parseNumber(text);
+        return (
+          typed.kind === 'bad' && (
+            <p key={i} role="alert" className="font-semibold text-lead">
+              {typed.text} {typed.remedy}
+            </p>
+          )
+        );
+      })}
       <Trouble problem={(answer.error ?? keep.error) as ApiProblem | null} />
       {answer.data && !answer.error && (
         <>

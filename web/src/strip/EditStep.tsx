@@ -5,6 +5,7 @@ import { useCaseContext } from '../casebook/CaseShell';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { anyEngine, entriesOf } from '../ui/words';
 import { attitudeWords, useWriteId, type Step } from './useStrip';
+import { NumberField } from '../ui/NumberField';
 
 type Draft = Schemas['StripStep'];
 
@@ -112,15 +113,15 @@ export function EditStep({ step, onEnd }: { step: Step | null; onEnd: (id: strin
           options={entriesOf(attitudeWords)}
           onChange={(attitude) => set({ attitude })}
         />
-        <Field label="Minutes">
-          <input
-            className="entry fig w-28"
-            type="number"
-            min={0}
-            value={draft.minutes}
-            onChange={(e) => set({ minutes: Number(e.target.value) })}
-          />
-        </Field>
+        <NumberField
+          label="Minutes"
+          className="w-28"
+          required
+          min={0}
+          max={10_000}
+          value={draft.minutes}
+          onChange={(minutes) => set({ minutes: minutes ?? 0 })}
+        />
         <label className="flex min-h-11 items-center gap-3 self-end">
           <input
             type="checkbox"
@@ -187,14 +188,15 @@ export function EditStep({ step, onEnd }: { step: Step | null; onEnd: (id: strin
         <ul className="space-y-2">
           {draft.fasteners.map((f, i) => (
             <li key={f.id} className="flex flex-wrap gap-2">
-              <input
-                className="entry fig w-20"
-                type="number"
+              <NumberField
+                label={`How many${perWords[f.per]}`}
+                className="w-36"
+                required
+                whole
                 min={1}
-                aria-label={`How many${perWords[f.per]}`}
-                title={`How many${perWords[f.per]}`}
+                max={500}
                 value={f.count}
-                onChange={(e) => setFastener(i, { count: Number(e.target.value) })}
+                onChange={(count) => setFastener(i, { count: count ?? 0 })}
               />
               {f.per !== 'inAll' && <span className="self-center text-sm text-soft">{perWords[f.per]}</span>}
               <input

@@ -248,6 +248,7 @@ function AlwaysSo({
             keepingBySet: { ...keepingBySet, [setKey]: keeping },
             schools: null,
             gaugeAddress: null,
+            printerAddress: null,
           },
         }),
       );

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ApiProblem, unwrap } from '../api/client';
 import { Choice, Field, Trouble } from '../ui/basics';
+import { numberOrNull, parseNumber } from '../ui/number';
 
 const grades = [
   ['class46', '4.6'],
@@ -23,7 +24,13 @@ export function PullerHelp() {
   const [bolts, setBolts] = useState('2');
   const [torque, setTorque] = useState('120');
   const [screw, setScrew] = useState('M16');
-  const query = { thread, grade, bolts: Number(bolts), torque: Number(torque), screw };
+  const query = {
+    thread,
+    grade,
+    bolts: numberOrNull(bolts, { whole: true }) ?? 0,
+    torque: numberOrNull(torque) ?? 0,
+    screw,
+  };
   const answer = useQuery({
     queryKey: ['puller', query],
     queryFn: () => unwrap(api.GET('/api/puller', { params: { query } })),
@@ -70,6 +77,14 @@ export function PullerHelp() {
         </Field>
       </div>
       <Choice label="Mark on the bolts’ heads" value={grade} options={grades} onChange={setGrade} />
+      {[parseNumber(bolts, { whole: true }), parseNumber(torque)].map(
+        (typed) =>
+          typed.kind === 'bad' && (
+            <p key={typed.text} role="alert" className="font-semibold text-lead">
+              {typed.text} {typed.remedy}
+            </p>
+          ),
+      )}
       <Trouble problem={answer.error as ApiProblem | null} />
       {check && !answer.error && (
         <div className={`rounded-lg border-4 p-3 ${tone}`} aria-live="polite">

@@ -9,6 +9,7 @@ import { Hatches, LongSection } from '../section/LongSection';
 import { Header } from '../shop/Header';
 import { Addr, Field, percent, Trouble, Waiting } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';
+import { NumberField } from '../ui/NumberField';
 
 type Look = Schemas['PracticeLook'];
 
@@ -244,17 +245,18 @@ function Engine({ seed }: { seed: number }) {
                     </option>
                   ))}
                 </select>
-                <input
-                  className="entry fig w-20"
-                  aria-label={`How sure of cause ${i + 1}, per cent`}
-                  inputMode="numeric"
+                <NumberField
+                  label={`How sure of cause ${i + 1}, per cent`}
+                  required
+                  whole
+                  min={0}
+                  max={100}
                   value={g.percent}
-                  onChange={(e) => {
-                    const n = Math.max(0, Math.min(100, Number(e.target.value) || 0));
-                    set({ guesses: draft.guesses.map((x, k) => (k === i ? { ...x, percent: n } : x)) });
-                  }}
+                  onChange={(n) =>
+                    n !== null &&
+                    set({ guesses: draft.guesses.map((x, k) => (k === i ? { ...x, percent: n } : x)) })
+                  }
                 />
-                %
                 <button
                   className="key"
                   aria-label={`Drop cause ${i + 1}`}

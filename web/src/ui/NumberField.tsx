@@ -10,6 +10,7 @@ export function NumberField({
   hint,
   value,
   onChange,
+  onBad,
   required = false,
   className = '',
   disabled,
@@ -20,6 +21,8 @@ export function NumberField({
   hint?: string;
   value: number | null;
   onChange: (value: number | null) => void;
+  /** Told of what cannot be read, and of null once it can: for entries that are sent without a form. */
+  onBad?: (words: string | null) => void;
   required?: boolean;
   className?: string;
   disabled?: boolean;
@@ -59,6 +62,7 @@ export function NumberField({
         onChange={(e) => {
           setText(e.target.value);
           const read = parseNumber(e.target.value, bounds);
+          onBad?.(read.kind === 'bad' ? `${read.text} ${read.remedy}` : null);
           if (read.kind === 'bad') return;
           passed.current = read.kind === 'number' ? read.value : null;
           onChange(passed.current);

@@ -2,12 +2,11 @@ using System.CommandLine;
 using System.Net;
 using System.Net.Sockets;
 using System.Text;
-using VividSleuth.Core.Gauge;
 
-namespace VividSleuth.Cli;
+namespace VividSleuth.Cli.StandIns;
 
 /// <summary>`sleuth gauge`: the simulated gauge in the network, speaking the protocol of docs/gauge-protocol.md to whoever connects.</summary>
-public static class SimulatedGaugeCommand
+public static class GaugeCommand
 {
     private const int Readings = 500;
 
