@@ -47,7 +47,6 @@ const { id: caseId } = await made.json();
 await page.goto(`/cases/${caseId}/look`);
 const all = page.getByRole('button', { name: 'All pictures' });
 await all.waitFor();
-await page.waitForLoadState('networkidle');
 
 const whole = () =>
   page.evaluate(async () => {

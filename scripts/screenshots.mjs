@@ -36,7 +36,7 @@ const browser = await chromium.launch({
 });
 const context = await browser.newContext({ baseURL: base });
 await context.request.post('/api/sign-in', { data: { name: 'ines', password: 'demo-ines-bench' } });
-const cases = await (await context.request.get('/api/cases')).json();
+const { cases } = await (await context.request.get('/api/cases')).json();
 const caseOf = (engine) => `/cases/${cases.find((c) => c.engineName.startsWith(engine)).id}`;
 const [six, pump] = [caseOf('Hollin'), caseOf('Kestrow')];
 const page = await context.newPage();
@@ -44,7 +44,14 @@ for (const [name, size, address] of views) {
   if (only.length > 0 && !only.includes(name)) continue;
   await page.setViewportSize(size);
   await page.goto(address(six, pump));
-  await page.waitForLoadState('networkidle');
+  // The line on which the page hears of others stays open, so the network never falls silent.
+  await page.waitForFunction(
+    () =>
+      !/Opening .* …/.test(document.body.innerText) &&
+      document.querySelector('main') !== null &&
+      [...document.images].every((i) => i.complete),
+  );
+  await page.waitForTimeout(400);
   await page.evaluate(() => document.fonts.ready);
   // The step itself is what the picture is about; the section above it is in others.
   if (name === 'strip' || name === 'phone-strip')

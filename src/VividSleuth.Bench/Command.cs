@@ -2,7 +2,7 @@ namespace VividSleuth.Bench;
 
 internal static class Command
 {
-    /// <param name="args">Names of rooms (strip, gauge, trace, look, page, shop; sheet is measured by ./bench itself); none measures all.</param>
+    /// <param name="args">Names of rooms (strip, gauge, trace, desk, look, page, shop; sheet is measured by ./bench itself); none measures all.</param>
     private static async Task<int> Main(string[] args)
     {
         var figures = new Figures();
@@ -20,6 +20,11 @@ internal static class Command
         if (Wanted("trace"))
         {
             TraceFigures.Run(figures);
+        }
+
+        if (Wanted("desk"))
+        {
+            await DeskFigures.RunAsync(figures);
         }
 
         if (Wanted("look"))

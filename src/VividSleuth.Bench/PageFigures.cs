@@ -11,7 +11,7 @@ internal static partial class PageFigures
         var root = Path.Combine(Demo.Root, "src/VividSleuth.Server/wwwroot");
         var page = File.ReadAllText(Path.Combine(root, "index.html"));
         var bytes = Scripts().Matches(page).Sum(m => Gzipped(Path.Combine(root, m.Groups["path"].Value.TrimStart('/'))));
-        figures.AtMost("Casebook", "script of the first page, gzipped", bytes / 1000.0, 250, "kB");
+        figures.AtMost("Casebook", "script of the first page, gzipped", bytes / 1000.0, 150, "kB");
     }
 
     private static long Gzipped(string path)

@@ -13,8 +13,8 @@ internal static class TraceFigures
         var file = CaseFile.FromJson(File.ReadAllText(Demo.Six));
         var table = new AddressTable(Engine.From(file.Case.Layout));
         var sheet = new SheetBuilder(file.Case.GaugeLog(), table, KnowledgeBase.BuiltIn, file.Instruments).Build();
-        var ms = Figures.Median(() => Tracer.Answer(file.Case.TraceLog(), table, KnowledgeBase.BuiltIn, sheet.Signs));
-        figures.AtMost("Trace", "answer for the demo six", ms, 150, "ms");
+        var worst = Figures.Worst(() => Tracer.Answer(file.Case.TraceLog(), table, KnowledgeBase.BuiltIn, sheet.Signs));
+        figures.AtMost("Trace", "answer for the demo six, the slowest of thirty", worst, 150, "ms");
         GrowthFigures.Run(figures);
         DrawnFigures.Run(figures);
     }

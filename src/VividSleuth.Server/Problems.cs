@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using VividSleuth.Core;
+using VividSleuth.Store.Cases;
 
 namespace VividSleuth.Server;
 
@@ -92,9 +93,6 @@ public sealed class ProblemHandler : IExceptionHandler
         return details;
     }
 }
-
-/// <summary>What the address of a request names is not there.</summary>
-public sealed class NotHereException(string what) : Exception($"There is no such {what}.");
 
 /// <summary>A lost race on an update, with both values.</summary>
 public sealed class ConflictException(object yours, object theirs) : Exception("Changed in the meantime.")

@@ -1,8 +1,11 @@
+using System.Diagnostics;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Diagnostics.HealthChecks;
 using Microsoft.AspNetCore.Http.Json;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Hybrid;
 using VividSleuth.Core;
 using VividSleuth.Server;
 using VividSleuth.Server.Arrival;
@@ -18,6 +21,9 @@ using VividSleuth.Server.Verdict;
 using VividSleuth.Store;
 using VividSleuth.Store.Look;
 using VividSleuth.Store.Shop;
+
+// Answers kept for the screens, over all cases.
+const int MostAnswerBytes = 128 * 1024 * 1024;
 
 var builder = WebApplication.CreateBuilder(args);
 builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = 2 * PhotoIntake.MostBytes);
@@ -92,10 +98,34 @@ builder.Services.AddOpenApi("v1", OpenApiShape.Configure);
 builder.Services.AddSingleton<Devices>();
 builder.Services.AddSingleton<KnowledgeShelf>();
 builder.Services.AddScoped(services => services.GetRequiredService<KnowledgeShelf>().Current);
+builder.Services.AddHealthChecks().AddDbContextCheck<SleuthDb>("database");
 builder.Services.AddHttpContextAccessor();
 builder.Services.AddScoped<Recorder>();
+builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.AddScoped<CaseDesk>();
+builder.Services.AddScoped<AnswerEndpoints.Shelf>();
+builder.Services.AddSingleton<CaseShelf>();
+builder.Services.AddMemoryCache(o => o.SizeLimit = MostAnswerBytes);
+builder.Services.AddHybridCache(o =>
+{
+    o.MaximumPayloadBytes = MostAnswerBytes / 4;
+    o.DefaultEntryOptions = new HybridCacheEntryOptions { Expiration = TimeSpan.FromHours(1), Flags = HybridCacheEntryFlags.DisableDistributedCache };
+});
+builder.Services.AddSingleton<CaseBell>();
+if (!StartUp.IsDocumentGeneration)
+{
+    builder.Services.AddHostedService(services => services.GetRequiredService<CaseBell>());
+}
 
 var app = builder.Build();
+app.Use(
+    (context, next) =>
+    {
+        // The same that stands beside every line of the log.
+        context.Response.Headers["X-Request-Id"] = Activity.Current?.TraceId.ToString() ?? context.TraceIdentifier;
+        return next(context);
+    }
+);
 app.UseExceptionHandler();
 app.UseStatusCodePages();
 app.UseResponseCompression();
@@ -104,7 +134,7 @@ app.UseStaticFiles(StaticPages.Options);
 app.UseAuthentication();
 app.UseAuthorization();
 
-// Before any endpoint is given the knowledge: another instance, or a file of the folder, may have changed it.
+// Before any endpoint: the knowledge may have been changed, by another instance or in its folder, and a case that is not there is told at once.
 app.UseWhen(
     context =>
         context.Request.Path.StartsWithSegments("/api", StringComparison.OrdinalIgnoreCase) && context.User.Identity is { IsAuthenticated: true },
@@ -112,21 +142,25 @@ app.UseWhen(
         known.Use(
             async (context, next) =>
             {
-                var services = context.RequestServices;
-                await services.GetRequiredService<KnowledgeShelf>().RefreshAsync(services.GetRequiredService<SleuthDb>(), context.RequestAborted);
+                await Moment.BeginAsync(context);
                 await next(context);
             }
         )
 );
 
+// Alive: the program answers. Ready: its database does too. Both without sign-in, and neither says more than that.
+app.MapHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false });
+app.MapHealthChecks("/health/ready");
 app.MapOpenApi("/api/openapi/{documentName}.json");
 var api = app.MapGroup("/api");
 api.MapSignIn();
-var signedIn = api.MapGroup("").RequireAuthorization(Policies.Read).AddEndpointFilter(Numbering.CheckAsync);
+var signedIn = api.MapGroup("").RequireAuthorization(Policies.Read);
 signedIn.MapKnowledge();
 signedIn.MapShop();
 signedIn.MapInstruments();
 signedIn.MapCasebook();
+signedIn.MapAnswers();
+signedIn.MapEvents();
 signedIn.MapArrival();
 signedIn.MapStrip();
 signedIn.MapIndex();

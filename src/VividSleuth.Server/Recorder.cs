@@ -11,6 +11,7 @@ using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Trace;
 using VividSleuth.Core.Verdict;
+using VividSleuth.Server.Casebook;
 using VividSleuth.Server.Index;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
@@ -45,7 +46,7 @@ public static class WithdrawRoutes
 /// Writes one record of a case: a repeated request changes nothing, an update of an old version is a conflict that shows both
 /// values, and nothing is deleted.
 /// </summary>
-public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
+public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor accessor)
 {
     /// <summary>Request header that says when a thing was entered that could not be sent at once.</summary>
     public const string EnteredHeader = "X-Entered-At";
@@ -62,11 +63,7 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
     }
 
     /// <summary>Addresses of a case's engine.</summary>
-    public async Task<AddressTable> TableAsync(Guid caseId, CancellationToken cancel)
-    {
-        var layout = await db.Cases.Where(c => c.Id == caseId).Select(c => c.Layout).SingleOrDefaultAsync(cancel) ?? throw Problems.NotHere("case");
-        return new AddressTable(Engine.From(layout));
-    }
+    public async Task<AddressTable> TableAsync(Guid caseId, CancellationToken cancel) => (await desk.OpenAsync(caseId, cancel)).Table;
 
     /// <summary>Adds a record, or returns the one that stands there already under the same id.</summary>
     public async Task<T> AddAsync<T>(Guid caseId, T record, CancellationToken cancel)
@@ -87,6 +84,7 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
         try
         {
             await Db.SaveChangesAsync(cancel);
+            Written(record);
             return record;
         }
         catch (DbUpdateException e) when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
@@ -107,7 +105,7 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
         where T : CaseRecord
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        await LockAsync(caseId, cancel);
+        await db.LockAsync(caseId, cancel);
         var ids = records.Select(r => r.Id).ToArray();
         var standing = await db.Set<T>().AsNoTracking().Where(r => r.CaseId == caseId && ids.Contains(r.Id)).ToListAsync(cancel);
         var known = standing.Select(r => r.Id).ToHashSet();
@@ -128,30 +126,26 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
     /// that two who count the same bolts at once cannot both be right.
     /// </summary>
     /// <param name="check">What is wrong with it, or null.</param>
-    public async Task<T> AddCheckedAsync<T>(Guid caseId, T record, Func<EngineCase, AddressTable, Problem?> check, CancellationToken cancel)
+    public async Task<T> AddCheckedAsync<T>(Guid caseId, T record, Func<CaseReader, Problem?> check, CancellationToken cancel)
         where T : CaseRecord
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        await LockAsync(caseId, cancel);
-        var engineCase = await db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
+        var reader = await desk.OpenLockedAsync(caseId, cancel);
         if (await StandingAsync<T>(caseId, record.Id, cancel) is { } standing)
         {
             return standing;
         }
 
-        if (check(engineCase, new AddressTable(Engine.From(engineCase.Layout))) is { } problem)
+        if (check(reader) is { } problem)
         {
             throw new ProblemException(problem);
         }
 
         var added = await AddAsync(caseId, record, cancel);
         await transaction.CommitAsync(cancel);
+        Written(added);
         return added;
     }
-
-    /// <summary>Holds the case until the transaction ends.</summary>
-    public Task LockAsync(Guid caseId, CancellationToken cancel) =>
-        db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(hashtextextended({caseId.ToString()}, 7))", cancel);
 
     /// <summary>Changes a record of the given version.</summary>
     /// <exception cref="ConflictException">It has another version by now.</exception>
@@ -168,6 +162,7 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
         try
         {
             await Db.SaveChangesAsync(cancel);
+            Written(record);
             return record;
         }
         catch (DbUpdateConcurrencyException)
@@ -242,11 +237,20 @@ public sealed class Recorder(SleuthDb db, IHttpContextAccessor accessor)
             withdrawal,
             r =>
             {
-                r.WithdrawnAt ??= DateTimeOffset.UtcNow;
+                r.WithdrawnAt ??= SleuthDb.Now();
                 r.WithdrawnWhy ??= withdrawal.Why.Trim();
             },
             cancel
         );
+    }
+
+    /// <summary>Only once it is committed: what is taken back with its transaction must not be taken for written.</summary>
+    private void Written(CaseRecord record)
+    {
+        if (db.Database.CurrentTransaction is null)
+        {
+            desk.Wrote(record);
+        }
     }
 
     private IQueryable<T> Find<T>(Guid caseId, Guid id)

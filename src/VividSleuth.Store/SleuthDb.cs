@@ -12,6 +12,7 @@ using VividSleuth.Core.Look;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
 using VividSleuth.Core.Verdict;
+using VividSleuth.Store.Cases;
 using VividSleuth.Store.Look;
 using VividSleuth.Store.Shop;
 
@@ -43,6 +44,10 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
 
     public DbSet<ShopCause> Causes => Set<ShopCause>();
 
+    public DbSet<CaseState> States => Set<CaseState>();
+
+    public DbSet<ShopState> ShopStates => Set<ShopState>();
+
     public DbSet<LabelJob> LabelJobs => Set<LabelJob>();
 
     public DbSet<LabelPrinter> Printers => Set<LabelPrinter>();
@@ -56,14 +61,42 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
     /// <summary>True while a case file is read in, whose records keep the stamps they came with.</summary>
     public bool KeepStamps { get; set; }
 
-    public override Task<int> SaveChangesAsync(bool acceptAllChangesOnSuccess, CancellationToken cancellationToken = default)
+    /// <summary>How many changes of numbering the screen knows of that sends the write; null where it does not tell.</summary>
+    public int? KnownNumbering { get; set; }
+
+    /// <summary>Revision of the case that was written last; null where none was.</summary>
+    public long? Raised { get; internal set; }
+
+    /// <summary>
+    /// Saves all or nothing. What is written of a case raises its revision first, which holds the case until the transaction ends.
+    /// </summary>
+    /// <exception cref="NotHereException">A record belongs to a case that is not there.</exception>
+    /// <exception cref="ProblemException">The numbering of the case is another than the one the writer knows.</exception>
+    public override async Task<int> SaveChangesAsync(bool acceptAllChangesOnSuccess, CancellationToken cancellationToken = default)
     {
         if (!KeepStamps)
         {
             Stamp();
         }
 
-        return base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
+        var shop = ChangeTracker
+            .Entries()
+            .Any(e => e.State is EntityState.Added or EntityState.Modified && e.Entity is Instrument or ShopSettings or ShopCause);
+        if (!shop && !ChangeTracker.Entries<CaseRecord>().Any(e => e.State is EntityState.Added or EntityState.Modified))
+        {
+            return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
+        }
+
+        await using var own = Database.CurrentTransaction is null ? await Database.BeginTransactionAsync(cancellationToken) : null;
+        await CaseStates.RaiseAsync(this, cancellationToken);
+        if (shop)
+        {
+            await Database.ExecuteSqlAsync($"""update shop_state set "Revision" = "Revision" + 1""", cancellationToken);
+        }
+
+        var written = await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
+        await (own?.CommitAsync(cancellationToken) ?? Task.CompletedTask);
+        return written;
     }
 
     protected override void OnModelCreating(ModelBuilder builder)
@@ -187,6 +220,19 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
             e.ToTable("label_printers");
             e.Property(x => x.Id).ValueGeneratedNever();
         });
+        builder.Entity<CaseState>(e =>
+        {
+            e.ToTable("case_states");
+            e.HasKey(x => x.CaseId);
+            e.HasOne<EngineCase>().WithOne().HasForeignKey<CaseState>(x => x.CaseId);
+            e.HasIndex(x => new { x.LastAt, x.CaseId });
+        });
+        builder.Entity<ShopState>(e =>
+        {
+            e.ToTable("shop_state");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.HasData(new ShopState());
+        });
         builder.Entity<PhotoContent>(e =>
         {
             e.ToTable("photo_contents");
@@ -244,14 +290,19 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
                 )
             );
 
+    /// <summary>To the microsecond, as the database keeps it: what is answered now is what is read later.</summary>
+    public static DateTimeOffset Now() => ToMicrosecond(DateTimeOffset.UtcNow);
+
+    private static DateTimeOffset ToMicrosecond(DateTimeOffset at) => at.AddTicks(-(at.Ticks % TimeSpan.TicksPerMicrosecond));
+
     private void Stamp()
     {
-        var now = DateTimeOffset.UtcNow;
+        var now = Now();
         foreach (var entry in ChangeTracker.Entries<CaseRecord>().Where(e => e.State is EntityState.Added or EntityState.Modified).ToArray())
         {
             var record = entry.Entity;
             var before = entry.State == EntityState.Modified ? Before(entry) : null;
-            record.At = entry.State == EntityState.Added && EnteredAt < now ? EnteredAt.Value : now;
+            record.At = entry.State == EntityState.Added && EnteredAt < now ? ToMicrosecond(EnteredAt.Value.ToUniversalTime()) : now;
             record.By = Writer;
             record.Version++;
             Changes.Add(

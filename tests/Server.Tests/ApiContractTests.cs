@@ -26,7 +26,7 @@ public sealed class ApiContractTests(OwnShop shop) : IClassFixture<OwnShop>
         "{\"unknown\":{\"deep\":[1,2,{\"a\":null}]}}",
     ];
 
-    private static string Root()
+    internal static string Root()
     {
         var folder = new DirectoryInfo(AppContext.BaseDirectory);
         while (!File.Exists(Path.Combine(folder.FullName, "VividSleuth.slnx")))

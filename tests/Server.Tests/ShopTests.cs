@@ -12,6 +12,21 @@ namespace VividSleuth.Server.Tests;
 public sealed class ShopTests(Shop shop)
 {
     [Fact]
+    public async Task Health_and_the_number_of_a_request_are_told_without_sign_in()
+    {
+        using var client = shop.One.CreateClient();
+        foreach (var path in new[] { "/health/live", "/health/ready" })
+        {
+            var told = await client.GetAsync(path, TestContext.Current.CancellationToken);
+            told.StatusCode.ShouldBe(HttpStatusCode.OK);
+            (await told.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldBe("Healthy");
+        }
+
+        var refused = await client.GetAsync("/api/cases", TestContext.Current.CancellationToken);
+        refused.Headers.GetValues("X-Request-Id").ShouldHaveSingleItem().Length.ShouldBeGreaterThan(8);
+    }
+
+    [Fact]
     public async Task Who_is_not_signed_in_sees_nothing()
     {
         using var client = shop.One.CreateClient();

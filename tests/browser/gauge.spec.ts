@@ -181,17 +181,17 @@ test('the gauge on the line fills one spot after the other, and inches sent as m
   await setGauge(page, '');
 });
 
-test('a barrel micrometer is read by its lines, and the picture turns to match', async ({ page }) => {
+test('a micrometer is read by its lines, and the picture turns to match', async ({ page }) => {
   await page.setViewportSize(phone);
   await signIn(page);
-  await newCase(page, 'Barrel');
+  await newCase(page, 'Thimble');
   await stage(page, 'Gauge');
   await page.getByRole('button', { name: /^Crankpin diameter/ }).click();
   await page.getByRole('button', { name: 'inch', exact: true }).click();
-  await page.getByRole('button', { name: 'Read it off the barrel' }).click();
+  await page.getByRole('button', { name: 'Read it off the thimble' }).click();
   await page.getByRole('textbox', { name: /^Lines bare/ }).fill('3');
-  await page.getByRole('textbox', { name: /^Division of the barrel/ }).fill('21');
-  await page.getByRole('button', { name: /^Division of the barrel .*more/ }).click();
+  await page.getByRole('textbox', { name: /^Division of the thimble/ }).fill('21');
+  await page.getByRole('button', { name: /^Division of the thimble .*more/ }).click();
   await expect(page.getByRole('img', { name: 'Micrometer at 2.0970 in' })).toBeVisible();
   await expectNoSidewaysScroll(page);
   await expectAccessible(page);

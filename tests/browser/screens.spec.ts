@@ -1,5 +1,14 @@
 import { expect, test } from '@playwright/test';
-import { expectAccessible, expectNoSidewaysScroll, openDemo, phone, signIn, stage } from './shop';
+import {
+  caseOf,
+  expectAccessible,
+  expectNoSidewaysScroll,
+  opened,
+  openDemo,
+  phone,
+  signIn,
+  stage,
+} from './shop';
 
 const stages = ['Arrival', 'Strip', 'Index', 'Look', 'Gauge', 'Trace', 'Verdict', 'Dossier'];
 
@@ -9,13 +18,13 @@ test('every screen of the demo case passes axe on a desk and fits a phone', asyn
   await openDemo(page, 'big end 4');
   for (const name of stages) {
     await stage(page, name);
-    await page.waitForLoadState('networkidle');
+    await opened(page);
     await expectAccessible(page);
   }
   await page.setViewportSize(phone);
   for (const name of stages) {
     await stage(page, name);
-    await page.waitForLoadState('networkidle');
+    await opened(page);
     await expectNoSidewaysScroll(page);
   }
   await expectAccessible(page);
@@ -27,7 +36,7 @@ test('the dark screen has enough contrast too', async ({ page }) => {
   await page.getByRole('button', { name: 'Dark screen' }).click();
   for (const name of ['Gauge', 'Trace']) {
     await stage(page, name);
-    await page.waitForLoadState('networkidle');
+    await opened(page);
     await expectAccessible(page);
   }
 });
@@ -40,6 +49,46 @@ test('the long section is walked with the arrow keys and opened with enter', asy
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog')).toContainText(/cylinder 1|crankpin 1/);
+});
+
+test('an address with rubbish in it still opens the case', async ({ page }) => {
+  await signIn(page);
+  await openDemo(page, 'big end 4');
+  for (const rubbish of [
+    'lens=zzz',
+    'cause=-7&lens=cause',
+    'part=ZZ99&lens=zzz',
+    'step=none&round=none&sign=none',
+  ]) {
+    for (const room of ['strip', 'gauge', 'trace']) {
+      await page.goto(`/cases/${caseOf(page)}/${room}?${rubbish}`);
+      await opened(page);
+      await expect(page.getByRole('navigation', { name: 'Stages of the case' })).toBeVisible();
+      await expect(page.getByRole('main').last()).not.toBeEmpty();
+    }
+  }
+});
+
+test('what somebody else enters appears on the open screen by itself', async ({ page, browser }) => {
+  await signIn(page);
+  await openDemo(page, 'trailer');
+  await stage(page, 'Strip');
+  const heard = page.waitForResponse((r) => r.url().endsWith('/events') && r.ok());
+  await page.reload();
+  await heard;
+  await opened(page);
+  const other = await browser.newContext();
+  await other.request.post('/api/sign-in', { data: { name: 'ines', password: 'demo-ines-bench' } });
+  const words = `Seen by the other bench at ${Date.now()}`;
+  const current = await (await other.request.get(`/api/cases/${caseOf(page)}`)).json();
+  const saved = await other.request.put(`/api/cases/${current.id}/arrival`, {
+    data: { ...current, title: words },
+  });
+  expect(saved.ok()).toBe(true);
+  await expect(page.getByText(words).first()).toBeVisible();
+  const now = await (await other.request.get(`/api/cases/${current.id}`)).json();
+  await other.request.put(`/api/cases/${current.id}/arrival`, { data: { ...now, title: current.title } });
+  await other.close();
 });
 
 test('a viewer reads and is offered nothing to write', async ({ page }) => {

@@ -41,6 +41,9 @@ export async function signIn(page: Page, name = 'tomas') {
   await expect(page.getByRole('link', { name: 'Casebook' })).toBeVisible();
 }
 
+/** The room is there: nothing of it is still being opened. */
+export const opened = (page: Page) => expect(page.getByText(/^Opening .* …$/)).toHaveCount(0);
+
 /** Goes to a stage of the case that is open. */
 export async function stage(page: Page, name: string) {
   await page.getByRole('navigation', { name: 'Stages of the case' }).getByRole('link', { name }).click();

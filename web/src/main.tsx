@@ -1,20 +1,20 @@
 import { QueryClientProvider } from '@tanstack/react-query';
-import { lazy, StrictMode, Suspense } from 'react';
+import { lazy, StrictMode, Suspense, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
-import { client } from './api/queryClient';
-import { Arrival } from './arrival/Arrival';
-import { CaseShell } from './casebook/CaseShell';
+import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
+import { client } from './outbox/queryClient';
 import { Casebook } from './casebook/Casebook';
-import { NewCase } from './casebook/NewCase';
-import { Index } from './index/Index';
-import { keep, restore } from './outbox/persist';
 import { watch } from './outbox/useOutbox';
 import { Gate } from './shop/Gate';
 import { Waiting } from './ui/basics';
+import { RoomBoundary } from './ui/RoomBoundary';
 import './styles.css';
 
-// The later stages are fetched when they are first opened.
+// The casebook comes first; a case, its stages and the other pages are fetched when they are first opened.
+const CaseShell = lazy(() => import('./casebook/CaseShell').then((m) => ({ default: m.CaseShell })));
+const Arrival = lazy(() => import('./arrival/Arrival').then((m) => ({ default: m.Arrival })));
+const Index = lazy(() => import('./index/Index').then((m) => ({ default: m.Index })));
+const NewCase = lazy(() => import('./casebook/NewCase').then((m) => ({ default: m.NewCase })));
 const Strip = lazy(() => import('./strip/Strip').then((m) => ({ default: m.Strip })));
 const Look = lazy(() => import('./look/Look').then((m) => ({ default: m.Look })));
 const Atlas = lazy(() => import('./look/Atlas').then((m) => ({ default: m.Atlas })));
@@ -29,10 +29,17 @@ const Practice = lazy(() => import('./trace/Practice').then((m) => ({ default: m
 const Causes = lazy(() => import('./trace/Causes').then((m) => ({ default: m.Causes })));
 const Dossier = lazy(() => import('./dossier/Dossier').then((m) => ({ default: m.Dossier })));
 
+/** A page that fails leaves the others open. */
+function Page({ children }: { children: ReactNode }) {
+  return (
+    <RoomBoundary what="This page" at={useLocation().pathname}>
+      {children}
+    </RoomBoundary>
+  );
+}
+
 document.documentElement.dataset.theme = localStorage.getItem('theme') ?? 'light';
 
-await restore(client);
-keep(client);
 watch();
 if ('serviceWorker' in navigator && import.meta.env.PROD) void navigator.serviceWorker.register('/sw.js');
 
@@ -42,33 +49,35 @@ createRoot(document.getElementById('root')!).render(
       <BrowserRouter>
         <Gate>
           <Suspense fallback={<Waiting what="the page" />}>
-            <Routes>
-              <Route index element={<Casebook />} />
-              <Route path="new" element={<NewCase />} />
-              <Route path="stock" element={<Stock />} />
-              <Route path="shop" element={<Ways />} />
-              <Route path="instruments" element={<Instruments />} />
-              <Route path="practice" element={<Practice />} />
-              <Route path="practice/:seed" element={<Practice />} />
-              <Route path="causes" element={<Causes />} />
-              <Route path="causes/:cause" element={<Causes />} />
-              <Route path="reckon" element={<Reckoners />} />
-              <Route path="reckon/:reckoner" element={<Reckoners />} />
-              <Route path="atlas" element={<Atlas />} />
-              <Route path="atlas/:sign" element={<Atlas />} />
-              <Route path="cases/:id" element={<CaseShell />}>
-                <Route index element={<Navigate to="arrival" replace />} />
-                <Route path="arrival" element={<Arrival />} />
-                <Route path="strip" element={<Strip />} />
-                <Route path="index" element={<Index />} />
-                <Route path="look" element={<Look />} />
-                <Route path="gauge" element={<Gauge />} />
-                <Route path="trace" element={<Trace />} />
-                <Route path="verdict" element={<Verdict />} />
-                <Route path="dossier" element={<Dossier />} />
-              </Route>
-              <Route path="*" element={<Navigate to="/" replace />} />
-            </Routes>
+            <Page>
+              <Routes>
+                <Route index element={<Casebook />} />
+                <Route path="new" element={<NewCase />} />
+                <Route path="stock" element={<Stock />} />
+                <Route path="shop" element={<Ways />} />
+                <Route path="instruments" element={<Instruments />} />
+                <Route path="practice" element={<Practice />} />
+                <Route path="practice/:seed" element={<Practice />} />
+                <Route path="causes" element={<Causes />} />
+                <Route path="causes/:cause" element={<Causes />} />
+                <Route path="reckon" element={<Reckoners />} />
+                <Route path="reckon/:reckoner" element={<Reckoners />} />
+                <Route path="atlas" element={<Atlas />} />
+                <Route path="atlas/:sign" element={<Atlas />} />
+                <Route path="cases/:id" element={<CaseShell />}>
+                  <Route index element={<Navigate to="arrival" replace />} />
+                  <Route path="arrival" element={<Arrival />} />
+                  <Route path="strip" element={<Strip />} />
+                  <Route path="index" element={<Index />} />
+                  <Route path="look" element={<Look />} />
+                  <Route path="gauge" element={<Gauge />} />
+                  <Route path="trace" element={<Trace />} />
+                  <Route path="verdict" element={<Verdict />} />
+                  <Route path="dossier" element={<Dossier />} />
+                </Route>
+                <Route path="*" element={<Navigate to="/" replace />} />
+              </Routes>
+            </Page>
           </Suspense>
         </Gate>
       </BrowserRouter>

@@ -63,67 +63,85 @@ public sealed record CaseAnswers(
 }
 
 /// <summary>
-/// Works out what a case comes to, room by room and each only once, when it is first asked for. Made for one state of a case; not for two
-/// threads at once.
+/// Works out what a case comes to, room by room and each only once, when it is first asked for. Made for one state of a case, which nobody
+/// changes afterwards; several threads may ask at once.
 /// </summary>
-/// <param name="today">The day by which a part sent out is overdue.</param>
-/// <param name="schools">How the shop does what practitioners disagree about; null takes the usual.</param>
-public sealed class CaseReader(
-    EngineCase engineCase,
-    KnowledgeBase knowledge,
-    IReadOnlyList<Instrument> instruments,
-    DateOnly today,
-    Schools? schools = null
-)
+public sealed class CaseReader
 {
-    private AddressTable? _table;
-    private LongSection? _section;
-    private CompressionTest? _compression;
-    private StripPlan? _strip;
-    private GaugeSheet? _gauge;
-    private LookSheet? _look;
-    private TraceAnswer? _trace;
-    private IReadOnlyList<VerdictAdvice>? _advice;
-    private IReadOnlyList<PlaceState>? _places;
-    private Standing? _standing;
+    private readonly Lazy<AddressTable> _table;
+    private readonly Lazy<LongSection> _section;
+    private readonly Lazy<CompressionTest> _compression;
+    private readonly Lazy<StripPlan> _strip;
+    private readonly Lazy<GaugeSheet> _gauge;
+    private readonly Lazy<LookSheet> _look;
+    private readonly Lazy<TraceAnswer> _trace;
+    private readonly Lazy<IReadOnlyList<VerdictAdvice>> _advice;
+    private readonly Lazy<IReadOnlyList<PlaceState>> _places;
+    private readonly Lazy<Standing> _standing;
 
-    public EngineCase Case => engineCase;
-
-    public KnowledgeBase Knowledge => knowledge;
-
-    public AddressTable Table => _table ??= new AddressTable(Engine.From(engineCase.Layout));
-
-    public LongSection Section => _section ??= LongSection.Of(Table);
-
-    public CompressionTest Compression => _compression ??= CompressionTest.Evaluate(engineCase.GaugeLog().Compression(Table), Table.Engine);
-
-    public StripPlan Strip => _strip ??= StripPlanner.Plan(engineCase.StripLog(), Table, knowledge);
-
-    public GaugeSheet Gauge => _gauge ??= new SheetBuilder(engineCase.GaugeLog(), Table, knowledge, instruments, schools).Build();
-
-    public LookSheet Look =>
-        _look ??= LookSheet.Of(
-            engineCase.LookLog(),
-            Table,
-            knowledge,
-            [.. Gauge.Figures.Select(f => new MeasuredAt(f.Characteristic, f.Place, f.Value))],
-            Strip
+    /// <param name="today">The day by which a part sent out is overdue.</param>
+    /// <param name="schools">How the shop does what practitioners disagree about; null takes the usual.</param>
+    public CaseReader(EngineCase engineCase, KnowledgeBase knowledge, IReadOnlyList<Instrument> instruments, DateOnly today, Schools? schools = null)
+    {
+        Case = engineCase;
+        Knowledge = knowledge;
+        Instruments = instruments;
+        Schools = schools ?? Schools.Usual;
+        _table = new(() => new AddressTable(Engine.From(engineCase.Layout)));
+        _section = new(() => LongSection.Of(Table));
+        _compression = new(() => CompressionTest.Evaluate(engineCase.GaugeLog().Compression(Table), Table.Engine));
+        _strip = new(() => StripPlanner.Plan(engineCase.StripLog(), Table, knowledge));
+        _gauge = new(() => new SheetBuilder(engineCase.GaugeLog(), Table, knowledge, instruments, schools).Build());
+        _look = new(() =>
+            LookSheet.Of(
+                engineCase.LookLog(),
+                Table,
+                knowledge,
+                [.. Gauge.Figures.Select(f => new MeasuredAt(f.Characteristic, f.Place, f.Value))],
+                Strip
+            )
         );
-
-    public TraceAnswer Trace =>
-        _trace ??= Tracer.Answer(
-            engineCase.TraceLog(),
-            Table,
-            knowledge,
-            [.. Gauge.Signs, .. PatternSigns.Of(engineCase.Findings, Table, knowledge, Gauge)],
-            Strip.Steps.FirstOrDefault(s => s.Id == Strip.Next)
+        _trace = new(() =>
+            Tracer.Answer(
+                engineCase.TraceLog(),
+                Table,
+                knowledge,
+                [.. Gauge.Signs, .. PatternSigns.Of(engineCase.Findings, Table, knowledge, Gauge)],
+                Strip.Steps.FirstOrDefault(s => s.Id == Strip.Next)
+            )
         );
+        _advice = new(() => VerdictAdviser.Advise(engineCase.VerdictLog(), Table, knowledge, Gauge));
+        _places = new(() => States(engineCase, Table, Gauge, Strip));
+        _standing = new(() => Stand(engineCase, Table, Strip, _trace, today));
+    }
 
-    public IReadOnlyList<VerdictAdvice> Advice => _advice ??= VerdictAdviser.Advise(engineCase.VerdictLog(), Table, knowledge, Gauge);
+    public EngineCase Case { get; }
 
-    public IReadOnlyList<PlaceState> Places => _places ??= States(engineCase, Table, Gauge, Strip);
+    public KnowledgeBase Knowledge { get; }
 
-    public Standing Standing => _standing ??= Stand(engineCase, Table, Strip, Trace, today);
+    public IReadOnlyList<Instrument> Instruments { get; }
+
+    public Schools Schools { get; }
+
+    public AddressTable Table => _table.Value;
+
+    public LongSection Section => _section.Value;
+
+    public CompressionTest Compression => _compression.Value;
+
+    public StripPlan Strip => _strip.Value;
+
+    public GaugeSheet Gauge => _gauge.Value;
+
+    public LookSheet Look => _look.Value;
+
+    public TraceAnswer Trace => _trace.Value;
+
+    public IReadOnlyList<VerdictAdvice> Advice => _advice.Value;
+
+    public IReadOnlyList<PlaceState> Places => _places.Value;
+
+    public Standing Standing => _standing.Value;
 
     public CaseAnswers All() => new(Section, Places, Standing, Compression, Strip, Look, Gauge, Trace, Advice);
 
@@ -164,13 +182,13 @@ public sealed class CaseReader(
         ];
     }
 
-    private static Standing Stand(EngineCase c, AddressTable table, StripPlan strip, TraceAnswer trace, DateOnly today)
+    private static Standing Stand(EngineCase c, AddressTable table, StripPlan strip, Lazy<TraceAnswer> trace, DateOnly today)
     {
         var last = c.Records().Append(c).MaxBy(r => r.At);
         var step = strip.Steps.FirstOrDefault(s => s.Id == strip.Next);
         var next =
             step is not null ? $"Strip: {step.Name}"
-            : trace.NextChecks.Count > 0 ? $"Look: {trace.NextChecks[0].Name} on {trace.NextChecks[0].Place}"
+            : trace.Value.NextChecks.Count > 0 ? $"Look: {trace.Value.NextChecks[0].Name} on {trace.Value.NextChecks[0].Place}"
             : "Verdict: decide part by part";
         var done = c.Steps.Where(s => s.Stands()).MaxBy(s => s.At);
         var words = done is null ? "" : strip.Steps.FirstOrDefault(s => s.Id == done.Step)?.Name ?? done.Step;

@@ -94,6 +94,67 @@ public sealed class EngineCase : CaseRecord
             .. Conclusions,
         ];
 
+    /// <summary>
+    /// The case as it is with one record added or changed; this one stays as it is. Null for the case's own sheet, which is no record of a list.
+    /// </summary>
+    public EngineCase? With(CaseRecord record)
+    {
+        var after = (EngineCase)MemberwiseClone();
+        switch (record)
+        {
+            case Part r:
+                after.Parts = Put(Parts, r);
+                break;
+            case StepRecord r:
+                after.Steps = Put(Steps, r);
+                break;
+            case OwnStep r:
+                after.OwnSteps = Put(OwnSteps, r);
+                break;
+            case StepMark r:
+                after.StepMarks = Put(StepMarks, r);
+                break;
+            case FastenerMove r:
+                after.FastenerMoves = Put(FastenerMoves, r);
+                break;
+            case SignOff r:
+                after.SignOffs = Put(SignOffs, r);
+                break;
+            case Finding r:
+                after.Findings = Put(Findings, r);
+                break;
+            case Photo r:
+                after.Photos = Put(Photos, r);
+                break;
+            case PhotoMark r:
+                after.PhotoMarks = Put(PhotoMarks, r);
+                break;
+            case Debris r:
+                after.Debris = Put(Debris, r);
+                break;
+            case Reading r:
+                after.Readings = Put(Readings, r);
+                break;
+            case Limit r:
+                after.Limits = Put(Limits, r);
+                break;
+            case PartVerdict r:
+                after.Verdicts = Put(Verdicts, r);
+                break;
+            case Conclusion r:
+                after.Conclusions = Put(Conclusions, r);
+                break;
+            default:
+                return null;
+        }
+
+        return after;
+
+        // In the order of ids, as a case is read.
+        static List<T> Put<T>(List<T> records, T record)
+            where T : CaseRecord => [.. records.Where(r => r.Id != record.Id).Append(record).OrderBy(r => r.Id)];
+    }
+
     /// <summary>What Strip goes by.</summary>
     public StripLog StripLog() =>
         new(

@@ -9,13 +9,13 @@ public static partial class BenchReckoners
     private static IReadOnlyList<BenchReckoner> Reading() =>
         [
             new(
-                "barrel",
-                "Barrel micrometer",
+                "thimble",
+                "Micrometer by its lines",
                 "Reading and doubt",
-                "Adds up what is read off sleeve, barrel and vernier.",
+                "Adds up what is read off sleeve, thimble and vernier.",
                 "start + lines × line + divisions × division + vernier",
                 "common practice, no source",
-                "barrel",
+                "thimble",
                 [
                     L("start", "Range begins at", "2", "in", 0, 1000),
                     N("lines", "Lines bare on the sleeve", "3", 0, 99),

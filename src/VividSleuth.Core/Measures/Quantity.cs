@@ -134,9 +134,9 @@ public static partial class QuantityParser
             throw NoFigure(typed);
         }
 
-        if (quantity == Quantity.Length && Barrel().Match(text) is { Success: true } barrel)
+        if (quantity == Quantity.Length && Thimble().Match(text) is { Success: true } thimble)
         {
-            return OfBarrel(barrel, setUnit);
+            return OfThimble(thimble, setUnit);
         }
 
         if (quantity == Quantity.Angle && Clock().Match(text) is { Success: true } clock)
@@ -261,17 +261,17 @@ public static partial class QuantityParser
     public static string BaseUnit(Quantity quantity) => UnitsOf(quantity).First();
 
     /// <summary>
-    /// A barrel micrometer as it is read: where its range begins, lines bare on the sleeve, division of the barrel, line of the vernier:
+    /// A micrometer as it is read: where its range begins, lines bare on the sleeve, division of the thimble, line of the vernier:
     /// 2|3|22|0. In inch a sleeve line is 0.025, a division 0.001 and a vernier line 0.0001; in mm 0.5, 0.01 and 0.001. Common practice.
     /// </summary>
-    private static TypedQuantity OfBarrel(Match match, string setUnit)
+    private static TypedQuantity OfThimble(Match match, string setUnit)
     {
         var inch = Units.TryGetValue(setUnit, out var set) && set.Size is 25.4m or 0.0254m or 0.00254m;
         var (line, division, fine, divisions) = inch ? (0.025m, 0.001m, 0.0001m, 25) : (0.5m, 0.01m, 0.001m, 50);
         int Count(string group) => match.Groups[group].Value is { Length: > 0 } t ? int.Parse(t, CultureInfo.InvariantCulture) : 0;
         if (Count("divisions") >= divisions)
         {
-            throw Refuse($"The barrel has {divisions} divisions; {Count("divisions")} is past them.", "Read the line on the barrel again.");
+            throw Refuse($"The thimble has {divisions} divisions; {Count("divisions")} is past them.", "Read the line on the thimble again.");
         }
 
         if (Count("fine") > 9)
@@ -376,5 +376,5 @@ public static partial class QuantityParser
         @"^(?<start>[0-9]{1,3})\s*\|\s*(?<lines>[0-9]{1,2})\s*\|\s*(?<divisions>[0-9]{1,2})(?:\s*\|\s*(?<fine>[0-9]{1,2}))?$",
         RegexOptions.CultureInvariant
     )]
-    private static partial Regex Barrel();
+    private static partial Regex Thimble();
 }

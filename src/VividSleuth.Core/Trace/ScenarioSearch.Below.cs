@@ -35,6 +35,10 @@ public static partial class ScenarioSearch
         private readonly double[] _slack = new double[order.Length + 1];
         private readonly double[] _less = new double[part.Signs.Length];
         private readonly double[] _none = new double[part.Signs.Length];
+
+        // For each link of each hypothesis in the order, by what it changes the likelihood now; the links of i begin at _first[i].
+        private readonly int[] _first = Firsts(part, order);
+        private readonly double[] _ratios = new double[order.Sum(h => part.Links[h].Length)];
         private int _masks;
         private double _odds;
         private double _mean;
@@ -45,19 +49,21 @@ public static partial class ScenarioSearch
             Array.Clear(_through);
             for (var i = from; i < order.Length; i++)
             {
+                var links = part.Links[order[i]];
+                var ratios = _ratios.AsSpan(_first[i], links.Length);
                 var (now, bound) = (part.Odds[order[i]], part.Odds[order[i]]);
-                foreach (var link in part.Links[order[i]])
+                for (var l = 0; l < links.Length; l++)
                 {
-                    var ratio = 1 + (link.Weight * rates[link.Sign]);
+                    var ratio = ratios[l] = 1 + (links[l].Weight * rates[links[l].Sign]);
                     now *= ratio;
                     bound *= Math.Max(1, ratio);
                 }
 
                 exact[i] = now;
                 _bounds[i] = bound;
-                foreach (var link in part.Links[order[i]])
+                for (var l = 0; l < links.Length; l++)
                 {
-                    _through[link.Sign] += rates[link.Sign] > 0 ? bound * (1 - (1 / (1 + (link.Weight * rates[link.Sign])))) : 0;
+                    _through[links[l].Sign] += ratios[l] > 1 ? bound * (1 - (1 / ratios[l])) : 0;
                 }
             }
 
@@ -73,14 +79,15 @@ public static partial class ScenarioSearch
             {
                 kept.Fill(1);
                 var bound = _bounds[i];
-                foreach (var link in part.Links[order[i]])
+                var links = part.Links[order[i]];
+                for (var l = 0; l < links.Length; l++)
                 {
-                    if (_rankOf[link.Sign] is >= 0 and var rank)
+                    if (_rankOf[links[l].Sign] is >= 0 and var rank)
                     {
-                        bound /= 1 + (link.Weight * rates[link.Sign]);
+                        bound /= _ratios[_first[i] + l];
                         for (var mask = 0; mask < _masks; mask++)
                         {
-                            kept[mask] *= (mask >> rank & 1) == 1 ? 1 - link.Weight : 1;
+                            kept[mask] *= (mask >> rank & 1) == 1 ? 1 - links[l].Weight : 1;
                         }
                     }
                 }
@@ -91,6 +98,17 @@ public static partial class ScenarioSearch
                     _products[here + mask] = _products[after + mask] * (1 + (bound * kept[mask]));
                 }
             }
+        }
+
+        private static int[] Firsts(Part part, int[] order)
+        {
+            var firsts = new int[order.Length];
+            for (var i = 1; i < order.Length; i++)
+            {
+                firsts[i] = firsts[i - 1] + part.Links[order[i - 1]].Length;
+            }
+
+            return firsts;
         }
 
         public double Of(int from)

@@ -156,8 +156,9 @@ public sealed class Tracer
     private RankedHypothesis Rank(int h, Posterior posterior, SolvedComponent component, double[][] products)
     {
         var hypothesis = _hypotheses[h];
+        var holds = Holds(h, component);
         var weights = _net.Links[h]
-            .Select(l => Weigh(h, l, component, products))
+            .Select(l => Weigh(l, component, holds, products))
             .Where(w => Math.Abs(w.Decibans) >= LeastDecibans)
             .OrderByDescending(w => Math.Abs(w.Decibans))
             .ThenBy(w => w.Place, StringComparer.Ordinal)
@@ -201,8 +202,11 @@ public sealed class Tracer
         return new TracedLink(says, status, signs);
     }
 
+    /// <summary>In which of the scenarios found a hypothesis holds.</summary>
+    private static bool[] Holds(int h, SolvedComponent component) => [.. component.Scenarios.Select(s => s.Hypotheses.Contains(h))];
+
     /// <summary>Weight of evidence by leaving the sign out of the scenarios found (I. J. Good's decibans).</summary>
-    private EvidenceWeight Weigh(int h, NetLink link, SolvedComponent component, double[][] products)
+    private EvidenceWeight Weigh(NetLink link, SolvedComponent component, bool[] holds, double[][] products)
     {
         var sign = _net.Signs[link.Sign];
         double with = 0,
@@ -211,11 +215,11 @@ public sealed class Tracer
             restWithout = 0;
         for (var i = 0; i < products.Length; i++)
         {
-            var (hypotheses, weight) = component.Scenarios[i];
+            var weight = component.Scenarios[i].Weight;
             // The likelihood of a sign that holds for certain is zero only where its leak is; the floor keeps the ratio finite.
             var likelihood = Math.Max(sign.Likelihood(products[i][link.Sign]), 1e-12);
             var rest = sign.IfPresent == 0 && sign.IfAbsent > 0 ? likelihood / (sign.IfAbsent * (1 - sign.Leak)) : likelihood;
-            if (hypotheses.Contains(h))
+            if (holds[i])
             {
                 with += weight;
                 without += weight / rest;
@@ -274,6 +278,7 @@ public sealed class Tracer
         var hanging = new List<HangsOn>();
         var touched = component.Hypotheses.SelectMany(h => _net.Links[h]).Select(l => l.Sign).Distinct().Order();
         var mass = new double[_hypotheses.Count];
+        var members = component.Scenarios.Select(s => s.Hypotheses.ToArray()).ToArray();
         foreach (var sign in touched)
         {
             var net = _net.Signs[sign];
@@ -281,10 +286,9 @@ public sealed class Tracer
             var total = 0.0;
             for (var i = 0; i < products.Length; i++)
             {
-                var (hypotheses, weight) = component.Scenarios[i];
-                var without = weight / Math.Max(net.Likelihood(products[i][sign]), 1e-12);
+                var without = component.Scenarios[i].Weight / Math.Max(net.Likelihood(products[i][sign]), 1e-12);
                 total += without;
-                foreach (var h in hypotheses)
+                foreach (var h in members[i])
                 {
                     mass[h] += without;
                 }
@@ -382,6 +386,7 @@ public sealed class Tracer
             ];
 
         var lost = LostNext();
+        var movable = ranked.Where(h => componentOf[h] == componentIndex).Select(h => (Hypothesis: h, Holds: Holds(h, component))).ToArray();
         var shares = component.Scenarios.Select(s => s.Weight / total).ToArray();
         var found = new List<(SignEntry Sign, string Place, double Bits, double Mean, string Lost, List<(int Scenario, double Product)> By)>();
         var leaks = Leaks(open.Keys, componentOf, componentIndex, posterior);
@@ -448,17 +453,17 @@ public sealed class Tracer
         {
             (int About, double Present, double Absent) best = (ranked[0], posterior.Probability[ranked[0]], posterior.Probability[ranked[0]]);
             var most = 0.0;
-            foreach (var h in ranked.Where(h => componentOf[h] == componentIndex))
+            foreach (var (h, holds) in movable)
             {
                 double share = 0,
                     present = 0;
                 for (var i = 0; i < shares.Length; i++)
                 {
-                    share += component.Scenarios[i].Hypotheses.Contains(h) ? shares[i] : 0;
+                    share += holds[i] ? shares[i] : 0;
                 }
 
                 var told = 0.0;
-                foreach (var (i, product) in by.Where(x => component.Scenarios[x.Scenario].Hypotheses.Contains(h)))
+                foreach (var (i, product) in by.Where(x => holds[x.Scenario]))
                 {
                     present += shares[i] * (1 - ((1 - leak) * product));
                     told += shares[i];

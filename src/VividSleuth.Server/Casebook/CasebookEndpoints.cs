@@ -2,8 +2,6 @@ using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
-using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
@@ -12,6 +10,7 @@ using VividSleuth.Store.Cases;
 namespace VividSleuth.Server.Casebook;
 
 /// <summary>A line of the casebook.</summary>
+/// <param name="Next">What comes next in this case.</param>
 public sealed record CaseLine(
     Guid Id,
     string Title,
@@ -24,8 +23,13 @@ public sealed record CaseLine(
     int Findings,
     int Readings,
     int StepsDone,
-    bool Concluded
+    bool Concluded,
+    string Next
 );
+
+/// <summary>A page of the casebook, what was written last on top.</summary>
+/// <param name="Total">Cases in all that fit what was asked for.</param>
+public sealed record CasePage(IReadOnlyList<CaseLine> Cases, int Total);
 
 public sealed record NewCase(Guid Id, string Title, string EngineName, string Owner, EngineLayout Layout);
 
@@ -34,14 +38,14 @@ public sealed record LayoutPreview(LongSection Section, IReadOnlyList<CylinderSt
 
 public static class CasebookEndpoints
 {
+    private const int MostLines = 200;
+
     public static void MapCasebook(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("").WithTags("casebook");
         group.MapGet("/cases", ListAsync);
         group.MapPost("/cases", CreateAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapPost("/layouts/preview", Preview).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        group.MapGet("/cases/{id:guid}", GetAsync).ProducesProblem(StatusCodes.Status404NotFound);
-        group.MapGet("/cases/{id:guid}/answers", AnswersAsync).ProducesProblem(StatusCodes.Status404NotFound);
         group.MapGet("/cases/{id:guid}/changes", ChangesAsync);
         group.MapGet("/cases/{id:guid}/export", ExportAsync).Produces<CaseFile>().ProducesProblem(StatusCodes.Status404NotFound);
         group
@@ -51,36 +55,71 @@ public static class CasebookEndpoints
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
-    private static Task<List<CaseLine>> ListAsync(SleuthDb db, CancellationToken cancel) =>
-        db
-            .Cases.AsNoTracking()
-            .Where(c => c.WithdrawnAt == null)
-            .Select(c => new
+    /// <param name="skip">Lines before the page.</param>
+    /// <param name="take">Lines of the page, 1 to 200.</param>
+    /// <param name="find">Words that title, engine, owner or complaint must have, each somewhere.</param>
+    private static async Task<CasePage> ListAsync(int? skip, int? take, string? find, SleuthDb db, CaseDesk desk, CancellationToken cancel)
+    {
+        var query = db.Cases.AsNoTracking().Where(c => c.WithdrawnAt == null);
+        foreach (var word in (find ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries))
+        {
+            var like = $"%{word.Replace(@"\", @"\\").Replace("%", @"\%").Replace("_", @"\_")}%";
+            query = query.Where(c =>
+                EF.Functions.ILike(c.Title, like, @"\")
+                || EF.Functions.ILike(c.EngineName, like, @"\")
+                || EF.Functions.ILike(c.Owner, like, @"\")
+                || EF.Functions.ILike(c.Complaint, like, @"\")
+            );
+        }
+
+        var rows = await query
+            .Join(db.States.AsNoTracking(), c => c.Id, s => s.CaseId, (c, s) => new { Case = c, State = s })
+            .OrderByDescending(x => x.State.LastAt)
+            .ThenBy(x => x.State.CaseId)
+            .Select(x => new
             {
-                Case = c,
-                Last = db.Changes.Where(x => x.CaseId == c.Id).OrderByDescending(x => x.At).Select(x => new { x.At, x.By }).FirstOrDefault(),
-                Findings = c.Findings.Count(f => f.WithdrawnAt == null),
-                Readings = c.Readings.Count(r => r.WithdrawnAt == null),
-                Steps = c.Steps.Count(s => s.WithdrawnAt == null),
-                Concluded = c.Conclusions.Any(x => x.WithdrawnAt == null),
-            })
-            .OrderByDescending(x => x.Last == null ? x.Case.At : x.Last.At)
-            .ThenBy(x => x.Case.Id)
-            .Select(x => new CaseLine(
                 x.Case.Id,
                 x.Case.Title,
                 x.Case.EngineName,
                 x.Case.Owner,
                 x.Case.Complaint,
                 x.Case.Layout,
-                x.Last == null ? x.Case.At : x.Last.At,
-                x.Last == null ? x.Case.By : x.Last.By,
-                x.Findings,
-                x.Readings,
-                x.Steps,
-                x.Concluded
-            ))
+                x.State,
+                Total = query.Count(),
+            })
+            .Skip(Math.Max(0, skip ?? 0))
+            .Take(Math.Clamp(take ?? MostLines, 1, MostLines))
             .ToListAsync(cancel);
+        foreach (var row in rows.Where(r => r.State.NextRevision < r.State.Revision))
+        {
+            // Worked out once for each revision, when the casebook first shows it.
+            row.State.Next = (await desk.OpenAsync(row.Id, cancel)).Standing.Next;
+            await db
+                .States.Where(s => s.CaseId == row.Id && s.NextRevision < row.State.Revision)
+                .ExecuteUpdateAsync(s => s.SetProperty(x => x.Next, row.State.Next).SetProperty(x => x.NextRevision, row.State.Revision), cancel);
+        }
+
+        return new CasePage(
+            [
+                .. rows.Select(r => new CaseLine(
+                    r.Id,
+                    r.Title,
+                    r.EngineName,
+                    r.Owner,
+                    r.Complaint,
+                    r.Layout,
+                    r.State.LastAt,
+                    r.State.LastBy,
+                    r.State.Findings,
+                    r.State.Readings,
+                    r.State.Steps,
+                    r.State.Conclusions > 0,
+                    r.State.Next
+                )),
+            ],
+            rows.Count > 0 ? rows[0].Total : 0
+        );
+    }
 
     private static async Task<EngineCase> CreateAsync(NewCase entry, Recorder recorder, CancellationToken cancel)
     {
@@ -117,17 +156,6 @@ public static class CasebookEndpoints
             [.. engine.OilRoute.Select(s => (s.Kind == BearingKind.Main ? "M" : "K") + s.Number)],
             table.All.Count
         );
-    }
-
-    private static async Task<EngineCase> GetAsync(Guid id, SleuthDb db, CancellationToken cancel) =>
-        await db.LoadAsync(id, cancel) ?? throw Problems.NotHere("case");
-
-    internal static async Task<CaseAnswers> AnswersAsync(Guid id, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
-    {
-        var engineCase = await GetAsync(id, db, cancel);
-        var instruments = await db.Instruments.AsNoTracking().ToListAsync(cancel);
-        var settings = await db.SettingsAsync(cancel);
-        return CaseAnswers.Of(engineCase, knowledge, instruments, DateOnly.FromDateTime(DateTime.UtcNow), settings.Schools);
     }
 
     private static Task<List<Change>> ChangesAsync(Guid id, SleuthDb db, CancellationToken cancel) =>

@@ -1,11 +1,7 @@
-using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Dossier;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Core.Knowledge;
-using VividSleuth.Server.Shop;
-using VividSleuth.Store;
-using VividSleuth.Store.Cases;
+using VividSleuth.Server.Casebook;
 
 namespace VividSleuth.Server.Dossier;
 
@@ -23,20 +19,18 @@ public static class DossierEndpoints
     public static void MapDossier(this RouteGroupBuilder api) =>
         api.MapGet(
                 "/cases/{id:guid}/dossier",
-                async (Guid id, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel) =>
+                async (Guid id, CaseDesk desk, TimeProvider time, CancellationToken cancel) =>
                 {
-                    var engineCase = await db.LoadAsync(id, cancel) ?? throw Problems.NotHere("case");
+                    var reader = await desk.OpenAsync(id, cancel);
+                    var (engineCase, instruments, answers) = (reader.Case, reader.Instruments, reader.All());
                     var used = engineCase.Readings.Select(r => r.Instrument).ToHashSet();
-                    var instruments = await db.Instruments.AsNoTracking().OrderBy(i => i.Name).ToListAsync(cancel);
                     used.UnionWith(instruments.Where(i => used.Contains(i.Name)).Select(i => i.SetWith));
-                    var settings = await db.SettingsAsync(cancel);
-                    var answers = CaseAnswers.Of(engineCase, knowledge, instruments, DateOnly.FromDateTime(DateTime.UtcNow), settings.Schools);
                     return new DossierView(
                         engineCase,
                         answers,
                         [.. instruments.Where(i => used.Contains(i.Name))],
                         OpenedLocks.Of(engineCase.Steps, answers.Strip),
-                        DateTimeOffset.UtcNow
+                        time.GetUtcNow()
                     );
                 }
             )

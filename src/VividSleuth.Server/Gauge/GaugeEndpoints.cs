@@ -2,12 +2,11 @@ using System.Text;
 using Microsoft.EntityFrameworkCore;
 using MiniExcelLibs;
 using VividSleuth.Core;
-using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
-using VividSleuth.Server.Shop;
+using VividSleuth.Server.Casebook;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 
@@ -72,6 +71,7 @@ public static class GaugeEndpoints
         Guid caseId,
         ReadingEntry entry,
         Recorder recorder,
+        CaseDesk desk,
         KnowledgeBase knowledge,
         CancellationToken cancel
     )
@@ -83,13 +83,11 @@ public static class GaugeEndpoints
             return standing;
         }
 
-        var table = await recorder.TableAsync(caseId, cancel);
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var table = reader.Table;
         var kind = table.Find(entry.Place)?.Kind.Id ?? "";
-        var limits = await LimitsAsync(db, caseId, entry.Characteristic, cancel);
-        var readings = await db.Set<Reading>()
-            .AsNoTracking()
-            .Where(r => r.CaseId == caseId && r.Characteristic == entry.Characteristic)
-            .ToListAsync(cancel);
+        var limits = reader.Case.Limits.Where(l => l.Characteristic == entry.Characteristic).ToList();
+        var readings = reader.Case.Readings.Where(r => r.Characteristic == entry.Characteristic).ToList();
         var (nominal, median) = GaugeEntries.Expected(readings, limits, table, entry.Characteristic, kind, entry.Phase, entry.Corrects);
         var reading = GaugeEntries.Read(entry, table, knowledge, nominal, median);
         if (reading.Corrects is { } old && !readings.Exists(r => r.Id == old && r.Place == reading.Place))
@@ -101,9 +99,6 @@ public static class GaugeEndpoints
 
         return await recorder.AddAsync(caseId, reading, cancel);
     }
-
-    private static Task<List<Limit>> LimitsAsync(SleuthDb db, Guid caseId, string characteristic, CancellationToken cancel) =>
-        db.Set<Limit>().AsNoTracking().Where(l => l.CaseId == caseId && l.Characteristic == characteristic).ToListAsync(cancel);
 
     private static Task<Limit> AddLimitAsync(Guid caseId, LimitEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>
         recorder.AddAsync(caseId, GaugeEntries.Read(entry, knowledge), cancel);
@@ -125,18 +120,13 @@ public static class GaugeEndpoints
         bool? confirmed,
         HttpRequest request,
         Recorder recorder,
+        CaseDesk desk,
         KnowledgeBase knowledge,
         CancellationToken cancel
     )
     {
-        var engineCase = await recorder.Db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
-        var read = GaugeTables.Readings(
-            await TextAsync(request, cancel),
-            engineCase.GaugeLog(),
-            new AddressTable(Engine.From(engineCase.Layout)),
-            knowledge,
-            confirmed == true
-        );
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var read = GaugeTables.Readings(await TextAsync(request, cancel), reader.Case.GaugeLog(), reader.Table, knowledge, confirmed == true);
         return await TakeAsync(caseId, read, keepGood == true, recorder, cancel);
     }
 
@@ -179,12 +169,12 @@ public static class GaugeEndpoints
         string place,
         string characteristic,
         Phase? phase,
-        SleuthDb db,
+        CaseDesk desk,
         KnowledgeBase knowledge,
         CancellationToken cancel
     )
     {
-        var (_, _, sheet) = await SheetAsync(caseId, db, knowledge, cancel);
+        var sheet = (await desk.OpenAsync(caseId, cancel)).Gauge;
         var figure =
             sheet.Figures.FirstOrDefault(f => f.Place == place && f.Characteristic == characteristic && f.Phase == (phase ?? Phase.AsFound))
             ?? throw Problems.NotHere("figure");
@@ -216,31 +206,31 @@ public static class GaugeEndpoints
         Guid caseId,
         string characteristic,
         string? kind,
-        SleuthDb db,
+        CaseDesk desk,
         KnowledgeBase knowledge,
         CancellationToken cancel
     )
     {
         var entry = knowledge.Characteristic(characteristic) ?? throw Problems.NotHere("characteristic");
-        var schools = (await db.SettingsAsync(cancel)).Schools;
-        var limits = new LimitBook(await LimitsAsync(db, caseId, characteristic, cancel), knowledge, schools);
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var limits = new LimitBook([.. reader.Case.Limits.Where(l => l.Characteristic == characteristic)], knowledge, reader.Schools);
         var limit = limits.For(characteristic, kind ?? "", _ => null);
         var tolerance = limit?.Most - limit?.Least;
-        var today = DateOnly.FromDateTime(DateTime.UtcNow);
-        var all = await db.Instruments.AsNoTracking().Where(i => i.WithdrawnAt == null).ToListAsync(cancel);
         return
         [
-            .. all.Where(i => i.Quantity == entry.Quantity)
-                .Select(i => new InstrumentChoice(i.Name, [.. Suitability.Of(i, entry, tolerance, today)]))
+            .. reader
+                .Instruments.Where(i => i.WithdrawnAt is null && i.Quantity == entry.Quantity)
+                .Select(i => new InstrumentChoice(i.Name, [.. Suitability.Of(i, entry, tolerance, desk.Today)]))
                 .OrderBy(c => c.Against.Count)
                 .ThenBy(c => c.Name, StringComparer.Ordinal),
         ];
     }
 
     /// <summary>Least film of every big end whose clearance is known, at the speed, oil and load entered for the engine.</summary>
-    private static async Task<List<FilmView>> FilmAsync(Guid caseId, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    private static async Task<List<FilmView>> FilmAsync(Guid caseId, CaseDesk desk, CancellationToken cancel)
     {
-        var (engineCase, table, sheet) = await SheetAsync(caseId, db, knowledge, cancel);
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var (table, sheet) = (reader.Table, reader.Gauge);
         double Told(string id, string name) =>
             sheet.Figures.FirstOrDefault(f => f.Characteristic == id && f.Place == "EN")?.Value
             ?? throw new ProblemException(
@@ -278,27 +268,27 @@ public static class GaugeEndpoints
             );
     }
 
-    private static async Task<IResult> LimitsCsvAsync(Guid caseId, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    private static async Task<IResult> LimitsCsvAsync(Guid caseId, CaseDesk desk, KnowledgeBase knowledge, CancellationToken cancel)
     {
-        var engineCase = await db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
+        var engineCase = (await desk.OpenAsync(caseId, cancel)).Case;
         return Csv(GaugeTables.Limits(engineCase.Limits.Where(l => l.Stands()), knowledge), "limits");
     }
 
-    private static async Task<IResult> ReadingsCsvAsync(Guid caseId, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    private static async Task<IResult> ReadingsCsvAsync(Guid caseId, CaseDesk desk, KnowledgeBase knowledge, CancellationToken cancel)
     {
-        var engineCase = await db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
+        var engineCase = (await desk.OpenAsync(caseId, cancel)).Case;
         return Csv(GaugeTables.Readings(engineCase.GaugeLog(), knowledge), "readings");
     }
 
-    private static async Task<IResult> SheetCsvAsync(Guid caseId, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    private static async Task<IResult> SheetCsvAsync(Guid caseId, CaseDesk desk, CancellationToken cancel)
     {
-        var (_, _, sheet) = await SheetAsync(caseId, db, knowledge, cancel);
-        return Csv(GaugeTables.SheetCsv(sheet), "sheet");
+        return Csv(GaugeTables.SheetCsv((await desk.OpenAsync(caseId, cancel)).Gauge), "sheet");
     }
 
-    private static async Task<IResult> SheetXlsxAsync(Guid caseId, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    private static async Task<IResult> SheetXlsxAsync(Guid caseId, CaseDesk desk, CancellationToken cancel)
     {
-        var (engineCase, _, sheet) = await SheetAsync(caseId, db, knowledge, cancel);
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var (engineCase, sheet) = (reader.Case, reader.Gauge);
         var names = GaugeTables.SheetColumns;
         var figures = GaugeTables
             .Sheet(sheet)
@@ -328,18 +318,4 @@ public static class GaugeEndpoints
     }
 
     private static IResult Csv(string text, string name) => Results.File(Encoding.UTF8.GetBytes(text), "text/csv; charset=utf-8", $"{name}.csv");
-
-    private static async Task<(EngineCase Case, AddressTable Table, GaugeSheet Sheet)> SheetAsync(
-        Guid caseId,
-        SleuthDb db,
-        KnowledgeBase knowledge,
-        CancellationToken cancel
-    )
-    {
-        var engineCase = await db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
-        var instruments = await db.Instruments.AsNoTracking().ToListAsync(cancel);
-        var settings = await db.SettingsAsync(cancel);
-        var table = new AddressTable(Engine.From(engineCase.Layout));
-        return (engineCase, table, new SheetBuilder(engineCase.GaugeLog(), table, knowledge, instruments, settings.Schools).Build());
-    }
 }

@@ -5,6 +5,7 @@ using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
+using VividSleuth.Server.Casebook;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 
@@ -125,17 +126,13 @@ public static class IndexEndpoints
         return stays;
     }
 
-    private static async Task<RenumberPreview> PreviewAsync(Guid caseId, RenumberEntry entry, Recorder recorder, CancellationToken cancel)
+    private static async Task<RenumberPreview> PreviewAsync(Guid caseId, RenumberEntry entry, CaseDesk desk, CancellationToken cancel)
     {
-        var old = (await recorder.TableAsync(caseId, cancel)).Engine.Layout;
+        var engineCase = (await desk.OpenAsync(caseId, cancel)).Case;
+        var old = engineCase.Layout;
         var layout = Renumber.Layout(old, entry.NumberOneEnd, entry.Numbering, entry.BankAOnTheLeft);
         var map = Renumber.Map(old, layout);
-        var marked = await recorder
-            .Db.Set<Part>()
-            .AsNoTracking()
-            .Where(p => p.CaseId == caseId && p.WithdrawnAt == null && p.Method != MarkMethod.None)
-            .Select(p => p.Place)
-            .ToListAsync(cancel);
+        var marked = engineCase.Parts.Where(p => p.Stands() && p.Method != MarkMethod.None).Select(p => p.Place).ToHashSet(StringComparer.Ordinal);
         return new RenumberPreview(layout, map, [.. map.Where(m => marked.Contains(m.Old))]);
     }
 
@@ -149,7 +146,7 @@ public static class IndexEndpoints
         var db = recorder.Db;
         await using (var transaction = await db.Database.BeginTransactionAsync(cancel))
         {
-            await recorder.LockAsync(caseId, cancel);
+            await db.LockAsync(caseId, cancel);
             if (!await db.Set<Renumbering>().AnyAsync(r => r.Id == entry.Id, cancel))
             {
                 await recorder.RenumberAsync(caseId, entry, cancel);
@@ -167,11 +164,11 @@ public static class IndexEndpoints
         Converters = { new JsonStringEnumConverter() },
     };
 
-    private static async Task<MateResult> MatesAsync(Guid caseId, string first, string second, Recorder recorder, CancellationToken cancel)
+    private static async Task<MateResult> MatesAsync(Guid caseId, string first, string second, CaseDesk desk, CancellationToken cancel)
     {
-        var table = await recorder.TableAsync(caseId, cancel);
-        var parts = await recorder.Db.Set<Part>().AsNoTracking().Where(p => p.CaseId == caseId).ToListAsync(cancel);
-        return MateCheck.Of(table.Parse(first, "first"), table.Parse(second, "second"), parts, table.Engine);
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var table = reader.Table;
+        return MateCheck.Of(table.Parse(first, "first"), table.Parse(second, "second"), reader.Case.Parts, table.Engine);
     }
 
     private static void Fill(Part part, PartEntry entry)

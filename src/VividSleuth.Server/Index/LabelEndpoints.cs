@@ -4,6 +4,7 @@ using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Trace;
+using VividSleuth.Server.Casebook;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
@@ -37,17 +38,16 @@ public static class LabelEndpoints
         group.MapPost("/label-jobs/{id:guid}/cancel", CancelAsync).RequireAuthorization(Policies.Write);
     }
 
-    private static async Task<IResult> PdfAsync(Guid caseId, string places, string sheet, SleuthDb db, CancellationToken cancel)
+    private static async Task<IResult> PdfAsync(Guid caseId, string places, string sheet, CaseDesk desk, CancellationToken cancel)
     {
-        var (table, title) = await CaseAsync(caseId, db, cancel);
-        var pdf = LabelPdf.Draw(LabelSheet.Get(sheet), LabelSheet.Places(places, table), caseId, title);
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var pdf = LabelPdf.Draw(LabelSheet.Get(sheet), LabelSheet.Places(places, reader.Table), caseId, reader.Case.Title);
         return Results.File(pdf, "application/pdf");
     }
 
-    private static async Task<ScanAnswer> ScanAsync(Guid caseId, string tag, SleuthDb db, CancellationToken cancel)
+    private static async Task<ScanAnswer> ScanAsync(Guid caseId, string tag, CaseDesk desk, CancellationToken cancel)
     {
-        var (table, _) = await CaseAsync(caseId, db, cancel);
-        var place = table.Parse(TagCode.Read(tag, caseId), "tag");
+        var place = (await desk.OpenAsync(caseId, cancel)).Table.Parse(TagCode.Read(tag, caseId), "tag");
         return new ScanAnswer(place.Code, place.Words);
     }
 
@@ -59,8 +59,7 @@ public static class LabelEndpoints
             return standing;
         }
 
-        var (table, _) = await CaseAsync(caseId, db, cancel);
-        string[] places = [.. LabelSheet.Places(order.Places, table).Select(p => p.Code)];
+        string[] places = [.. LabelSheet.Places(order.Places, await recorder.TableAsync(caseId, cancel)).Select(p => p.Code)];
         await AddressAsync(db, devices, cancel);
         var job = new LabelJob
         {
@@ -171,13 +170,5 @@ public static class LabelEndpoints
 
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-    }
-
-    private static async Task<(AddressTable Table, string Title)> CaseAsync(Guid caseId, SleuthDb db, CancellationToken cancel)
-    {
-        var found =
-            await db.Cases.AsNoTracking().Where(c => c.Id == caseId).Select(c => new { c.Layout, c.Title }).SingleOrDefaultAsync(cancel)
-            ?? throw Problems.NotHere("case");
-        return (new AddressTable(Engine.From(found.Layout)), found.Title);
     }
 }

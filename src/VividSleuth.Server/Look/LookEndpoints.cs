@@ -5,6 +5,7 @@ using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Measures;
+using VividSleuth.Server.Casebook;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 using VividSleuth.Store.Look;
@@ -189,7 +190,7 @@ public static class LookEndpoints
 
             var taken = PhotoIntake.Take(id, name, data);
             await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-            await recorder.LockAsync(caseId, cancel);
+            await db.LockAsync(caseId, cancel);
             await db.StoreAsync(taken, cancel);
             var photo = await recorder.AddAsync(
                 caseId,
@@ -276,12 +277,11 @@ public static class LookEndpoints
 
     /// <summary>Where touched zones lie, in words, before the finding is written.</summary>
     /// <param name="zones">Codes with commas between.</param>
-    private static async Task<Spot> SpotAsync(Guid caseId, string place, string zones, Recorder recorder, CancellationToken cancel)
+    private static async Task<Spot> SpotAsync(Guid caseId, string place, string zones, CaseDesk desk, CancellationToken cancel)
     {
-        var engineCase = await recorder.Db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
-        var table = new AddressTable(Core.Engines.Engine.From(engineCase.Layout));
-        var address = table.Parse(place);
-        return Spots.Preview(engineCase.Findings, table, address, zones.Split(',', StringSplitOptions.RemoveEmptyEntries))
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var address = reader.Table.Parse(place);
+        return Spots.Preview(reader.Case.Findings, reader.Table, address, zones.Split(',', StringSplitOptions.RemoveEmptyEntries))
             ?? throw new ProblemException(new Problem("place", $"A {address.Kind.Name} has no map.", "Say in words where on it."));
     }
 

@@ -26,8 +26,7 @@ public static class InstrumentEndpoints
         group.MapGet("/{id:guid}/changes", ChangesAsync);
     }
 
-    private static Task<List<Instrument>> AllAsync(SleuthDb db, CancellationToken cancel) =>
-        db.Instruments.AsNoTracking().OrderBy(i => i.Name).ToListAsync(cancel);
+    private static Task<List<Instrument>> AllAsync(SleuthDb db, CancellationToken cancel) => db.InstrumentsAsync(cancel);
 
     private static Task<List<Change>> ChangesAsync(Guid id, SleuthDb db, CancellationToken cancel) => db.ShopChangesAsync(id, cancel);
 

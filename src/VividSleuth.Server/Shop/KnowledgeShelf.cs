@@ -1,3 +1,5 @@
+using System.Security.Cryptography;
+using System.Text;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
@@ -21,7 +23,7 @@ public sealed class KnowledgeShelf
     private IReadOnlyList<Problem> _fileProblems = [];
     private string _seen = "";
     private DateTimeOffset _looked = DateTimeOffset.MinValue;
-    private volatile State _state = new(KnowledgeBase.BuiltIn, KnowledgeBase.BuiltIn, -1, []);
+    private volatile State _state = new(KnowledgeBase.BuiltIn, KnowledgeBase.BuiltIn, -1, [], "");
 
     public KnowledgeShelf(IConfiguration configuration)
     {
@@ -31,15 +33,25 @@ public sealed class KnowledgeShelf
 
     public KnowledgeBase Current => _state.Whole;
 
+    /// <summary>The knowledge with a mark that is another as soon as the files or the program are; the shop's causes are told apart by the revision
+    /// of the shop.</summary>
+    public (KnowledgeBase Knowledge, string Mark) InUse
+    {
+        get
+        {
+            var state = _state;
+            return (state.Whole, state.Mark);
+        }
+    }
+
     /// <summary>Why a folder or a cause of the shop is not used; empty when all is.</summary>
     public IReadOnlyList<Problem> Problems => [.. _fileProblems, .. _state.Left];
 
     /// <summary>Brings it up to date with the folder and with the causes in the database, also those that another instance wrote.</summary>
-    public async Task RefreshAsync(SleuthDb db, CancellationToken cancel)
+    /// <param name="revision">Of the shop, which grows with every change of a cause.</param>
+    public async Task RefreshAsync(SleuthDb db, long revision, CancellationToken cancel)
     {
         Look();
-        // Versions only grow and no row is ever deleted, so their sum tells of every change.
-        var revision = await db.Causes.SumAsync(s => (long)s.Version, cancel);
         var state = _state;
         if (state.Revision == revision && state.Files == _files)
         {
@@ -66,9 +78,16 @@ public sealed class KnowledgeShelf
                             }
                         )
                     ),
-                ]
+                ],
+                MarkOf(_seen)
             );
         }
+    }
+
+    private static string MarkOf(string files)
+    {
+        var program = $"{typeof(KnowledgeBase).Module.ModuleVersionId}{typeof(KnowledgeShelf).Module.ModuleVersionId}";
+        return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(program + files)))[..16];
     }
 
     private void Look()
@@ -127,5 +146,5 @@ public sealed class KnowledgeShelf
     }
 
     /// <param name="Left">Why causes of the shop are left out.</param>
-    private sealed record State(KnowledgeBase Files, KnowledgeBase Whole, long Revision, IReadOnlyList<Problem> Left);
+    private sealed record State(KnowledgeBase Files, KnowledgeBase Whole, long Revision, IReadOnlyList<Problem> Left, string Mark);
 }

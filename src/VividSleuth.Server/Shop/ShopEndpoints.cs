@@ -43,6 +43,9 @@ public static class ShopEndpoints
     public static async Task<ShopSettings> SettingsAsync(this SleuthDb db, CancellationToken cancel) =>
         await db.Settings.AsNoTracking().SingleOrDefaultAsync(cancel) ?? new ShopSettings();
 
+    public static Task<List<Instrument>> InstrumentsAsync(this SleuthDb db, CancellationToken cancel) =>
+        db.Instruments.AsNoTracking().OrderBy(i => i.Name).ToListAsync(cancel);
+
     private static async Task<ShopSettings> SetAsync(SettingsEntry entry, SleuthDb db, Devices devices, CancellationToken cancel)
     {
         if (entry.HoldSigner is not (Roles.Lead or Roles.Mechanic))

@@ -4,8 +4,7 @@ using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Strip;
-using VividSleuth.Server.Shop;
-using VividSleuth.Store.Cases;
+using VividSleuth.Server.Casebook;
 
 namespace VividSleuth.Server.Strip;
 
@@ -60,14 +59,7 @@ public static class StripEndpoints
         api.MapGet("/puller", Puller).WithTags("strip").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
-    private static Task<StepRecord> AddStepAsync(
-        Guid caseId,
-        StepEntry entry,
-        Recorder recorder,
-        KnowledgeBase knowledge,
-        ClaimsPrincipal user,
-        CancellationToken cancel
-    )
+    private static Task<StepRecord> AddStepAsync(Guid caseId, StepEntry entry, Recorder recorder, ClaimsPrincipal user, CancellationToken cancel)
     {
         var lead = user.IsInRole(Store.Shop.Roles.Lead);
         var record = new StepRecord
@@ -78,15 +70,10 @@ public static class StripEndpoints
             Reason = entry.Reason.Trim(),
             Overrides = [.. (entry.Overrides ?? []).Select(o => new StepOverride { Lock = o.Lock, Reason = o.Reason.Trim() })],
         };
-        return recorder.AddCheckedAsync(
-            caseId,
-            record,
-            (c, table) => StepRules.Check(record, StripPlanner.Plan(c.StripLog(), table, knowledge), lead),
-            cancel
-        );
+        return recorder.AddCheckedAsync(caseId, record, r => StepRules.Check(record, r.Strip, lead), cancel);
     }
 
-    private static Task<StepMark> AddMarkAsync(Guid caseId, StepMarkEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    private static Task<StepMark> AddMarkAsync(Guid caseId, StepMarkEntry entry, Recorder recorder, CancellationToken cancel)
     {
         var mark = new StepMark
         {
@@ -98,8 +85,8 @@ public static class StripEndpoints
         return recorder.AddCheckedAsync(
             caseId,
             mark,
-            (c, _) =>
-                StepOf(c, entry.Step, knowledge) is not { } step ? Unknown(entry.Step)
+            r =>
+                StepOf(r, entry.Step) is not { } step ? Unknown(entry.Step)
                 : entry.Kind is StepMarkKind.Ticked or StepMarkKind.Unticked && (entry.Item < 0 || entry.Item >= step.Ticks.Count)
                     ? new Problem("item", $"This step has no point {entry.Item + 1}.", "Reload the page; the step was changed.")
                 : null,
@@ -107,13 +94,7 @@ public static class StripEndpoints
         );
     }
 
-    private static Task<FastenerMove> AddFastenersAsync(
-        Guid caseId,
-        FastenerEntry entry,
-        Recorder recorder,
-        KnowledgeBase knowledge,
-        CancellationToken cancel
-    )
+    private static Task<FastenerMove> AddFastenersAsync(Guid caseId, FastenerEntry entry, Recorder recorder, CancellationToken cancel)
     {
         var move = new FastenerMove
         {
@@ -131,12 +112,12 @@ public static class StripEndpoints
         return recorder.AddCheckedAsync(
             caseId,
             move,
-            (c, table) => FastenerLedger.Check(move, StepOf(c, entry.Step, knowledge), table.Engine, c.FastenerMoves),
+            r => FastenerLedger.Check(move, StepOf(r, entry.Step), r.Table.Engine, r.Case.FastenerMoves),
             cancel
         );
     }
 
-    private static Task<OwnStep> AddOwnAsync(Guid caseId, OwnStepEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    private static Task<OwnStep> AddOwnAsync(Guid caseId, OwnStepEntry entry, Recorder recorder, CancellationToken cancel)
     {
         var own = new OwnStep
         {
@@ -147,9 +128,9 @@ public static class StripEndpoints
         return recorder.AddCheckedAsync(
             caseId,
             own,
-            (c, table) =>
+            r =>
             {
-                StepRules.CheckOwn(own, c.StripLog(), table, knowledge);
+                StepRules.CheckOwn(own, r.Case.StripLog(), r.Table, r.Knowledge);
                 return null;
             },
             cancel
@@ -160,12 +141,12 @@ public static class StripEndpoints
         Guid caseId,
         SignOffEntry entry,
         Recorder recorder,
-        KnowledgeBase knowledge,
+        CaseDesk desk,
         ClaimsPrincipal user,
         CancellationToken cancel
     )
     {
-        var signer = (await recorder.Db.SettingsAsync(cancel)).HoldSigner;
+        var signer = (await desk.ShopAsync(cancel)).Settings.HoldSigner;
         var role = user.FindFirstValue(ClaimTypes.Role) ?? "";
         var sign = new SignOff
         {
@@ -177,9 +158,9 @@ public static class StripEndpoints
         return await recorder.AddCheckedAsync(
             caseId,
             sign,
-            (c, table) =>
+            r =>
             {
-                var step = StripPlanner.Plan(c.StripLog(), table, knowledge).Steps.FirstOrDefault(s => s.Id == entry.Step);
+                var step = r.Strip.Steps.FirstOrDefault(s => s.Id == entry.Step);
                 return step switch
                 {
                     null => Unknown(entry.Step),
@@ -227,10 +208,10 @@ public static class StripEndpoints
         );
     }
 
-    private static async Task<DigPlan> DigAsync(Guid caseId, string target, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    private static async Task<DigPlan> DigAsync(Guid caseId, string target, CaseDesk desk, CancellationToken cancel)
     {
-        var engineCase = await recorder.Db.LoadAsync(caseId, cancel) ?? throw Problems.NotHere("case");
-        return Digger.To(target, engineCase.StripLog(), new AddressTable(Engine.From(engineCase.Layout)), knowledge);
+        var reader = await desk.OpenAsync(caseId, cancel);
+        return Digger.To(target, reader.Case.StripLog(), reader.Table, reader.Knowledge);
     }
 
     /// <param name="angle">Degrees after cylinder 1's firing top dead centre.</param>
@@ -275,8 +256,8 @@ public static class StripEndpoints
         return new PullerAnswer(bolt, load, PullerHelp.Check(bolt, known, load, bolts));
     }
 
-    private static StripStep? StepOf(EngineCase engineCase, string id, KnowledgeBase knowledge) =>
-        StripPlanner.StepsOf(engineCase.StripLog(), StripPlanner.ScriptOf(engineCase.StripLog(), knowledge)).FirstOrDefault(s => s.Id == id);
+    private static StripStep? StepOf(CaseReader reader, string id) =>
+        StripPlanner.StepsOf(reader.Case.StripLog(), StripPlanner.ScriptOf(reader.Case.StripLog(), reader.Knowledge)).FirstOrDefault(s => s.Id == id);
 
     private static Problem Unknown(string step) => new("step", $"“{step}” is no step of this strip.", "Choose one from the plan.");
 }

@@ -21,6 +21,7 @@ public static class TraceEndpoints
         Guid caseId,
         ConclusionEntry entry,
         Recorder recorder,
+        CaseDesk desk,
         KnowledgeBase knowledge,
         CancellationToken cancel
     )
@@ -35,10 +36,10 @@ public static class TraceEndpoints
             throw new ProblemException(new Problem("reasons", "A finding needs its reasons.", "Write what it rests on."));
         }
 
-        var table = await recorder.TableAsync(caseId, cancel);
-        var place = entry.Place.Trim().Length > 0 ? table.Parse(entry.Place).Code : "";
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var place = entry.Place.Trim().Length > 0 ? reader.Table.Parse(entry.Place).Code : "";
         // What the computation said at that moment is kept beside it: later evidence would change what they disagreed about.
-        var trace = (await CasebookEndpoints.AnswersAsync(caseId, recorder.Db, knowledge, cancel)).Trace;
+        var trace = reader.Trace;
         var first = trace.SignsRecorded > 0 && trace.Ranking.Count > 0 ? trace.Ranking[0] : null;
         var conclusion = new Conclusion
         {

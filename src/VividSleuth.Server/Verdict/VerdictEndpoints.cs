@@ -1,5 +1,4 @@
 using VividSleuth.Core;
-using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Verdict;
 
@@ -16,13 +15,7 @@ public static class VerdictEndpoints
         group.MapWithdraw<PartVerdict>("");
     }
 
-    private static async Task<PartVerdict> AddAsync(
-        Guid caseId,
-        VerdictEntry entry,
-        Recorder recorder,
-        KnowledgeBase knowledge,
-        CancellationToken cancel
-    )
+    private static async Task<PartVerdict> AddAsync(Guid caseId, VerdictEntry entry, Recorder recorder, CancellationToken cancel)
     {
         if (string.IsNullOrWhiteSpace(entry.Reason))
         {
@@ -41,7 +34,7 @@ public static class VerdictEndpoints
         return await recorder.AddCheckedAsync(
             caseId,
             verdict,
-            (c, table) => VerdictRules.Check(entry.Action, place, new Cracks(c.Findings, table, knowledge)),
+            r => VerdictRules.Check(entry.Action, place, new Cracks(r.Case.Findings, r.Table, r.Knowledge)),
             cancel
         );
     }

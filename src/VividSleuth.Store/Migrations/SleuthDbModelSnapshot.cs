@@ -1244,6 +1244,70 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("verdicts", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Store.Cases.CaseState", b =>
+                {
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<int>("Conclusions")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("Findings")
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset>("LastAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("LastBy")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Next")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("NextRevision")
+                        .HasColumnType("bigint");
+
+                    b.Property<int>("Numbering")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("Readings")
+                        .HasColumnType("integer");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint");
+
+                    b.Property<int>("Steps")
+                        .HasColumnType("integer");
+
+                    b.HasKey("CaseId");
+
+                    b.HasIndex("LastAt", "CaseId");
+
+                    b.ToTable("case_states", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Cases.ShopState", b =>
+                {
+                    b.Property<int>("Id")
+                        .HasColumnType("integer");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("shop_state", (string)null);
+
+                    b.HasData(
+                        new
+                        {
+                            Id = 1,
+                            Revision = 0L
+                        });
+                });
+
             modelBuilder.Entity("VividSleuth.Store.Look.PhotoContent", b =>
                 {
                     b.Property<Guid>("PhotoId")
@@ -1765,6 +1829,15 @@ namespace VividSleuth.Store.Migrations
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany("Verdicts")
                         .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Cases.CaseState", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithOne()
+                        .HasForeignKey("VividSleuth.Store.Cases.CaseState", "CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

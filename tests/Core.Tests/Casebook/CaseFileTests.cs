@@ -142,7 +142,7 @@ public sealed class CaseFileTests
         Run("reckon").Out.ShouldContain("ratio");
         Run("reckon", "ratio", "chamber=45").Out.ShouldContain("Compression ratio: 9.95");
         Run("reckon", "ratio", "width=3").Errors.ShouldContain("not asked for");
-        Run("reckon", "barrel", "divisions=99").Exit.ShouldBe(2);
+        Run("reckon", "thimble", "divisions=99").Exit.ShouldBe(2);
         Run("sheet", Six).Out.ShouldContain("R4,big-end-clearance");
         Run("next", Six).Out.ShouldContain("min:");
         Run("check-knowledge").Exit.ShouldBe(0);

@@ -62,7 +62,7 @@ public sealed class BenchReckonerTests
 
     /// <summary>2.000 + 0.075 + 0.022 = 2.097 in (common practice, value from memory).</summary>
     [Fact]
-    public void The_barrel_adds_up() => First("barrel").ShouldBe(53.2638, 1e-9);
+    public void The_thimble_adds_up() => First("thimble").ShouldBe(53.2638, 1e-9);
 
     /// <summary>
     /// W 500 lbf, 30 rev/s, 4 µreyn (27.58 mPa·s), r 0.75 in, c 0.0015 in, l 1.5 in: S 0.135, h₀ = 0.42 c = 0.00063 in. Raimondi and Boyd's

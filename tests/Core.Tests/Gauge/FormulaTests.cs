@@ -82,7 +82,7 @@ public sealed class FormulaTests
     [InlineData("flutter", "radial", "100")]
     [InlineData("undersize", "allowance", "-5")]
     [InlineData("oversize", "allowance", "-5")]
-    [InlineData("barrel", "lines", "2.5")]
+    [InlineData("thimble", "lines", "2.5")]
     [InlineData("ratio", "bore", "0")]
     [InlineData("hatch", "speed", "0")]
     [InlineData("film", "clearance", "0.04 to 0.05")]

@@ -8,7 +8,7 @@ public sealed class QuantityTests
 {
     /// <summary>A 2–3 in micrometer: 2.000 + 0.075 + 0.022 = 2.097 in (common practice, value from memory).</summary>
     [Fact]
-    public void A_barrel_micrometer_reading_adds_up()
+    public void A_micrometer_reading_adds_up()
     {
         decimal[] parts = new[] { "2.000", "0.075", "0.022" }.Select(t => QuantityParser.Parse(t, Quantity.Length, "in").Value).ToArray();
         parts.Sum().ShouldBe(QuantityParser.Parse("2.097", Quantity.Length, "in").Value);
@@ -141,13 +141,13 @@ public sealed class QuantityTests
             (double)QuantityParser.Parse(typed, typed.Contains('H', StringComparison.Ordinal) ? Quantity.Pressure : Quantity.Length, setUnit).Value
         ).ShouldBe(value, 1e-7);
 
-    /// <summary>A barrel micrometer, 2 in and three lines and 22: 2.097 in; a metric one, 50 and 43 half millimetres and 48: 71.98 mm (common practice).</summary>
+    /// <summary>A micrometer, 2 in and three lines and 22: 2.097 in; a metric one, 50 and 43 half millimetres and 48: 71.98 mm (common practice).</summary>
     [Theory]
     [InlineData("2|3|22", "in", 53.2638, 0.0254)]
     [InlineData("2 | 3 | 22 | 4", "in", 53.27396, 0.00254)]
     [InlineData("50|43|48", "mm", 71.98, 0.01)]
     [InlineData("0|0|0|1", "mm", 0.001, 0.001)]
-    public void A_barrel_is_read_by_lines_and_divisions(string typed, string unit, double mm, double step)
+    public void A_thimble_is_read_by_lines_and_divisions(string typed, string unit, double mm, double step)
     {
         var read = QuantityParser.Parse(typed, Quantity.Length, unit);
         read.Value.ShouldBe((decimal)mm);
@@ -158,7 +158,7 @@ public sealed class QuantityTests
     [InlineData("2|3|25", "in", "25 divisions")]
     [InlineData("50|3|50", "mm", "50 divisions")]
     [InlineData("2|3|22|10", "in", "ten lines")]
-    public void A_barrel_that_cannot_stand_so_is_refused(string typed, string unit, string says) =>
+    public void A_thimble_that_cannot_stand_so_is_refused(string typed, string unit, string says) =>
         Should.Throw<ProblemException>(() => QuantityParser.Parse(typed, Quantity.Length, unit)).Problems[0].Text.ShouldContain(says);
 
     [Fact]

@@ -15,12 +15,33 @@ export const api = createClient<paths>({ baseUrl: '/' });
  */
 export const knownNumbering = new Map<string, number>();
 
+const caseOf = (url: string) => /\/cases\/([0-9a-f-]{36})/.exec(url)?.[1];
+
+/** The newest revision of each case that this screen has read, or has written itself and reads again anyway. */
+const knownRevision = new Map<string, number>();
+
+export const knowsRevision = (caseId: string, revision: number) =>
+  revision <= (knownRevision.get(caseId) ?? 0);
+
+/** Takes note of the revision that an answer of the server names. */
+export function noteRevision(url: string, answer: Response) {
+  const caseId = caseOf(url);
+  const revision = Number(answer.headers.get('X-Case-Revision') ?? 0);
+  if (caseId && !knowsRevision(caseId, revision)) knownRevision.set(caseId, revision);
+}
+
 api.use({
   onRequest({ request }) {
-    const known = knownNumbering.get(/\/cases\/([0-9a-f-]{36})/.exec(request.url)?.[1] ?? '');
+    const known = knownNumbering.get(caseOf(request.url) ?? '');
     if (known !== undefined) request.headers.set('X-Numbering', String(known));
     return request;
   },
+  onResponse({ request, response }) {
+    // The record itself, or a write; what else is read may be newer than the record on the screen.
+    if (request.method !== 'GET' || /\/cases\/[0-9a-f-]{36}$/.test(request.url))
+      noteRevision(request.url, response);
+  },
+  onError: ({ request }) => new ApiProblem(0, request.method === 'GET' ? unread : unwritten),
 });
 
 /** One thing that is wrong, with the field and what to do. */
@@ -50,18 +71,22 @@ export class ApiProblem extends Error {
   }
 }
 
-const offline = {
+const unread = {
   title: 'The server does not answer.',
-  detail: 'Nothing was written. Check the connection and try again.',
+  detail:
+    'What you entered on this device is kept and is sent by itself. Check the connection; what is missing here is asked for again as soon as there is one.',
+};
+
+const unwritten = {
+  title: 'The server does not answer.',
+  detail: 'This was not saved. What you typed still stands in the form: check the connection and try again.',
 };
 
 /** Unwraps an answer: its data, or a thrown ApiProblem. */
 export async function unwrap<T>(
   request: Promise<{ data?: T; error?: unknown; response: Response }>,
 ): Promise<T> {
-  const answer = await request.catch(() => {
-    throw new ApiProblem(0, offline);
-  });
+  const answer = await request;
   if (answer.response.ok) return answer.data as T;
   throw new ApiProblem(answer.response.status, (answer.error ?? {}) as Record<string, unknown>);
 }

@@ -1,8 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback } from 'react';
-import { answersWithWaiting, withWaiting } from '../outbox/overlay';
-import { useWaiting } from '../outbox/useOutbox';
-import { api, ApiProblem, unwrap, type CaseAnswers, type EngineCase } from './client';
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+} from '@tanstack/react-query';
+import { api, ApiProblem, unwrap } from './client';
 import { keys } from './keys';
 
 export { keys } from './keys';
@@ -36,28 +39,25 @@ export const useInstruments = () =>
     staleTime: 60_000,
   });
 
-export const useCases = () =>
-  useQuery({ queryKey: keys.cases, queryFn: () => unwrap(api.GET('/api/cases')) });
+const page = 50;
 
-/** The case with what waits to be sent laid over it. */
-export function useCase(id: string) {
-  const waiting = useWaiting(id);
-  return useQuery({
-    queryKey: [...keys.case(id), 'record'],
-    queryFn: () => unwrap(api.GET('/api/cases/{id}', { params: { path: { id } } })),
-    select: useCallback((c: EngineCase) => withWaiting(c, waiting), [waiting]),
+/** The casebook, a page at a time. */
+export const useCases = (find: string) =>
+  useInfiniteQuery({
+    queryKey: [...keys.cases, find],
+    queryFn: ({ pageParam }) =>
+      unwrap(
+        api.GET('/api/cases', {
+          params: { query: { skip: pageParam, take: page, ...(find ? { find } : {}) } },
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last, all) => {
+      const shown = all.reduce((n, p) => n + p.cases.length, 0);
+      return shown < last.total && last.cases.length > 0 ? shown : undefined;
+    },
+    placeholderData: keepPreviousData,
   });
-}
-
-export function useAnswers(id: string) {
-  const waiting = useWaiting(id);
-  return useQuery({
-    queryKey: [...keys.case(id), 'answers'],
-    queryFn: () => unwrap(api.GET('/api/cases/{id}/answers', { params: { path: { id } } })),
-    placeholderData: (before: CaseAnswers | undefined) => before,
-    select: useCallback((a: CaseAnswers) => answersWithWaiting(a, id, waiting), [waiting, id]),
-  });
-}
 
 export const useDossier = (id: string) =>
   useQuery({

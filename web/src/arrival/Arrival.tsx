@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { api, unwrap, type EngineCase, type Schemas } from '../api/client';
 import { useWrite } from '../api/queries';
-import { NextUp, useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
+import { NextUp } from '../casebook/NextUp';
 import { ReadingEntry } from '../gauge/ReadingEntry';
 import { useMayWrite } from '../shop/Header';
 import { Choice, Field, Trouble } from '../ui/basics';

@@ -1,18 +1,15 @@
 import { useMemo, useState } from 'react';
-import { NavLink, Outlet, useLocation, useOutletContext, useParams, useSearchParams } from 'react-router';
-import {
-  knownNumbering,
-  type ApiProblem,
-  type CaseAnswers,
-  type EngineCase,
-  type Knowledge,
-} from '../api/client';
-import { useAnswers, useCase, useKnowledge } from '../api/queries';
+import { NavLink, Outlet, useLocation, useParams, useSearchParams } from 'react-router';
+import { knownNumbering, type ApiProblem, type CaseAnswers } from '../api/client';
+import { useKnowledge } from '../api/queries';
 import { PartDrawer } from '../index/PartDrawer';
 import { lensNames, legends, sights, type Lens, type Sight } from '../section/lenses';
 import { Hatches, LongSection, Swatch } from '../section/LongSection';
 import { Header } from '../shop/Header';
 import { Addr, Trouble, Waiting } from '../ui/basics';
+import { RoomBoundary } from '../ui/RoomBoundary';
+import { useAnswers, useCase, useCaseEvents } from './caseQueries';
+import type { CaseContext } from './context';
 import { layoutWords } from '../ui/words';
 
 export const stages = [
@@ -26,30 +23,18 @@ export const stages = [
   ['dossier', 'Dossier', 'damage'],
 ] as const satisfies readonly (readonly [string, string, Lens])[];
 
-export interface CaseContext {
-  engineCase: EngineCase;
-  answers: CaseAnswers;
-  knowledge: Knowledge;
-  part: string | null;
-  openPart: (address: string | null) => void;
-  cause: number;
-  pickCause: (index: number) => void;
-  /** Marks a place in the section without opening it. */
-  mark: (address: string | null) => void;
-}
-
-export const useCaseContext = () => useOutletContext<CaseContext>();
-
 /** A case on the screen: its engine on top, the eight stages, and the stage that is open. */
 export function CaseShell() {
   const id = useParams().id!;
   const record = useCase(id);
   const answers = useAnswers(id);
   const knowledge = useKnowledge();
+  useCaseEvents(id);
   const [params, setParams] = useSearchParams();
   const { pathname } = useLocation();
   const stage = stages.find(([path]) => pathname.endsWith(`/${path}`)) ?? stages[0];
-  const lens = (params.get('lens') as Lens | null) ?? stage[2];
+  const asked = params.get('lens');
+  const lens = asked !== null && asked in lensNames ? (asked as Lens) : stage[2];
   const part = params.get('part');
   const cause = Math.max(0, Number(params.get('cause') ?? 0) || 0);
 
@@ -84,7 +69,7 @@ export function CaseShell() {
       </>
     );
   if (!record.data || !answers.data || !knowledge.data)
-    return record.fetchStatus === 'paused' || answers.fetchStatus === 'paused' ? (
+    return record.fetchStatus === 'paused' || answers.paused ? (
       <>
         <Header />
         <p className="mx-auto mt-10 max-w-lg px-4">
@@ -128,35 +113,43 @@ export function CaseShell() {
       <Stages stage={stage[0]} />
       <div className="mx-auto max-w-7xl pb-24 md:pb-8">
         {!dossier && (
-          <div className="no-print grid gap-x-4 border-b border-line px-2 py-1 md:grid-cols-[minmax(0,1fr)_15rem] md:px-5 md:py-2">
-            <div className={`hidden md:block ${compact ? 'h-48' : 'h-72'}`}>
-              <LongSection
-                section={answers.data.section}
-                {...(seen ? { sights: seen } : {})}
+          <RoomBoundary what="The engine" at={`${pathname}${params}`}>
+            <div className="no-print grid gap-x-4 border-b border-line px-2 py-1 md:grid-cols-[minmax(0,1fr)_15rem] md:px-5 md:py-2">
+              <div className={`hidden md:block ${compact ? 'h-48' : 'h-72'}`}>
+                <LongSection
+                  section={answers.data.section}
+                  {...(seen ? { sights: seen } : {})}
+                  selected={part ?? marked}
+                  onPick={context.openPart}
+                />
+              </div>
+              <PhoneSection
+                answers={answers.data}
+                seen={seen}
                 selected={part ?? marked}
-                onPick={context.openPart}
+                open={context.openPart}
+              />
+              <SidePanel
+                compact={compact}
+                lens={lens}
+                setLens={(l) => put('lens', l === stage[2] ? null : l)}
+                answers={answers.data}
+                open={context.openPart}
               />
             </div>
-            <PhoneSection
-              answers={answers.data}
-              seen={seen}
-              selected={part ?? marked}
-              open={context.openPart}
-            />
-            <SidePanel
-              compact={compact}
-              lens={lens}
-              setLens={(l) => put('lens', l === stage[2] ? null : l)}
-              answers={answers.data}
-              open={context.openPart}
-            />
-          </div>
+          </RoomBoundary>
         )}
         <main className="px-3 py-4 md:px-5">
-          <Outlet context={context} />
+          <RoomBoundary what={stage[1]} at={`${pathname}${params}`}>
+            <Outlet context={context} />
+          </RoomBoundary>
         </main>
       </div>
-      {part && !inPlace && !dossier && <PartDrawer key={part} address={part} context={context} />}
+      {part && !inPlace && !dossier && (
+        <RoomBoundary what={`Part ${part}`} at={`${pathname}${params}`}>
+          <PartDrawer key={part} address={part} context={context} />
+        </RoomBoundary>
+      )}
     </>
   );
 }
@@ -331,47 +324,6 @@ function SidePanel({
           </li>
         ))}
       </ul>
-    </div>
-  );
-}
-
-/** What comes next and what is loose; for who comes back after three weeks. */
-export function NextUp() {
-  const { answers, openPart } = useCaseContext();
-  const { standing } = answers;
-  return (
-    <div className="sheet p-4">
-      <p className="text-sm font-semibold text-soft">Next</p>
-      <p className="text-lg font-bold">{standing.next}</p>
-      {standing.last && <p className="text-sm">Last done: {standing.last}</p>}
-      {standing.lastWritten && (
-        <p className="text-sm text-soft">
-          Left off{' '}
-          {new Date(standing.lastWritten).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })},{' '}
-          {standing.lastBy}
-        </p>
-      )}
-      {standing.looseEnds.length > 0 && (
-        <>
-          <p className="mt-3 font-semibold">Loose ends, {standing.looseEnds.length}</p>
-          <ul className="mt-1 space-y-1">
-            {standing.looseEnds.slice(0, 6).map((l) => (
-              <li key={l.text}>
-                {l.place ? (
-                  <button
-                    className="text-left underline decoration-line underline-offset-4"
-                    onClick={() => openPart(l.place)}
-                  >
-                    {l.text}
-                  </button>
-                ) : (
-                  l.text
-                )}
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
     </div>
   );
 }

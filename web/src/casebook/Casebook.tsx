@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useRef } from 'react';
+import { useDeferredValue, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, unwrap, type ApiProblem, type EngineCase, type Schemas } from '../api/client';
 import { keys, useCases } from '../api/queries';
@@ -8,7 +8,10 @@ import { moment, Trouble, Waiting } from '../ui/basics';
 import { layoutWords } from '../ui/words';
 
 export function Casebook() {
-  const cases = useCases();
+  const [find, setFind] = useState('');
+  const cases = useCases(useDeferredValue(find.trim()));
+  const lines = cases.data?.pages.flatMap((p) => p.cases) ?? [];
+  const total = cases.data?.pages[0]?.total ?? 0;
   const mayWrite = useMayWrite();
   return (
     <>
@@ -50,16 +53,39 @@ export function Casebook() {
         </div>
         <Trouble problem={cases.error as ApiProblem | null} />
         {cases.isPending && <Waiting what="the casebook" />}
-        {cases.data?.length === 0 && (
-          <p className="sheet p-6">No engine yet. Start a case before the first bolt is turned.</p>
+        {(find !== '' || total > 5) && (
+          <input
+            className="entry mb-4 max-w-md"
+            type="search"
+            aria-label="Find a case"
+            placeholder="Find: engine, owner, complaint"
+            value={find}
+            onChange={(e) => setFind(e.target.value)}
+          />
+        )}
+        {cases.data && lines.length === 0 && (
+          <p className="sheet p-6">
+            {find.trim() === ''
+              ? 'No engine yet. Start a case before the first bolt is turned.'
+              : `No case has “${find.trim()}” in its title, engine, owner or complaint.`}
+          </p>
         )}
         <ul className="space-y-3">
-          {cases.data?.map((line) => (
+          {lines.map((line) => (
             <li key={line.id}>
               <CaseCard line={line} />
             </li>
           ))}
         </ul>
+        {cases.hasNextPage && (
+          <button
+            className="key mt-4"
+            disabled={cases.isFetchingNextPage}
+            onClick={() => void cases.fetchNextPage()}
+          >
+            Show more: {total - lines.length} are left
+          </button>
+        )}
       </main>
     </>
   );
@@ -86,6 +112,11 @@ function CaseCard({ line }: { line: Schemas['CaseLine'] }) {
           {[line.engineName, layoutWords(line.layout), line.owner].filter(Boolean).join(' · ')}
         </p>
         {line.complaint && <p className="mt-1 line-clamp-2">“{line.complaint}”</p>}
+        {line.next && (
+          <p className="mt-1">
+            <span className="text-soft">Next:</span> <b>{line.next}</b>
+          </p>
+        )}
       </div>
       <ul className="grid w-72 shrink-0 grid-cols-2 gap-x-5 gap-y-0.5">
         {done.map(([words, some]) => (

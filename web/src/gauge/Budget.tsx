@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { Addr, Trouble, Waiting } from '../ui/basics';
 import { doubt, figure, limitWords, standWords, unitOf, unitWords, useLengths } from './format';
 

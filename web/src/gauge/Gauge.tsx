@@ -1,5 +1,5 @@
 import { useSearchParams } from 'react-router';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { useMayWrite } from '../shop/Header';
 import { Addr } from '../ui/basics';
 import { Limits } from './Limits';

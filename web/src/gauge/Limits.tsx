@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { v7 } from 'uuid';
 import { api, unwrap, type Schemas } from '../api/client';
 import { useWrite } from '../api/queries';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { useMayWrite } from '../shop/Header';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';

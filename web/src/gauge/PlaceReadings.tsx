@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
-import type { CaseContext } from '../casebook/CaseShell';
+import type { CaseContext } from '../casebook/context';
 import { useInstruments } from '../api/queries';
 import { useMayWrite } from '../shop/Header';
 import { Addr, Choice, Field, moment } from '../ui/basics';

@@ -5,7 +5,7 @@ import type { ApiProblem, Schemas } from '../api/client';
 import type { Outcome } from '../outbox/outbox';
 import { enter, useOutboxState } from '../outbox/useOutbox';
 import { Trouble } from '../ui/basics';
-import { Barrel } from './Barrel';
+import { Thimble } from './Thimble';
 import { emptyLine, entryLine, type Line, type LineEvent } from './entryLine';
 import type { Characteristic, Expected } from './spots';
 import { suspicion } from './typed';
@@ -57,7 +57,7 @@ export function ReadingEntry({
     ...emptyLine,
     behind: [],
   }));
-  const [barrel, setBarrel] = useState(false);
+  const [thimble, setThimble] = useState(false);
   const taken = useRef(fed?.n ?? 0);
   const started = useRef(0);
   const input = useRef<HTMLInputElement>(null);
@@ -170,13 +170,13 @@ export function ReadingEntry({
           <button
             type="button"
             className="key text-sm"
-            aria-expanded={barrel}
-            onClick={() => setBarrel(!barrel)}
+            aria-expanded={thimble}
+            onClick={() => setThimble(!thimble)}
           >
-            {barrel ? 'Type it instead' : 'Read it off the barrel'}
+            {thimble ? 'Type it instead' : 'Read it off the thimble'}
           </button>
-          {barrel && (
-            <Barrel
+          {thimble && (
+            <Thimble
               key={`${task.place}/${task.station}/${task.direction}/${task.unit}`}
               unit={task.unit}
               about={expected?.size ?? null}

@@ -44,7 +44,7 @@ function Dim({
 }
 
 const art: Record<string, ReactNode> = {
-  barrel: (
+  thimble: (
     <>
       <path d="M20 20H40V60H60V84H40V120H20z" {...metal} />
       <rect x="76" y="58" width="150" height="28" {...metal} />

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { api, unwrap } from '../api/client';
 import type { Schemas } from '../api/client';
 import { keys, useInstruments } from '../api/queries';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { useSettings } from '../strip/useStrip';
 import { Addr, Choice, Field } from '../ui/basics';
 import { stands } from '../ui/words';

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { Addr, Trouble, percent } from '../ui/basics';
 import { Budget } from './Budget';
 import { doubt, figure, limitWords, standWords, unitOf, unitWords, useLengths } from './format';

@@ -3,7 +3,7 @@ import { Dialog } from 'radix-ui';
 import { useRef, useState } from 'react';
 import { ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { Trouble } from '../ui/basics';
 
 /** Takes a table in: what is wrong is told by row and column, and the good rows are kept only when asked. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { EngineCase, Schemas } from '../api/client';
-import { opened, scales, startFor, sum } from './Barrel';
+import { opened, scales, startFor, sum } from './Thimble';
 import { drawn } from './ReckonerArt';
 import {
   expectedSize,
@@ -142,14 +142,14 @@ describe('readings', () => {
   });
 });
 
-describe('a barrel micrometer', () => {
+describe('a micrometer', () => {
   // 2.000 + 0.075 + 0.022 = 2.097 in (common practice, value from memory).
   it('adds up its lines', () => {
     expect(sum({ start: 2, lines: 3, divisions: 22, fine: 0 }, 'in')).toBeCloseTo(2.097, 9);
     expect(sum({ start: 50, lines: 43, divisions: 48, fine: 5 }, 'mm')).toBeCloseTo(71.985, 9);
   });
 
-  it('opens near the size expected and leaves the reading to the barrel', () => {
+  it('opens near the size expected and leaves the reading to the thimble', () => {
     expect(opened(71.98, 'mm')).toEqual({ start: 50, lines: 43, divisions: 0, fine: 0 });
     expect(opened(53.2638, 'in')).toEqual({ start: 2, lines: 3, divisions: 0, fine: 0 });
     expect(startFor(null, 'mm')).toBe(50);

@@ -1,4 +1,4 @@
-import type { CaseContext } from '../casebook/CaseShell';
+import type { CaseContext } from '../casebook/context';
 import type { EngineCase, Schemas } from '../api/client';
 import { stands } from '../ui/words';
 import { nominalOf } from './limitRule';

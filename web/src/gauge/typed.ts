@@ -39,7 +39,7 @@ const metric = (unit: string) => sizeOf(unit) !== undefined && !inches.has(sizeO
 const longest = 32;
 const unitAt = String.raw`(?<unit>[a-zµ°"%³][a-z0-9µ³°]*(?:\s+mm)?)?`;
 const patterns = {
-  barrel: /^(\d{1,3})\s*\|\s*(\d{1,2})\s*\|\s*(\d{1,2})(?:\s*\|\s*(\d{1,2}))?$/,
+  thimble: /^(\d{1,3})\s*\|\s*(\d{1,2})\s*\|\s*(\d{1,2})(?:\s*\|\s*(\d{1,2}))?$/,
   clock: /^(\d{1,2})\s*(?::\s*(\d{2})(?:\s*h)?|h|o\s?['’]?\s?clock)$/i,
   graded: /^([^±]+?)\s*(undersize|oversize|under|over|u\/s|o\/s)$/i,
   range: new RegExp(
@@ -94,10 +94,10 @@ function one(text: string, setUnit: string, quantity: Quantity): Read | null {
 export function readFigure(typed: string, setUnit: string, quantity: Quantity = 'length'): Read | null {
   const text = typed.trim().replace(/[\u2212\u2013]/g, '-');
   if (text.length > longest) return null;
-  const barrel = quantity === 'length' ? patterns.barrel.exec(text) : null;
-  if (barrel) {
+  const thimble = quantity === 'length' ? patterns.thimble.exec(text) : null;
+  if (thimble) {
     const inch = inches.has(sizeOf(setUnit) ?? 0);
-    const [start, lines, divisions, fine] = barrel.slice(1).map((t) => Number(t ?? 0)) as [
+    const [start, lines, divisions, fine] = thimble.slice(1).map((t) => Number(t ?? 0)) as [
       number,
       number,
       number,

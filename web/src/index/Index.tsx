@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { Addr, day, Trouble } from '../ui/basics';
 import { custodyText, facingWords, methodWords, stands } from '../ui/words';
 import { Labels } from './Labels';

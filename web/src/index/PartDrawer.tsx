@@ -1,7 +1,7 @@
 import { Dialog, Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { useLocation } from 'react-router';
-import type { CaseContext } from '../casebook/CaseShell';
+import type { CaseContext } from '../casebook/context';
 import { FindingList, LookForm } from '../look/LookForm';
 import { PhotoStrip } from '../look/Photos';
 import { PlaceReadings } from '../gauge/PlaceReadings';

@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { useWrite } from '../api/queries';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { useMayWrite } from '../shop/Header';
 import { useWriteId } from '../strip/useStrip';
 import { Addr, Choice, Field, moment, Trouble } from '../ui/basics';

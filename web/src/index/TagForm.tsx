@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { v7 } from 'uuid';
 import { api, unwrap, type Schemas } from '../api/client';
 import { useWrite } from '../api/queries';
-import type { CaseContext } from '../casebook/CaseShell';
+import type { CaseContext } from '../casebook/context';
 import { Addr, Choice, Field, Trouble } from '../ui/basics';
 import { custodyText, custodyWords, entriesOf, facingWords, methodWords, stands } from '../ui/words';
 import { NumberField } from '../ui/NumberField';

@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { v7 } from 'uuid';
 import type { ApiProblem, Schemas } from '../api/client';
-import type { CaseContext } from '../casebook/CaseShell';
+import type { CaseContext } from '../casebook/context';
 import { enter } from '../outbox/useOutbox';
 import { useMayWrite } from '../shop/Header';
 import { Addr, Choice, Field, moment, Trouble } from '../ui/basics';

@@ -1,12 +1,13 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import type { CaseContext } from '../casebook/CaseShell';
+import type { CaseContext } from '../casebook/context';
 import { Addr } from '../ui/basics';
 import { levelWords, stands } from '../ui/words';
 import { LevelMark } from './LookForm';
 import { PatternList } from './PatternList';
-import { Picture, type Photo } from './Photos';
+import { Picture } from './Photos';
+import type { Photo } from './picture';
 
 interface Tile {
   key: string;

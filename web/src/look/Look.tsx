@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { useCaseContext, type CaseContext } from '../casebook/CaseShell';
+import { useCaseContext, type CaseContext } from '../casebook/context';
 import { Scan } from '../index/Scan';
 import { useMayWrite } from '../shop/Header';
 import { Addr } from '../ui/basics';

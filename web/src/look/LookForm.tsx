@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { api, unwrap, type Schemas } from '../api/client';
-import type { CaseContext } from '../casebook/CaseShell';
+import type { CaseContext } from '../casebook/context';
 import { useMayWrite } from '../shop/Header';
 import { Addr, Field, moment, Trouble } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';

@@ -2,13 +2,13 @@ import { useMutation } from '@tanstack/react-query';
 import { useRef, useState, type PointerEvent } from 'react';
 import { v7 } from 'uuid';
 import type { ApiProblem, Schemas } from '../api/client';
-import type { CaseContext } from '../casebook/CaseShell';
+import type { CaseContext } from '../casebook/context';
 import { enter } from '../outbox/useOutbox';
 import { useMayWrite } from '../shop/Header';
 import { Choice, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
 import { lengthOf, type MarkPoints } from './markLength';
-import { usePictureUrl, type Photo } from './Photos';
+import { usePictureUrl, type Photo } from './picture';
 import { useTakeBack } from './useLook';
 import { numberOrNull } from '../ui/number';
 

@@ -1,35 +1,18 @@
 import { Dialog } from 'radix-ui';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { v7 } from 'uuid';
 import { useMutation } from '@tanstack/react-query';
-import { ApiProblem, type Schemas } from '../api/client';
-import type { CaseContext } from '../casebook/CaseShell';
+import { ApiProblem } from '../api/client';
+import type { CaseContext } from '../casebook/context';
 import { enter, Unkept, useWaiting } from '../outbox/useOutbox';
 import { useMayWrite } from '../shop/Header';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
 import { MarkedPicture } from './Marks';
+import { usePictureUrl, type Photo } from './picture';
 import { useTakeBack } from './useLook';
 
 export type ShotId = string;
-export type Photo = Schemas['Photo'];
-
-export const pictureUrl = (caseId: string, photo: string, size: 'view' | 'thumb') =>
-  `/api/cases/${caseId}/photos/${photo}/${size}`;
-
-/** Where a picture is shown from: the server, or while it waits the file that is kept on the device. */
-export function usePictureUrl(caseId: string, photo: Photo, size: 'view' | 'thumb') {
-  const waiting = useWaiting(caseId);
-  const kept =
-    photo.version === 0 ? waiting.find((e) => (e.body as { id?: string }).id === photo.id)?.file : undefined;
-  const local = useMemo(
-    () => (kept ? URL.createObjectURL(new Blob([kept.data], { type: kept.type })) : null),
-    [kept],
-  );
-  useEffect(() => () => void (local && URL.revokeObjectURL(local)), [local]);
-  return local ?? pictureUrl(caseId, photo.id, size);
-}
-
 // The same file chosen again after a slip keeps its id and so is taken in once.
 const ids = new Map<string, string>();
 

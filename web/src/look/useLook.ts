@@ -1,7 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { v7 } from 'uuid';
 import type { ApiProblem, Schemas } from '../api/client';
-import type { CaseContext } from '../casebook/CaseShell';
+import type { CaseContext } from '../casebook/context';
 import { enter } from '../outbox/useOutbox';
 import { levelWords, stands } from '../ui/words';
 

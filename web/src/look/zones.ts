@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client';
-import type { CaseContext } from '../casebook/CaseShell';
+import type { CaseContext } from '../casebook/context';
 
 export type ZoneFace = Schemas['ZoneFace'];
 export type ZoneMap = Schemas['ZoneMap'];

@@ -1,4 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { noteRevision } from '../api/client';
 import type { Box, Entry, Kept, Outcome } from './outbox';
 
 interface Shelves extends DBSchema {
@@ -31,6 +32,7 @@ export const browserBox: Box = {
 export const reads = {
   get: async (name: string) => (await database()).get('reads', name),
   put: async (name: string, value: unknown) => void (await (await database()).put('reads', value, name)),
+  remove: async (name: string) => (await database()).delete('reads', name),
   clear: async () => (await database()).clear('reads'),
 };
 
@@ -40,7 +42,8 @@ export const alone = async (work: () => Promise<void>): Promise<void> => {
   else await work();
 };
 
-const patience = 60_000;
+/** A minute, and what the file takes on a bad line, 10 kB a second. */
+const patience = (entry: Kept) => 60_000 + (entry.file ? entry.file.data.byteLength / 10 : 0);
 
 /** Sends one entry and says what became of it. Only an answer of the server itself counts as refused. */
 export async function send(entry: Kept): Promise<Outcome> {
@@ -61,12 +64,16 @@ export async function send(entry: Kept): Promise<Outcome> {
       method: 'POST',
       headers,
       body,
-      signal: AbortSignal.timeout(patience),
+      signal: AbortSignal.timeout(patience(entry)),
     });
-    if (answer.ok) return { kind: 'sent', data: await answer.json() };
+    if (answer.ok) {
+      noteRevision(entry.path, answer);
+      return { kind: 'sent', data: await answer.json() };
+    }
     if (answer.status === 401) return { kind: 'later', why: 'signedOut' };
+    // 502 to 504 come of a proxy or of a database that is away, 500 of this very entry.
     if (answer.status >= 500 || answer.status === 408 || answer.status === 429)
-      return { kind: 'later', why: 'server' };
+      return { kind: 'later', why: 'server', failed: answer.status === 500 };
     const told = (await answer.json().catch(() => ({}))) as Record<string, unknown>;
     return {
       kind: 'refused',

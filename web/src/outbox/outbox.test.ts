@@ -48,6 +48,59 @@ function fakeServer(lose: () => 'request' | 'answer' | null) {
 
 const id = (n: number) => `id-${n}`;
 
+describe('an entry on which the server fails', () => {
+  /** A server that fails on one id and takes the others. */
+  const failing = (bad: string) => {
+    const written: string[] = [];
+    let broken = true;
+    const mend = () => {
+      broken = false;
+    };
+    const send = async (e: Kept): Promise<Outcome> => {
+      await Promise.resolve();
+      const { id = 'withdraw' } = e.body as { id?: string };
+      if (broken && id === bad) return { kind: 'later', why: 'server', failed: true };
+      written.push(id);
+      return { kind: 'sent', data: {} };
+    };
+    return { written, send, mend };
+  };
+
+  const sendAll = async (server: { send: (e: Kept) => Promise<Outcome> }, entries: Entry[]) => {
+    const box = memoryBox();
+    for (const e of entries) await box.add(e);
+    const outbox = createOutbox({ box, send: server.send, who: () => 'tomas' });
+    for (let i = 0; i < 5; i++) await outbox.flush();
+    return { outbox, left: await box.all() };
+  };
+
+  it('is set aside after three failures with its reason, and the others go on', async () => {
+    const server = failing(id(1));
+    const { left } = await sendAll(server, [entry(1), entry(2), entry(3)]);
+    expect(server.written).toEqual([id(2), id(3)]);
+    expect(left).toHaveLength(1);
+    expect(left[0]!.refused?.title).toContain('set aside');
+  });
+
+  it('keeps back what hangs on it, in its order, until it is sent again', async () => {
+    const server = failing(id(1));
+    const mark = entry(2, { kind: 'photoMark', body: { id: id(2), photo: id(1) } });
+    const struck = entry(3, { kind: 'withdraw', path: `/api/x/${id(1)}/withdraw`, body: { why: 'no' } });
+    const { outbox, left } = await sendAll(server, [entry(1), mark, struck, entry(4)]);
+    expect(server.written).toEqual([id(4)]);
+    expect(left.map((e) => e.seq)).toEqual([1, 2, 3]);
+    server.mend();
+    await outbox.retry(left[0]!);
+    expect(server.written).toEqual([id(4), id(1), id(2), 'withdraw']);
+  });
+
+  it('is not set aside for a network that is away', async () => {
+    const away = { send: async (): Promise<Outcome> => ({ kind: 'later', why: 'server' }) };
+    const { left } = await sendAll(away, [entry(1), entry(2)]);
+    expect(left.map((e) => e.refused)).toEqual([undefined, undefined]);
+  });
+});
+
 describe('the queue', () => {
   it('sends in order and once each, whatever the network loses: 500 random interleavings', async () => {
     for (let seed = 1; seed <= 500; seed++) {

@@ -42,6 +42,8 @@ export interface Refusal {
 export interface Kept extends Entry {
   seq: number;
   refused?: Refusal;
+  /** How often the server failed on it. */
+  failures?: number;
 }
 
 /** Where entries are kept; the browser's database, or memory in tests. */
@@ -57,7 +59,8 @@ export type Why = 'offline' | 'server' | 'signedOut';
 export type Outcome =
   | { kind: 'sent'; data: unknown }
   | { kind: 'refused'; refusal: Refusal }
-  | { kind: 'later'; why: Why }
+  /** Failed where the server answered, but failed on this entry. */
+  | { kind: 'later'; why: Why; failed?: boolean }
   /** The device could not keep it and the server did not take it: it exists nowhere but in the form. */
   | { kind: 'unkept'; refusal: Refusal };
 
@@ -93,6 +96,26 @@ export interface OutboxOptions {
   later?: (work: () => void, ms: number) => void;
 }
 
+/** After so many failures of the server on one entry it is parked, so that the others go on. */
+const mostFailures = 3;
+
+const parked: Refusal = {
+  status: 500,
+  title: `The server failed on this ${mostFailures} times, so it is set aside and the others are sent.`,
+  remedy: 'Nothing of it is lost. Send it again later, or tell whoever looks after the server.',
+  body: {},
+};
+
+/** Ids that an entry makes. */
+const idsOf = (entry: Entry) =>
+  (Array.isArray(entry.body) ? entry.body : [entry.body]).map((b) => (b as { id?: string } | null)?.id ?? '');
+
+/** Whether an entry speaks of what another makes, or of the same record: it must not come before it. */
+const hangsOn = (entry: Entry, other: Entry) => {
+  const said = entry.path + JSON.stringify(entry.body);
+  return idsOf(other).some((id) => id !== '' && said.includes(id));
+};
+
 const pauses = [2_000, 5_000, 15_000, 30_000];
 
 export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later }: OutboxOptions) {
@@ -114,13 +137,24 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
       const me = who();
       const entries = await box.all();
       tell({ entries });
-      const next = entries.find((e) => !e.refused && e.by === me);
+      // What hangs on one that was set aside waits with it; the rest goes on, in its order.
+      const aside = entries.filter((e) => e.refused);
+      const next = entries.find(
+        (e) => !e.refused && e.by === me && !aside.some((a) => a.seq < e.seq && hangsOn(e, a)),
+      );
       if (!next) {
         tell({ why: me === null && entries.some((e) => !e.refused) ? 'signedOut' : null });
         return;
       }
       const outcome = await send(next);
+      if (outcome.kind === 'later' && outcome.failed && (next.failures ?? 0) + 1 >= mostFailures) {
+        await box.put({ ...next, failures: mostFailures, refused: parked });
+        waiting.get(next.seq)?.({ kind: 'refused', refusal: parked });
+        waiting.delete(next.seq);
+        continue;
+      }
       if (outcome.kind === 'later') {
+        if (outcome.failed) await box.put({ ...next, failures: (next.failures ?? 0) + 1 });
         tell({ why: outcome.why });
         if (outcome.why !== 'signedOut') {
           later?.(() => void flush(), pauses[Math.min(failures, pauses.length - 1)]!);
@@ -205,7 +239,7 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
     reread,
     /** Sends a refused entry again. */
     retry: async (entry: Kept) => {
-      const { refused: _, ...fresh } = entry;
+      const { refused: _, failures: __, ...fresh } = entry;
       await box.put(fresh);
       await flush();
     },

@@ -4,6 +4,7 @@ import { api, ApiProblem, unwrap } from '../api/client';
 import { useMe, useSetup } from '../api/queries';
 import { signedInAs, useOutboxState } from '../outbox/useOutbox';
 import { Field, Trouble, Waiting } from '../ui/basics';
+import { draftsBelongTo } from '../ui/useDraft';
 
 const offline = {
   title: 'There is no network, and nobody has signed in on this device before.',
@@ -19,7 +20,10 @@ export function Gate({ children }: { children: ReactNode }) {
     if (!me.isPending) signedInAs(name);
   }, [name, me.isPending]);
   // What was read before stands while the server does not answer.
-  if (me.data) return children;
+  if (me.data) {
+    draftsBelongTo(me.data.name);
+    return children;
+  }
   if (me.fetchStatus === 'paused' && me.isPending)
     return (
       <div className="mx-auto mt-16 max-w-md px-4">

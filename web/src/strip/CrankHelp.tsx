@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
 import { keys, useWrite } from '../api/queries';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { useMayWrite } from '../shop/Header';
 import { Field, Trouble } from '../ui/basics';
 import { numberOrNull, parseNumber } from '../ui/number';

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { api, unwrap, type Schemas } from '../api/client';
 import { useWrite } from '../api/queries';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { anyEngine, entriesOf } from '../ui/words';
 import { attitudeWords, useWriteId, type Step } from './useStrip';

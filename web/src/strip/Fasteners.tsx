@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useMe, useWrite } from '../api/queries';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { useMayWrite } from '../shop/Header';
 import { Trouble } from '../ui/basics';
 import { entriesOf, stands } from '../ui/words';

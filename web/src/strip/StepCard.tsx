@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { api, unwrap, type Schemas } from '../api/client';
 import { useMe, useWrite } from '../api/queries';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { PhotoStrip } from '../look/Photos';
 import { useMayWrite } from '../shop/Header';
 import { Addr, Field, moment, Trouble } from '../ui/basics';

@@ -1,5 +1,5 @@
 import type { Schemas } from '../api/client';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { Addr, percent } from '../ui/basics';
 
 /** What may hold together, what came first and what followed, and on which single sign the answer hangs. */

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { lostBy } from '../look/words';
 import { Addr, percent } from '../ui/basics';
 import { Account } from './Account';

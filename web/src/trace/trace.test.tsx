@@ -168,7 +168,7 @@ describe('the form of a cause', () => {
   });
 
   it('opens with what was typed before the page was lost, and starts afresh from what cannot be read', () => {
-    const key = 'draft/cause/new/0/rarely';
+    const key = 'draft//cause/new/0/rarely';
     kept.set(key, JSON.stringify({ cause: { ...blankCause(), name: 'Half a name' }, why: 'because' }));
     expect(form(blankCause())).toContain('value="Half a name"');
     kept.set(key, '{ half');

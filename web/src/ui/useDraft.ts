@@ -1,11 +1,18 @@
 import { useCallback, useEffect, useState } from 'react';
 
+let owner = '';
+
+/** Says whose drafts are shown: on a shared device nobody finds another's in the form. */
+export const draftsBelongTo = (person: string) => {
+  owner = person;
+};
+
 /**
  * What is being typed, kept in the browser until it is saved: a reload, a dead battery or a closed tab loses nothing.
  * Returns the draft, a setter and a function that drops it once the server has it.
  */
 export function useDraft<T>(key: string, initial: T) {
-  const name = `draft/${key}`;
+  const name = `draft/${owner}/${key}`;
   const [draft, setDraft] = useState<T>(() => {
     const kept = localStorage.getItem(name);
     try {

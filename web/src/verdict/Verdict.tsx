@@ -1,4 +1,4 @@
-import { useCaseContext } from '../casebook/CaseShell';
+import { useCaseContext } from '../casebook/context';
 import { Addr } from '../ui/basics';
 import { actionWords, stands } from '../ui/words';
 

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { v7 } from 'uuid';
 import { api, unwrap, type Schemas } from '../api/client';
 import { useWrite } from '../api/queries';
-import type { CaseContext } from '../casebook/CaseShell';
+import type { CaseContext } from '../casebook/context';
 import { useMayWrite } from '../shop/Header';
 import { Choice, Field, moment, Trouble } from '../ui/basics';
 import { actionWords, entriesOf, stands } from '../ui/words';

@@ -1,20 +1,20 @@
 import { useState } from 'react';
 import { figure } from './format';
 
-/** Scales of barrel micrometers: line of the sleeve, division of the barrel, line of the vernier, divisions once round. */
+/** Scales of micrometers: line of the sleeve, division of the thimble, line of the vernier, divisions once round. */
 export const scales = {
   in: { line: 0.025, division: 0.001, fine: 0.0001, round: 25, lines: 39, range: 1, major: 4, places: 4 },
   mm: { line: 0.5, division: 0.01, fine: 0.001, round: 50, lines: 49, range: 25, major: 10, places: 3 },
 } as const;
 
-export interface BarrelReading {
+export interface ThimbleReading {
   start: number;
   lines: number;
   divisions: number;
   fine: number;
 }
 
-export function sum(r: BarrelReading, unit: keyof typeof scales) {
+export function sum(r: ThimbleReading, unit: keyof typeof scales) {
   const s = scales[unit];
   return r.start + r.lines * s.line + r.divisions * s.division + r.fine * s.fine;
 }
@@ -26,16 +26,16 @@ export function startFor(about: number | null, unit: keyof typeof scales) {
   return Math.floor(about / (unit === 'in' ? 25.4 : 1) / s.range) * s.range;
 }
 
-/** The sleeve opened near the size expected; the barrel, which decides, begins at nil. */
-export function opened(about: number | null, unit: keyof typeof scales): BarrelReading {
+/** The sleeve opened near the size expected; the thimble, which decides, begins at nil. */
+export function opened(about: number | null, unit: keyof typeof scales): ThimbleReading {
   const start = startFor(about, unit);
   const s = scales[unit];
   const bare = about === null ? 0 : Math.floor((about / (unit === 'in' ? 25.4 : 1) - start) / s.line);
   return { start, lines: Math.max(0, Math.min(s.lines, bare)), divisions: 0, fine: 0 };
 }
 
-/** A barrel micrometer read as it is: lines, divisions, vernier, with a picture that turns to match what is said of it. */
-export function Barrel({
+/** A micrometer read as it is: lines, divisions, vernier, with a picture that turns to match what is said of it. */
+export function Thimble({
   unit,
   about,
   onChange,
@@ -46,8 +46,8 @@ export function Barrel({
   onChange: (typed: string) => void;
 }) {
   const s = scales[unit];
-  const [r, setR] = useState<BarrelReading>(() => opened(about, unit));
-  const set = (change: Partial<BarrelReading>) => {
+  const [r, setR] = useState<ThimbleReading>(() => opened(about, unit));
+  const set = (change: Partial<ThimbleReading>) => {
     const next = { ...r, ...change };
     setR(next);
     onChange(`${next.start}|${next.lines}|${next.divisions}|${next.fine}`);
@@ -56,12 +56,12 @@ export function Barrel({
   const rows = [
     ['start', 'Range begins at', s.range, 0, unit === 'in' ? 20 : 500],
     ['lines', `Lines bare on the sleeve (${s.line} each)`, 1, 0, s.lines],
-    ['divisions', `Division of the barrel (${s.division} each)`, 1, 0, s.round - 1],
+    ['divisions', `Division of the thimble (${s.division} each)`, 1, 0, s.round - 1],
     ['fine', `Line of the vernier (${s.fine} each)`, 1, 0, 9],
   ] as const;
   return (
     <div className="rounded-lg border border-line p-3">
-      <BarrelPicture reading={r} unit={unit} />
+      <ThimblePicture reading={r} unit={unit} />
       <p className="fig my-2 text-center text-lg" aria-live="polite">
         {r.start} + {(r.lines * s.line).toFixed(3)} + {(r.divisions * s.division).toFixed(3)} +{' '}
         {(r.fine * s.fine).toFixed(s.places)} ={' '}
@@ -109,8 +109,8 @@ export function Barrel({
   );
 }
 
-/** Sleeve with its lines and the barrel turned to the division that meets the long line. */
-export function BarrelPicture({ reading, unit }: { reading: BarrelReading; unit: keyof typeof scales }) {
+/** Sleeve with its lines and the thimble turned to the division that meets the long line. */
+export function ThimblePicture({ reading, unit }: { reading: ThimbleReading; unit: keyof typeof scales }) {
   const s = scales[unit];
   const gap = unit === 'in' ? 15 : 12;
   const open = reading.lines + (reading.divisions + reading.fine / 10) / s.round;

@@ -1,0 +1,111 @@
+using System.Buffers;
+using System.Text.Json;
+using Microsoft.AspNetCore.Http.Json;
+using Microsoft.Extensions.Caching.Hybrid;
+using Microsoft.Extensions.Options;
+using Microsoft.Net.Http.Headers;
+using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
+
+namespace VividSleuth.Server.Casebook;
+
+/// <summary>
+/// What the program works out of a case, a room at a time. Each answer carries a tag of what it was worked out of; who has that one already is told
+/// so, before anything is opened.
+/// </summary>
+public static class AnswerEndpoints
+{
+    /// <summary>The rooms by the name that they have in the whole answer.</summary>
+    private static readonly Dictionary<string, Func<CaseReader, object>> Rooms = new(StringComparer.Ordinal)
+    {
+        ["section"] = r => r.Section,
+        ["places"] = r => r.Places,
+        ["standing"] = r => r.Standing,
+        ["compression"] = r => r.Compression,
+        ["strip"] = r => r.Strip,
+        ["look"] = r => r.Look,
+        ["gauge"] = r => r.Gauge,
+        ["trace"] = r => r.Trace,
+        ["advice"] = r => r.Advice,
+    };
+
+    public static void MapAnswers(this RouteGroupBuilder api)
+    {
+        var group = api.MapGroup("/cases/{id:guid}").WithTags("casebook");
+        group
+            .MapGet("", (Guid id, Shelf shelf, HttpContext context) => shelf.SendAsync(id, "case", r => r.Case, context))
+            .Produces<EngineCase>()
+            .Produces(StatusCodes.Status304NotModified)
+            .ProducesProblem(StatusCodes.Status404NotFound);
+        group
+            .MapGet("/answers", AnswersAsync)
+            .Produces<CaseAnswers>()
+            .Produces(StatusCodes.Status304NotModified)
+            .ProducesProblem(StatusCodes.Status404NotFound)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+    }
+
+    /// <param name="rooms">Names with commas between; all where none is named. The answer has those only.</param>
+    private static async Task<IResult> AnswersAsync(Guid id, string? rooms, Shelf shelf, HttpContext context)
+    {
+        var asked = rooms is null
+            ? [.. Rooms.Keys]
+            : rooms.Split(',', StringSplitOptions.RemoveEmptyEntries).Distinct(StringComparer.Ordinal).ToArray();
+        return asked.FirstOrDefault(r => !Rooms.ContainsKey(r)) is { } unknown
+            ? throw new ProblemException(new Problem("rooms", $"“{unknown}” is no room of the answers.", $"Ask for {string.Join(", ", Rooms.Keys)}."))
+            : await shelf.SendAsync(id, asked, context);
+    }
+
+    /// <summary>Answers as they were sent before, as long as nothing is another that they were worked out of.</summary>
+    public sealed class Shelf(CaseDesk desk, HybridCache cache, IOptions<JsonOptions> json)
+    {
+        public async Task<IResult> SendAsync<T>(Guid caseId, string name, Func<CaseReader, T> answer, HttpContext context) =>
+            await TagAsync(caseId, context) is { } tag
+                ? Results.Bytes(await BytesAsync(caseId, name, tag, answer, context.RequestAborted), Json)
+                : Results.StatusCode(StatusCodes.Status304NotModified);
+
+        public async Task<IResult> SendAsync(Guid caseId, IReadOnlyList<string> rooms, HttpContext context)
+        {
+            if (await TagAsync(caseId, context) is not { } tag)
+            {
+                return Results.StatusCode(StatusCodes.Status304NotModified);
+            }
+
+            var whole = new ArrayBufferWriter<byte>(1 << 16);
+            var separator = "{"u8.ToArray();
+            foreach (var room in rooms)
+            {
+                whole.Write(separator);
+                whole.Write(JsonSerializer.SerializeToUtf8Bytes(room));
+                whole.Write(":"u8);
+                whole.Write(await BytesAsync(caseId, room, tag, Rooms[room], context.RequestAborted));
+                separator = ","u8.ToArray();
+            }
+
+            whole.Write(rooms.Count > 0 ? "}"u8 : "{}"u8);
+            return Results.Bytes(whole.WrittenMemory, Json);
+        }
+
+        private const string Json = "application/json; charset=utf-8";
+
+        /// <summary>Null where the asker has it already.</summary>
+        private async Task<string?> TagAsync(Guid caseId, HttpContext context)
+        {
+            var tag = new EntityTagHeaderValue($"\"{await desk.TagAsync(caseId, context.RequestAborted)}\"", isWeak: true);
+            context.Response.Headers.CacheControl = "private, no-cache";
+            context.Response.Headers.ETag = tag.ToString();
+            return context.Request.GetTypedHeaders().IfNoneMatch.Any(k => k.Compare(tag, useStrongComparison: false)) ? null : tag.Tag.ToString();
+        }
+
+        private ValueTask<byte[]> BytesAsync<T>(Guid caseId, string name, string tag, Func<CaseReader, T> answer, CancellationToken cancel) =>
+            cache.GetOrCreateAsync(
+                $"{caseId}/{name}/{tag}",
+                async c =>
+                {
+                    object? value = answer(await desk.OpenAsync(caseId, c));
+                    return JsonSerializer.SerializeToUtf8Bytes(value, value!.GetType(), json.Value.SerializerOptions);
+                },
+                cancellationToken: cancel
+            );
+    }
+}

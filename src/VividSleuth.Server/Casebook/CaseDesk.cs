@@ -1,0 +1,178 @@
+using System.Collections.Concurrent;
+using Microsoft.Extensions.Caching.Memory;
+using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Server.Shop;
+using VividSleuth.Store;
+using VividSleuth.Store.Cases;
+using VividSleuth.Store.Shop;
+
+namespace VividSleuth.Server.Casebook;
+
+/// <summary>
+/// The cases and the shop as they stand for one request. What it says of a case is of one revision: the stamp is read once, and the case itself
+/// only where no request before has opened that revision.
+/// </summary>
+public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases, TimeProvider time)
+{
+    private long? _shop;
+    private Guid _stamped;
+    private CaseStamp? _stamp;
+
+    /// <summary>Reads the stamps of shop and case, and brings the knowledge up to date with them. Before the endpoint of a request.</summary>
+    /// <returns>False where there is no such case.</returns>
+    public async Task<bool> BeginAsync(Guid? caseId, CancellationToken cancel)
+    {
+        (_shop, _stamp) = await db.StampAsync(caseId, cancel);
+        _stamped = caseId ?? Guid.Empty;
+        await shelf.RefreshAsync(db, _shop.Value, cancel);
+        return caseId is null || _stamp is not null;
+    }
+
+    /// <summary>The case as it stands.</summary>
+    /// <exception cref="NotHereException">There is no such case.</exception>
+    /// <exception cref="Core.ProblemException">The writer knows another numbering.</exception>
+    public async Task<CaseReader> OpenAsync(Guid caseId, CancellationToken cancel) =>
+        await OpenAsync(caseId, await StampAsync(caseId, cancel), cancel);
+
+    /// <summary>The case under its lock, until the transaction ends: what a rule says of it still holds when the record is written.</summary>
+    public async Task<CaseReader> OpenLockedAsync(Guid caseId, CancellationToken cancel)
+    {
+        (_stamped, _stamp) = (caseId, await db.LockAsync(caseId, cancel));
+        return await OpenAsync(caseId, _stamp, cancel);
+    }
+
+    /// <summary>Under what name an answer of the case is kept: another one as soon as anything is another that it was worked out of.</summary>
+    public async Task<string> TagAsync(Guid caseId, CancellationToken cancel) => Tag(await StampAsync(caseId, cancel));
+
+    public long? Revision => _stamp?.Revision;
+
+    /// <summary>
+    /// After a record was written: the case is that of before with this one in it, where that was open and nobody wrote in between. The next request
+    /// needs not read it again.
+    /// </summary>
+    public void Wrote(CaseRecord record)
+    {
+        if (db.Raised is not { } revision || _stamped != record.CaseId || _stamp is null)
+        {
+            return;
+        }
+
+        var before = cases.Known(Key(record.CaseId, new CaseStamp(revision - 1, _stamp.Numbering)));
+        _stamp = _stamp with { Revision = revision };
+        if (before?.Case.With(record) is { } after)
+        {
+            cases.Put(Key(record.CaseId, _stamp), new CaseReader(after, before.Knowledge, before.Instruments, Today, before.Schools));
+        }
+    }
+
+    /// <summary>Settings and instruments of the shop.</summary>
+    public async Task<ShopNow> ShopAsync(CancellationToken cancel)
+    {
+        _shop ??= (await db.StampAsync(null, cancel)).Shop;
+        return await cases.ShopAsync(db, _shop.Value, cancel);
+    }
+
+    public DateOnly Today => DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime);
+
+    private async Task<CaseStamp> StampAsync(Guid caseId, CancellationToken cancel)
+    {
+        if (_stamped != caseId || _stamp is null)
+        {
+            (_shop, _stamp) = await db.StampAsync(caseId, cancel);
+            _stamped = caseId;
+        }
+
+        var stamp = _stamp ?? throw new NotHereException("case");
+        KnownNumbering.Check(db.KnownNumbering, stamp.Numbering);
+        return stamp;
+    }
+
+    private string Key(Guid caseId, CaseStamp stamp) => $"{caseId}-{Tag(stamp)}";
+
+    private string Tag(CaseStamp stamp) => $"{stamp.Revision}-{_shop}-{shelf.InUse.Mark}-{Today:yyyyMMdd}";
+
+    private async Task<CaseReader> OpenAsync(Guid caseId, CaseStamp stamp, CancellationToken cancel)
+    {
+        var shop = await ShopAsync(cancel);
+        return await cases.ReaderAsync(
+            Key(caseId, stamp),
+            async () =>
+            {
+                var (_, engineCase) = await db.LoadWithRevisionAsync(caseId, cancel) ?? throw new NotHereException("case");
+                return new CaseReader(engineCase, shelf.InUse.Knowledge, shop.Instruments, Today, shop.Settings.Schools);
+            }
+        );
+    }
+}
+
+/// <summary>Settings and instruments of one revision of the shop.</summary>
+public sealed record ShopNow(long Revision, ShopSettings Settings, IReadOnlyList<Instrument> Instruments);
+
+/// <summary>
+/// Cases that were opened lately, with what was worked out of them, and the shop as it stands. Shared by all requests: nobody changes what lies
+/// here.
+/// </summary>
+public sealed class CaseShelf : IDisposable
+{
+    /// <summary>So many opened revisions are kept; one of a large case is a few megabytes.</summary>
+    private const int Most = 40;
+
+    private readonly MemoryCache _readers = new(new MemoryCacheOptions { SizeLimit = Most });
+    private readonly ConcurrentDictionary<string, Task<CaseReader>> _opening = new(StringComparer.Ordinal);
+    private volatile ShopNow? _shop;
+
+    public async Task<CaseReader> ReaderAsync(string key, Func<Task<CaseReader>> open)
+    {
+        if (Known(key) is { } known)
+        {
+            return known;
+        }
+
+        // Record and answers are asked for at once: the second waits for the first to have opened the case.
+        var mine = new TaskCompletionSource<CaseReader>(TaskCreationOptions.RunContinuationsAsynchronously);
+        var first = _opening.GetOrAdd(key, mine.Task);
+        if (first != mine.Task)
+        {
+            // Should the first have been called off, this one opens it itself.
+            await first.ContinueWith(_ => { }, TaskScheduler.Default);
+            return first.IsCompletedSuccessfully ? await first : await open();
+        }
+
+        try
+        {
+            var opened = await open();
+            Put(key, opened);
+            mine.SetResult(opened);
+            return opened;
+        }
+        catch
+        {
+            mine.SetCanceled();
+            throw;
+        }
+        finally
+        {
+            _opening.TryRemove(key, out _);
+        }
+    }
+
+    public void Put(string key, CaseReader reader) =>
+        _readers.Set(key, reader, new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromHours(1) });
+
+    public CaseReader? Known(string key) => _readers.Get<CaseReader>(key);
+
+    public async Task<ShopNow> ShopAsync(SleuthDb db, long revision, CancellationToken cancel)
+    {
+        if (_shop is { } known && known.Revision == revision)
+        {
+            return known;
+        }
+
+        // Read after its stamp: it can be newer than the stamp says, never older, and is then read once more.
+        return _shop = new ShopNow(revision, await db.SettingsAsync(cancel), await db.InstrumentsAsync(cancel));
+    }
+
+    public void Dispose() => _readers.Dispose();
+}

@@ -1,0 +1,48 @@
+using System.Globalization;
+using VividSleuth.Store;
+
+namespace VividSleuth.Server.Casebook;
+
+/// <summary>What every request of a signed-in person begins with, and what a write tells when it ends.</summary>
+internal static class Moment
+{
+    /// <summary>Request header: how many changes of numbering the screen knows of that sends a write.</summary>
+    public const string NumberingHeader = "X-Numbering";
+
+    /// <summary>Response header of a write: the revision of the case after it.</summary>
+    public const string RevisionHeader = "X-Case-Revision";
+
+    /// <exception cref="Store.Cases.NotHereException">The address names a case that is not there.</exception>
+    public static async Task BeginAsync(HttpContext context)
+    {
+        var db = context.RequestServices.GetRequiredService<SleuthDb>();
+        var desk = context.RequestServices.GetRequiredService<CaseDesk>();
+        var caseId = CaseOf(context);
+        if (!await desk.BeginAsync(caseId, context.RequestAborted))
+        {
+            throw Problems.NotHere("case");
+        }
+
+        if (HttpMethods.IsGet(context.Request.Method) || caseId is null)
+        {
+            return;
+        }
+
+        if (int.TryParse(context.Request.Headers[NumberingHeader], CultureInfo.InvariantCulture, out var known))
+        {
+            db.KnownNumbering = known;
+        }
+
+        context.Response.OnStarting(() =>
+        {
+            context.Response.Headers[RevisionHeader] = (db.Raised ?? desk.Revision ?? 0).ToString(CultureInfo.InvariantCulture);
+            return Task.CompletedTask;
+        });
+    }
+
+    private static Guid? CaseOf(HttpContext context) =>
+        context.Request.Path.StartsWithSegments("/api/cases", StringComparison.OrdinalIgnoreCase)
+        && Guid.TryParse((context.GetRouteValue("caseId") ?? context.GetRouteValue("id"))?.ToString(), out var id)
+            ? id
+            : null;
+}

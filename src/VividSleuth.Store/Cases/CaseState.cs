@@ -1,0 +1,75 @@
+using VividSleuth.Core;
+
+namespace VividSleuth.Store.Cases;
+
+/// <summary>
+/// What the casebook says of a case without opening it. Its row is the case's lock: every write raises the revision first, in its own
+/// transaction, so that writes to one case follow one another over all instances.
+/// </summary>
+public sealed class CaseState
+{
+    public Guid CaseId { get; set; }
+
+    /// <summary>Grows with every write to the case; what was worked out of one revision stands for that one.</summary>
+    public long Revision { get; set; }
+
+    /// <summary>How often the numbering was changed; an address means what it meant only as long as this stands.</summary>
+    public int Numbering { get; set; }
+
+    /// <summary>When and by whom it was last written.</summary>
+    public DateTimeOffset LastAt { get; set; }
+
+    public string LastBy { get; set; } = "";
+
+    /// <summary>Records that stand.</summary>
+    public int Findings { get; set; }
+
+    public int Readings { get; set; }
+
+    public int Steps { get; set; }
+
+    public int Conclusions { get; set; }
+
+    /// <summary>What comes next, as worked out of <see cref="NextRevision"/>; empty before anybody asked.</summary>
+    public string Next { get; set; } = "";
+
+    public long NextRevision { get; set; }
+}
+
+/// <summary>Of which state of the shop an answer is: grows when settings, instruments or causes of the shop change. One row.</summary>
+public sealed class ShopState
+{
+    public const int TheOne = 1;
+
+    public int Id { get; set; } = TheOne;
+
+    public long Revision { get; set; }
+}
+
+/// <summary>Revision of a case, and how often its numbering was changed.</summary>
+public sealed record CaseStamp(long Revision, int Numbering);
+
+/// <summary>What the address of a request names is not there.</summary>
+public sealed class NotHereException(string what) : Exception($"There is no such {what}.");
+
+/// <summary>
+/// A screen that was opened before the numbering of a case changed would write to the wrong parts. It sends how many changes of numbering it
+/// knows of; a write that knows of another number is refused, under the lock of the case.
+/// </summary>
+public static class KnownNumbering
+{
+    /// <param name="known">What the screen knows of; null where none is told.</param>
+    public static void Check(int? known, int standing)
+    {
+        if (known is { } number && number != standing)
+        {
+            throw new ProblemException(
+                new Problem(
+                    "numbering",
+                    "The numbering of this engine was changed meanwhile, so the address may be another part.",
+                    "Reload the page and enter it again."
+                )
+            );
+        }
+    }
+}

@@ -1,0 +1,42 @@
+import { useCaseContext } from './context';
+
+/** What comes next and what is loose; for who comes back after three weeks. */
+export function NextUp() {
+  const { answers, openPart } = useCaseContext();
+  const { standing } = answers;
+  return (
+    <div className="sheet p-4">
+      <p className="text-sm font-semibold text-soft">Next</p>
+      <p className="text-lg font-bold">{standing.next}</p>
+      {standing.last && <p className="text-sm">Last done: {standing.last}</p>}
+      {standing.lastWritten && (
+        <p className="text-sm text-soft">
+          Left off{' '}
+          {new Date(standing.lastWritten).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })},{' '}
+          {standing.lastBy}
+        </p>
+      )}
+      {standing.looseEnds.length > 0 && (
+        <>
+          <p className="mt-3 font-semibold">Loose ends, {standing.looseEnds.length}</p>
+          <ul className="mt-1 space-y-1">
+            {standing.looseEnds.slice(0, 6).map((l) => (
+              <li key={l.text}>
+                {l.place ? (
+                  <button
+                    className="text-left underline decoration-line underline-offset-4"
+                    onClick={() => openPart(l.place)}
+                  >
+                    {l.text}
+                  </button>
+                ) : (
+                  l.text
+                )}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,46 @@
+import type { ReactNode } from 'react';
+import { ErrorBoundary } from 'react-error-boundary';
+
+/** What stands where a part of the page failed: the rest of it goes on, and nothing that was entered is gone. */
+function Failed({ what, error, again }: { what: string; error: unknown; again: () => void }) {
+  return (
+    <div role="alert" className="mx-auto my-6 max-w-lg rounded-lg border-2 border-lead bg-lead-tint p-4">
+      <p className="text-lg font-bold">{what} cannot be shown.</p>
+      <p className="mt-1">
+        What you entered is kept: what the server has stands there, and what waits to be sent waits on this
+        device. Try again, or go on in another room. If it happens again, tell whoever looks after the program
+        what stands below.
+      </p>
+      <p className="fig mt-2 text-sm break-words">{error instanceof Error ? error.message : String(error)}</p>
+      <div className="mt-3 flex flex-wrap gap-2">
+        <button className="key key-go" onClick={again}>
+          Try again
+        </button>
+        <a className="key flex items-center" href="/">
+          Casebook
+        </a>
+      </div>
+    </div>
+  );
+}
+
+/** Keeps a failure within its room. It is tried again by itself when one goes elsewhere. */
+export const RoomBoundary = ({
+  what,
+  at,
+  children,
+}: {
+  what: string;
+  /** Where one is; a change of it tries again. */
+  at: string;
+  children: ReactNode;
+}) => (
+  <ErrorBoundary
+    resetKeys={[at]}
+    fallbackRender={({ error, resetErrorBoundary }) => (
+      <Failed what={what} error={error} again={resetErrorBoundary} />
+    )}
+  >
+    {children}
+  </ErrorBoundary>
+);
