@@ -84,6 +84,9 @@ test('a round goes by level and direction, asks about a slip, repeats, and ends 
   await expect(page.getByText('Crankpin diameter, 9 of 16')).toBeVisible();
   await page.getByRole('button', { name: 'End the round' }).click();
   await expect(page.getByRole('heading', { name: 'Out' })).toBeVisible();
+  await expect
+    .poll(async () => (await readings(page)).map((r) => `${r.place} ${r.station} ${r.direction} ${r.typed}`))
+    .toHaveLength(10);
   await expect(page.getByText('8 of 16 measured')).toBeVisible();
   await expectAccessible(page);
   const read = await readings(page);
@@ -279,9 +282,11 @@ test('bench reckoners work without a case and say what is wrong with a figure; i
   await page.getByLabel('Name').fill(name);
   await page.getByRole('combobox', { name: 'Kind' }).selectOption('depthMicrometer');
   await page.getByRole('button', { name: 'Take it up' }).click();
-  await expect(page.getByText('An instrument shows steps of some size.')).toBeVisible();
-  await page.getByLabel(/^Smallest step/).fill('0.01');
-  await page.getByLabel(/^Off by at most/).fill('0.02');
+  const step = page.getByLabel(/^Smallest step/);
+  await expect(step).toBeFocused();
+  expect(await step.evaluate((e: HTMLInputElement) => e.validationMessage)).toBe('A number is needed here.');
+  await step.fill('0.01');
+  await page.getByLabel(/^Error at most/).fill('0.02');
   await page.getByRole('button', { name: 'Take it up' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: name })).toBeVisible();
 });

@@ -109,7 +109,7 @@ test('what was typed survives a reload and a server that does not answer', async
   await complaint.fill(words);
   await context.setOffline(true);
   await page.getByRole('button', { name: 'Write it down' }).click();
-  await expect(page.getByRole('alert')).toContainText('Nothing was written');
+  await expect(page.getByRole('alert')).toContainText('This was not saved');
   await context.setOffline(false);
   await page.reload();
   await expect(complaint).toHaveValue(words);

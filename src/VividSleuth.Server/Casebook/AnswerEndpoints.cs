@@ -97,15 +97,19 @@ public static class AnswerEndpoints
             return context.Request.GetTypedHeaders().IfNoneMatch.Any(k => k.Compare(tag, useStrongComparison: false)) ? null : tag.Tag.ToString();
         }
 
-        private ValueTask<byte[]> BytesAsync<T>(Guid caseId, string name, string tag, Func<CaseReader, T> answer, CancellationToken cancel) =>
-            cache.GetOrCreateAsync(
+        private async ValueTask<byte[]> BytesAsync<T>(Guid caseId, string name, string tag, Func<CaseReader, T> answer, CancellationToken cancel)
+        {
+            // Opened by each request with its own connection: of two that wait for the same answer, one may be called off.
+            var reader = await desk.OpenAsync(caseId, cancel);
+            return await cache.GetOrCreateAsync(
                 $"{caseId}/{name}/{tag}",
-                async c =>
+                _ =>
                 {
-                    object? value = answer(await desk.OpenAsync(caseId, c));
-                    return JsonSerializer.SerializeToUtf8Bytes(value, value!.GetType(), json.Value.SerializerOptions);
+                    object? value = answer(reader);
+                    return ValueTask.FromResult(JsonSerializer.SerializeToUtf8Bytes(value, value!.GetType(), json.Value.SerializerOptions));
                 },
                 cancellationToken: cancel
             );
+        }
     }
 }

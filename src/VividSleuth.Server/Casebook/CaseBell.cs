@@ -4,6 +4,7 @@ using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
 using System.Threading.Channels;
 using Npgsql;
+using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 
 namespace VividSleuth.Server.Casebook;
@@ -22,24 +23,40 @@ public sealed partial class CaseBell(IConfiguration configuration, ILogger<CaseB
     // A connection that died without a word is noticed by this.
     private static readonly TimeSpan StillThere = TimeSpan.FromSeconds(30);
 
-    private readonly ConcurrentDictionary<Channel<long>, Guid> _listeners = [];
+    private readonly ConcurrentDictionary<Listener, Guid> _listeners = [];
 
-    /// <summary>Revisions of a case as they come, until it is cancelled. Of several that come at once the last is enough.</summary>
-    public async IAsyncEnumerable<long> ListenAsync(Guid caseId, [EnumeratorCancellation] CancellationToken cancel)
+    /// <summary>Hears of a case's revisions until it is disposed. Of several that come at once the last is enough.</summary>
+    public Listener Listen(Guid caseId)
     {
-        var channel = Channel.CreateBounded<long>(new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropOldest });
-        _listeners[channel] = caseId;
-        try
+        var listener = new Listener(l => _listeners.TryRemove(l, out _));
+        _listeners[listener] = caseId;
+        return listener;
+    }
+
+    public sealed class Listener(Action<Listener> leave) : IDisposable
+    {
+        private readonly Channel<long> _revisions = Channel.CreateBounded<long>(
+            new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropOldest }
+        );
+
+        /// <returns>Null where none came within the time, or where it was called off.</returns>
+        public async Task<long?> NextAsync(TimeSpan within, CancellationToken cancel)
         {
-            await foreach (var revision in channel.Reader.ReadAllAsync(cancel))
+            using var end = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+            end.CancelAfter(within);
+            try
             {
-                yield return revision;
+                return await _revisions.Reader.ReadAsync(end.Token);
+            }
+            catch (OperationCanceledException)
+            {
+                return null;
             }
         }
-        finally
-        {
-            _listeners.TryRemove(channel, out _);
-        }
+
+        internal void Tell(long revision) => _revisions.Writer.TryWrite(revision);
+
+        public void Dispose() => leave(this);
     }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
@@ -70,9 +87,9 @@ public sealed partial class CaseBell(IConfiguration configuration, ILogger<CaseB
         }
 
         // What was written while nobody heard is not told again.
-        foreach (var channel in _listeners.Keys)
+        foreach (var listener in _listeners.Keys)
         {
-            channel.Writer.TryWrite(0);
+            listener.Tell(0);
         }
 
         while (!cancel.IsCancellationRequested)
@@ -93,11 +110,11 @@ public sealed partial class CaseBell(IConfiguration configuration, ILogger<CaseB
             return;
         }
 
-        foreach (var (channel, listensTo) in _listeners)
+        foreach (var (listener, listensTo) in _listeners)
         {
             if (listensTo == caseId)
             {
-                channel.Writer.TryWrite(revision);
+                listener.Tell(revision);
             }
         }
     }
@@ -114,57 +131,38 @@ public static class EventEndpoints
     public static void MapEvents(this RouteGroupBuilder api) =>
         api.MapGet(
                 "/cases/{id:guid}/events",
-                (Guid id, CaseDesk desk, CaseBell bell, IHostApplicationLifetime life, HttpContext context) =>
+                (Guid id, SleuthDb db, CaseBell bell, IHostApplicationLifetime life, HttpContext context) =>
                 {
                     context.Response.Headers.CacheControl = "no-cache";
                     var end = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, life.ApplicationStopping);
                     context.Response.RegisterForDispose(end);
-                    return TypedResults.ServerSentEvents(TellAsync(id, desk.Revision ?? 0, bell, end.Token));
+                    return TypedResults.ServerSentEvents(TellAsync(id, db, bell, end.Token));
                 }
             )
             .WithTags("casebook")
             .ProducesProblem(StatusCodes.Status404NotFound);
 
-    /// <param name="now">The revision when it was asked, told at once: a screen that was away sees whether it missed something.</param>
+    /// <summary>First the revision as it stands, so that a screen that was away sees whether it missed something; then each that comes.</summary>
     private static async IAsyncEnumerable<SseItem<CaseRevision>> TellAsync(
         Guid id,
-        long now,
+        SleuthDb db,
         CaseBell bell,
         [EnumeratorCancellation] CancellationToken cancel
     )
     {
-        yield return new SseItem<CaseRevision>(new CaseRevision(now), "revision");
-        await using var revisions = bell.ListenAsync(id, cancel).GetAsyncEnumerator(cancel);
-        var next = revisions.MoveNextAsync().AsTask();
+        // It listens before it looks, so that nothing falls between.
+        using var listener = bell.Listen(id);
+        var (_, stamp) = await db.StampAsync(id, CancellationToken.None);
+        yield return new SseItem<CaseRevision>(new CaseRevision(stamp?.Revision ?? 0), "revision");
         while (!cancel.IsCancellationRequested)
         {
-            if (await Task.WhenAny(next, Task.Delay(Beat, cancel)) != next)
-            {
-                yield return new SseItem<CaseRevision>(new CaseRevision(now), "beat");
-                continue;
-            }
-
-            if (!await MoreAsync(next))
+            var revision = await listener.NextAsync(Beat, cancel);
+            if (cancel.IsCancellationRequested)
             {
                 yield break;
             }
 
-            now = Math.Max(now, revisions.Current);
-            yield return new SseItem<CaseRevision>(new CaseRevision(revisions.Current), "revision");
-            next = revisions.MoveNextAsync().AsTask();
-        }
-    }
-
-    /// <summary>Whether there is a next one; that the screen has gone is no error.</summary>
-    private static async Task<bool> MoreAsync(Task<bool> next)
-    {
-        try
-        {
-            return await next;
-        }
-        catch (OperationCanceledException)
-        {
-            return false;
+            yield return new SseItem<CaseRevision>(new CaseRevision(revision ?? 0), revision is null ? "beat" : "revision");
         }
     }
 }

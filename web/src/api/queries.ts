@@ -70,6 +70,8 @@ export function useWrite<In, Out>(caseId: string, write: (entry: In) => Promise<
   const client = useQueryClient();
   return useMutation<Out, ApiProblem, In>({
     mutationFn: write,
-    onSettled: () => client.invalidateQueries({ queryKey: keys.case(caseId) }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.case(caseId) }),
+    // What went wrong is told at once; without a network the reading would never end.
+    onError: () => void client.invalidateQueries({ queryKey: keys.case(caseId) }),
   });
 }

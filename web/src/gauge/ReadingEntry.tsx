@@ -133,7 +133,14 @@ export function ReadingEntry({
   useEffect(() => {
     if (!fed || fed.n === taken.current || blocked) return;
     taken.current = fed.n;
-    tell({ kind: 'fed', figure: fed.typed, slip: ask(fed.typed), task, own: { via: fed.from } });
+    tell({
+      kind: 'fed',
+      figure: fed.typed,
+      slip: ask(fed.typed),
+      task,
+      own: { via: fed.from },
+      seen: line.answered,
+    });
   });
 
   const { typed, asked, question, behind } = line;
@@ -142,7 +149,7 @@ export function ReadingEntry({
       className="space-y-2"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!blocked) say({ kind: 'entered', figure: typed, slip: ask(typed), task });
+        if (!blocked) say({ kind: 'entered', figure: typed, slip: ask(typed), task, seen: line.answered });
       }}
     >
       <label className="block">

@@ -33,6 +33,17 @@ describe('the entry line', () => {
     expect(waiting(line)).toEqual([]);
   });
 
+  it('a press on a screen that has not seen the answer yet goes to the next spot, not to the one before', () => {
+    const before = run(start, enter('71.98', 'K1'));
+    // The answer is there, the screen still shows K1.
+    const late = { ...enter('71.97', 'K1'), seen: before.answered } as LineEvent<At>;
+    let line = run(before, { kind: 'sent' }, late);
+    expect(line.sending).toBeNull();
+    expect(waiting(line)).toEqual(['71.97']);
+    line = run(line, { kind: 'next', slip: null, task: spot('K2') });
+    expect(line.sending).toMatchObject({ figure: '71.97', task: spot('K2') });
+  });
+
   it('an empty press is nothing', () => expect(run(start, enter('  ', 'K1'))).toBe(start));
 
   it('a refused figure comes back, and entering it again keeps it as typed', () => {

@@ -27,6 +27,8 @@ export interface Line<Task> {
   sending: Sending<Task> | null;
   /** How many were sent so far. */
   n: number;
+  /** How many of them were answered. */
+  answered: number;
 }
 
 export const emptyLine = {
@@ -37,13 +39,18 @@ export const emptyLine = {
   behind: [],
   sending: null,
   n: 0,
+  answered: 0,
 } as const;
 
-/** @param slip What the bench asks about the figure while the server cannot; null where nothing looks wrong. */
+/**
+ * Of what is entered, `seen` is how many answers the screen knew of on which it was entered. Where one has come since, the round is about to go
+ * on and the task is that of the spot before: the figure waits for the spot where it belongs.
+ * @param slip What the bench asks about the figure while the server cannot; null where nothing looks wrong.
+ */
 export type LineEvent<Task> =
   | { kind: 'typed'; text: string }
-  | { kind: 'entered'; figure: string; slip: string | null; task: Task; own?: Partial<Task> }
-  | { kind: 'fed'; figure: string; slip: string | null; task: Task; own?: Partial<Task> }
+  | { kind: 'entered'; figure: string; slip: string | null; task: Task; own?: Partial<Task>; seen?: number }
+  | { kind: 'fed'; figure: string; slip: string | null; task: Task; own?: Partial<Task>; seen?: number }
   /** The round stands at the next spot: what waits is taken. */
   | { kind: 'next'; slip: string | null; task: Task }
   | { kind: 'sent' }
@@ -85,6 +92,12 @@ export function entryLine<Task>(line: Line<Task>, event: LineEvent<Task>): Line<
         ? { ...line, typed: event.text, question: null, asked: '', held: false }
         : { ...line, typed: event.text, question: null };
     case 'entered':
+      if (event.figure.trim() !== '' && (event.seen ?? line.answered) !== line.answered)
+        return {
+          ...line,
+          typed: '',
+          behind: [...line.behind, { figure: event.figure, own: event.own ?? {} }],
+        };
       return event.figure.trim() === ''
         ? line
         : take(
@@ -95,7 +108,7 @@ export function entryLine<Task>(line: Line<Task>, event: LineEvent<Task>): Line<
           );
     case 'fed':
       // What came back first: what the gauge sends meanwhile waits behind it.
-      return line.held
+      return line.held || (event.seen ?? line.answered) !== line.answered
         ? { ...line, behind: [...line.behind, { figure: event.figure, own: event.own ?? {} }] }
         : take(line, { figure: event.figure, own: event.own ?? {} }, event.slip, event.task);
     case 'next': {
@@ -105,13 +118,14 @@ export function entryLine<Task>(line: Line<Task>, event: LineEvent<Task>): Line<
         : take({ ...line, behind }, first, event.slip, event.task);
     }
     case 'sent':
-      return { ...line, sending: null, asked: '' };
+      return { ...line, sending: null, asked: '', answered: line.answered + 1 };
     case 'refused': {
       if (!line.sending) return line;
       const { figure } = line.sending;
       return {
         ...line,
         sending: null,
+        answered: line.answered + 1,
         // It comes back into the entry, unless something else stands there by now.
         typed: line.typed === '' ? figure : line.typed,
         asked: event.question ? figure : '',
