@@ -2,7 +2,7 @@ import { QueryClientProvider } from '@tanstack/react-query';
 import { lazy, StrictMode, Suspense, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
-import { client } from './outbox/queryClient';
+import { client } from './device/queryClient';
 import { Casebook } from './casebook/Casebook';
 import { watch } from './outbox/useOutbox';
 import { Gate } from './shop/Gate';

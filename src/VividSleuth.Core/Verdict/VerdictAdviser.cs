@@ -216,10 +216,16 @@ public sealed class VerdictAdviser
 
     private static string Told(SheetFigure f)
     {
-        var limit =
-            f.Limit is { } l && (l.Least is not null || l.Most is not null)
-                ? $" ({(l.IsRuleOfThumb ? "rule of thumb" : "limit")} {l.Least:0.000}–{l.Most:0.000}, {l.SourceText})"
-                : "";
+        // One open side is said in words: a dash before a lone figure reads as a minus.
+        var bounds = (f.Limit?.Least, f.Limit?.Most) switch
+        {
+            (null, null) => "",
+            (null, { } most) => $"at most {most:0.000}",
+            ({ } least, null) => $"at least {least:0.000}",
+            ({ } least, { } most) => $"{least:0.000}–{most:0.000}",
+        };
+        var named = f.Limit is { IsRuleOfThumb: true } l && !l.SourceText.StartsWith("rule of thumb", StringComparison.OrdinalIgnoreCase);
+        var limit = bounds.Length > 0 ? $" ({bounds}, {(named ? "rule of thumb, " : "")}{f.Limit!.SourceText})" : "";
         return $"{f.Name} {f.Value:0.000} ± {f.Expanded:0.000}{limit}";
     }
 }

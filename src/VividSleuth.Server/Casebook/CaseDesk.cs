@@ -100,7 +100,8 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
             Key(caseId, stamp),
             async () =>
             {
-                var (_, engineCase) = await db.LoadWithRevisionAsync(caseId, cancel) ?? throw new NotHereException("case");
+                // Read after its stamp: it can be newer than that says, never older.
+                var engineCase = await db.LoadAsync(caseId, cancel) ?? throw new NotHereException("case");
                 return new CaseReader(engineCase, shelf.InUse.Knowledge, shop.Instruments, Today, shop.Settings.Schools);
             }
         );

@@ -76,14 +76,13 @@ public static class GaugeEndpoints
         CancellationToken cancel
     )
     {
-        var db = recorder.Db;
+        var reader = await desk.OpenAsync(caseId, cancel);
         // A request sent again is answered before its figure is held against its fellows, of which it is one by now.
-        if (await db.Set<Reading>().AsNoTracking().SingleOrDefaultAsync(r => r.Id == entry.Id && r.CaseId == caseId, cancel) is { } standing)
+        if (reader.Case.Readings.Find(r => r.Id == entry.Id) is { } standing)
         {
             return standing;
         }
 
-        var reader = await desk.OpenAsync(caseId, cancel);
         var table = reader.Table;
         var kind = table.Find(entry.Place)?.Kind.Id ?? "";
         var limits = reader.Case.Limits.Where(l => l.Characteristic == entry.Characteristic).ToList();

@@ -17,12 +17,12 @@ internal static class CaseQuery
 
     private static string? _sql;
 
-    /// <summary>The revision and the case with all its records, in the order of their ids; null where there is none.</summary>
-    public static async Task<(long Revision, EngineCase Case)?> ReadAsync(SleuthDb db, Guid id, CancellationToken cancel)
+    /// <summary>The case with all its records, in the order of their ids; null where there is none.</summary>
+    public static async Task<EngineCase?> ReadAsync(SleuthDb db, Guid id, CancellationToken cancel)
     {
         var sql = _sql ??= Sql(db.Model);
-        var rows = await db.Database.SqlQueryRaw<Row>(sql, id).ToListAsync(cancel);
-        return rows.Count == 0 ? null : (rows[0].Revision, JsonSerializer.Deserialize<EngineCase>(rows[0].Json, Json)!);
+        var rows = await db.Database.SqlQueryRaw<string>(sql, id).ToListAsync(cancel);
+        return rows.Count == 0 ? null : JsonSerializer.Deserialize<EngineCase>(rows[0], Json)!;
     }
 
     private static string Sql(IModel model)
@@ -38,9 +38,9 @@ internal static class CaseQuery
                     """
             );
         return $$"""
-            select s."Revision", (select row_to_json(y) from
-                (select {{Columns(root, "c")}}, {{string.Join(", ", lists)}}) y)::text as "Json"
-            from cases c join case_states s on s."CaseId" = c."Id" where c."Id" = {0}
+            select (select row_to_json(y) from
+                (select {{Columns(root, "c")}}, {{string.Join(", ", lists)}}) y)::text as "Value"
+            from cases c where c."Id" = {0}
             """;
     }
 
@@ -51,8 +51,6 @@ internal static class CaseQuery
         );
 
     private static string Name(string property) => Json.PropertyNamingPolicy!.ConvertName(property);
-
-    private sealed record Row(long Revision, string Json);
 
     private sealed class Utc : JsonConverter<DateTimeOffset>
     {

@@ -12,12 +12,7 @@ namespace VividSleuth.Store.Cases;
 public static class CaseStore
 {
     /// <summary>A case with all its records, in the order of their ids; null where there is none.</summary>
-    public static async Task<EngineCase?> LoadAsync(this SleuthDb db, Guid id, CancellationToken cancel) =>
-        (await CaseQuery.ReadAsync(db, id, cancel))?.Case;
-
-    /// <summary>The same with the revision that it is of.</summary>
-    public static Task<(long Revision, EngineCase Case)?> LoadWithRevisionAsync(this SleuthDb db, Guid id, CancellationToken cancel) =>
-        CaseQuery.ReadAsync(db, id, cancel);
+    public static Task<EngineCase?> LoadAsync(this SleuthDb db, Guid id, CancellationToken cancel) => CaseQuery.ReadAsync(db, id, cancel);
 
     /// <summary>In one statement: the revision of the shop, and the stamp of a case where one is asked for and there.</summary>
     public static async Task<(long Shop, CaseStamp? Case)> StampAsync(this SleuthDb db, Guid? id, CancellationToken cancel)

@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { Suspense, useMemo, useState } from 'react';
 import { NavLink, Outlet, useLocation, useParams, useSearchParams } from 'react-router';
 import { knownNumbering, type ApiProblem, type CaseAnswers } from '../api/client';
 import { useKnowledge } from '../api/queries';
@@ -141,7 +141,9 @@ export function CaseShell() {
         )}
         <main className="px-3 py-4 md:px-5">
           <RoomBoundary what={stage[1]} at={`${pathname}${params}`}>
-            <Outlet context={context} />
+            <Suspense fallback={<Waiting what={stage[1]} />}>
+              <Outlet context={context} />
+            </Suspense>
           </RoomBoundary>
         </main>
       </div>

@@ -165,7 +165,7 @@ export function ReadingEntry({
             onChange={(e) => say({ kind: 'typed', text: e.target.value })}
           />
           <button
-            className={`key key-go ${big ? 'px-6 text-xl' : ''}`}
+            className={`key key-go shrink-0 ${big ? 'px-4 text-xl md:px-6' : ''}`}
             disabled={typed.trim() === '' || blocked !== null}
           >
             {asked !== '' && asked === typed ? 'Keep it' : 'Enter'}

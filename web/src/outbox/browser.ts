@@ -1,24 +1,6 @@
-import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { noteRevision } from '../api/client';
-import type { Box, Entry, Kept, Outcome } from './outbox';
-
-interface Shelves extends DBSchema {
-  outbox: { key: number; value: Entry & { seq?: number } };
-  reads: { key: string; value: unknown };
-}
-
-let opened: Promise<IDBPDatabase<Shelves>> | null = null;
-
-const database = () =>
-  (opened ??= openDB<Shelves>('vivid-sleuth', 1, {
-    upgrade(db) {
-      db.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true });
-      db.createObjectStore('reads');
-    },
-    terminated: () => {
-      opened = null;
-    },
-  }));
+import { database } from '../device/database';
+import type { Box, Kept, Outcome } from './outbox';
 
 /** The queue in the browser's database: strictly in the order in which things were entered. */
 export const browserBox: Box = {
@@ -26,14 +8,6 @@ export const browserBox: Box = {
   all: async () => (await (await database()).getAll('outbox')) as Kept[],
   put: async (entry) => void (await (await database()).put('outbox', entry)),
   remove: async (seq) => (await database()).delete('outbox', seq),
-};
-
-/** What was read from the server, for opening a case without a network. */
-export const reads = {
-  get: async (name: string) => (await database()).get('reads', name),
-  put: async (name: string, value: unknown) => void (await (await database()).put('reads', value, name)),
-  remove: async (name: string) => (await database()).delete('reads', name),
-  clear: async () => (await database()).clear('reads'),
 };
 
 /** One tab sends at a time; the browser frees the lock of a tab that dies. */

@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useMemo, useSyncExternalStore } from 'react';
 import { ApiProblem, knownNumbering, type EngineCase } from '../api/client';
 import { keys } from '../api/keys';
-import { client } from './queryClient';
+import { client } from '../device/queryClient';
 import { alone, browserBox, send } from './browser';
 import { createOutbox, type Entry, type EntryKind, type Kept, type Outcome } from './outbox';
 

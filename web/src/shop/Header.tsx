@@ -3,7 +3,7 @@ import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { api } from '../api/client';
 import { keys, useMe } from '../api/queries';
-import { forget } from '../outbox/persist';
+import { forget } from '../device/persist';
 import { Queue } from '../outbox/Queue';
 
 /** The line at the top: where one is, who one is. */

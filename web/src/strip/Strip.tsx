@@ -119,7 +119,8 @@ function Plan({
       <p className="text-soft">
         About <b>{minutesText(plan.minutesLeft)}</b> left ·{' '}
         {turns === 0 ? 'no turning over' : turns === 1 ? 'turned over once' : `turned ${turns} times`} ·{' '}
-        {toolChanges} tool changes · {walks === 0 ? 'one end' : `${walks} walks`}
+        {toolChanges} tool change{toolChanges === 1 ? '' : 's'} ·{' '}
+        {walks === 0 ? 'one end' : walks === 1 ? 'one walk round it' : `${walks} walks round it`}
       </p>
       <p className="mb-2 text-sm text-soft">
         {plan.proven

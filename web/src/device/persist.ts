@@ -1,5 +1,5 @@
 import { experimental_createQueryPersister, type PersistedQuery } from '@tanstack/query-persist-client-core';
-import { reads } from './browser';
+import { reads } from './database';
 
 export const twoWeeks = 14 * 24 * 3600_000;
 
