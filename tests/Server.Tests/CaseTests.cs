@@ -262,7 +262,6 @@ public sealed class CaseTests(Shop shop)
                 place,
                 action,
                 reason = "as it looks",
-                figure = "",
             };
         await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K3", "machine")).Json();
         await client.PostAsJsonAsync($"{at}/findings", Saw("K4", "journal-crack", 1)).Json();
@@ -284,10 +283,13 @@ public sealed class CaseTests(Shop shop)
                 place = "K4",
                 action = "machine",
                 reason,
-                figure = "71.735",
             };
         (await client.PostAsJsonAsync($"{at}/verdicts", Verdict(" ")).Problem()).FirstField().ShouldBe("reason");
-        await client.PostAsJsonAsync($"{at}/verdicts", Verdict("scored")).Json();
+        await client.PostAsJsonAsync($"{at}/readings", Read("K4", "crankpin-diameter", "71.735 mm")).Json();
+        var advised = (await client.GetAsync($"{at}/answers?rooms=advice").Json())["advice"]!.AsArray().Single(a => a!["place"]!.ToString() == "K4");
+        advised!["figure"]!.ToString().ShouldContain("71.735");
+        // The decision is sent; the figure that it rests on is the server's.
+        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("scored")).Json())["figure"]!.ToString().ShouldBe(advised["figure"]!.ToString());
         object Conclusion(string cause, string reasons) =>
             new
             {

@@ -4,7 +4,7 @@ using VividSleuth.Core.Verdict;
 
 namespace VividSleuth.Server.Verdict;
 
-public sealed record VerdictEntry(Guid Id, string Place, VerdictAction Action, string Reason, string Figure);
+public sealed record VerdictEntry(Guid Id, string Place, VerdictAction Action, string Reason);
 
 public static class VerdictEndpoints
 {
@@ -29,12 +29,15 @@ public static class VerdictEndpoints
             Place = place.Code,
             Action = entry.Action,
             Reason = entry.Reason.Trim(),
-            Figure = entry.Figure.Trim(),
         };
         return await recorder.AddCheckedAsync(
             caseId,
             verdict,
-            r => VerdictRules.Check(entry.Action, place, new Cracks(r.Case.Findings, r.Table, r.Knowledge)),
+            r =>
+            {
+                verdict.Figure = r.Advice.FirstOrDefault(a => a.Place == place.Code)?.Figure ?? "";
+                return VerdictRules.Check(entry.Action, place, new Cracks(r.Case.Findings, r.Table, r.Knowledge));
+            },
             cancel
         );
     }

@@ -23,11 +23,17 @@ const knownRevision = new Map<string, number>();
 export const knowsRevision = (caseId: string, revision: number) =>
   revision <= (knownRevision.get(caseId) ?? 0);
 
-/** Takes note of the revision that an answer of the server names. */
-export function noteRevision(url: string, answer: Response) {
+/**
+ * Takes note of the revision that an answer of the server names. True where it is the very next one after the one known: of a write that
+ * nobody else wrote in between.
+ */
+export function noteRevision(url: string, answer: Response): boolean {
   const caseId = caseOf(url);
   const revision = Number(answer.headers.get('X-Case-Revision') ?? 0);
-  if (caseId && !knowsRevision(caseId, revision)) knownRevision.set(caseId, revision);
+  if (!caseId || knowsRevision(caseId, revision)) return false;
+  const next = knownRevision.get(caseId) === revision - 1;
+  knownRevision.set(caseId, revision);
+  return next;
 }
 
 api.use({

@@ -14,4 +14,9 @@ export const keys = {
   learned: ['causes', 'learned'] as const,
   practice: (seed: number) => ['practice', seed] as const,
   case: (id: string) => ['case', id] as const,
+  /** What was entered into a case. */
+  record: (id: string) => ['case', id, 'record'] as const,
+  /** What the server works out of a case. */
+  rooms: (id: string) => ['case', id, 'room'] as const,
+  room: (id: string, room: string) => ['case', id, 'room', room] as const,
 };

@@ -1,10 +1,4 @@
-import {
-  keepPreviousData,
-  useInfiniteQuery,
-  useMutation,
-  useQuery,
-  useQueryClient,
-} from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { api, ApiProblem, unwrap } from './client';
 import { keys } from './keys';
 
@@ -61,17 +55,6 @@ export const useCases = (find: string) =>
 
 export const useDossier = (id: string) =>
   useQuery({
-    queryKey: [...keys.case(id), 'dossier'],
+    queryKey: keys.room(id, 'dossier'),
     queryFn: () => unwrap(api.GET('/api/cases/{id}/dossier', { params: { path: { id } } })),
   });
-
-/** A write to a case: afterwards everything that hangs on the case is read again. */
-export function useWrite<In, Out>(caseId: string, write: (entry: In) => Promise<Out>) {
-  const client = useQueryClient();
-  return useMutation<Out, ApiProblem, In>({
-    mutationFn: write,
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.case(caseId) }),
-    // What went wrong is told at once; without a network the reading would never end.
-    onError: () => void client.invalidateQueries({ queryKey: keys.case(caseId) }),
-  });
-}

@@ -1,9 +1,10 @@
 import { useState } from 'react';
-import { api, unwrap, type EngineCase, type Schemas } from '../api/client';
-import { useWrite } from '../api/queries';
+import { type EngineCase, type Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
 import { NextUp } from '../casebook/NextUp';
 import { ReadingEntry } from '../gauge/ReadingEntry';
+import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';
@@ -27,17 +28,8 @@ export function Arrival() {
   const mayWrite = useMayWrite();
   const { draft, set, settle, touched } = useDraft<Sheet>(`arrival/${engineCase.id}`, sheetOf(engineCase));
   const shown = touched ? draft : sheetOf(engineCase);
-  const save = useWrite(engineCase.id, (version: number) =>
-    unwrap(
-      api.PUT('/api/cases/{id}/arrival', {
-        params: { path: { id: engineCase.id } },
-        body: { ...draft, version },
-      }),
-    ).then((saved) => {
-      settle(sheetOf(saved));
-      return saved;
-    }),
-  );
+  const save = useWrite(engineCase.id, writes.arrival, (saved) => settle(sheetOf(saved)));
+  const send = (version: number) => save.mutate({ ...draft, version });
   const theirs = save.error?.status === 409 ? (save.error.theirs as EngineCase | undefined) : undefined;
 
   const change = (c: Partial<Sheet>) => set(touched ? c : { ...sheetOf(engineCase), ...c });
@@ -54,7 +46,7 @@ export function Arrival() {
         className="space-y-4"
         onSubmit={(e) => {
           e.preventDefault();
-          if (!save.isPending) save.mutate(engineCase.version);
+          if (!save.isPending) send(engineCase.version);
         }}
       >
         <h2 className="text-xl">Why it is here</h2>
@@ -139,7 +131,7 @@ export function Arrival() {
                 Yours: “{draft.complaint}” {draft.past}
               </p>
               <div className="mt-2 flex gap-2">
-                <button type="button" className="key" onClick={() => save.mutate(theirs.version)}>
+                <button type="button" className="key" onClick={() => send(theirs.version)}>
                   Keep mine
                 </button>
                 <button
@@ -179,10 +171,11 @@ export function Arrival() {
 }
 
 function Compression() {
-  const { engineCase, answers } = useCaseContext();
+  const { engineCase } = useCaseContext();
+  const compression = useRoom(engineCase.id, 'compression');
   const mayWrite = useMayWrite();
   const [unit, setUnit] = useState<'bar' | 'psi'>('bar');
-  const test = answers.compression;
+  const test = compression;
   const highest = Math.max(...test.cylinders.map((c) => c.kpa ?? 0), 1);
   const next = test.cylinders.find((c) => c.kpa === null) ?? test.cylinders[0]!;
   const [picked, setPicked] = useState<number | null>(null);

@@ -1,4 +1,5 @@
-import { Suspense, useMemo, useState } from 'react';
+import { onlineManager } from '@tanstack/react-query';
+import { Suspense, useMemo, useState, useSyncExternalStore } from 'react';
 import { NavLink, Outlet, useLocation, useParams, useSearchParams } from 'react-router';
 import { knownNumbering, type ApiProblem, type CaseAnswers } from '../api/client';
 import { useKnowledge } from '../api/queries';
@@ -8,7 +9,7 @@ import { Hatches, LongSection, Swatch } from '../section/LongSection';
 import { Header } from '../shop/Header';
 import { Addr, Trouble, Waiting } from '../ui/basics';
 import { RoomBoundary } from '../ui/RoomBoundary';
-import { useAnswers, useCase, useCaseEvents } from './caseQueries';
+import { useAllRooms, useCase, useCaseEvents, useRoomQuery, useRoomSoon } from './caseQueries';
 import type { CaseContext } from './context';
 import { layoutWords } from '../ui/words';
 
@@ -27,9 +28,11 @@ export const stages = [
 export function CaseShell() {
   const id = useParams().id!;
   const record = useCase(id);
-  const answers = useAnswers(id);
+  const section = useRoomQuery(id, 'section');
+  const places = useRoomQuery(id, 'places');
   const knowledge = useKnowledge();
   useCaseEvents(id);
+  useAllRooms(id);
   const [params, setParams] = useSearchParams();
   const { pathname } = useLocation();
   const stage = stages.find(([path]) => pathname.endsWith(`/${path}`)) ?? stages[0];
@@ -40,9 +43,10 @@ export function CaseShell() {
 
   const [marked, setMarked] = useState<string | null>(null);
 
+  const trace = useRoomQuery(id, 'trace', lens === 'cause');
   const seen = useMemo(
-    () => (answers.data ? sights(answers.data, lens, cause) : undefined),
-    [answers.data, lens, cause],
+    () => (places.data ? sights(places.data, trace.data, lens, cause) : undefined),
+    [places.data, trace.data, lens, cause],
   );
   const put = (key: string, value: string | null) =>
     setParams(
@@ -57,9 +61,10 @@ export function CaseShell() {
       { replace: true },
     );
 
-  const failed = record.error ?? answers.error ?? knowledge.error;
+  const shown = [record, section, places, knowledge];
+  const failed = shown.find((q) => q.error)?.error;
   // What was read before stands while the server does not answer.
-  if (failed && !(record.data && answers.data && knowledge.data))
+  if (failed && shown.some((q) => !q.data))
     return (
       <>
         <Header />
@@ -68,8 +73,8 @@ export function CaseShell() {
         </div>
       </>
     );
-  if (!record.data || !answers.data || !knowledge.data)
-    return record.fetchStatus === 'paused' || answers.paused ? (
+  if (!record.data || !section.data || !places.data || !knowledge.data)
+    return shown.some((q) => q.fetchStatus === 'paused') ? (
       <>
         <Header />
         <p className="mx-auto mt-10 max-w-lg px-4">
@@ -84,7 +89,8 @@ export function CaseShell() {
 
   const context: CaseContext = {
     engineCase: record.data,
-    answers: answers.data,
+    section: section.data,
+    places: places.data,
     knowledge: knowledge.data,
     part,
     openPart: (address) => put('part', address),
@@ -102,9 +108,9 @@ export function CaseShell() {
       <Header>
         <p className="truncate text-lg font-bold">
           {record.data.title}
-          <Out answers={answers.data} className="ml-3 hidden md:inline" />
+          <Out caseId={id} className="ml-3 hidden md:inline" />
         </p>
-        <Out answers={answers.data} className="md:hidden" />
+        <Out caseId={id} className="md:hidden" />
         <p className="hidden truncate text-sm text-soft md:block">
           {record.data.engineName} · {layoutWords(record.data.layout)}
         </p>
@@ -117,14 +123,14 @@ export function CaseShell() {
             <div className="no-print grid gap-x-4 border-b border-line px-2 py-1 md:grid-cols-[minmax(0,1fr)_15rem] md:px-5 md:py-2">
               <div className={`hidden md:block ${compact ? 'h-48' : 'h-72'}`}>
                 <LongSection
-                  section={answers.data.section}
+                  section={section.data}
                   {...(seen ? { sights: seen } : {})}
                   selected={part ?? marked}
                   onPick={context.openPart}
                 />
               </div>
               <PhoneSection
-                answers={answers.data}
+                section={section.data}
                 seen={seen}
                 selected={part ?? marked}
                 open={context.openPart}
@@ -133,7 +139,7 @@ export function CaseShell() {
                 compact={compact}
                 lens={lens}
                 setLens={(l) => put('lens', l === stage[2] ? null : l)}
-                answers={answers.data}
+                section={section.data}
                 open={context.openPart}
               />
             </div>
@@ -141,7 +147,7 @@ export function CaseShell() {
         )}
         <main className="px-3 py-4 md:px-5">
           <RoomBoundary what={stage[1]} at={`${pathname}${params}`}>
-            <Suspense fallback={<Waiting what={stage[1]} />}>
+            <Suspense fallback={<RoomWaiting what={stage[1]} />}>
               <Outlet context={context} />
             </Suspense>
           </RoomBoundary>
@@ -149,16 +155,34 @@ export function CaseShell() {
       </div>
       {part && !inPlace && !dossier && (
         <RoomBoundary what={`Part ${part}`} at={`${pathname}${params}`}>
-          <PartDrawer key={part} address={part} context={context} />
+          <Suspense fallback={null}>
+            <PartDrawer key={part} address={part} context={context} />
+          </Suspense>
         </RoomBoundary>
       )}
     </>
   );
 }
 
+/** While a room's script or its answers come. Without a network they may not. */
+function RoomWaiting({ what }: { what: string }) {
+  const online = useSyncExternalStore(
+    (heard) => onlineManager.subscribe(heard),
+    () => onlineManager.isOnline(),
+  );
+  return online ? (
+    <Waiting what={what} />
+  ) : (
+    <p className="p-6 text-soft">
+      There is no network, and {what} of this case was not opened on this device before. It opens as soon as
+      there is one.
+    </p>
+  );
+}
+
 /** How many fasteners are out, wherever one is in the case. */
-function Out({ answers, className }: { answers: CaseAnswers; className: string }) {
-  const { fastenersOut, broken } = answers.strip;
+function Out({ caseId, className }: { caseId: string; className: string }) {
+  const { fastenersOut, broken } = useRoomSoon(caseId, 'strip') ?? { fastenersOut: 0, broken: 0 };
   if (fastenersOut + broken === 0) return null;
   return (
     <span
@@ -208,24 +232,24 @@ function Stages({ stage }: { stage: string }) {
 
 /** The whole engine at a glance on a phone: press a station, then the part as a key that a thumb hits. */
 function PhoneSection({
-  answers,
+  section,
   seen,
   selected,
   open,
 }: {
-  answers: CaseAnswers;
+  section: CaseAnswers['section'];
   seen: Map<string, Sight> | undefined;
   selected: string | null;
   open: (address: string) => void;
 }) {
   const [column, setColumn] = useState<number | null>(null);
-  const cells = answers.section.cells.filter((c) => c.column === column && c.drawn);
-  const loose = answers.section.cells.filter((c) => c.column === null && c.drawn);
+  const cells = section.cells.filter((c) => c.column === column && c.drawn);
+  const loose = section.cells.filter((c) => c.column === null && c.drawn);
   return (
     <div className="md:hidden">
       <div className="h-36">
         <LongSection
-          section={answers.section}
+          section={section}
           {...(seen ? { sights: seen } : {})}
           selected={selected}
           quiet
@@ -258,16 +282,16 @@ function SidePanel({
   compact,
   lens,
   setLens,
-  answers,
+  section,
   open,
 }: {
   compact: boolean;
   lens: Lens;
   setLens: (lens: Lens) => void;
-  answers: CaseAnswers;
+  section: CaseAnswers['section'];
   open: (address: string) => void;
 }) {
-  const addresses = answers.section.cells.map((c) => c.address);
+  const addresses = section.cells.map((c) => c.address);
   return (
     <div className="flex items-start gap-x-2 gap-y-2 py-1 text-sm md:flex-col">
       <form

@@ -1,9 +1,10 @@
+import { useRoom } from './caseQueries';
 import { useCaseContext } from './context';
 
 /** What comes next and what is loose; for who comes back after three weeks. */
 export function NextUp() {
-  const { answers, openPart } = useCaseContext();
-  const { standing } = answers;
+  const { engineCase, openPart } = useCaseContext();
+  const standing = useRoom(engineCase.id, 'standing');
   return (
     <div className="sheet p-4">
       <p className="text-sm font-semibold text-soft">Next</p>

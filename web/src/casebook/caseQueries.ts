@@ -1,45 +1,90 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo } from 'react';
-import { api, knowsRevision, unwrap, type EngineCase } from '../api/client';
+import { useQuery, useQueryClient, useSuspenseQuery } from '@tanstack/react-query';
+import { useCallback, useEffect } from 'react';
+import { api, knowsRevision, unwrap, type CaseAnswers, type EngineCase } from '../api/client';
 import { keys } from '../api/keys';
-import { answersWithWaiting, withWaiting } from '../outbox/overlay';
+import type { Kept } from '../outbox/outbox';
+import { placesWithWaiting, stripWithWaiting, withWaiting } from '../outbox/overlay';
 import { useWaiting } from '../outbox/useOutbox';
+import { together } from './together';
 
 /** The case with what waits to be sent laid over it. */
 export function useCase(id: string) {
   const waiting = useWaiting(id);
   return useQuery({
-    queryKey: [...keys.case(id), 'record'],
+    queryKey: keys.record(id),
     queryFn: () => unwrap(api.GET('/api/cases/{id}', { params: { path: { id } } })),
     select: useCallback((c: EngineCase) => withWaiting(c, waiting), [waiting]),
   });
 }
 
-const atOnce = 'section,places,standing,compression,strip,look,gauge,advice';
+export type Room = keyof CaseAnswers;
 
-const ask = (id: string, rooms: string) =>
-  unwrap(api.GET('/api/cases/{id}/answers', { params: { path: { id }, query: { rooms } } }));
+/** Rooms that are asked for in the same moment come in one answer; Trace takes longest and comes by itself. */
+const ask = together(async (id: string, rooms: Room[]) =>
+  unwrap(api.GET('/api/cases/{id}/answers', { params: { path: { id }, query: { rooms: rooms.join(',') } } })),
+);
 
-/** What the server makes of the case. Trace takes longest, so it is asked for beside the others and may come a moment after them. */
-export function useAnswers(id: string) {
+const reading = <R extends Room>(id: string, room: R) => ({
+  queryKey: keys.room(id, room),
+  queryFn: async (): Promise<CaseAnswers[R]> => (await ask(id, room, room === 'trace'))[room],
+});
+
+/** What waits to be sent, laid over what the server worked out before it; the rest follows once it is sent. */
+const overlays: {
+  [R in Room]?: (answer: CaseAnswers[R], id: string, waiting: readonly Kept[]) => CaseAnswers[R];
+} = { places: placesWithWaiting, strip: stripWithWaiting };
+
+function useOverlay<R extends Room>(id: string, room: R) {
   const waiting = useWaiting(id);
-  const rooms = useQuery({ queryKey: [...keys.case(id), 'answers'], queryFn: () => ask(id, atOnce) });
-  const trace = useQuery({
-    queryKey: [...keys.case(id), 'trace'],
-    queryFn: async () => (await ask(id, 'trace')).trace,
-  });
-  const data = useMemo(
-    () =>
-      rooms.data && trace.data
-        ? answersWithWaiting({ ...rooms.data, trace: trace.data }, id, waiting)
-        : undefined,
-    [rooms.data, trace.data, id, waiting],
+  return useCallback(
+    (answer: CaseAnswers[R]) => overlays[room]?.(answer, id, waiting) ?? answer,
+    [id, room, waiting],
   );
-  return {
-    data,
-    error: rooms.error ?? trace.error,
-    paused: rooms.fetchStatus === 'paused' || trace.fetchStatus === 'paused',
-  };
+}
+
+/** What the server makes of one room of the case. The screen that asks waits for it the first time. */
+export function useRoom<R extends Room>(id: string, room: R): CaseAnswers[R] {
+  return useSuspenseQuery({ ...reading(id, room), select: useOverlay(id, room) }).data;
+}
+
+/** The same for what a screen can do without for a moment: undefined until it is there. */
+export const useRoomSoon = <R extends Room>(id: string, room: R): CaseAnswers[R] | undefined =>
+  useRoomQuery(id, room).data;
+
+export function useRoomQuery<R extends Room>(id: string, room: R, enabled = true) {
+  return useQuery({ ...reading(id, room), select: useOverlay(id, room), enabled });
+}
+
+const allRooms = [
+  'section',
+  'places',
+  'standing',
+  'compression',
+  'strip',
+  'look',
+  'gauge',
+  'trace',
+  'advice',
+] as const satisfies Room[];
+
+/** How long nothing must have been written before the rooms that nobody looks at are brought up to date. */
+const calm = 4_000;
+
+/** Keeps every room of the open case on the device, so that each opens at the bench without a network. */
+export function useAllRooms(id: string) {
+  const client = useQueryClient();
+  useEffect(() => {
+    const fetchStale = () => {
+      if (client.isFetching({ queryKey: keys.case(id) }) + client.isMutating() > 0) return;
+      for (const room of allRooms) {
+        const state = client.getQueryState(keys.room(id, room));
+        if (!state || state.isInvalidated || state.data === undefined)
+          void client.prefetchQuery({ ...reading(id, room), retry: false });
+      }
+    };
+    const timer = setInterval(fetchStale, calm);
+    return () => clearInterval(timer);
+  }, [id, client]);
 }
 
 /** Reads the case again when somebody else has written to it. Only while the page is seen: a browser has few such lines to a server. */

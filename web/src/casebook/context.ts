@@ -4,7 +4,8 @@ import type { CaseAnswers, EngineCase, Knowledge } from '../api/client';
 /** What a stage of the open case is given. */
 export interface CaseContext {
   engineCase: EngineCase;
-  answers: CaseAnswers;
+  section: CaseAnswers['section'];
+  places: CaseAnswers['places'];
   knowledge: Knowledge;
   part: string | null;
   openPart: (address: string | null) => void;

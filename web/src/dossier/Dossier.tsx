@@ -51,7 +51,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
   const c = view.case;
   const { answers } = view;
   const sign = (id: string) => knowledge.signs.find((s) => s.id === id)?.name ?? id;
-  const damage = useMemo(() => sights(answers, 'damage', 0), [answers]);
+  const damage = useMemo(() => sights(answers.places, answers.trace, 'damage', 0), [answers]);
   const findings = c.findings.filter(stands);
   const present = findings.filter((f) => f.seen === 'present').sort((a, b) => b.level - a.level);
   const absent = findings.filter((f) => f.seen === 'absent');

@@ -35,7 +35,7 @@ function Inside({ f }: { f: Schemas['SheetFigure'] }) {
   const [length] = useLengths();
   const unit = unitOf(knowledge, f.characteristic, f.quantity, length);
   const budget = useQuery({
-    queryKey: [...keys.case(engineCase.id), 'budget', f.place, f.characteristic, f.phase],
+    queryKey: [...keys.rooms(engineCase.id), 'budget', f.place, f.characteristic, f.phase],
     queryFn: () =>
       unwrap(
         api.GET('/api/cases/{caseId}/gauge/budget', {

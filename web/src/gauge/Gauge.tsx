@@ -1,5 +1,6 @@
 import { useSearchParams } from 'react-router';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
 import { useMayWrite } from '../shop/Header';
 import { Addr } from '../ui/basics';
 import { Limits } from './Limits';
@@ -22,10 +23,11 @@ const usual = [
 
 export function Gauge() {
   const context = useCaseContext();
-  const { knowledge, answers } = context;
+  const { knowledge, section, places, engineCase } = context;
+  const gauge = useRoom(engineCase.id, 'gauge');
   const mayWrite = useMayWrite();
   const [params, setParams] = useSearchParams();
-  const rounds = roundsOf(answers.section.cells, knowledge.characteristics, answers.gauge.measurable);
+  const rounds = roundsOf(section.cells, knowledge.characteristics, gauge.measurable);
   const chosen = params.get('round');
   const round = rounds.find((r) => r.id === chosen) ?? rounds.find((r) => r.entry.id === chosen);
   const set = (value: string | null) =>
@@ -42,9 +44,9 @@ export function Gauge() {
   const first = usual.flatMap((id) => walked.filter((r) => r.entry.id === id));
   const rest = walked.filter((r) => !usual.includes(r.entry.id));
   // What is begun goes on first; then what the strip has laid open.
-  const open = new Set(answers.places.filter((p) => p.appears).map((p) => p.place));
+  const open = new Set(places.filter((p) => p.appears).map((p) => p.place));
   const laidOpen = (r: (typeof walked)[number]) =>
-    answers.section.cells.some((c) => r.kinds.includes(c.kind) && open.has(c.address));
+    section.cells.some((c) => r.kinds.includes(c.kind) && open.has(c.address));
   const next =
     first.find((r) => r.done > 0 && r.done < r.of) ?? first.find((r) => r.done < r.of && laidOpen(r));
   const groups = [...new Set(rest.map((r) => r.entry.group))];
@@ -88,8 +90,9 @@ export function Gauge() {
 
 /** A part of the wrong size is told before anything else. */
 function Loud() {
-  const { answers } = useCaseContext();
-  return answers.gauge.grades
+  const { engineCase } = useCaseContext();
+  const gauge = useRoom(engineCase.id, 'gauge');
+  return gauge.grades
     .filter((g) => g.loud)
     .map((g) => (
       <div key={g.place} role="alert" className="rounded-lg border-4 border-lead bg-lead-tint p-3">

@@ -1,8 +1,7 @@
 import { useState } from 'react';
-import { v7 } from 'uuid';
-import { api, unwrap, type Schemas } from '../api/client';
-import { useWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
+import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
@@ -13,39 +12,23 @@ const blank = { nominal: '', least: '', most: '', wear: '', sourceText: '', on: 
 
 /** Limits of this engine from its maker's manual, each with its page. */
 export function Limits() {
-  const { engineCase, knowledge, answers } = useCaseContext();
+  const { engineCase, knowledge, section } = useCaseContext();
+  const gauge = useRoom(engineCase.id, 'gauge');
   const mayWrite = useMayWrite();
   const [length] = useLengths();
   const [characteristic, setCharacteristic] = useState('big-end-clearance');
   const [own, setOwn] = useState<string | null>(null);
   const [draft, setDraft] = useState(blank);
   const [source, setSource] = useState<'makersManual' | 'shopStandard'>('makersManual');
-  const [id, setId] = useState(() => v7());
   const entry = knowledge.characteristics.find((c) => c.id === characteristic)!;
   const unit = own ?? (entry.quantity === 'length' ? length : entry.unit || baseUnit[entry.quantity]);
-  const add = useWrite(engineCase.id, () =>
-    unwrap(
-      api.POST('/api/cases/{caseId}/limits', {
-        params: { path: { caseId: engineCase.id } },
-        body: { id, characteristic, ...draft, setUnit: unit, source },
-      }),
-    ).then((r) => {
-      setId(v7());
-      setDraft({ ...blank, sourceText: draft.sourceText });
-      return r;
-    }),
-  );
-  const withdraw = useWrite(engineCase.id, (l: Schemas['Limit']) =>
-    unwrap(
-      api.POST('/api/cases/{caseId}/limits/{id}/withdraw', {
-        params: { path: { caseId: engineCase.id, id: l.id } },
-        body: { why: 'replaced or mistyped', version: l.version },
-      }),
-    ),
-  );
-  const here = new Set(answers.section.cells.map((c) => c.kind));
+  const add = useWrite(engineCase.id, writes.limit, (_, entry) => {
+    setDraft({ ...blank, sourceText: entry.sourceText });
+  });
+  const withdraw = useWrite(engineCase.id, writes.limitBack);
+  const here = new Set(section.cells.map((c) => c.kind));
   const choices = knowledge.characteristics.filter(
-    (c) => c.on.some((k) => here.has(k)) && (c.derived || answers.gauge.measurable.includes(c.id)),
+    (c) => c.on.some((k) => here.has(k)) && (c.derived || gauge.measurable.includes(c.id)),
   );
   const limits = engineCase.limits.filter(stands);
   const kindName = (k: string) => knowledge.kinds.find((x) => x.id === k)?.name ?? k;
@@ -78,7 +61,9 @@ export function Limits() {
                   <button
                     className="key text-sm"
                     aria-label={`Strike the limit of ${c?.name ?? l.characteristic}`}
-                    onClick={() => withdraw.mutate(l)}
+                    onClick={() =>
+                      withdraw.mutate({ id: l.id, version: l.version, why: 'replaced or mistyped' })
+                    }
                   >
                     Strike
                   </button>
@@ -97,7 +82,7 @@ export function Limits() {
               className="mt-3 max-w-3xl space-y-3"
               onSubmit={(e) => {
                 e.preventDefault();
-                if (!add.isPending) add.mutate(undefined);
+                if (!add.isPending) add.mutate({ characteristic, ...draft, setUnit: unit, source });
               }}
             >
               <div className="grid gap-3 sm:grid-cols-2">

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
 import { useInstruments } from '../api/queries';
 import { useMayWrite } from '../shop/Header';
 import { Addr, Choice, Field, moment } from '../ui/basics';
@@ -31,8 +32,8 @@ export function lastInstrument(context: CaseContext, characteristic: string) {
 }
 
 /** The rods whose big end a shell or crankpin belongs to. */
-function bigEndOf(address: string, { answers }: CaseContext) {
-  const { cells } = answers.section;
+function bigEndOf(address: string, { section }: CaseContext) {
+  const { cells } = section;
   const cell = cells.find((c) => c.address === address);
   if (!cell || !['rod-shell-upper', 'rod-shell-lower', 'rod-cap', 'crankpin'].includes(cell.kind)) return [];
   return cells
@@ -46,14 +47,15 @@ function bigEndOf(address: string, { answers }: CaseContext) {
 
 /** All figures of one place, and an entry for one more. */
 export function PlaceReadings({ address, context }: { address: string; context: CaseContext }) {
-  const { engineCase, answers, knowledge } = context;
+  const { engineCase, knowledge, section } = context;
+  const gauge = useRoom(engineCase.id, 'gauge');
   const mayWrite = useMayWrite();
   const instruments = useInstruments();
   const [length] = useLengths();
-  const cell = answers.section.cells.find((c) => c.address === address);
+  const cell = section.cells.find((c) => c.address === address);
   const kind = cell?.kind ?? '';
   const measurable = knowledge.characteristics.filter(
-    (c) => c.on.includes(kind) && answers.gauge.measurable.includes(c.id),
+    (c) => c.on.includes(kind) && gauge.measurable.includes(c.id),
   );
   const [picked, setPicked] = useState(measurable[0]?.id ?? '');
   const [own, setOwn] = useState<string | null>(null);
@@ -63,12 +65,12 @@ export function PlaceReadings({ address, context }: { address: string; context: 
   const [budget, setBudget] = useState<Schemas['SheetFigure'] | null>(null);
   const characteristic = measurable.find((c) => c.id === picked);
   const around = bigEndOf(address, context);
-  const figures = answers.gauge.figures.filter(
+  const figures = gauge.figures.filter(
     (f) => f.place === address || (around.includes(f.place) && f.characteristic === 'big-end-clearance'),
   );
   const readings = engineCase.readings.filter((r) => r.place === address);
   const corrected = new Set(readings.filter(stands).map((r) => r.corrects));
-  const grade = answers.gauge.grades.find((g) => (g.place === address || around.includes(g.place)) && g.loud);
+  const grade = gauge.grades.find((g) => (g.place === address || around.includes(g.place)) && g.loud);
   const with_ = instrument ?? lastInstrument(context, picked);
   const unit =
     own ??
@@ -236,7 +238,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
             entry={characteristic}
             expected={expectedSize(
               engineCase,
-              answers.section.cells,
+              section.cells,
               picked,
               kind,
               old?.phase ?? 'asFound',

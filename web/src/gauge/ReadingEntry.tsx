@@ -1,9 +1,8 @@
-import { useMutation } from '@tanstack/react-query';
 import { useEffect, useReducer, useRef, useState } from 'react';
 import { v7 } from 'uuid';
 import type { ApiProblem, Schemas } from '../api/client';
-import type { Outcome } from '../outbox/outbox';
-import { enter, useOutboxState } from '../outbox/useOutbox';
+import { useOutboxState } from '../outbox/useOutbox';
+import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
 import { Thimble } from './Thimble';
 import { emptyLine, entryLine, type Line, type LineEvent } from './entryLine';
@@ -26,6 +25,25 @@ export interface ReadingTask {
   via?: string;
   corrects?: string | null;
 }
+
+/** Where the figure belongs travels with it: by the time it is sent the round may stand elsewhere. */
+const readingOf = (task: ReadingTask, typed: string, confirmed: boolean): Schemas['ReadingEntry'] => ({
+  id: v7(),
+  place: task.place,
+  characteristic: task.characteristic,
+  typed,
+  setUnit: task.unit,
+  instrument: task.instrument,
+  temperature: task.temperature ?? null,
+  corrects: task.corrects ?? null,
+  confirmed,
+  station: task.station ?? '',
+  direction: task.direction ?? '',
+  phase: task.phase ?? 'asFound',
+  gaugeTemperature: task.gaugeTemperature ?? null,
+  readBy: task.readBy ?? '',
+  via: task.via ?? '',
+});
 
 /**
  * One figure, typed as people type or sent by a gauge. A suspect one comes back as a question: pressing enter again on the same figure
@@ -61,37 +79,7 @@ export function ReadingEntry({
   const taken = useRef(fed?.n ?? 0);
   const started = useRef(0);
   const input = useRef<HTMLInputElement>(null);
-  const write = useMutation<
-    Outcome,
-    ApiProblem,
-    { typed: string; confirmed: boolean; task: ReadingTask; words: string }
-  >({
-    // Where the figure belongs travels with it: by the time it is sent the round may stand elsewhere.
-    mutationFn: ({ task, words, ...figure }) =>
-      enter(task.caseId, {
-        path: `/api/cases/${task.caseId}/readings`,
-        kind: 'reading',
-        body: {
-          id: v7(),
-          place: task.place,
-          characteristic: task.characteristic,
-          typed: figure.typed,
-          setUnit: task.unit,
-          instrument: task.instrument,
-          temperature: task.temperature ?? null,
-          corrects: task.corrects ?? null,
-          confirmed: figure.confirmed,
-          station: task.station ?? '',
-          direction: task.direction ?? '',
-          phase: task.phase ?? 'asFound',
-          gaugeTemperature: task.gaugeTemperature ?? null,
-          readBy: task.readBy ?? '',
-          via: task.via ?? '',
-        } satisfies Schemas['ReadingEntry'],
-        words,
-        place: task.place,
-      }),
-  });
+  const write = useWrite(task.caseId, writes.reading);
   useEffect(() => {
     if (big) input.current?.focus();
   }, [big]);
@@ -113,7 +101,7 @@ export function ReadingEntry({
     started.current = line.sending.n;
     const { figure, confirmed, task: to } = line.sending;
     write
-      .mutateAsync({ typed: figure, confirmed, task: to, words: `${label.split(',')[0]}: ${figure}` })
+      .mutateAsync({ body: readingOf(to, figure, confirmed), words: `${label.split(',')[0]}: ${figure}` })
       .then(
         () => {
           tell({ kind: 'sent' });

@@ -4,6 +4,7 @@ import { api, unwrap } from '../api/client';
 import type { Schemas } from '../api/client';
 import { keys, useInstruments } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
 import { useSettings } from '../strip/useStrip';
 import { Addr, Choice, Field } from '../ui/basics';
 import { stands } from '../ui/words';
@@ -20,7 +21,8 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
   const { entry } = round;
   const characteristic = entry.id;
   const context = useCaseContext();
-  const { engineCase, answers, knowledge, mark } = context;
+  const { engineCase, knowledge, mark, section } = context;
+  const gauge = useRoom(engineCase.id, 'gauge');
   const instruments = useInstruments();
   const settings = useSettings();
   const [phase, setPhase] = useState<Schemas['Phase']>('asFound');
@@ -40,7 +42,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
     engineCase.verdicts.filter((v) => stands(v) && v.action === 'replace').map((v) => v.place),
   );
   const skipReplaced = settings.data?.schools.measureReplaced === false;
-  const { cells } = answers.section;
+  const { cells } = section;
   const whole = useMemo(() => walkOf(cells, entry, round.kinds), [cells, entry, round.kinds]);
   const walk = skipReplaced ? whole.filter((s) => !given.has(s.place)) : whole;
   const left = whole.length - walk.length;
@@ -64,7 +66,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
   const expected = here ? expectedSize(engineCase, cells, characteristic, here.kind, phase) : null;
   const feed = useGaugeFeed(listening && !over);
   const suited = useQuery({
-    queryKey: [...keys.case(engineCase.id), 'suited', characteristic, here?.kind ?? ''],
+    queryKey: [...keys.rooms(engineCase.id), 'suited', characteristic, here?.kind ?? ''],
     queryFn: () =>
       unwrap(
         api.GET('/api/cases/{caseId}/gauge/instruments', {
@@ -288,7 +290,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
         <ol className="sheet max-h-[28rem] divide-y divide-line overflow-auto">
           {places.map((place) => {
             const spots = walk.filter((s) => s.place === place);
-            const f = answers.gauge.figures.find(
+            const f = gauge.figures.find(
               (x) => x.place === place && x.characteristic === characteristic && x.phase === phase,
             );
             const shown = unitOf(knowledge, characteristic, entry.quantity, length);
@@ -359,11 +361,12 @@ function Summary({
   onBack: () => void;
   onEnd: () => void;
 }) {
-  const { answers, knowledge } = useCaseContext();
+  const { knowledge, engineCase } = useCaseContext();
+  const gauge = useRoom(engineCase.id, 'gauge');
   const [length] = useLengths();
   const missing = walk.filter((s) => !measured(s));
   const places = new Set(walk.map((s) => s.place));
-  const { figures, grades } = answers.gauge;
+  const { figures, grades } = gauge;
   const about = figures.filter(
     (f) => f.phase === phase && (f.characteristic === characteristic || f.derived),
   );

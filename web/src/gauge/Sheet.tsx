@@ -4,6 +4,7 @@ import { useSearchParams } from 'react-router';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
 import { Addr, Trouble, percent } from '../ui/basics';
 import { Budget } from './Budget';
 import { doubt, figure, limitWords, standWords, unitOf, unitWords, useLengths } from './format';
@@ -26,11 +27,11 @@ const order = [
 
 /** The engine's figures by station, with pictures; press a figure to see where it comes from. */
 export function Sheet() {
-  const { engineCase, answers, knowledge, openPart } = useCaseContext();
+  const { engineCase, knowledge, openPart } = useCaseContext();
   const [params, setParams] = useSearchParams();
   const [length, setLength] = useLengths();
   const [shown, setShown] = useState<Figure | null>(null);
-  const { gauge } = answers;
+  const gauge = useRoom(engineCase.id, 'gauge');
   const groupOf = (id: string) => knowledge.characteristics.find((c) => c.id === id)?.group ?? '';
   const groups = [...new Set(knowledge.characteristics.map((c) => c.group))]
     .filter((g) => gauge.figures.some((f) => groupOf(f.characteristic) === g))
@@ -120,14 +121,13 @@ export function Sheet() {
 }
 
 function Shapes({ of, also, onPick }: { of: string; also: string; onPick: (place: string) => void }) {
-  const { answers } = useCaseContext();
+  const { engineCase } = useCaseContext();
+  const gauge = useRoom(engineCase.id, 'gauge');
   const [length] = useLengths();
   return (
     <div className="space-y-4">
       {[of, also].map((id) => {
-        const profiles = answers.gauge.profiles.filter(
-          (p) => p.characteristic === id && p.phase === 'asFound',
-        );
+        const profiles = gauge.profiles.filter((p) => p.characteristic === id && p.phase === 'asFound');
         return profiles.length > 0 ? (
           <JournalPictures key={id} profiles={profiles} unit={length} onPick={onPick} />
         ) : null;
@@ -137,11 +137,10 @@ function Shapes({ of, also, onPick }: { of: string; also: string; onPick: (place
 }
 
 function Stacks({ characteristic, onPick }: { characteristic: string; onPick: (f: Figure) => void }) {
-  const { answers } = useCaseContext();
+  const { engineCase } = useCaseContext();
+  const gauge = useRoom(engineCase.id, 'gauge');
   const [length] = useLengths();
-  const of = answers.gauge.figures.filter(
-    (f) => f.characteristic === characteristic && f.phase === 'asFound',
-  );
+  const of = gauge.figures.filter((f) => f.characteristic === characteristic && f.phase === 'asFound');
   const most = Math.max(...of.map((f) => f.value), ...of.map((f) => f.limit?.wear ?? f.limit?.most ?? 0));
   if (of.length === 0) return null;
   return (
@@ -168,8 +167,9 @@ function Fits({
   characteristic: string;
   onPick: (f: Figure) => void;
 }) {
-  const { answers, openPart } = useCaseContext();
-  const grades = answers.gauge.grades.filter((g) => g.place.startsWith(of));
+  const { openPart, engineCase } = useCaseContext();
+  const gauge = useRoom(engineCase.id, 'gauge');
+  const grades = gauge.grades.filter((g) => g.place.startsWith(of));
   return (
     <div className="flex flex-wrap items-start gap-x-8 gap-y-4">
       <Stacks characteristic={characteristic} onPick={onPick} />
@@ -213,8 +213,9 @@ function Fits({
 
 /** What the figures say together: machining, trends, weights, disagreements. */
 function Words({ tab }: { tab: string }) {
-  const { answers, knowledge } = useCaseContext();
-  const { machining, trends, weights, notes } = answers.gauge;
+  const { knowledge, engineCase } = useCaseContext();
+  const gauge = useRoom(engineCase.id, 'gauge');
+  const { machining, trends, weights, notes } = gauge;
   const groupOf = (id: string) => knowledge.characteristics.find((c) => c.id === id)?.group ?? '';
   const kinds: Record<string, string[]> = {
     Crankshaft: ['crankpin', 'main-journal'],
@@ -243,9 +244,9 @@ const hasLimit = (f: Figure) =>
 
 /** One table for each kind of part: places down, figures across, before and after beside each other. */
 function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) => void }) {
-  const { answers, knowledge, openPart } = useCaseContext();
+  const { knowledge, openPart, section } = useCaseContext();
   const [length] = useLengths();
-  const cells = new Map(answers.section.cells.map((c) => [c.address, c]));
+  const cells = new Map(section.cells.map((c) => [c.address, c]));
   const kinds = [...new Set(figures.map((f) => cells.get(f.place)?.kind ?? ''))];
   return (
     <div className="space-y-3">
@@ -365,7 +366,7 @@ function Film() {
   const [length] = useLengths();
   const film = useQuery({
     enabled: on,
-    queryKey: [...keys.case(engineCase.id), 'film'],
+    queryKey: [...keys.rooms(engineCase.id), 'film'],
     queryFn: () =>
       unwrap(api.GET('/api/cases/{caseId}/gauge/film', { params: { path: { caseId: engineCase.id } } })),
   });

@@ -1,33 +1,15 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import { useRef, useState } from 'react';
-import { ApiProblem, type Schemas } from '../api/client';
-import { keys } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
 
 /** Takes a table in: what is wrong is told by row and column, and the good rows are kept only when asked. */
 export function TableIn({ what }: { what: 'limits' | 'readings' }) {
   const { engineCase } = useCaseContext();
-  const client = useQueryClient();
   const [file, setFile] = useState<File | null>(null);
   const input = useRef<HTMLInputElement>(null);
-  const take = useMutation<
-    Schemas['TableTaken'],
-    ApiProblem,
-    { file: File; keepGood: boolean; confirmed: boolean }
-  >({
-    mutationFn: async (t) => {
-      const answer = await fetch(
-        `/api/cases/${engineCase.id}/gauge/${what}.csv?keepGood=${t.keepGood}&confirmed=${t.confirmed}`,
-        { method: 'POST', headers: { 'Content-Type': 'text/csv' }, body: t.file },
-      );
-      const told = (await answer.json()) as Schemas['TableTaken'] & Record<string, unknown>;
-      if (!answer.ok) throw new ApiProblem(answer.status, told);
-      return told;
-    },
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.case(engineCase.id) }),
-  });
+  const take = useWrite(engineCase.id, writes.table);
   const done = take.data;
   const asked = done?.problems.some((p) => p.column === 'confirmed');
   return (
@@ -47,7 +29,7 @@ export function TableIn({ what }: { what: 'limits' | 'readings' }) {
           e.target.value = '';
           if (!chosen) return;
           setFile(chosen);
-          take.mutate({ file: chosen, keepGood: false, confirmed: false });
+          take.mutate({ what, file: chosen, keepGood: false, confirmed: false });
         }}
       />
       <Dialog.Root open={file !== null} onOpenChange={(open) => !open && setFile(null)}>
@@ -86,14 +68,14 @@ export function TableIn({ what }: { what: 'limits' | 'readings' }) {
                 <>
                   <button
                     className="key"
-                    onClick={() => take.mutate({ file: file!, keepGood: true, confirmed: false })}
+                    onClick={() => take.mutate({ what, file: file!, keepGood: true, confirmed: false })}
                   >
                     Enter the good rows only
                   </button>
                   {asked && (
                     <button
                       className="key"
-                      onClick={() => take.mutate({ file: file!, keepGood: true, confirmed: true })}
+                      onClick={() => take.mutate({ what, file: file!, keepGood: true, confirmed: true })}
                     >
                       Enter the suspect ones too, as typed
                     </button>

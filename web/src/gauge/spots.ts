@@ -105,7 +105,7 @@ export function readingsBySpot(
 
 /** How many spots of a round have been measured. */
 export function progress(context: CaseContext, round: RoundPlan, phase: Schemas['Phase'] = 'asFound') {
-  const walk = walkOf(context.answers.section.cells, round.entry, round.kinds);
+  const walk = walkOf(context.section.cells, round.entry, round.kinds);
   const by = readingsBySpot(context.engineCase.readings, round.entry.id, phase);
   const loose = new Set([...by.keys()].filter((k) => k.endsWith('//')).map((k) => k.split('/')[0]!));
   return {

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
 import { Addr, day, Trouble } from '../ui/basics';
 import { custodyText, facingWords, methodWords, stands } from '../ui/words';
 import { Labels } from './Labels';
@@ -21,14 +22,14 @@ const looseWords: Record<Schemas['LooseKind'], string> = {
 };
 
 export function Index() {
-  const { engineCase, answers, openPart } = useCaseContext();
-  const order = new Map(answers.section.cells.map((c, i) => [c.address, i]));
+  const { engineCase, openPart, section, places } = useCaseContext();
+  const order = new Map(section.cells.map((c, i) => [c.address, i]));
   const parts = engineCase.parts
     .filter(stands)
     .sort((a, b) => (order.get(a.place) ?? 0) - (order.get(b.place) ?? 0));
   const tagged = new Set(parts.map((p) => p.place));
-  const appear = new Set(answers.places.filter((p) => p.appears).map((p) => p.place));
-  const untagged = answers.section.cells.filter((c) => appear.has(c.address) && !tagged.has(c.address));
+  const appear = new Set(places.filter((p) => p.appears).map((p) => p.place));
+  const untagged = section.cells.filter((c) => appear.has(c.address) && !tagged.has(c.address));
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
       <div className="space-y-6">
@@ -122,8 +123,9 @@ export function Index() {
 
 /** Nothing is nowhere: what is loose, unmarked, unplaced or overdue, in one list. */
 function Loose() {
-  const { answers, openPart } = useCaseContext();
-  const ends = answers.standing.looseEnds;
+  const { openPart, engineCase } = useCaseContext();
+  const standing = useRoom(engineCase.id, 'standing');
+  const ends = standing.looseEnds;
   if (ends.length === 0)
     return (
       <p className="rounded-lg border-2 border-oil bg-oil-tint px-4 py-3 text-lg">
@@ -165,7 +167,7 @@ function MateCheck({ caseId }: { caseId: string }) {
   const [second, setSecond] = useState('');
   const [pair, setPair] = useState<[string, string] | null>(null);
   const check = useQuery({
-    queryKey: [...keys.case(caseId), 'mates', pair],
+    queryKey: [...keys.rooms(caseId), 'mates', pair],
     queryFn: () =>
       unwrap(
         api.GET('/api/cases/{caseId}/mates', {

@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
-import { useWriteId } from '../strip/useStrip';
 import { Field, moment, Trouble } from '../ui/basics';
 
 const jobWords: Record<Schemas['LabelState'], string> = {
@@ -16,13 +16,12 @@ const jobWords: Record<Schemas['LabelState'], string> = {
 
 /** Labels for the parts that are off: as a sheet to print, or on the shop's label printer. */
 export function Labels() {
-  const { engineCase, answers } = useCaseContext();
+  const { engineCase, places: states } = useCaseContext();
   const mayWrite = useMayWrite();
   const client = useQueryClient();
-  const off = answers.places.filter((p) => p.tagged && p.custody !== 'onEngine').map((p) => p.place);
+  const off = states.filter((p) => p.tagged && p.custody !== 'onEngine').map((p) => p.place);
   const [typed, setTyped] = useState<string | null>(null);
   const [sheet, setSheet] = useState('a4-24');
-  const id = useWriteId();
   const places = typed ?? off.join(' ');
   const sheets = useQuery({
     queryKey: ['label-sheets'],
@@ -35,15 +34,8 @@ export function Labels() {
     enabled: mayWrite,
   });
   const settle = () => client.invalidateQueries({ queryKey: keys.printer });
-  const order = useMutation<Schemas['LabelJob'], ApiProblem, void>({
-    mutationFn: () =>
-      unwrap(
-        api.POST('/api/cases/{caseId}/label-jobs', {
-          params: { path: { caseId: engineCase.id } },
-          body: { id: id.get(), places },
-        }),
-      ),
-    onSuccess: () => (id.settle(), settle()),
+  const order = useWrite(engineCase.id, writes.labels, () => {
+    void settle();
   });
   const again = useMutation<unknown, ApiProblem, void>({
     mutationFn: () => unwrap(api.POST('/api/printer/again')),
@@ -81,7 +73,7 @@ export function Labels() {
           Open the PDF
         </a>
         {mayWrite && printer.data?.address && (
-          <button className="key key-go" disabled={order.isPending} onClick={() => order.mutate()}>
+          <button className="key key-go" disabled={order.isPending} onClick={() => order.mutate({ places })}>
             Print single tags
           </button>
         )}

@@ -23,7 +23,7 @@ const tabs = [
 export function PartDrawer({ address, context }: { address: string; context: CaseContext }) {
   const { pathname } = useLocation();
   const mayWrite = useMayWrite();
-  const cell = context.answers.section.cells.find((c) => c.address === address);
+  const cell = context.section.cells.find((c) => c.address === address);
   const stage = pathname.split('/').at(-1);
   const [tab, setTab] = useState<string>(
     tabs.find(([t]) => t === stage)?.[0] ?? (stage === 'trace' ? 'look' : 'index'),

@@ -1,10 +1,10 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
+import { v7 } from 'uuid';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { useWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
-import { useWriteId } from '../strip/useStrip';
 import { Addr, Choice, Field, moment, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
 
@@ -18,11 +18,9 @@ export function Renumber() {
   const [scheme, setScheme] = useState(layout.numbering);
   const [left, setLeft] = useState(layout.bankAOnTheLeft);
   const [why, setWhy] = useState('');
-  const id = useWriteId();
   const twoBanks = layout.arrangement === 'vee' || layout.arrangement === 'flat';
   const path = { caseId: engineCase.id };
-  const entry = (): Schemas['RenumberEntry'] => ({
-    id: id.get(),
+  const entry = () => ({
     version: engineCase.version,
     numberOneEnd: end,
     numbering: scheme,
@@ -31,13 +29,18 @@ export function Renumber() {
   });
   const preview = useMutation<Schemas['RenumberPreview'], ApiProblem, void>({
     mutationFn: () =>
-      unwrap(api.POST('/api/cases/{caseId}/renumber/preview', { params: { path }, body: entry() })),
+      unwrap(
+        api.POST('/api/cases/{caseId}/renumber/preview', {
+          params: { path },
+          body: { id: v7(), ...entry() },
+        }),
+      ),
   });
-  const change = useWrite(engineCase.id, () =>
-    unwrap(api.POST('/api/cases/{caseId}/renumber', { params: { path }, body: entry() })).then(
-      (r) => (id.settle(), setOpen(false), setWhy(''), preview.reset(), r),
-    ),
-  );
+  const change = useWrite(engineCase.id, writes.renumber, () => {
+    setOpen(false);
+    setWhy('');
+    preview.reset();
+  });
   const earlier = engineCase.renumberings.filter(stands);
   const touch = (act: () => void) => {
     act();
@@ -69,7 +72,7 @@ export function Renumber() {
           onSubmit={(e) => {
             e.preventDefault();
             if (preview.data) {
-              if (!change.isPending) change.mutate(undefined);
+              if (!change.isPending) change.mutate(entry());
             } else preview.mutate();
           }}
         >

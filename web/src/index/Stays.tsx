@@ -7,7 +7,7 @@ import { custodyText } from '../ui/words';
 /** Where a part has been since it was tagged. */
 export function Stays({ caseId, part }: { caseId: string; part: Schemas['Part'] }) {
   const stays = useQuery({
-    queryKey: [...keys.case(caseId), 'stays', part.id, part.version],
+    queryKey: [...keys.rooms(caseId), 'stays', part.id, part.version],
     queryFn: () =>
       unwrap(api.GET('/api/cases/{caseId}/parts/{id}/stays', { params: { path: { caseId, id: part.id } } })),
   });

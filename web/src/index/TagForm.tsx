@@ -1,8 +1,7 @@
 import { useState } from 'react';
-import { v7 } from 'uuid';
-import { api, unwrap, type Schemas } from '../api/client';
-import { useWrite } from '../api/queries';
+import { type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
+import { useWrite, writes } from '../outbox/writes';
 import { Addr, Choice, Field, Trouble } from '../ui/basics';
 import { custodyText, custodyWords, entriesOf, facingWords, methodWords, stands } from '../ui/words';
 import { NumberField } from '../ui/NumberField';
@@ -46,25 +45,12 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
   const { engineCase } = context;
   const standing = engineCase.parts.filter(stands).find((p) => p.place === address);
   const [draft, setDraft] = useState<Entry | null>(null);
-  const [id] = useState(() => v7());
   const entry = draft ?? (standing ? entryOf(standing) : blank(address));
   const set = (change: Partial<Entry>) => setDraft({ ...entry, ...change });
   const isShell = /^[RM]\d+[UL]$/.test(address);
-  const save = useWrite(engineCase.id, (version: number) => {
-    const path = { caseId: engineCase.id };
-    const body = { ...entry, place: address };
-    return unwrap(
-      standing
-        ? api.PUT('/api/cases/{caseId}/parts/{id}', {
-            params: { path: { ...path, id: standing.id } },
-            body: { ...body, id: standing.id, version },
-          })
-        : api.POST('/api/cases/{caseId}/parts', { params: { path }, body: { ...body, id, version: 0 } }),
-    ).then((part) => {
-      setDraft(null);
-      return part;
-    });
-  });
+  const save = useWrite(engineCase.id, writes.part, () => setDraft(null));
+  const send = (version: number) =>
+    save.mutate({ ...entry, place: address, version, standing: standing?.id ?? null });
   const theirs = save.error?.status === 409 ? (save.error.theirs as Schemas['Part'] | undefined) : undefined;
   const elsewhere = entry.custody !== 'onEngine' && entry.custody !== 'scrapped';
 
@@ -73,7 +59,7 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
       className="space-y-3"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!save.isPending) save.mutate(standing?.version ?? 0);
+        if (!save.isPending) send(standing?.version ?? 0);
       }}
     >
       <Choice
@@ -195,7 +181,7 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
             Yours: mark {entry.mark || '—'}, {facingWords[entry.facing].toLowerCase()}, {custodyText(entry)}
           </p>
           <div className="mt-2 flex gap-2">
-            <button type="button" className="key" onClick={() => save.mutate(theirs.version)}>
+            <button type="button" className="key" onClick={() => send(theirs.version)}>
               Keep mine
             </button>
             <button

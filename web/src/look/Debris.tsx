@@ -1,9 +1,9 @@
-import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { v7 } from 'uuid';
-import type { ApiProblem, Schemas } from '../api/client';
+import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
-import { enter } from '../outbox/useOutbox';
+import { useRoom } from '../casebook/caseQueries';
+import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
 import { Addr, Choice, Field, moment, Trouble } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';
@@ -35,7 +35,8 @@ const blank = {
 
 /** What lay in pan, screen or filter: what magnet, thumbnail and eye say, and where it may have come from. */
 export function DebrisRoom({ address, context }: { address: string; context: CaseContext }) {
-  const { engineCase, answers, openPart } = context;
+  const { engineCase, openPart } = context;
+  const look = useRoom(engineCase.id, 'look');
   const mayWrite = useMayWrite();
   const finds = engineCase.debris.filter((d) => d.place === address && stands(d));
   const [adding, setAdding] = useState(false);
@@ -47,7 +48,7 @@ export function DebrisRoom({ address, context }: { address: string; context: Cas
           <Find
             key={d.id}
             find={d}
-            sources={answers.look.debris.find((r) => r.debris === d.id)?.sources ?? []}
+            sources={look.debris.find((r) => r.debris === d.id)?.sources ?? []}
             context={context}
             open={openPart}
           />
@@ -77,7 +78,7 @@ function Find({
   open: (place: string) => void;
 }) {
   const mayWrite = useMayWrite();
-  const takeBack = useTakeBack(context, 'debris');
+  const takeBack = useTakeBack(context);
   const words = [
     materialWords[find.material],
     find.hard === null ? '' : find.hard ? 'hard' : 'soft',
@@ -102,7 +103,7 @@ function Find({
         {mayWrite && (
           <button
             className="key px-2 text-sm"
-            onClick={() => takeBack.mutate({ record: find, why: 'Entered by mistake', words })}
+            onClick={() => takeBack.mutate({ of: 'debris', record: find, why: 'Entered by mistake', words })}
           >
             Take back
           </button>
@@ -147,19 +148,9 @@ function DebrisForm({
 }) {
   const caseId = context.engineCase.id;
   const { draft, set, settle } = useDraft(`debris/${caseId}/${address}`, blank);
-  const add = useMutation<unknown, ApiProblem, Schemas['DebrisEntry']>({
-    mutationFn: (body) =>
-      enter(caseId, {
-        path: `/api/cases/${caseId}/debris`,
-        kind: 'debris',
-        body,
-        words: `Debris: ${materialWords[body.material]}`,
-        place: address,
-      }),
-    onSuccess: () => {
-      settle(blank);
-      onDone();
-    },
+  const add = useWrite(caseId, writes.debris, () => {
+    settle(blank);
+    onDone();
   });
   return (
     <form
@@ -168,15 +159,18 @@ function DebrisForm({
         e.preventDefault();
         if (!draft.material || add.isPending) return;
         add.mutate({
-          id: v7(),
-          place: address,
-          material: draft.material,
-          hard: draft.hard === null ? null : draft.hard === 'hard',
-          colour: draft.colour,
-          form: draft.form,
-          count: draft.count,
-          size: draft.size,
-          note: draft.note,
+          words: `Debris: ${materialWords[draft.material]}`,
+          body: {
+            id: v7(),
+            place: address,
+            material: draft.material,
+            hard: draft.hard === null ? null : draft.hard === 'hard',
+            colour: draft.colour,
+            form: draft.form,
+            count: draft.count,
+            size: draft.size,
+            note: draft.note,
+          },
         });
       }}
     >

@@ -2,6 +2,7 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { CaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
 import { Addr } from '../ui/basics';
 import { levelWords, stands } from '../ui/words';
 import { LevelMark } from './LookForm';
@@ -17,7 +18,8 @@ interface Tile {
 
 /** Fellows side by side: the same view of all of a kind, or every picture of the case; the odd one out pointed to. */
 export function Fellows({ context }: { context: CaseContext }) {
-  const { engineCase, answers, knowledge } = context;
+  const { engineCase, knowledge, section } = context;
+  const look = useRoom(engineCase.id, 'look');
   const [params, setParams] = useSearchParams();
   const kind = params.get('sheet') ?? 'all';
   const put = (changes: Record<string, string | null>) =>
@@ -30,7 +32,7 @@ export function Fellows({ context }: { context: CaseContext }) {
       return next;
     });
   const photos = useMemo(() => engineCase.photos.filter(stands), [engineCase.photos]);
-  const cells = answers.section.cells;
+  const cells = section.cells;
   const kinds = useMemo(() => {
     const count = new Map<string, number>();
     for (const c of cells) count.set(c.kind, (count.get(c.kind) ?? 0) + 1);
@@ -57,8 +59,8 @@ export function Fellows({ context }: { context: CaseContext }) {
         return { key: c.address, place: c.address, photo: of.at(-1) ?? null };
       });
   }, [kind, shot, photos, cells]);
-  const odd = answers.look.odd.find((o) => o.kind === kind);
-  const patterns = answers.look.patterns.filter((p) => p.kind === kind);
+  const odd = look.odd.find((o) => o.kind === kind);
+  const patterns = look.patterns.filter((p) => p.kind === kind);
   return (
     <section>
       <div className="mb-3 flex flex-wrap items-end gap-3">

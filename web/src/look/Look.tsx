@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useCaseContext, type CaseContext } from '../casebook/context';
+import { useRoom, useRoomSoon } from '../casebook/caseQueries';
 import { Scan } from '../index/Scan';
 import { useMayWrite } from '../shop/Header';
 import { Addr } from '../ui/basics';
@@ -16,7 +17,7 @@ import { fellowsOf, type Sign } from './useLook';
 export function Look() {
   const context = useCaseContext();
   const [params] = useSearchParams();
-  const current = context.answers.section.cells.find((c) => c.address === context.part);
+  const current = context.section.cells.find((c) => c.address === context.part);
   if (params.get('sheet') !== null) return <Fellows context={context} />;
   return current ? <Part key={current.address} address={current.address} context={context} /> : <Start />;
 }
@@ -40,18 +41,19 @@ function useLookParams() {
 }
 
 function Part({ address, context }: { address: string; context: CaseContext }) {
-  const { answers, engineCase } = context;
+  const { engineCase, section } = context;
+  const look = useRoom(engineCase.id, 'look');
   const mayWrite = useMayWrite();
   const { params, set } = useLookParams();
   const [shown, setShown] = useState<string | null>(null);
   const [last, setLast] = useState<{ sign: Sign; level: number } | null>(null);
-  const current = answers.section.cells.find((c) => c.address === address)!;
+  const current = section.cells.find((c) => c.address === address)!;
   const fellows = fellowsOf(address, context);
   const at = fellows.findIndex((c) => c.address === address);
   const next = fellows[at + 1];
   const total = signsFor(address, context);
-  const odd = answers.look.odd.find((o) => o.kind === current.kind);
-  const patterns = answers.look.patterns.filter((p) => p.kind === current.kind);
+  const odd = look.odd.find((o) => o.kind === current.kind);
+  const patterns = look.patterns.filter((p) => p.kind === current.kind);
   const go = (part: string, sign: string | null = null) => set({ part, sign });
   return (
     <div className="grid gap-6 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
@@ -157,12 +159,15 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
 /** No part is open: what to read next, what is about to be lost, what the places say together. */
 function Start() {
   const context = useCaseContext();
-  const { answers, openPart, knowledge } = context;
+  const { openPart, knowledge, section, places, engineCase } = context;
+  const look = useRoom(engineCase.id, 'look');
+  const strip = useRoom(engineCase.id, 'strip');
+  const trace = useRoomSoon(engineCase.id, 'trace');
   const { set } = useLookParams();
-  const { cells } = answers.section;
-  const { patterns, clashes, missing } = answers.look;
-  const next = answers.trace.nextChecks.find((c) => !c.measured);
-  const losing = answers.strip.steps.filter((s) => s.state === null && s.unread.length > 0).slice(0, 2);
+  const { cells } = section;
+  const { patterns, clashes, missing } = look;
+  const next = trace?.nextChecks.find((c) => !c.measured);
+  const losing = strip.steps.filter((s) => s.state === null && s.unread.length > 0).slice(0, 2);
   const kinds = [
     'pan',
     'pickup',
@@ -177,7 +182,7 @@ function Start() {
   ];
   const begin = kinds.flatMap((kind) => {
     const of = cells.filter((c) => c.kind === kind);
-    const first = of.find((c) => answers.places.find((p) => p.place === c.address)?.damage === null) ?? of[0];
+    const first = of.find((c) => places.find((p) => p.place === c.address)?.damage === null) ?? of[0];
     return first ? [{ kind, first, many: of.length > 1 }] : [];
   });
   return (

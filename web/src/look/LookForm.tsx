@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { api, unwrap, type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
 import { useMayWrite } from '../shop/Header';
 import { Addr, Field, moment, Trouble } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';
@@ -145,9 +146,9 @@ function Capture({
   onDone: (level: number) => void;
 }) {
   const { engineCase } = context;
-  const map = mapOf(address, context);
+  const map = mapOf(address, context.section, useRoom(engineCase.id, 'look'));
   const { draft, set, settle } = useDraft(`look/${engineCase.id}/${address}/${sign.id}`, blankLook);
-  const { one } = useFindings(context);
+  const { one, told } = useFindings(context);
   const alive = useRef(true);
   useEffect(() => {
     alive.current = true;
@@ -163,14 +164,17 @@ function Capture({
     const { zones, marks: pointed, spot, note } = draft;
     one
       .mutateAsync({
-        place: address,
-        sign: sign.id,
-        seen: level > 0 ? 'present' : 'absent',
-        level,
-        spot,
-        note,
-        zones: level > 0 ? zones : [],
-        marks: level > 0 ? pointed : [],
+        body: {
+          place: address,
+          sign: sign.id,
+          seen: level > 0 ? 'present' : 'absent',
+          level,
+          spot,
+          note,
+          zones: level > 0 ? zones : [],
+          marks: level > 0 ? pointed : [],
+        },
+        words: told(sign.id, level),
       })
       .then(
         () => {
@@ -349,9 +353,10 @@ export function FindingList({
   /** Opens the picture on which a mark lies. */
   onShow?: (photo: string) => void;
 }) {
-  const { engineCase, answers } = context;
+  const { engineCase } = context;
+  const look = useRoom(engineCase.id, 'look');
   const findings = engineCase.findings.filter((f) => f.place === address && stands(f));
-  const clashes = answers.look.clashes.filter((c) => c.place === address);
+  const clashes = look.clashes.filter((c) => c.place === address);
   const clashing = new Set(clashes.flatMap((c) => c.findings));
   const single = findings.filter((f) => !clashing.has(f.id));
   const seen = single.filter((f) => f.level > 0).sort((a, b) => b.level - a.level);
@@ -395,13 +400,14 @@ function FindingRow({
   context: CaseContext;
   onShow?: (photo: string) => void;
 }) {
-  const { engineCase, knowledge, answers } = context;
+  const { engineCase, knowledge } = context;
+  const look = useRoom(engineCase.id, 'look');
   const mayWrite = useMayWrite();
   const [why, setWhy] = useState<string | null>(null);
-  const takeBack = useTakeBack(context, 'findings');
+  const takeBack = useTakeBack(context);
   const name = knowledge.signs.find((s) => s.id === f.sign)?.name ?? f.sign;
-  const spot = answers.look.spots.find((s) => s.finding === f.id);
-  const map = mapOf(f.place, context);
+  const spot = look.spots.find((s) => s.finding === f.id);
+  const map = mapOf(f.place, context.section, look);
   const marks = engineCase.photoMarks.filter((m) => f.marks.includes(m.id) && stands(m));
   return (
     <li className="py-2">
@@ -442,7 +448,7 @@ function FindingRow({
           className="mt-2 flex gap-2"
           onSubmit={(e) => {
             e.preventDefault();
-            takeBack.mutate({ record: f, why, words: `${name}, ${levelWords[f.level]}` });
+            takeBack.mutate({ of: 'findings', record: f, why, words: `${name}, ${levelWords[f.level]}` });
           }}
         >
           <input
@@ -465,7 +471,7 @@ function FindingRow({
 function Clash({ clash, context }: { clash: Schemas['Clash']; context: CaseContext }) {
   const { engineCase, knowledge } = context;
   const mayWrite = useMayWrite();
-  const takeBack = useTakeBack(context, 'findings');
+  const takeBack = useTakeBack(context);
   const findings = clash.findings.flatMap((id) =>
     engineCase.findings.filter((f) => f.id === id && stands(f)),
   );
@@ -497,6 +503,7 @@ function Clash({ clash, context }: { clash: Schemas['Clash']; context: CaseConte
                 onClick={() => {
                   for (const other of findings.filter((o) => o.id !== f.id))
                     takeBack.mutate({
+                      of: 'findings',
                       record: other,
                       why: `Looked again: ${levelWords[f.level]} (${f.by}) stands.`,
                       words: `${name}, ${levelWords[other.level]}`,

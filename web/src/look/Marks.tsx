@@ -1,9 +1,8 @@
-import { useMutation } from '@tanstack/react-query';
 import { useRef, useState, type PointerEvent } from 'react';
 import { v7 } from 'uuid';
-import type { ApiProblem, Schemas } from '../api/client';
+import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
-import { enter } from '../outbox/useOutbox';
+import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
 import { Choice, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
@@ -34,17 +33,8 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
   const marks = engineCase.photoMarks.filter((m) => m.photo === photo.id && stands(m));
   const scale = marks.find((m) => m.kind === 'scale');
   const aspect = photo.width / photo.height || 4 / 3;
-  const takeBack = useTakeBack(context, 'photo-marks');
-  const add = useMutation<unknown, ApiProblem, Schemas['PhotoMarkEntry']>({
-    mutationFn: (body) =>
-      enter(engineCase.id, {
-        path: `/api/cases/${engineCase.id}/photo-marks`,
-        kind: 'photoMark',
-        body,
-        words: `Mark on ${photo.fileName}: ${body.label || body.kind}`,
-        place: photo.place,
-      }),
-  });
+  const takeBack = useTakeBack(context);
+  const add = useWrite(engineCase.id, writes.photoMark);
   const at = (e: PointerEvent<SVGSVGElement>) => {
     const box = e.currentTarget.getBoundingClientRect();
     const share = (v: number) => Math.min(1, Math.max(0, v));
@@ -112,13 +102,16 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
             setLabel('');
             setLength('');
             setTool(null);
-            add.mutate(body, {
-              onError: () => {
-                setDrawn(drawn);
-                setLabel(label);
-                setLength(length);
+            add.mutate(
+              { mark: body, fileName: photo.fileName, place: photo.place },
+              {
+                onError: () => {
+                  setDrawn(drawn);
+                  setLabel(label);
+                  setLength(length);
+                },
               },
-            });
+            );
           }}
         >
           <Choice
@@ -173,6 +166,7 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
                     aria-label={`Take the mark ${m.label || m.kind} back`}
                     onClick={() =>
                       takeBack.mutate({
+                        of: 'photo-marks',
                         record: m,
                         why: 'Drawn by mistake',
                         words: `mark ${m.label || m.kind}`,

@@ -4,7 +4,8 @@ import { v7 } from 'uuid';
 import { useMutation } from '@tanstack/react-query';
 import { ApiProblem } from '../api/client';
 import type { CaseContext } from '../casebook/context';
-import { enter, Unkept, useWaiting } from '../outbox/useOutbox';
+import { Unkept, useWaiting } from '../outbox/useOutbox';
+import { write, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
@@ -30,12 +31,11 @@ export function usePhotos(context: CaseContext, address: string, step = '', shot
     mutationFn: async (files) => {
       let unkept: Unkept | null = null;
       for (const file of files)
-        await enter(caseId, {
-          path: `/api/cases/${caseId}/photos`,
-          kind: 'photo',
-          body: { id: idOf(address, file), place: address, step, shot },
-          words: `Picture ${file.name}`,
+        await write(caseId, writes.photo, {
+          id: idOf(address, file),
           place: address,
+          step,
+          shot,
           file,
         }).catch((e: unknown) => {
           // One that was refused stays in the queue with what is wrong. One that nobody has is told when the others are through.
@@ -158,8 +158,8 @@ export function PhotoStrip({
 
 /** Pictures that an examiner will miss of this part, taken or not. */
 function ShotList({ address, context }: { address: string; context: CaseContext }) {
-  const { engineCase, knowledge, answers } = context;
-  const kind = answers.section.cells.find((c) => c.address === address)?.kind ?? '';
+  const { engineCase, knowledge, section } = context;
+  const kind = section.cells.find((c) => c.address === address)?.kind ?? '';
   const shots = knowledge.shots.filter((s) => s.on.includes(kind));
   const taken = new Set(engineCase.photos.filter((p) => stands(p) && p.place === address).map((p) => p.shot));
   const missing = shots.filter((s) => !taken.has(s.id));
@@ -231,7 +231,7 @@ export function Picture({
 
 function Opened({ photo, context, title }: { photo: Photo; context: CaseContext; title: string }) {
   const mayWrite = useMayWrite();
-  const takeBack = useTakeBack(context, 'photos');
+  const takeBack = useTakeBack(context);
   const [why, setWhy] = useState<string | null>(null);
   return (
     <>
@@ -255,7 +255,8 @@ function Opened({ photo, context, title }: { photo: Photo; context: CaseContext;
           className="mt-2 flex flex-wrap gap-2"
           onSubmit={(e) => {
             e.preventDefault();
-            if (why) takeBack.mutate({ record: photo, why, words: `picture ${photo.fileName}` });
+            if (why)
+              takeBack.mutate({ of: 'photos', record: photo, why, words: `picture ${photo.fileName}` });
           }}
         >
           {why !== null && (

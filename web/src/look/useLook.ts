@@ -1,16 +1,14 @@
-import { useMutation } from '@tanstack/react-query';
-import { v7 } from 'uuid';
-import type { ApiProblem, Schemas } from '../api/client';
+import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
-import { enter } from '../outbox/useOutbox';
+import { useWrite, writes } from '../outbox/writes';
 import { levelWords, stands } from '../ui/words';
 
 export type Sign = Schemas['SignEntry'];
 export type Finding = Schemas['Finding'];
 
 /** Signs that a part can show, with whether each is recorded. */
-export function signsFor(address: string, { answers, engineCase, knowledge }: CaseContext) {
-  const kind = answers.section.cells.find((c) => c.address === address)?.kind;
+export function signsFor(address: string, { section, engineCase, knowledge }: CaseContext) {
+  const kind = section.cells.find((c) => c.address === address)?.kind;
   const recorded = new Set(
     engineCase.findings
       .filter(stands)
@@ -30,66 +28,20 @@ export const meets = (sign: Sign, search: string) =>
     .every((word) => [sign.name, ...sign.also, sign.term].some((n) => n.toLowerCase().includes(word)));
 
 /** Parts of the same kind, in walking order. */
-export const fellowsOf = (address: string, { answers }: Pick<CaseContext, 'answers'>) => {
-  const kind = answers.section.cells.find((c) => c.address === address)?.kind;
-  return answers.section.cells.filter((c) => c.kind === kind);
+export const fellowsOf = (address: string, { section }: Pick<CaseContext, 'section'>) => {
+  const kind = section.cells.find((c) => c.address === address)?.kind;
+  return section.cells.filter((c) => c.kind === kind);
 };
 
-type Writing = Omit<Schemas['FindingEntry'], 'id' | 'zones' | 'marks'> & { zones: string[]; marks: string[] };
-
 /** Writes findings; each is kept on the device first. */
-export function useFindings(context: CaseContext) {
-  const { engineCase, knowledge } = context;
-  const path = `/api/cases/${engineCase.id}/findings`;
-  const name = (id: string) => knowledge.signs.find((s) => s.id === id)?.name ?? id;
-  const one = useMutation<unknown, ApiProblem, Writing>({
-    mutationFn: (body) =>
-      enter(engineCase.id, {
-        path,
-        kind: 'finding',
-        body: { id: v7(), ...body },
-        words: `${name(body.sign)}, ${levelWords[body.level]}`,
-        place: body.place,
-      }),
-  });
-  /** Looked, clean: everything that is not recorded was looked for and is not there. */
-  const clean = useMutation<unknown, ApiProblem, { place: string; signs: string[] }>({
-    mutationFn: ({ place, signs }) =>
-      enter(engineCase.id, {
-        path: `${path}/many`,
-        kind: 'findings',
-        body: signs.map((sign) => ({
-          id: v7(),
-          place,
-          sign,
-          seen: 'absent',
-          level: 0,
-          spot: '',
-          note: '',
-          zones: [],
-          marks: [],
-        })),
-        words: `Looked, clean: ${signs.length} signs not there`,
-        place,
-      }),
-  });
-  return { one, clean };
+export function useFindings({ engineCase, knowledge }: CaseContext) {
+  const one = useWrite(engineCase.id, writes.finding);
+  const clean = useWrite(engineCase.id, writes.clean);
+  /** What the queue says of a finding. */
+  const told = (sign: string, level: Schemas['FindingEntry']['level']) =>
+    `${knowledge.signs.find((s) => s.id === sign)?.name ?? sign}, ${levelWords[level]}`;
+  return { one, clean, told };
 }
 
 /** Takes a record of Look back with a reason; it stays in the case, struck out. */
-export const useTakeBack = (context: CaseContext, below: 'findings' | 'photos' | 'photo-marks' | 'debris') =>
-  useMutation<
-    unknown,
-    ApiProblem,
-    { record: { id: string; version: number; place?: string }; why: string; words: string }
-  >({
-    mutationFn: ({ record, why, words }) =>
-      enter(context.engineCase.id, {
-        path: `/api/cases/${context.engineCase.id}/${below}/${record.id}/withdraw`,
-        kind: 'withdraw',
-        // One that is not sent yet is written as version 1 before this reaches the server.
-        body: { why, version: Math.max(1, record.version) },
-        words: `Taken back: ${words}`,
-        place: record.place ?? '',
-      }),
-  });
+export const useTakeBack = (context: CaseContext) => useWrite(context.engineCase.id, writes.takeBack);

@@ -1,13 +1,16 @@
-import type { Schemas } from '../api/client';
-import type { CaseContext } from '../casebook/context';
+import type { CaseAnswers, Schemas } from '../api/client';
 
 export type ZoneFace = Schemas['ZoneFace'];
 export type ZoneMap = Schemas['ZoneMap'];
 
 /** The map of a part, or undefined where its kind has none. */
-export function mapOf(address: string, { answers }: Pick<CaseContext, 'answers'>): ZoneMap | undefined {
-  const cell = answers.section.cells.find((c) => c.address === address);
-  const maps = answers.look.maps.filter((m) => m.kind === cell?.kind);
+export function mapOf(
+  address: string,
+  section: CaseAnswers['section'],
+  look: CaseAnswers['look'],
+): ZoneMap | undefined {
+  const cell = section.cells.find((c) => c.address === address);
+  const maps = look.maps.filter((m) => m.kind === cell?.kind);
   return maps.find((m) => m.bank === cell?.bank) ?? maps[0];
 }
 

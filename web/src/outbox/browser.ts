@@ -41,8 +41,8 @@ export async function send(entry: Kept): Promise<Outcome> {
       signal: AbortSignal.timeout(patience(entry)),
     });
     if (answer.ok) {
-      noteRevision(entry.path, answer);
-      return { kind: 'sent', data: await answer.json() };
+      const next = noteRevision(entry.path, answer);
+      return { kind: 'sent', data: await answer.json(), next };
     }
     if (answer.status === 401) return { kind: 'later', why: 'signedOut' };
     // 502 to 504 come of a proxy or of a database that is away, 500 of this very entry.

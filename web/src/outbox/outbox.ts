@@ -57,7 +57,8 @@ export interface Box {
 export type Why = 'offline' | 'server' | 'signedOut';
 
 export type Outcome =
-  | { kind: 'sent'; data: unknown }
+  /** `next`: nobody else wrote to the case since it was read here. */
+  | { kind: 'sent'; data: unknown; next?: boolean }
   | { kind: 'refused'; refusal: Refusal }
   /** Failed where the server answered, but failed on this entry. */
   | { kind: 'later'; why: Why; failed?: boolean }
@@ -91,7 +92,7 @@ export interface OutboxOptions {
   /** Runs the work while no other tab sends. */
   alone?: (work: () => Promise<void>) => Promise<void>;
   /** Told of each entry that the server has, before it leaves the queue. */
-  onSent?: (entry: Kept, data: unknown) => void;
+  onSent?: (entry: Kept, data: unknown, next: boolean) => void;
   /** Calls again later; in milliseconds. */
   later?: (work: () => void, ms: number) => void;
 }
@@ -166,7 +167,7 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
       const answer = waiting.get(next.seq);
       waiting.delete(next.seq);
       if (outcome.kind === 'sent') {
-        onSent?.(next, outcome.data);
+        onSent?.(next, outcome.data, outcome.next ?? false);
         await box.remove(next.seq);
       } else if (answer && !next.file) {
         // Whoever entered it still has the form before them; a picture has no form and stays here with what is wrong.
@@ -203,7 +204,7 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
   async function direct(entry: Entry): Promise<Outcome> {
     const unkept = { ...entry, seq: -1 };
     const outcome: Outcome = who() === entry.by ? await send(unkept) : { kind: 'later', why: 'signedOut' };
-    if (outcome.kind === 'sent') onSent?.(unkept, outcome.data);
+    if (outcome.kind === 'sent') onSent?.(unkept, outcome.data, outcome.next ?? false);
     if (outcome.kind === 'refused') return { ...outcome, kind: 'unkept' };
     return outcome.kind === 'later' ? { kind: 'unkept', refusal: notKept(outcome.why) } : outcome;
   }

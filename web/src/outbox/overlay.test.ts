@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { CaseAnswers, EngineCase } from '../api/client';
 import type { EntryKind, Kept } from './outbox';
-import { answersWithWaiting, withWaiting } from './overlay';
+import { placesWithWaiting, stripWithWaiting, withWaiting } from './overlay';
 
 let seq = 0;
 const kept = (kind: EntryKind, body: unknown, more: Partial<Kept> = {}): Kept => ({
@@ -125,7 +125,7 @@ const answers = {
   },
 } as unknown as CaseAnswers;
 
-const step = (a: CaseAnswers, id: string) => a.strip.steps.find((s) => s.id === id)!;
+const step = (a: CaseAnswers['strip'], id: string) => a.steps.find((s) => s.id === id)!;
 const move = (state: string, more = {}) =>
   kept('fastener', {
     step: 'pan',
@@ -142,7 +142,7 @@ const move = (state: string, more = {}) =>
 describe('what waits is laid over what the server worked out', () => {
   it('ticks, unticks, starts and stops the clock', () => {
     const mark = (id: string, kind: string, item = 0) => kept('stepMark', { step: id, kind, item });
-    const a = answersWithWaiting(answers, 'c', [
+    const a = stripWithWaiting(answers.strip, 'c', [
       mark('pan', 'ticked', 0),
       mark('pan', 'unticked', 1),
       mark('pan', 'started'),
@@ -153,7 +153,7 @@ describe('what waits is laid over what the server worked out', () => {
   });
 
   it('adds the bolts up as the server does', () => {
-    const a = answersWithWaiting(answers, 'c', [
+    const a = stripWithWaiting(answers.strip, 'c', [
       move('out', { count: 3, hole: 1, length: 20 }),
       move('broken'),
       move('soaked'),
@@ -165,17 +165,18 @@ describe('what waits is laid over what the server worked out', () => {
     expect(set.in + set.out + set.broken).toBe(set.expected);
     expect(set.holes[0]).toMatchObject({ state: 'out', length: 20 });
     expect(step(a, 'pan').open).toBe(3);
-    expect(a.strip).toMatchObject({ fastenersOut: 13, broken: 0 });
+    expect(a).toMatchObject({ fastenersOut: 13, broken: 0 });
     expect(step(a, 'head').open).toBe(6);
   });
 
   it('shows the worst level and the pictures in the section', () => {
-    const a = answersWithWaiting(answers, 'c', [
+    const a = placesWithWaiting(answers.places, 'c', [
       kept('finding', seen),
       kept('findings', [{ ...seen, level: 0 }]),
       kept('photo', { id: 'p', place: 'P3' }),
     ]);
-    expect(a.places[0]).toMatchObject({ damage: 2, photos: 1, appears: true });
-    expect(answersWithWaiting(answers, 'other', [])).toBe(answers);
+    expect(a[0]).toMatchObject({ damage: 2, photos: 1, appears: true });
+    expect(placesWithWaiting(answers.places, 'other', [])).toBe(answers.places);
+    expect(stripWithWaiting(answers.strip, 'other', [move('out')])).toBe(answers.strip);
   });
 });

@@ -28,9 +28,12 @@ const finding = (entry: Kept, b: Schemas['FindingEntry']): Schemas['Finding'] =>
 
 const without = <T extends { id: string }>(list: T[], id: string) => list.filter((r) => r.id !== id);
 
+const unsent = (entries: readonly Kept[], caseId: string) =>
+  entries.filter((e) => e.caseId === caseId && !e.refused);
+
 /** The case with what waits to be sent laid over it, so that the bench sees its own entries at once. */
 export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): EngineCase {
-  const mine = entries.filter((e) => e.caseId === engineCase.id && !e.refused);
+  const mine = unsent(entries, engineCase.id);
   if (mine.length === 0) return engineCase;
   const c = { ...engineCase };
   for (const e of mine) {
@@ -125,45 +128,47 @@ export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): E
   return c;
 }
 
-/** What the server worked out, with ticks, counts and levels that wait laid over it; the rest follows once they are sent. */
-export function answersWithWaiting(
-  answers: CaseAnswers,
+/** How the places stand, with levels and counts that wait laid over it. */
+export function placesWithWaiting(
+  places: CaseAnswers['places'],
   caseId: string,
   entries: readonly Kept[],
-): CaseAnswers {
-  const mine = entries.filter((e) => e.caseId === caseId && !e.refused);
-  if (mine.length === 0) return answers;
-  let { places, strip } = answers;
+): CaseAnswers['places'] {
+  const at = (place: string, change: (p: Schemas['PlaceState']) => Partial<Schemas['PlaceState']>) => {
+    places = places.map((p) => (p.place === place ? { ...p, ...change(p), appears: true } : p));
+  };
+  const worst = (b: Schemas['FindingEntry']) =>
+    at(b.place, (p) => ({ damage: Math.max(p.damage ?? 0, b.level) }));
+  for (const e of unsent(entries, caseId)) {
+    switch (e.kind) {
+      case 'finding':
+        worst(e.body as Schemas['FindingEntry']);
+        break;
+      case 'findings':
+        for (const b of e.body as Schemas['FindingEntry'][]) worst(b);
+        break;
+      case 'photo':
+        at((e.body as { place: string }).place, (p) => ({ photos: p.photos + 1 }));
+        break;
+      case 'reading':
+        at((e.body as { place: string }).place, (p) => ({ readings: p.readings + 1 }));
+        break;
+    }
+  }
+  return places;
+}
+
+/** The strip's plan, with ticks, clocks and fasteners that wait laid over it. */
+export function stripWithWaiting(
+  strip: CaseAnswers['strip'],
+  caseId: string,
+  entries: readonly Kept[],
+): CaseAnswers['strip'] {
   const step = (id: string, change: (s: Schemas['PlannedStep']) => Schemas['PlannedStep']) => {
     strip = { ...strip, steps: strip.steps.map((s) => (s.id === id ? change(s) : s)) };
   };
-  const worst = (place: string, level: number) => {
-    places = places.map((p) =>
-      p.place === place ? { ...p, damage: Math.max(p.damage ?? 0, level), appears: true } : p,
-    );
-  };
-  for (const e of mine) {
+  for (const e of unsent(entries, caseId)) {
     switch (e.kind) {
-      case 'finding': {
-        const b = e.body as Schemas['FindingEntry'];
-        worst(b.place, b.level);
-        break;
-      }
-      case 'findings':
-        for (const b of e.body as Schemas['FindingEntry'][]) worst(b.place, b.level);
-        break;
-      case 'photo': {
-        const { place } = e.body as { place: string };
-        places = places.map((p) => (p.place === place ? { ...p, photos: p.photos + 1, appears: true } : p));
-        break;
-      }
-      case 'reading': {
-        const { place } = e.body as { place: string };
-        places = places.map((p) =>
-          p.place === place ? { ...p, readings: p.readings + 1, appears: true } : p,
-        );
-        break;
-      }
       case 'stepMark': {
         const b = e.body as Schemas['StepMarkEntry'];
         step(b.step, (s) => ({ ...s, ...marked(s, b, e.at) }));
@@ -178,7 +183,7 @@ export function answersWithWaiting(
       }
     }
   }
-  return { ...answers, places, strip };
+  return strip;
 }
 
 function marked(s: Schemas['PlannedStep'], b: Schemas['StepMarkEntry'], at: string) {

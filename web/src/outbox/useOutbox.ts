@@ -1,4 +1,3 @@
-import { useMutation } from '@tanstack/react-query';
 import { useMemo, useSyncExternalStore } from 'react';
 import { ApiProblem, knownNumbering, type EngineCase } from '../api/client';
 import { keys } from '../api/keys';
@@ -21,23 +20,32 @@ const lists = {
   reading: 'readings',
 } as const satisfies Partial<Record<EntryKind, keyof EngineCase>>;
 
-const pending = new Map<string, ReturnType<typeof setTimeout>>();
+const pending = new Map<string, { whole: boolean; timer: ReturnType<typeof setTimeout> }>();
 
-/** What the server wrote goes into the case at once; what it works out from it is read again when the queue pauses. */
-function take(entry: Kept, data: unknown) {
+/**
+ * What the server wrote goes into the case at once; what it works out from it is read again when the queue is through. The record itself needs
+ * not be read again where nobody else wrote to it meanwhile.
+ */
+function take(entry: Kept, data: unknown, next: boolean) {
+  const record = keys.record(entry.caseId);
+  const whole = !next || entry.kind === 'withdraw' || client.isFetching({ queryKey: record }) > 0;
   if (entry.kind !== 'withdraw') {
     const list = lists[entry.kind];
     const fresh = (Array.isArray(data) ? data : [data]) as { id: string }[];
     const ids = new Set(fresh.map((r) => r.id));
-    client.setQueryData<EngineCase>([...keys.case(entry.caseId), 'record'], (c) =>
+    client.setQueryData<EngineCase>(record, (c) =>
       c ? { ...c, [list]: [...(c[list] as { id: string }[]).filter((r) => !ids.has(r.id)), ...fresh] } : c,
     );
   }
-  clearTimeout(pending.get(entry.caseId));
-  pending.set(
-    entry.caseId,
-    setTimeout(() => void client.invalidateQueries({ queryKey: keys.case(entry.caseId) }), 150),
-  );
+  const before = pending.get(entry.caseId);
+  clearTimeout(before?.timer);
+  const stale = whole || before?.whole === true;
+  const again = () => {
+    pending.delete(entry.caseId);
+    void client.invalidateQueries({ queryKey: stale ? keys.case(entry.caseId) : keys.rooms(entry.caseId) });
+  };
+  const more = outbox.state().entries.some((e) => !e.refused && e.seq !== entry.seq);
+  pending.set(entry.caseId, { whole: stale, timer: setTimeout(again, more ? 150 : 0) });
 }
 
 export const outbox = createOutbox({
@@ -45,8 +53,8 @@ export const outbox = createOutbox({
   send,
   who: () => who,
   alone,
-  onSent: (entry, data) => {
-    take(entry, data);
+  onSent: (entry, data, next) => {
+    take(entry, data, next);
     news?.postMessage('changed');
   },
   later: (work, ms) => void setTimeout(work, ms),
@@ -113,6 +121,3 @@ export async function enter(caseId: string, entry: NewEntry): Promise<Outcome> {
   if (outcome.kind === 'refused') throw new ApiProblem(outcome.refusal.status, outcome.refusal.body);
   return outcome;
 }
-
-export const useEnter = (caseId: string) =>
-  useMutation<Outcome, ApiProblem, NewEntry>({ mutationFn: (entry) => enter(caseId, entry) });

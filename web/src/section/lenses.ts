@@ -36,16 +36,21 @@ const damageSights: Sight[] = [
 ];
 
 /** Sights of all places under a lens. `picked` is the index of the cause picked in Trace. */
-export function sights(answers: CaseAnswers, lens: Lens, picked: number): Map<string, Sight> {
+export function sights(
+  places: CaseAnswers['places'],
+  trace: CaseAnswers['trace'] | undefined,
+  lens: Lens,
+  picked: number,
+): Map<string, Sight> {
   const map = new Map<string, Sight>();
   if (lens === 'cause') {
-    const cause = answers.trace.ranking[picked];
+    const cause = trace?.ranking[picked];
     for (const sign of cause?.chain.flatMap((l) => l.signs) ?? []) {
       put(map, sign.place, causeSight(sign));
     }
     return map;
   }
-  for (const state of answers.places) map.set(state.place, stateSight(state, lens));
+  for (const state of places) map.set(state.place, stateSight(state, lens));
   return map;
 }
 

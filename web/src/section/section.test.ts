@@ -106,14 +106,23 @@ const answers = {
 
 describe('the lenses', () => {
   it('tell state by mark and word as well as by tone', () => {
-    expect(sights(answers, 'tags', 0).get('R2')).toMatchObject({ mark: '○', words: 'tagged, no mark' });
-    expect(sights(answers, 'damage', 0).get('R2')).toMatchObject({ mark: '3', words: 'severe' });
-    expect(sights(answers, 'damage', 0).get('R3')?.mark).toBe('');
-    expect(sights(answers, 'verdict', 0).get('R3')).toMatchObject({ mark: '×', words: 'replace' });
+    expect(sights(answers.places, answers.trace, 'tags', 0).get('R2')).toMatchObject({
+      mark: '○',
+      words: 'tagged, no mark',
+    });
+    expect(sights(answers.places, answers.trace, 'damage', 0).get('R2')).toMatchObject({
+      mark: '3',
+      words: 'severe',
+    });
+    expect(sights(answers.places, answers.trace, 'damage', 0).get('R3')?.mark).toBe('');
+    expect(sights(answers.places, answers.trace, 'verdict', 0).get('R3')).toMatchObject({
+      mark: '×',
+      words: 'replace',
+    });
   });
 
   it('show the share of the limit, and a wrong size louder than any share', () => {
-    const limit = sights(answers, 'limit', 0);
+    const limit = sights(answers.places, answers.trace, 'limit', 0);
     expect(limit.get('R1')?.mark).toBe('40');
     expect(limit.get('R2')?.mark).toBe('1.2×');
     expect(limit.get('R3')).toMatchObject({ mark: '!', words: 'wrong size' });
@@ -121,10 +130,10 @@ describe('the lenses', () => {
   });
 
   it('let what was found stand before what is only predicted', () => {
-    const cause = sights(answers, 'cause', 0);
+    const cause = sights(answers.places, answers.trace, 'cause', 0);
     expect(cause.get('R1')?.words).toBe('Scored: found');
     expect(cause.get('R2')?.words).toContain('not there');
-    expect(sights(answers, 'cause', 7).size).toBe(0);
+    expect(sights(answers.places, answers.trace, 'cause', 7).size).toBe(0);
   });
 
   it('have a legend for every mark but numbers', () => {

@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
-import { keys, useWrite } from '../api/queries';
+import { keys } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
 import { Field, Trouble } from '../ui/basics';
 import { numberOrNull, parseNumber } from '../ui/number';
@@ -31,26 +32,14 @@ export function CrankHelp() {
     least: numberOrNull(least) ?? NaN,
   };
   const answer = useQuery({
-    queryKey: [...keys.case(engineCase.id), 'crank', query],
+    queryKey: [...keys.rooms(engineCase.id), 'crank', query],
     queryFn: () =>
       unwrap(api.GET('/api/cases/{caseId}/crank', { params: { path: { caseId: engineCase.id }, query } })),
     enabled: Object.values(query).every(Number.isFinite),
     placeholderData: (before) => before,
     retry: false,
   });
-  const keep = useWrite(engineCase.id, () =>
-    unwrap(
-      api.PUT('/api/cases/{caseId}/strip', {
-        params: { path: { caseId: engineCase.id } },
-        body: {
-          version: engineCase.version,
-          script: engineCase.script,
-          stroke: query.stroke,
-          rodLength: query.rod,
-        },
-      }),
-    ),
-  );
+  const keep = useWrite(engineCase.id, writes.strip);
   const cycle = engineCase.layout.cycle === 'fourStroke' ? 720 : 360;
   const known = engineCase.stroke === query.stroke && engineCase.rodLength === query.rod;
   return (
@@ -83,7 +72,17 @@ export function CrankHelp() {
         </Field>
       </div>
       {mayWrite && !known && (
-        <button className="key text-sm" onClick={() => keep.mutate(undefined)}>
+        <button
+          className="key text-sm"
+          onClick={() =>
+            keep.mutate({
+              version: engineCase.version,
+              script: engineCase.script,
+              stroke: query.stroke,
+              rodLength: query.rod,
+            })
+          }
+        >
           Keep stroke and rod with this case
         </button>
       )}

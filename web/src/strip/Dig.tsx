@@ -3,17 +3,19 @@ import { useState } from 'react';
 import { api, ApiProblem, unwrap } from '../api/client';
 import { keys } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useRoomSoon } from '../casebook/caseQueries';
 import { Addr, Trouble } from '../ui/basics';
 import { attitudeWords, minutesText } from './useStrip';
 
 /** Take off only what exposes the suspect: the least work to one part. */
 export function Dig({ onStep }: { onStep: (id: string) => void }) {
-  const { engineCase, answers } = useCaseContext();
+  const { engineCase } = useCaseContext();
+  const trace = useRoomSoon(engineCase.id, 'trace');
   const [typed, setTyped] = useState('');
   const [target, setTarget] = useState<string | null>(null);
-  const suspect = answers.trace.ranking[0]?.place;
+  const suspect = trace?.ranking[0]?.place;
   const dig = useQuery({
-    queryKey: [...keys.case(engineCase.id), 'dig', target],
+    queryKey: [...keys.rooms(engineCase.id), 'dig', target],
     queryFn: () =>
       unwrap(
         api.GET('/api/cases/{caseId}/dig', {

@@ -1,10 +1,12 @@
 import { useState } from 'react';
-import { api, unwrap, type Schemas } from '../api/client';
-import { useWrite } from '../api/queries';
+import { v7 } from 'uuid';
+import { type Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
+import { useWrite, writes } from '../outbox/writes';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { anyEngine, entriesOf } from '../ui/words';
-import { attitudeWords, useWriteId, type Step } from './useStrip';
+import { attitudeWords, type Step } from './useStrip';
 import { NumberField } from '../ui/NumberField';
 
 type Draft = Schemas['StripStep'];
@@ -56,36 +58,33 @@ const lines = (text: string) =>
 
 /** A step added to this strip, or one of the script's as it is done here, with the reason. */
 export function EditStep({ step, onEnd }: { step: Step | null; onEnd: (id: string | null) => void }) {
-  const { engineCase, answers } = useCaseContext();
-  const names = new Map(answers.strip.steps.map((s) => [s.id, s.name]));
+  const { engineCase } = useCaseContext();
+  const strip = useRoom(engineCase.id, 'strip');
+  const names = new Map(strip.steps.map((s) => [s.id, s.name]));
   const [draft, setDraft] = useState<Draft>(step?.source ?? bare);
   const [reason, setReason] = useState('');
   const [added, setAdded] = useState('');
-  const id = useWriteId();
+  const [suffix] = useState(() => v7().slice(-4));
   const set = (change: Partial<Draft>) => setDraft((d) => ({ ...d, ...change }));
   const setFastener = (i: number, change: Partial<Schemas['FastenerSet']>) =>
     set({ fasteners: draft.fasteners.map((f, k) => (k === i ? { ...f, ...change } : f)) });
-  const save = useWrite(engineCase.id, () => {
+  const save = useWrite(engineCase.id, writes.ownStep, (_, entry) => onEnd(entry.step.id));
+  const send = () => {
     const stepId =
       draft.id ||
       `own-${draft.name
         .toLowerCase()
         .replace(/[^a-z0-9]+/g, '-')
-        .slice(0, 40)}-${id.get().slice(-4)}`;
-    return unwrap(
-      api.POST('/api/cases/{caseId}/own-steps', {
-        params: { path: { caseId: engineCase.id } },
-        body: { id: id.get(), step: { ...draft, id: stepId }, reason },
-      }),
-    ).then((r) => (onEnd(stepId), r));
-  });
+        .slice(0, 40)}-${suffix}`;
+    save.mutate({ step: { ...draft, id: stepId }, reason });
+  };
   const before = Object.entries(draft.after);
   return (
     <form
       className="sheet mx-auto max-w-3xl space-y-4 p-5"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!save.isPending) save.mutate(undefined);
+        if (!save.isPending) send();
       }}
     >
       <h2 className="text-2xl">{step ? `Change “${step.name}”` : 'A step of your own'}</h2>
@@ -174,7 +173,7 @@ export function EditStep({ step, onEnd }: { step: Step | null; onEnd: (id: strin
           }}
         >
           <option value="">Add a step that must come first …</option>
-          {answers.strip.steps
+          {strip.steps
             .filter((s) => s.id !== draft.id && !(s.id in draft.after))
             .map((s) => (
               <option key={s.id} value={s.id}>

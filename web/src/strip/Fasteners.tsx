@@ -1,8 +1,10 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys, useMe, useWrite } from '../api/queries';
+import { keys, useMe } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
+import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
 import { Trouble } from '../ui/basics';
 import { entriesOf, stands } from '../ui/words';
@@ -55,11 +57,12 @@ function SetRow({
   ledger: SetLedger;
   writes: ReturnType<typeof useStripWrites>;
 }) {
-  const { answers } = useCaseContext();
+  const { engineCase } = useCaseContext();
+  const strip = useRoom(engineCase.id, 'strip');
   const mayWrite = useMayWrite();
   const settings = useSettings();
   const { set } = ledger;
-  const key = `${answers.strip.script}/${step.id}/${set.id}`;
+  const key = `${strip.script}/${step.id}/${set.id}`;
   const usual = settings.data?.keepingBySet[key] ?? settings.data?.keeping ?? 'bag';
   const [more, setMore] = useState(false);
   const [keeping, setKeeping] = useState<Schemas['Keeping'] | null>(null);
@@ -269,14 +272,7 @@ function AlwaysSo({
 /** What was counted, each to be taken back with a reason. */
 function Moves({ step, set }: { step: Step; set: string }) {
   const { engineCase } = useCaseContext();
-  const withdraw = useWrite(engineCase.id, (m: Schemas['FastenerMove']) =>
-    unwrap(
-      api.POST('/api/cases/{caseId}/fasteners/{id}/withdraw', {
-        params: { path: { caseId: engineCase.id, id: m.id } },
-        body: { why: 'miscounted', version: m.version },
-      }),
-    ),
-  );
+  const withdraw = useWrite(engineCase.id, writes.fastenerBack);
   const moves = engineCase.fastenerMoves.filter((m) => stands(m) && m.step === step.id && m.set === set);
   if (moves.length === 0) return null;
   return (
@@ -291,7 +287,7 @@ function Moves({ step, set }: { step: Step; set: string }) {
           <button
             className="min-h-9 px-2 underline underline-offset-4"
             disabled={withdraw.isPending}
-            onClick={() => withdraw.mutate(m)}
+            onClick={() => withdraw.mutate({ id: m.id, version: m.version, why: 'miscounted' })}
           >
             Miscounted
           </button>

@@ -3,16 +3,18 @@ import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
 import { useMayWrite } from '../shop/Header';
 import { day, Trouble } from '../ui/basics';
 import { kindOf, useLessons, useWriteId, type Step } from './useStrip';
 
 /** “This bolt first next time”: what earlier engines of the kind taught, met at the right step. */
 export function Lessons({ step }: { step: Step }) {
-  const { engineCase, answers } = useCaseContext();
+  const { engineCase } = useCaseContext();
+  const strip = useRoom(engineCase.id, 'strip');
   const mayWrite = useMayWrite();
   const client = useQueryClient();
-  const script = answers.strip.script;
+  const script = strip.script;
   const lessons = useLessons(script);
   const id = useWriteId();
   const [text, setText] = useState<string | null>(null);

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
-import { api, unwrap, type Schemas } from '../api/client';
-import { useMe, useWrite } from '../api/queries';
+import { type Schemas } from '../api/client';
+import { useMe } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { PhotoStrip } from '../look/Photos';
 import { useMayWrite } from '../shop/Header';
@@ -166,7 +166,7 @@ const photosOf = (step: string, engineCase: ReturnType<typeof useCaseContext>['e
 /** Pictures of a step hang on the first part that it lays open, or on the engine as a whole. */
 function StepPhotos({ step }: { step: Step }) {
   const context = useCaseContext();
-  const cells = context.answers.section.cells;
+  const cells = context.section.cells;
   const place = cells.find((c) => c.kind === (step.exposes[0] ?? step.releases[0]))?.address ?? 'EN';
   return <PhotoStrip address={place} step={step.id} context={context} />;
 }
@@ -295,14 +295,6 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
   const mayWrite = useMayWrite();
   const [why, setWhy] = useState<string | null>(null);
   const record = engineCase.steps.filter(stands).find((s) => s.step === step.id);
-  const withdraw = useWrite(engineCase.id, (reason: string) =>
-    unwrap(
-      api.POST('/api/cases/{caseId}/steps/{id}/withdraw', {
-        params: { path: { caseId: engineCase.id, id: record!.id } },
-        body: { why: reason, version: record!.version },
-      }),
-    ),
-  );
   return (
     <div className="space-y-3 border-t border-line pt-4">
       <p className={`text-lg font-bold ${step.state === 'done' ? 'text-oil' : 'text-brass'}`}>
@@ -363,7 +355,7 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
           className="flex gap-2"
           onSubmit={(e) => {
             e.preventDefault();
-            withdraw.mutate(why);
+            writes.back.mutate({ id: record!.id, version: record!.version, why });
           }}
         >
           <input
@@ -376,7 +368,7 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
           <button className="key key-go shrink-0">Take back</button>
         </form>
       )}
-      <Trouble problem={withdraw.error} />
+      <Trouble problem={writes.back.error} />
     </div>
   );
 }

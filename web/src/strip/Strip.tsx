@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { api, unwrap } from '../api/client';
-import { useWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
+import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
 import { Trouble } from '../ui/basics';
 import { CrankHelp } from './CrankHelp';
@@ -20,8 +20,9 @@ const helps = [
 ] as const;
 
 export function Strip() {
-  const { answers } = useCaseContext();
-  const plan = answers.strip;
+  const { engineCase } = useCaseContext();
+  const strip = useRoom(engineCase.id, 'strip');
+  const plan = strip;
   const [params, setParams] = useSearchParams();
   const put = (key: string, value: string | null) => {
     // A late reply must not fetch back someone who has gone on to another stage meanwhile.
@@ -106,9 +107,10 @@ function Plan({
   onPick: (id: string) => void;
   onAdd: () => void;
 }) {
-  const { answers } = useCaseContext();
+  const { engineCase } = useCaseContext();
+  const strip = useRoom(engineCase.id, 'strip');
   const mayWrite = useMayWrite();
-  const plan = answers.strip;
+  const plan = strip;
   const done = plan.steps.filter((s) => s.state !== null).length;
   const { turns, toolChanges, walks } = plan.ahead;
   return (
@@ -182,30 +184,20 @@ function Plan({
 }
 
 function ScriptChoice() {
-  const { engineCase, answers, knowledge } = useCaseContext();
+  const { engineCase, knowledge } = useCaseContext();
+  const strip = useRoom(engineCase.id, 'strip');
   const mayWrite = useMayWrite();
-  const change = useWrite(engineCase.id, (script: string) =>
-    unwrap(
-      api.PUT('/api/cases/{caseId}/strip', {
-        params: { path: { caseId: engineCase.id } },
-        body: {
-          version: engineCase.version,
-          script,
-          stroke: engineCase.stroke,
-          rodLength: engineCase.rodLength,
-        },
-      }),
-    ),
-  );
-  if (!mayWrite || answers.strip.steps.some((s) => s.state !== null)) return null;
+  const change = useWrite(engineCase.id, writes.strip);
+  const { version, stroke, rodLength } = engineCase;
+  if (!mayWrite || strip.steps.some((s) => s.state !== null)) return null;
   return (
     <div className="mb-3">
       <label className="block">
         <span className="label">Another script fits better?</span>
         <select
           className="entry"
-          value={answers.strip.script}
-          onChange={(e) => change.mutate(e.target.value)}
+          value={strip.script}
+          onChange={(e) => change.mutate({ version, script: e.target.value, stroke, rodLength })}
           disabled={change.isPending}
         >
           {knowledge.scripts.map((s) => (
@@ -215,9 +207,7 @@ function ScriptChoice() {
           ))}
         </select>
       </label>
-      <p className="mt-1 text-sm text-soft">
-        {knowledge.scripts.find((s) => s.id === answers.strip.script)?.says}
-      </p>
+      <p className="mt-1 text-sm text-soft">{knowledge.scripts.find((s) => s.id === strip.script)?.says}</p>
       <Trouble problem={change.error} />
     </div>
   );

@@ -1,9 +1,9 @@
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { v7 } from 'uuid';
-import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys, useWrite } from '../api/queries';
-import { enter } from '../outbox/useOutbox';
+import { api, unwrap, type Schemas } from '../api/client';
+import { keys } from '../api/queries';
+import { useWrite, writes } from '../outbox/writes';
 
 export type Step = Schemas['PlannedStep'];
 export type SetLedger = Schemas['SetLedger'];
@@ -32,59 +32,14 @@ export function useWriteId() {
   };
 }
 
-const markWords: Record<Schemas['StepMarkKind'], string> = {
-  ticked: 'Ticked',
-  unticked: 'Tick taken back',
-  started: 'Clock started',
-  stopped: 'Clock stopped',
-};
-
-const moveWords: Record<Schemas['FastenerState'], string> = {
-  out: 'out',
-  backIn: 'back in',
-  broken: 'broken',
-  soaked: 'soaked',
-  drilled: 'drilled',
-  sent: 'left for the shop',
-  restOut: 'rest out',
-};
-
-/** Writes to the strip of a case; ticks and counts wait in the queue where there is no network. Each returns what the server wrote. */
-export function useStripWrites(caseId: string) {
-  const path = { caseId };
-  const ids = { step: useWriteId(), sign: useWriteId() };
-  const step = useWrite(caseId, (body: Omit<Schemas['StepEntry'], 'id'>) =>
-    unwrap(
-      api.POST('/api/cases/{caseId}/steps', { params: { path }, body: { id: ids.step.get(), ...body } }),
-    ).then((r) => (ids.step.settle(), r)),
-  );
-  const mark = useMutation<unknown, ApiProblem, Omit<Schemas['StepMarkEntry'], 'id'>>({
-    mutationFn: (body) =>
-      enter(caseId, {
-        path: `/api/cases/${caseId}/step-marks`,
-        kind: 'stepMark',
-        body: { id: v7(), ...body },
-        words: `${markWords[body.kind]}: ${body.step}`,
-        place: '',
-      }),
-  });
-  const move = useMutation<unknown, ApiProblem, Omit<Schemas['FastenerEntry'], 'id'>>({
-    mutationFn: (body) =>
-      enter(caseId, {
-        path: `/api/cases/${caseId}/fasteners`,
-        kind: 'fastener',
-        body: { id: v7(), ...body },
-        words: `${body.count} × ${body.set} ${moveWords[body.state]}: ${body.step}`,
-        place: '',
-      }),
-  });
-  const sign = useWrite(caseId, (body: Omit<Schemas['SignOffEntry'], 'id'>) =>
-    unwrap(
-      api.POST('/api/cases/{caseId}/sign-offs', { params: { path }, body: { id: ids.sign.get(), ...body } }),
-    ).then((r) => (ids.sign.settle(), r)),
-  );
-  return { step, mark, move, sign };
-}
+/** Writes to the strip of a case; ticks and counts wait in the queue where there is no network. */
+export const useStripWrites = (caseId: string) => ({
+  step: useWrite(caseId, writes.step),
+  mark: useWrite(caseId, writes.stepMark),
+  move: useWrite(caseId, writes.fastener),
+  sign: useWrite(caseId, writes.signOff),
+  back: useWrite(caseId, writes.stepBack),
+});
 
 export const useSettings = () =>
   useQuery({ queryKey: keys.settings, queryFn: () => unwrap(api.GET('/api/settings')), staleTime: 60_000 });

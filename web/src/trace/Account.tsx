@@ -1,11 +1,13 @@
 import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
 import { Addr, percent } from '../ui/basics';
 
 /** What may hold together, what came first and what followed, and on which single sign the answer hangs. */
 export function Account() {
-  const { answers, openPart } = useCaseContext();
-  const { scenarios, damage, hangsOn, ranking } = answers.trace;
+  const { openPart, engineCase } = useCaseContext();
+  const trace = useRoom(engineCase.id, 'trace');
+  const { scenarios, damage, hangsOn, ranking } = trace;
   const chains = new Map<string, Schemas['DamageTold'][]>();
   for (const d of damage) {
     const key = d.link < 0 ? '' : `${d.by}|${d.byPlace}`;

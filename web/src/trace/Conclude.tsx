@@ -1,8 +1,7 @@
-import { useState } from 'react';
-import { v7 } from 'uuid';
-import { api, unwrap, type Schemas } from '../api/client';
-import { useWrite } from '../api/queries';
+import { type Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
+import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
 import { Addr, Choice, Field, moment, percent, Trouble } from '../ui/basics';
 import { confidenceWords, entriesOf, faultWords, stands } from '../ui/words';
@@ -10,10 +9,11 @@ import { useDraft } from '../ui/useDraft';
 
 /** The mechanic's own finding; it stands beside the computation's, and both go into the dossier. */
 export function Conclude() {
-  const { engineCase, answers, knowledge } = useCaseContext();
+  const { engineCase, knowledge } = useCaseContext();
+  const trace = useRoom(engineCase.id, 'trace');
   const mayWrite = useMayWrite();
   const standing = engineCase.conclusions.filter(stands).at(-1);
-  const first = answers.trace.ranking[0];
+  const first = trace.ranking[0];
   const { draft, set, settle } = useDraft(`conclusion/${engineCase.id}`, {
     cause: '',
     place: '',
@@ -21,19 +21,9 @@ export function Conclude() {
     fault: 'notKnown' as Schemas['Fault'],
     reasons: '',
   });
-  const [id, setId] = useState(() => v7());
-  const write = useWrite(engineCase.id, () =>
-    unwrap(
-      api.POST('/api/cases/{caseId}/conclusions', {
-        params: { path: { caseId: engineCase.id } },
-        body: { id, ...draft },
-      }),
-    ).then((r) => {
-      settle({ cause: '', place: '', confidence: 'possible', fault: 'notKnown', reasons: '' });
-      setId(v7());
-      return r;
-    }),
-  );
+  const write = useWrite(engineCase.id, writes.conclusion, () => {
+    settle({ cause: '', place: '', confidence: 'possible', fault: 'notKnown', reasons: '' });
+  });
   const name = (cause: string) =>
     knowledge.causes.find((s) => s.id === cause)?.name ?? 'None of the causes known here';
   return (
@@ -67,7 +57,7 @@ export function Conclude() {
             className="mt-3 max-w-3xl space-y-3"
             onSubmit={(e) => {
               e.preventDefault();
-              if (!write.isPending) write.mutate(undefined);
+              if (!write.isPending) write.mutate(draft);
             }}
           >
             <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_8rem]">

@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
 import { lostBy } from '../look/words';
 import { Addr, percent } from '../ui/basics';
 import { Account } from './Account';
@@ -9,8 +10,8 @@ import { ShopMark } from './ShopMark';
 
 /** What may have started it: ranked, with the chain, what speaks for and against, and what to look at next. */
 export function Trace() {
-  const { answers, cause, pickCause } = useCaseContext();
-  const { trace } = answers;
+  const { engineCase, cause, pickCause } = useCaseContext();
+  const trace = useRoom(engineCase.id, 'trace');
   const picked = trace.ranking[cause] ?? trace.ranking[0];
   const shown = trace.ranking.filter((h, i) => i < 6 && (h.probability >= 0.005 || i < 3));
   return (
@@ -220,8 +221,9 @@ const link = (c: Schemas['NextCheck']) => ({
 });
 
 function NextChecks() {
-  const { answers } = useCaseContext();
-  const [best, ...others] = answers.trace.nextChecks;
+  const { engineCase } = useCaseContext();
+  const trace = useRoom(engineCase.id, 'trace');
+  const [best, ...others] = trace.nextChecks;
   if (!best) return null;
   return (
     <section className="sheet border-l-8 border-l-dye p-4">

@@ -1,3 +1,4 @@
+import { QueryErrorResetBoundary } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
 
@@ -35,12 +36,17 @@ export const RoomBoundary = ({
   at: string;
   children: ReactNode;
 }) => (
-  <ErrorBoundary
-    resetKeys={[at]}
-    fallbackRender={({ error, resetErrorBoundary }) => (
-      <Failed what={what} error={error} again={resetErrorBoundary} />
+  <QueryErrorResetBoundary>
+    {({ reset }) => (
+      <ErrorBoundary
+        resetKeys={[at]}
+        onReset={reset}
+        fallbackRender={({ error, resetErrorBoundary }) => (
+          <Failed what={what} error={error} again={resetErrorBoundary} />
+        )}
+      >
+        {children}
+      </ErrorBoundary>
     )}
-  >
-    {children}
-  </ErrorBoundary>
+  </QueryErrorResetBoundary>
 );

@@ -1,13 +1,15 @@
 import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
 import { Addr } from '../ui/basics';
 import { actionWords, stands } from '../ui/words';
 
 /** Part by part: what was decided, or what the rules would do. */
 export function Verdict() {
-  const { engineCase, answers, openPart } = useCaseContext();
+  const { engineCase, openPart } = useCaseContext();
+  const advice = useRoom(engineCase.id, 'advice');
   const verdicts = engineCase.verdicts.filter(stands);
   const decided = (place: string) => verdicts.filter((v) => v.place === place).at(-1);
-  const rows = answers.advice
+  const rows = advice
     .map((a) => ({ advice: a, standing: decided(a.place) }))
     .sort((a, b) => Number(b.standing !== undefined) - Number(a.standing !== undefined));
   if (rows.length === 0)

@@ -1,31 +1,24 @@
 import { useState } from 'react';
-import { v7 } from 'uuid';
-import { api, unwrap, type Schemas } from '../api/client';
-import { useWrite } from '../api/queries';
+import { type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
+import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
 import { Choice, Field, moment, Trouble } from '../ui/basics';
 import { actionWords, entriesOf, stands } from '../ui/words';
 
 /** What becomes of a part, with reason and figure; the rules advise, the mechanic decides. */
 export function VerdictForm({ address, context }: { address: string; context: CaseContext }) {
-  const { engineCase, answers } = context;
+  const { engineCase } = context;
   const mayWrite = useMayWrite();
-  const advice = answers.advice.find((a) => a.place === address);
+  const advice = useRoom(engineCase.id, 'advice').find((a) => a.place === address);
   const standing = engineCase.verdicts.filter((v) => v.place === address && stands(v)).at(-1);
   const [action, setAction] = useState<Schemas['VerdictAction'] | null>(null);
   const [reason, setReason] = useState<string | null>(null);
-  const [id, setId] = useState(() => v7());
-  const write = useWrite(engineCase.id, (body: Schemas['VerdictEntry']) =>
-    unwrap(
-      api.POST('/api/cases/{caseId}/verdicts', { params: { path: { caseId: engineCase.id } }, body }),
-    ).then((r) => {
-      setId(v7());
-      setAction(null);
-      setReason(null);
-      return r;
-    }),
-  );
+  const write = useWrite(engineCase.id, writes.verdict, () => {
+    setAction(null);
+    setReason(null);
+  });
   const chosen = action ?? advice?.action ?? null;
   const words = reason ?? advice?.reason ?? '';
   return (
@@ -54,14 +47,7 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
           className="space-y-3 border-t border-line pt-3"
           onSubmit={(e) => {
             e.preventDefault();
-            if (chosen && !write.isPending)
-              write.mutate({
-                id,
-                place: address,
-                action: chosen,
-                reason: words,
-                figure: advice?.figure ?? '',
-              });
+            if (chosen && !write.isPending) write.mutate({ place: address, action: chosen, reason: words });
           }}
         >
           <Choice

@@ -1,0 +1,287 @@
+import { useMutation, useQueryClient, type UseMutationResult } from '@tanstack/react-query';
+import { useRef } from 'react';
+import { v7 } from 'uuid';
+import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
+import { keys } from '../api/keys';
+import type { Outcome } from './outbox';
+import { enter, type NewEntry } from './useOutbox';
+
+/** A write that the device keeps until the server has it: it works without a network. */
+export interface KeptWrite<In> {
+  readonly offline: 'kept';
+  readonly entry: (caseId: string, input: In) => NewEntry;
+}
+
+/** A write whose answer the next one hangs on: without a network it fails at once, and what was typed stands in the form. */
+export interface DirectWrite<In, Out> {
+  readonly offline: 'fails';
+  /** The id is made once for each thing written, so that a double press or a repeated send writes it once. */
+  readonly send: (caseId: string, input: In, id: string) => Promise<Out>;
+}
+
+type New<T> = Omit<T, 'id'>;
+
+const kept = <In>(entry: KeptWrite<In>['entry']): KeptWrite<In> => ({ offline: 'kept', entry });
+
+const direct = <In, Out>(send: DirectWrite<In, Out>['send']): DirectWrite<In, Out> => ({
+  offline: 'fails',
+  send,
+});
+
+const stepMarkWords: Record<Schemas['StepMarkKind'], string> = {
+  ticked: 'Ticked',
+  unticked: 'Tick taken back',
+  started: 'Clock started',
+  stopped: 'Clock stopped',
+};
+
+const fastenerWords: Record<Schemas['FastenerState'], string> = {
+  out: 'out',
+  backIn: 'back in',
+  broken: 'broken',
+  soaked: 'soaked',
+  drilled: 'drilled',
+  sent: 'left for the shop',
+  restOut: 'rest out',
+};
+
+/** A record that is taken back, with the reason; it stays in the case, struck out. */
+export interface TakenBack {
+  id: string;
+  version: number;
+  why: string;
+}
+
+/** What the queue says of an entry beside the record itself. */
+type Told<Body> = { body: Body; words: string };
+
+/** Every write to a case. Which of the two it is says whether it works without a network. */
+export const writes = {
+  finding: kept(
+    (
+      caseId,
+      {
+        body,
+        words,
+      }: Told<Omit<Schemas['FindingEntry'], 'id' | 'zones' | 'marks'> & { zones: string[]; marks: string[] }>,
+    ) => ({
+      path: `/api/cases/${caseId}/findings`,
+      kind: 'finding',
+      body: { id: v7(), ...body },
+      words,
+      place: body.place,
+    }),
+  ),
+  /** Looked, clean: everything that is not recorded was looked for and is not there. */
+  clean: kept((caseId, { place, signs }: { place: string; signs: string[] }) => ({
+    path: `/api/cases/${caseId}/findings/many`,
+    kind: 'findings',
+    body: signs.map((sign) => ({
+      id: v7(),
+      place,
+      sign,
+      seen: 'absent',
+      level: 0,
+      spot: '',
+      note: '',
+      zones: [],
+      marks: [],
+    })),
+    words: `Looked, clean: ${signs.length} signs not there`,
+    place,
+  })),
+  photo: kept(
+    (caseId, { file, ...body }: { id: string; place: string; step: string; shot: string; file: File }) => ({
+      path: `/api/cases/${caseId}/photos`,
+      kind: 'photo',
+      body,
+      words: `Picture ${file.name}`,
+      place: body.place,
+      file,
+    }),
+  ),
+  photoMark: kept(
+    (
+      caseId,
+      { mark, fileName, place }: { mark: Schemas['PhotoMarkEntry']; fileName: string; place: string },
+    ) => ({
+      path: `/api/cases/${caseId}/photo-marks`,
+      kind: 'photoMark',
+      body: mark,
+      words: `Mark on ${fileName}: ${mark.label || mark.kind}`,
+      place,
+    }),
+  ),
+  debris: kept((caseId, { body, words }: Told<Schemas['DebrisEntry']>) => ({
+    path: `/api/cases/${caseId}/debris`,
+    kind: 'debris',
+    body,
+    words,
+    place: body.place,
+  })),
+  reading: kept((caseId, { body, words }: Told<Schemas['ReadingEntry']>) => ({
+    path: `/api/cases/${caseId}/readings`,
+    kind: 'reading',
+    body,
+    words,
+    place: body.place,
+  })),
+  stepMark: kept((caseId, body: Omit<Schemas['StepMarkEntry'], 'id'>) => ({
+    path: `/api/cases/${caseId}/step-marks`,
+    kind: 'stepMark',
+    body: { id: v7(), ...body },
+    words: `${stepMarkWords[body.kind]}: ${body.step}`,
+    place: '',
+  })),
+  fastener: kept((caseId, body: Omit<Schemas['FastenerEntry'], 'id'>) => ({
+    path: `/api/cases/${caseId}/fasteners`,
+    kind: 'fastener',
+    body: { id: v7(), ...body },
+    words: `${body.count} × ${body.set} ${fastenerWords[body.state]}: ${body.step}`,
+    place: '',
+  })),
+  /** Takes a record of Look back. */
+  takeBack: kept(
+    (
+      caseId,
+      {
+        of,
+        record,
+        why,
+        words,
+      }: {
+        of: 'findings' | 'photos' | 'photo-marks' | 'debris';
+        record: { id: string; version: number; place?: string };
+        why: string;
+        words: string;
+      },
+    ) => ({
+      path: `/api/cases/${caseId}/${of}/${record.id}/withdraw`,
+      kind: 'withdraw',
+      // One that is not sent yet is written as version 1 before this reaches the server.
+      body: { why, version: Math.max(1, record.version) },
+      words: `Taken back: ${words}`,
+      place: record.place ?? '',
+    }),
+  ),
+
+  arrival: direct((id, body: Schemas['ArrivalEntry']) =>
+    unwrap(api.PUT('/api/cases/{id}/arrival', { params: { path: { id } }, body })),
+  ),
+  strip: direct((caseId, body: Schemas['StripSetup']) =>
+    unwrap(api.PUT('/api/cases/{caseId}/strip', { params: { path: { caseId } }, body })),
+  ),
+  step: direct((caseId, body: New<Schemas['StepEntry']>, id) =>
+    unwrap(api.POST('/api/cases/{caseId}/steps', { params: { path: { caseId } }, body: { id, ...body } })),
+  ),
+  stepBack: direct((caseId, { id, ...body }: TakenBack) =>
+    unwrap(api.POST('/api/cases/{caseId}/steps/{id}/withdraw', { params: { path: { caseId, id } }, body })),
+  ),
+  ownStep: direct((caseId, body: New<Schemas['OwnStepEntry']>, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/own-steps', { params: { path: { caseId } }, body: { id, ...body } }),
+    ),
+  ),
+  signOff: direct((caseId, body: New<Schemas['SignOffEntry']>, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/sign-offs', { params: { path: { caseId } }, body: { id, ...body } }),
+    ),
+  ),
+  fastenerBack: direct((caseId, { id, ...body }: TakenBack) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/fasteners/{id}/withdraw', { params: { path: { caseId, id } }, body }),
+    ),
+  ),
+  /** A tag; with the id of the one that stands it is changed. */
+  part: direct((caseId, { standing, ...body }: New<Schemas['PartEntry']> & { standing: string | null }, id) =>
+    unwrap(
+      standing === null
+        ? api.POST('/api/cases/{caseId}/parts', { params: { path: { caseId } }, body: { id, ...body } })
+        : api.PUT('/api/cases/{caseId}/parts/{id}', {
+            params: { path: { caseId, id: standing } },
+            body: { id: standing, ...body },
+          }),
+    ),
+  ),
+  renumber: direct((caseId, body: New<Schemas['RenumberEntry']>, id) =>
+    unwrap(api.POST('/api/cases/{caseId}/renumber', { params: { path: { caseId } }, body: { id, ...body } })),
+  ),
+  labels: direct((caseId, body: New<Schemas['LabelOrder']>, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/label-jobs', { params: { path: { caseId } }, body: { id, ...body } }),
+    ),
+  ),
+  limit: direct((caseId, body: New<Schemas['LimitEntry']>, id) =>
+    unwrap(api.POST('/api/cases/{caseId}/limits', { params: { path: { caseId } }, body: { id, ...body } })),
+  ),
+  limitBack: direct((caseId, { id, ...body }: TakenBack) =>
+    unwrap(api.POST('/api/cases/{caseId}/limits/{id}/withdraw', { params: { path: { caseId, id } }, body })),
+  ),
+  table: direct(
+    (
+      caseId,
+      {
+        what,
+        file,
+        keepGood,
+        confirmed,
+      }: { what: 'limits' | 'readings'; file: File; keepGood: boolean; confirmed: boolean },
+    ) =>
+      unwrap<Schemas['TableTaken']>(
+        api.POST(`/api/cases/{caseId}/gauge/${what}.csv`, {
+          params: { path: { caseId }, query: { keepGood, confirmed } },
+          body: file as never,
+          bodySerializer: () => file,
+          headers: { 'Content-Type': 'text/csv' },
+        }),
+      ),
+  ),
+  conclusion: direct((caseId, body: New<Schemas['ConclusionEntry']>, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/conclusions', { params: { path: { caseId } }, body: { id, ...body } }),
+    ),
+  ),
+  verdict: direct((caseId, body: New<Schemas['VerdictEntry']>, id) =>
+    unwrap(api.POST('/api/cases/{caseId}/verdicts', { params: { path: { caseId } }, body: { id, ...body } })),
+  ),
+};
+
+/** Writes once, where what waits for it is no form. */
+export function write<In>(caseId: string, write: KeptWrite<In>, input: In): Promise<Outcome> {
+  return enter(caseId, write.entry(caseId, input));
+}
+
+/** Writes to a case. Afterwards everything that hangs on the case is read again. */
+export function useWrite<In>(
+  caseId: string,
+  write: KeptWrite<In>,
+  done?: (out: Outcome, input: In) => void,
+): UseMutationResult<Outcome, ApiProblem, In>;
+export function useWrite<In, Out>(
+  caseId: string,
+  write: DirectWrite<In, Out>,
+  done?: (out: Out, input: In) => void,
+): UseMutationResult<Out, ApiProblem, In>;
+export function useWrite<In, Out>(
+  caseId: string,
+  write: KeptWrite<In> | DirectWrite<In, Out>,
+  done?: (out: never, input: In) => void,
+) {
+  const client = useQueryClient();
+  const id = useRef(v7());
+  const again = () => client.invalidateQueries({ queryKey: keys.case(caseId) });
+  return useMutation<Outcome | Out, ApiProblem, In>({
+    mutationFn: (input) =>
+      write.offline === 'kept'
+        ? enter(caseId, write.entry(caseId, input))
+        : write.send(caseId, input, id.current),
+    onSuccess: (out, input) => {
+      id.current = v7();
+      done?.(out as never, input);
+      // What is kept is read again as soon as it is sent.
+      return write.offline === 'kept' ? undefined : again();
+    },
+    // What went wrong is told at once; without a network the reading would never end.
+    onError: () => void again(),
+  });
+}
