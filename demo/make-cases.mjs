@@ -43,6 +43,7 @@ function newCase(key, head, start) {
     script: '',
     stroke: null,
     rodLength: null,
+    lengths: null,
     parts: [],
     steps: [],
     ownSteps: [],

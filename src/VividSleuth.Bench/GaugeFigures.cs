@@ -32,14 +32,14 @@ internal static class GaugeFigures
     {
         // The compiler's first drafts are left behind before anything is told.
         var (warm, warmTable, warmInstruments) = Sixteen(1_500);
-        Figures.Median(() => new SheetBuilder(warm.GaugeLog(), warmTable, KnowledgeBase.BuiltIn, warmInstruments).Build(), runs: 200);
+        Figures.Median(() => SheetBuilder.Build(warm.GaugeLog(), warmTable, KnowledgeBase.BuiltIn, warmInstruments), runs: 200);
         var eighth = 0.0;
         foreach (var n in new[] { 1_500, 3_000, 6_000, 12_500, 25_000, 50_000, 100_000 })
         {
             var (engineCase, table, instruments) = Sixteen(n);
             GaugeSheet? sheet = null;
             var ms = Figures.Median(
-                () => sheet = new SheetBuilder(engineCase.GaugeLog(), table, KnowledgeBase.BuiltIn, instruments).Build(),
+                () => sheet = SheetBuilder.Build(engineCase.GaugeLog(), table, KnowledgeBase.BuiltIn, instruments),
                 runs: n > 10_000 ? 5 : 15
             );
             var what = $"sheet of 16 cylinders, {n} readings, {sheet!.Figures.Count} figures";

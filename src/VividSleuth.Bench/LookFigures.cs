@@ -152,7 +152,7 @@ internal static class LookFigures
             }
         }
 
-        var gauge = new SheetBuilder(c.GaugeLog(), table, knowledge, []).Build();
+        var gauge = SheetBuilder.Build(c.GaugeLog(), table, knowledge, []);
         var plan = StripPlanner.Plan(c.StripLog(), table, knowledge);
         var measured = gauge.Figures.Select(f => new MeasuredAt(f.Characteristic, f.Place, f.Value)).ToArray();
         figures.Tell(

@@ -12,7 +12,7 @@ internal static class TraceFigures
     {
         var file = CaseFile.FromJson(File.ReadAllText(Demo.Six));
         var table = new AddressTable(Engine.From(file.Case.Layout));
-        var sheet = new SheetBuilder(file.Case.GaugeLog(), table, KnowledgeBase.BuiltIn, file.Instruments).Build();
+        var sheet = SheetBuilder.Build(file.Case.GaugeLog(), table, KnowledgeBase.BuiltIn, file.Instruments);
         var worst = Figures.Worst(() => Tracer.Answer(file.Case.TraceLog(), table, KnowledgeBase.BuiltIn, sheet.Signs));
         figures.AtMost("Trace", "answer for the demo six, the slowest of thirty", worst, 150, "ms");
         GrowthFigures.Run(figures);

@@ -5,6 +5,7 @@ using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Trace;
+using VividSleuth.Words;
 
 namespace VividSleuth.Cli;
 
@@ -43,7 +44,7 @@ public static class KnowledgeCommands
             {
                 foreach (var problem in e.Problems)
                 {
-                    errors.WriteLine($"{problem.Field}: {problem}");
+                    errors.WriteLine(Spoken.Line(problem));
                 }
 
                 return 2;
@@ -52,7 +53,7 @@ public static class KnowledgeCommands
             var remarks = CauseReview.Of(knowledge);
             foreach (var remark in remarks.OrderByDescending(r => r.Serious))
             {
-                output.WriteLine($"{(remark.Serious ? "mend" : "note")}  {remark.Entry}: {remark.Text}");
+                output.WriteLine($"{(remark.Serious ? "mend" : "note")}  {remark.Entry}: {Sentences.English.Say(remark.Text)}");
             }
 
             output.WriteLine(
@@ -94,7 +95,7 @@ public static class KnowledgeCommands
                     var score = Core.Trace.Practice.Commit(number, looked, [guess], knowledge);
                     if (parsed.GetValue(asJson))
                     {
-                        output.WriteLine(JsonSerializer.Serialize(score, CaseFile.Json));
+                        output.WriteLine(JsonSerializer.Serialize(score, Spoken.Json(Sentences.English)));
                         return 0;
                     }
 
@@ -120,15 +121,15 @@ public static class KnowledgeCommands
                 var shown = looked.Select(l => Core.Trace.Practice.Look(number, l.Sign, l.Place, knowledge)).ToArray();
                 if (parsed.GetValue(asJson))
                 {
-                    output.WriteLine(JsonSerializer.Serialize(new { Engine = engine, Looks = shown }, CaseFile.Json));
+                    output.WriteLine(JsonSerializer.Serialize(new { Engine = engine, Looks = shown }, Spoken.Json(Sentences.English)));
                     return 0;
                 }
 
-                output.WriteLine($"Engine {engine.Seed}: {engine.Kind}.");
+                output.WriteLine($"Engine {engine.Seed}: {Sentences.English.Say(engine.Kind)}.");
                 foreach (var told in engine.Told.Concat(shown))
                 {
                     output.WriteLine(
-                        $"  {told.Place, -4} {told.Name}: {told.Words}{(shown.Contains(told) ? $" ({told.Minutes:0} min)" : " (told)")}"
+                        $"  {told.Place, -4} {told.Name}: {Sentences.English.Say(told.Words)}{(shown.Contains(told) ? $" ({told.Minutes:0} min)" : " (told)")}"
                     );
                 }
 
@@ -136,7 +137,7 @@ public static class KnowledgeCommands
             }
             catch (ProblemException e)
             {
-                errors.WriteLine($"{e.Problems[0].Field}: {e.Problems[0]}");
+                errors.WriteLine(Spoken.Line(e.Problems[0]));
                 return 2;
             }
         });
@@ -144,5 +145,5 @@ public static class KnowledgeCommands
     }
 
     private static ProblemException Bad(string field, string text) =>
-        new(new Problem(field, $"“{text}” cannot be read.", field == "look" ? "Write sign@place." : "Write cause=probability."));
+        new(Problem.Of(field, field == "look" ? "command.look-cannot-be-read" : "command.guess-cannot-be-read", ("text", text)));
 }

@@ -8,6 +8,7 @@ using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
+using VividSleuth.Words;
 
 namespace VividSleuth.Cli;
 
@@ -59,7 +60,7 @@ public static class SleuthCommand
         string does,
         TextWriter output,
         TextWriter errors,
-        Func<CaseAnswers, TextWriter, int> write,
+        Func<CaseAnswers, TextWriter, Sentences, int> write,
         Func<CaseAnswers, object> json
     )
     {
@@ -70,10 +71,13 @@ public static class SleuthCommand
         command.Options.Add(asJson);
         var own = new Option<FileInfo?>("--causes") { Description = "A shop's own causes (YAML), as the program exports them." };
         command.Options.Add(own);
+        var inch = new Option<bool>("--inch") { Description = "Tell lengths in inches." };
+        command.Options.Add(inch);
         command.SetAction(parsed =>
         {
             try
             {
+                var sentences = parsed.GetValue(inch) ? Sentences.EnglishInInches : Sentences.English;
                 var knowledge = parsed.GetValue(own) is { } causes
                     ? OwnCauses.Over(KnowledgeBase.BuiltIn, CauseFile.Read(causes.Name, File.ReadAllText(causes.FullName)))
                     : KnowledgeBase.BuiltIn;
@@ -81,10 +85,10 @@ public static class SleuthCommand
                 var answers = CaseAnswers.Of(read.Case, knowledge, read.Instruments, DateOnly.FromDateTime(DateTime.Now));
                 if (!parsed.GetValue(asJson))
                 {
-                    return write(answers, output);
+                    return write(answers, output, sentences);
                 }
 
-                output.WriteLine(JsonSerializer.Serialize(json(answers), CaseFile.Json));
+                output.WriteLine(JsonSerializer.Serialize(json(answers), Spoken.Json(sentences)));
                 return 0;
             }
             catch (Exception e) when (e is IOException or UnauthorizedAccessException)
@@ -96,7 +100,7 @@ public static class SleuthCommand
             {
                 foreach (var problem in e.Problems)
                 {
-                    errors.WriteLine(problem.Field.Length > 0 ? $"{problem.Field}: {problem}" : problem.ToString());
+                    errors.WriteLine(Spoken.Line(problem));
                 }
 
                 return 2;
@@ -119,7 +123,9 @@ public static class SleuthCommand
             {
                 foreach (var r in BenchReckoners.All)
                 {
-                    output.WriteLine($"{r.Id, -18} {r.Name} ({string.Join(", ", r.Inputs.Select(i => $"{i.Id}={i.Example}"))})");
+                    output.WriteLine(
+                        $"{r.Id, -18} {Sentences.English.Say(r.Name)} ({string.Join(", ", r.Inputs.Select(i => $"{i.Id}={i.Example}"))})"
+                    );
                 }
 
                 return 0;
@@ -151,22 +157,22 @@ public static class SleuthCommand
                     var value = result.Value is { } v
                         ? $"{Math.Round(v, result.Places)} {QuantityParser.BaseUnit(result.Quantity).Replace("x", "", StringComparison.Ordinal)} "
                         : "";
-                    output.WriteLine($"{result.Name}: {value}{result.Words}".TrimEnd());
+                    output.WriteLine($"{Sentences.English.Say(result.Name)}: {value}{Sentences.English.Say(result.Words)}".TrimEnd());
                 }
 
-                output.WriteLine($"{reckoner.Formula}. Source: {reckoner.Source}.");
+                output.WriteLine($"{reckoner.Equation}. Source: {reckoner.Source}.");
                 return 0;
             }
             catch (ProblemException e)
             {
-                errors.WriteLine($"{e.Problems[0].Field}: {e.Problems[0]}");
+                errors.WriteLine(Spoken.Line(e.Problems[0]));
                 return 2;
             }
         });
         return command;
     }
 
-    private static int WriteNext(CaseAnswers answers, TextWriter output)
+    private static int WriteNext(CaseAnswers answers, TextWriter output, Sentences sentences)
     {
         foreach (var check in answers.Trace.NextChecks)
         {
@@ -180,9 +186,9 @@ public static class SleuthCommand
         return 0;
     }
 
-    private static int WriteSheet(CaseAnswers answers, TextWriter output)
+    private static int WriteSheet(CaseAnswers answers, TextWriter output, Sentences sentences)
     {
-        output.Write(GaugeTables.SheetCsv(answers.Gauge));
+        output.Write(GaugeTables.SheetCsv(answers.Gauge, sentences.Say));
         return 0;
     }
 
@@ -192,7 +198,7 @@ public static class SleuthCommand
         : p < 0.005 ? "<1 %"
         : $"{100 * p:0} %";
 
-    private static int WriteTrace(CaseAnswers answers, TextWriter output)
+    private static int WriteTrace(CaseAnswers answers, TextWriter output, Sentences sentences)
     {
         var trace = answers.Trace;
         foreach (var (hypothesis, i) in trace.Ranking.Take(5).Select((h, i) => (h, i)))
@@ -200,12 +206,12 @@ public static class SleuthCommand
             output.WriteLine($"{i + 1}. {Percent(hypothesis.Probability), 6}  {hypothesis.Place, -4} {hypothesis.Name}");
             foreach (var weight in hypothesis.For.Take(4))
             {
-                output.WriteLine($"           + {weight.Decibans, 5:0.0} dB  {weight.Name} on {weight.Place}: {weight.Words}");
+                output.WriteLine($"           + {weight.Decibans, 5:0.0} dB  {weight.Name} on {weight.Place}: {sentences.Say(weight.Words)}");
             }
 
             foreach (var weight in hypothesis.Against.Take(3))
             {
-                output.WriteLine($"           − {-weight.Decibans, 5:0.0} dB  {weight.Name} on {weight.Place}: {weight.Words}");
+                output.WriteLine($"           − {-weight.Decibans, 5:0.0} dB  {weight.Name} on {weight.Place}: {sentences.Say(weight.Words)}");
             }
         }
 
@@ -218,38 +224,37 @@ public static class SleuthCommand
 
         foreach (var assumed in trace.Assumed.Concat(trace.Contradictions))
         {
-            output.WriteLine($"Note: {assumed}");
+            output.WriteLine($"Note: {sentences.Say(assumed)}");
         }
 
         return 0;
     }
 
-    private static int WriteCheck(CaseAnswers answers, TextWriter output)
+    private static int WriteCheck(CaseAnswers answers, TextWriter output, Sentences sentences)
     {
         var judged = answers.Gauge.Figures.Where(f => f.Conformity is not null).ToArray();
         foreach (var figure in judged.Where(f => f.Conformity != Conformity.Inside))
         {
             var limit = figure.Limit!;
-            var stands = limit.IsRuleOfThumb ? $"{figure.Conformity} the rule of thumb" : $"{figure.Conformity} {limit.SourceText}";
-            var unit = QuantityParser.BaseUnit(figure.Quantity);
-            output.WriteLine(
-                $"{figure.Place, -4} {figure.Name}: {figure.Value:0.000} ± {figure.Expanded:0.000} {unit}  {stands}. {figure.Decides}".TrimEnd()
-            );
+            var stands = limit.IsRuleOfThumb ? $"{figure.Conformity} the rule of thumb" : $"{figure.Conformity} {sentences.Say(limit.SourceText)}";
+            var value = sentences.Say(new Amount(figure.Value, figure.Quantity, 3), unit: false);
+            var uncertainty = sentences.Say(new Amount(figure.Expanded, figure.Quantity, 3));
+            output.WriteLine($"{figure.Place, -4} {figure.Name}: {value} ± {uncertainty}  {stands}. {sentences.Say(figure.Decides)}".TrimEnd());
         }
 
         output.WriteLine($"{judged.Count(f => f.Conformity == Conformity.Inside)} of {judged.Length} figures inside their limit or rule of thumb.");
         foreach (var plan in answers.Gauge.Machining)
         {
-            output.WriteLine(plan.Words);
+            output.WriteLine(sentences.Say(plan.Words));
         }
 
         foreach (var line in answers.Compression.Says.Concat(answers.Gauge.Notes))
         {
-            output.WriteLine(line);
+            output.WriteLine(sentences.Say(line));
         }
 
-        var wrong = answers.Gauge.Grades.Where(g => g.Loud).Select(g => $"{g.Place} WRONG SIZE: {g.Words}").ToArray();
-        var loose = answers.Standing.LooseEnds.Select(l => $"Loose: {l.Text}").ToArray();
+        var wrong = answers.Gauge.Grades.Where(g => g.Loud).Select(g => $"{g.Place} WRONG SIZE: {sentences.Say(g.Words)}").ToArray();
+        var loose = answers.Standing.LooseEnds.Select(l => $"Loose: {sentences.Say(l.Text)}").ToArray();
         foreach (var line in wrong.Concat(loose))
         {
             output.WriteLine(line);
@@ -258,7 +263,7 @@ public static class SleuthCommand
         return wrong.Length + loose.Length > 0 ? 1 : 0;
     }
 
-    private static int WritePlan(CaseAnswers answers, TextWriter output)
+    private static int WritePlan(CaseAnswers answers, TextWriter output, Sentences sentences)
     {
         foreach (var step in answers.Strip.Steps)
         {

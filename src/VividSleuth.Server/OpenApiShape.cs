@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
+using VividSleuth.Core;
 
 namespace VividSleuth.Server;
 
@@ -8,6 +9,7 @@ public static class OpenApiShape
 {
     public static void Configure(OpenApiOptions options)
     {
+        options.CreateSchemaReferenceId = type => type.Type == typeof(Fact) ? null : OpenApiOptions.CreateDefaultSchemaReferenceId(type);
         options.AddDocumentTransformer(
             (document, _, _) =>
             {
@@ -22,8 +24,20 @@ public static class OpenApiShape
             }
         );
         options.AddSchemaTransformer(
-            (schema, _, _) =>
+            (schema, context, _) =>
             {
+                // A fact is told as its sentence.
+                if (context.JsonTypeInfo.Type == typeof(Fact))
+                {
+                    schema.Type = context.JsonPropertyInfo is { IsGetNullable: true }
+                        ? JsonSchemaType.String | JsonSchemaType.Null
+                        : JsonSchemaType.String;
+                }
+                else if (context.JsonTypeInfo.ElementType == typeof(Fact))
+                {
+                    schema.Items = new OpenApiSchema { Type = JsonSchemaType.String };
+                }
+
                 // Every field is written, null or not, so every field is required.
                 if (schema.Properties is { Count: > 0 } properties)
                 {

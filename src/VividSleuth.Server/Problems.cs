@@ -11,13 +11,14 @@ namespace VividSleuth.Server;
 /// <summary>Errors as RFC 9457 problem details that name the field and the remedy.</summary>
 public static class Problems
 {
-    public static ProblemDetails Details(int status, string title, string detail, IReadOnlyList<Problem>? problems = null)
+    public static ProblemDetails Details(HttpContext context, int status, Problem problem, IReadOnlyList<Problem>? problems = null)
     {
+        var sentences = context.Sentences();
         var details = new ProblemDetails
         {
             Status = status,
-            Title = title,
-            Detail = detail,
+            Title = sentences.Say(problem.Text),
+            Detail = sentences.Say(problem.Remedy),
         };
         if (problems is not null)
         {
@@ -27,7 +28,10 @@ public static class Problems
         return details;
     }
 
-    public static Task Write(HttpContext context, int status, string title, string detail) => Write(context, Details(status, title, detail));
+    /// <param name="code">Of the sentence; that of its remedy has “.do” behind it.</param>
+    public static ProblemDetails Details(HttpContext context, int status, string code) => Details(context, status, Problem.Of("", code));
+
+    public static Task Write(HttpContext context, int status, string code) => Write(context, Details(context, status, code));
 
     public static Task Write(HttpContext context, ProblemDetails details)
     {
@@ -43,26 +47,21 @@ public sealed class ProblemHandler : IExceptionHandler
 {
     public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
     {
+        ProblemDetails Told(int status, string code) => Problems.Details(httpContext, status, code);
         var details = exception switch
         {
-            ConflictException c => Conflict(c),
-            NotHereException n => Problems.Details(StatusCodes.Status404NotFound, n.Message, "Go back to the casebook."),
-            ProblemException p => Problems.Details(StatusCodes.Status422UnprocessableEntity, p.Problems[0].Text, p.Problems[0].Remedy, p.Problems),
-            BadHttpRequestException b => Problems.Details(b.StatusCode, "The request cannot be read.", "Reload the page and try again.", Unread(b)),
-            DbUpdateConcurrencyException => Problems.Details(
+            ConflictException c => Conflict(httpContext, c),
+            NotHereException n => Problems.Details(httpContext, StatusCodes.Status404NotFound, Problem.Of("", "server.not-here", ("what", n.What))),
+            ProblemException p => Problems.Details(httpContext, StatusCodes.Status422UnprocessableEntity, p.Problems[0], p.Problems),
+            BadHttpRequestException b => Problems.Details(httpContext, b.StatusCode, Problem.Of("", "server.request-cannot-be-read"), Unread(b)),
+            DbUpdateConcurrencyException => Told(StatusCodes.Status409Conflict, "server.changed-at-the-same-moment"),
+            DbUpdateException { InnerException: PostgresException { SqlState: PostgresErrorCodes.UniqueViolation } } => Told(
                 StatusCodes.Status409Conflict,
-                "Someone else changed this at the same moment.",
-                "Look at what stands now and decide again."
+                "server.recorded-already"
             ),
-            DbUpdateException { InnerException: PostgresException { SqlState: PostgresErrorCodes.UniqueViolation } } => Problems.Details(
-                StatusCodes.Status409Conflict,
-                "This is recorded already.",
-                "Reload and change what stands there."
-            ),
-            NpgsqlException or InvalidOperationException { InnerException: NpgsqlException } => Problems.Details(
+            NpgsqlException or InvalidOperationException { InnerException: NpgsqlException } => Told(
                 StatusCodes.Status503ServiceUnavailable,
-                "The database does not answer.",
-                "Nothing was written. Try again in a moment."
+                "server.database-does-not-answer"
             ),
             _ => null,
         };
@@ -78,16 +77,12 @@ public sealed class ProblemHandler : IExceptionHandler
     /// <summary>Where a body could not be read; for who writes to the interface without the screens.</summary>
     private static Problem[]? Unread(BadHttpRequestException exception) =>
         exception.InnerException is JsonException json
-            ? [new Problem(json.Path ?? "", json.Message.Split(" Path:")[0], "Send what docs/openapi.json describes.")]
+            ? [Problem.Of(json.Path ?? "", "server.unlike-the-document", ("message", json.Message.Split(" Path:")[0]))]
             : null;
 
-    private static ProblemDetails Conflict(ConflictException conflict)
+    private static ProblemDetails Conflict(HttpContext context, ConflictException conflict)
     {
-        var details = Problems.Details(
-            StatusCodes.Status409Conflict,
-            "Someone else changed this in the meantime.",
-            "Both values are shown; choose which one stands."
-        );
+        var details = Problems.Details(context, StatusCodes.Status409Conflict, "server.changed-meanwhile");
         details.Extensions["yours"] = conflict.Yours;
         details.Extensions["theirs"] = conflict.Theirs;
         return details;

@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.Http.Json;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Hybrid;
+using Microsoft.Extensions.Options;
 using VividSleuth.Core;
 using VividSleuth.Server;
 using VividSleuth.Server.Arrival;
@@ -21,6 +22,7 @@ using VividSleuth.Server.Verdict;
 using VividSleuth.Store;
 using VividSleuth.Store.Look;
 using VividSleuth.Store.Shop;
+using VividSleuth.Words;
 
 // Answers kept for the screens, over all cases.
 const int MostAnswerBytes = 128 * 1024 * 1024;
@@ -63,10 +65,8 @@ builder
             o.Cookie.SameSite = SameSiteMode.Strict;
             o.Cookie.HttpOnly = true;
             o.ExpireTimeSpan = TimeSpan.FromDays(14);
-            o.Events.OnRedirectToLogin = c =>
-                Problems.Write(c.HttpContext, StatusCodes.Status401Unauthorized, "Not signed in.", "Sign in and try again.");
-            o.Events.OnRedirectToAccessDenied = c =>
-                Problems.Write(c.HttpContext, StatusCodes.Status403Forbidden, "A viewer reads only.", "Ask a lead for the role of mechanic.");
+            o.Events.OnRedirectToLogin = c => Problems.Write(c.HttpContext, StatusCodes.Status401Unauthorized, "server.not-signed-in");
+            o.Events.OnRedirectToAccessDenied = c => Problems.Write(c.HttpContext, StatusCodes.Status403Forbidden, "server.viewer-reads-only");
         }
     );
 builder
@@ -91,6 +91,8 @@ builder.Services.Configure<JsonOptions>(o =>
     o.SerializerOptions.RespectRequiredConstructorParameters = true;
     o.SerializerOptions.RespectNullableAnnotations = true;
 });
+builder.Services.AddSingleton<IConfigureOptions<JsonOptions>, SpokenJson>();
+builder.Services.AddScoped(services => services.GetRequiredService<IHttpContextAccessor>().HttpContext.Sentences());
 builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<ProblemHandler>();
 builder.Services.AddResponseCompression(o => o.EnableForHttps = true);
@@ -112,9 +114,11 @@ builder.Services.AddHybridCache(o =>
     o.DefaultEntryOptions = new HybridCacheEntryOptions { Expiration = TimeSpan.FromHours(1), Flags = HybridCacheEntryFlags.DisableDistributedCache };
 });
 builder.Services.AddSingleton<CaseBell>();
+builder.Services.AddSingleton<NextSteps>();
 if (!StartUp.IsDocumentGeneration)
 {
     builder.Services.AddHostedService(services => services.GetRequiredService<CaseBell>());
+    builder.Services.AddHostedService(services => services.GetRequiredService<NextSteps>());
 }
 
 var app = builder.Build();
@@ -174,7 +178,10 @@ signedIn.MapPractice();
 signedIn.MapCauses();
 signedIn.MapVerdict();
 signedIn.MapDossier();
-api.MapFallback(() => Results.Problem(statusCode: StatusCodes.Status404NotFound, title: "There is nothing at this address."));
+api.MapFallback(
+    (Sentences sentences) =>
+        Results.Problem(statusCode: StatusCodes.Status404NotFound, title: sentences.Say(Fact.Of("server.nothing-at-this-address")))
+);
 app.MapFallbackToFile("index.html", StaticPages.Options);
 
 if (!StartUp.IsDocumentGeneration)

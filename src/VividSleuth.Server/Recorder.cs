@@ -71,7 +71,7 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
     {
         if (record.Id == Guid.Empty)
         {
-            throw new ProblemException(new Problem("id", "The record has no id.", "Send a UUID made by the client."));
+            throw new ProblemException(Problem.Of("id", "server.record-without-id"));
         }
 
         if (await StandingAsync<T>(caseId, record.Id, cancel) is { } standing)
@@ -222,7 +222,7 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
     {
         if (string.IsNullOrWhiteSpace(withdrawal.Why))
         {
-            throw new ProblemException(new Problem("why", "Taking something back needs a reason.", "Write why, in a word or two."));
+            throw new ProblemException(Problem.Of("why", "server.taking-something-back-needs-reason"));
         }
 
         if (await StandingAsync<T>(caseId, id, cancel) is { WithdrawnAt: not null } gone)

@@ -289,7 +289,9 @@ public sealed class CaseTests(Shop shop)
         var advised = (await client.GetAsync($"{at}/answers?rooms=advice").Json())["advice"]!.AsArray().Single(a => a!["place"]!.ToString() == "K4");
         advised!["figure"]!.ToString().ShouldContain("71.735");
         // The decision is sent; the figure that it rests on is the server's.
-        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("scored")).Json())["figure"]!.ToString().ShouldBe(advised["figure"]!.ToString());
+        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("scored")).Json())["figure"]!
+            .ToString()
+            .ShouldBe(advised["figure"]!.ToString());
         object Conclusion(string cause, string reasons) =>
             new
             {

@@ -5,10 +5,10 @@ namespace VividSleuth.Core.Arrival;
 
 /// <summary>One cylinder of a compression test; pressures in kPa.</summary>
 /// <param name="Ratio">Share of the highest cylinder.</param>
-public sealed record CylinderCompression(int Number, double? Kpa, double? Ratio, bool Low, string Words);
+public sealed record CylinderCompression(int Number, double? Kpa, double? Ratio, bool Low, Fact Words);
 
 /// <summary>A compression test, evaluated.</summary>
-public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinders, IReadOnlyList<string> Says)
+public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinders, IReadOnlyList<Fact> Says)
 {
     /// <summary>The lowest should reach three quarters of the highest. Common practice, no source.</summary>
     public const double LeastShare = 0.75;
@@ -24,57 +24,68 @@ public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinder
             {
                 if (At(c.Number) is not { } kpa)
                 {
-                    return new CylinderCompression(c.Number, null, null, false, "not measured");
+                    return new CylinderCompression(c.Number, null, null, false, Fact.Of("arrival.not-measured"));
                 }
 
                 var ratio = highest > 0 ? kpa / highest : 0;
                 var low = best.Count > 1 && ratio < LeastShare;
-                return new CylinderCompression(c.Number, kpa, ratio, low, $"{kpa:0} kPa, {100 * ratio:0} % of the highest");
+                return new CylinderCompression(
+                    c.Number,
+                    kpa,
+                    ratio,
+                    low,
+                    Fact.Of("arrival.pressure-and-share", ("pressure", new Amount(kpa, Quantity.Pressure, 0)), ("share", new Percent(ratio)))
+                );
             })
             .ToArray();
         return new CompressionTest(cylinders, [.. Words(engine, cylinders)]);
     }
 
-    private static IEnumerable<string> Words(Engine engine, CylinderCompression[] cylinders)
+    private static IEnumerable<Fact> Words(Engine engine, CylinderCompression[] cylinders)
     {
         var known = cylinders.Where(c => c.Kpa is not null).ToArray();
         if (known.Length == 0)
         {
-            yield return "No compression has been measured.";
+            yield return Fact.Of("arrival.no-compression-measured");
             yield break;
         }
 
         if (known.Length < cylinders.Length)
         {
-            yield return $"Cylinder {string.Join(", ", cylinders.Where(c => c.Kpa is null).Select(c => c.Number))} not measured yet.";
+            yield return Fact.Of("arrival.cylinder-not-measured-yet", ("cylinders", cylinders.Where(c => c.Kpa is null).Select(c => c.Number)));
         }
 
         if (known.Length == 1)
         {
-            yield return "One cylinder alone says little: compare with the maker's figure.";
+            yield return Fact.Of("arrival.one-cylinder-alone-says-little");
             yield break;
         }
 
         var low = known.Where(c => c.Low).Select(c => c.Number).ToHashSet();
         if (low.Count == 0)
         {
-            yield return $"All within {100 * LeastShare:0} % of the highest (rule of thumb): rings, valves and joint seal alike.";
+            yield return Fact.Of("arrival.all-within-highest-rule-thumb", ("share", new Percent(LeastShare)));
         }
         else
         {
-            yield return $"Cylinder {string.Join(", ", low)} below {100 * LeastShare:0} % of the highest (rule of thumb). Put a little oil in and test again: if it rises, rings; if not, valves or joint.";
+            yield return Fact.Of("arrival.cylinder-below-highest-rule-thumb", ("cylinders", low.Order()), ("share", new Percent(LeastShare)));
             foreach (var n in low)
             {
                 foreach (var next in engine.Neighbours(n).Where(c => c.Number > n && low.Contains(c.Number)))
                 {
-                    yield return $"Cylinders {n} and {next.Number} are neighbours and both low: look at the head joint between them.";
+                    yield return Fact.Of("arrival.cylinders-neighbours-both-low-look", ("n", n), ("next", next.Number));
                 }
             }
         }
 
         if (Statistics.Grubbs([.. known.Select(c => c.Kpa!.Value)]) is { IsOutlier: true } test)
         {
-            yield return $"Cylinder {known[test.Index].Number} stands apart from its fellows (Grubbs G = {test.G:0.00}, critical {test.Critical:0.00} at 5 %).";
+            yield return Fact.Of(
+                "arrival.cylinder-stands-apart-from-fellows",
+                ("cylinder", known[test.Index].Number),
+                ("g", new Number(test.G, 2, true)),
+                ("critical", new Number(test.Critical, 2, true))
+            );
         }
     }
 }

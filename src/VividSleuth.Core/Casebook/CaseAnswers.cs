@@ -30,7 +30,7 @@ public sealed record PlaceState(
 
 /// <summary>What comes next and what is loose, for someone who comes back after three weeks.</summary>
 public sealed record Standing(
-    string Next,
+    Fact Next,
     string Last,
     IReadOnlyList<LooseEnd> LooseEnds,
     int FastenersOut,
@@ -91,7 +91,7 @@ public sealed class CaseReader
         _section = new(() => LongSection.Of(Table));
         _compression = new(() => CompressionTest.Evaluate(engineCase.GaugeLog().Compression(Table), Table.Engine));
         _strip = new(() => StripPlanner.Plan(engineCase.StripLog(), Table, knowledge));
-        _gauge = new(() => new SheetBuilder(engineCase.GaugeLog(), Table, knowledge, instruments, schools).Build());
+        _gauge = new(() => SheetBuilder.Build(engineCase.GaugeLog(), Table, knowledge, instruments, schools));
         _look = new(() =>
             LookSheet.Of(
                 engineCase.LookLog(),
@@ -187,9 +187,10 @@ public sealed class CaseReader
         var last = c.Records().Append(c).MaxBy(r => r.At);
         var step = strip.Steps.FirstOrDefault(s => s.Id == strip.Next);
         var next =
-            step is not null ? $"Strip: {step.Name}"
-            : trace.Value.NextChecks.Count > 0 ? $"Look: {trace.Value.NextChecks[0].Name} on {trace.Value.NextChecks[0].Place}"
-            : "Verdict: decide part by part";
+            step is not null ? Fact.Of("casebook.strip", ("step", step.Name))
+            : trace.Value.NextChecks.Count > 0
+                ? Fact.Of("casebook.look", ("sign", trace.Value.NextChecks[0].Name), ("place", trace.Value.NextChecks[0].Place))
+            : Fact.Of("casebook.verdict-decide-part-part");
         var done = c.Steps.Where(s => s.Stands()).MaxBy(s => s.At);
         var words = done is null ? "" : strip.Steps.FirstOrDefault(s => s.Id == done.Step)?.Name ?? done.Step;
         return new Standing(next, words, LooseEnds.Of(c, table, strip, today), strip.FastenersOut, last?.At, last?.By ?? "");

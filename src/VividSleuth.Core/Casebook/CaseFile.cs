@@ -58,16 +58,17 @@ public sealed class CaseFile
             var head = JsonNode.Parse(text) as JsonObject;
             if (head?["format"]?.ToString() != FormatName)
             {
-                throw new ProblemException(new Problem("format", "This is no case file.", "Choose a file that was exported from a case."));
+                throw new ProblemException(Problem.Of("format", "casebook.no-case-file"));
             }
 
             if (!int.TryParse(head["version"]?.ToString(), out var version) || version is < 1 or > CurrentVersion)
             {
                 throw new ProblemException(
-                    new Problem(
+                    Problem.Of(
                         "version",
-                        $"The case file has version {head["version"]}; this program reads up to {CurrentVersion}.",
-                        "Open it with a newer version of the program."
+                        "casebook.case-file-version-program-reads",
+                        ("version", head["version"]?.ToString()),
+                        ("currentVersion", CurrentVersion)
                     )
                 );
             }
@@ -81,10 +82,7 @@ public sealed class CaseFile
         }
         catch (JsonException e)
         {
-            var at = e.Path is { Length: > 0 } path ? $" at {path}" : "";
-            throw new ProblemException(
-                new Problem("", $"The case file cannot be read{at}.", "Export it again, or mend that place by the schema in docs/.")
-            );
+            throw new ProblemException(Problem.Of("", "casebook.case-file-cannot-read", ("path", e.Path)));
         }
 
         var problems = file!.Check();
@@ -126,30 +124,26 @@ public sealed class CaseFile
         {
             if (table.Find(place) is null)
             {
-                problems.Add(new Problem(field, $"“{place}” is no address of this engine.", "Correct the place in the file."));
+                problems.Add(Problem.Of(field, "casebook.no-address", ("place", place)));
             }
         }
 
         var repeated = Records().GroupBy(r => r.Id).Where(g => g.Count() > 1).Select(g => g.Key).ToArray();
-        problems.AddRange(repeated.Select(id => new Problem("id", $"The id {id} stands on two records.", "Give each record an id of its own.")));
+        problems.AddRange(repeated.Select(id => Problem.Of("id", "casebook.id-stands-two-records", ("id", id))));
         var photos = Case.Photos.Select(p => p.Id).ToHashSet();
         problems.AddRange(
             Case.PhotoMarks.Where(m => !photos.Contains(m.Photo))
-                .Select(m => new Problem("photoMarks", $"A mark lies on photograph {m.Photo}, which the file does not have.", "Export it again."))
+                .Select(m => Problem.Of("photoMarks", "casebook.mark-lies-photograph-file-does", ("photo", m.Photo)))
         );
         var marks = Case.PhotoMarks.Select(m => m.Id).ToHashSet();
         problems.AddRange(
             Case.Findings.Where(f => f.Marks.Exists(m => !marks.Contains(m)))
-                .Select(f => new Problem(
-                    "findings.marks",
-                    $"A finding on {f.Place} points to a mark that the file does not have.",
-                    "Export it again."
-                ))
+                .Select(f => Problem.Of("findings.marks", "casebook.finding-points-mark-file-does", ("place", f.Place)))
         );
         problems.AddRange(
             Pictures
                 .Where(p => !photos.Contains(p.Photo))
-                .Select(p => new Problem("pictures", $"A picture belongs to photograph {p.Photo}, which the file does not have.", "Export it again."))
+                .Select(p => Problem.Of("pictures", "casebook.picture-belongs-photograph-file-does", ("photo", p.Photo)))
         );
         return problems;
     }

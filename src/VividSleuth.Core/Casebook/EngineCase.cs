@@ -2,6 +2,7 @@ using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
 using VividSleuth.Core.Verdict;
@@ -40,6 +41,9 @@ public sealed class EngineCase : CaseRecord
 
     /// <summary>Length of the rods between centres in mm.</summary>
     public decimal? RodLength { get; set; }
+
+    /// <summary>Unit in which lengths of this engine are told; null takes the shop's.</summary>
+    public LengthUnit? Lengths { get; set; }
 
     /// <summary>The case this one was read from, when it came as a file.</summary>
     public Guid? ImportedFrom { get; set; }

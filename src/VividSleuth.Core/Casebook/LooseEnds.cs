@@ -34,7 +34,7 @@ public enum LooseKind
 
 /// <summary>Something that is not settled yet.</summary>
 /// <param name="Place">Address of the part it is about; empty when it is about the strip.</param>
-public sealed record LooseEnd(LooseKind Kind, string Place, string Text);
+public sealed record LooseEnd(LooseKind Kind, string Place, Fact Text);
 
 /// <summary>What is loose, unmarked, unplaced or overdue: what a person who comes back after weeks must know first.</summary>
 public static class LooseEnds
@@ -56,12 +56,18 @@ public static class LooseEnds
                     .Select(s => new LooseEnd(
                         LooseKind.Broken,
                         "",
-                        $"{step.Name}: {s.Broken} broken {s.Set.Name}, rest still in. {(s.Life.Count > 0 ? s.Life[^1] : "")}".TrimEnd()
+                        Fact.Of(
+                            "casebook.broken-rest-still",
+                            ("step", step.Name),
+                            ("broken", s.Broken),
+                            ("set", s.Set.Name),
+                            ("life", s.Life.Count > 0 ? s.Life[^1] : null)
+                        )
                     ))
             );
             if (step is { HoldPoint: true, State: StepState.Done, SignedBy: null })
             {
-                ends.Add(new LooseEnd(LooseKind.Unsigned, "", $"{step.Name}: done, and the hold point is not signed."));
+                ends.Add(new LooseEnd(LooseKind.Unsigned, "", Fact.Of("casebook.done-hold-point-not-signed", ("step", step.Name))));
             }
         }
 
@@ -81,8 +87,16 @@ public static class LooseEnds
                 .ToArray();
             if (lost.Length > 0)
             {
-                var shown = string.Join(", ", lost.Take(6)) + (lost.Length > 6 ? $" and {lost.Length - 6} more" : "");
-                yield return new LooseEnd(LooseKind.Nowhere, lost[0], $"Off since “{step.Name}” and nobody wrote where: {shown}.");
+                yield return new LooseEnd(
+                    LooseKind.Nowhere,
+                    lost[0],
+                    Fact.Of(
+                        "casebook.off-since-nobody-wrote-where",
+                        ("step", step.Name),
+                        ("places", lost.Take(6)),
+                        ("more", lost.Length > 6 ? lost.Length - 6 : null)
+                    )
+                );
             }
         }
     }
@@ -96,22 +110,30 @@ public static class LooseEnds
 
         if (part.MarkedAs.Length > 0)
         {
-            yield return new LooseEnd(LooseKind.OldMark, part.Place, $"{part.Place} is still marked {part.MarkedAs}. Mark it anew.");
+            yield return new LooseEnd(
+                LooseKind.OldMark,
+                part.Place,
+                Fact.Of("casebook.still-marked-mark-anew", ("place", part.Place), ("markedAs", part.MarkedAs))
+            );
         }
 
         if (part.Method == MarkMethod.None && !address.Kind.Interchangeable)
         {
-            yield return new LooseEnd(LooseKind.Unmarked, part.Place, $"{part.Place} has no mark.");
+            yield return new LooseEnd(LooseKind.Unmarked, part.Place, Fact.Of("casebook.no-mark", ("place", part.Place)));
         }
 
         if (part.Custody is not (Custody.OnEngine or Custody.Scrapped) && part.Where.Length == 0)
         {
-            yield return new LooseEnd(LooseKind.Unplaced, part.Place, $"{part.Place} is off the engine and nobody wrote where it lies.");
+            yield return new LooseEnd(LooseKind.Unplaced, part.Place, Fact.Of("casebook.off-engine-nobody-wrote-where", ("place", part.Place)));
         }
 
         if (part.DueBack is { } due && due < today && IsOut(part.Custody))
         {
-            yield return new LooseEnd(LooseKind.Overdue, part.Place, $"{part.Place} was due back on {due:d MMM yyyy} from {part.Where}.");
+            yield return new LooseEnd(
+                LooseKind.Overdue,
+                part.Place,
+                Fact.Of("casebook.due-back-from", ("place", part.Place), ("due", due), ("where", part.Where))
+            );
         }
 
         foreach (var mate in address.Kind.Halves.SelectMany(k => table.OfKind(k)).Where(m => MateCheck.AreMates(address, m, table.Engine)))
@@ -121,12 +143,20 @@ public static class LooseEnds
                 var result = MateCheck.Of(address, mate, parts.Values, table.Engine);
                 if (result.Answer == MateAnswer.WrongWayRound)
                 {
-                    yield return new LooseEnd(LooseKind.WrongWayRound, part.Place, $"{address.Code} and {mate.Code}: {result.Why}");
+                    yield return new LooseEnd(
+                        LooseKind.WrongWayRound,
+                        part.Place,
+                        Fact.Of("casebook.pair", ("place", address.Code), ("mate", mate.Code), ("why", result.Why))
+                    );
                 }
             }
             else if (address.Kind.Id == PartKinds.Rod && !parts.ContainsKey(mate.Code))
             {
-                yield return new LooseEnd(LooseKind.Nowhere, mate.Code, $"{address.Code} is tagged but its cap {mate.Code} is not.");
+                yield return new LooseEnd(
+                    LooseKind.Nowhere,
+                    mate.Code,
+                    Fact.Of("casebook.tagged-but-cap-not", ("place", address.Code), ("mate", mate.Code))
+                );
             }
         }
     }

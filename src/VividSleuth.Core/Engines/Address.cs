@@ -19,20 +19,20 @@ public sealed partial record Address(PartKind Kind, int Station, int Nth = 0)
         );
 
     /// <summary>What a mechanic would say: "lower shell, in the cap, of cylinder 4".</summary>
-    public string Words
+    public Fact Words
     {
         get
         {
-            var at = Kind.Scope switch
+            var code = Kind.Scope switch
             {
-                StationScope.Engine => Kind.Name,
+                StationScope.Engine => "engines.place",
                 StationScope.Cylinder when Kind.Id is "rod" or "piston" or "bore" or "wrist-pin" or "spark-plug" or "barrel" or "liner" =>
-                    $"{Kind.Name} {Station}",
-                StationScope.Cylinder => $"{Kind.Name}, cylinder {Station}",
-                StationScope.Camshaft when Kind.Id != PartKinds.Camshaft => $"{Kind.Name}, camshaft {Station}",
-                _ => $"{Kind.Name} {Station}",
+                    "engines.place-at",
+                StationScope.Cylinder => "engines.place-of-cylinder",
+                StationScope.Camshaft when Kind.Id != PartKinds.Camshaft => "engines.place-of-camshaft",
+                _ => "engines.place-at",
             };
-            return Nth == 0 ? at : $"{at}, no. {Nth}";
+            return Fact.Of(code, ("kind", Kind.Name), ("station", Station), ("nth", Nth == 0 ? null : Nth));
         }
     }
 
@@ -88,18 +88,19 @@ public sealed class AddressTable
             : [];
         throw new ProblemException(
             like.Length > 0
-                ? new Problem(
+                ? Problem.Of(
                     field,
-                    $"This engine has no {Normal(typed)}.",
-                    $"{Upper(like[0].Kind.Name)} goes from {like[0].Code} to {like[^1].Code}."
+                    "engines.no-such-station",
+                    ("typed", Normal(typed)),
+                    ("kind", like[0].Kind.Name),
+                    ("first", like[0].Code),
+                    ("last", like[^1].Code)
                 )
-                : new Problem(field, $"“{typed}” is no address of this engine.", "Type one such as R4 or K4, or touch the part in the long section.")
+                : Problem.Of(field, "engines.no-address", ("typed", typed))
         );
     }
 
     private static string Normal(string? code) => (code ?? "").Trim().ToUpperInvariant();
-
-    private static string Upper(string name) => char.ToUpperInvariant(name[0]) + name[1..];
 
     private static IEnumerable<Address> Of(Engine engine, PartKind kind)
     {

@@ -1,3 +1,5 @@
+using VividSleuth.Core.Measures;
+
 namespace VividSleuth.Core.Engines;
 
 public enum Stroke
@@ -45,10 +47,11 @@ public static class CrankHelp
         if (stroke <= 0 || rodLength <= r)
         {
             throw new ProblemException(
-                new Problem(
+                Problem.Of(
                     "rodLength",
-                    $"A rod of {rodLength:0.#} mm cannot turn a stroke of {stroke:0.#} mm.",
-                    "Give stroke and rod length in mm; the rod is longer than half the stroke."
+                    "engines.rod-mm-cannot-turn-stroke",
+                    ("rodLength", Amount.Length(rodLength, 1)),
+                    ("stroke", Amount.Length(stroke, 1))
                 )
             );
         }
@@ -79,7 +82,7 @@ public static class CrankHelp
         if (least < 0 || least >= stroke)
         {
             throw new ProblemException(
-                new Problem("least", $"A piston cannot be {least:0.#} mm down in a stroke of {stroke:0.#} mm.", "Give less than the stroke.")
+                Problem.Of("least", "engines.piston-cannot-mm-down-stroke", ("least", Amount.Length(least, 1)), ("stroke", Amount.Length(stroke, 1)))
             );
         }
 
@@ -126,11 +129,15 @@ public static class CrankHelp
         );
     }
 
-    public static string Words(PistonsDown down)
-    {
-        var drop = down.Drop is { } d ? $"; the highest piston is then {d:0} mm down" : ", halfway between two tops";
-        return $"{down.Angle:0}° {(down.EitherWay ? "before or after" : "after")} top dead centre of number one{drop}";
-    }
+    public static Fact Words(PistonsDown down) =>
+        Fact.Of(
+            down.EitherWay ? "engines.pistons-down-either-way" : "engines.pistons-down",
+            ("angle", new Number(down.Angle)),
+            (
+                "drop",
+                down.Drop is { } d ? Fact.Of("engines.highest-piston-down", ("drop", Amount.Length(d, 0))) : Fact.Of("engines.halfway-between-tops")
+            )
+        );
 
     private static Stroke StrokeAt(double angle, int cycle) =>
         cycle == 360

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Engines;
 
@@ -163,76 +164,71 @@ public sealed record EngineLayout
     public IReadOnlyList<Problem> Check()
     {
         var problems = new List<Problem>();
-        void Add(string field, string text, string remedy) => problems.Add(new Problem(field, text, remedy));
+        void Add(Problem problem) => problems.Add(problem);
 
         if (Cylinders is < 1 or > MostCylinders)
         {
-            Add("layout.cylinders", $"An engine of {Cylinders} cylinders cannot be laid out.", $"Give 1 to {MostCylinders}.");
+            Add(
+                Problem.Of("layout.cylinders", "engines.engine-cylinders-cannot-laid-out", ("cylinders", Cylinders), ("mostCylinders", MostCylinders))
+            );
             return problems;
         }
 
         if (Arrangement == Arrangement.Single && Cylinders != 1)
         {
-            Add("layout.cylinders", $"A single has one cylinder, not {Cylinders}.", "Choose inline, vee or flat, or give 1.");
+            Add(Problem.Of("layout.cylinders", "engines.single-one-cylinder-not", ("cylinders", Cylinders)));
         }
 
         if (Arrangement != Arrangement.Single && Cylinders == 1)
         {
-            Add("layout.arrangement", "One cylinder alone is a single.", "Choose single, or give more cylinders.");
+            Add(Problem.Of("layout.arrangement", "engines.one-cylinder-alone-single"));
         }
 
         if (HasTwoBanks && Cylinders % 2 != 0)
         {
-            Add("layout.cylinders", $"Two banks cannot share {Cylinders} cylinders evenly.", "Give an even number of cylinders.");
+            Add(Problem.Of("layout.cylinders", "engines.two-banks-cannot-share-cylinders", ("cylinders", Cylinders)));
         }
 
         if (HasTwoBanks == (Numbering == NumberingScheme.AlongTheCrank))
         {
-            Add(
-                "layout.numbering",
-                HasTwoBanks
-                    ? "Two banks need a scheme that says which bank a number is on."
-                    : "Odd-and-even or bank-after-bank numbering needs two banks.",
-                HasTwoBanks ? "Choose odd/even or bank after bank." : "Choose numbering along the crank."
-            );
+            Add(Problem.Of("layout.numbering", HasTwoBanks ? "engines.two-banks-need-a-scheme" : "engines.scheme-needs-two-banks"));
         }
 
         if (BankAngle is { } angle && (Arrangement != Arrangement.Vee || angle is < 10 or > 170))
         {
             Add(
-                "layout.bankAngle",
-                Arrangement == Arrangement.Vee ? $"A vee of {angle}° cannot be built." : "Only a vee has an angle between its banks.",
-                Arrangement == Arrangement.Vee ? "Give an angle between 10° and 170°." : "Leave the bank angle empty."
+                Arrangement == Arrangement.Vee
+                    ? Problem.Of("layout.bankAngle", "engines.vee-cannot-be-built", ("angle", new Number(angle, 1)))
+                    : Problem.Of("layout.bankAngle", "engines.only-a-vee-has-an-angle")
             );
         }
 
         var pins = CrankpinCount(Arrangement, Cylinders);
         if (Mains is { } mains && (mains < 2 || mains > pins + 1))
         {
-            Add(
-                "layout.mains",
-                $"{mains} main bearings do not fit {pins} crankpins.",
-                $"Give 2 to {pins + 1}, or leave it empty for the usual number."
-            );
+            Add(Problem.Of("layout.mains", "engines.main-bearings-do-not-fit", ("mains", mains), ("pins", pins), ("pins2", pins + 1)));
         }
 
         if (RingsPerPiston is < 1 or > 3)
         {
-            Add("layout.ringsPerPiston", $"{RingsPerPiston} rings on a piston are not supported.", "Give 1, 2 or 3.");
+            Add(Problem.Of("layout.ringsPerPiston", "engines.rings-piston-not-supported", ("ringsPerPiston", RingsPerPiston)));
         }
 
         if (InletValves is < 1 or > 3 || ExhaustValves is < 1 or > 2)
         {
             Add(
-                "layout.inletValves",
-                $"{InletValves} inlet and {ExhaustValves} exhaust valves per cylinder are not supported.",
-                "Give 1 to 3 inlet and 1 or 2 exhaust valves."
+                Problem.Of(
+                    "layout.inletValves",
+                    "engines.inlet-exhaust-valves-per-cylinder",
+                    ("inletValves", InletValves),
+                    ("exhaustValves", ExhaustValves)
+                )
             );
         }
 
         if (ExhaustAt is < 1 or > 12)
         {
-            Add("layout.exhaustAt", $"There is no {ExhaustAt} o'clock.", "Give an hour from 1 to 12, or leave it empty.");
+            Add(Problem.Of("layout.exhaustAt", "engines.there-o-clock", ("exhaustAt", ExhaustAt)));
         }
 
         CheckFiringOrder(Add);
@@ -242,28 +238,25 @@ public sealed record EngineLayout
     internal static int CrankpinCount(Arrangement arrangement, int cylinders) =>
         arrangement == Arrangement.Vee ? Math.Max(1, cylinders / 2) : cylinders;
 
-    private void CheckFiringOrder(Action<string, string, string> add)
+    private void CheckFiringOrder(Action<Problem> add)
     {
-        const string Field = "layout.firingOrder";
-        var remedy = $"Give each number from 1 to {Cylinders} once.";
+        void Wrong(string code, int[] which)
+        {
+            if (which.Length > 0)
+            {
+                add(
+                    new Problem(
+                        "layout.firingOrder",
+                        Fact.Of(code, ("cylinders", which)),
+                        Fact.Of("engines.each-number-once", ("cylinders", Cylinders))
+                    )
+                );
+            }
+        }
+
         var outside = FiringOrder.Where(n => n < 1 || n > Cylinders).Distinct().ToArray();
-        if (outside.Length > 0)
-        {
-            add(Field, $"The firing order names cylinder {Listed(outside)}, which this engine does not have.", remedy);
-        }
-
-        var repeated = FiringOrder.GroupBy(n => n).Where(g => g.Count() > 1).Select(g => g.Key).Except(outside).ToArray();
-        if (repeated.Length > 0)
-        {
-            add(Field, $"The firing order repeats cylinder {Listed(repeated)}.", remedy);
-        }
-
-        var missing = Enumerable.Range(1, Cylinders).Except(FiringOrder).ToArray();
-        if (missing.Length > 0)
-        {
-            add(Field, $"The firing order misses cylinder {Listed(missing)}.", remedy);
-        }
+        Wrong("engines.firing-order-names-none", outside);
+        Wrong("engines.firing-order-repeats", [.. FiringOrder.GroupBy(n => n).Where(g => g.Count() > 1).Select(g => g.Key).Except(outside)]);
+        Wrong("engines.firing-order-misses", [.. Enumerable.Range(1, Cylinders).Except(FiringOrder)]);
     }
-
-    private static string Listed(IEnumerable<int> numbers) => string.Join(", ", numbers);
 }

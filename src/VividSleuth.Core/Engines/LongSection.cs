@@ -10,7 +10,7 @@ public sealed record SectionColumn(BearingKind Kind, int Number, int? CylinderA,
 public sealed record SectionCell(
     string Address,
     string Kind,
-    string Words,
+    Fact Words,
     Stratum Stratum,
     StationScope Scope,
     int Station,

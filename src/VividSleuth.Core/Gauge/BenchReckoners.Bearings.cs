@@ -10,9 +10,7 @@ public static partial class BenchReckoners
         [
             new(
                 "bearing-clearance",
-                "Plain bearing clearance",
-                "Bearings and journals",
-                "What is left between journal and shells.",
+                "bearings-and-journals",
                 Formulas.BearingClearance.Equation,
                 Formulas.BearingClearance.Source,
                 "shells",
@@ -27,38 +25,36 @@ public static partial class BenchReckoners
                 Work = g =>
                 {
                     var c = Formulas.BearingClearance.Of(g["housing"], g["upper"], g["lower"], g["journal"]);
-                    var usual = g.Thumb(SheetBuilder.BigEndClearance, PartKinds.Rod, g["journal"]);
+                    var usual = g.Thumb(Characteristics.BigEndClearance, PartKinds.Rod, g["journal"]);
                     return
                     [
-                        new("Clearance", c, Quantity.Length, 4),
-                        new("Usual by rule of thumb, from", usual.Least, Quantity.Length, 4),
+                        new("clearance", c, Quantity.Length, 4),
+                        new("usual-by-rule-of-thumb-from", usual.Least, Quantity.Length, 4),
                         new("to", usual.Most, Quantity.Length, 4, usual.SourceText),
                         new(
-                            "Words",
+                            "words",
                             null,
                             Quantity.Ratio,
                             0,
-                            c <= 0 ? "It would seize: look for a wrong grade or a cap not torqued."
-                                : c > usual.Most ? "More than the rule of thumb."
-                                : c < usual.Least ? "Less than the rule of thumb."
-                                : "Usual."
+                            c <= 0 ? Fact.Of("reckoners.would-seize-look-wrong-grade")
+                                : c > usual.Most ? Fact.Of("reckoners.more-than-rule-thumb")
+                                : c < usual.Least ? Fact.Of("reckoners.less-than-rule-thumb")
+                                : Fact.Of("reckoners.usual")
                         ),
                     ];
                 },
             },
             new(
                 "grade",
-                "Which undersize is it?",
-                "Bearings and journals",
-                "Probability of each usual grade of a journal, given that wear only takes away.",
-                "Bayes’ rule over the usual steps; wear exponential, reading normal",
-                "steps: common practice, no source; odds of the grades are ours",
+                "bearings-and-journals",
+                Equation: "Bayes’ rule over the usual steps; wear exponential, reading normal",
+                Source: "steps: common practice, no source; odds of the grades are ours",
                 "journal",
                 [
-                    L("standard", "Standard diameter", "72.000"),
-                    L("found", "Measured", "71.741"),
-                    L("doubt", "Expanded uncertainty, ±", "0.006"),
-                    C("steps", "Steps", Systems, "both"),
+                    L("standard", "standard-diameter", "72.000"),
+                    L("found", "measured", "71.741"),
+                    L("doubt", "expanded-uncertainty", "0.006"),
+                    C("steps", "steps", Systems, "both"),
                 ]
             )
             {
@@ -70,31 +66,32 @@ public static partial class BenchReckoners
                         (StepSystem)g.Choice("steps")
                     );
                     return odds.Count == 0
-                        ? [new("No usual grade fits", null, Quantity.Ratio, 0, "Check the standard size, or the journal is worn beyond all.")]
+                        ? [new("no-usual-grade-fits", null, Quantity.Ratio, 0, Fact.Of("reckoners.check-standard-size-journal-worn"))]
                         : odds.Take(4)
                             .Select(o => new ReckonerResult(
-                                o.Grade.Name,
+                                "grade",
                                 100 * o.P,
                                 Quantity.Share,
                                 1,
-                                $"{g["standard"] - (double)o.Grade.Under:0.000} mm when ground"
-                            ));
+                                Fact.Of("reckoners.size-when-ground", ("size", Amount.Length(g["standard"] - (double)o.Grade.Under)))
+                            )
+                            {
+                                Name = Fact.Text(o.Grade.Name),
+                            });
                 },
             },
             new(
                 "undersize",
-                "Next undersize that cleans up",
-                "Bearings and journals",
-                "The first usual step that cleans the worst journal up, with the grinding allowance off.",
-                "standard − step ≤ unworn − 2 · (unworn − least) − allowance on the old centres; ≤ least − allowance following the wear",
-                "common practice, no source",
+                "bearings-and-journals",
+                Equation: "standard − step ≤ unworn − 2 · (unworn − least) − allowance on the old centres; ≤ least − allowance following the wear",
+                Source: "common practice, no source",
                 "journal",
                 [
-                    L("standard", "Standard diameter", "72.000"),
-                    L("least", "Smallest found on any journal", "71.728"),
-                    L("allowance", "Grinding takes at least", "0.05", to: 2),
-                    C("centres", "Ground", SetUps, "on its old centres"),
-                    C("steps", "Steps", Systems, "both"),
+                    L("standard", "standard-diameter", "72.000"),
+                    L("least", "smallest-found-on-any-journal", "71.728"),
+                    L("allowance", "grinding-takes-at-least", "0.05", to: 2),
+                    C("centres", "ground", SetUps, "on-its-old-centres"),
+                    C("steps", "steps", Systems, "both"),
                 ]
             )
             {
@@ -102,17 +99,24 @@ public static partial class BenchReckoners
                 {
                     var next = Machining.Undersize((decimal)g.Above("standard"), (decimal)g.Above("least"), Ways(g));
                     return next is null
-                        ? [new("None", null, Quantity.Ratio, 0, "No usual undersize is deep enough.")]
-                        : [new("Grind to", g["standard"] - (double)next.Under, Quantity.Length, 3, next.Name + " under")];
+                        ? [new("none", null, Quantity.Ratio, 0, Fact.Of("reckoners.usual-undersize-deep-enough"))]
+                        :
+                        [
+                            new(
+                                "grind-to",
+                                g["standard"] - (double)next.Under,
+                                Quantity.Length,
+                                3,
+                                Fact.Of("reckoner.say.so-much-under", ("step", next.Name))
+                            ),
+                        ];
                 },
             },
             new(
                 "film",
-                "Oil film of a plain bearing",
-                "Bearings and journals",
-                "Least film of a bearing under a steady load, by solving Reynolds’ equation; the short-bearing solution beside it.",
-                $"{Formulas.Sommerfeld.Equation}; ∂/∂θ(h³ ∂p/∂θ) + (r/l)² ∂/∂z(h³ ∂p/∂z) = 6μω ∂h/∂θ",
-                "A. A. Raimondi and J. Boyd, ASLE Transactions 1 (1958); F. W. Ocvirk, NACA 1157 (1953)",
+                "bearings-and-journals",
+                Equation: $"{Formulas.Sommerfeld.Equation}; ∂/∂θ(h³ ∂p/∂θ) + (r/l)² ∂/∂z(h³ ∂p/∂z) = 6μω ∂h/∂θ",
+                Source: "A. A. Raimondi and J. Boyd, ASLE Transactions 1 (1958); F. W. Ocvirk, NACA 1157 (1953)",
                 "film",
                 [
                     F(Formulas.Sommerfeld, "diameter", "1.5 in"),
@@ -128,13 +132,11 @@ public static partial class BenchReckoners
             },
             new(
                 "fit",
-                "Rolling bearing on its shaft",
-                "Bearings and journals",
-                "Interference of a Normal-class inner ring on the measured shaft.",
-                "shaft − bore, bore within 0 to −Δ",
-                "ISO 492, Normal class; values from memory",
+                "bearings-and-journals",
+                Equation: "shaft − bore, bore within 0 to −Δ",
+                Source: "ISO 492, Normal class; values from memory",
                 "ballbearing",
-                [L("nominal", "Nominal bore", "25"), L("shaft", "Shaft seat", "25.006")]
+                [L("nominal", "nominal-bore", "25"), L("shaft", "shaft-seat", "25.006")]
             )
             {
                 Work = g =>
@@ -142,32 +144,30 @@ public static partial class BenchReckoners
                     var (least, most) = Fits.OnShaft(g.Above("nominal"), g.Above("shaft"));
                     return
                     [
-                        new("Least interference", least / 1000, Quantity.Length, 4),
-                        new("Most interference", most / 1000, Quantity.Length, 4),
+                        new("least-interference", least / 1000, Quantity.Length, 4),
+                        new("most-interference", most / 1000, Quantity.Length, 4),
                         new(
-                            "Words",
+                            "words",
                             null,
                             Quantity.Ratio,
                             0,
-                            most <= 0 ? "The ring is loose: the fit is lost."
-                                : least < 0 ? "It may be loose or tight: measure the ring."
-                                : "Tight with every ring of the class."
+                            most <= 0 ? Fact.Of("reckoners.ring-loose-fit-lost")
+                                : least < 0 ? Fact.Of("reckoners.may-loose-tight-measure-ring")
+                                : Fact.Of("reckoners.tight-every-ring-class")
                         ),
                     ];
                 },
             },
             new(
                 "tolerance",
-                "Standard tolerance",
-                "Bearings and journals",
-                "Width of a tolerance grade at a size.",
+                "bearings-and-journals",
                 Formulas.StandardTolerance.Equation,
                 Formulas.StandardTolerance.Source,
                 "zones",
-                [F(Formulas.StandardTolerance, "size", "40"), C("grade", "Grade", ["IT5", "IT6", "IT7", "IT8", "IT9", "IT10", "IT11"], "IT7")]
+                [F(Formulas.StandardTolerance, "size", "40"), C("grade", "grade", [.. Enumerable.Range(5, 7).Select(n => AsItIs($"IT{n}"))], "IT7")]
             )
             {
-                Work = g => [new("Tolerance", Formulas.StandardTolerance.Of(5 + g.Choice("grade"), g["size"]), Quantity.Length, 3)],
+                Work = g => [new("tolerance", Formulas.StandardTolerance.Of(5 + g.Choice("grade"), g["size"]), Quantity.Length, 3)],
             },
         ];
 }

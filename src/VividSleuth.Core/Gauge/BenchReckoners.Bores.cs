@@ -11,18 +11,16 @@ public static partial class BenchReckoners
         [
             new(
                 "oversize",
-                "Next oversize that cleans up",
-                "Bores, pistons and rings",
-                "The first usual step that takes the worst bore in, with the boring allowance on.",
-                "standard + step ≥ unworn + 2 · (largest − unworn) + allowance on the old centres; ≥ largest + allowance following the wear",
-                "common practice, no source",
+                "bores-pistons-and-rings",
+                Equation: "standard + step ≥ unworn + 2 · (largest − unworn) + allowance on the old centres; ≥ largest + allowance following the wear",
+                Source: "common practice, no source",
                 "bore",
                 [
-                    L("standard", "Standard bore", "88.000"),
-                    L("largest", "Largest found in any bore", "88.140"),
-                    L("allowance", "Boring and honing take at least", "0.10", to: 2),
-                    C("centres", "Bored", SetUps, "on its old centres"),
-                    C("steps", "Steps", Systems, "both"),
+                    L("standard", "standard-bore", "88.000"),
+                    L("largest", "largest-found-in-any-bore", "88.140"),
+                    L("allowance", "boring-and-honing-take-at-least", "0.10", to: 2),
+                    C("centres", "bored", SetUps, "on-its-old-centres"),
+                    C("steps", "steps", Systems, "both"),
                 ]
             )
             {
@@ -30,32 +28,27 @@ public static partial class BenchReckoners
                 {
                     var next = Machining.Oversize((decimal)g.Above("standard"), (decimal)g.Above("largest"), Ways(g));
                     return next is null
-                        ? [new("None", null, Quantity.Ratio, 0, "No usual oversize is large enough: sleeve it.")]
+                        ? [new("none", null, Quantity.Ratio, 0, Fact.Of("reckoners.no-usual-oversize-large-enough"))]
                         :
                         [
-                            new("Bore to", g["standard"] + (double)next.Under, Quantity.Length, 3, next.Name + " over"),
-                            new("In fractions of an inch", null, Quantity.Ratio, 0, Sixtyfourths((g["standard"] + (double)next.Under) / 25.4)),
+                            new(
+                                "bore-to",
+                                g["standard"] + (double)next.Under,
+                                Quantity.Length,
+                                3,
+                                Fact.Of("reckoner.say.so-much-over", ("step", next.Name))
+                            ),
+                            new("in-fractions-of-an-inch", null, Quantity.Ratio, 0, Sixtyfourths((g["standard"] + (double)next.Under) / 25.4)),
                         ];
                 },
             },
             new(
                 "round",
-                "Out-of-round with direction",
-                "Bores, pistons and rings",
-                "Ellipse through diameters taken in equal steps of direction over half a turn.",
-                "d(θ) = d₀ + a cos 2θ + b sin 2θ by least squares; out-of-round 2√(a² + b²)",
-                "second harmonic; any metrology text",
+                "bores-pistons-and-rings",
+                Equation: "d(θ) = d₀ + a cos 2θ + b sin 2θ by least squares; out-of-round 2√(a² + b²)",
+                Source: "second harmonic; any metrology text",
                 "oval",
-                [
-                    new(
-                        "diameters",
-                        "Diameters, in equal steps from 0° to under 180°",
-                        Quantity.Length,
-                        "mm",
-                        "88.040 88.060 88.050",
-                        InputKind.Figures
-                    ),
-                ]
+                [new("diameters", "diameters-in-equal-steps-from-0-to-under-180", Quantity.Length, "mm", "88.040 88.060 88.050", InputKind.Figures)]
             )
             {
                 Work = g =>
@@ -64,28 +57,17 @@ public static partial class BenchReckoners
                     var (oval, at) = FittedEllipse.Through([.. d.Select((v, i) => (180.0 * i / d.Length, v))]);
                     return
                     [
-                        new("Out of round", oval, Quantity.Length, 4),
-                        new("Greatest at", at, Quantity.Angle, 0),
+                        new("out-of-round", oval, Quantity.Length, 4),
+                        new("greatest-at", at, Quantity.Angle, 0),
                         .. d.Length == 2
-                            ?
-                            [
-                                new ReckonerResult(
-                                    "Note",
-                                    null,
-                                    Quantity.Ratio,
-                                    0,
-                                    "Two directions see nothing of an oval between them: this is a least."
-                                ),
-                            ]
+                            ? [new ReckonerResult("note", null, Quantity.Ratio, 0, Fact.Of("reckoners.two-directions-see-nothing-oval"))]
                             : Array.Empty<ReckonerResult>(),
                     ];
                 },
             },
             new(
                 "ratio",
-                "Compression ratio",
-                "Bores, pistons and rings",
-                "Swept volume and what is left, over what is left.",
+                "bores-pistons-and-rings",
                 Formulas.CompressionRatio.Equation,
                 Formulas.CompressionRatio.Source,
                 "chamber",
@@ -106,32 +88,30 @@ public static partial class BenchReckoners
                     return
                     [
                         new(
-                            "Compression ratio",
+                            "compression-ratio",
                             Formulas.CompressionRatio.Of(g["bore"], g["stroke"], g["chamber"], g["crown"], g["deck"], g["joint"], g["jointBore"]),
                             Quantity.Ratio,
                             2
                         ),
-                        new("Swept by one cylinder", swept, Quantity.Volume, 1),
-                        new("Squish", g["deck"] + g["joint"], Quantity.Length, 2),
+                        new("swept-by-one-cylinder", swept, Quantity.Volume, 1),
+                        new("squish", g["deck"] + g["joint"], Quantity.Length, 2),
                     ];
                 },
             },
             new(
                 "ring-gap",
-                "Ring gap, cold and hot",
-                "Bores, pistons and rings",
-                "What a gap closes by when ring and bore warm up, and the usual gap by use.",
+                "bores-pistons-and-rings",
                 Formulas.GapClosing.Equation,
-                $"{Formulas.GapClosing.Source}; usual gap: rule of thumb by use, the ring maker’s figure first",
+                Source: $"{Formulas.GapClosing.Source}; usual gap: rule of thumb by use, the ring maker’s figure first",
                 "gap",
                 [
                     F(Formulas.GapClosing, "bore", "88.0"),
-                    L("gap", "End gap, cold", "0.35", to: 20),
-                    C("ring", "Ring is of", MaterialNames, "grey cast iron"),
+                    L("gap", "end-gap-cold", "0.35", to: 20),
+                    C("ring", "ring-is-of", Materials, "cast-iron"),
                     F(Formulas.GapClosing, "tr", "200"),
-                    C("barrel", "Bore is of", MaterialNames, "grey cast iron"),
+                    C("barrel", "bore-is-of", Materials, "cast-iron"),
                     F(Formulas.GapClosing, "tb", "120"),
-                    C("use", "Use", Uses, Uses[0]),
+                    C("use", "use", Uses, Uses[0].Id),
                 ]
             )
             {
@@ -148,17 +128,15 @@ public static partial class BenchReckoners
                     var left = g["gap"] - closing;
                     return
                     [
-                        new("Closes by", closing, Quantity.Length, 3),
-                        new("Left when hot", left, Quantity.Length, 3, left <= 0 ? "It butts: the ring breaks or scores." : ""),
-                        new("Usual least cold gap by rule of thumb", usual.Least, Quantity.Length, 2, usual.SourceText),
+                        new("closes-by", closing, Quantity.Length, 3),
+                        new("left-when-hot", left, Quantity.Length, 3, left <= 0 ? Fact.Of("reckoners.butts") : null),
+                        new("usual-least-cold-gap-by-rule-of-thumb", usual.Least, Quantity.Length, 2, usual.SourceText),
                     ];
                 },
             },
             new(
                 "flutter",
-                "Speed at which a ring can flutter",
-                "Bores, pistons and rings",
-                "Where the ring’s inertia at top dead centre equals the gas load on its flank.",
+                "bores-pistons-and-rings",
                 Formulas.FlutterSpeed.Equation,
                 Formulas.FlutterSpeed.Source,
                 "flutter",
@@ -175,7 +153,7 @@ public static partial class BenchReckoners
                 Work = g =>
                     [
                         new(
-                            "Can begin at",
+                            "can-begin-at",
                             Formulas.FlutterSpeed.Of(g["stroke"], g["rod"], g["mass"], g["pressure"], g["bore"], g["radial"]),
                             Quantity.Speed,
                             0
@@ -184,10 +162,8 @@ public static partial class BenchReckoners
             },
             new(
                 "piston",
-                "Piston position and acceleration",
-                "Bores, pistons and rings",
-                "How far the piston has come down, and how hard it is thrown at the top.",
-                $"{Formulas.PistonDrop.Equation}; {Formulas.TopAcceleration.Equation}",
+                "bores-pistons-and-rings",
+                Equation: $"{Formulas.PistonDrop.Equation}; {Formulas.TopAcceleration.Equation}",
                 Formulas.TopAcceleration.Source,
                 "crank",
                 [
@@ -200,22 +176,26 @@ public static partial class BenchReckoners
             {
                 Work = g =>
                     [
-                        new("Piston is down by", Formulas.PistonDrop.Of(g["angle"], g["stroke"], g["rod"]), Quantity.Length, 2),
+                        new("piston-is-down-by", Formulas.PistonDrop.Of(g["angle"], g["stroke"], g["rod"]), Quantity.Length, 2),
                         new(
-                            "Acceleration at the top",
+                            "acceleration-at-the-top",
                             null,
                             Quantity.Ratio,
                             0,
-                            $"{Formulas.TopAcceleration.Of(g["stroke"], g["rod"], g["speed"]):0} m/s²"
+                            Fact.Of("reckoners.acceleration", ("value", new Number(Formulas.TopAcceleration.Of(g["stroke"], g["rod"], g["speed"]))))
                         ),
-                        new("Mean piston speed", null, Quantity.Ratio, 0, $"{Formulas.MeanPistonSpeed.Of(g["stroke"], g["speed"]):0.0} m/s"),
+                        new(
+                            "mean-piston-speed",
+                            null,
+                            Quantity.Ratio,
+                            0,
+                            Fact.Of("reckoners.speed", ("value", new Number(Formulas.MeanPistonSpeed.Of(g["stroke"], g["speed"]), 1, true)))
+                        ),
                     ],
             },
             new(
                 "hatch",
-                "Cross-hatch angle",
-                "Bores, pistons and rings",
-                "From the speed of turning and of stroking, or which strokes make a wanted angle.",
+                "bores-pistons-and-rings",
                 Formulas.HatchAngle.Equation,
                 Formulas.HatchAngle.Source,
                 "hatch",
@@ -233,14 +213,14 @@ public static partial class BenchReckoners
                     return
                     [
                         new(
-                            "Cross-hatch",
+                            "cross-hatch",
                             angle,
                             Quantity.Angle,
                             0,
-                            angle < g.Thumb("hatch-angle", PartKinds.Bore, 1).Least ? "Flatter than the rule of thumb." : ""
+                            angle < g.Thumb("hatch-angle", PartKinds.Bore, 1).Least ? Fact.Of("reckoners.flatter-than-rule-thumb") : null
                         ),
                         new(
-                            "Strokes in a minute for 45°",
+                            "strokes-in-a-minute-for-45",
                             Math.Tan(22.5 * Math.PI / 180) * Math.PI * g["bore"] * g["speed"] / g["length"],
                             Quantity.Speed,
                             0
@@ -250,15 +230,13 @@ public static partial class BenchReckoners
             },
             new(
                 "drift",
-                "Ring drift",
-                "Bores, pistons and rings",
-                "Where gaps were put and found: mean drift, and whether they moved together.",
-                "mean direction and resultant length of the drifts",
-                "K. V. Mardia and P. E. Jupp, Directional Statistics",
+                "bores-pistons-and-rings",
+                Equation: "mean direction and resultant length of the drifts",
+                Source: "K. V. Mardia and P. E. Jupp, Directional Statistics",
                 "clock",
                 [
-                    new("put", "Angles as fitted", Quantity.Angle, "deg", "0 120 240", InputKind.Figures),
-                    new("found", "Angles as found", Quantity.Angle, "deg", "16 138 255", InputKind.Figures),
+                    new("put", "angles-as-fitted", Quantity.Angle, "deg", "0 120 240", InputKind.Figures),
+                    new("found", "angles-as-found", Quantity.Angle, "deg", "16 138 255", InputKind.Figures),
                 ]
             )
             {
@@ -267,35 +245,29 @@ public static partial class BenchReckoners
                     var (put, found) = (g.Figures("put"), g.Figures("found"));
                     if (put.Length != found.Length)
                     {
-                        throw Given.Refuse(
-                            "found",
-                            $"{put.Length} put and {found.Length} found.",
-                            "Give as many angles found as put, in the same order."
-                        );
+                        throw new ProblemException(Problem.Of("found", "reckoners.put-found", ("put", put.Length), ("found", found.Length)));
                     }
 
                     var drifts = put.Zip(found, Circular.Drift).ToArray();
                     var mean = Circular.Mean(drifts);
                     return
                     [
-                        new("Each", null, Quantity.Ratio, 0, string.Join(", ", drifts.Select(d => $"{d:+0;−0;0}°"))),
-                        new("Mean drift, clockwise", mean.Mean > 180 ? mean.Mean - 360 : mean.Mean, Quantity.Angle, 0),
-                        new("Together (1 is as one)", mean.Resultant, Quantity.Ratio, 3),
+                        new("each", null, Quantity.Ratio, 0, Fact.Of("reckoners.angles", ("angles", drifts.Select(d => $"{d:+0;−0;0}°").ToArray()))),
+                        new("mean-drift-clockwise", mean.Mean > 180 ? mean.Mean - 360 : mean.Mean, Quantity.Angle, 0),
+                        new("together-1-is-as-one", mean.Resultant, Quantity.Ratio, 3),
                     ];
                 },
             },
             new(
                 "clock",
-                "Ring position as a clock",
-                "Bores, pistons and rings",
-                "From arc length along the crown to an angle.",
+                "bores-pistons-and-rings",
                 Formulas.ArcAngle.Equation,
                 Formulas.ArcAngle.Source,
                 "clock",
                 [F(Formulas.ArcAngle, "bore", "88"), F(Formulas.ArcAngle, "arc", "60")]
             )
             {
-                Work = g => [new("Angle", Formulas.ArcAngle.Of(g["bore"], g["arc"]), Quantity.Angle, 0)],
+                Work = g => [new("angle", Formulas.ArcAngle.Of(g["bore"], g["arc"]), Quantity.Angle, 0)],
             },
         ];
 }

@@ -10,18 +10,16 @@ public static partial class BenchReckoners
         [
             new(
                 "thimble",
-                "Micrometer by its lines",
-                "Reading and doubt",
-                "Adds up what is read off sleeve, thimble and vernier.",
-                "start + lines × line + divisions × division + vernier",
-                "common practice, no source",
+                "reading-and-doubt",
+                Equation: "start + lines × line + divisions × division + vernier",
+                Source: "common practice, no source",
                 "thimble",
                 [
-                    L("start", "Range begins at", "2", "in", 0, 1000),
-                    N("lines", "Lines bare on the sleeve", "3", 0, 99),
-                    N("divisions", "Division of the thimble", "22", 0, 49),
-                    N("fine", "Line of the vernier", "0", 0, 9),
-                    new("scale", "Scale", Quantity.Ratio, "x", "inch", InputKind.Choice, ["inch", "mm"]),
+                    L("start", "range-begins-at", "2", "in", 0, 1000),
+                    N("lines", "lines-bare-on-the-sleeve", "3", 0, 99),
+                    N("divisions", "division-of-the-thimble", "22", 0, 49),
+                    N("fine", "line-of-the-vernier", "0", 0, 9),
+                    new("scale", "scale", Quantity.Ratio, "x", "inch", InputKind.Choice, Choices("inch", "mm")),
                 ]
             )
             {
@@ -30,18 +28,16 @@ public static partial class BenchReckoners
                     var inch = g.Choice("scale") == 0;
                     var start = QuantityParser.InUnit((decimal)g["start"], inch ? "in" : "mm");
                     var typed = $"{start:0}|{g["lines"]:0}|{g["divisions"]:0}|{g["fine"]:0}";
-                    return [new("Reading", (double)QuantityParser.Parse(typed, Quantity.Length, inch ? "in" : "mm").Value, Quantity.Length, 4)];
+                    return [new("reading", (double)QuantityParser.Parse(typed, Quantity.Length, inch ? "in" : "mm").Value, Quantity.Length, 4)];
                 },
             },
             new(
                 "convert",
-                "Length in all its units",
-                "Reading and doubt",
-                "Inch, thousandths, tenths, millimetres and hundredths of one length.",
-                "1 in = 25.4 mm exactly",
-                "exact by definition",
+                "reading-and-doubt",
+                Equation: "1 in = 25.4 mm exactly",
+                Source: "exact by definition",
                 "rule",
-                [L("length", "Length", "2-3/32 in", "mm")]
+                [L("length", "length", "2-3/32 in", "mm")]
             )
             {
                 Work = g =>
@@ -49,26 +45,30 @@ public static partial class BenchReckoners
                     var mm = g["length"];
                     return
                     [
-                        new("Length", mm, Quantity.Length, 5),
-                        new("In thousandths of an inch", null, Quantity.Ratio, 0, $"{mm / 0.0254:0.###} thou"),
-                        new("In hundredths of a millimetre", null, Quantity.Ratio, 0, $"{mm * 100:0.###} hundredths mm"),
-                        new("Nearest 64th", null, Quantity.Ratio, 0, Sixtyfourths(mm / 25.4)),
+                        new("length", mm, Quantity.Length, 5),
+                        new("in-thousandths-of-an-inch", null, Quantity.Ratio, 0, Fact.Of("reckoners.thou", ("thou", new Number(mm / 0.0254, 3)))),
+                        new(
+                            "in-hundredths-of-a-millimetre",
+                            null,
+                            Quantity.Ratio,
+                            0,
+                            Fact.Of("reckoners.hundredths-mm", ("hundredths", new Number(mm * 100, 3)))
+                        ),
+                        new("nearest-64th", null, Quantity.Ratio, 0, Sixtyfourths(mm / 25.4)),
                     ];
                 },
             },
             new(
                 "temperature",
-                "Size at 20 °C",
-                "Reading and doubt",
-                "What a part measures at the reference temperature when part and gauge were warmer or colder.",
+                "reading-and-doubt",
                 Formulas.AtReference.Equation,
-                $"{Formulas.AtReference.Source}; expansions from memory",
+                Source: $"{Formulas.AtReference.Source}; expansions from memory",
                 "thermometer",
                 [
                     F(Formulas.AtReference, "read", "88.10"),
-                    C("part", "Part is of", MaterialNames, "aluminium alloy"),
+                    C("part", "part-is-of", Materials, "aluminium"),
                     F(Formulas.AtReference, "tp", "45"),
-                    C("gauge", "Instrument is of", MaterialNames, "steel"),
+                    C("gauge", "instrument-is-of", Materials, "steel"),
                     F(Formulas.AtReference, "tg", "20"),
                 ]
             )
@@ -82,21 +82,19 @@ public static partial class BenchReckoners
                         Material.All[g.Choice("gauge")].Expansion,
                         g["tg"]
                     );
-                    return [new("At 20 °C", at, Quantity.Length, 4), new("Reading was off by", g["read"] - at, Quantity.Length, 4)];
+                    return [new("at-20-c", at, Quantity.Length, 4), new("reading-was-off-by", g["read"] - at, Quantity.Length, 4)];
                 },
             },
             new(
                 "repeats",
-                "Repeated readings and their doubt",
-                "Reading and doubt",
-                "Mean, scatter, outlier and expanded uncertainty of repeats with one instrument.",
-                "u² = max(s²/n, (step/2√3)²) + (error/√3)²; U = t · u",
-                "JCGM 100:2008 (GUM) 4.2, 4.3.7, 4.3.10, 5.1.2, F.2.2.1, G.4.1; Grubbs: NIST/SEMATECH e-Handbook 1.3.5.17.1",
+                "reading-and-doubt",
+                Equation: "u² = max(s²/n, (step/2√3)²) + (error/√3)²; U = t · u",
+                Source: "JCGM 100:2008 (GUM) 4.2, 4.3.7, 4.3.10, 5.1.2, F.2.2.1, G.4.1; Grubbs: NIST/SEMATECH e-Handbook 1.3.5.17.1",
                 "repeats",
                 [
-                    new("readings", "Readings", Quantity.Length, "mm", "47.982 47.984 47.983 47.985", InputKind.Figures),
-                    L("step", "Smallest step of the scale", "0.001"),
-                    L("error", "Permissible error, ±", "0.003"),
+                    new("readings", "readings", Quantity.Length, "mm", "47.982 47.984 47.983 47.985", InputKind.Figures),
+                    L("step", "smallest-step-of-the-scale", "0.001"),
+                    L("error", "permissible-error", "0.003"),
                 ]
             )
             {
@@ -107,46 +105,58 @@ public static partial class BenchReckoners
                     var ofMean = deviation / Math.Sqrt(values.Length);
                     Influence[] lines =
                     [
-                        .. values.Length > 1 ? [new Influence("scatter", "scatter", ofMean, values.Length - 1)] : Array.Empty<Influence>(),
-                        new("step", "step of the scale", Uncertainty.OfStep(g.Above("step"), ofMean)),
-                        new("error", "permissible error", Uncertainty.Rectangular(g["error"])),
+                        .. values.Length > 1
+                            ? [new Influence("scatter", Fact.Of("reckoners.scatter"), ofMean, values.Length - 1)]
+                            : Array.Empty<Influence>(),
+                        new("step", Fact.Of("reckoners.step-scale"), Uncertainty.OfStep(g.Above("step"), ofMean)),
+                        new("error", Fact.Of("reckoners.permissible-error"), Uncertainty.Rectangular(g["error"])),
                     ];
                     var mean = Estimate.Of(Statistics.Mean(values), lines);
                     var outlier = Statistics.Grubbs(values);
                     return
                     [
-                        new("Mean", mean.Value, Quantity.Length, 4),
+                        new("mean", mean.Value, Quantity.Length, 4),
                         .. values.Length > 1
-                            ? [new ReckonerResult("Scatter (standard deviation)", Statistics.Deviation(values), Quantity.Length, 5)]
+                            ? [new ReckonerResult("scatter-standard-deviation", Statistics.Deviation(values), Quantity.Length, 5)]
                             : Array.Empty<ReckonerResult>(),
-                        .. lines.Select(l => new ReckonerResult($"u of the {l.Name}", l.Standard, Quantity.Length, 5)),
-                        new("Expanded uncertainty, 95 %", mean.Expanded, Quantity.Length, 4),
+                        .. lines.Select(l => new ReckonerResult("uncertainty-of", l.Standard, Quantity.Length, 5)
+                        {
+                            Name = Fact.Of("reckoners.uncertainty-of", ("of", l.Name)),
+                        }),
+                        new("expanded-uncertainty-95", mean.Expanded, Quantity.Length, 4),
                         new(
-                            "Outlier (Grubbs)",
+                            "outlier-grubbs",
                             null,
                             Quantity.Ratio,
                             0,
-                            outlier is null ? "three readings that differ are needed"
+                            outlier is null ? Fact.Of("reckoners.three-readings-differ-needed")
                                 : outlier.IsOutlier
-                                    ? $"{values[outlier.Index]:0.####} stands out (G = {outlier.G:0.00} over {outlier.Critical:0.00}): look at it again"
-                                : $"none (G = {outlier.G:0.00} under {outlier.Critical:0.00})"
+                                    ? Fact.Of(
+                                        "reckoners.stands-out-g-over-look",
+                                        ("value", Amount.Length(values[outlier.Index], 4)),
+                                        ("g", new Number(outlier.G, 2, true)),
+                                        ("critical", new Number(outlier.Critical, 2, true))
+                                    )
+                                : Fact.Of(
+                                    "reckoners.none-g-under",
+                                    ("g", new Number(outlier.G, 2, true)),
+                                    ("critical", new Number(outlier.Critical, 2, true))
+                                )
                         ),
                     ];
                 },
             },
             new(
                 "conformity",
-                "In, out or undecided",
-                "Reading and doubt",
-                "Whether a figure with its doubt proves anything against its limits.",
-                "in: LSL + U ≤ x ≤ USL − U; out: x < LSL − U or x > USL + U; else undecided",
-                "ISO 14253-1",
+                "reading-and-doubt",
+                Equation: "in: LSL + U ≤ x ≤ USL − U; out: x < LSL − U or x > USL + U; else undecided",
+                Source: "ISO 14253-1",
                 "zones",
                 [
-                    L("value", "Figure", "0.088", from: -100),
-                    L("doubt", "Expanded uncertainty, ±", "0.006"),
-                    L("least", "Least allowed", "0.036", from: -100),
-                    L("most", "Most allowed", "0.092", from: -100),
+                    L("value", "figure", "0.088", from: -100),
+                    L("doubt", "expanded-uncertainty", "0.006"),
+                    L("least", "least-allowed", "0.036", from: -100),
+                    L("most", "most-allowed", "0.092", from: -100),
                 ]
             )
             {
@@ -154,7 +164,7 @@ public static partial class BenchReckoners
                 {
                     if (g.Maybe("least") > g.Maybe("most"))
                     {
-                        throw Given.Refuse("least", "The least allowed is more than the most.", "Exchange the two figures.");
+                        throw new ProblemException(Problem.Of("least", "reckoners.least-allowed-more-than-most"));
                     }
 
                     var measured = new Measured(g["value"], g["doubt"] / 2);
@@ -163,19 +173,19 @@ public static partial class BenchReckoners
                     return
                     [
                         new(
-                            "It is",
+                            "it-is",
                             null,
                             Quantity.Ratio,
                             0,
                             at switch
                             {
-                                Conformity.Inside => "inside",
-                                Conformity.Outside => "outside",
-                                _ => "undecided",
+                                Conformity.Inside => Fact.Of("word.conformity.inside"),
+                                Conformity.Outside => Fact.Of("word.conformity.outside"),
+                                _ => Fact.Of("word.conformity.undecided"),
                             }
                         ),
                         .. over is { } p
-                            ? [new ReckonerResult("Probability of being over the most", 100 * p, Quantity.Share, 1)]
+                            ? [new ReckonerResult("probability-of-being-over-the-most", 100 * p, Quantity.Share, 1)]
                             : Array.Empty<ReckonerResult>(),
                     ];
                 },

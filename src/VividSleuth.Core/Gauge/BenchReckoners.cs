@@ -25,14 +25,16 @@ public enum InputKind
 /// <param name="Example">What stands in it at first; with the other examples it makes a worked case.</param>
 public sealed record ReckonerInput(
     string Id,
-    string Name,
+    string NameId,
     Quantity Quantity,
     string Unit,
     string Example,
     InputKind Kind = InputKind.Figure,
-    IReadOnlyList<string>? Choices = null
+    IReadOnlyList<ReckonerChoice>? Choices = null
 )
 {
+    public Fact Name => Fact.Of($"input.{NameId}");
+
     /// <summary>Least that makes sense, base unit; what lies below is refused by name.</summary>
     public double? Least { get; init; }
 
@@ -45,21 +47,24 @@ public sealed record ReckonerInput(
 /// <summary>A figure that comes out.</summary>
 /// <param name="Value">Base unit of its quantity; null where words are the answer.</param>
 /// <param name="Places">Decimal places worth showing.</param>
-public sealed record ReckonerResult(string Name, double? Value, Quantity Quantity, int Places, string Words = "");
+public sealed record ReckonerResult(string Id, double? Value, Quantity Quantity, int Places, Fact? Words = null)
+{
+    public Fact Name { get; init; } = Fact.Of($"result.{Id}");
+}
+
+/// <summary>One of a list that an input is chosen from.</summary>
+public sealed record ReckonerChoice(string Id, Fact Name);
 
 /// <summary>A formula of the bench, alone and without a case.</summary>
 /// <param name="Drawing">Name of the drawing that shows what is measured.</param>
-public sealed record BenchReckoner(
-    string Id,
-    string Name,
-    string Group,
-    string Says,
-    string Formula,
-    string Source,
-    string Drawing,
-    IReadOnlyList<ReckonerInput> Inputs
-)
+public sealed record BenchReckoner(string Id, string GroupId, string Equation, string Source, string Drawing, IReadOnlyList<ReckonerInput> Inputs)
 {
+    public Fact Name => Fact.Of($"reckoner.{Id}");
+
+    public Fact Group => Fact.Of($"reckoner.group.{GroupId}");
+
+    public Fact Says => Fact.Of($"reckoner.{Id}.says");
+
     internal Func<Given, IEnumerable<ReckonerResult>> Work { get; init; } = _ => [];
 
     /// <summary>Works it out from what was typed.</summary>
@@ -79,20 +84,28 @@ public sealed class Given(BenchReckoner reckoner, IReadOnlyDictionary<string, st
 
     /// <summary>A figure above nothing.</summary>
     public double Above(string id) =>
-        this[id] is > 0 and var v ? v : throw Refuse(id, $"{Input(id).Name} must be more than nothing.", "Give a figure above 0.");
+        this[id] is > 0 and var v
+            ? v
+            : throw Refuse(id, Fact.Of("reckoners.must-more-than-nothing", ("input", Input(id).Name)), Fact.Of("reckoners.give-figure-above"));
 
     public string Text(string id) =>
         typed.TryGetValue(id, out var text) && !string.IsNullOrWhiteSpace(text)
             ? text.Trim()
-            : throw Refuse(id, $"{Input(id).Name} is missing.", "Type it.");
+            : throw Refuse(id, Fact.Of("reckoners.missing", ("input", Input(id).Name)), Fact.Of("reckoners.type"));
 
     public double? Maybe(string id) => typed.TryGetValue(id, out var text) && !string.IsNullOrWhiteSpace(text) ? Read(Input(id), text.Trim()) : null;
 
     public int Choice(string id)
     {
         var choices = Input(id).Choices!;
-        var at = choices.ToList().IndexOf(Text(id));
-        return at >= 0 ? at : throw Refuse(id, $"“{Text(id)}” is none of the choices.", $"Choose {string.Join(", ", choices)}.");
+        var at = choices.ToList().FindIndex(c => c.Id == Text(id));
+        return at >= 0
+            ? at
+            : throw Refuse(
+                id,
+                Fact.Of("reckoners.none-choices", ("text", Text(id))),
+                Fact.Of("reckoners.choose", ("choices", choices.Select(c => c.Id)))
+            );
     }
 
     public double[] Figures(string id, int least = 1)
@@ -100,7 +113,17 @@ public sealed class Given(BenchReckoner reckoner, IReadOnlyDictionary<string, st
         var parts = Text(id).Split([';', '\n', '\t', ' '], StringSplitOptions.RemoveEmptyEntries);
         if (parts.Length < least || parts.Length > MostFigures)
         {
-            throw Refuse(id, $"{Input(id).Name}: {least} to {MostFigures} figures are needed, {parts.Length} are there.", "Separate them by blanks.");
+            throw Refuse(
+                id,
+                Fact.Of(
+                    "reckoners.so-many-figures-needed",
+                    ("input", Input(id).Name),
+                    ("least", least),
+                    ("most", MostFigures),
+                    ("there", parts.Length)
+                ),
+                Fact.Of("reckoners.separate-them-blanks")
+            );
         }
 
         return [.. parts.Select(p => Read(Input(id), p))];
@@ -111,11 +134,11 @@ public sealed class Given(BenchReckoner reckoner, IReadOnlyDictionary<string, st
     public AppliedLimit Thumb(string characteristic, string kind, double size, RingUse use = RingUse.Ordinary) =>
         Thumbs.For(knowledge, characteristic, kind, use) is { } rule && Thumbs.Apply(rule, _ => size) is { } limit
             ? limit
-            : throw new ProblemException(
-                new Problem("", $"The knowledge has no rule of thumb for {characteristic}.", "Add one to knowledge/limits.")
-            );
+            : throw new ProblemException(Problem.Of("", "reckoners.knowledge-rule-thumb", ("characteristic", characteristic)));
 
-    public static ProblemException Refuse(string id, string text, string remedy) => new(new Problem(id, text, remedy));
+    private static ProblemException Refuse(string id, Fact text, Fact remedy) => new(new Problem(id, text, remedy));
+
+    private static Number? Bound(double? bound) => bound is { } b ? new Number(b, 4) : null;
 
     private ReckonerInput Input(string id) => reckoner.Inputs.Single(i => i.Id == id);
 
@@ -133,13 +156,20 @@ public sealed class Given(BenchReckoner reckoner, IReadOnlyDictionary<string, st
 
         var value = (double)read.Value;
         var unit = QuantityParser.BaseUnit(input.Quantity);
-        return read.Within > 0 ? throw Refuse(input.Id, $"{input.Name} is one figure.", "Give one figure and not two.")
-            : input.Whole && !double.IsInteger(value) ? throw Refuse(input.Id, $"{input.Name} cannot be {text}.", "Give a whole number.")
+        return read.Within > 0
+                ? throw Refuse(input.Id, Fact.Of("reckoners.one-figure", ("input", input.Name)), Fact.Of("reckoners.give-one-figure-not-two"))
+            : input.Whole && !double.IsInteger(value)
+                ? throw Refuse(input.Id, Fact.Of("reckoners.cannot", ("input", input.Name), ("text", text)), Fact.Of("reckoners.give-whole-number"))
             : value < input.Least || value > input.Most
                 ? throw Refuse(
                     input.Id,
-                    $"{input.Name} cannot be {text}.",
-                    $"Give {input.Least:0.####} to {input.Most:0.####}{(input.Quantity == Quantity.Ratio ? "" : $" {unit}")}."
+                    Fact.Of("reckoners.cannot", ("input", input.Name), ("text", text)),
+                    Fact.Of(
+                        "reckoners.give",
+                        ("least", Bound(input.Least)),
+                        ("most", Bound(input.Most)),
+                        ("unit", input.Quantity == Quantity.Ratio ? "" : unit)
+                    )
                 )
             : value;
     }
@@ -148,11 +178,16 @@ public sealed class Given(BenchReckoner reckoner, IReadOnlyDictionary<string, st
 /// <summary>The bench reckoners: each formula of Gauge by itself, with its source and a drawing of what is measured.</summary>
 public static partial class BenchReckoners
 {
-    private static string[] MaterialNames => [.. Material.All.Select(m => m.Name)];
+    private static ReckonerChoice[] Materials => [.. Material.All.Select(m => new ReckonerChoice(m.Id, m.Name))];
     private static string[] BoltGrades => ["4.6", "5.8", "8.8", "10.9", "12.9", "SAE 2", "SAE 5", "SAE 8"];
-    private static string[] Systems => ["both", "metric", "inch"];
-    private static string[] Uses => ["ordinary", "hard duty", "air-cooled", "two-stroke", "boosted"];
-    private static string[] SetUps => ["on its old centres", "following the wear"];
+    private static ReckonerChoice[] Systems => Choices("both", "metric", "inch");
+    private static ReckonerChoice[] Uses => Choices("ordinary", "hard-duty", "air-cooled", "two-stroke", "boosted");
+    private static ReckonerChoice[] SetUps => Choices("on-its-old-centres", "following-the-wear");
+
+    private static ReckonerChoice[] Choices(params string[] ids) => [.. ids.Select(id => new ReckonerChoice(id, Fact.Of($"choice.{id}")))];
+
+    /// <summary>A choice that is called the same everywhere, such as a bolt's class.</summary>
+    private static ReckonerChoice AsItIs(string name) => new(name, Fact.Text(name));
 
     public static IReadOnlyList<BenchReckoner> All { get; } = [.. Reading(), .. Bearings(), .. Bores(), .. Others()];
 
@@ -170,24 +205,18 @@ public static partial class BenchReckoners
         var bearing = ReynoldsFilm.At(sommerfeld, ratio);
         return
         [
+            new("least-film", bearing.LeastFilm * c, Quantity.Length, 4, Fact.Of("reckoners.under-few-thousandths-millimetre-roughness")),
+            new("sommerfeld-number", sommerfeld, Quantity.Ratio, 3),
+            new("eccentricity-ratio", bearing.Eccentricity, Quantity.Ratio, 3),
+            new("friction-variable-r-c-f", bearing.Friction, Quantity.Ratio, 2),
+            new("flow-variable-q-rcnl", bearing.Flow, Quantity.Ratio, 2),
+            new("greatest-pressure", pressure / bearing.PressureRatio / 1000, Quantity.Pressure, 0),
             new(
-                "Least film",
-                bearing.LeastFilm * c,
-                Quantity.Length,
-                4,
-                "Under a few thousandths of a millimetre the roughness of the parts touches (common practice)."
-            ),
-            new("Sommerfeld number", sommerfeld, Quantity.Ratio, 3),
-            new("Eccentricity ratio", bearing.Eccentricity, Quantity.Ratio, 3),
-            new("Friction variable (r/c) f", bearing.Friction, Quantity.Ratio, 2),
-            new("Flow variable Q/(rcNl)", bearing.Flow, Quantity.Ratio, 2),
-            new("Greatest pressure", pressure / bearing.PressureRatio / 1000, Quantity.Pressure, 0),
-            new(
-                "Short-bearing least film",
+                "short-bearing-least-film",
                 (1 - ShortBearing(sommerfeld, ratio)) * c,
                 Quantity.Length,
                 4,
-                ratio > 0.6 ? "The short-bearing solution holds up to a width of about half the diameter." : ""
+                ratio > 0.6 ? Fact.Of("reckoners.short-bearing-holds-for-narrow") : null
             ),
         ];
     }
@@ -215,13 +244,9 @@ public static partial class BenchReckoners
                 Centres = (Centres)g.Choice("centres"),
                 Steps = (StepSystem)g.Choice("steps"),
             }
-            : throw Given.Refuse(
-                "allowance",
-                "Grinding or boring takes something off, and not millimetres of it.",
-                "Give 0 to 2 mm on the diameter."
-            );
+            : throw new ProblemException(Problem.Of("allowance", "reckoners.allowance-out-of-range"));
 
-    private static string Sixtyfourths(double inches)
+    private static Fact Sixtyfourths(double inches)
     {
         var n = (int)Math.Round(inches * 64);
         var (whole, top, bottom) = (n / 64, n % 64, 64);
@@ -236,35 +261,39 @@ public static partial class BenchReckoners
             top == 0 ? $"{whole}"
             : whole == 0 ? $"{top}/{bottom}"
             : $"{whole}-{top}/{bottom}";
-        return $"{fraction} in {(Math.Abs(off) < 0.05 ? "" : off.ToString("+0.0 thou;−0.0 thou", CultureInfo.InvariantCulture))}".TrimEnd();
+        return Fact.Of(
+            "reckoners.inches",
+            ("fraction", fraction),
+            ("off", Math.Abs(off) < 0.05 ? "" : off.ToString("+0.0;−0.0", CultureInfo.InvariantCulture))
+        );
     }
 
     /// <summary>An input of a formula, with its name and range.</summary>
     private static ReckonerInput F(Formula formula, string input, string example, string unit = "")
     {
         var of = formula.Input(input);
-        return new(of.Id, of.Name, of.Quantity, unit.Length > 0 ? unit : QuantityParser.BaseUnit(of.Quantity), example)
+        return new(of.Id, of.NameId, of.Quantity, unit.Length > 0 ? unit : QuantityParser.BaseUnit(of.Quantity), example)
         {
             Least = of.Least,
             Most = of.Most,
         };
     }
 
-    private static ReckonerInput L(string id, string name, string example, string unit = "mm", double from = 0, double to = 5000) =>
-        new(id, name, Quantity.Length, unit, example) { Least = from, Most = to };
+    private static ReckonerInput L(string id, string nameId, string example, string unit = "mm", double from = 0, double to = 5000) =>
+        new(id, nameId, Quantity.Length, unit, example) { Least = from, Most = to };
 
-    private static ReckonerInput Force(string id, string name, string example) =>
-        new(id, name, Quantity.Force, "N", example) { Least = 1, Most = 5_000_000 };
+    private static ReckonerInput Force(string id, string nameId, string example) =>
+        new(id, nameId, Quantity.Force, "N", example) { Least = 1, Most = 5_000_000 };
 
     /// <summary>A whole number.</summary>
-    private static ReckonerInput N(string id, string name, string example, double from, double to) =>
-        new(id, name, Quantity.Ratio, "x", example)
+    private static ReckonerInput N(string id, string nameId, string example, double from, double to) =>
+        new(id, nameId, Quantity.Ratio, "x", example)
         {
             Least = from,
             Most = to,
             Whole = true,
         };
 
-    private static ReckonerInput C(string id, string name, IReadOnlyList<string> choices, string first) =>
-        new(id, name, Quantity.Ratio, "x", first, InputKind.Choice, choices);
+    private static ReckonerInput C(string id, string nameId, IReadOnlyList<ReckonerChoice> choices, string first) =>
+        new(id, nameId, Quantity.Ratio, "x", first, InputKind.Choice, choices);
 }

@@ -9,7 +9,7 @@ namespace VividSleuth.Core.Gauge;
 
 /// <summary>What is wrong with a cell of a table that was read in.</summary>
 /// <param name="Row">Line of the table, the header being 1.</param>
-public sealed record RowProblem(int Row, string Column, string Text, string Remedy);
+public sealed record RowProblem(int Row, string Column, Fact Text, Fact Remedy);
 
 /// <summary>A table as it was read: good rows, and what is wrong with the others.</summary>
 public sealed record CsvRead<T>(IReadOnlyList<T> Good, IReadOnlyList<RowProblem> Problems, int Bad);
@@ -39,7 +39,7 @@ public static partial class CsvIn
         /// <summary>A cell that holds a figure. In a table parted by semicolons a comma is the decimal comma, whatever stands behind it.</summary>
         public string Digits(string column) => decimalComma ? this[column].Replace(',', '.') : this[column];
 
-        public static ProblemException Refuse(string column, string text, string remedy) => new(new Problem(column, text, remedy));
+        public static ProblemException Refuse(string column, Fact text, Fact remedy) => new(new Problem(column, text, remedy));
 
         /// <summary>A figure in the base unit; null where the cell is empty.</summary>
         public decimal? Figure(string column, Quantity quantity, string unit)
@@ -67,7 +67,7 @@ public static partial class CsvIn
     {
         if (text.Contains('\0', StringComparison.Ordinal))
         {
-            throw new ProblemException(new Problem("file", "This is no table of text.", "Save it as CSV, UTF-8, and send that."));
+            throw new ProblemException(Problem.Of("file", "gauge.table-text"));
         }
 
         text = text.TrimStart('\uFEFF');
@@ -90,13 +90,7 @@ public static partial class CsvIn
         }
         catch (CsvHelperException e)
         {
-            throw new ProblemException(
-                new Problem(
-                    "file",
-                    $"Row {e.Context?.Parser?.Row ?? 1} cannot be read as a row of a table.",
-                    "Look for an open quotation mark there."
-                )
-            );
+            throw new ProblemException(Problem.Of("file", "gauge.row-cannot-read-row-table", ("row", e.Context?.Parser?.Row ?? 1)));
         }
     }
 
@@ -104,15 +98,13 @@ public static partial class CsvIn
     {
         if (!csv.Read() || !csv.ReadHeader())
         {
-            throw new ProblemException(new Problem("file", "The table is empty.", $"It begins with a header: {string.Join(", ", needed)}."));
+            throw new ProblemException(Problem.Of("file", "gauge.table-empty", ("join", needed)));
         }
 
         var header = csv.HeaderRecord!.Select(h => h.Trim().ToLowerInvariant()).ToArray();
         if (needed.Except(header, StringComparer.Ordinal).ToArray() is { Length: > 0 } missing)
         {
-            throw new ProblemException(
-                new Problem("file", $"Row 1: the column “{missing[0]}” is missing.", $"The header needs {string.Join(", ", needed)}.")
-            );
+            throw new ProblemException(Problem.Of("file", "gauge.row-column-missing", ("missing", missing[0]), ("join", needed)));
         }
 
         var good = new List<T>();
@@ -125,7 +117,15 @@ public static partial class CsvIn
             if (number > MostRows + 1)
             {
                 throw new ProblemException(
-                    new Problem("file", $"Row {number}: a table takes {MostRows:N0} rows at most.", "Split it into several files.")
+                    Problem.Of(
+                        "file",
+                        "gauge.row-table-takes-rows-most",
+                        ("number", number),
+                        (
+                            "mostRows", /*FMT N0*/
+                            MostRows
+                        )
+                    )
                 );
             }
 
@@ -139,13 +139,7 @@ public static partial class CsvIn
             {
                 if (csv.Parser.Count > header.Length)
                 {
-                    throw new ProblemException(
-                        new Problem(
-                            "",
-                            $"The row has {csv.Parser.Count} cells and the header {header.Length}.",
-                            "A decimal comma in a table parted by commas needs quotation marks."
-                        )
-                    );
+                    throw new ProblemException(Problem.Of("", "gauge.row-cells-header", ("parser", csv.Parser.Count), ("header", header.Length)));
                 }
 
                 good.Add(read(new Row(number, cells, csv.Configuration.Delimiter == ";")));

@@ -10,10 +10,10 @@ public static class Deciding
 
     /// <summary>
     /// Looks for what brings the expanded uncertainty below the distance to the nearer limit: more repeats, a better instrument of the shop,
-    /// or a thermometer; names what most of the doubt comes from.
+    /// or a thermometer; names what most of the uncertainty comes from.
     /// </summary>
     /// <param name="cells">Cells the figure was read from; null where it was worked out.</param>
-    public static string Words(
+    public static Fact Of(
         Estimate value,
         AppliedLimit limit,
         CharacteristicEntry entry,
@@ -24,10 +24,11 @@ public static class Deciding
     {
         var distance = Math.Min(Far(value.Value, limit.ServiceLeast), Far(value.Value, limit.ServiceMost));
         var biggest = value.Influences.MaxBy(i => Math.Abs(i.Standard));
-        var most = biggest is null ? "" : $"Most of the doubt is the {biggest.Name}.";
+        Amount Told(double size) => new(size, entry.Quantity, 4);
+        var most = biggest?.Name;
         if (cells is null || cells.Count == 0)
         {
-            return $"{distance:0.####} from the limit, doubt ±{value.Expanded:0.####}. {most}";
+            return Fact.Of("gauge.too-near-its-limit", ("distance", Told(distance)), ("uncertainty", Told(value.Expanded)), ("most", most));
         }
 
         // More readings bring the scatter down; the step of the scale stays, as far as the scatter no longer covers it.
@@ -44,7 +45,7 @@ public static class Deciding
                 var ofMean = falling * Math.Sqrt((double)now / n);
                 if (2 * Uncertainty.Combine([staying, ofMean, Uncertainty.OfStep((double)used.Resolution, ofMean)]) < distance)
                 {
-                    return $"{n} readings at each spot instead of {now} would decide it. {most}";
+                    return Fact.Of("gauge.more-readings-would-decide", ("readings", n), ("now", now), ("most", most));
                 }
             }
         }
@@ -62,12 +63,18 @@ public static class Deciding
             .FirstOrDefault();
         if (better.Instrument is { } found)
         {
-            return $"{found.Name} would decide it (±{better.U:0.####} against {distance:0.####} to the limit). {most}";
+            return Fact.Of(
+                "gauge.instrument-would-decide",
+                ("instrument", found.Name),
+                ("uncertainty", Told(better.U)),
+                ("distance", Told(distance)),
+                ("most", most)
+            );
         }
 
         return biggest?.Key is "room" || biggest?.Key.StartsWith("thermometer", StringComparison.Ordinal) == true
-            ? $"Let part and instrument lie together and note their temperature. {most}"
-            : $"It lies {distance:0.####} from the limit and no instrument of the shop is fine enough. {most}";
+            ? Fact.Of("gauge.temperature-would-decide", ("most", most))
+            : Fact.Of("gauge.no-instrument-would-decide", ("distance", Told(distance)), ("most", most));
     }
 
     private static double Far(double value, double? limit) => limit is { } l ? Math.Abs(value - l) : double.PositiveInfinity;

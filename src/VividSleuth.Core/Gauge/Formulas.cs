@@ -13,28 +13,27 @@ public static class Formulas
     private const double HottestPart = 400;
     private const double ColdestPart = -60;
 
-    private static readonly FormulaInput Bore = Length("bore", "Bore", 5, 1000);
-    private static readonly FormulaInput Stroke = Length("stroke", "Stroke", 5, 2000);
-    private static readonly FormulaInput Rod = Length("rod", "Rod between centres", 10, 4000);
-    private static readonly FormulaInput Speed = new("speed", "Speed", Quantity.Speed, 1, 60_000);
+    private static readonly FormulaInput Bore = Length("bore", "bore", 5, 1000);
+    private static readonly FormulaInput Stroke = Length("stroke", "stroke", 5, 2000);
+    private static readonly FormulaInput Rod = Length("rod", "rod-between-centres", 10, 4000);
+    private static readonly FormulaInput Speed = new("speed", "speed", Quantity.Speed, 1, 60_000);
 
     /// <summary>Length at 20 °C of a part measured at another temperature with an instrument at another.</summary>
     public static Formula AtReference { get; } =
         new(
             "size-at-20",
-            "Size at 20 °C",
-            "L₂₀ = L · (1 + α_g (t_g − 20)) / (1 + α_p (t_p − 20))",
-            "ISO 1 for the temperature; expansion: any physics text",
+            Equation: "L₂₀ = L · (1 + α_g (t_g − 20)) / (1 + α_p (t_p − 20))",
+            Source: "ISO 1 for the temperature; expansion: any physics text",
             Quantity.Length,
             [
-                Length("read", "Reading", 0, 5000),
-                Expansion("part", "Expansion of the part"),
-                Temperature("tp", "Temperature of the part", ColdestPart, HottestPart),
-                Expansion("gauge", "Expansion of the instrument"),
-                Temperature("tg", "Temperature of the instrument", ColdestPart, HottestPart),
+                Length("read", "reading", 0, 5000),
+                Expansion("part", "expansion-of-the-part"),
+                Temperature("tp", "temperature-of-the-part", ColdestPart, HottestPart),
+                Expansion("gauge", "expansion-of-the-instrument"),
+                Temperature("tg", "temperature-of-the-instrument", ColdestPart, HottestPart),
             ],
             // An aluminium part of 100 mm grows by 22 µm in ten degrees.
-            new WorkedFigure([100.044, 22e-6, 40, 11.5e-6, 20], 100, 1e-4, "worked by hand: 100 · (1 + 22·10⁻⁶ · 20) = 100.044"),
+            new WorkedFigure([100.044, 22e-6, 40, 11.5e-6, 20], 100, 1e-4, Source: "worked by hand: 100 · (1 + 22·10⁻⁶ · 20) = 100.044"),
             v => v[0] * (1 + (v[3] * (v[4] - ReferenceTemperature))) / (1 + (v[1] * (v[2] - ReferenceTemperature)))
         );
 
@@ -42,12 +41,11 @@ public static class Formulas
     public static Formula Swept { get; } =
         new(
             "swept",
-            "Swept volume of a cylinder",
-            "V = π/4 · bore² · stroke",
-            "plane geometry",
+            Equation: "V = π/4 · bore² · stroke",
+            Source: "plane geometry",
             Quantity.Volume,
             [Bore, Stroke],
-            new WorkedFigure([100, 100], 785.398, 0.001, "worked by hand: π/4 litres"),
+            new WorkedFigure([100, 100], 785.398, 0.001, Source: "worked by hand: π/4 litres"),
             v => Cylinder(v[0], v[1])
         );
 
@@ -55,26 +53,25 @@ public static class Formulas
     public static Formula CompressionRatio { get; } =
         new(
             "compression-ratio",
-            "Compression ratio",
-            "(V_swept + V_rest) / V_rest; V_rest = chamber + crown + deck + joint",
-            "any engine text",
+            Equation: "(V_swept + V_rest) / V_rest; V_rest = chamber + crown + deck + joint",
+            Source: "any engine text",
             Quantity.Ratio,
             [
                 Bore,
                 Stroke,
-                new("chamber", "Chamber in the head", Quantity.Volume, 0, 10_000),
-                new("crown", "Crown: dish +, dome −", Quantity.Volume, -5000, 5000),
-                Length("deck", "Deck height: below +, above −", -50, 100),
-                Length("joint", "Joint, squeezed", 0, 20),
-                Length("jointBore", "Bore of the joint", 5, 1100),
+                new("chamber", "chamber-in-the-head", Quantity.Volume, 0, 10_000),
+                new("crown", "crown-dish-dome", Quantity.Volume, -5000, 5000),
+                Length("deck", "deck-height-below-above", -50, 100),
+                Length("joint", "joint-squeezed", 0, 20),
+                Length("jointBore", "bore-of-the-joint", 5, 1100),
             ],
-            new WorkedFigure([100, 100, 78.5398, 0, 0, 0, 100], 11, 1e-4, "worked by hand: a tenth of the swept volume left over"),
+            new WorkedFigure([100, 100, 78.5398, 0, 0, 0, 100], 11, 1e-4, Source: "worked by hand: a tenth of the swept volume left over"),
             v =>
             {
                 var rest = v[2] + v[3] + Cylinder(v[0], v[4]) + Cylinder(v[6], v[5]);
                 return rest > 0
                     ? (Cylinder(v[0], v[1]) + rest) / rest
-                    : throw new ProblemException(new Problem("chamber", "Nothing would be left over the piston.", "Check chamber, crown and deck."));
+                    : throw new ProblemException(Problem.Of("chamber", "gauge.nothing-would-left-over-piston"));
             }
         );
 
@@ -82,18 +79,17 @@ public static class Formulas
     public static Formula GapClosing { get; } =
         new(
             "gap-closing",
-            "How much a ring’s gap closes",
-            "closing = π · bore · (α_r (t_r − 20) − α_b (t_b − 20))",
-            "expansion: any mechanics text",
+            Equation: "closing = π · bore · (α_r (t_r − 20) − α_b (t_b − 20))",
+            Source: "expansion: any mechanics text",
             Quantity.Length,
             [
                 Bore,
-                Expansion("ring", "Expansion of the ring"),
-                Temperature("tr", "Ring when hot", ColdestPart, 500),
-                Expansion("barrel", "Expansion of the bore"),
-                Temperature("tb", "Bore when hot", ColdestPart, HottestPart),
+                Expansion("ring", "expansion-of-the-ring"),
+                Temperature("tr", "ring-when-hot", ColdestPart, 500),
+                Expansion("barrel", "expansion-of-the-bore"),
+                Temperature("tb", "bore-when-hot", ColdestPart, HottestPart),
             ],
-            new WorkedFigure([100, 10.5e-6, 250, 10.5e-6, 130], 0.39584, 1e-5, "worked by hand: π · 100 · 10.5·10⁻⁶ · 120"),
+            new WorkedFigure([100, 10.5e-6, 250, 10.5e-6, 130], 0.39584, 1e-5, Source: "worked by hand: π · 100 · 10.5·10⁻⁶ · 120"),
             v => Math.PI * v[0] * ((v[1] * (v[2] - ReferenceTemperature)) - (v[3] * (v[4] - ReferenceTemperature)))
         );
 
@@ -101,12 +97,11 @@ public static class Formulas
     public static Formula PistonDrop { get; } =
         new(
             "piston-drop",
-            "How far a piston is down",
-            "x = r + l − (r cos θ + √(l² − r² sin² θ))",
-            "the slider crank, any dynamics text",
+            Equation: "x = r + l − (r cos θ + √(l² − r² sin² θ))",
+            Source: "the slider crank, any dynamics text",
             Quantity.Length,
-            [new("angle", "Crank past top dead centre", Quantity.Angle, -720, 720), Stroke, Rod],
-            new WorkedFigure([180, 90, 145], 90, 1e-9, "at bottom dead centre it is down by the stroke"),
+            [new("angle", "crank-past-top-dead-centre", Quantity.Angle, -720, 720), Stroke, Rod],
+            new WorkedFigure([180, 90, 145], 90, 1e-9, Source: "at bottom dead centre it is down by the stroke"),
             v => CrankHelp.Drop(v[0], v[1], v[2])
         );
 
@@ -114,12 +109,11 @@ public static class Formulas
     public static Formula TopAcceleration { get; } =
         new(
             "top-acceleration",
-            "Acceleration of a piston at the top, m/s²",
-            "a = r ω² (1 + r/l)",
-            "any dynamics text",
+            Equation: "a = r ω² (1 + r/l)",
+            Source: "any dynamics text",
             Quantity.Ratio,
             [Stroke, Rod, Speed],
-            new WorkedFigure([100, 200, 3000], 6168.5, 0.5, "worked by hand: 0.05 · 314.16² · 1.25"),
+            new WorkedFigure([100, 200, 3000], 6168.5, 0.5, Source: "worked by hand: 0.05 · 314.16² · 1.25"),
             v =>
             {
                 Turns(v[0], v[1]);
@@ -132,12 +126,11 @@ public static class Formulas
     public static Formula MeanPistonSpeed { get; } =
         new(
             "mean-piston-speed",
-            "Mean piston speed, m/s",
-            "v = 2 · stroke · speed",
-            "any engine text",
+            Equation: "v = 2 · stroke · speed",
+            Source: "any engine text",
             Quantity.Ratio,
             [Stroke, Speed],
-            new WorkedFigure([80, 6000], 16, 1e-9, "worked by hand: 2 · 0.08 m · 100 1/s"),
+            new WorkedFigure([80, 6000], 16, 1e-9, Source: "worked by hand: 2 · 0.08 m · 100 1/s"),
             v => 2 * v[0] / 1000 * v[1] / 60
         );
 
@@ -145,23 +138,22 @@ public static class Formulas
     public static Formula FlutterSpeed { get; } =
         new(
             "flutter-speed",
-            "Speed at which a ring can flutter",
-            "m r ω² (1 + r/l) = p · A; A = π (bore − radial) radial",
-            "dynamics: any text; that flutter begins there: common practice, no source",
+            Equation: "m r ω² (1 + r/l) = p · A; A = π (bore − radial) radial",
+            Source: "dynamics: any text; that flutter begins there: common practice, no source",
             Quantity.Speed,
             [
                 Stroke,
                 Rod,
-                new("mass", "Weight of the ring", Quantity.Mass, 0.1, 2000),
-                new("pressure", "Pressure over less under it", Quantity.Pressure, 1, 30_000),
+                new("mass", "weight-of-the-ring", Quantity.Mass, 0.1, 2000),
+                new("pressure", "pressure-over-less-under-it", Quantity.Pressure, 1, 30_000),
                 Bore,
-                Length("radial", "Radial thickness", 0.5, 30),
+                Length("radial", "radial-thickness", 0.5, 30),
             ],
             new WorkedFigure(
                 [100, 200, 15, 800, 93.66197724, 3.5],
                 8783.2,
                 0.5,
-                "worked by hand: 8 bar on 991.4 mm² are 793.1 N; ω² = 793.1 / (0.015 · 0.05 · 1.25)"
+                Source: "worked by hand: 8 bar on 991.4 mm² are 793.1 N; ω² = 793.1 / (0.015 · 0.05 · 1.25)"
             ),
             v =>
             {
@@ -169,11 +161,7 @@ public static class Formulas
                 if (v[5] >= v[4] / 2)
                 {
                     throw new ProblemException(
-                        new Problem(
-                            "radial",
-                            $"A ring {v[5]:0.##} mm thick does not fit a bore of {v[4]:0.##} mm.",
-                            "Give the radial thickness in mm."
-                        )
+                        Problem.Of("radial", "gauge.ring-mm-thick-does-not", ("v", Amount.Length(v[5], 2)), ("v2", Amount.Length(v[4], 2)))
                     );
                 }
 
@@ -186,17 +174,16 @@ public static class Formulas
     public static Formula HatchAngle { get; } =
         new(
             "hatch-angle",
-            "Cross-hatch angle",
-            "angle = 2 · atan(stroke rate · stroke length / (π · bore · speed))",
-            "plane geometry",
+            Equation: "angle = 2 · atan(stroke rate · stroke length / (π · bore · speed))",
+            Source: "plane geometry",
             Quantity.Angle,
             [
                 Bore,
-                new("speed", "Hone turns", Quantity.Speed, 1, 5000),
-                new("strokes", "Single strokes in a minute", Quantity.Speed, 1, 2000),
-                Length("length", "Length of a stroke", 1, 2000),
+                new("speed", "hone-turns", Quantity.Speed, 1, 5000),
+                new("strokes", "single-strokes-in-a-minute", Quantity.Speed, 1, 2000),
+                Length("length", "length-of-a-stroke", 1, 2000),
             ],
-            new WorkedFigure([100, 100, 314.159265, 100], 90, 1e-5, "equal stroking and surface speed cross at right angles"),
+            new WorkedFigure([100, 100, 314.159265, 100], 90, 1e-5, Source: "equal stroking and surface speed cross at right angles"),
             v => 2 * Math.Atan2(v[2] * v[3], Math.PI * v[0] * v[1]) * 180 / Math.PI
         );
 
@@ -204,17 +191,16 @@ public static class Formulas
     public static Formula BearingClearance { get; } =
         new(
             "bearing-clearance",
-            "Plain bearing clearance",
-            "clearance = housing − upper wall − lower wall − journal",
-            "plane geometry",
+            Equation: "clearance = housing − upper wall − lower wall − journal",
+            Source: "plane geometry",
             Quantity.Length,
             [
-                Length("housing", "Housing bore, cap torqued", 1, 1000),
-                Length("upper", "Upper wall", 0.2, 50),
-                Length("lower", "Lower wall", 0.2, 50),
-                Length("journal", "Journal", 1, 1000),
+                Length("housing", "housing-bore-cap-torqued", 1, 1000),
+                Length("upper", "upper-wall", 0.2, 50),
+                Length("lower", "lower-wall", 0.2, 50),
+                Length("journal", "journal", 1, 1000),
             ],
-            new WorkedFigure([77.050, 2.624, 2.624, 71.748], 0.054, 1e-9, "worked by hand"),
+            new WorkedFigure([77.050, 2.624, 2.624, 71.748], 0.054, 1e-9, Source: "worked by hand"),
             v => v[0] - v[1] - v[2] - v[3]
         );
 
@@ -222,24 +208,23 @@ public static class Formulas
     public static Formula Sommerfeld { get; } =
         new(
             "sommerfeld",
-            "Sommerfeld number",
-            "S = (r/c)² · μ N / P; P = W / (2 r l)",
-            "A. A. Raimondi and J. Boyd, ASLE Transactions 1 (1958)",
+            Equation: "S = (r/c)² · μ N / P; P = W / (2 r l)",
+            Source: "A. A. Raimondi and J. Boyd, ASLE Transactions 1 (1958)",
             Quantity.Ratio,
             [
-                Length("diameter", "Journal", 1, 1000),
-                Length("width", "Shell width", 1, 1000),
-                Length("clearance", "Clearance on the diameter", 0.0005, 5),
+                Length("diameter", "journal", 1, 1000),
+                Length("width", "shell-width", 1, 1000),
+                Length("clearance", "clearance-on-the-diameter", 0.0005, 5),
                 Speed,
-                new("viscosity", "Oil at bearing heat", Quantity.Viscosity, 0.1, 5000),
-                new("load", "Steady load", Quantity.Force, 1, 1_000_000),
+                new("viscosity", "oil-at-bearing-heat", Quantity.Viscosity, 0.1, 5000),
+                new("load", "steady-load", Quantity.Force, 1, 1_000_000),
             ],
             // W 500 lbf, 30 rev/s, 4 µreyn, r 0.75 in, c 0.0015 in, l 1.5 in.
             new WorkedFigure(
                 [38.1, 38.1, 0.0762, 1800, 27.579, 2224.11],
                 0.135,
                 0.0005,
-                "Shigley's Mechanical Engineering Design, worked example on Raimondi and Boyd's charts; values from memory"
+                Source: "Shigley's Mechanical Engineering Design, worked example on Raimondi and Boyd's charts; values from memory"
             ),
             v => Math.Pow(v[0] / v[2], 2) * (v[4] / 1000) * (v[3] / 60) / (v[5] / (v[0] * v[1]) * 1e6)
         );
@@ -248,37 +233,32 @@ public static class Formulas
     public static Formula SpringRate { get; } =
         new(
             "spring-rate",
-            "Rate of a spring, N/mm",
-            "rate = ΔF / Δh",
-            "Hooke’s law; any mechanics text",
+            Equation: "rate = ΔF / Δh",
+            Source: "Hooke’s law; any mechanics text",
             Quantity.Ratio,
             [
-                new("f1", "Load at the first height", Quantity.Force, 0, 100_000),
-                Length("h1", "First height", 1, 1000),
-                new("f2", "Load at the second height", Quantity.Force, 0, 100_000),
-                Length("h2", "Second height", 1, 1000),
+                new("f1", "load-at-the-first-height", Quantity.Force, 0, 100_000),
+                Length("h1", "first-height", 1, 1000),
+                new("f2", "load-at-the-second-height", Quantity.Force, 0, 100_000),
+                Length("h2", "second-height", 1, 1000),
             ],
-            new WorkedFigure([250, 40, 600, 30], 35, 1e-9, "worked by hand: 350 N in 10 mm"),
-            v =>
-                Math.Abs(v[1] - v[3]) > 1e-9
-                    ? (v[2] - v[0]) / (v[1] - v[3])
-                    : throw new ProblemException(new Problem("h2", "The two heights are one.", "Give two different heights."))
+            new WorkedFigure([250, 40, 600, 30], 35, 1e-9, Source: "worked by hand: 350 N in 10 mm"),
+            v => Math.Abs(v[1] - v[3]) > 1e-9 ? (v[2] - v[0]) / (v[1] - v[3]) : throw new ProblemException(Problem.Of("h2", "gauge.two-heights-one"))
         );
 
     /// <summary>Pull of a forcing screw in N from its torque.</summary>
     public static Formula ScrewPull { get; } =
         new(
             "screw-pull",
-            "Pull of a forcing screw",
-            "F = T / (K · d)",
-            "any text on machine elements; K is a rule of thumb",
+            Equation: "F = T / (K · d)",
+            Source: "any text on machine elements; K is a rule of thumb",
             Quantity.Force,
             [
-                new("torque", "Torque", Quantity.Torque, 0.1, 5000),
-                new("k", "Torque coefficient", Quantity.Ratio, 0.05, 0.5),
-                Length("diameter", "Nominal diameter of the screw", 1, 200),
+                new("torque", "torque", Quantity.Torque, 0.1, 5000),
+                new("k", "torque-coefficient", Quantity.Ratio, 0.05, 0.5),
+                Length("diameter", "nominal-diameter-of-the-screw", 1, 200),
             ],
-            new WorkedFigure([80, 0.2, 10], 40_000, 1e-6, "worked by hand: 80 N·m on an M10 at K 0.2"),
+            new WorkedFigure([80, 0.2, 10], 40_000, 1e-6, Source: "worked by hand: 80 N·m on an M10 at K 0.2"),
             v => 1000 * PullerHelp.Pull(v[0], v[1], v[2])
         );
 
@@ -286,12 +266,11 @@ public static class Formulas
     public static Formula StandardTolerance { get; } =
         new(
             "standard-tolerance",
-            "Standard tolerance",
-            "i = 0.45 ∛D + 0.001 D µm; IT5 7i, IT6 10i, IT7 16i … IT11 100i",
-            "ISO 286-1",
+            Equation: "i = 0.45 ∛D + 0.001 D µm; IT5 7i, IT6 10i, IT7 16i … IT11 100i",
+            Source: "ISO 286-1",
             Quantity.Length,
-            [new("grade", "Grade", Quantity.Ratio, 5, 11), Length("size", "Nominal size", 0.1, 500)],
-            new WorkedFigure([7, 40], 0.025, 1e-9, "ISO 286-1, 30 to 50 mm; value from memory"),
+            [new("grade", "grade", Quantity.Ratio, 5, 11), Length("size", "nominal-size", 0.1, 500)],
+            new WorkedFigure([7, 40], 0.025, 1e-9, Source: "ISO 286-1, 30 to 50 mm; value from memory"),
             v => Fits.Tolerance((int)v[0], v[1]) / 1000
         );
 
@@ -299,12 +278,11 @@ public static class Formulas
     public static Formula ArcAngle { get; } =
         new(
             "arc-angle",
-            "Angle from an arc",
-            "angle = 360 · arc / (π · bore)",
-            "plane geometry",
+            Equation: "angle = 360 · arc / (π · bore)",
+            Source: "plane geometry",
             Quantity.Angle,
-            [Bore, Length("arc", "Arc from the free end", 0, 3200)],
-            new WorkedFigure([100, 78.53981634], 90, 1e-6, "a quarter of the way round"),
+            [Bore, Length("arc", "arc-from-the-free-end", 0, 3200)],
+            new WorkedFigure([100, 78.53981634], 90, 1e-6, Source: "a quarter of the way round"),
             v => 360 * v[1] / (Math.PI * v[0])
         );
 
@@ -328,11 +306,12 @@ public static class Formulas
         ArcAngle,
     ];
 
-    private static FormulaInput Length(string id, string name, double least, double most) => new(id, name, Quantity.Length, least, most);
+    private static FormulaInput Length(string id, string nameId, double least, double most) => new(id, nameId, Quantity.Length, least, most);
 
-    private static FormulaInput Temperature(string id, string name, double least, double most) => new(id, name, Quantity.Temperature, least, most);
+    private static FormulaInput Temperature(string id, string nameId, double least, double most) =>
+        new(id, nameId, Quantity.Temperature, least, most);
 
-    private static FormulaInput Expansion(string id, string name) => new(id, name, Quantity.Ratio, 0, 50e-6, "1/K");
+    private static FormulaInput Expansion(string id, string nameId) => new(id, nameId, Quantity.Ratio, 0, 50e-6, "1/K");
 
     private static double Cylinder(double bore, double height) => Math.PI / 4 * bore * bore * height / 1000;
 
@@ -341,9 +320,7 @@ public static class Formulas
     {
         if (rod <= stroke / 2)
         {
-            throw new ProblemException(
-                new Problem("rod", "A rod shorter than the throw cannot turn.", "Give its length between centres, more than half the stroke.")
-            );
+            throw new ProblemException(Problem.Of("rod", "gauge.rod-shorter-than-throw-cannot"));
         }
     }
 }

@@ -62,15 +62,7 @@ public static class GaugeEntries
         var value = typed.Value;
         if (typed.Relative && !CountsFromNothing(characteristic))
         {
-            value =
-                nominal + typed.Value
-                ?? throw new ProblemException(
-                    new Problem(
-                        "typed",
-                        "A figure with a sign counts from a nominal size, and none is set.",
-                        "Set the nominal first, or type the whole size."
-                    )
-                );
+            value = nominal + typed.Value ?? throw new ProblemException(Problem.Of("typed", "gauge.figure-sign-counts-from-nominal"));
         }
 
         if (!entry.Confirmed && Suspect(entry, characteristic, value, typed, nominal, median) is { } question)
@@ -80,8 +72,8 @@ public static class GaugeEntries
                     "confirmed",
                     question.Text,
                     question.Likely == value
-                        ? "Enter it again to keep it as typed."
-                        : $"Did you mean {Told(question.Likely, typed.Unit)}? Correct it, or enter it again to keep it as typed."
+                        ? Fact.Of("gauge.enter-again-keep-typed")
+                        : Fact.Of("gauge.did-you-mean-correct-enter", ("told", Told(question.Likely, typed.Unit)))
                 )
             );
         }
@@ -112,29 +104,17 @@ public static class GaugeEntries
     {
         var characteristic =
             knowledge.Characteristic(entry.Characteristic)
-            ?? throw new ProblemException(
-                new Problem("characteristic", $"“{entry.Characteristic}” cannot be measured here.", "Choose one of those offered.")
-            );
+            ?? throw new ProblemException(Problem.Of("characteristic", "gauge.cannot-measured-here", ("characteristic", entry.Characteristic)));
         if (!string.IsNullOrEmpty(entry.On) && !characteristic.On.Contains(entry.On))
         {
             throw new ProblemException(
-                new Problem(
-                    "on",
-                    $"{characteristic.Name} is not measured on “{entry.On}”.",
-                    $"Use {string.Join(", ", characteristic.On)}, or leave it empty."
-                )
+                Problem.Of("on", "gauge.not-measured", ("characteristic", characteristic.Name), ("on", entry.On), ("join", characteristic.On))
             );
         }
 
         if (entry.Source == LimitSource.RuleOfThumb || string.IsNullOrWhiteSpace(entry.SourceText))
         {
-            throw new ProblemException(
-                new Problem(
-                    "sourceText",
-                    "No limit without its source.",
-                    "Write manual and page, or who set it. Rules of thumb are shown as such by themselves."
-                )
-            );
+            throw new ProblemException(Problem.Of("sourceText", "gauge.limit-without-source"));
         }
 
         var nominal = Figure(entry.Nominal, "nominal", characteristic, entry.SetUnit, null);
@@ -153,22 +133,16 @@ public static class GaugeEntries
         };
         if (limit is { Nominal: null, Least: null, Most: null, Wear: null })
         {
-            throw new ProblemException(new Problem("most", "The limit has no figure.", "Give a nominal, a least, a most or a wear limit."));
+            throw new ProblemException(Problem.Of("most", "gauge.limit-figure"));
         }
 
         if (limit.Least > limit.Most)
         {
-            throw new ProblemException(new Problem("least", "The least is more than the most.", "Exchange the two figures."));
+            throw new ProblemException(Problem.Of("least", "gauge.least-more-than-most"));
         }
 
         return limit.Wear > limit.Least && limit.Wear < limit.Most
-            ? throw new ProblemException(
-                new Problem(
-                    "wear",
-                    "The wear limit lies inside the tolerance when new.",
-                    "It lies beyond the least or the most, on the side to which the part wears."
-                )
-            )
+            ? throw new ProblemException(Problem.Of("wear", "gauge.wear-limit-lies-inside-tolerance"))
             : limit;
     }
 
@@ -251,9 +225,7 @@ public static class GaugeEntries
             var read = QuantityParser.Parse(typed, characteristic.Quantity, setUnit);
             if (read.Within > 0)
             {
-                throw new ProblemException(
-                    new Problem(field, $"“{typed}” is two figures.", "Give the lower one as least and the upper one as most.")
-                );
+                throw new ProblemException(Problem.Of(field, "gauge.two-figures", ("typed", typed)));
             }
 
             return read.Relative && nominal is { } from && field != "nominal" ? from + read.Value : read.Value;
@@ -270,7 +242,7 @@ public static class GaugeEntries
         return found is { Derived: false } && found.On.Contains(place.Kind.Id)
             ? found
             : throw new ProblemException(
-                new Problem("characteristic", $"“{found?.Name ?? id}” is not measured on a {place.Kind.Name}.", "Choose one of those offered.")
+                Problem.Of("characteristic", "gauge.not-measured-there", ("id", found?.Name ?? id), ("kind", place.Kind.Name))
             );
     }
 
@@ -281,8 +253,8 @@ public static class GaugeEntries
             throw new ProblemException(
                 new Problem(
                     field,
-                    $"“{name}” is no {field} of this figure.",
-                    names.Count > 0 ? $"Use {string.Join(", ", names)}, or leave it empty." : "Leave it empty."
+                    Fact.Of("gauge.no-such-spot", ("name", name), ("field", Fact.Of($"gauge.field.{field}"))),
+                    names.Count > 0 ? Fact.Of("gauge.no-such-spot.do", ("names", names)) : Fact.Of("gauge.leave-it-empty")
                 )
             );
         }
@@ -292,7 +264,7 @@ public static class GaugeEntries
     {
         if (temperature is < Coldest or > Hottest)
         {
-            throw new ProblemException(new Problem(field, $"{temperature} °C is no temperature of a shop.", "Give it in °C, or leave it empty."));
+            throw new ProblemException(Problem.Of(field, "gauge.no-temperature-of-a-shop", ("temperature", temperature)));
         }
     }
 

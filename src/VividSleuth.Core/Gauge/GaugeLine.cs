@@ -84,7 +84,7 @@ public sealed record GaugeLine(GaugeLineKind Kind, int Number, string Figure, st
 /// <param name="Kind">reading, trouble, note or gone.</param>
 /// <param name="Typed">Of a reading: what goes into the entry, with its unit.</param>
 /// <param name="From">Name by which the gauge introduced itself; empty where it did not.</param>
-public sealed record GaugeNews(string Kind, string Typed, string Words, string From = "");
+public sealed record GaugeNews(string Kind, string Typed, Fact Words, string From = "");
 
 /// <summary>Follows a gauge line by line: counts readings, notices lost ones, another unit than announced, and drift on the standard.</summary>
 public sealed class GaugeListener
@@ -104,22 +104,22 @@ public sealed class GaugeListener
                 _unit = line.Unit;
                 _name = line.Name;
                 _last = 0;
-                return new GaugeNews("note", "", $"{line.Name} is listening in {line.Unit}.");
+                return new GaugeNews("note", "", Fact.Of("gauge.listening", ("gauge", line.Name), ("unit", line.Unit)));
             case GaugeLineKind.Reading:
                 var lost = _last > 0 && line.Number > _last + 1;
                 var before = _last;
                 if (line.Number <= _last)
                 {
-                    return new GaugeNews("trouble", "", $"Reading {line.Number} came twice and is not taken again.");
+                    return new GaugeNews("trouble", "", Fact.Of("gauge.reading-came-twice-not-taken", ("number", line.Number)));
                 }
 
                 _last = line.Number;
                 var typed = $"{line.Figure} {line.Unit}";
                 var words =
-                    lost
-                        ? $"Reading {before + 1}{(line.Number - before > 2 ? $" to {line.Number - 1}" : "")} was lost on the way: measure that place again."
-                    : _unit.Length > 0 && line.Unit != _unit ? $"The gauge announced {_unit} and sends {line.Unit}: look at its display."
-                    : "";
+                    lost ? Fact.Of("gauge.reading-lost", ("first", before + 1), ("last", line.Number - before > 2 ? line.Number - 1 : null))
+                    : _unit.Length > 0 && line.Unit != _unit
+                        ? Fact.Of("gauge.another-unit-than-announced", ("announced", _unit), ("sends", line.Unit))
+                    : Fact.None;
                 return new GaugeNews("reading", typed, words, _name);
             case GaugeLineKind.Check:
                 _last = line.Number;
@@ -135,15 +135,21 @@ public sealed class GaugeListener
                     ? new GaugeNews(
                         "trouble",
                         "",
-                        $"On its standard of {line.Nominal} {line.Unit} the gauge is off by {off:+0.000;−0.000} mm. Set it, and measure again what was read since it was last right."
+                        Fact.Of(
+                            "gauge.off-on-its-standard",
+                            ("nominal", line.Nominal),
+                            ("unit", line.Unit),
+                            ("by", Amount.Length(Math.Abs(off))),
+                            ("way", Fact.Of(off > 0 ? "gauge.too-much" : "gauge.too-little"))
+                        )
                     )
-                    : new GaugeNews("note", "", $"On its standard the gauge is right ({off:+0.000;−0.000;0.000} mm).");
+                    : new GaugeNews("note", "", Fact.Of("gauge.right-on-its-standard", ("off", Amount.Length(off))));
             case GaugeLineKind.Bye:
-                return new GaugeNews("gone", "", "The gauge signed off.");
+                return new GaugeNews("gone", "", Fact.Of("gauge.gauge-signed-off"));
             case GaugeLineKind.Alive:
                 return null;
             default:
-                return new GaugeNews("trouble", "", $"The gauge sent something that cannot be read: “{line.Text}”.");
+                return new GaugeNews("trouble", "", Fact.Of("gauge.gauge-sent-something-cannot-read", ("text", line.Text)));
         }
     }
 }

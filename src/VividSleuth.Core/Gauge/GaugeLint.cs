@@ -12,18 +12,18 @@ public static class GaugeLint
     private static IEnumerable<KnowledgeFault> Characteristic(CharacteristicEntry entry, KnowledgeBase knowledge) =>
         [
             .. Lints.Kinds(entry, entry.On),
-            .. Lints.Need(entry, entry.On.Count > 0, $"“{entry.Id}” is measured on nothing.", "Give the kinds of part."),
+            .. Lints.Need(entry, entry.On.Count > 0, Fact.Of("gauge.measured-nothing", ("entry", entry.Id)), Fact.Of("gauge.give-kinds-part")),
             .. Lints.Need(
                 entry,
                 entry.Derived || entry is { With.Length: > 0, How.Length: > 0, Held.Length: > 0, Spoils.Length: > 0 },
-                $"“{entry.Id}” does not say with what, how, how it is held, or what spoils it.",
-                "Say all four."
+                Fact.Of("gauge.does-not-say-what-how", ("entry", entry.Id)),
+                Fact.Of("gauge.say-all-four")
             ),
             .. Lints.Need(
                 entry,
                 entry.Unit.Length == 0 || QuantityParser.IsUnit(entry.Unit, entry.Quantity),
-                $"“{entry.Id}” is told in “{entry.Unit}”, which does not fit.",
-                "Use a unit of its quantity."
+                Fact.Of("gauge.told-does-not-fit", ("entry", entry.Id), ("unit", entry.Unit)),
+                Fact.Of("gauge.use-unit-quantity")
             ),
             .. entry
                 .Ways.SelectMany(w => w)
@@ -34,8 +34,8 @@ public static class GaugeLint
                             .. Lints.Need(
                                 entry,
                                 knowledge.Characteristic(term.Of) is not null && (term.On.Count == 1 || term.On.Count == entry.On.Count),
-                                $"“{entry.Id}” is a sum of the unknown “{term.Of}”, or of kinds that do not pair.",
-                                "Use an id from characteristics/, and one kind or as many as the sum is on."
+                                Fact.Of("gauge.sum-unknown-kinds-do-not", ("entry", entry.Id), ("of", term.Of)),
+                                Fact.Of("gauge.use-id-from-characteristics-one")
                             ),
                         ]
                 ),
@@ -45,7 +45,7 @@ public static class GaugeLint
         Lints.Need(
             rule,
             knowledge.Characteristic(rule.Characteristic) is not null && (rule.Of.Length == 0 || knowledge.Characteristic(rule.Of) is not null),
-            $"“{rule.Id}” speaks of an unknown characteristic.",
-            "Use an id from characteristics/."
+            Fact.Of("gauge.speaks-unknown-characteristic", ("rule", rule.Id)),
+            Fact.Of("gauge.use-id-from-characteristics")
         );
 }

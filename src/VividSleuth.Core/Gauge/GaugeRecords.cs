@@ -31,7 +31,7 @@ public sealed record GaugeLog(
     /// <summary>By cylinder the highest standing compression in kPa: of repeated readings the best counts, as a gauge only ever loses.</summary>
     public IReadOnlyDictionary<int, double> Compression(AddressTable table) =>
         Active()
-            .Where(r => r.Characteristic == SheetBuilder.Compression && table.Find(r.Place) is not null)
+            .Where(r => r.Characteristic == Characteristics.Compression && table.Find(r.Place) is not null)
             .GroupBy(r => table.Find(r.Place)!.Station)
             .ToDictionary(g => g.Key, g => (double)g.Max(r => r.Value));
 }

@@ -65,7 +65,7 @@ public static class GaugeTables
                 var source =
                     row["source"].Length == 0 ? LimitSource.MakersManual
                     : Enum.TryParse<LimitSource>(row["source"], ignoreCase: true, out var s) && Enum.IsDefined(s) ? s
-                    : throw CsvIn.Row.Refuse("source", $"“{row["source"]}” is no kind of source.", "Write makersManual or shopStandard.");
+                    : throw new ProblemException(Problem.Of("source", "gauge.no-kind-of-source", ("source", row["source"])));
                 return GaugeEntries.Read(
                     new LimitEntry(
                         Guid.CreateVersion7(),
@@ -111,7 +111,7 @@ public static class GaugeTables
                 var phase =
                     row["phase"].Length == 0 ? Phase.AsFound
                     : Enum.TryParse<Phase>(row["phase"], ignoreCase: true, out var p) && Enum.IsDefined(p) ? p
-                    : throw CsvIn.Row.Refuse("phase", $"“{row["phase"]}” is no phase.", "Write asFound or afterWork.");
+                    : throw new ProblemException(Problem.Of("phase", "gauge.no-phase", ("phase", row["phase"])));
                 if (!expected.TryGetValue((id, kind, phase), out var sizes))
                 {
                     expected[(id, kind, phase)] = sizes = GaugeEntries.Expected(log.Readings, log.Limits, table, id, kind, phase);
@@ -185,7 +185,7 @@ public static class GaugeTables
                     f.Limit?.Least,
                     f.Limit?.Most,
                     f.Limit?.Wear,
-                    f.Limit is { } l ? (l.IsRuleOfThumb ? "rule of thumb: " : "") + l.SourceText : "",
+                    f.Limit is { } l ? (l.IsRuleOfThumb ? Fact.Of("gauge.rule-of-thumb-named", ("name", l.SourceText)) : l.SourceText) : null,
                     f.Conformity is { } c ? Camel(c) : "",
                     f.Share is { } share ? Math.Round(share, 4) : null,
                     f.From,
@@ -193,19 +193,20 @@ public static class GaugeTables
                 ]
         );
 
-    public static string SheetCsv(GaugeSheet sheet) =>
+    public static string SheetCsv(GaugeSheet sheet, Func<Fact, string> say) =>
         CsvIn.Write(
             SheetColumns,
-            Sheet(sheet).Select(r => (IReadOnlyList<string>)[.. r.Select(c => Convert.ToString(c, CultureInfo.InvariantCulture) ?? "")])
+            Sheet(sheet)
+                .Select(r =>
+                    (IReadOnlyList<string>)[.. r.Select(c => c is Fact fact ? say(fact) : Convert.ToString(c, CultureInfo.InvariantCulture) ?? "")]
+                )
         );
 
     private static string Unit(string typed, Quantity quantity) =>
         typed.Length == 0 ? QuantityParser.BaseUnit(quantity)
         : QuantityParser.IsUnit(typed, quantity) ? typed
-        : throw CsvIn.Row.Refuse(
-            "unit",
-            $"“{typed}” is no unit of this figure.",
-            $"Use {string.Join(", ", QuantityParser.UnitsOf(quantity).Take(6))}."
+        : throw new ProblemException(
+            Problem.Of("unit", "gauge.no-unit-of-this-figure", ("typed", typed), ("units", QuantityParser.UnitsOf(quantity).Take(6)))
         );
 
     private static string Plain(decimal value) => (value / 1.0000000000000000000000000000m).ToString(CultureInfo.InvariantCulture);

@@ -47,43 +47,39 @@ public sealed class Instrument : IShopRecord
     {
         if (string.IsNullOrWhiteSpace(Name))
         {
-            yield return new Problem("name", "The instrument has no name.", "Write what the shop calls it.");
+            yield return Problem.Of("name", "gauge.instrument-without-name");
         }
 
         if (Resolution <= 0)
         {
-            yield return new Problem("resolution", "An instrument shows steps of some size.", "Give its smallest step.");
+            yield return Problem.Of("resolution", "gauge.instrument-shows-steps-some-size");
         }
 
         if (PermissibleError < 0 || (PermissibleError == 0 && SetWith.Length == 0))
         {
-            yield return new Problem(
-                "permissibleError",
-                "No instrument is free of error.",
-                "Give the greatest error from its certificate or the maker's table; where there is neither, one step of its scale."
-            );
+            yield return Problem.Of("permissibleError", "gauge.instrument-free-error");
         }
 
         if (Kind == InstrumentKind.HomeMade && string.IsNullOrWhiteSpace(Method))
         {
-            yield return new Problem("method", "A method of your own needs telling.", "Write how it is done and where its doubt comes from.");
+            yield return Problem.Of("method", "gauge.method-your-own-needs-telling");
         }
 
         if (SetWith.Equals(Name, StringComparison.OrdinalIgnoreCase) && Name.Length > 0)
         {
-            yield return new Problem("setWith", "An instrument is not set with itself.", "Choose the one that it is set with, or none.");
+            yield return Problem.Of("setWith", "gauge.instrument-not-set-itself");
         }
 
         if (Calibrated > CalibrationDue)
         {
-            yield return new Problem("calibrationDue", "Due before it was calibrated.", "Correct one of the two days.");
+            yield return Problem.Of("calibrationDue", "gauge.due-before-calibrated");
         }
     }
 }
 
 /// <summary>What speaks against an instrument for a task.</summary>
 /// <param name="Serious">True when the reading will decide nothing.</param>
-public sealed record Unsuited(string Words, bool Serious);
+public sealed record Unsuited(Fact Words, bool Serious);
 
 /// <summary>Whether an instrument is fit for what it is to decide.</summary>
 public static class Suitability
@@ -101,7 +97,10 @@ public static class Suitability
             && instrument.Kind is not (InstrumentKind.HomeMade or InstrumentKind.Other)
         )
         {
-            yield return new Unsuited($"{instrument.Name} is not what this is usually measured with ({characteristic.With}).", false);
+            yield return new Unsuited(
+                Fact.Of("gauge.not-what-usually-measured", ("instrument", instrument.Name), ("with", characteristic.With)),
+                false
+            );
         }
 
         var expanded = 2 * Uncertainty.OfReading((double)instrument.Resolution, (double)instrument.PermissibleError);
@@ -111,19 +110,30 @@ public static class Suitability
             if (share > 1)
             {
                 yield return new Unsuited(
-                    $"Too coarse: ±{expanded:0.####} is wider than the tolerance of {t:0.####}. It can only say outside.",
+                    Fact.Of(
+                        "gauge.too-coarse-wider-than-tolerance",
+                        ("expanded", new Amount(expanded, instrument.Quantity, 4)),
+                        ("tolerance", new Amount(t, instrument.Quantity, 4))
+                    ),
                     true
                 );
             }
             else if (share > 0.25)
             {
-                yield return new Unsuited($"Coarse for this: its doubt takes {share:0%} of the tolerance of {t:0.####}.", false);
+                yield return new Unsuited(
+                    Fact.Of(
+                        "gauge.coarse-doubt-takes-tolerance",
+                        ("share", new Percent(share)),
+                        ("tolerance", new Amount(t, instrument.Quantity, 4))
+                    ),
+                    false
+                );
             }
         }
 
         if (instrument.CalibrationDue < today)
         {
-            yield return new Unsuited($"Calibration was due on {instrument.CalibrationDue:d MMMM yyyy}.", false);
+            yield return new Unsuited(Fact.Of("gauge.calibration-due", ("day", instrument.CalibrationDue)), false);
         }
     }
 }

@@ -37,7 +37,7 @@ public sealed class LimitBook(IReadOnlyList<Limit> limits, KnowledgeBase knowled
                 (double?)own.Least,
                 (double?)own.Most,
                 own.Source,
-                own.SourceText,
+                Fact.Text(own.SourceText),
                 (double?)nominal?.Nominal,
                 (double?)own.Wear,
                 own.Unit
@@ -47,7 +47,7 @@ public sealed class LimitBook(IReadOnlyList<Limit> limits, KnowledgeBase knowled
         var thumb = Thumbs.For(knowledge, characteristic, kind, schools.RingUse) is { } rule ? Thumbs.Apply(rule, sizeOf) : null;
         return thumb is not null ? thumb with { Nominal = (double?)nominal?.Nominal }
             : nominal is null ? null
-            : new AppliedLimit(null, null, nominal.Source, nominal.SourceText, (double?)nominal.Nominal, null, nominal.Unit);
+            : new AppliedLimit(null, null, nominal.Source, Fact.Text(nominal.SourceText), (double?)nominal.Nominal, null, nominal.Unit);
     }
 
     private static bool Bounds(Limit limit) => limit.Least is not null || limit.Most is not null || limit.Wear is not null;
@@ -79,6 +79,8 @@ public static class Thumbs
     public static AppliedLimit? Apply(RuleOfThumbEntry rule, Func<string, double?> sizeOf)
     {
         double? share = rule.Of.Length == 0 ? 1 : sizeOf(rule.Of);
-        return share is { } s ? new AppliedLimit(rule.Least * s, rule.Most * s, LimitSource.RuleOfThumb, rule.Name, null, rule.Wear * s) : null;
+        return share is { } s
+            ? new AppliedLimit(rule.Least * s, rule.Most * s, LimitSource.RuleOfThumb, Fact.Text(rule.Name), null, rule.Wear * s)
+            : null;
     }
 }

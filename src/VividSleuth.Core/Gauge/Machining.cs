@@ -41,8 +41,8 @@ public static class Machining
         foreach (
             var (kind, id, name) in new[]
             {
-                (PartKinds.Crankpin, SheetBuilder.PinDiameter, "Crankpins"),
-                (PartKinds.MainJournal, SheetBuilder.MainDiameter, "Main journals"),
+                (PartKinds.Crankpin, Characteristics.PinDiameter, Fact.Of("gauge.crankpins")),
+                (PartKinds.MainJournal, Characteristics.MainDiameter, Fact.Of("gauge.main-journals")),
             }
         )
         {
@@ -55,7 +55,7 @@ public static class Machining
                         {
                             Size = null,
                             Step = "",
-                            Words = $"{name}: not ground. The crack at {cracked} condemns the shaft.",
+                            Words = Fact.Of("gauge.not-ground-crack-condemns-shaft", ("name", name), ("cracked", cracked)),
                         }
                         : plan
                 );
@@ -63,8 +63,8 @@ public static class Machining
         }
 
         if (
-            limits.Nominal(SheetBuilder.BoreDiameter, PartKinds.Bore) is { } bore
-            && Worst(table, book, PartKinds.Bore, SheetBuilder.BoreDiameter, Take.Greatest) is { } widest
+            limits.Nominal(Characteristics.BoreDiameter, PartKinds.Bore) is { } bore
+            && Worst(table, book, PartKinds.Bore, Characteristics.BoreDiameter, Take.Greatest) is { } widest
         )
         {
             var plan = Bore(bore, widest, schools);
@@ -74,7 +74,7 @@ public static class Machining
                     {
                         Size = null,
                         Step = "",
-                        Words = $"Bores: nothing is bored before a specialist has judged the crack at {cracked}.",
+                        Words = Fact.Of("gauge.bores-nothing-bored-before-specialist", ("cracked", cracked)),
                     }
                     : plan
             );
@@ -85,7 +85,7 @@ public static class Machining
 
     private static MachiningPlan Grind(
         string kind,
-        string name,
+        Fact name,
         decimal standard,
         (string Place, Estimate Size, int Of, int All) worst,
         Schools schools
@@ -101,7 +101,13 @@ public static class Machining
                 worst.Size.Value,
                 null,
                 "",
-                $"{name}: no usual undersize cleans up {worst.Place} at {worst.Size.Value:0.000}. Metal must be put on, or another shaft found.{rest}"
+                Fact.Of(
+                    "gauge.usual-undersize-cleans-up-metal",
+                    ("name", name),
+                    ("place", worst.Place),
+                    ("size", Amount.Length(worst.Size.Value)),
+                    ("rest", rest)
+                )
             )
             : new MachiningPlan(
                 kind,
@@ -110,8 +116,24 @@ public static class Machining
                 (double)(standard - next.Under),
                 next.Name,
                 next.Under == 0
-                    ? $"{name}: the worst is {worst.Place} at {worst.Size.Value:0.000}; standard size would still clean up.{rest}"
-                    : $"{name}: if ground, all to {next.Name} under ({standard - next.Under:0.000}). The worst is {worst.Place} at {worst.Size.Value:0.000}, {(schools.Centres == Centres.Original ? "ground on its old centres, so that wear on one side counts twice, " : "")}less {schools.GrindingAllowance:0.00} for grinding (rule of thumb).{rest}"
+                    ? Fact.Of(
+                        "gauge.worst-standard-size-would-still",
+                        ("name", name),
+                        ("place", worst.Place),
+                        ("size", Amount.Length(worst.Size.Value)),
+                        ("rest", rest)
+                    )
+                    : Fact.Of(
+                        "gauge.if-ground-all-under-worst",
+                        ("name", name),
+                        ("next", next.Name),
+                        ("to", Amount.Length(standard - next.Under)),
+                        ("place", worst.Place),
+                        ("size", Amount.Length(worst.Size.Value)),
+                        ("centres", schools.Centres == Centres.Original ? Fact.Of("gauge.ground-on-old-centres") : null),
+                        ("allowance", Amount.Length(schools.GrindingAllowance, 2)),
+                        ("rest", rest)
+                    )
             );
     }
 
@@ -126,7 +148,7 @@ public static class Machining
                 worst.Size.Value,
                 null,
                 "",
-                $"Bores: no usual oversize cleans up {worst.Place} at {worst.Size.Value:0.000}. Sleeve it, or find another block.{rest}"
+                Fact.Of("gauge.bores-usual-oversize-cleans-up", ("place", worst.Place), ("size", Amount.Length(worst.Size.Value)), ("rest", rest))
             )
             : new MachiningPlan(
                 PartKinds.Bore,
@@ -134,17 +156,25 @@ public static class Machining
                 worst.Size.Value,
                 (double)(standard + next.Under),
                 next.Name,
-                $"Bores: if bored, all to {next.Name} over ({standard + next.Under:0.000}). The worst is {worst.Place} at {worst.Size.Value:0.000}, {(schools.Centres == Centres.Original ? "bored on its old centres, so that wear on one side counts twice, " : "")}with {schools.BoringAllowance:0.00} for boring and honing (rule of thumb).{rest}"
-                    + (
-                        schools.CutRidge
-                            ? " Where they are not bored, the ridge is cut before a piston is pushed out."
-                            : " The ridge is left to the boring bar."
-                    )
-                    + (schools.Honing == Honing.Ball ? " A ball hone follows the bore as it is: it breaks glaze and takes out no taper." : "")
+                Fact.All(
+                    Fact.Of(
+                        "gauge.bores-if-bored-all-over",
+                        ("next", next.Name),
+                        ("to", Amount.Length(standard + next.Under)),
+                        ("place", worst.Place),
+                        ("size", Amount.Length(worst.Size.Value)),
+                        ("centres", schools.Centres == Centres.Original ? Fact.Of("gauge.bored-on-old-centres") : null),
+                        ("allowance", Amount.Length(schools.BoringAllowance, 2))
+                    ),
+                    rest,
+                    Fact.Of(schools.CutRidge ? "gauge.ridge-is-cut" : "gauge.ridge-is-left-to-the-bar"),
+                    schools.Honing == Honing.Ball ? Fact.Of("gauge.ball-hone-follows-the-bore") : null
+                )
             );
     }
 
-    private static string Rest(int measured, int all) => measured < all ? $" Only {measured} of {all} are measured; another may be worse." : "";
+    private static Fact? Rest(int measured, int all) =>
+        measured < all ? Fact.Of("gauge.only-so-many-measured", ("measured", measured), ("all", all)) : null;
 
     private static (string Place, Estimate Size, int Of, int All)? Worst(AddressTable table, ReadingBook book, string kind, string id, Take take)
     {

@@ -23,12 +23,7 @@ public sealed class ReadingBook
     private const double ExpansionDoubt = 0.05;
 
     /// <summary>Readings without a known instrument: taken as read with an ordinary one of their kind.</summary>
-    private static readonly Instrument Ordinary = new()
-    {
-        Name = "unnamed instrument",
-        Resolution = 0.01m,
-        PermissibleError = 0.004m,
-    };
+    private static readonly Instrument Ordinary = new() { Resolution = 0.01m, PermissibleError = 0.004m };
 
     private static readonly Dictionary<Quantity, Instrument> OrdinaryOf = new()
     {
@@ -51,6 +46,7 @@ public sealed class ReadingBook
     private readonly Schools _schools;
     private readonly Dictionary<string, Instrument> _instruments;
     private readonly Dictionary<(string Place, string Characteristic, Phase Phase), Cell[]> _cells = [];
+    private readonly Dictionary<(string Place, string Characteristic, Phase Phase, Take Take, string Station), Estimate?> _wholes = [];
     private readonly Dictionary<(string Characteristic, string Instrument), (double Deviation, double Freedom)> _scatter = [];
 
     public ReadingBook(GaugeLog log, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<Instrument> instruments, Schools schools)
@@ -82,7 +78,17 @@ public sealed class ReadingBook
     /// <param name="station">Only the cells at this station; empty is all.</param>
     public Estimate? Whole(string place, string characteristic, Phase phase, Take take = Take.Mean, string station = "")
     {
-        IReadOnlyList<Cell> cells = Cells(place, characteristic, phase);
+        if (!_cells.ContainsKey((place, characteristic, phase)))
+        {
+            return null;
+        }
+
+        var key = (place, characteristic, phase, take, station);
+        return _wholes.TryGetValue(key, out var known) ? known : _wholes[key] = Whole(Cells(place, characteristic, phase), take, station);
+    }
+
+    private static Estimate? Whole(IReadOnlyList<Cell> cells, Take take, string station)
+    {
         if (station.Length > 0)
         {
             cells = [.. cells.Where(c => c.Station == station)];
@@ -155,27 +161,37 @@ public sealed class ReadingBook
         if (_scatter.TryGetValue((first.Characteristic, first.Instrument), out var scatter) && scatter.Deviation > 0)
         {
             ofMean = scatter.Deviation / Math.Sqrt(n);
-            influences.Add(new Influence($"scatter/{here}", $"scatter of repeats, over √{n}", ofMean, scatter.Freedom));
+            influences.Add(new Influence($"scatter/{here}", Fact.Of("gauge.scatter-repeats-over", ("n", n)), ofMean, scatter.Freedom));
         }
 
-        influences.Add(new Influence($"step/{here}", $"half a step of {instrument.Name}", Uncertainty.OfStep((double)instrument.Resolution, ofMean)));
+        influences.Add(
+            new Influence(
+                $"step/{here}",
+                Fact.Of("gauge.half-step", ("instrument", Called(instrument))),
+                Uncertainty.OfStep((double)instrument.Resolution, ofMean)
+            )
+        );
         influences.Add(
             new Influence(
                 $"error/{instrument.Name}",
-                $"permissible error of {instrument.Name}",
+                Fact.Of("gauge.permissible-error", ("instrument", Called(instrument))),
                 Uncertainty.Rectangular((double)instrument.PermissibleError)
             )
         );
         // What the reader himself gave or took is a bound of the reading, not a scatter: repeats do not bring it down (GUM 4.3.7).
         if (spot.Max(r => r.Within) is > 0 and var within)
         {
-            influences.Add(new Influence($"told/{here}", "what was given or taken at the reading", Uncertainty.Rectangular((double)within)));
+            influences.Add(new Influence($"told/{here}", Fact.Of("gauge.what-given-taken-reading"), Uncertainty.Rectangular((double)within)));
         }
 
         if (instrument.SetWith.Length > 0 && _instruments.TryGetValue(instrument.SetWith, out var master))
         {
             influences.Add(
-                new Influence($"error/{master.Name}", $"permissible error of {master.Name}", Uncertainty.Rectangular((double)master.PermissibleError))
+                new Influence(
+                    $"error/{master.Name}",
+                    Fact.Of("gauge.permissible-error", ("instrument", master.Name)),
+                    Uncertainty.Rectangular((double)master.PermissibleError)
+                )
             );
         }
 
@@ -220,35 +236,35 @@ public sealed class ReadingBook
         var noted = Uncertainty.Rectangular(NotedTemperature);
         if (reading.Temperature is { } t)
         {
-            yield return new Influence($"thermometer/{reading.Id}", "temperature of the part", length * material.Expansion * noted);
+            yield return new Influence($"thermometer/{reading.Id}", Fact.Of("gauge.temperature-part"), length * material.Expansion * noted);
             if (t != 20)
             {
                 yield return new Influence(
                     $"expansion/{material.Name}",
-                    $"expansion of {material.Name}",
+                    Fact.Of("gauge.expansion", ("material", material.Name)),
                     length * ((double)t - Formulas.ReferenceTemperature) * material.Expansion * Uncertainty.Rectangular(ExpansionDoubt)
                 );
             }
 
             yield return reading.GaugeTemperature is null
-                ? new Influence("room", "temperature of the shop", -length * Material.Steel.Expansion * room)
-                : new Influence($"gauge-thermometer/{reading.Id}", "temperature of the instrument", length * Material.Steel.Expansion * noted);
+                ? new Influence("room", Fact.Of("gauge.temperature-shop"), -length * Material.Steel.Expansion * room)
+                : new Influence(
+                    $"gauge-thermometer/{reading.Id}",
+                    Fact.Of("gauge.temperature-instrument"),
+                    length * Material.Steel.Expansion * noted
+                );
         }
         else
         {
             yield return new Influence(
                 "room",
-                "temperature of the shop",
+                Fact.Of("gauge.temperature-shop"),
                 length * (material.Expansion - Material.Steel.Expansion) * (reading.GaugeTemperature is null ? room : noted)
             );
         }
     }
 
-    private static Instrument Unnamed(decimal resolution, decimal error) =>
-        new()
-        {
-            Name = "unnamed instrument",
-            Resolution = resolution,
-            PermissibleError = error,
-        };
+    private static object Called(Instrument instrument) => instrument.Name.Length > 0 ? instrument.Name : Fact.Of("gauge.unnamed-instrument");
+
+    private static Instrument Unnamed(decimal resolution, decimal error) => new() { Resolution = resolution, PermissibleError = error };
 }

@@ -1,3 +1,5 @@
+using VividSleuth.Core.Measures;
+
 namespace VividSleuth.Core.Gauge;
 
 /// <summary>
@@ -42,11 +44,7 @@ public static class ReynoldsFilm
         if (!(sommerfeld is > 1e-4 and < 1e3))
         {
             throw new ProblemException(
-                new Problem(
-                    "sommerfeld",
-                    $"A Sommerfeld number of {sommerfeld:G3} cannot be reckoned.",
-                    "Check clearance, speed, load and viscosity."
-                )
+                Problem.Of("sommerfeld", "gauge.sommerfeld-number-cannot-reckoned", ("sommerfeld", new Number(sommerfeld, 4)))
             );
         }
 
@@ -81,10 +79,11 @@ public static class ReynoldsFilm
         if (!(eccentricity is > 0 and < 1) || !(widthRatio is >= 0.05 and <= 10))
         {
             throw new ProblemException(
-                new Problem(
+                Problem.Of(
                     "eccentricity",
-                    $"ε = {eccentricity:G3} with l/d = {widthRatio:G3} cannot be reckoned.",
-                    "Give ε between 0 and 1 and l/d from 0.05 to 10."
+                    "gauge.l-d-cannot-reckoned",
+                    ("eccentricity", new Number(eccentricity, 3)),
+                    ("widthRatio", new Number(widthRatio, 3))
                 )
             );
         }

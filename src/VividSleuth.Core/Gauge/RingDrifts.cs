@@ -37,7 +37,8 @@ public static class RingDrifts
     {
         var drifts = rings.Select(r => r.Drift).OfType<double>().ToArray();
         var gaps = rings.Select(r => r.Found).OfType<double>().ToArray();
-        var line = gaps.Length >= 2 && gaps.Max() - gaps.Min() is var span && Math.Min(span, 360 - span) < 20 ? " The gaps stand in line." : "";
+        var line =
+            gaps.Length >= 2 && gaps.Max() - gaps.Min() is var span && Math.Min(span, 360 - span) < 20 ? Fact.Of("gauge.gaps-stand-in-line") : null;
         if (drifts.Length < 2)
         {
             return new RingPack(
@@ -45,11 +46,12 @@ public static class RingDrifts
                 rings,
                 null,
                 null,
-                (
+                Fact.All(
                     drifts.Length == 1
-                        ? $"One ring drifted {Math.Abs(drifts[0]):0}° {Way(drifts[0])}."
-                        : "Where they were put is not known: drift cannot be told."
-                ) + line
+                        ? Fact.Of("gauge.one-ring-drifted", ("angle", new Number(Math.Abs(drifts[0]))), ("way", Way(drifts[0])))
+                        : Fact.Of("gauge.where-they-were-put-is-not-known"),
+                    line
+                )
             );
         }
 
@@ -58,13 +60,13 @@ public static class RingDrifts
         var moved = drifts.Count(d => Math.Abs(d) >= Nothing);
         var oneWay = drifts.Where(d => Math.Abs(d) >= Nothing).Select(Math.Sign).Distinct().Count() == 1;
         var words =
-            moved == 0 ? "The rings stayed where they were put: they did not turn, or it hardly ran."
+            moved == 0 ? Fact.Of("gauge.rings-stayed-where-they-were")
             : mean.Resultant >= AsOne && oneWay && moved == drifts.Length
-                ? $"The pack moved together, {Math.Abs(drift):0}° {Way(drift)}. Common of rings that have not seated."
-            : oneWay ? $"They moved singly, all {Way(drift)}."
-            : "They moved singly and both ways.";
-        return new RingPack(piston.Code, rings, drift, mean.Resultant, words + line);
+                ? Fact.Of("gauge.pack-moved-together-common-rings", ("angle", new Number(Math.Abs(drift))), ("way", Way(drift)))
+            : oneWay ? Fact.Of("gauge.they-moved-singly-all", ("way", Way(drift)))
+            : Fact.Of("gauge.they-moved-singly-both-ways");
+        return new RingPack(piston.Code, rings, drift, mean.Resultant, Fact.All(words, line));
     }
 
-    private static string Way(double drift) => drift >= 0 ? "clockwise" : "anticlockwise";
+    private static Rotation Way(double drift) => drift >= 0 ? Rotation.Clockwise : Rotation.Anticlockwise;
 }

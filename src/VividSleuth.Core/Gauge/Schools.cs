@@ -72,12 +72,12 @@ public sealed record Schools
     {
         if (GrindingAllowance is < 0 or > 1 || BoringAllowance is < 0 or > 2)
         {
-            yield return new Problem("allowance", "An allowance lies between nothing and a millimetre or two.", "Give it in mm on the diameter.");
+            yield return Problem.Of("allowance", "gauge.allowance-lies-between-nothing-millimetre");
         }
 
         if (RoomSpan is not (>= 0 and <= 40))
         {
-            yield return new Problem("roomSpan", "A shop is not that far from 20 °C.", "Give 0 to 40 K.");
+            yield return Problem.Of("roomSpan", "gauge.shop-not-far-from-c");
         }
     }
 }

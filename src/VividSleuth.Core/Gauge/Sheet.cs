@@ -9,7 +9,7 @@ public sealed record AppliedLimit(
     double? Least,
     double? Most,
     LimitSource Source,
-    string SourceText,
+    Fact SourceText,
     double? Nominal = null,
     double? Wear = null,
     string Unit = ""
@@ -37,7 +37,7 @@ public sealed record AppliedLimit(
 /// <param name="AsNew">Against the tolerance when new, where a wear limit is given beside it.</param>
 /// <param name="Share">Share of the limit used up: 0 at the near end, 1 at the limit; null without a limit.</param>
 /// <param name="From">How it came about, with the figures put in.</param>
-/// <param name="Decides">What would decide it, where it is undecided; otherwise empty.</param>
+/// <param name="Decides">What would decide it, where it is undecided; otherwise null.</param>
 /// <param name="Derived">True when it is worked out of others.</param>
 public sealed record SheetFigure(
     string Place,
@@ -51,8 +51,8 @@ public sealed record SheetFigure(
     Conformity? Conformity,
     Conformity? AsNew,
     double? Share,
-    string From,
-    string Decides,
+    Fact From,
+    Fact? Decides,
     bool Derived
 )
 {
@@ -88,7 +88,7 @@ public sealed record GradeCheck(
     string? ShellGrade,
     string? StampedGrade,
     bool Loud,
-    string Words,
+    Fact Words,
     double? Agree,
     IReadOnlyList<GradeWord> Odds
 );
@@ -98,24 +98,24 @@ public sealed record GradeWord(string Grade, double P);
 
 /// <summary>What one kind of journal or all bores need to be machined to, on the worst of all.</summary>
 /// <param name="Step">Undersize or oversize in mm; null where no usual step is enough or nothing is needed.</param>
-public sealed record MachiningPlan(string Kind, string Worst, double Found, double? Size, string Step, string Words);
+public sealed record MachiningPlan(string Kind, string Worst, double Found, double? Size, string Step, Fact Words);
 
 /// <summary>A part's rings: where each gap was put and found.</summary>
 /// <param name="Rings">Address, angle put and found in degrees, drift by the shorter way.</param>
 /// <param name="Mean">Mean drift of the pack in degrees, with sign; null with fewer than two rings.</param>
 /// <param name="Together">Mean resultant length of the drifts: 1 when all moved alike.</param>
-public sealed record RingPack(string Piston, IReadOnlyList<RingDrift> Rings, double? Mean, double? Together, string Words);
+public sealed record RingPack(string Piston, IReadOnlyList<RingDrift> Rings, double? Mean, double? Together, Fact Words);
 
 public sealed record RingDrift(string Ring, double? Put, double? Found, double? Drift);
 
 /// <summary>A trend of one figure over the stations.</summary>
-public sealed record StationTrend(string Characteristic, string Kind, double P, bool Rising, string Words);
+public sealed record StationTrend(string Characteristic, string Kind, double P, bool Rising, Fact Words);
 
 /// <summary>A set of parts whose weights should match.</summary>
-public sealed record WeightSet(string Kind, string Lightest, string Heaviest, double Spread, double Expanded, string Words);
+public sealed record WeightSet(string Kind, string Lightest, string Heaviest, double Spread, double Expanded, Fact Words);
 
 /// <summary>A sign that Gauge makes of readings: soft evidence with the likelihoods of what was read.</summary>
-public sealed record MeasuredSign(string Sign, string Place, double IfPresent, double IfAbsent, string Words)
+public sealed record MeasuredSign(string Sign, string Place, double IfPresent, double IfAbsent, Fact Words)
 {
     public bool SpeaksFor => IfPresent > IfAbsent;
 }
@@ -132,6 +132,6 @@ public sealed record GaugeSheet(
     IReadOnlyList<WeightSet> Weights,
     IReadOnlyList<StationTrend> Trends,
     IReadOnlyList<MeasuredSign> Signs,
-    IReadOnlyList<string> Notes,
+    IReadOnlyList<Fact> Notes,
     decimal? StandardPin
 );

@@ -1,7 +1,9 @@
+using VividSleuth.Core.Measures;
+
 namespace VividSleuth.Core.Gauge;
 
 /// <summary>A reading that looks like a slip, with the likely meaning to ask about.</summary>
-public sealed record Question(string Text, decimal Likely);
+public sealed record Question(Fact Text, decimal Likely);
 
 /// <summary>Notices entries off by a known factor or a swapped pair of digits against the size expected. It asks; it never alters.</summary>
 public static class Suspicion
@@ -18,16 +20,16 @@ public static class Suspicion
     /// <summary>Fellows of one engine, ground or worn, lie within this share of each other; common practice, no source.</summary>
     private const double Fellows = 0.03;
 
-    private static readonly (double Factor, string Words)[] Slips =
+    private static readonly (double Factor, string Slip)[] Slips =
     [
-        (10, "ten times too large"),
-        (0.1, "ten times too small"),
-        (100, "a hundred times too large"),
-        (0.01, "a hundred times too small"),
-        (1000, "a thousand times too large"),
-        (0.001, "a thousand times too small"),
-        (25.4, "typed in inches but meant in millimetres"),
-        (1 / 25.4, "typed in millimetres but meant in inches"),
+        (10, "gauge.slip.ten-times-too-large"),
+        (0.1, "gauge.slip.ten-times-too-small"),
+        (100, "gauge.slip.a-hundred-times-too-large"),
+        (0.01, "gauge.slip.a-hundred-times-too-small"),
+        (1000, "gauge.slip.a-thousand-times-too-large"),
+        (0.001, "gauge.slip.a-thousand-times-too-small"),
+        (25.4, "gauge.slip.inches-meant-as-millimetres"),
+        (1 / 25.4, "gauge.slip.millimetres-meant-as-inches"),
     ];
 
     /// <param name="value">The value read, base unit.</param>
@@ -46,45 +48,57 @@ public static class Suspicion
         decimal? least = null,
         decimal? most = null,
         Func<string, decimal?>? inBase = null,
-        bool fellows = false
+        bool fellows = false,
+        Quantity quantity = Quantity.Length
     )
     {
+        Amount Told(decimal size) => new((double)size, quantity, Places(quantity));
+
         if ((value < 0 || (value == 0 && !tolerant)) && (least is null || least >= 0))
         {
-            return new Question("A size is more than nothing. Was the sign meant?", Math.Abs(value));
+            return new Question(Fact.Of("gauge.size-below-nothing"), Math.Abs(value));
         }
 
         if (expected is { } size && size > 0)
         {
             var ratio = (double)(value / size);
             // Between gaps a factor of 25 is told as far off: it may be either.
-            foreach (var (factor, words) in tolerant ? Slips.Where(s => s.Factor is not (25.4 or 1 / 25.4)) : Slips)
+            foreach (var (factor, slip) in tolerant ? Slips.Where(s => s.Factor is not (25.4 or 1 / 25.4)) : Slips)
             {
                 if (Math.Abs((ratio / factor) - 1) <= (tolerant ? NearGap : Near))
                 {
-                    return new Question($"This looks {words}: about {size:0.###} was expected.", value / (decimal)factor);
+                    return new Question(
+                        Fact.Of("gauge.looks-about-expected", ("slip", Fact.Of(slip)), ("size", Told(size))),
+                        value / (decimal)factor
+                    );
                 }
             }
 
             if (!tolerant && Math.Abs(ratio - 1) > Alike && inBase is not null && Swapped(typed, size, inBase) is { } swapped)
             {
-                return new Question($"Two digits may be swapped: about {size:0.###} was expected.", swapped);
+                return new Question(Fact.Of("gauge.two-digits-may-swapped-about", ("size", Told(size))), swapped);
             }
 
             var far = tolerant ? ratio is < 0.05 or > 20 : Math.Abs(ratio - 1) > (fellows ? Fellows : Near);
             if (far)
             {
-                return new Question($"This is far from the {size:0.###} expected.", value);
+                return new Question(Fact.Of("gauge.far-from-expected", ("size", Told(size))), value);
             }
         }
 
         if (least is { } l && value < l)
         {
-            return new Question($"No engine has less than {l:0.###} here.", Guess(value, l, most));
+            return new Question(Fact.Of("gauge.no-engine-has-less", ("least", Told(l))), Guess(value, l, most));
         }
 
-        return most is { } m && value > m ? new Question($"No engine has more than {m:0.###} here.", Guess(value, least, m)) : null;
+        return most is { } m && value > m ? new Question(Fact.Of("gauge.no-engine-has-more", ("most", Told(m))), Guess(value, least, m)) : null;
     }
+
+    /// <summary>Places worth telling of what is expected about.</summary>
+    private static int Places(Quantity quantity) =>
+        quantity is Quantity.Length ? 3
+        : quantity is Quantity.Ratio ? 2
+        : 1;
 
     /// <summary>The factor of a slip that brings a value between what engines have, if there is just one.</summary>
     private static decimal Guess(decimal value, decimal? least, decimal? most)

@@ -1,4 +1,5 @@
 using VividSleuth.Core.Engines;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 
@@ -7,11 +8,11 @@ public static class Weights
 {
     private static readonly (string Kind, string Characteristic, string Name)[] Sets =
     [
-        (PartKinds.Piston, "part-weight", "Pistons"),
-        ("wrist-pin", "part-weight", "Wrist pins"),
-        (PartKinds.Rod, "part-weight", "Rods"),
-        (PartKinds.Rod, "rod-big-end-weight", "Big ends"),
-        (PartKinds.Rod, "rod-small-end-weight", "Small ends"),
+        (PartKinds.Piston, "part-weight", "gauge.pistons"),
+        ("wrist-pin", "part-weight", "gauge.wrist-pins"),
+        (PartKinds.Rod, "part-weight", "gauge.rods"),
+        (PartKinds.Rod, "rod-big-end-weight", "gauge.big-ends"),
+        (PartKinds.Rod, "rod-small-end-weight", "gauge.small-ends"),
     ];
 
     public static IReadOnlyList<WeightSet> Of(AddressTable table, ReadingBook book)
@@ -39,12 +40,31 @@ public static class Weights
                     spread.Value,
                     spread.Expanded,
                     spread.Value <= spread.Expanded
-                        ? $"{name}: alike within the doubt of the scales."
-                        : $"{name}: {spread.Value:0.0} g between {found[0].Code} (lightest, {found[0].Weight!.Value:0.0}) and {found[^1].Code}. The lightest sets the weight; take {string.Join(", ", found.Skip(1).Where(f => f.Weight!.Value - found[0].Weight!.Value > spread.Expanded).Select(f => $"{f.Weight!.Value - found[0].Weight!.Value:0.0} g off {f.Code}"))} where the maker allows."
+                        ? Fact.Of("gauge.weights-alike", ("name", Fact.Of(name)))
+                        : Fact.Of(
+                            "gauge.weights-differ",
+                            ("name", Fact.Of(name)),
+                            ("spread", Grams(spread.Value)),
+                            ("lightest", found[0].Code),
+                            ("weight", Grams(found[0].Weight!.Value)),
+                            ("heaviest", found[^1].Code),
+                            (
+                                "take",
+                                found
+                                    .Skip(1)
+                                    .Where(f => f.Weight!.Value - found[0].Weight!.Value > spread.Expanded)
+                                    .Select(f =>
+                                        Fact.Of("gauge.so-much-off", ("weight", Grams(f.Weight!.Value - found[0].Weight!.Value)), ("place", f.Code))
+                                    )
+                                    .ToArray()
+                            )
+                        )
                 )
             );
         }
 
         return sets;
     }
+
+    private static Amount Grams(double g) => new(g, Quantity.Mass, 1);
 }

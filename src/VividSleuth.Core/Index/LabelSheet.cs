@@ -5,14 +5,12 @@ namespace VividSleuth.Core.Index;
 
 /// <summary>How labels lie on paper; lengths in mm.</summary>
 /// <param name="Id">Stable name.</param>
-/// <param name="Name">What a person chooses by.</param>
 /// <param name="PageWidth">Width of the sheet, or of a single label.</param>
 /// <param name="Columns">Labels side by side; 1 for a roll.</param>
 /// <param name="Left">From the paper's edge to the first label.</param>
 /// <param name="StepX">From one label's edge to the next one's.</param>
 public sealed record LabelSheet(
     string Id,
-    string Name,
     double PageWidth,
     double PageHeight,
     int Columns,
@@ -25,17 +23,20 @@ public sealed record LabelSheet(
     double StepY
 )
 {
+    /// <summary>What a person chooses by.</summary>
+    public Fact Name => Fact.Of($"label-sheet.{Id}");
+
     /// <summary>Most labels in one go: beyond that somebody pressed the wrong key.</summary>
     public const int MostLabels = 2000;
 
     /// <summary>Common sheet sizes, single tags and a strip for tape. Common practice, no source.</summary>
     public static IReadOnlyList<LabelSheet> All { get; } =
     [
-        new("a4-24", "A4 sheet, 24 labels 70 × 37 mm", 210, 297, 3, 8, 70, 37, 0, 0.5, 70, 37),
-        new("a4-65", "A4 sheet, 65 labels 38 × 21 mm", 210, 297, 5, 13, 38.1, 21.2, 4.65, 10.7, 40.6, 21.2),
-        new("letter-30", "Letter sheet, 30 labels 2⅝ × 1 in", 215.9, 279.4, 3, 10, 66.7, 25.4, 4.8, 12.7, 69.85, 25.4),
-        new("tag-62", "Single tags 62 × 29 mm", 62, 29, 1, 1, 62, 29, 0, 0, 62, 29),
-        new("tape-12", "Strip for 12 mm tape", 48, 12, 1, 1, 48, 12, 0, 0, 48, 12),
+        new("a4-24", 210, 297, 3, 8, 70, 37, 0, 0.5, 70, 37),
+        new("a4-65", 210, 297, 5, 13, 38.1, 21.2, 4.65, 10.7, 40.6, 21.2),
+        new("letter-30", 215.9, 279.4, 3, 10, 66.7, 25.4, 4.8, 12.7, 69.85, 25.4),
+        new("tag-62", 62, 29, 1, 1, 62, 29, 0, 0, 62, 29),
+        new("tape-12", 48, 12, 1, 1, 48, 12, 0, 0, 48, 12),
     ];
 
     public int PerPage => Columns * Rows;
@@ -43,7 +44,7 @@ public sealed record LabelSheet(
     /// <exception cref="ProblemException">There is no such sheet.</exception>
     public static LabelSheet Get(string id) =>
         All.FirstOrDefault(s => s.Id == id)
-        ?? throw new ProblemException(new Problem("sheet", $"“{id}” is no sheet known here.", $"Choose {string.Join(", ", All.Select(s => s.Id))}."));
+        ?? throw new ProblemException(Problem.Of("sheet", "index.no-such-sheet", ("id", id), ("sheets", All.Select(s => s.Id))));
 
     /// <summary>Upper left corner of the nth label of a page, from 0, in mm.</summary>
     public (double X, double Y) At(int nth) => (Left + (nth % Columns * StepX), Top + (nth / Columns * StepY));
@@ -61,12 +62,12 @@ public sealed record LabelSheet(
         var places = words.SelectMany(w => PartKinds.Find(w) is { } kind ? table.OfKind(kind.Id) : [table.Parse(w, "places")]).Distinct().ToArray();
         return places.Length switch
         {
-            0 => throw new ProblemException(new Problem("places", "No label was asked for.", "Choose parts, or type their addresses.")),
+            0 => throw new ProblemException(Problem.Of("places", "index.no-label-asked")),
             > MostLabels => throw TooMany(places.Length),
             _ => places,
         };
     }
 
     private static ProblemException TooMany(int count) =>
-        new(new Problem("places", $"{count:#,0} labels are more than one engine needs.", $"Choose at most {MostLabels:#,0}."));
+        new(Problem.Of("places", "index.labels-more-than-one-engine", ("count", count), ("mostLabels", MostLabels)));
 }

@@ -16,7 +16,7 @@ public enum MateAnswer
 }
 
 /// <summary>The answer in one large word, and why.</summary>
-public sealed record MateResult(MateAnswer Answer, string Word, string Why);
+public sealed record MateResult(MateAnswer Answer, Fact Word, Fact Why);
 
 /// <summary>Whether two parts belong together and sit the same way round.</summary>
 public static class MateCheck
@@ -30,17 +30,21 @@ public static class MateCheck
         var tagged = parts.Where(p => p.Stands()).ToArray();
         if (first == second)
         {
-            return new MateResult(MateAnswer.NotMates, "Same part", $"Both are {first.Code}. Scan or type its mate.");
+            return new MateResult(MateAnswer.NotMates, Fact.Of("index.same-part"), Fact.Of("index.both-scan-type-mate", ("first", first.Code)));
         }
 
         if (first.Kind.Id == second.Kind.Id && !AreMates(first, second, engine))
         {
             return first.Kind.Interchangeable
-                ? new MateResult(MateAnswer.MayBeMixed, "May be mixed", $"{Upper(first.Kind.Name)}: {first.Kind.MayMix}")
+                ? new MateResult(
+                    MateAnswer.MayBeMixed,
+                    Fact.Of("index.may-be-mixed"),
+                    Fact.Of("index.why-mixed", ("kind", first.Kind.Name), ("why", first.Kind.MayMix))
+                )
                 : new MateResult(
                     MateAnswer.NotMates,
-                    "Not mates",
-                    $"{first.Code} and {second.Code} are two of a kind. Each goes back to its own place. {first.Kind.MixedHarm}".TrimEnd()
+                    Fact.Of("index.not-mates"),
+                    Fact.Of("index.two-kind-each-goes-back", ("first", first.Code), ("second", second.Code), ("harm", first.Kind.MixedHarm))
                 );
         }
 
@@ -48,12 +52,25 @@ public static class MateCheck
         {
             return new MateResult(
                 MateAnswer.NotMates,
-                "Not mates",
+                Fact.Of("index.not-mates"),
                 first.Station != second.Station && BelongTogether(first, second)
-                        ? $"{first.Code} belongs to number {first.Station}, {second.Code} to number {second.Station}. {Harm(first, second)}"
+                        ? Fact.Of(
+                            "index.belongs-number-number",
+                            ("first", first.Code),
+                            ("station", first.Station),
+                            ("second", second.Code),
+                            ("otherStation", second.Station),
+                            ("harm", Harm(first, second))
+                        )
                     : BelongTogether(first, second)
-                        ? $"{first.Code} and {second.Code} have different places at number {first.Station}. {Harm(first, second)}"
-                    : $"A {first.Kind.Name} is not fitted to a {second.Kind.Name}."
+                        ? Fact.Of(
+                            "index.different-places-number",
+                            ("first", first.Code),
+                            ("second", second.Code),
+                            ("station", first.Station),
+                            ("harm", Harm(first, second))
+                        )
+                    : Fact.Of("index.not-fitted", ("kind", first.Kind.Name), ("other", second.Kind.Name))
             );
         }
 
@@ -63,7 +80,11 @@ public static class MateCheck
         {
             if (part is null || part.Method == MarkMethod.None)
             {
-                return new MateResult(MateAnswer.NotProven, "Not proven", $"{address.Code} carries no recorded mark. Mark and tag it first.");
+                return new MateResult(
+                    MateAnswer.NotProven,
+                    Fact.Of("index.not-proven"),
+                    Fact.Of("index.carries-recorded-mark-mark-tag", ("place", address.Code))
+                );
             }
         }
 
@@ -71,8 +92,8 @@ public static class MateCheck
         {
             return new MateResult(
                 MateAnswer.Match,
-                "Match",
-                $"{first.Code} and {second.Code} are a pair. Which way round each sits is told by its own mark."
+                Fact.Of("index.match"),
+                Fact.Of("index.pair-way-round-each-sits", ("first", first.Code), ("second", second.Code))
             );
         }
 
@@ -81,8 +102,8 @@ public static class MateCheck
             var missing = one.Facing == Facing.Unknown ? first.Code : second.Code;
             return new MateResult(
                 MateAnswer.NotProven,
-                "Which way round?",
-                $"Where the mark of {missing} faces is not recorded, so a turned part would pass unseen."
+                Fact.Of("index.which-way-round"),
+                Fact.Of("index.where-mark-faces-not-recorded", ("missing", missing))
             );
         }
 
@@ -90,18 +111,24 @@ public static class MateCheck
         {
             return new MateResult(
                 MateAnswer.WrongWayRound,
-                "Wrong way round",
-                $"The mark of {first.Code} faces {Words(one.Facing)}, that of {second.Code} {Words(other.Facing)}. Turn one so that both marks are on the same side."
+                Fact.Of("index.wrong-way-round"),
+                Fact.Of(
+                    "index.mark-faces-turn-one-so",
+                    ("first", first.Code),
+                    ("faces", one.Facing),
+                    ("second", second.Code),
+                    ("otherFaces", other.Facing)
+                )
             );
         }
 
         return one.SameOnAll || other.SameOnAll
-            ? new MateResult(
-                MateAnswer.NotProven,
-                "Side only",
-                "The maker's mark is the same on all: it proves the side, not the pair. Add a mark of your own."
-            )
-            : new MateResult(MateAnswer.Match, "Match", $"{first.Code} and {second.Code} are a pair, and both marks face {Words(one.Facing)}.");
+            ? new MateResult(MateAnswer.NotProven, Fact.Of("index.side-only"), Fact.Of("index.maker-s-mark-same-all"))
+            : new MateResult(
+                MateAnswer.Match,
+                Fact.Of("index.match"),
+                Fact.Of("index.pair-both-marks-face", ("first", first.Code), ("second", second.Code), ("faces", one.Facing))
+            );
     }
 
     /// <summary>Mates at one station; where both have several there, the ones with the same last digit.</summary>
@@ -128,27 +155,10 @@ public static class MateCheck
             _ => null,
         };
 
-    private static string Harm(Address first, Address second) =>
-        (first.Kind.MixedHarm, second.Kind.MixedHarm) switch
-        {
-            ({ Length: > 0 } harm, _) => harm,
-            (_, { Length: > 0 } harm) => harm,
-            _ => "A mixed pair loses its clearance.",
-        };
+    private static Fact Harm(Address first, Address second) =>
+        first.Kind.MixedHarm ?? second.Kind.MixedHarm ?? Fact.Of("index.mixed-pair-loses-clearance");
 
     /// <summary>Halves machined as one: their marks stand on the same side. Of other mates each has a way round of its own.</summary>
     private static bool AreHalves(Address first, Address second) =>
         first.Kind.Halves.Contains(second.Kind.Id) || second.Kind.Halves.Contains(first.Kind.Id);
-
-    private static string Upper(string name) => char.ToUpperInvariant(name[0]) + name[1..];
-
-    private static string Words(Facing facing) =>
-        facing switch
-        {
-            Facing.FreeEnd => "the free end",
-            Facing.DriveEnd => "the drive end",
-            Facing.Left => "left",
-            Facing.Right => "right",
-            _ => "nowhere known",
-        };
 }

@@ -21,18 +21,12 @@ public static class Renumber
         var sameOrder = old with { NumberOneEnd = numberOneEnd, Numbering = numbering, BankAOnTheLeft = bankAOnTheLeft };
         if (sameOrder == old)
         {
-            throw new ProblemException(new Problem("numberOneEnd", "This is the numbering it has.", "Choose the other end or another scheme."));
+            throw new ProblemException(Problem.Of("numberOneEnd", "index.same-numbering"));
         }
 
         if (old.Arrangement == Arrangement.Flat && (numberOneEnd == old.NumberOneEnd) != (bankAOnTheLeft == old.BankAOnTheLeft))
         {
-            throw new ProblemException(
-                new Problem(
-                    "bankAOnTheLeft",
-                    "In a flat engine the bank that lies nearer to an end carries number one there: end and bank change together.",
-                    "Change both, or neither."
-                )
-            );
+            throw new ProblemException(Problem.Of("bankAOnTheLeft", "index.flat-engine-bank-lies-nearer"));
         }
 
         var before = Engine.From(old);

@@ -15,17 +15,13 @@ public static class TagCode
         var typed = text.Trim();
         if (!typed.StartsWith(Prefix, StringComparison.OrdinalIgnoreCase))
         {
-            return typed.Length is > 0 and <= 12
-                ? typed
-                : throw new ProblemException(new Problem("tag", "This code is no tag of ours.", "Scan a label printed here, or type the address."));
+            return typed.Length is > 0 and <= 12 ? typed : throw new ProblemException(Problem.Of("tag", "index.no-tag-of-ours"));
         }
 
         return typed[Prefix.Length..].Split(':') is [var id, var address] && Guid.TryParseExact(id, "N", out var of)
             ? of == caseId
                 ? address
-                : throw new ProblemException(
-                    new Problem("tag", $"{address} is a tag of another case.", "Put the part back with its own engine, or open that case.")
-                )
-            : throw new ProblemException(new Problem("tag", "This tag cannot be read.", "Type its address."));
+                : throw new ProblemException(Problem.Of("tag", "index.tag-another-case", ("address", address)))
+            : throw new ProblemException(Problem.Of("tag", "index.tag-cannot-read"));
     }
 }

@@ -18,10 +18,11 @@ public static class CauseFile
         catch (YamlException e)
         {
             throw new ProblemException(
-                new Problem(
+                Problem.Of(
                     $"{name}:{e.Start.Line}",
-                    $"Line {e.Start.Line} cannot be read: {e.InnerException?.Message ?? e.Message}",
-                    "Mend the line."
+                    "knowledge.line-cannot-read",
+                    ("line", e.Start.Line),
+                    ("why", e.InnerException?.Message ?? e.Message)
                 )
             );
         }

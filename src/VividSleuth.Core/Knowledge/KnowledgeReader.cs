@@ -71,20 +71,14 @@ internal sealed class KnowledgeReader
                     Take(name, Scripts, text);
                     break;
                 default:
-                    Problems.Add(
-                        new Problem(
-                            name,
-                            "No kind of knowledge lives in this folder.",
-                            "Move the file to signs, causes, risks, characteristics, limits, shots, debris or strip."
-                        )
-                    );
+                    Problems.Add(Problem.Of(name, "knowledge.no-knowledge-lives-here"));
                     break;
             }
         }
         catch (YamlException e)
         {
             var why = e.InnerException?.Message ?? e.Message;
-            Problems.Add(new Problem($"{name}:{e.Start.Line}", $"Line {e.Start.Line} cannot be read: {why}", "Mend the line."));
+            Problems.Add(Problem.Of($"{name}:{e.Start.Line}", "knowledge.line-cannot-read", ("line", e.Start.Line), ("why", why)));
         }
     }
 
@@ -93,14 +87,19 @@ internal sealed class KnowledgeReader
     {
         foreach (var (entry, file) in _fileOf)
         {
-            Need(entry, entry.Id.Length > 0, "An entry has no id.", "Give it one.");
-            Need(entry, entry.Name.Length > 0, $"“{entry.Id}” has no name.", "Give it one.");
-            Need(entry, entry.Provenance.Length > 0, $"“{entry.Id}” does not say where it comes from.", "Add its provenance.");
+            Need(entry, entry.Id.Length > 0, Fact.Of("knowledge.entry-without-id"), Fact.Of("knowledge.give-one"));
+            Need(entry, entry.Name.Length > 0, Fact.Of("knowledge.entry-without-name", ("entry", entry.Id)), Fact.Of("knowledge.give-one"));
+            Need(
+                entry,
+                entry.Provenance.Length > 0,
+                Fact.Of("knowledge.does-not-say-where-comes", ("entry", entry.Id)),
+                Fact.Of("knowledge.add-provenance")
+            );
         }
 
         foreach (var twice in _fileOf.Keys.GroupBy(e => (e.GetType(), e.Id)).Where(g => g.Count() > 1))
         {
-            Need(twice.Last(), false, $"The id “{twice.Key.Id}” stands twice.", "Rename one of them.");
+            Need(twice.Last(), false, Fact.Of("knowledge.id-stands-twice", ("key", twice.Key.Id)), Fact.Of("knowledge.rename-one-them"));
         }
 
         foreach (var sign in Signs.Where(s => s.Chapter.Length == 0))
@@ -119,7 +118,12 @@ internal sealed class KnowledgeReader
         foreach (var script in Scripts.Where(s => s.Id != Common))
         {
             var missing = script.Uses.Find(u => !common.ContainsKey(u));
-            Need(script, missing is null, $"“{script.Id}” uses “{missing}”, which is no common step.", "Correct the id.");
+            Need(
+                script,
+                missing is null,
+                Fact.Of("knowledge.uses-common-step", ("script", script.Id), ("missing", missing)),
+                Fact.Of("knowledge.correct-id")
+            );
             script.Steps = [.. script.Uses.Where(common.ContainsKey).Select(u => common[u]), .. script.Steps];
         }
 
@@ -129,8 +133,8 @@ internal sealed class KnowledgeReader
             Need(
                 script,
                 other is not null,
-                $"“{script.Id}” extends “{script.Extends}”, which does not come before it.",
-                "Correct the id or the order."
+                Fact.Of("knowledge.extends-does-not-come-before", ("script", script.Id), ("extends", script.Extends)),
+                Fact.Of("knowledge.correct-id-order")
             );
             script.Steps = other is null ? script.Steps : Extended(other, script);
             script.Uses = [.. script.Uses, .. other?.Uses ?? []];
@@ -158,7 +162,7 @@ internal sealed class KnowledgeReader
         }
     }
 
-    private void Need(Entry entry, bool holds, string text, string remedy)
+    private void Need(Entry entry, bool holds, Fact text, Fact remedy)
     {
         if (!holds)
         {

@@ -20,6 +20,9 @@ public sealed class CharacteristicEntry : Entry
     /// <summary>Levels or stations at which it is measured, in walking order; empty where there is one only.</summary>
     public List<string> Stations { get; set; } = [];
 
+    /// <summary>Station at which nothing runs, so that it shows the size before wear; empty where there is none.</summary>
+    public string UnwornAt { get; set; } = "";
+
     /// <summary>Directions in which it is measured at each station, with their angle in degrees from the crankshaft's axis or the beam.</summary>
     public Dictionary<string, double> Directions { get; set; } = [];
 

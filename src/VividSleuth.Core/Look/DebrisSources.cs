@@ -16,7 +16,7 @@ public sealed record DebrisSource(
     string Sign,
     string Tell,
     IReadOnlyList<string> Places,
-    IReadOnlyList<string> Agrees
+    IReadOnlyList<Fact> Agrees
 );
 
 /// <summary>A find with its likely sources, the likeliest first.</summary>
@@ -75,9 +75,9 @@ public static class DebrisSources
             return null;
         }
 
-        var agrees = new List<string>();
+        var agrees = new List<Fact>();
         var fit = (int)source.Often;
-        void Point(bool holds, int points, string words)
+        void Point(bool holds, int points, Fact words)
         {
             if (holds)
             {
@@ -86,20 +86,20 @@ public static class DebrisSources
             }
         }
 
-        Point(find.Material != DebrisMaterial.Unknown, 4, "material");
-        Point(find.Hard is not null && source.Hard is not null, 4, find.Hard == true ? "hard" : "soft");
-        Point(find.Colour != DebrisColour.Unknown && source.Colour.Contains(find.Colour), 6, "colour");
-        Point(find.Form != DebrisForm.Unknown && source.Form.Contains(find.Form), 6, "form");
+        Point(find.Material != DebrisMaterial.Unknown, 4, Fact.Of("look.agrees.material"));
+        Point(find.Hard is not null && source.Hard is not null, 4, Fact.Of(find.Hard == true ? "look.agrees.hard" : "look.agrees.soft"));
+        Point(find.Colour != DebrisColour.Unknown && source.Colour.Contains(find.Colour), 6, Fact.Of("look.agrees.colour"));
+        Point(find.Form != DebrisForm.Unknown && source.Form.Contains(find.Form), 6, Fact.Of("look.agrees.form"));
         if (find.Size is { } size && (source.Largest is not null || source.Smallest is not null))
         {
             var fits = (double)size <= (source.Largest ?? double.MaxValue) && (double)size >= (source.Smallest ?? 0);
-            Point(fits, 3, "size");
+            Point(fits, 3, Fact.Of("look.agrees.size"));
             fit -= fits ? 0 : 6;
         }
 
         fit -= find.Colour != DebrisColour.Unknown && source.Colour.Count > 0 && !source.Colour.Contains(find.Colour) ? 6 : 0;
         fit -= find.Form != DebrisForm.Unknown && source.Form.Count > 0 && !source.Form.Contains(find.Form) ? 4 : 0;
-        Point(places.Length > 0 && worst.GetValueOrDefault(places[0]) >= 2, 3, $"{(places.Length > 0 ? places[0] : "")} is damaged");
+        Point(places.Length > 0 && worst.GetValueOrDefault(places[0]) >= 2, 3, Fact.Of("look.agrees.damaged", ("place", places.FirstOrDefault())));
         return new DebrisSource(source.Id, source.Name, fit, source.Sign, source.Tell, [.. places.Take(6)], agrees);
     }
 }

@@ -14,32 +14,32 @@ public static class FindingRules
     {
         if (knowledge.Sign(finding.Sign) is not { } sign)
         {
-            return new Problem("sign", $"“{finding.Sign}” is no sign known here.", "Choose one of those offered.");
+            return Problem.Of("sign", "look.no-such-sign", ("sign", finding.Sign));
         }
 
         if (sign.Measured)
         {
-            return new Problem("sign", $"“{sign.Name}” comes from measuring.", "Measure it in Gauge; it becomes a sign by itself.");
+            return Problem.Of("sign", "look.comes-from-measuring", ("sign", sign.Name));
         }
 
         if (!sign.On.Contains(place.Kind.Id))
         {
-            return new Problem("sign", $"“{sign.Name}” is not found on a {place.Kind.Name}.", "Choose a sign that this part can show.");
+            return Problem.Of("sign", "look.not-found", ("sign", sign.Name), ("kind", place.Kind.Name));
         }
 
         var fits = finding.Seen == Seen.Present ? finding.Level is >= 1 and <= MostSevere : finding.Level == 0;
         if (!fits)
         {
-            return new Problem("level", "The level does not fit.", $"Give 1 to {MostSevere} for what is seen, none for what is not there.");
+            return Problem.Of("level", "look.level-does-not-fit", ("mostSevere", MostSevere));
         }
 
         if (finding.Seen == Seen.Absent && finding.Zones.Count > 0)
         {
-            return new Problem("zones", "What is not there lies nowhere.", "Leave the zones out, or say that it is seen.");
+            return Problem.Of("zones", "look.what-not-there-lies-nowhere");
         }
 
         var map = ZoneMaps.Of(place, engine);
         var strange = finding.Zones.Find(z => map?.Find(z) is null);
-        return strange is null ? null : new Problem("zones", $"“{strange}” is no zone of a {place.Kind.Name}.", "Touch the zones on the part’s map.");
+        return strange is null ? null : Problem.Of("zones", "look.no-such-zone", ("strange", strange), ("kind", place.Kind.Name));
     }
 }

@@ -19,28 +19,28 @@ public static class LookLint
             .. Lints.Need(
                 sign,
                 sign.Measured || sign.Levels.Count == 3,
-                $"“{sign.Id}” needs three levels.",
-                "Say what slight, marked and severe mean."
+                Fact.Of("look.needs-three-levels", ("sign", sign.Id)),
+                Fact.Of("look.say-what-slight-marked-severe")
             ),
             .. Lints.Need(
                 sign,
                 sign.CrackFrom is >= 0 and <= 3,
-                $"“{sign.Id}” is a crack from level {sign.CrackFrom}.",
-                "Give a level from 1 to 3, or 0."
+                Fact.Of("look.crack-from-level", ("sign", sign.Id), ("crackFrom", sign.CrackFrom)),
+                Fact.Of("look.give-level-from")
             ),
             .. Lints.Need(
                 sign,
                 sign.Measured || sign is { Looks.Length: > 0, How.Length: > 0, ConfusedWith.Length: > 0 },
-                $"“{sign.Id}” does not say what it looks like, how to look or what it is confused with.",
-                "Say all three."
+                Fact.Of("look.does-not-say-what-looks", ("sign", sign.Id)),
+                Fact.Of("look.say-all-three")
             ),
             .. Drawing(sign),
             .. Pattern(sign, knowledge),
             .. Lints.Need(
                 sign,
                 sign.With.Length > 0,
-                $"“{sign.Id}” does not say with what one looks for it.",
-                "Name the tool: lens, lamp, feelers …"
+                Fact.Of("look.does-not-say-what-one", ("sign", sign.Id)),
+                Fact.Of("look.name-tool-lens-lamp-feelers")
             ),
         ];
 
@@ -56,9 +56,16 @@ public static class LookLint
             SignDrawing.Parse(sign.Draw);
             return [];
         }
-        catch (FormatException e)
+        catch (ProblemException e)
         {
-            return [new KnowledgeFault(sign, $"The drawing of “{sign.Id}” cannot be drawn: {e.Message}", "Mend its line “draw”.")];
+            return
+            [
+                new KnowledgeFault(
+                    sign,
+                    Fact.Of("look.drawing-cannot-drawn", ("sign", sign.Id), ("why", e.Problems[0].Text)),
+                    Fact.Of("look.mend-line-draw")
+                ),
+            ];
         }
     }
 
@@ -75,14 +82,14 @@ public static class LookLint
             .. Lints.Need(
                 sign,
                 pattern.Shape is PatternShape.AlongTheOil or PatternShape.TowardOneEnd or PatternShape.AllAlike,
-                $"“{sign.Id}” is a pattern that no test speaks of.",
-                "Use along-the-oil, toward-one-end or all-alike; the other shapes weigh by the places of each sign."
+                Fact.Of("look.pattern-test-speaks", ("sign", sign.Id)),
+                Fact.Of("look.use-along-oil-toward-one")
             ),
             .. Lints.Need(
                 sign,
                 unknown is null,
-                $"“{sign.Id}” is a pattern of the unknown “{unknown}”.",
-                "Use ids from signs/ and characteristics/."
+                Fact.Of("look.pattern-unknown", ("sign", sign.Id), ("unknown", unknown)),
+                Fact.Of("look.use-ids-from-signs-characteristics")
             ),
         ];
     }
@@ -93,20 +100,20 @@ public static class LookLint
             .. Lints.Need(
                 shot,
                 shot is { On.Count: > 0, How.Length: > 0, Why.Length: > 0 },
-                $"“{shot.Id}” does not say of what, how or why.",
-                "Say all three."
+                Fact.Of("look.does-not-say-what-how", ("shot", shot.Id)),
+                Fact.Of("look.say-all-three")
             ),
         ];
 
     private static IEnumerable<KnowledgeFault> Source(DebrisSourceEntry source, KnowledgeBase knowledge) =>
         [
             .. Lints.Kinds(source, source.From),
-            .. Lints.Need(source, source.Material.Count > 0, $"“{source.Id}” is of no material.", "Give at least one."),
+            .. Lints.Need(source, source.Material.Count > 0, Fact.Of("look.of-no-material", ("source", source.Id)), Fact.Of("look.give-least-one")),
             .. Lints.Need(
                 source,
                 source.Sign.Length == 0 || knowledge.Sign(source.Sign) is not null,
-                $"“{source.Id}” names the unknown sign “{source.Sign}”.",
-                "Use an id from signs/."
+                Fact.Of("look.names-unknown-sign", ("source", source.Id), ("sign", source.Sign)),
+                Fact.Of("look.use-id-from-signs")
             ),
         ];
 }

@@ -9,21 +9,21 @@ public static class MarkRules
         double[] points = [mark.X1, mark.Y1, mark.X2, mark.Y2];
         if (!Array.TrueForAll(points, p => p is >= 0 and <= 1))
         {
-            return new Problem("x1", "The mark lies outside the picture.", "Draw it within the picture.");
+            return Problem.Of("x1", "look.mark-lies-outside-picture");
         }
 
         if (mark.X1.Equals(mark.X2) && mark.Y1.Equals(mark.Y2))
         {
-            return new Problem("x2", "The mark has no length.", "Draw from one point to another.");
+            return Problem.Of("x2", "look.mark-without-length");
         }
 
         return mark.Kind == PhotoMarkKind.Scale
             ? mark.Length is > 0 and <= 10_000
                 ? null
-                : new Problem("length", "A scale needs the length between its ends.", "Give it in mm, above 0.")
+                : Problem.Of("length", "look.scale-needs-length-between-ends")
             : mark.Length is null
                 ? null
-                : new Problem("length", "Only a scale has a length.", "Leave the length empty.");
+                : Problem.Of("length", "look.only-scale-length");
     }
 
     /// <summary>

@@ -1,4 +1,3 @@
-using System.Globalization;
 using MathNet.Numerics.Distributions;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
@@ -13,14 +12,14 @@ namespace VividSleuth.Core.Look;
 /// <param name="Places">Addresses that make it.</param>
 /// <param name="P">Probability of one at least as marked when place means nothing; null where no test applies.</param>
 /// <param name="Test">Name of the test; empty where none applies.</param>
-public sealed record Pattern(PatternShape Shape, string About, string Kind, IReadOnlyList<string> Places, string Words, double? P, string Test);
+public sealed record Pattern(PatternShape Shape, string About, string Kind, IReadOnlyList<string> Places, Fact Words, double? P, Fact? Test);
 
 /// <summary>A figure of a part.</summary>
 public sealed record MeasuredAt(string Characteristic, string Place, double Value);
 
 /// <summary>The part that differs most from its fellows, over all that was found on them.</summary>
 /// <param name="Score">Modified z-score of its summed levels.</param>
-public sealed record OddOneOut(string Kind, string Place, double Score, string Words);
+public sealed record OddOneOut(string Kind, string Place, double Score, Fact Words);
 
 /// <summary>Finds patterns over places in what was seen and measured.</summary>
 public static class Patterns
@@ -30,10 +29,10 @@ public static class Patterns
     /// <summary>Above this modified z-score a value is called an outlier. Source: Iglewicz and Hoaglin, in NIST/SEMATECH 1.3.5.17.</summary>
     public const double ScoreLimit = 3.5;
 
-    public const string KendallName = "Kendall’s rank test, exact";
-    public const string GrubbsName = "Grubbs’ test";
-    public const string FisherName = "Fisher’s exact test";
-    public const string RunName = "share of all ways to choose as many places";
+    public static readonly Fact Kendall = Fact.Of("test.kendall");
+    public static readonly Fact Grubbs = Fact.Of("test.grubbs");
+    public static readonly Fact Fisher = Fact.Of("test.fisher");
+    public static readonly Fact Run = Fact.Of("test.runs");
 
     /// <param name="measured">Figures of the engine’s parts, whichever room worked them out.</param>
     public static IReadOnlyList<Pattern> Of(
@@ -101,9 +100,12 @@ public static class Patterns
                         kind.Key,
                         sums[at].Place,
                         most,
-                        string.Create(
-                            CultureInfo.InvariantCulture,
-                            $"{sums[at].Place} is the odd one out of {sums.Length}: modified z-score {most:0.0} where {ScoreLimit} is the limit (Iglewicz and Hoaglin)."
+                        Fact.Of(
+                            "look.odd-one-out",
+                            ("place", sums[at].Place),
+                            ("of", sums.Length),
+                            ("score", new Number(most, 1, true)),
+                            ("limit", ScoreLimit)
                         )
                     )
                 );
@@ -142,8 +144,7 @@ public static class Patterns
 
         var names = Codes(present);
         var clean = looked.Length - present.Length;
-        var unread = all - looked.Length;
-        var rest = unread > 0 ? $" {unread} not looked at." : "";
+        int? unread = all > looked.Length ? all - looked.Length : null;
         if (present.Length == looked.Length)
         {
             if (looked.Length >= 3 && present.Max(p => p.Value) - present.Min(p => p.Value) <= 1)
@@ -153,9 +154,9 @@ public static class Patterns
                     about,
                     kind,
                     names,
-                    $"{about}: all {looked.Length} that were looked at show it alike.{rest}",
+                    Fact.Of("look.all-alike", ("about", about), ("looked", looked.Length), ("unread", unread)),
                     null,
-                    ""
+                    null
                 );
             }
         }
@@ -166,26 +167,26 @@ public static class Patterns
                 about,
                 kind,
                 names,
-                $"{about}: {names[0]} alone; {(clean == 1 ? "its one fellow" : $"{clean} fellows")} looked at and clean.{rest}",
+                Fact.Of("look.one-alone", ("about", about), ("place", names[0]), ("clean", clean), ("unread", unread)),
                 null,
-                ""
+                null
             );
         }
         else
         {
-            foreach (var pattern in Grouped(about, kind, looked, present, table.Engine, rest))
+            foreach (var pattern in Grouped(about, kind, looked, present, table.Engine, unread))
             {
                 yield return pattern;
             }
         }
 
-        foreach (var pattern in Trends(about, kind, looked, table, "worse"))
+        foreach (var pattern in Trends(about, kind, looked, table, Fact.Of("look.worse")))
         {
             yield return pattern;
         }
     }
 
-    private static IEnumerable<Pattern> Grouped(string about, string kind, Placed[] looked, Placed[] present, Engine engine, string rest)
+    private static IEnumerable<Pattern> Grouped(string about, string kind, Placed[] looked, Placed[] present, Engine engine, int? unread)
     {
         var names = Codes(present);
         var positions = looked.Select(v => Along.Crank(v.At, engine)).Distinct().Order().ToArray();
@@ -199,9 +200,9 @@ public static class Patterns
                 about,
                 kind,
                 names,
-                $"{about}: {Listed(names)} lie next to each other, the others are clean ({Share(p)} by chance).{rest}",
+                Fact.Of("look.neighbours", ("about", about), ("places", Listed(names)), ("p", new Percent(p)), ("unread", unread)),
                 p,
-                RunName
+                Run
             );
         }
 
@@ -219,9 +220,17 @@ public static class Patterns
                     about,
                     kind,
                     names,
-                    $"{about}: only on bank {hit[0]} ({Listed(names)}); the other bank was looked at and is clean ({FisherName}, p = {Number(p)}).{rest}",
+                    Fact.Of(
+                        "look.one-bank",
+                        ("about", about),
+                        ("bank", hit[0]),
+                        ("places", Listed(names)),
+                        ("test", Fisher),
+                        ("p", Odds(p)),
+                        ("unread", unread)
+                    ),
                     p,
-                    FisherName
+                    Fisher
                 );
             }
         }
@@ -235,9 +244,9 @@ public static class Patterns
                     about,
                     kind,
                     names,
-                    $"{about}: {Listed(names)} are companions, half a cycle apart on the same throw.{rest}",
+                    Fact.Of("look.companions", ("about", about), ("places", Listed(names)), ("unread", unread)),
                     null,
-                    ""
+                    null
                 );
             }
         }
@@ -254,34 +263,40 @@ public static class Patterns
                 about,
                 kind,
                 [place],
-                string.Create(
-                    CultureInfo.InvariantCulture,
-                    $"{about}: {place} stands out from its {ordered.Length - 1} fellows ({GrubbsName}, G = {outlier.G:0.00} where {outlier.Critical:0.00} is the limit at {Alpha})."
+                Fact.Of(
+                    "look.outlier",
+                    ("about", about),
+                    ("place", place),
+                    ("fellows", ordered.Length - 1),
+                    ("test", Grubbs),
+                    ("g", new Number(outlier.G, 2, true)),
+                    ("critical", new Number(outlier.Critical, 2, true)),
+                    ("alpha", Alpha)
                 ),
                 null,
-                GrubbsName
+                Grubbs
             );
         }
 
-        foreach (var pattern in Trends(about, kind, ordered, table, "greater"))
+        foreach (var pattern in Trends(about, kind, ordered, table, Fact.Of("look.greater")))
         {
             yield return pattern;
         }
     }
 
-    private static IEnumerable<Pattern> Trends(string about, string kind, Placed[] ordered, AddressTable table, string more)
+    private static IEnumerable<Pattern> Trends(string about, string kind, Placed[] ordered, AddressTable table, Fact more)
     {
         if (Along.CrankTrend(ordered, table.Engine) is { P: < Alpha } along)
         {
-            var end = Along.Toward(along, table.Engine) == CrankEnd.DriveEnd ? "drive end" : "free end";
+            var end = Along.Toward(along, table.Engine);
             yield return new Pattern(
                 PatternShape.TowardOneEnd,
                 about,
                 kind,
                 Codes(ordered),
-                $"{about}: {more} toward the {end} ({KendallName}, p = {Number(along.P)}).",
+                Fact.Of("look.toward-one-end", ("about", about), ("more", more), ("end", end), ("test", Kendall), ("p", Odds(along.P))),
                 along.P,
-                KendallName
+                Kendall
             );
         }
 
@@ -293,18 +308,18 @@ public static class Patterns
                 about,
                 kind,
                 Codes(oil),
-                $"{about}: {more} the later the oil gets there ({KendallName}, p = {Number(byOil.P)}).",
+                Fact.Of("look.along-the-oil", ("about", about), ("more", more), ("test", Kendall), ("p", Odds(byOil.P))),
                 byOil.P,
-                KendallName
+                Kendall
             );
         }
     }
 
     private static string[] Codes(IEnumerable<Placed> values) => [.. values.Select(v => v.At.Code)];
 
-    private static string Listed(string[] names) => names.Length == 1 ? names[0] : $"{string.Join(", ", names[..^1])} and {names[^1]}";
+    private static Fact Listed(string[] names) =>
+        names.Length == 1 ? Fact.Text(names[0]) : Fact.Of("look.listed", ("first", names[..^1]), ("last", names[^1]));
 
-    private static string Share(double p) => string.Create(CultureInfo.InvariantCulture, $"{100 * p:0} %");
-
-    internal static string Number(double p) => p < 0.001 ? "under 0.001" : p.ToString("0.000", CultureInfo.InvariantCulture);
+    /// <summary>A probability as it is told: below one in a thousand no digit says anything.</summary>
+    internal static object Odds(double p) => p < 0.001 ? Fact.Of("common.p-below") : new Number(p, 3, true);
 }

@@ -91,14 +91,14 @@ public sealed record SignDrawing(string Base, IReadOnlyList<DrawnMark> Marks)
         "erosion",
     ];
 
-    /// <exception cref="FormatException">The line is no drawing; the message says where.</exception>
+    /// <exception cref="ProblemException">The line is no drawing; the problem says where.</exception>
     public static SignDrawing Parse(string line)
     {
         var colon = line.IndexOf(':', StringComparison.Ordinal);
         var part = (colon < 0 ? line : line[..colon]).Trim();
         if (!Bases.Contains(part, StringComparer.Ordinal))
         {
-            throw new FormatException($"“{part}” is no outline. Use one of {string.Join(", ", Bases)}.");
+            throw new ProblemException(Problem.Of("draw", "look.no-outline", ("typed", part), ("known", Bases)));
         }
 
         var marks = colon < 0 ? [] : line[(colon + 1)..].Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
@@ -110,7 +110,7 @@ public sealed record SignDrawing(string Base, IReadOnlyList<DrawnMark> Marks)
         var words = text.Split(' ', StringSplitOptions.RemoveEmptyEntries);
         if (!MarkKinds.Contains(words[0], StringComparer.Ordinal))
         {
-            throw new FormatException($"“{words[0]}” is no mark. Use one of {string.Join(", ", MarkKinds)}.");
+            throw new ProblemException(Problem.Of("draw", "look.no-mark", ("typed", words[0]), ("known", MarkKinds)));
         }
 
         if (words.Length == 1)
@@ -124,6 +124,6 @@ public sealed record SignDrawing(string Base, IReadOnlyList<DrawnMark> Marks)
             .ToArray();
         return box.Length == 4 && Array.TrueForAll(box, v => v is >= 0 and <= 100)
             ? new DrawnMark(words[0], box[0], box[1], box[2], box[3])
-            : throw new FormatException($"“{text}” has no box. Give left, top, width and height from 0 to 100.");
+            : throw new ProblemException(Problem.Of("draw", "look.mark-without-box", ("typed", text)));
     }
 }

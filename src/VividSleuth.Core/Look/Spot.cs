@@ -1,4 +1,3 @@
-using System.Globalization;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Measures;
 
@@ -6,7 +5,7 @@ namespace VividSleuth.Core.Look;
 
 /// <summary>A finding held against one on a mate whose map shares an axis with its own.</summary>
 /// <param name="LinesUp">True when they lie over each other, false when they do not.</param>
-public sealed record Alignment(Guid Finding, string Place, bool LinesUp, string Words);
+public sealed record Alignment(Guid Finding, string Place, bool LinesUp, Fact Words);
 
 /// <summary>Where a finding lies, reckoned from the zones that were touched.</summary>
 /// <param name="Words">The position as one says it.</param>
@@ -15,10 +14,10 @@ public sealed record Alignment(Guid Finding, string Place, bool LinesUp, string 
 /// <param name="Edges">Edges that it reaches.</param>
 public sealed record Spot(
     Guid Finding,
-    string Words,
+    Fact Words,
     double Share,
-    IReadOnlyList<string> Sides,
-    IReadOnlyList<string> Edges,
+    IReadOnlyList<Fact> Sides,
+    IReadOnlyList<Fact> Edges,
     IReadOnlyList<Alignment> Mates
 );
 
@@ -30,6 +29,8 @@ public static class Spots
 
     /// <summary>What covers more of an axis than this says nothing about where on it.</summary>
     private const double AllRound = 0.75;
+
+    private const string BothThrustFaces = "both-thrust-faces";
 
     /// <summary>Mates that are told of one finding, those that line up first.</summary>
     private const int MostMates = 6;
@@ -72,7 +73,7 @@ public static class Spots
 
     private static Spot Reckon(OnMap placed)
     {
-        var words = new List<string>();
+        var words = new List<Fact>();
         var sides = new List<string>();
         var edges = new List<string>();
         var share = 0.0;
@@ -82,10 +83,19 @@ public static class Spots
             var faceSides = SidesOf(face, on);
             sides.AddRange(faceSides);
             edges.AddRange(on.Select(z => face.Rows[z.Row].Edge).Where(e => e.Length > 0));
-            words.Add(string.Join(", ", new[] { RowWords(face, on), ColumnWords(face, on) }.Concat(faceSides).Where(w => w.Length > 0)));
+            words.Add(
+                Fact.Of("look.on-a-face", ("parts", new[] { RowWords(face, on), ColumnWords(face, on) }.Concat(faceSides.Select(Side)).ToArray()))
+            );
         }
 
-        return new Spot(placed.Finding.Id, string.Join("; ", words), share, [.. sides.Distinct()], [.. edges.Distinct()], []);
+        return new Spot(
+            placed.Finding.Id,
+            Fact.Of("look.spot", ("faces", words)),
+            share,
+            [.. sides.Distinct(StringComparer.Ordinal).Select(Side)],
+            [.. edges.Distinct(StringComparer.Ordinal).Select(e => Fact.Of($"zone.edge.{e}"))],
+            []
+        );
     }
 
     private static OnMap[] OnMaps(IReadOnlyList<Finding> findings, AddressTable table) =>
@@ -133,17 +143,19 @@ public static class Spots
         var whole = on.Sum(z => Area(face, z.Row));
         var shares = face
             .Features.Where(f => f.IsSide)
-            .Select(f => (f.Words, Share: on.Where(z => IsOn(face, f, z.Column)).Sum(z => Area(face, z.Row)) / whole))
+            .Select(f => (f.Id, Share: on.Where(z => IsOn(face, f, z.Column)).Sum(z => Area(face, z.Row)) / whole))
             .ToArray();
-        if (Array.Find(shares, s => s.Share >= MostOnASide) is { Words: { } one })
+        if (Array.Find(shares, s => s.Share >= MostOnASide) is { Id: { } one })
         {
             return [one];
         }
 
         // Half on the one thrust face and half on the other.
-        var thrust = shares.Where(s => s.Words is ZoneMaps.ThrustSide or ZoneMaps.OtherSide && s.Share > 0.2).ToArray();
-        return thrust.Length == 2 && thrust.Sum(s => s.Share) >= MostOnASide ? ["both thrust faces"] : [];
+        var thrust = shares.Where(s => s.Id is ZoneMaps.ThrustSide or ZoneMaps.OtherSide && s.Share > 0.2).ToArray();
+        return thrust.Length == 2 && thrust.Sum(s => s.Share) >= MostOnASide ? [BothThrustFaces] : [];
     }
+
+    private static Fact Side(string id) => id == BothThrustFaces ? Fact.Of("look.both-thrust-faces") : Fact.Of($"zone.feature.{id}");
 
     private static bool IsOn(ZoneFace face, ZoneFeature feature, int column)
     {
@@ -151,40 +163,53 @@ public static class Spots
         return Math.Min(away, face.Wraps ? face.Columns - away : away) <= feature.Width / 2;
     }
 
-    private static string RowWords(ZoneFace face, (int Row, int Column)[] on)
+    private static Fact RowWords(ZoneFace face, (int Row, int Column)[] on)
     {
         var rows = on.Select(z => z.Row).Distinct().Order().ToArray();
         return rows.Length == face.Rows.Count && rows.Length > 1
             ? face.Shape == FaceShape.Round
-                ? "from edge to middle"
-                : "from end to end"
-            : string.Join(
-                " and ",
-                Runs(rows, 0).Select(r => r.First == r.Last ? face.Rows[r.First].Words : $"{face.Rows[r.First].Words} to {face.Rows[r.Last].Words}")
+                ? Fact.Of("look.from-edge-middle")
+                : Fact.Of("look.from-end-end")
+            : Fact.Of(
+                "look.runs",
+                (
+                    "runs",
+                    Runs(rows, 0)
+                        .Select(r =>
+                            r.First == r.Last
+                                ? face.Rows[r.First].Words
+                                : Fact.Of("look.to", ("first", face.Rows[r.First].Words), ("last", face.Rows[r.Last].Words))
+                        )
+                        .ToArray()
+                )
             );
     }
 
-    private static string ColumnWords(ZoneFace face, (int Row, int Column)[] on)
+    private static Fact ColumnWords(ZoneFace face, (int Row, int Column)[] on)
     {
         var columns = Columns(on);
         if (columns.Count == face.Columns)
         {
-            return face.ColumnAxis == ZoneAxis.ShellArc ? "the whole arc" : "all round";
+            return face.ColumnAxis == ZoneAxis.ShellArc ? Fact.Of("look.whole-arc") : Fact.Of("look.all-round");
         }
 
-        var hours = face.ColumnWords[0].Contains("o’clock", StringComparison.Ordinal);
-        return string.Join(
-            " and ",
-            Runs([.. columns], face.Wraps ? face.Columns : 0)
-                .Select(r =>
-                    hours
-                        ? r.First == r.Last
-                            ? $"{r.First} o’clock"
-                            : string.Create(CultureInfo.InvariantCulture, $"{r.First} to {r.Last} o’clock")
-                        : r.First == r.Last
-                            ? face.ColumnWords[r.First - 1]
-                            : $"{face.ColumnWords[r.First - 1]} to {face.ColumnWords[r.Last - 1]}"
-                )
+        var hours = face.Columns == 12;
+        return Fact.Of(
+            "look.runs",
+            (
+                "runs",
+                Runs([.. columns], face.Wraps ? face.Columns : 0)
+                    .Select(r =>
+                        hours
+                            ? r.First == r.Last
+                                ? Fact.Of("zone.hour", ("hour", r.First))
+                                : Fact.Of("look.hours", ("first", r.First), ("last", r.Last))
+                            : r.First == r.Last
+                                ? face.ColumnWords[r.First - 1]
+                                : Fact.Of("look.to", ("first", face.ColumnWords[r.First - 1]), ("last", face.ColumnWords[r.Last - 1]))
+                    )
+                    .ToArray()
+            )
         );
     }
 
@@ -237,14 +262,10 @@ public static class Spots
             {
                 if (face.ColumnAxis == ZoneAxis.CylinderClock && otherFace.ColumnAxis == ZoneAxis.CylinderClock)
                 {
-                    return Hold(other.Finding.Id, other.At.Code, Columns(on), Columns(across), 12, h => $"{h} o’clock");
+                    return Hold(other.Finding.Id, other.At.Code, Columns(on), Columns(across), 12, h => Fact.Of("zone.hour", ("hour", h)));
                 }
 
-                if (
-                    face.RowAxis == ZoneAxis.CrankWidth
-                    && otherFace.RowAxis == ZoneAxis.CrankWidth
-                    && face.Name == "Back" == (otherFace.Name == "Back")
-                )
+                if (face.RowAxis == ZoneAxis.CrankWidth && otherFace.RowAxis == ZoneAxis.CrankWidth && face.Id == "back" == (otherFace.Id == "back"))
                 {
                     return HoldWidth(other.Finding.Id, mine.At, other.At, face, on, otherFace, across);
                 }
@@ -254,7 +275,7 @@ public static class Spots
         return null;
     }
 
-    private static Alignment? Hold(Guid finding, string place, SortedSet<int> mine, SortedSet<int> theirs, int circle, Func<int, string> words)
+    private static Alignment? Hold(Guid finding, string place, SortedSet<int> mine, SortedSet<int> theirs, int circle, Func<int, Fact> words)
     {
         if (mine.Count > AllRound * circle || theirs.Count > AllRound * circle)
         {
@@ -267,7 +288,9 @@ public static class Spots
             finding,
             place,
             linesUp,
-            linesUp ? $"lines up with {place} at {words(shared[0])}" : $"does not line up with {place}, which has it at {words(theirs.Min)}"
+            linesUp
+                ? Fact.Of("look.lines-up", ("place", place), ("at", words(shared[0])))
+                : Fact.Of("look.does-not-line-up", ("place", place), ("at", words(theirs.Min)))
         );
     }
 
@@ -291,7 +314,7 @@ public static class Spots
         var halves = at.Kind.Id != otherAt.Kind.Id && otherFace.ColumnAxis == ZoneAxis.ShellArc && face.ColumnAxis == ZoneAxis.ShellArc;
         if (halves && ((here.To <= 0.4 && there.From >= 0.6) || (there.To <= 0.4 && here.From >= 0.6)))
         {
-            return new Alignment(finding, otherAt.Code, true, $"opposite corner of {otherAt.Code}: the two edges belong to one tilt");
+            return new Alignment(finding, otherAt.Code, true, Fact.Of("look.opposite-corner-two-edges-belong", ("place", otherAt.Code)));
         }
 
         var shared = Math.Min(here.To, there.To) - Math.Max(here.From, there.From);
@@ -300,7 +323,9 @@ public static class Spots
             finding,
             otherAt.Code,
             linesUp,
-            linesUp ? $"lines up with {otherAt.Code} across the width" : $"does not line up with {otherAt.Code} across the width"
+            linesUp
+                ? Fact.Of("look.lines-up-across-width", ("place", otherAt.Code))
+                : Fact.Of("look.does-not-line-up-across", ("place", otherAt.Code))
         );
     }
 

@@ -37,27 +37,35 @@ public enum ZoneAxis
 /// <param name="Letter">Names the row in a zone's code; unique in the map.</param>
 /// <param name="Size">Share of the face's height, or of its radius.</param>
 /// <param name="Edge">What the row borders on when it lies at an edge; empty otherwise.</param>
-public sealed record ZoneRow(string Letter, string Words, double Size, string Edge = "");
+public sealed record ZoneRow(string Letter, string Id, double Size, string Edge = "")
+{
+    public Fact Words => Fact.Of($"zone.row.{Id}");
+}
 
 /// <summary>Something marked on the map for finding one's way: thrust side, oil hole, exhaust port.</summary>
 /// <param name="Column">Middle of it, as a column number.</param>
 /// <param name="Width">Columns that it spans.</param>
 /// <param name="Row">Letter of the row it lies in; empty when it spans all.</param>
 /// <param name="IsSide">True for a side of the part by which a position is told.</param>
-public sealed record ZoneFeature(string Words, double Column, double Width, string Row = "", bool IsSide = false);
+public sealed record ZoneFeature(string Id, double Column, double Width, string Row = "", bool IsSide = false)
+{
+    public Fact Words => Fact.Of($"zone.feature.{Id}");
+}
 
 /// <summary>One face of a part, divided into zones.</summary>
 /// <param name="ColumnWords">What each column is called, from 1.</param>
 public sealed record ZoneFace(
-    string Name,
+    string Id,
     FaceShape Shape,
-    IReadOnlyList<string> ColumnWords,
+    IReadOnlyList<Fact> ColumnWords,
     ZoneAxis ColumnAxis,
     IReadOnlyList<ZoneRow> Rows,
     ZoneAxis RowAxis,
     IReadOnlyList<ZoneFeature> Features
 )
 {
+    public Fact Name => Fact.Of($"zone.face.{Id}");
+
     public int Columns => ColumnWords.Count;
 
     /// <summary>True where the last column lies beside the first.</summary>
@@ -67,9 +75,11 @@ public sealed record ZoneFace(
 /// <summary>A part laid flat, drawn from the layout: which zones it has and what they are called.</summary>
 /// <param name="Kind">Kind of part.</param>
 /// <param name="Bank">The bank it is true of: the thrust side differs between banks of a flat engine.</param>
-/// <param name="Says">How the map lies.</param>
-public sealed record ZoneMap(string Kind, Bank Bank, string Says, IReadOnlyList<ZoneFace> Faces)
+/// <param name="Lies">How the map lies.</param>
+public sealed record ZoneMap(string Kind, Bank Bank, string Lies, IReadOnlyList<ZoneFace> Faces)
 {
+    public Fact Says => Fact.Of($"zone.lies.{Lies}");
+
     /// <summary>The face and place of a zone, or null where the map has none of that code.</summary>
     public (ZoneFace Face, int Row, int Column)? Find(string zone)
     {
@@ -96,40 +106,39 @@ public sealed record ZoneMap(string Kind, Bank Bank, string Says, IReadOnlyList<
 /// <summary>Draws the maps. Letters of rows follow the rule of addresses: none that reads as a digit.</summary>
 public static class ZoneMaps
 {
-    public const string ThrustSide = "thrust side";
-    public const string OtherSide = "anti-thrust side";
-    public const string FreeEndPin = "pin end, free end";
-    public const string DriveEndPin = "pin end, drive end";
-    private const string FreeEndEdge = "free-end edge";
-    private const string DriveEndEdge = "drive-end edge";
-    private const string FromAbove = "Seen from the head, 12 o’clock toward the free end.";
+    public const string ThrustSide = "thrust-side";
+    public const string OtherSide = "anti-thrust-side";
+    public const string FreeEndPin = "pin-end-free-end";
+    public const string DriveEndPin = "pin-end-drive-end";
+    private const string FreeEndEdge = "free-end-edge";
+    private const string DriveEndEdge = "drive-end-edge";
 
-    private static readonly string[] Hours = [.. Enumerable.Range(1, 12).Select(h => $"{h} o’clock")];
+    private static readonly Fact[] Hours = [.. Enumerable.Range(1, 12).Select(h => Fact.Of("zone.hour", ("hour", h)))];
 
-    private static readonly string[] ArcWords =
-    [
-        "left parting line",
-        "beside the left parting line",
-        "left shoulder",
-        "left of the crown",
+    private static readonly Fact[] ArcWords = Columns(
+        "left-parting-line",
+        "beside-the-left-parting-line",
+        "left-shoulder",
+        "left-of-the-crown",
         "crown",
-        "right of the crown",
-        "right shoulder",
-        "beside the right parting line",
-        "right parting line",
-    ];
+        "right-of-the-crown",
+        "right-shoulder",
+        "beside-the-right-parting-line",
+        "right-parting-line"
+    );
 
-    private static readonly string[] CamWords =
-    [
+    private static readonly Fact[] CamWords = Columns(
         "nose",
-        "closing side of the nose",
-        "closing flank",
-        "closing ramp",
-        "base circle",
-        "opening ramp",
-        "opening flank",
-        "opening side of the nose",
-    ];
+        "closing-side-of-the-nose",
+        "closing-flank",
+        "closing-ramp",
+        "base-circle",
+        "opening-ramp",
+        "opening-flank",
+        "opening-side-of-the-nose"
+    );
+
+    private static Fact[] Columns(params string[] ids) => [.. ids.Select(id => Fact.Of($"zone.column.{id}"))];
 
     /// <summary>All maps of an engine: one for each kind, and for each bank where the banks differ.</summary>
     public static IReadOnlyList<ZoneMap> Of(AddressTable table)
@@ -159,10 +168,10 @@ public static class ZoneMaps
             "lobe-inlet" or "lobe-exhaust" or "injection-lobe" => LobeMap(kind, bank),
             "seat-inlet" or "seat-exhaust" => SeatMap(kind, bank, engine),
             "valve-inlet" or "valve-exhaust" => ValveMap(kind, bank),
-            "lifter-inlet" or "lifter-exhaust" => FaceMap(kind, bank, "Seen on the face that meets the lobe, 12 o’clock toward the free end."),
+            "lifter-inlet" or "lifter-exhaust" => FaceMap(kind, bank, "follower"),
             "main-bearing" or "rod-bearing" or "small-end" => RollingMap(kind, bank),
-            "flywheel" or "pressure-plate" => FaceMap(kind, bank, "Seen on the friction face, 12 o’clock at the timing mark."),
-            "pickup" => FaceMap(kind, bank, "Seen on the screen from outside, 12 o’clock toward the free end."),
+            "flywheel" or "pressure-plate" => FaceMap(kind, bank, "friction-face"),
+            "pickup" => FaceMap(kind, bank, "screen"),
             _ => null,
         };
 
@@ -173,33 +182,33 @@ public static class ZoneMaps
         if (engine.Layout.ExhaustAt is { } exhaust)
         {
             features.Add(
-                new ZoneFeature(twoStroke ? "exhaust port" : "exhaust side", exhaust, twoStroke ? 2 : 1, twoStroke ? "F" : "A", IsSide: true)
+                new ZoneFeature(twoStroke ? "exhaust-port" : "exhaust-side", exhaust, twoStroke ? 2 : 1, twoStroke ? "F" : "A", IsSide: true)
             );
             if (twoStroke)
             {
-                features.Add(new ZoneFeature("transfer port", Hour(exhaust + 3), 2, "F"));
-                features.Add(new ZoneFeature("transfer port", Hour(exhaust - 3), 2, "F"));
-                features.Add(new ZoneFeature("inlet port", Hour(exhaust + 6), 2, "H", IsSide: true));
+                features.Add(new ZoneFeature("transfer-port", Hour(exhaust + 3), 2, "F"));
+                features.Add(new ZoneFeature("transfer-port", Hour(exhaust - 3), 2, "F"));
+                features.Add(new ZoneFeature("inlet-port", Hour(exhaust + 6), 2, "H", IsSide: true));
             }
         }
 
         return new ZoneMap(
             kind,
             bank,
-            $"The wall laid flat. {FromAbove}",
+            "bore",
             [
                 new ZoneFace(
-                    "Wall",
+                    "wall",
                     FaceShape.Unwrapped,
                     Hours,
                     ZoneAxis.CylinderClock,
                     [
-                        new ZoneRow("A", "above ring travel", 0.08, "deck"),
-                        new ZoneRow("C", "where the top ring turns", 0.12),
+                        new ZoneRow("A", "above-ring-travel", 0.08, "deck"),
+                        new ZoneRow("C", "where-the-top-ring-turns", 0.12),
                         new ZoneRow("E", "upper", 0.25),
                         new ZoneRow("F", "middle", 0.25),
                         new ZoneRow("H", "lower", 0.2),
-                        new ZoneRow("J", "below ring travel", 0.1, "skirt end"),
+                        new ZoneRow("J", "below-ring-travel", 0.1, "skirt-end"),
                     ],
                     ZoneAxis.Own,
                     features
@@ -217,34 +226,34 @@ public static class ZoneMaps
             .Append(new ZoneFeature(DriveEndPin, 6, 2, "R", IsSide: true));
         ZoneRow[] rows =
         [
-            new ZoneRow("H", "top land", 0.1, "crown edge"),
-            new ZoneRow("J", "top groove", 0.06),
-            .. rings >= 2 ? new[] { new ZoneRow("K", "second land", 0.06), new ZoneRow("L", "second groove", 0.06) } : [],
-            .. rings >= 3 ? new[] { new ZoneRow("M", "third land", 0.06), new ZoneRow("N", "oil ring groove", 0.08) } : [],
-            new ZoneRow("P", "upper skirt", 0.18),
-            new ZoneRow("R", "skirt at the pin", 0.2),
-            new ZoneRow("T", "lower skirt", 0.2, "skirt end"),
+            new ZoneRow("H", "top-land", 0.1, "crown-edge"),
+            new ZoneRow("J", "top-groove", 0.06),
+            .. rings >= 2 ? new[] { new ZoneRow("K", "second-land", 0.06), new ZoneRow("L", "second-groove", 0.06) } : [],
+            .. rings >= 3 ? new[] { new ZoneRow("M", "third-land", 0.06), new ZoneRow("N", "oil-ring-groove", 0.08) } : [],
+            new ZoneRow("P", "upper-skirt", 0.18),
+            new ZoneRow("R", "skirt-at-the-pin", 0.2),
+            new ZoneRow("T", "lower-skirt", 0.2, "skirt-end"),
         ];
-        ZoneFeature[] crown = engine.Layout.ExhaustAt is { } at ? [.. thrust, new ZoneFeature("exhaust side", at, 1, "A", IsSide: true)] : thrust;
+        ZoneFeature[] crown = engine.Layout.ExhaustAt is { } at ? [.. thrust, new ZoneFeature("exhaust-side", at, 1, "A", IsSide: true)] : thrust;
         return new ZoneMap(
             PartKinds.Piston,
             bank,
-            $"Crown and side as the piston sat. {FromAbove}",
+            "piston",
             [
                 new ZoneFace(
-                    "Crown",
+                    "crown",
                     FaceShape.Round,
                     Hours,
                     ZoneAxis.CylinderClock,
                     [
-                        new ZoneRow("A", "edge of the crown", 0.3, "crown edge"),
-                        new ZoneRow("C", "crown, half-way in", 0.35),
-                        new ZoneRow("E", "middle of the crown", 0.35),
+                        new ZoneRow("A", "edge-of-the-crown", 0.3, "crown-edge"),
+                        new ZoneRow("C", "crown-half-way-in", 0.35),
+                        new ZoneRow("E", "middle-of-the-crown", 0.35),
                     ],
                     ZoneAxis.Own,
                     crown
                 ),
-                new ZoneFace("Side", FaceShape.Unwrapped, Hours, ZoneAxis.CylinderClock, rows, ZoneAxis.Own, [.. sides]),
+                new ZoneFace("side", FaceShape.Unwrapped, Hours, ZoneAxis.CylinderClock, rows, ZoneAxis.Own, [.. sides]),
             ]
         );
     }
@@ -253,17 +262,17 @@ public static class ZoneMaps
         new(
             kind,
             bank,
-            $"The ring as it lay in its groove, before it is turned or taken off. {FromAbove} Touch the row “gap” where its ends were.",
+            "ring",
             [
                 new ZoneFace(
-                    "Ring",
+                    "ring",
                     FaceShape.Unwrapped,
                     Hours,
                     ZoneAxis.CylinderClock,
                     [
-                        new ZoneRow("A", "upper flank", 0.25, "upper flank"),
-                        new ZoneRow("C", "running face", 0.3),
-                        new ZoneRow("E", "lower flank", 0.25, "lower flank"),
+                        new ZoneRow("A", "upper-flank", 0.25, "upper-flank"),
+                        new ZoneRow("C", "running-face", 0.3),
+                        new ZoneRow("E", "lower-flank", 0.25, "lower-flank"),
                         new ZoneRow("F", "gap", 0.2),
                     ],
                     ZoneAxis.Own,
@@ -278,29 +287,29 @@ public static class ZoneMaps
         return new ZoneMap(
             kind,
             bank,
-            "Laid flat, seen into the hollow from the free end: left parting line on the left.",
+            "shell",
             [
                 new ZoneFace(
-                    "Running face",
+                    "running-face",
                     FaceShape.Unwrapped,
                     ArcWords,
                     ZoneAxis.ShellArc,
                     Widths("A", "C", "E", "F", "H"),
                     ZoneAxis.CrankWidth,
-                    upper ? [new ZoneFeature("oil hole", 5, 0.6, "E")] : []
+                    upper ? [new ZoneFeature("oil-hole", 5, 0.6, "E")] : []
                 ),
                 new ZoneFace(
-                    "Back",
+                    "back",
                     FaceShape.Unwrapped,
                     ArcWords,
                     ZoneAxis.ShellArc,
                     [
-                        new ZoneRow("K", "back, free-end side", 0.33, FreeEndEdge),
-                        new ZoneRow("L", "back, middle", 0.34),
-                        new ZoneRow("M", "back, drive-end side", 0.33, DriveEndEdge),
+                        new ZoneRow("K", "back-free-end-side", 0.33, FreeEndEdge),
+                        new ZoneRow("L", "back-middle", 0.34),
+                        new ZoneRow("M", "back-drive-end-side", 0.33, DriveEndEdge),
                     ],
                     ZoneAxis.CrankWidth,
-                    [new ZoneFeature("tang or dowel", 1, 0.8, "K")]
+                    [new ZoneFeature("tang-or-dowel", 1, 0.8, "K")]
                 ),
             ]
         );
@@ -310,18 +319,16 @@ public static class ZoneMaps
         new(
             kind,
             bank,
-            kind == PartKinds.Crankpin
-                ? "Laid flat, seen from the free end; 12 o’clock is the side away from the crankshaft’s axis."
-                : "Laid flat, seen from the free end; 12 o’clock is where the pin of cylinder 1 points.",
+            kind == PartKinds.Crankpin ? "crankpin" : "journal",
             [
                 new ZoneFace(
-                    "Journal",
+                    "journal",
                     FaceShape.Unwrapped,
                     Hours,
                     kind == PartKinds.Crankpin ? ZoneAxis.Own : ZoneAxis.CrankClock,
                     Widths("A", "C", "E", "F", "H", "fillet"),
                     ZoneAxis.CrankWidth,
-                    [new ZoneFeature("oil hole", 12, 0.6, "E")]
+                    [new ZoneFeature("oil-hole", 12, 0.6, "E")]
                 ),
             ]
         );
@@ -330,17 +337,17 @@ public static class ZoneMaps
         new(
             kind,
             bank,
-            "Laid flat in the order in which it passes the follower, the nose first.",
+            "lobe",
             [
                 new ZoneFace(
-                    "Lobe",
+                    "lobe",
                     FaceShape.Unwrapped,
                     CamWords,
                     ZoneAxis.Own,
                     [
-                        new ZoneRow("A", "free-end side", 0.33, FreeEndEdge),
+                        new ZoneRow("A", "free-end-side", 0.33, FreeEndEdge),
                         new ZoneRow("C", "middle", 0.34),
-                        new ZoneRow("E", "drive-end side", 0.33, DriveEndEdge),
+                        new ZoneRow("E", "drive-end-side", 0.33, DriveEndEdge),
                     ],
                     ZoneAxis.LobeWidth,
                     [new ZoneFeature("nose", 1, 1)]
@@ -352,20 +359,20 @@ public static class ZoneMaps
         new(
             kind,
             bank,
-            $"The seat from the chamber. {FromAbove}",
+            "seat",
             [
                 new ZoneFace(
-                    "Seat",
+                    "seat",
                     FaceShape.Round,
                     Hours,
                     ZoneAxis.CylinderClock,
                     [
-                        new ZoneRow("A", "outer edge", 0.25, "outer edge"),
-                        new ZoneRow("C", "where the valve sits", 0.4),
+                        new ZoneRow("A", "outer-edge", 0.25, "outer-edge"),
+                        new ZoneRow("C", "where-the-valve-sits", 0.4),
                         new ZoneRow("E", "throat", 0.35, "throat"),
                     ],
                     ZoneAxis.Own,
-                    engine.Layout.ExhaustAt is { } at ? [new ZoneFeature("exhaust side", at, 1)] : []
+                    engine.Layout.ExhaustAt is { } at ? [new ZoneFeature("exhaust-side", at, 1)] : []
                 ),
             ]
         );
@@ -374,18 +381,18 @@ public static class ZoneMaps
         new(
             kind,
             bank,
-            "The valve from tip to head. Valves turn: hours count from its own number mark.",
+            "valve",
             [
                 new ZoneFace(
-                    "Valve",
+                    "valve",
                     FaceShape.Unwrapped,
                     Hours,
                     ZoneAxis.Own,
                     [
-                        new ZoneRow("A", "tip and keeper groove", 0.15, "tip"),
-                        new ZoneRow("C", "stem in the guide", 0.4),
+                        new ZoneRow("A", "tip-and-keeper-groove", 0.15, "tip"),
+                        new ZoneRow("C", "stem-in-the-guide", 0.4),
                         new ZoneRow("E", "neck", 0.2),
-                        new ZoneRow("F", "seat face", 0.1),
+                        new ZoneRow("F", "seat-face", 0.1),
                         new ZoneRow("H", "head", 0.15, "head"),
                     ],
                     ZoneAxis.Own,
@@ -398,20 +405,20 @@ public static class ZoneMaps
         new(
             kind,
             bank,
-            "Rings of the bearing from outside in, seen from the free end.",
+            "rolling",
             [
                 new ZoneFace(
-                    "Bearing",
+                    "bearing",
                     FaceShape.Round,
                     Hours,
                     ZoneAxis.Own,
                     [
-                        new ZoneRow("A", "seat of the outer ring", 0.1, "outer seat"),
-                        new ZoneRow("C", "outer raceway", 0.2),
-                        new ZoneRow("E", "balls or rollers", 0.25),
+                        new ZoneRow("A", "seat-of-the-outer-ring", 0.1, "outer-seat"),
+                        new ZoneRow("C", "outer-raceway", 0.2),
+                        new ZoneRow("E", "balls-or-rollers", 0.25),
                         new ZoneRow("F", "cage", 0.1),
-                        new ZoneRow("H", "inner raceway", 0.2),
-                        new ZoneRow("J", "seat on the shaft", 0.15, "shaft seat"),
+                        new ZoneRow("H", "inner-raceway", 0.2),
+                        new ZoneRow("J", "seat-on-the-shaft", 0.15, "shaft-seat"),
                     ],
                     ZoneAxis.Own,
                     []
@@ -419,18 +426,18 @@ public static class ZoneMaps
             ]
         );
 
-    private static ZoneMap FaceMap(string kind, Bank bank, string says) =>
+    private static ZoneMap FaceMap(string kind, Bank bank, string lies) =>
         new(
             kind,
             bank,
-            says,
+            lies,
             [
                 new ZoneFace(
-                    "Face",
+                    "face",
                     FaceShape.Round,
                     Hours,
                     ZoneAxis.Own,
-                    [new ZoneRow("A", "edge", 0.25, "edge"), new ZoneRow("C", "half-way in", 0.4), new ZoneRow("E", "middle", 0.35)],
+                    [new ZoneRow("A", "edge", 0.25, "edge"), new ZoneRow("C", "half-way-in", 0.4), new ZoneRow("E", "middle", 0.35)],
                     ZoneAxis.Own,
                     []
                 ),
@@ -439,11 +446,11 @@ public static class ZoneMaps
 
     private static ZoneRow[] Widths(string a, string b, string c, string d, string e, string edge = "edge") =>
         [
-            new ZoneRow(a, $"free-end {edge}", 0.1, FreeEndEdge),
-            new ZoneRow(b, "free-end side", 0.25),
+            new ZoneRow(a, $"free-end-{edge}", 0.1, FreeEndEdge),
+            new ZoneRow(b, "free-end-side", 0.25),
             new ZoneRow(c, "middle", 0.3),
-            new ZoneRow(d, "drive-end side", 0.25),
-            new ZoneRow(e, $"drive-end {edge}", 0.1, DriveEndEdge),
+            new ZoneRow(d, "drive-end-side", 0.25),
+            new ZoneRow(e, $"drive-end-{edge}", 0.1, DriveEndEdge),
         ];
 
     private static ZoneFeature[] Thrust(Bank bank, Engine engine)

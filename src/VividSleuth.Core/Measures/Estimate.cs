@@ -6,10 +6,10 @@ namespace VividSleuth.Core.Measures;
 
 /// <summary>One influence on a figure.</summary>
 /// <param name="Key">What it comes from. Influences of one key are one and the same error: in a difference they cancel, in a sum they add.</param>
-/// <param name="Name">What it is, in words.</param>
+/// <param name="Name">What it is.</param>
 /// <param name="Standard">Standard uncertainty with its sign: the sensitivity is already in it. Unit of the figure.</param>
 /// <param name="Freedom">Degrees of freedom; infinity where the half-width is taken as known.</param>
-public sealed record Influence(string Key, string Name, double Standard, double Freedom = double.PositiveInfinity);
+public sealed record Influence(string Key, Fact Name, double Standard, double Freedom = double.PositiveInfinity);
 
 /// <summary>
 /// A figure with its doubt, kept influence by influence, so that what two figures share cancels in their difference. Source: JCGM 100:2008

@@ -23,7 +23,7 @@ public static class Fits
         var above = Array.FindIndex(Ranges, r => size <= r);
         if (size <= 0 || above < 0)
         {
-            throw new ProblemException(new Problem("size", $"{size} mm lies outside the table.", "Give a size up to 500 mm."));
+            throw new ProblemException(Problem.Of("size", "measures.mm-lies-outside-table", ("size", size)));
         }
 
         var mean = above == 0 ? Math.Sqrt(3) : Math.Sqrt(Ranges[above - 1] * Ranges[above]);
@@ -35,7 +35,7 @@ public static class Fits
     public static double Tolerance(int grade, double size) =>
         Units.TryGetValue(grade, out var units)
             ? Math.Round(units * Factor(size), MidpointRounding.AwayFromZero)
-            : throw new ProblemException(new Problem("grade", $"IT{grade} is not reckoned here.", "Give a grade from 5 to 11."));
+            : throw new ProblemException(Problem.Of("grade", "measures.not-reckoned-here", ("grade", grade)));
 
     /// <summary>
     /// Interference of a rolling bearing's bore on a shaft in µm, from the measured shaft and the bearing's tolerance (Normal class, ISO 492:
@@ -49,9 +49,7 @@ public static class Fits
             nominal is > 18 and <= 30 ? 10
             : nominal is > 30 and <= 50 ? 12
             : nominal is > 10 and <= 18 ? 8
-            : throw new ProblemException(
-                new Problem("nominal", $"The tolerance of a bore of {nominal} mm is not known here.", "Take it from the bearing maker's table.")
-            );
+            : throw new ProblemException(Problem.Of("nominal", "measures.tolerance-bore-mm-not-known", ("nominal", nominal)));
         var over = (shaft - nominal) * 1000;
         return (over, over + depth);
     }

@@ -21,7 +21,7 @@ public static class FittedEllipse
             .ToArray();
         if (by.Length < 2)
         {
-            throw new ProblemException(new Problem("readings", "One direction says nothing of the other.", "Measure in two directions at least."));
+            throw new ProblemException(Problem.Of("readings", "measures.one-direction-says-nothing-other"));
         }
 
         if (by.Length == 2)

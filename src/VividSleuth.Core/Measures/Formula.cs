@@ -1,16 +1,27 @@
 namespace VividSleuth.Core.Measures;
 
 /// <summary>A figure that a formula takes.</summary>
+/// <param name="NameId">Of its name; several formulas may call different figures by one id.</param>
 /// <param name="Least">Least that makes sense, base unit of the quantity; a figure below is refused.</param>
 /// <param name="Most">Most that makes sense.</param>
 /// <param name="Unit">What it is told in where the quantity has no unit of its own.</param>
-public sealed record FormulaInput(string Id, string Name, Quantity Quantity, double Least, double Most, string Unit = "")
+public sealed record FormulaInput(string Id, string NameId, Quantity Quantity, double Least, double Most, string Unit = "")
 {
+    public Fact Name => Fact.Of($"input.{NameId}");
+
     /// <summary>What is wrong with a figure; null where it may be put in. It is never rounded into the range.</summary>
     public Problem? Check(double value) =>
-        double.IsNaN(value) ? new Problem(Id, $"{Name} is no figure.", "Give a number.")
+        double.IsNaN(value) ? Problem.Of(Id, "measures.input-no-figure", ("name", Name))
         : value < Least || value > Most
-            ? new Problem(Id, $"{Name} cannot be {value:0.######}{Behind}.", $"Give {Least:0.######} to {Most:0.######}{Behind}.")
+            ? Problem.Of(
+                Id,
+                "measures.input-out-of-range",
+                ("name", Name),
+                ("value", new Number(value, 6)),
+                ("behind", Behind),
+                ("least", new Number(Least, 6)),
+                ("most", new Number(Most, 6))
+            )
         : null;
 
     private string Behind =>
@@ -31,7 +42,6 @@ public sealed record WorkedFigure(IReadOnlyList<double> Inputs, double Result, d
 /// <param name="Source">Standard with paragraph, book, or “common practice, no source”.</param>
 public sealed record Formula(
     string Id,
-    string Name,
     string Equation,
     string Source,
     Quantity Result,
@@ -40,6 +50,8 @@ public sealed record Formula(
     Func<IReadOnlyList<double>, double> Function
 )
 {
+    public Fact Name => Fact.Of($"formula.{Id}");
+
     /// <param name="values">One for each input, in their order.</param>
     /// <exception cref="ProblemException">A figure lies outside its range; each problem names its input.</exception>
     public double Of(params IReadOnlyList<double> values)

@@ -44,6 +44,13 @@ public enum Quantity
     Ratio,
 }
 
+/// <summary>The unit in which lengths are told.</summary>
+public enum LengthUnit
+{
+    Mm,
+    Inch,
+}
+
 /// <summary>A figure as a person typed it, understood.</summary>
 /// <param name="Value">Exact value in the base unit; of a relative entry, the difference.</param>
 /// <param name="Unit">The unit typed, or the set one where none was typed.</param>
@@ -156,7 +163,7 @@ public static partial class QuantityParser
             var from = One(range.Groups["from"].Value, quantity, unit.Length > 0 ? unit : setUnit, typed);
             var to = One(range.Groups["to"].Value + unit, quantity, unit.Length > 0 ? setUnit : from.Unit, typed);
             return from.Relative || to.Relative || to.Value <= from.Value
-                ? throw Refuse($"“{Shown(typed)}” does not go from the smaller to the larger.", "Type both ends without a sign, the smaller first.")
+                ? throw Refuse("measures.does-not-go-from-smaller", ("shown", Shown(typed)))
                 : new TypedQuantity((from.Value + to.Value) / 2, to.Unit, false, to.Step, (to.Value - from.Value) / 2);
         }
 
@@ -167,7 +174,7 @@ public static partial class QuantityParser
             var half = One(pair.Groups["half"].Value + unit, quantity, setUnit, typed);
             var from = Units[half.Unit].From;
             return half.Relative || half.Value - from <= 0
-                ? throw Refuse($"“{Shown(typed)}”: what is given or taken must be more than nothing.", "Type it as 0.045 ± 0.005.")
+                ? throw Refuse("measures.what-given-taken-must-more", ("shown", Shown(typed)))
                 : middle with
                 {
                     Within = half.Value - from,
@@ -190,17 +197,17 @@ public static partial class QuantityParser
         unit = string.Join(' ', unit.Split(' ', StringSplitOptions.RemoveEmptyEntries));
         if (unit.Equals("hundredth", StringComparison.OrdinalIgnoreCase) || unit.Equals("hundredths", StringComparison.OrdinalIgnoreCase))
         {
-            unit = IsMetric(setUnit) ? "hundredths mm" : throw Refuse("Hundredths of an inch or of a millimetre?", "Type it as 0.02 mm or .020 in.");
+            unit = IsMetric(setUnit) ? "hundredths mm" : throw Refuse("measures.hundredths-inch-millimetre");
         }
 
         if (!Units.TryGetValue(unit, out var known))
         {
-            throw Refuse($"“{unit}” is not a unit known here.", $"Use {string.Join(", ", UnitsOf(quantity).Take(6))}.");
+            throw Refuse("measures.not-unit-known-here", ("unit", unit), ("join", UnitsOf(quantity).Take(6)));
         }
 
         if (known.Quantity != quantity)
         {
-            throw Refuse($"{unit} measures {Name(known.Quantity)}, and {Name(quantity)} is wanted.", "Type the figure in a fitting unit.");
+            throw Refuse("measures.measures-wanted", ("unit", unit), ("other", known.Quantity), ("wanted", quantity));
         }
 
         var sign = match.Groups["sign"].Value;
@@ -209,7 +216,7 @@ public static partial class QuantityParser
         var relative = sign.Length > 0 && quantity != Quantity.Temperature;
         var value = ((sign == "-" ? -number : number) * known.Size) + known.From;
         return Math.Abs(value) > 1_000_000m
-            ? throw Refuse($"“{typed}” is far beyond any part of an engine.", "Check the figure and the unit.")
+            ? throw Refuse("measures.far-beyond-any-part-engine", ("typed", typed))
             : new TypedQuantity(value, unit, relative, step * known.Size);
     }
 
@@ -223,13 +230,13 @@ public static partial class QuantityParser
         var whole = figure.TrimEnd().All(char.IsAsciiDigit) && !figure.TrimEnd().All(c => c == '0');
         if (whole && IsMetric(setUnit))
         {
-            throw Refuse($"“{Shown(typed)}”: thousandths of an inch, or hundredths of a millimetre?", "Type it as 20 thou under or 0.50 mm under.");
+            throw Refuse("measures.thousandths-inch-hundredths-millimetre", ("shown", Shown(typed)));
         }
 
         var read = One(figure, quantity, whole ? "thou" : setUnit, typed);
         if (read.Relative)
         {
-            throw Refuse($"“{Shown(typed)}” has a sign and a direction.", "Leave one of them out.");
+            throw Refuse("measures.sign-and-direction", ("shown", Shown(typed)));
         }
 
         var under = match.Groups["way"].Value.StartsWith("u", StringComparison.OrdinalIgnoreCase);
@@ -242,14 +249,13 @@ public static partial class QuantityParser
         var hours = int.Parse(match.Groups["hours"].Value, CultureInfo.InvariantCulture);
         var minutes = match.Groups["minutes"].Value is { Length: > 0 } m ? int.Parse(m, CultureInfo.InvariantCulture) : 0;
         return hours is < 0 or > 12 || minutes > 59
-            ? throw Refuse($"“{Shown(typed)}” is no place on a clock.", "Give 1 to 12 o’clock, such as 2:30 or 10 h.")
+            ? throw Refuse("measures.no-place-on-clock", ("shown", Shown(typed)))
             : new TypedQuantity((hours % 12 * 30) + (minutes / 2m), "deg", false, match.Groups["minutes"].Success ? 0.5m : 30m);
     }
 
     private static bool IsMetric(string unit) => Units.TryGetValue(unit, out var known) && known.Size is not (25.4m or 0.0254m or 0.00254m);
 
-    private static ProblemException NoFigure(string typed) =>
-        Refuse($"“{Shown(typed)}” is no figure.", "Type a number such as 2.097, 2-3/32, 21 thou or 53.21 mm.");
+    private static ProblemException NoFigure(string typed) => Refuse("measures.no-figure", ("shown", Shown(typed)));
 
     /// <summary>A value of the base unit in another unit, exactly.</summary>
     public static decimal InUnit(decimal value, string unit) => (value - Units[unit].From) / Units[unit].Size;
@@ -271,12 +277,12 @@ public static partial class QuantityParser
         int Count(string group) => match.Groups[group].Value is { Length: > 0 } t ? int.Parse(t, CultureInfo.InvariantCulture) : 0;
         if (Count("divisions") >= divisions)
         {
-            throw Refuse($"The thimble has {divisions} divisions; {Count("divisions")} is past them.", "Read the line on the thimble again.");
+            throw Refuse("measures.thimble-divisions-past-them", ("divisions", divisions), ("count", Count("divisions")));
         }
 
         if (Count("fine") > 9)
         {
-            throw Refuse("The vernier has ten lines, 0 to 9.", "Read the line that meets another again.");
+            throw Refuse("measures.vernier-ten-lines");
         }
 
         var value = Count("start") + (Count("lines") * line) + (Count("divisions") * division) + (Count("fine") * fine);
@@ -294,10 +300,7 @@ public static partial class QuantityParser
             // A thousands mark never stands behind nothing or nil.
             if (behind == 3 && digits.TrimStart('0') is not [',', ..])
             {
-                throw Refuse(
-                    $"“{digits}”: is the comma a decimal comma or a thousands mark?",
-                    "Type a point for the decimal, or leave the comma out."
-                );
+                throw Refuse("measures.comma-decimal-comma-thousands-mark", ("digits", digits));
             }
 
             digits = digits.Replace(',', '.');
@@ -320,30 +323,13 @@ public static partial class QuantityParser
         var bottom = decimal.Parse(match.Groups["bottom"].Value, CultureInfo.InvariantCulture);
         return bottom is 2 or 4 or 8 or 16 or 32 or 64 && top < bottom
             ? (whole + (top / bottom), 1m / bottom)
-            : throw Refuse($"“{top}/{bottom}” is no fraction of a rule.", "Use halves, quarters, eighths … down to 64ths, such as 2-3/32.");
+            : throw Refuse("measures.no-fraction-of-a-rule", ("top", top), ("bottom", bottom));
     }
-
-    private static string Name(Quantity quantity) =>
-        quantity switch
-        {
-            Quantity.Length => "a length",
-            Quantity.Pressure => "a pressure",
-            Quantity.Mass => "a weight",
-            Quantity.Angle => "an angle",
-            Quantity.Volume => "a volume",
-            Quantity.Force => "a force",
-            Quantity.Torque => "a torque",
-            Quantity.Speed => "a speed",
-            Quantity.Temperature => "a temperature",
-            Quantity.Viscosity => "a viscosity",
-            Quantity.Share => "a share",
-            Quantity.Ratio => "a ratio",
-            _ => throw new ArgumentOutOfRangeException(nameof(quantity)),
-        };
 
     private static string Shown(string typed) => typed.Length <= LongestEntry ? typed : typed[..LongestEntry] + "…";
 
-    private static ProblemException Refuse(string text, string remedy) => new(new Problem("typed", text, remedy));
+    private static ProblemException Refuse(string code, params IReadOnlyList<(string Name, object? Value)> with) =>
+        new(Problem.Of("typed", code, with));
 
     [GeneratedRegex(
         @"^(?<sign>[+-])?\s*(?:(?<fraction>(?:(?<whole>[0-9]{1,3})(?:\s+|-))?(?<top>[0-9]{1,2})/(?<bottom>[0-9]{1,2}))|(?<decimal>[0-9]{1,9}(?:[.,][0-9]{0,7})?|[.,][0-9]{1,7}))\s*(?<unit>[a-zµ°""%][a-z0-9µ³°]*(?:\s+mm)?)?$",

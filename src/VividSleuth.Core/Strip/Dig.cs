@@ -1,5 +1,6 @@
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Strip;
 
@@ -11,7 +12,7 @@ public sealed record DigStep(string Id, string Name, Attitude Attitude, double M
 /// <param name="Steps">What is left to do, in order.</param>
 /// <param name="Fasteners">How many must come out.</param>
 /// <param name="Turns">How often the engine is turned.</param>
-public sealed record DigPlan(string Target, string By, IReadOnlyList<DigStep> Steps, double Minutes, int Fasteners, int Turns, string Words);
+public sealed record DigPlan(string Target, string By, IReadOnlyList<DigStep> Steps, double Minutes, int Fasteners, int Turns, Fact Words);
 
 /// <summary>Finds what must come off, and no more, to see one part.</summary>
 public static class Digger
@@ -30,14 +31,12 @@ public static class Digger
         var opens = steps.Where(s => s.Exposes.Contains(place.Kind.Id) || s.Releases.Contains(place.Kind.Id)).ToArray();
         if (opens.Length == 0)
         {
-            throw new ProblemException(
-                new Problem("target", $"No step of this strip lays {place.Code} open.", "Add a step that exposes it, or choose another part.")
-            );
+            throw new ProblemException(Problem.Of("target", "strip.no-step-lays-open", ("place", place.Code)));
         }
 
         if (Array.Find(opens, s => done.Contains(s.Id)) is { } open)
         {
-            return new DigPlan(place.Code, "", [], 0, 0, 0, $"{place.Code} lies open since “{open.Name}”.");
+            return new DigPlan(place.Code, "", [], 0, 0, 0, Fact.Of("strip.lies-open-since", ("place", place.Code), ("step", open.Name)));
         }
 
         var byId = steps.ToDictionary(s => s.Id, StringComparer.Ordinal);
@@ -72,7 +71,13 @@ public static class Digger
             minutes,
             fasteners,
             order.Cost.Turns,
-            $"{inOrder.Length} steps, about {minutes:0} min, {fasteners} fasteners, {(order.Cost.Turns == 0 ? "not turned over" : $"turned {order.Cost.Turns}×")}."
+            Fact.Of(
+                "strip.dig",
+                ("steps", inOrder.Length),
+                ("minutes", new Number(minutes)),
+                ("fasteners", fasteners),
+                ("turns", order.Cost.Turns == 0 ? Fact.Of("strip.not-turned") : Fact.Of("strip.turned", ("times", order.Cost.Turns)))
+            )
         );
     }
 

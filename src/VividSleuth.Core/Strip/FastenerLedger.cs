@@ -21,7 +21,7 @@ public sealed record SetLedger(
     int In,
     int Out,
     int Broken,
-    IReadOnlyList<string> Life,
+    IReadOnlyList<Fact> Life,
     Keeping? Keeping,
     string Where,
     IReadOnlyList<Hole> Holes,
@@ -56,56 +56,56 @@ public static class FastenerLedger
     {
         if (step?.Fasteners.Find(s => s.Id == move.Set) is not { } set)
         {
-            return new Problem("set", $"“{move.Set}” is no set of fasteners of this step.", "Choose one of those shown.");
+            return Problem.Of("set", "strip.set-fasteners-step", ("set", move.Set));
         }
 
         if (move.Count < 1)
         {
-            return new Problem("count", $"A count of {move.Count} says nothing.", "Give how many, from 1; what went back in is noted as back in.");
+            return Problem.Of("count", "strip.count-says-nothing", ("count", move.Count));
         }
 
         if (move.State is not (FastenerState.Out or FastenerState.BackIn) && move.Count != 1)
         {
-            return new Problem("count", "A broken one is noted by itself.", "Give 1.");
+            return Problem.Of("count", "strip.broken-one-noted-itself");
         }
 
         var expected = Expected(set, engine);
         if (move.Hole < 0 || move.Hole > expected)
         {
-            return new Problem("hole", $"There is no hole {move.Hole}.", $"The holes go from 1 to {expected}.");
+            return Problem.Of("hole", "strip.no-such-hole", ("hole", move.Hole), ("expected", expected));
         }
 
         if (set.NeedsMap && move.State == FastenerState.Out && (move.Hole == 0 || move.Count != 1 || move.Length is null))
         {
-            return new Problem(
-                "hole",
-                $"{set.Name}: lengths differ, so each one's hole and length is noted.",
-                "Touch its hole in the map and choose its length."
-            );
+            return Problem.Of("hole", "strip.lengths-differ-so-each-one", ("set", set.Name));
         }
 
         var before = Of(step, engine, others).Single(s => s.Set == set);
         return move.State switch
         {
             FastenerState.Out when move.Count > before.In => TooMany(
-                $"{move.Count} more out would make {before.Out + move.Count + before.Broken}, and {expected} are expected."
+                Fact.Of(
+                    "strip.more-out-would-make-expected",
+                    ("count", move.Count),
+                    ("made", before.Out + move.Count + before.Broken),
+                    ("expected", expected)
+                )
             ),
-            FastenerState.Out when move.Hole > 0 && before.Holes.Any(h => h.Number == move.Hole && h.State == FastenerState.Out) => new Problem(
+            FastenerState.Out when move.Hole > 0 && before.Holes.Any(h => h.Number == move.Hole && h.State == FastenerState.Out) => Problem.Of(
                 "hole",
-                $"Hole {move.Hole} is empty already.",
-                "Take the earlier note back, or touch the hole it came from."
+                "strip.hole-empty-already",
+                ("hole", move.Hole)
             ),
-            FastenerState.BackIn when move.Count > before.Out => TooMany($"Only {before.Out} are out."),
-            FastenerState.Broken when before.In < 1 => TooMany("None is left in place that could have broken."),
+            FastenerState.BackIn when move.Count > before.Out => TooMany(Fact.Of("strip.only-out", ("out", before.Out))),
+            FastenerState.Broken when before.In < 1 => TooMany(Fact.Of("strip.none-left-place-could-broken")),
             FastenerState.Soaked or FastenerState.Drilled or FastenerState.Sent or FastenerState.RestOut when before.Broken < 1 => TooMany(
-                "None of this set is broken."
+                Fact.Of("strip.none-set-broken")
             ),
             _ => null,
         };
     }
 
-    private static Problem TooMany(string text) =>
-        new("count", text, "Count again; where the engine has more or fewer than the script says, change the step.");
+    private static Problem TooMany(Fact text) => new("count", text, Fact.Of("strip.count-again"));
 
     private static SetLedger Of(FastenerSet set, int expected, FastenerMove[] moves)
     {
@@ -165,18 +165,13 @@ public static class FastenerLedger
         };
     }
 
-    private static string Told(FastenerMove move)
-    {
-        var what = move.State switch
-        {
-            FastenerState.Broken => "broke",
-            FastenerState.Soaked => "soaked",
-            FastenerState.Drilled => "drilled",
-            FastenerState.Sent => "left for the machine shop",
-            FastenerState.RestOut => "the rest is out",
-            _ => "",
-        };
-        var hole = move.Hole > 0 ? $"Hole {move.Hole} " : "";
-        return $"{hole}{what}, {move.At:d MMM}, {move.By}{(move.Note.Length > 0 ? $": {move.Note}" : "")}";
-    }
+    private static Fact Told(FastenerMove move) =>
+        Fact.Of(
+            "strip.moved",
+            ("hole", move.Hole > 0 ? move.Hole : null),
+            ("what", move.State),
+            ("day", DateOnly.FromDateTime(move.At.UtcDateTime)),
+            ("by", move.By),
+            ("note", move.Note)
+        );
 }

@@ -1,3 +1,5 @@
+using VividSleuth.Core.Measures;
+
 namespace VividSleuth.Core.Strip;
 
 /// <summary>Property classes of ISO 898-1 and grades of SAE J429.</summary>
@@ -23,7 +25,7 @@ public sealed record ScrewThread(string Name, double Diameter, double StressArea
 /// <param name="Proof">Proof load of one bolt, kN.</param>
 /// <param name="Each">Share of the pull on one bolt, kN.</param>
 /// <param name="Share">Each over Proof.</param>
-public sealed record PullerCheck(double Proof, double Each, double Share, string Words);
+public sealed record PullerCheck(double Proof, double Each, double Share, Fact Words);
 
 /// <summary>Loads on fasteners that pull.</summary>
 public static class PullerHelp
@@ -130,9 +132,7 @@ public static class PullerHelp
     {
         if (pull <= 0 || bolts is < 1 or > 12)
         {
-            throw new ProblemException(
-                new Problem("pull", "A pull and one to twelve bolts are needed.", "Give the pull in kN and how many bolts share it.")
-            );
+            throw new ProblemException(Problem.Of("pull", "strip.pull-one-twelve-bolts-needed"));
         }
 
         var proof = ProofLoad(thread, grade);
@@ -140,9 +140,9 @@ public static class PullerHelp
         var share = each / proof;
         var words = share switch
         {
-            > 1 => "Above the proof load: the bolts stretch or break. Use a higher grade, a thicker bolt, more of them, or another way.",
-            > MostShare => $"More than {100 * MostShare:0} % of the proof load (rule of thumb): too near. Heat, penetrating oil or more bolts first.",
-            _ => "Below the proof load. Stand out of line all the same, and protect the nose of the shaft.",
+            > 1 => Fact.Of("strip.above-proof-load-bolts-stretch"),
+            > MostShare => Fact.Of("strip.more-than-proof-load-rule", ("share", new Percent(MostShare))),
+            _ => Fact.Of("strip.below-proof-load-stand-out"),
         };
         return new PullerCheck(proof, each, share, words);
     }
@@ -155,6 +155,5 @@ public static class PullerHelp
     private static double? Fraction(string text) =>
         text.Split('/') is [var top, var bottom] && Number(top) is { } t && Number(bottom) is { } b and > 0 ? t / b : Number(text);
 
-    private static ProblemException Unknown(string text) =>
-        new(new Problem("thread", $"“{text}” is no thread known here.", "Write it as M10, M10×1.25 or 1/2-20."));
+    private static ProblemException Unknown(string text) => new(Problem.Of("thread", "strip.thread-known-here", ("text", text)));
 }

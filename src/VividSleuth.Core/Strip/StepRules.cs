@@ -15,19 +15,17 @@ public static class StepRules
         var step = plan.Steps.FirstOrDefault(s => s.Id == record.Step);
         if (step is null)
         {
-            return new Problem("step", $"“{record.Step}” is no step of this strip.", "Choose one from the plan.");
+            return Problem.Of("step", "strip.no-such-step", ("step", record.Step));
         }
 
         if (record.State == StepState.Skipped)
         {
-            return string.IsNullOrWhiteSpace(record.Reason)
-                ? new Problem("reason", "A skipped step needs a reason.", "Write why it is left out.")
-                : null;
+            return string.IsNullOrWhiteSpace(record.Reason) ? Problem.Of("reason", "strip.skipped-step-needs-reason") : null;
         }
 
         if (step.State is not null)
         {
-            return new Problem("step", $"“{step.Name}” is recorded already.", "Take that back first, if it was wrong.");
+            return Problem.Of("step", "strip.recorded-already", ("step", step.Name));
         }
 
         var opened = record.Overrides.Where(o => !string.IsNullOrWhiteSpace(o.Reason)).Select(o => o.Lock).ToHashSet();
@@ -39,26 +37,12 @@ public static class StepRules
     {
         if (step.Unsigned.Length > 0)
         {
-            yield return (
-                StepLock.HoldPoint,
-                new Problem(
-                    "holdPoint",
-                    $"“{step.Unsigned}” is a hold point and is not signed yet.",
-                    "Have it signed, or give a reason for going on; it stays visible."
-                )
-            );
+            yield return (StepLock.HoldPoint, Problem.Of("holdPoint", "strip.hold-point-not-signed-yet", ("step", step.Unsigned)));
         }
 
         if (step.BlockedBy.Count > 0)
         {
-            yield return (
-                StepLock.Order,
-                new Problem(
-                    "order",
-                    $"Not yet: {string.Join(" ", step.BlockedBy)}",
-                    "Do that first, or give a reason for going on; it stays visible."
-                )
-            );
+            yield return (StepLock.Order, Problem.Of("order", "strip.not-yet", ("why", step.BlockedBy)));
         }
 
         if (step.Unread.Count > 0)
@@ -68,10 +52,12 @@ public static class StepRules
                 StepLock.Unread,
                 new Problem(
                     "unread",
-                    $"Nobody has read {string.Join(", ", places.Take(6))}{(places.Length > 6 ? $" and {places.Length - 6} more" : "")}, and this step destroys what they show.",
-                    byLead
-                        ? "Look at them first, or give a reason for going on; it stays visible."
-                        : "Look at them first. Only a lead may go on without, with a reason that stays visible."
+                    Fact.Of(
+                        "strip.nobody-read-step-destroys-what",
+                        ("places", places.Take(6)),
+                        ("more", places.Length > 6 ? places.Length - 6 : null)
+                    ),
+                    byLead ? Fact.Of("strip.look-them-first-give-reason") : Fact.Of("strip.look-them-first-only-lead")
                 )
             );
         }
@@ -82,22 +68,20 @@ public static class StepRules
                 StepLock.FastenersOut,
                 new Problem(
                     "fastenersOut",
-                    $"{step.Expected - step.Open} out, {step.Expected} expected. {(step.MayHold.Count > 0 ? step.MayHold[0] : "")}".TrimEnd(),
-                    "Stop and look for the one that still holds, or give a reason for the difference; it stays visible."
+                    Fact.Of(
+                        "strip.out-expected",
+                        ("out", step.Expected - step.Open),
+                        ("expected", step.Expected),
+                        ("holds", step.MayHold.Count > 0 ? step.MayHold[0] : null)
+                    ),
+                    Fact.Of("strip.stop-look-one-still-holds")
                 )
             );
         }
 
         if (step.Sets.FirstOrDefault(s => s.MapMissing) is { } set)
         {
-            yield return (
-                StepLock.Hole,
-                new Problem(
-                    "hole",
-                    $"{set.Set.Name}: lengths differ and some holes have none noted.",
-                    "Touch each hole in the map and choose its length, or give a reason for going on; it stays visible."
-                )
-            );
+            yield return (StepLock.Hole, Problem.Of("hole", "strip.lengths-differ-some-holes-none", ("set", set.Set.Name)));
         }
     }
 
@@ -107,53 +91,36 @@ public static class StepRules
     {
         var step = own.Step;
         var problems = new List<Problem>();
-        void Need(bool holds, string field, string text, string remedy)
+        void Need(bool holds, Problem problem)
         {
             if (!holds)
             {
-                problems.Add(new Problem(field, text, remedy));
+                problems.Add(problem);
             }
         }
 
-        Need(step.Id.Length is > 0 and <= 60, "id", "A step needs an id.", "Give it a short one.");
-        Need(!string.IsNullOrWhiteSpace(step.Name), "name", "A step needs a name.", "Write what is done, in a few words.");
-        Need(!string.IsNullOrWhiteSpace(own.Reason), "reason", "A change of the strip needs a reason.", "Write why; it stays with the case.");
-        Need(
-            step is { Minutes: >= 0 and <= 10_000, MinutesEach: >= 0 and <= 10_000 },
-            "minutes",
-            "Minutes cannot be that many.",
-            "Give 0 to 10,000."
-        );
+        Need(step.Id.Length is > 0 and <= 60, Problem.Of("id", "strip.step-needs-id"));
+        Need(!string.IsNullOrWhiteSpace(step.Name), Problem.Of("name", "strip.step-needs-name"));
+        Need(!string.IsNullOrWhiteSpace(own.Reason), Problem.Of("reason", "strip.change-strip-needs-reason"));
+        Need(step is { Minutes: >= 0 and <= 10_000, MinutesEach: >= 0 and <= 10_000 }, Problem.Of("minutes", "strip.minutes-cannot-many"));
         foreach (var set in step.Fasteners)
         {
-            Need(
-                set.Count is >= 1 and <= 500,
-                "fasteners",
-                $"{set.Count} fasteners of “{set.Name}” cannot be.",
-                "Give 1 to 500, or leave the set out."
-            );
-            Need(
-                set.Lengths.TrueForAll(l => l is > 0 and < 2000),
-                "fasteners",
-                $"A length of “{set.Name}” cannot be.",
-                "Give lengths in mm, above 0."
-            );
+            Need(set.Count is >= 1 and <= 500, Problem.Of("fasteners", "strip.fasteners-cannot", ("count", set.Count), ("set", set.Name)));
+            Need(set.Lengths.TrueForAll(l => l is > 0 and < 2000), Problem.Of("fasteners", "strip.length-cannot", ("set", set.Name)));
         }
 
         Need(
             step.Fasteners.Select(s => s.Id).Distinct(StringComparer.Ordinal).Count() == step.Fasteners.Count,
-            "fasteners",
-            "Two sets of fasteners have one id.",
-            "Give each set an id of its own."
+            Problem.Of("fasteners", "strip.two-sets-fasteners-one-id")
         );
         var unknown = step.Exposes.Concat(step.Releases).Concat(step.ReadFirst).FirstOrDefault(k => PartKinds.Find(k) is null);
-        Need(unknown is null, "exposes", $"“{unknown}” is no kind of part known here.", "Choose from the table of kinds.");
+        Need(unknown is null, Problem.Of("exposes", "strip.no-such-kind", ("unknown", unknown)));
         if (problems.Count == 0)
         {
             var script = StripPlanner.ScriptOf(log, knowledge);
             var steps = StripPlanner.StepsOf(log, script).Where(s => s.Id != step.Id).Append(step).ToArray();
             var missing = step.After.Keys.FirstOrDefault(k => steps.All(s => s.Id != k));
-            Need(missing is null, "after", $"It would follow “{missing}”, which is no step of this strip.", "Choose a step of the plan.");
+            Need(missing is null, Problem.Of("after", "strip.would-follow-no-step", ("missing", missing)));
             if (StripPlanner.Circle(steps) is { } circle)
             {
                 var names = steps.ToDictionary(s => s.Id, s => s.Name, StringComparer.Ordinal);
@@ -163,16 +130,11 @@ public static class StepRules
             var moved = log.FastenerMoves.Where(m => m.Stands() && m.Step == step.Id).ToArray();
             foreach (var set in FastenerLedger.Of(step, table.Engine, moved).Where(s => s.In < 0))
             {
-                Need(
-                    false,
-                    "fasteners",
-                    $"{set.Set.Name}: {set.Out + set.Broken} are counted out already.",
-                    $"Give at least {set.Out + set.Broken}."
-                );
+                Need(false, Problem.Of("fasteners", "strip.counted-out-already", ("set", set.Set.Name), ("broken", set.Out + set.Broken)));
             }
 
             var lost = moved.FirstOrDefault(m => step.Fasteners.TrueForAll(s => s.Id != m.Set));
-            Need(lost is null, "fasteners", $"Fasteners of “{lost?.Set}” are counted out already.", "Keep the set, or take these counts back first.");
+            Need(lost is null, Problem.Of("fasteners", "strip.fasteners-counted-out-already", ("set", lost?.Set)));
         }
 
         if (problems.Count > 0)

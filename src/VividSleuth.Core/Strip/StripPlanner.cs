@@ -34,7 +34,7 @@ public sealed record PlannedStep(
     IReadOnlyList<int> Ticked,
     Attitude Attitude,
     CrankEnd? End,
-    string Crank,
+    Fact Crank,
     IReadOnlyList<SetLedger> Sets,
     int Expected,
     int Open,
@@ -56,11 +56,11 @@ public sealed record PlannedStep(
     string Reason,
     IReadOnlyList<StepOverride> Overrides,
     string Unsigned,
-    IReadOnlyList<string> BlockedBy,
+    IReadOnlyList<Fact> BlockedBy,
     int Blocks,
-    string Why,
+    Fact Why,
     IReadOnlyList<UnreadEvidence> Unread,
-    IReadOnlyList<string> MayHold
+    IReadOnlyList<Fact> MayHold
 );
 
 /// <summary>The strip of a case: its steps, what is done first, then the rest in the order that is planned.</summary>
@@ -81,7 +81,7 @@ public sealed record StripPlan(
     int FastenersOut,
     int Broken,
     double MinutesLeft,
-    IReadOnlyList<string> ToOrder
+    IReadOnlyList<Fact> ToOrder
 );
 
 /// <summary>Lays a strip script over one case.</summary>
@@ -103,7 +103,7 @@ public static class StripPlanner
         var order = ordered.Order.Select(i => rest[i]).ToArray();
 
         var context = new Context(log, table, knowledge, steps, records);
-        var planned = done.Select(s => context.Planned(s, ""))
+        var planned = done.Select(s => context.Planned(s, Fact.None))
             .Concat(order.Select((s, i) => context.Planned(s, Why(order, i, start, context))))
             .ToArray();
         var sets = planned.SelectMany(p => p.Sets).ToArray();
@@ -117,7 +117,10 @@ public static class StripPlanner
             sets.Sum(s => s.Out),
             sets.Sum(s => s.Broken),
             planned.Where(p => p.State is null).Sum(p => p.Minutes),
-            [.. sets.Where(s => s.Set.OneTime).Select(s => $"{s.Expected} × {s.Set.Name}{(s.Set.Thread.Length > 0 ? $", {s.Set.Thread}" : "")}")]
+            [
+                .. sets.Where(s => s.Set.OneTime)
+                    .Select(s => Fact.Of("strip.to-order", ("count", s.Expected), ("set", s.Set.Name), ("thread", s.Set.Thread))),
+            ]
         );
     }
 
@@ -160,8 +163,7 @@ public static class StripPlanner
         return StepOrder.Find(setups, before, start);
     }
 
-    public static Problem CircleProblem(IReadOnlyList<string> circle) =>
-        new("after", $"These steps wait for one another in a circle: {string.Join(" → ", circle)}.", "Take one of these precedences away.");
+    public static Problem CircleProblem(IReadOnlyList<string> circle) => Problem.Of("after", "strip.steps-wait-in-a-circle", ("steps", circle));
 
     /// <summary>Ids of steps that wait for one another, the first repeated at the end; null where there is no circle.</summary>
     public static IReadOnlyList<string>? Circle(IReadOnlyList<StripStep> steps)
@@ -238,36 +240,30 @@ public static class StripPlanner
         );
     }
 
-    private static string Why(StripStep[] order, int at, Setup start, Context context)
+    private static Fact Why(StripStep[] order, int at, Setup start, Context context)
     {
         var step = order[at];
         var lies = at == 0 ? (Attitude)start.Attitude : order[at - 1].Attitude;
-        var reasons = step.After.Where(a => context.Names.ContainsKey(a.Key)).Select(a => $"After “{context.Names[a.Key]}”: {a.Value}").ToList();
+        var reasons = step
+            .After.Where(a => context.Names.ContainsKey(a.Key))
+            .Select(a => Fact.Of("strip.after", ("step", context.Names[a.Key]), ("why", a.Value)))
+            .ToList();
         if (step.Attitude != lies)
         {
-            reasons.Add($"All that can be done {Words(lies)} is done; now it is turned {Words(step.Attitude)}.");
+            reasons.Add(Fact.Of("strip.all-can-done-done-now", ("lies", lies), ("turned", step.Attitude)));
         }
         else if (at > 0 && step.Tools.Count > 0 && order[at - 1].Tools.Count > 0 && step.Tools[0] == order[at - 1].Tools[0])
         {
-            reasons.Add($"The same tool is in hand: {step.Tools[0]}.");
+            reasons.Add(Fact.Of("strip.same-tool-hand", ("tool", step.Tools[0])));
         }
 
         if (order.Skip(at + 1).FirstOrDefault(s => s.After.ContainsKey(step.Id)) is { } waits)
         {
-            reasons.Add($"“{waits.Name}” waits for it.");
+            reasons.Add(Fact.Of("strip.waits", ("step", waits.Name)));
         }
 
-        return string.Join(" ", reasons);
+        return Fact.All(reasons);
     }
-
-    private static string Words(Attitude attitude) =>
-        attitude switch
-        {
-            Attitude.Upright => "upright",
-            Attitude.Inverted => "upside down",
-            Attitude.OnEnd => "on its end",
-            _ => throw new ArgumentOutOfRangeException(nameof(attitude)),
-        };
 
     /// <summary>What is known of the case, gathered once for all steps.</summary>
     private sealed class Context
@@ -313,7 +309,7 @@ public static class StripPlanner
 
         public Dictionary<string, string> Names { get; }
 
-        public PlannedStep Planned(StripStep step, string why)
+        public PlannedStep Planned(StripStep step, Fact why)
         {
             var record = _records.GetValueOrDefault(step.Id);
             var sets = FastenerLedger.Of(step, _table.Engine, _log.FastenerMoves);
@@ -329,7 +325,9 @@ public static class StripPlanner
                 Ticked(_marks[step.Id]),
                 step.Attitude,
                 step.End,
-                step.PistonsDown ? CrankHelp.Words(CrankHelp.WellDown(_table.Engine, (double?)_log.Stroke, (double?)_log.RodLength)) : step.Crank,
+                step.PistonsDown
+                    ? CrankHelp.Words(CrankHelp.WellDown(_table.Engine, (double?)_log.Stroke, (double?)_log.RodLength))
+                    : Fact.Text(step.Crank),
                 sets,
                 sets.Sum(s => s.Expected),
                 sets.Sum(s => s.In + s.Broken),
@@ -389,44 +387,50 @@ public static class StripPlanner
             }
         }
 
-        private IEnumerable<string> Blocked(StripStep step)
+        private IEnumerable<Fact> Blocked(StripStep step)
         {
             foreach (var (before, why) in step.After.Where(a => Names.ContainsKey(a.Key) && !_records.ContainsKey(a.Key)))
             {
-                yield return $"{Names[before]}: {why}";
+                yield return Fact.Of("strip.blocked-by", ("step", Names[before]), ("why", why));
             }
         }
 
         /// <summary>Everything that may still hold: counted fasteners, hidden ones first, then what is linked, then what sticks.</summary>
-        private IEnumerable<string> Holding(StripStep step, IReadOnlyList<SetLedger> sets)
+        private IEnumerable<Fact> Holding(StripStep step, IReadOnlyList<SetLedger> sets)
         {
             foreach (var set in sets.Where(s => s.In + s.Broken > 0).OrderByDescending(s => s.Set.Hidden.Length > 0))
             {
-                var hidden = set.Set.Hidden.Length > 0 ? $" Hidden: {set.Set.Hidden}." : "";
                 var left =
-                    set.Set.LeftHand ? " Left-hand thread."
-                    : set.Set.LeftHandOnSome ? " Left-hand on some: turn it a little each way and look."
-                    : "";
-                var locking = set.Set.Locking.Length > 0 ? $" Locked: {set.Set.Locking}." : "";
+                    set.Set.LeftHand ? Fact.Of("strip.left-hand-thread")
+                    : set.Set.LeftHandOnSome ? Fact.Of("strip.left-hand-on-some")
+                    : null;
                 if (set.In > 0)
                 {
-                    yield return $"{set.In} of {set.Expected} not out: {set.Set.Name}.{hidden}{left}{locking}";
+                    yield return Fact.Of(
+                        "strip.not-out",
+                        ("in", set.In),
+                        ("expected", set.Expected),
+                        ("set", set.Set.Name),
+                        ("hidden", set.Set.Hidden),
+                        ("left", left),
+                        ("locking", set.Set.Locking)
+                    );
                 }
 
                 if (set.Broken > 0)
                 {
-                    yield return $"{set.Broken} broken off, rest still in: {set.Set.Name}.{hidden}";
+                    yield return Fact.Of("strip.broken-off-rest-still", ("broken", set.Broken), ("set", set.Set.Name), ("hidden", set.Set.Hidden));
                 }
             }
 
             foreach (var (before, why) in step.After.Where(a => Names.ContainsKey(a.Key) && !_records.ContainsKey(a.Key)))
             {
-                yield return $"Not done yet: {Names[before]}. {why}";
+                yield return Fact.Of("strip.not-done-yet", ("step", Names[before]), ("why", why));
             }
 
             foreach (var hold in step.MayHold)
             {
-                yield return hold;
+                yield return Fact.Text(hold);
             }
         }
 

@@ -5,7 +5,7 @@ namespace VividSleuth.Core.Trace;
 
 /// <summary>Something a reviewer of the knowledge base should look at.</summary>
 /// <param name="Serious">True where the entry does no good as it stands.</param>
-public sealed record ReviewRemark(string Entry, string Text, bool Serious);
+public sealed record ReviewRemark(string Entry, Fact Text, bool Serious);
 
 /// <summary>
 /// Reads the causes against each other: those that no engine can have, those that no sign tells apart, those that name each other wrongly.
@@ -52,22 +52,20 @@ public static class CauseReview
         remarks.AddRange(
             knowledge
                 .Causes.Where(s => !reached.Contains(s.Id))
-                .Select(s => new ReviewRemark(s.Id, "No engine known here can have it: look at its applies and at the kinds of its signs.", true))
+                .Select(s => new ReviewRemark(s.Id, Fact.Of("trace.engine-known-here-can-look"), true))
         );
-        remarks.AddRange(
-            alike.Select(a => new ReviewRemark(a.Item1, $"No sign tells it from {a.Item2}: give one of them what the other does not leave.", true))
-        );
+        remarks.AddRange(alike.Select(a => new ReviewRemark(a.Item1, Fact.Of("trace.sign-tells-from-give-one", ("other", a.Item2)), true)));
         var ids = knowledge.Causes.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
         foreach (var cause in knowledge.Causes)
         {
             remarks.AddRange(
                 cause
                     .ConfusedWith.Where(c => !ids.Contains(c))
-                    .Select(c => new ReviewRemark(cause.Id, $"It names “{c}” as what it is confused with, and there is none.", true))
+                    .Select(c => new ReviewRemark(cause.Id, Fact.Of("trace.names-what-confused-there-none", ("named", c)), true))
             );
             if (cause.Prove.Length == 0 || cause.Prevent.Length == 0)
             {
-                remarks.Add(new ReviewRemark(cause.Id, "It does not say how to prove it or what to change.", true));
+                remarks.Add(new ReviewRemark(cause.Id, Fact.Of("trace.does-not-say-how-prove"), true));
             }
         }
 
@@ -75,7 +73,7 @@ public static class CauseReview
         remarks.AddRange(
             knowledge
                 .Signs.Where(s => !told.Contains(s.Id))
-                .Select(s => new ReviewRemark(s.Id, "No cause leaves this sign: it weighs nothing in Trace.", false))
+                .Select(s => new ReviewRemark(s.Id, Fact.Of("trace.cause-leaves-sign-weighs-nothing"), false))
         );
         return remarks;
     }

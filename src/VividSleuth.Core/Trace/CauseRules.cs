@@ -6,7 +6,7 @@ namespace VividSleuth.Core.Trace;
 /// <summary>Something wrong with a cause.</summary>
 /// <param name="At">The entry, link or prediction that it is about, for its line in the file.</param>
 /// <param name="Field">Path of the field, such as chain.1.predicts.0.sign.</param>
-public sealed record CauseFault(object At, string Field, string Text, string Remedy);
+public sealed record CauseFault(object At, Problem Problem);
 
 /// <summary>What a cause must say to be used, whoever wrote it: those that ship, and the shop's own.</summary>
 public static class CauseRules
@@ -15,26 +15,21 @@ public static class CauseRules
     /// <param name="risk">Whether there is a risk of that id.</param>
     public static IEnumerable<CauseFault> Check(CauseEntry cause, Func<string, SignEntry?> sign, Func<string, bool> risk)
     {
-        CauseFault At(object at, string field, string text, string remedy) => new(at, field, text, remedy);
+        CauseFault At(object at, Problem problem) => new(at, problem);
 
         if (cause.Chain.Count == 0 || cause.Chain.TrueForAll(l => l.Predicts.Count == 0))
         {
-            yield return At(cause, "chain", $"“{cause.Id}” predicts nothing.", "Give its chain signs.");
+            yield return At(cause, Problem.Of("chain", "trace.predicts-nothing", ("cause", cause.Id)));
         }
 
         if (cause.Base == Frequency.Never)
         {
-            yield return At(
-                cause,
-                "base",
-                $"“{cause.Id}” does not say how often it is met.",
-                "Give its base a word of the table, rarely for instance."
-            );
+            yield return At(cause, Problem.Of("base", "trace.does-not-say-how-often", ("cause", cause.Id)));
         }
 
         if (PartKinds.Find(cause.Seat) is null)
         {
-            yield return At(cause, "seat", $"“{cause.Id}” names the unknown kind of part “{cause.Seat}”.", "Use an id from the table of kinds.");
+            yield return At(cause, Problem.Of("seat", "trace.names-unknown-kind-part", ("cause", cause.Id), ("seat", cause.Seat)));
         }
 
         for (var r = 0; r < cause.Risks.Count; r++)
@@ -43,9 +38,7 @@ public static class CauseRules
             {
                 yield return At(
                     cause.Risks[r],
-                    $"risks.{r}",
-                    $"“{cause.Id}” names the unknown risk “{cause.Risks[r].Risk}”, or a factor that is not above 0.",
-                    "Use an id from risks/ and a factor above 0."
+                    Problem.Of($"risks.{r}", "trace.names-unknown-risk-factor-not", ("cause", cause.Id), ("risk", cause.Risks[r].Risk))
                 );
             }
         }
@@ -55,7 +48,7 @@ public static class CauseRules
             var link = cause.Chain[l];
             if (string.IsNullOrWhiteSpace(link.Says))
             {
-                yield return At(link, $"chain.{l}.says", $"Link {l + 1} of “{cause.Id}” says nothing.", "Say in a sentence what happens there.");
+                yield return At(link, Problem.Of($"chain.{l}.says", "trace.link-says-nothing", ("l", l + 1), ("cause", cause.Id)));
             }
 
             for (var p = 0; p < link.Predicts.Count; p++)
@@ -74,9 +67,7 @@ public static class CauseRules
         {
             yield return new CauseFault(
                 prediction,
-                $"{field}.sign",
-                $"“{cause.Id}” predicts the unknown sign “{prediction.Sign}”.",
-                "Use an id from signs/."
+                Problem.Of($"{field}.sign", "trace.predicts-unknown-sign", ("cause", cause.Id), ("sign", prediction.Sign))
             );
             yield break;
         }
@@ -85,9 +76,7 @@ public static class CauseRules
         {
             yield return new CauseFault(
                 prediction,
-                $"{field}.on",
-                $"“{cause.Id}” does not say on what “{known.Name}” is left.",
-                "Give the kinds of part."
+                Problem.Of($"{field}.on", "trace.does-not-say-what-left", ("cause", cause.Id), ("known", known.Name))
             );
         }
 
@@ -95,9 +84,7 @@ public static class CauseRules
         {
             yield return new CauseFault(
                 prediction,
-                $"{field}.often",
-                $"“{cause.Id}” does not say how often it leaves “{known.Name}”.",
-                "Give a word of the table, or take the sign out."
+                Problem.Of($"{field}.often", "trace.does-not-say-how-often-2", ("cause", cause.Id), ("known", known.Name))
             );
         }
 
@@ -105,18 +92,14 @@ public static class CauseRules
         {
             yield return new CauseFault(
                 prediction,
-                $"{field}.on",
-                $"“{cause.Id}” names the unknown kind of part “{unknown}”.",
-                "Use an id from the table of kinds."
+                Problem.Of($"{field}.on", "trace.names-unknown-kind-part-2", ("cause", cause.Id), ("unknown", unknown))
             );
         }
         else if (prediction.On.Except(known.On, StringComparer.Ordinal).FirstOrDefault() is { } wrong)
         {
             yield return new CauseFault(
                 prediction,
-                $"{field}.on",
-                $"“{cause.Id}” looks for “{prediction.Sign}” on {wrong}, where it is never found.",
-                "Add the kind to the sign, or correct the cause."
+                Problem.Of($"{field}.on", "trace.looks-where-never-found", ("cause", cause.Id), ("sign", prediction.Sign), ("wrong", wrong))
             );
         }
     }

@@ -20,33 +20,33 @@ public static partial class OwnCauses
         foreach (
             var (field, text, said) in new[]
             {
-                ("name", cause.Name, "a name"),
-                ("family", cause.Family, "a family"),
-                ("prove", cause.Prove, "how to prove it"),
-                ("prevent", cause.Prevent, "what to change"),
-                ("provenance", cause.Provenance, "where it comes from"),
+                ("name", cause.Name, Fact.Of("trace.field.name")),
+                ("family", cause.Family, Fact.Of("trace.field.family")),
+                ("prove", cause.Prove, Fact.Of("trace.field.prove")),
+                ("prevent", cause.Prevent, Fact.Of("trace.field.prevent")),
+                ("provenance", cause.Provenance, Fact.Of("trace.field.provenance")),
             }
         )
         {
             if (string.IsNullOrWhiteSpace(text))
             {
-                yield return new Problem(field, $"The cause lacks {said}.", "Write it; a cause without it cannot be reviewed.");
+                yield return Problem.Of(field, "trace.cause-lacks", ("said", said));
             }
         }
 
         if (!IdPattern().IsMatch(cause.Id))
         {
-            yield return new Problem("id", $"“{cause.Id}” is no id.", "Use small letters, digits and hyphens, up to 60.");
+            yield return Problem.Of("id", "trace.no-id", ("cause", cause.Id));
         }
 
         foreach (var fault in CauseRules.Check(cause, knowledge.Sign, r => knowledge.Risks.Any(x => x.Id == r)))
         {
-            yield return new Problem(fault.Field, fault.Text, fault.Remedy);
+            yield return fault.Problem;
         }
 
         if (cause.ConfusedWith.Find(c => knowledge.Cause(c) is null && c != cause.Id) is { } nobody)
         {
-            yield return new Problem("confusedWith", $"There is no cause “{nobody}”.", "Name causes by their id.");
+            yield return Problem.Of("confusedWith", "trace.no-cause-of-that-id", ("nobody", nobody));
         }
     }
 

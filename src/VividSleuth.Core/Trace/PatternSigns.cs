@@ -99,7 +99,12 @@ public static class PatternSigns
             return new Told(
                 AlikeByChance(values.Length, range),
                 true,
-                $"{name}: all {values.Length} looked at show it, {(range == 0 ? "one as the other" : "nearly alike")}"
+                Fact.Of(
+                    "trace.all-looked-show",
+                    ("name", name),
+                    ("values", values.Length),
+                    ("how", Fact.Of(range == 0 ? "trace.one-as-the-other" : "trace.nearly-alike"))
+                )
             );
         }
 
@@ -108,10 +113,10 @@ public static class PatternSigns
             return null;
         }
 
-        var p = $"{Patterns.KendallName}, p = {Patterns.Number(trend.P)}";
-        return shape == PatternShape.TowardOneEnd ? new Told(trend.P, true, $"{name}: more toward one end ({p})")
-            : trend.S > 0 ? new Told(trend.P, true, $"{name}: more the later the oil gets there ({p})")
-            : new Told(trend.P, false, $"{name}: less the later the oil gets there ({p})");
+        var p = Patterns.Odds(trend.P);
+        return shape == PatternShape.TowardOneEnd ? new Told(trend.P, true, Fact.Of("trace.more-toward-one-end", ("name", name), ("p", p)))
+            : trend.S > 0 ? new Told(trend.P, true, Fact.Of("trace.more-later-oil-gets-there", ("name", name), ("p", p)))
+            : new Told(trend.P, false, Fact.Of("trace.less-later-oil-gets-there", ("name", name), ("p", p)));
     }
 
     /// <summary>
@@ -126,5 +131,5 @@ public static class PatternSigns
         };
 
     /// <param name="For">Speaks for the pattern; false where it runs the other way.</param>
-    private sealed record Told(double P, bool For, string Words);
+    private sealed record Told(double P, bool For, Fact Words);
 }

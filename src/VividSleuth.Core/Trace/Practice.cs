@@ -7,11 +7,11 @@ namespace VividSleuth.Core.Trace;
 
 /// <summary>What a trainee looked at and found.</summary>
 /// <param name="Minutes">What looking costs.</param>
-public sealed record PracticeLook(string Sign, string Name, string Place, int Level, string Words, double Minutes);
+public sealed record PracticeLook(string Sign, string Name, string Place, int Level, Fact Words, double Minutes);
 
 /// <summary>An engine to practise on, as it arrives.</summary>
 /// <param name="Told">What the owner tells, which costs nothing.</param>
-public sealed record PracticeEngine(int Seed, string Kind, EngineLayout Layout, IReadOnlyList<PracticeLook> Told);
+public sealed record PracticeEngine(int Seed, Fact Kind, EngineLayout Layout, IReadOnlyList<PracticeLook> Told);
 
 /// <summary>A cause that the trainee commits to, with how sure he is.</summary>
 /// <param name="Probability">Between 0 and 1.</param>
@@ -49,11 +49,11 @@ public static class Practice
     /// <summary>A probability is cut to this from nil, so that one careless certainty does not cost everything.</summary>
     private const double Least = 0.005;
 
-    private static readonly (string Name, EngineLayout Layout)[] Kinds =
+    private static readonly (Fact Name, EngineLayout Layout)[] Kinds =
     [
-        ("a works fork-lift's petrol four", Four),
-        ("a harbour crane's diesel six", Six),
-        ("a fire pump's two-stroke twin", Twin),
+        (Fact.Of("practice.fork-lift-four"), Four),
+        (Fact.Of("practice.harbour-crane-six"), Six),
+        (Fact.Of("practice.fire-pump-twin"), Twin),
     ];
 
     private static EngineLayout Four => Inline(4, [1, 3, 4, 2], FuelSystem.Carburettor);
@@ -98,18 +98,12 @@ public static class Practice
     {
         if (guesses.Count == 0 || guesses.Any(g => g.Probability is not (>= 0 and <= 1)) || guesses.Sum(g => g.Probability) > 1.0001)
         {
-            throw new ProblemException(
-                new Problem(
-                    "guesses",
-                    "The probabilities must lie between 0 and 1 and add up to no more than 1.",
-                    "Share out what you believe, and leave the rest open."
-                )
-            );
+            throw new ProblemException(Problem.Of("guesses", "trace.probabilities-must-lie-between-add"));
         }
 
         if (guesses.FirstOrDefault(g => knowledge.Causes.All(s => s.Id != g.Cause)) is { } unknown)
         {
-            throw new ProblemException(new Problem("guesses", $"“{unknown.Cause}” is no cause known here.", "Choose one of those offered."));
+            throw new ProblemException(Problem.Of("guesses", "trace.no-such-cause", ("cause", unknown.Cause)));
         }
 
         var (_, drawn) = Draw(seed, knowledge);
@@ -172,35 +166,31 @@ public static class Practice
 
     private static PracticeLook Seen(string sign, string place, DrawnCase drawn, KnowledgeBase knowledge)
     {
-        var entry =
-            knowledge.Sign(sign)
-            ?? throw new ProblemException(new Problem("sign", $"“{sign}” is no sign known here.", "Choose one of those offered."));
+        var entry = knowledge.Sign(sign) ?? throw new ProblemException(Problem.Of("sign", "trace.no-such-sign", ("sign", sign)));
         if (entry.Pattern is not null)
         {
-            throw new ProblemException(
-                new Problem("sign", $"{entry.Name} is a pattern over many places.", "Look at the parts one by one and judge it yourself.")
-            );
+            throw new ProblemException(Problem.Of("sign", "trace.pattern-over-many-places", ("entry", entry.Name)));
         }
 
         var kind = new AddressTable(Engine.From(drawn.Layout)).Parse(place).Kind;
         if (!entry.On.Contains(kind.Id))
         {
-            throw new ProblemException(new Problem("sign", $"{entry.Name} is not looked for on a {kind.Name}.", "Choose another part."));
+            throw new ProblemException(Problem.Of("sign", "trace.not-looked", ("entry", entry.Name), ("kind", kind.Name)));
         }
 
         var level = drawn.Look(sign, place) ?? 0;
         var words =
-            level == 0 ? "not there"
-            : entry.Levels.Count == 3 ? entry.Levels[level - 1]
-            : "there";
+            level == 0 ? Fact.Of("trace.not-there")
+            : entry.Levels.Count == 3 ? Fact.Text(entry.Levels[level - 1])
+            : Fact.Of("trace.there");
         return new PracticeLook(sign, entry.Name, place, level, words, entry.Minutes);
     }
 
-    private static (string Kind, DrawnCase Drawn) Draw(int seed, KnowledgeBase knowledge)
+    private static (Fact Kind, DrawnCase Drawn) Draw(int seed, KnowledgeBase knowledge)
     {
         if (seed is < 1 or > 1_000_000)
         {
-            throw new ProblemException(new Problem("seed", $"{seed} is no number of an engine.", "Take one from 1 to 1,000,000."));
+            throw new ProblemException(Problem.Of("seed", "trace.no-number-of-an-engine", ("seed", seed)));
         }
 
         var (name, layout) = Kinds[seed % Kinds.Length];

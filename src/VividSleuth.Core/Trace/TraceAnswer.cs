@@ -20,7 +20,7 @@ public sealed record PredictedSign(string Sign, string Name, string Place, doubl
 public sealed record TracedLink(string Says, LinkStatus Status, IReadOnlyList<PredictedSign> Signs);
 
 /// <summary>What one recorded sign weighs for a hypothesis: decibans, 10 log₁₀ of the odds with it over the odds without it.</summary>
-public sealed record EvidenceWeight(string Sign, string Name, string Place, Seen Seen, double Decibans, string Words);
+public sealed record EvidenceWeight(string Sign, string Name, string Place, Seen Seen, double Decibans, Fact Words);
 
 /// <summary>A root cause at a place, ranked.</summary>
 /// <param name="Shop">True where the cause is the shop's own, or changed by it.</param>
@@ -96,7 +96,7 @@ public sealed record TraceAnswer(
     IReadOnlyList<DamageTold> Damage,
     IReadOnlyList<HangsOn> HangsOn,
     IReadOnlyList<NextCheck> NextChecks,
-    IReadOnlyList<string> Assumed,
-    IReadOnlyList<string> Contradictions,
+    IReadOnlyList<Fact> Assumed,
+    IReadOnlyList<Fact> Contradictions,
     int SignsRecorded
 );

@@ -28,7 +28,7 @@ public sealed class Tracer
     private readonly double[] _odds;
     private readonly Dictionary<(string Sign, string Place), Evidence> _evidence = [];
     private readonly List<(string Sign, string Place)> _signs = [];
-    private readonly List<string> _contradictions = [];
+    private readonly List<Fact> _contradictions = [];
     private readonly IReadOnlyDictionary<string, bool> _risks;
     private readonly CausalNet _net;
     private readonly PlannedStep? _next;
@@ -103,14 +103,14 @@ public sealed class Tracer
             var absent = group.Any(f => f.Seen == Seen.Absent);
             if (present && absent)
             {
-                _contradictions.Add(
-                    $"{sign.Name} on {place.Code} is recorded both as seen and as not there; it counts for nothing until one is withdrawn."
-                );
+                _contradictions.Add(Fact.Of("trace.recorded-both-seen-not-there", ("sign", sign.Name), ("place", place.Code)));
                 continue;
             }
 
             var level = group.Max(f => f.Level);
-            var words = present ? (level is >= 1 and <= 3 && sign.Levels.Count == 3 ? sign.Levels[level - 1] : "seen") : "looked for, not there";
+            var words = present
+                ? (level is >= 1 and <= 3 && sign.Levels.Count == 3 ? Fact.Text(sign.Levels[level - 1]) : Fact.Of("trace.seen"))
+                : Fact.Of("trace.looked-not-there");
             _evidence[(sign.Id, place.Code)] = new Evidence(present ? 1 : 0, present ? 0 : 1, present ? Seen.Present : Seen.Absent, words);
         }
 
@@ -535,27 +535,27 @@ public sealed class Tracer
     /// <summary>Binary entropy in bits.</summary>
     private static double Entropy(double p) => p is <= 0 or >= 1 ? 0 : -((p * Math.Log2(p)) + ((1 - p) * Math.Log2(1 - p)));
 
-    private List<string> Assumptions()
+    private List<Fact> Assumptions()
     {
-        var assumed = new List<string>();
+        var assumed = new List<Fact>();
         if (_evidence.Count == 0)
         {
-            assumed.Add("Nothing has been looked at or measured yet: the ranking is only how often each cause is met.");
+            assumed.Add(Fact.Of("trace.nothing-been-looked-measured-yet"));
         }
 
         if (_table.Engine.OilRoute.Count > 0)
         {
-            assumed.Add("The oil is taken to reach the bearings one after the other from the feed end.");
+            assumed.Add(Fact.Of("trace.oil-taken-reach-bearings-one"));
         }
 
         var asked = _knowledge.Risks.Where(r => !_risks.ContainsKey(r.Id)).Select(r => r.Name).ToArray();
         if (asked.Length > 0)
         {
-            assumed.Add($"Not answered at arrival, taken as unknown: {string.Join(", ", asked)}.");
+            assumed.Add(Fact.Of("trace.not-answered-arrival-taken-unknown", ("risks", asked)));
         }
 
         return assumed;
     }
 
-    private sealed record Evidence(double IfPresent, double IfAbsent, Seen Seen, string Words);
+    private sealed record Evidence(double IfPresent, double IfAbsent, Seen Seen, Fact Words);
 }

@@ -19,7 +19,7 @@ public static class VerdictRules
     /// <summary>Actions that are refused: of a cracked part all that would let it run again, of a one-time part its use again.</summary>
     public static IReadOnlyList<VerdictAction> Never(Address place, Cracks cracks) =>
         cracks.Condemns(place) is not null ? Worked
-        : place.Kind.OneTime.Length > 0 ? Again
+        : place.Kind.OneTime is not null ? Again
         : [];
 
     /// <summary>Checks a verdict before it is recorded.</summary>
@@ -32,11 +32,7 @@ public static class VerdictRules
         }
 
         return cracks.Condemns(place) is { } at
-            ? new Problem(
-                "action",
-                $"A crack or break is recorded at {at}: {place.Code} is never machined, repaired or run again.",
-                "Replace it, or leave it to a specialist who tests whether it is one. If it was seen wrongly, take that finding back first."
-            )
-            : new Problem("action", $"{place.Kind.OneTime}", "Replace it.");
+            ? Problem.Of("action", "verdict.crack-break-recorded-never-machined", ("at", at), ("place", place.Code))
+            : new Problem("action", place.Kind.OneTime!, Fact.Of("verdict.replace-it"));
     }
 }

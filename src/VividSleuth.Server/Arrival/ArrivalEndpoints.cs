@@ -1,6 +1,7 @@
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Server.Arrival;
 
@@ -14,7 +15,8 @@ public sealed record ArrivalEntry(
     decimal? Hours,
     string Complaint,
     string Past,
-    Dictionary<string, bool> Risks
+    Dictionary<string, bool> Risks,
+    LengthUnit? Lengths = null
 );
 
 public static class ArrivalEndpoints
@@ -26,12 +28,12 @@ public static class ArrivalEndpoints
                 {
                     if (entry.Risks.Keys.FirstOrDefault(k => knowledge.Risks.All(r => r.Id != k)) is { } unknown)
                     {
-                        throw new ProblemException(new Problem("risks", $"“{unknown}” is no question of the arrival sheet.", "Reload the page."));
+                        throw new ProblemException(Problem.Of("risks", "server.no-question-of-arrival", ("unknown", unknown)));
                     }
 
                     if (entry.Hours is < 0 or > 1_000_000)
                     {
-                        throw new ProblemException(new Problem("hours", "Hours cannot be read.", "Give the running hours, or leave it empty."));
+                        throw new ProblemException(Problem.Of("hours", "server.hours-cannot-read"));
                     }
 
                     return recorder.UpdateAsync<EngineCase>(
@@ -49,6 +51,7 @@ public static class ArrivalEndpoints
                             c.Complaint = entry.Complaint;
                             c.Past = entry.Past;
                             c.Risks = entry.Risks;
+                            c.Lengths = entry.Lengths;
                         },
                         cancel
                     );

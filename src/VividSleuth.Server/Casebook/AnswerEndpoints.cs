@@ -52,7 +52,7 @@ public static class AnswerEndpoints
             ? [.. Rooms.Keys]
             : rooms.Split(',', StringSplitOptions.RemoveEmptyEntries).Distinct(StringComparer.Ordinal).ToArray();
         return asked.FirstOrDefault(r => !Rooms.ContainsKey(r)) is { } unknown
-            ? throw new ProblemException(new Problem("rooms", $"“{unknown}” is no room of the answers.", $"Ask for {string.Join(", ", Rooms.Keys)}."))
+            ? throw new ProblemException(Problem.Of("rooms", "server.no-room-of-the-answers", ("unknown", unknown), ("join", Rooms.Keys)))
             : await shelf.SendAsync(id, asked, context);
     }
 
@@ -91,7 +91,8 @@ public static class AnswerEndpoints
         /// <summary>Null where the asker has it already.</summary>
         private async Task<string?> TagAsync(Guid caseId, HttpContext context)
         {
-            var tag = new EntityTagHeaderValue($"\"{await desk.TagAsync(caseId, context.RequestAborted)}\"", isWeak: true);
+            var lengths = context.Sentences().Lengths;
+            var tag = new EntityTagHeaderValue($"\"{await desk.TagAsync(caseId, context.RequestAborted)}-{lengths}\"", isWeak: true);
             context.Response.Headers.CacheControl = "private, no-cache";
             context.Response.Headers.ETag = tag.ToString();
             return context.Request.GetTypedHeaders().IfNoneMatch.Any(k => k.Compare(tag, useStrongComparison: false)) ? null : tag.Tag.ToString();

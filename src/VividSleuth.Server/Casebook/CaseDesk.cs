@@ -3,6 +3,7 @@ using Microsoft.Extensions.Caching.Memory;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Measures;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
@@ -90,6 +91,9 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
     }
 
     private string Key(Guid caseId, CaseStamp stamp) => $"{caseId}-{Tag(stamp)}";
+
+    /// <summary>Unit in which lengths of the engine are told; null takes the shop's.</summary>
+    public LengthUnit? Lengths => _stamp?.Lengths;
 
     private string Tag(CaseStamp stamp) => $"{stamp.Revision}-{_shop}-{shelf.InUse.Mark}-{Today:yyyyMMdd}";
 

@@ -92,11 +92,8 @@ public static class CasebookEndpoints
             .ToListAsync(cancel);
         foreach (var row in rows.Where(r => r.State.NextRevision < r.State.Revision))
         {
-            // Worked out once for each revision, when the casebook first shows it.
-            row.State.Next = (await desk.OpenAsync(row.Id, cancel)).Standing.Next;
-            await db
-                .States.Where(s => s.CaseId == row.Id && s.NextRevision < row.State.Revision)
-                .ExecuteUpdateAsync(s => s.SetProperty(x => x.Next, row.State.Next).SetProperty(x => x.NextRevision, row.State.Revision), cancel);
+            // Written so lately that it is not kept yet.
+            row.State.Next = await NextSteps.KeepAsync(db, desk, row.Id, row.State.Revision, cancel);
         }
 
         return new CasePage(
@@ -126,7 +123,7 @@ public static class CasebookEndpoints
         var problems = entry.Layout.Check().ToList();
         if (string.IsNullOrWhiteSpace(entry.EngineName))
         {
-            problems.Add(new Problem("engineName", "The engine has no name.", "Write what it is, as you would on the job card."));
+            problems.Add(Problem.Of("engineName", "server.engine-without-name"));
         }
 
         if (problems.Count > 0)

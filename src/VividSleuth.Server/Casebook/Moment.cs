@@ -23,6 +23,8 @@ internal static class Moment
             throw Problems.NotHere("case");
         }
 
+        Speech.Set(context, desk.Lengths, (await desk.ShopAsync(context.RequestAborted)).Settings.Lengths);
+
         if (HttpMethods.IsGet(context.Request.Method) || caseId is null)
         {
             return;
@@ -36,6 +38,15 @@ internal static class Moment
         context.Response.OnStarting(() =>
         {
             context.Response.Headers[RevisionHeader] = (db.Raised ?? desk.Revision ?? 0).ToString(CultureInfo.InvariantCulture);
+            return Task.CompletedTask;
+        });
+        context.Response.OnCompleted(() =>
+        {
+            if (db.Raised is not null)
+            {
+                context.RequestServices.GetRequiredService<NextSteps>().Written(caseId.Value);
+            }
+
             return Task.CompletedTask;
         });
     }

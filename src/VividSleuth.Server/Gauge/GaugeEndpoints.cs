@@ -9,6 +9,7 @@ using VividSleuth.Core.Measures;
 using VividSleuth.Server.Casebook;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
+using VividSleuth.Words;
 
 namespace VividSleuth.Server.Gauge;
 
@@ -16,7 +17,7 @@ namespace VividSleuth.Server.Gauge;
 /// <param name="Standard">Standard uncertainty in the figure, base unit; 0 where an error of one instrument has cancelled.</param>
 /// <param name="Share">Share of the variance.</param>
 /// <param name="Freedom">Degrees of freedom; null where they are many.</param>
-public sealed record BudgetRow(string Name, double Standard, double Share, double? Freedom);
+public sealed record BudgetRow(Fact Name, double Standard, double Share, double? Freedom);
 
 /// <summary>The budget of a figure, line by line (GUM).</summary>
 /// <param name="Freedom">Effective degrees of freedom; null where they are many.</param>
@@ -91,9 +92,7 @@ public static class GaugeEndpoints
         var reading = GaugeEntries.Read(entry, table, knowledge, nominal, median);
         if (reading.Corrects is { } old && !readings.Exists(r => r.Id == old && r.Place == reading.Place))
         {
-            throw new ProblemException(
-                new Problem("corrects", "The reading it corrects is not one of this place.", "Reload the page and correct the reading that stands.")
-            );
+            throw new ProblemException(Problem.Of("corrects", "server.reading-corrects-not-one-place"));
         }
 
         return await recorder.AddAsync(caseId, reading, cancel);
@@ -145,7 +144,7 @@ public static class GaugeEndpoints
     {
         if (request.ContentLength > MostTableBytes)
         {
-            throw new ProblemException(new Problem("file", "The table is larger than 8 MB.", "Split it into several files."));
+            throw new ProblemException(Problem.Of("file", "server.table-larger-than-mb"));
         }
 
         using var reader = new StreamReader(request.Body, new UTF8Encoding(false, throwOnInvalidBytes: true));
@@ -153,13 +152,11 @@ public static class GaugeEndpoints
         {
             var text = new char[MostTableBytes];
             var n = await reader.ReadBlockAsync(text, cancel);
-            return n < text.Length
-                ? new string(text, 0, n)
-                : throw new ProblemException(new Problem("file", "The table is larger than 8 MB.", "Split it into several files."));
+            return n < text.Length ? new string(text, 0, n) : throw new ProblemException(Problem.Of("file", "server.table-larger-than-mb"));
         }
         catch (DecoderFallbackException)
         {
-            throw new ProblemException(new Problem("file", "The table is not in UTF-8.", "Save it as CSV, UTF-8, and send that."));
+            throw new ProblemException(Problem.Of("file", "server.table-not-utf"));
         }
     }
 
@@ -170,6 +167,7 @@ public static class GaugeEndpoints
         Phase? phase,
         CaseDesk desk,
         KnowledgeBase knowledge,
+        Sentences sentences,
         CancellationToken cancel
     )
     {
@@ -184,11 +182,11 @@ public static class GaugeEndpoints
             knowledge.Characteristic(characteristic)!.How,
             [
                 .. estimate
-                    .Influences.GroupBy(i => i.Name, StringComparer.Ordinal)
+                    .Influences.GroupBy(i => sentences.Say(i.Name), StringComparer.Ordinal)
                     .Select(g => (Name: g.Key, Count: g.Count(), U: Uncertainty.Combine(g.Select(i => i.Standard)), Freedom: g.Min(i => i.Freedom)))
                     .OrderByDescending(g => g.U)
                     .Select(g => new BudgetRow(
-                        g.Count > 1 ? $"{g.Name} (of {g.Count} readings)" : g.Name,
+                        g.Count > 1 ? Fact.Of("server.readings-of-one-cause", ("name", g.Name), ("count", g.Count)) : Fact.Text(g.Name),
                         g.U,
                         variance > 0 ? g.U * g.U / variance : 0,
                         double.IsPositiveInfinity(g.Freedom) ? null : g.Freedom
@@ -232,20 +230,18 @@ public static class GaugeEndpoints
         var (table, sheet) = (reader.Table, reader.Gauge);
         double Told(string id, string name) =>
             sheet.Figures.FirstOrDefault(f => f.Characteristic == id && f.Place == "EN")?.Value
-            ?? throw new ProblemException(
-                new Problem(id, $"{name} is not entered for this engine.", "Measure or enter it under “engine as a whole”, then reckon again.")
-            );
+            ?? throw new ProblemException(Problem.Of(id, "server.not-entered-engine", ("name", name)));
         var speed = Told("rated-speed", "The running speed");
         var viscosity = Told("oil-viscosity", "The oil’s viscosity at bearing heat");
         var load = Told("big-end-load", "The load on a big end");
         var films = new List<FilmView>();
         foreach (
-            var clearance in sheet.Figures.Where(f => f.Characteristic == SheetBuilder.BigEndClearance && f.Phase == Phase.AsFound && f.Value > 0)
+            var clearance in sheet.Figures.Where(f => f.Characteristic == Characteristics.BigEndClearance && f.Phase == Phase.AsFound && f.Value > 0)
         )
         {
             var rod = table.Find(clearance.Place)!;
             var pin = Kin.Of(table, rod, PartKinds.Crankpin)!;
-            var diameter = sheet.Figures.FirstOrDefault(f => f.Place == pin.Code && f.Characteristic == SheetBuilder.PinDiameter);
+            var diameter = sheet.Figures.FirstOrDefault(f => f.Place == pin.Code && f.Characteristic == Characteristics.PinDiameter);
             var width = sheet.Figures.FirstOrDefault(f =>
                 f.Characteristic == "shell-width" && (f.Place == $"R{rod.Station}U" || f.Place == $"R{rod.Station}L")
             );
@@ -256,15 +252,7 @@ public static class GaugeEndpoints
             }
         }
 
-        return films.Count > 0
-            ? films
-            : throw new ProblemException(
-                new Problem(
-                    "shell-width",
-                    "No big end has journal, shell width and clearance measured.",
-                    "Measure the width of one shell and what the clearance needs."
-                )
-            );
+        return films.Count > 0 ? films : throw new ProblemException(Problem.Of("shell-width", "server.no-big-end-has-all"));
     }
 
     private static async Task<IResult> LimitsCsvAsync(Guid caseId, CaseDesk desk, KnowledgeBase knowledge, CancellationToken cancel)
@@ -279,19 +267,19 @@ public static class GaugeEndpoints
         return Csv(GaugeTables.Readings(engineCase.GaugeLog(), knowledge), "readings");
     }
 
-    private static async Task<IResult> SheetCsvAsync(Guid caseId, CaseDesk desk, CancellationToken cancel)
+    private static async Task<IResult> SheetCsvAsync(Guid caseId, CaseDesk desk, Sentences sentences, CancellationToken cancel)
     {
-        return Csv(GaugeTables.SheetCsv((await desk.OpenAsync(caseId, cancel)).Gauge), "sheet");
+        return Csv(GaugeTables.SheetCsv((await desk.OpenAsync(caseId, cancel)).Gauge, sentences.Say), "sheet");
     }
 
-    private static async Task<IResult> SheetXlsxAsync(Guid caseId, CaseDesk desk, CancellationToken cancel)
+    private static async Task<IResult> SheetXlsxAsync(Guid caseId, CaseDesk desk, Sentences sentences, CancellationToken cancel)
     {
         var reader = await desk.OpenAsync(caseId, cancel);
         var (engineCase, sheet) = (reader.Case, reader.Gauge);
         var names = GaugeTables.SheetColumns;
         var figures = GaugeTables
             .Sheet(sheet)
-            .Select(row => names.Zip(row).ToDictionary(x => x.First, x => x.Second))
+            .Select(row => names.Zip(row).ToDictionary(x => x.First, x => x.Second is Fact fact ? sentences.Say(fact) : x.Second))
             .DefaultIfEmpty(names.ToDictionary(n => n, _ => (object?)null));
         var readings = GaugeLog
             .Active(engineCase.Readings)

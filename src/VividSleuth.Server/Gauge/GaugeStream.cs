@@ -7,6 +7,7 @@ using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Measures;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
+using VividSleuth.Words;
 
 namespace VividSleuth.Server.Gauge;
 
@@ -26,16 +27,10 @@ public static class GaugeStream
         var address = (await db.SettingsAsync(cancel)).GaugeAddress;
         if (address.Length == 0)
         {
-            throw new ProblemException(
-                new Problem(
-                    "gaugeAddress",
-                    "No gauge is set in this shop.",
-                    "A lead sets its host and port in the settings; type the figures meanwhile."
-                )
-            );
+            throw new ProblemException(Problem.Of("gaugeAddress", "server.no-gauge-set"));
         }
 
-        var (host, port) = devices.Parts(address, "gaugeAddress", "a gauge");
+        var (host, port) = devices.Parts(address, "gaugeAddress", "server.a-gauge");
         return TypedResults.ServerSentEvents(News(FromNetwork(host, port, cancel), address, cancel));
     }
 
@@ -48,9 +43,7 @@ public static class GaugeStream
         var listener = new GaugeListener();
         await foreach (var line in lines.WithCancellation(cancel))
         {
-            var news = line is null
-                ? new GaugeNews("gone", "", "The gauge has gone silent. It is tried again every two seconds; typing goes on meanwhile.")
-                : listener.Take(GaugeLine.Parse(line));
+            var news = line is null ? new GaugeNews("gone", "", Fact.Of("server.gauge-silent")) : listener.Take(GaugeLine.Parse(line));
             if (news is not null)
             {
                 yield return new SseItem<GaugeNews>(news.Kind == "reading" ? news with { From = $"{news.From} at {address}".TrimStart() } : news);

@@ -91,12 +91,12 @@ public static class IndexEndpoints
     {
         if (entry.Weight is <= 0 or > 1_000_000)
         {
-            throw new ProblemException(new Problem("weight", $"A weight of {entry.Weight} g cannot be.", "Give grams above 0, or leave it empty."));
+            throw new ProblemException(Problem.Of("weight", "server.weight-g-cannot", ("weight", entry.Weight)));
         }
 
         if (entry.DueBack is { } due && entry.Sent is { } sent && due < sent)
         {
-            throw new ProblemException(new Problem("dueBack", "It would be back before it was sent.", "Correct one of the two dates."));
+            throw new ProblemException(Problem.Of("dueBack", "server.would-back-before-sent"));
         }
     }
 
@@ -140,7 +140,7 @@ public static class IndexEndpoints
     {
         if (string.IsNullOrWhiteSpace(entry.Why))
         {
-            throw new ProblemException(new Problem("why", "A change of numbering needs a reason.", "Write who settled it and by what."));
+            throw new ProblemException(Problem.Of("why", "server.change-numbering-needs-reason"));
         }
 
         var db = recorder.Db;

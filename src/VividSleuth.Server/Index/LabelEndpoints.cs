@@ -8,6 +8,7 @@ using VividSleuth.Server.Casebook;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
+using VividSleuth.Words;
 
 namespace VividSleuth.Server.Index;
 
@@ -18,7 +19,7 @@ public sealed record LabelOrder(Guid Id, string Places);
 /// <param name="Trouble">Why nothing was printed at the last try; empty where all went well.</param>
 public sealed record PrinterView(string Address, string Name, int Left, string Trouble, DateTimeOffset? At, IReadOnlyList<LabelJob> Jobs);
 
-public sealed record ScanAnswer(string Place, string Words);
+public sealed record ScanAnswer(string Place, Fact Words);
 
 /// <summary>Labels as PDF, the shop's label printer in the network, and the reading of tags.</summary>
 public static class LabelEndpoints
@@ -38,10 +39,17 @@ public static class LabelEndpoints
         group.MapPost("/label-jobs/{id:guid}/cancel", CancelAsync).RequireAuthorization(Policies.Write);
     }
 
-    private static async Task<IResult> PdfAsync(Guid caseId, string places, string sheet, CaseDesk desk, CancellationToken cancel)
+    private static async Task<IResult> PdfAsync(
+        Guid caseId,
+        string places,
+        string sheet,
+        CaseDesk desk,
+        Sentences sentences,
+        CancellationToken cancel
+    )
     {
         var reader = await desk.OpenAsync(caseId, cancel);
-        var pdf = LabelPdf.Draw(LabelSheet.Get(sheet), LabelSheet.Places(places, reader.Table), caseId, reader.Case.Title);
+        var pdf = LabelPdf.Draw(LabelSheet.Get(sheet), LabelSheet.Places(places, reader.Table), caseId, reader.Case.Title, sentences);
         return Results.File(pdf, "application/pdf");
     }
 
@@ -94,14 +102,8 @@ public static class LabelEndpoints
     {
         var address = (await db.SettingsAsync(cancel)).PrinterAddress;
         return address.Length > 0
-            ? devices.Parts(address, "printerAddress", "a label printer")
-            : throw new Core.ProblemException(
-                new Core.Problem(
-                    "printerAddress",
-                    "No label printer is set in this shop.",
-                    "Open the PDF and print that, or have a lead set the printer's address in the settings."
-                )
-            );
+            ? devices.Parts(address, "printerAddress", "server.a-label-printer")
+            : throw new Core.ProblemException(Core.Problem.Of("printerAddress", "server.no-printer-set"));
     }
 
     private static async Task<LabelJob> CancelAsync(Guid id, SleuthDb db, CancellationToken cancel)

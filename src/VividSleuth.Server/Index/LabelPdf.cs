@@ -2,8 +2,10 @@ using PdfSharp.Drawing;
 using PdfSharp.Fonts;
 using PdfSharp.Pdf;
 using QRCoder;
+using VividSleuth.Core;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
+using VividSleuth.Words;
 
 namespace VividSleuth.Server.Index;
 
@@ -19,7 +21,7 @@ public static class LabelPdf
         GlobalFontSettings.FontResolver = new ShippedFonts();
     }
 
-    public static byte[] Draw(LabelSheet sheet, IReadOnlyList<Address> places, Guid caseId, string caseTitle)
+    public static byte[] Draw(LabelSheet sheet, IReadOnlyList<Address> places, Guid caseId, string caseTitle, Sentences sentences)
     {
         using var document = new PdfDocument();
         // Compressed streams of this library end without their checksum, of which strict readers complain.
@@ -35,7 +37,7 @@ public static class LabelPdf
             for (var i = 0; i < page.Length; i++)
             {
                 var (x, y) = sheet.At(i);
-                DrawLabel(graphics, sheet, x * PointsPerMm, y * PointsPerMm, page[i], caseId, caseTitle);
+                DrawLabel(graphics, sheet, x * PointsPerMm, y * PointsPerMm, page[i], caseId, caseTitle, sentences);
             }
         }
 
@@ -44,7 +46,16 @@ public static class LabelPdf
         return to.ToArray();
     }
 
-    private static void DrawLabel(XGraphics graphics, LabelSheet sheet, double x, double y, Address place, Guid caseId, string caseTitle)
+    private static void DrawLabel(
+        XGraphics graphics,
+        LabelSheet sheet,
+        double x,
+        double y,
+        Address place,
+        Guid caseId,
+        string caseTitle,
+        Sentences sentences
+    )
     {
         var (w, h) = (sheet.Width * PointsPerMm, sheet.Height * PointsPerMm);
         var margin = Math.Min(h * 0.1, 6);
@@ -62,7 +73,7 @@ public static class LabelPdf
         {
             var small = new XFont(Plain, Math.Min(8, h * 0.11));
             var top = baseline + (size * 0.22) + small.Size;
-            graphics.DrawString(Cut(graphics, place.Words, small, room), small, XBrushes.Black, x + margin, top);
+            graphics.DrawString(Cut(graphics, sentences.Say(place.Words), small, room), small, XBrushes.Black, x + margin, top);
             graphics.DrawString(Cut(graphics, caseTitle, small, room), small, XBrushes.Black, x + margin, top + (small.Size * 1.2));
         }
     }

@@ -92,11 +92,7 @@ public static class LookEndpoints
         if (entries.Count is 0 or > MostAtOnce || entries.Select(e => e.Id).Distinct().Count() != entries.Count)
         {
             throw new ProblemException(
-                new Problem(
-                    "findings",
-                    $"{entries.Count} findings cannot be written at once.",
-                    $"Send 1 to {MostAtOnce}, each with an id of its own."
-                )
+                Problem.Of("findings", "server.findings-cannot-written-once", ("entries", entries.Count), ("mostAtOnce", MostAtOnce))
             );
         }
 
@@ -110,7 +106,7 @@ public static class LookEndpoints
     {
         if (entry.Id == Guid.Empty)
         {
-            throw new ProblemException(new Problem("id", "The record has no id.", "Send a UUID made by the client."));
+            throw new ProblemException(Problem.Of("id", "server.record-without-id"));
         }
 
         var place = table.Parse(entry.Place);
@@ -136,7 +132,7 @@ public static class LookEndpoints
             && await recorder.Db.Set<PhotoMark>().CountAsync(m => m.CaseId == caseId && marks.Contains(m.Id), cancel) < marks.Distinct().Count()
         )
         {
-            throw new ProblemException(new Problem("marks", "The finding points to a mark that is not there.", "Put the mark on the picture first."));
+            throw new ProblemException(Problem.Of("marks", "server.finding-points-mark-not-there"));
         }
     }
 
@@ -158,19 +154,13 @@ public static class LookEndpoints
         if (file.Length > PhotoIntake.MostBytes)
         {
             throw new ProblemException(
-                new Problem(
-                    "file",
-                    $"{name} is larger than {PhotoIntake.MostBytes / 1024 / 1024} MB.",
-                    "Send a smaller copy; the others of the batch are kept."
-                )
+                Problem.Of("file", "server.larger-than-mb", ("name", name), ("mostBytes", PhotoIntake.MostBytes / 1024 / 1024))
             );
         }
 
         if (shot is { Length: > 0 } && knowledge.ShotsOf(address.Kind.Id).All(s => s.Id != shot))
         {
-            throw new ProblemException(
-                new Problem("shot", $"“{shot}” is no shot of a {address.Kind.Name}.", "Choose one of its shot list, or leave it out.")
-            );
+            throw new ProblemException(Problem.Of("shot", "server.no-such-shot", ("shot", shot), ("kind", address.Kind.Name)));
         }
 
         var db = recorder.Db;
@@ -239,7 +229,7 @@ public static class LookEndpoints
 
         return await recorder.Db.Set<Photo>().AnyAsync(p => p.Id == entry.Photo && p.CaseId == caseId, cancel)
             ? await recorder.AddAsync(caseId, mark, cancel)
-            : throw new ProblemException(new Problem("photo", "The picture of this mark is not there.", "Take the picture in first, then mark it."));
+            : throw new ProblemException(Problem.Of("photo", "server.picture-mark-not-there"));
     }
 
     private static async Task<Debris> AddDebrisAsync(Guid caseId, DebrisEntry entry, Recorder recorder, CancellationToken cancel)
@@ -247,14 +237,12 @@ public static class LookEndpoints
         var place = (await recorder.TableAsync(caseId, cancel)).Parse(entry.Place);
         if (entry.Count is < 1 or > 1_000_000)
         {
-            throw new ProblemException(new Problem("count", $"{entry.Count} pieces cannot be.", "Give 1 to 1,000,000, or leave it empty."));
+            throw new ProblemException(Problem.Of("count", "server.pieces-cannot", ("entry", entry.Count)));
         }
 
         if (entry.Size is <= 0 or > 1000)
         {
-            throw new ProblemException(
-                new Problem("size", $"{entry.Size} mm cannot be.", "Give the length of the largest piece in mm, above 0, or leave it empty.")
-            );
+            throw new ProblemException(Problem.Of("size", "server.mm-cannot", ("size", entry.Size)));
         }
 
         return await recorder.AddAsync(
@@ -282,7 +270,7 @@ public static class LookEndpoints
         var reader = await desk.OpenAsync(caseId, cancel);
         var address = reader.Table.Parse(place);
         return Spots.Preview(reader.Case.Findings, reader.Table, address, zones.Split(',', StringSplitOptions.RemoveEmptyEntries))
-            ?? throw new ProblemException(new Problem("place", $"A {address.Kind.Name} has no map.", "Say in words where on it."));
+            ?? throw new ProblemException(Problem.Of("place", "server.no-map", ("kind", address.Kind.Name)));
     }
 
     private static async Task<IResult> PictureAsync(Guid caseId, Guid id, string size, HttpContext context, SleuthDb db, CancellationToken cancel)

@@ -19,21 +19,13 @@ public sealed class Devices(IConfiguration configuration)
         var at = address.LastIndexOf(':');
         if (at <= 0 || !int.TryParse(address[(at + 1)..], out var port) || port is <= 0 or >= 65536)
         {
-            throw new ProblemException(
-                new Problem(field, $"“{address}” is no address of {what}.", "Write host and port, such as bench-gauge:7171, or leave it empty.")
-            );
+            throw new ProblemException(Problem.Of(field, "server.no-address-of", ("address", address), ("what", Fact.Of(what))));
         }
 
         var host = address[..at];
         return Array.Exists(_allowed, a => Same(a, $"{host}:{port}") || Same(a, $"{host}:*"))
             ? (host, port)
-            : throw new ProblemException(
-                new Problem(
-                    field,
-                    $"The server may not connect to {address}.",
-                    "Ask whoever runs the server to add it to Devices:Allowed in its configuration."
-                )
-            );
+            : throw new ProblemException(Problem.Of(field, "server.server-may-not-connect", ("address", address)));
     }
 
     private static bool Same(string a, string b) => a.Trim().Equals(b, StringComparison.OrdinalIgnoreCase);

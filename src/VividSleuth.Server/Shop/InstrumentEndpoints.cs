@@ -50,25 +50,17 @@ public static class InstrumentEndpoints
         var others = await db.Instruments.Where(i => i.Id != id).Select(i => i.Name).ToListAsync(cancel);
         if (others.Contains(entry.Name, StringComparer.OrdinalIgnoreCase))
         {
-            throw new ProblemException(
-                new Problem("name", $"The shop has a “{entry.Name}” already.", "Give it a name of its own: range, bench or number.")
-            );
+            throw new ProblemException(Problem.Of("name", "server.instrument-there-already", ("entry", entry.Name)));
         }
 
         if (entry.SetWith.Length > 0 && !await db.Instruments.AnyAsync(i => i.Name == entry.SetWith && i.Id != id, cancel))
         {
-            throw new ProblemException(new Problem("setWith", $"The shop has no “{entry.SetWith}”.", "Enter that instrument first."));
+            throw new ProblemException(Problem.Of("setWith", "server.no-such-instrument", ("setWith", entry.SetWith)));
         }
 
         if (standing is not null && standing.Name != entry.Name && await db.Set<Reading>().AnyAsync(r => r.Instrument == standing.Name, cancel))
         {
-            throw new ProblemException(
-                new Problem(
-                    "name",
-                    $"Readings were taken with “{standing.Name}” and name it so.",
-                    "Keep the name, or put this one away and enter a new one."
-                )
-            );
+            throw new ProblemException(Problem.Of("name", "server.readings-were-taken-name-so", ("standing", standing.Name)));
         }
 
         var before = standing is null ? null : JsonSerializer.Serialize(standing, CaseFile.Json);

@@ -1,3 +1,4 @@
+using VividSleuth.Core;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 
@@ -19,15 +20,7 @@ public sealed record KnowledgeView(
 
 public sealed record ScriptHead(string Id, string Name, string Says, int Steps);
 
-public sealed record KindView(
-    string Id,
-    string Name,
-    string Letters,
-    string Suffix,
-    Stratum Stratum,
-    StationScope Scope,
-    IReadOnlyList<string> Mates
-);
+public sealed record KindView(string Id, Fact Name, string Letters, string Suffix, Stratum Stratum, StationScope Scope, IReadOnlyList<string> Mates);
 
 public static class KnowledgeEndpoints
 {

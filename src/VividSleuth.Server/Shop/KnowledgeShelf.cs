@@ -6,6 +6,7 @@ using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Trace;
 using VividSleuth.Store;
+using VividSleuth.Words;
 
 namespace VividSleuth.Server.Shop;
 
@@ -74,7 +75,7 @@ public sealed class KnowledgeShelf
                             f with
                             {
                                 Field = $"{l.Cause.Id}.{f.Field}",
-                                Text = $"The shop’s “{l.Cause.Name}” is not used. {f.Text}",
+                                Text = Fact.Of("server.shops-cause-not-used", ("cause", l.Cause.Name), ("why", f.Text)),
                             }
                         )
                     ),
@@ -131,14 +132,7 @@ public sealed class KnowledgeShelf
             }
             catch (Exception e) when (e is IOException or UnauthorizedAccessException)
             {
-                _fileProblems =
-                [
-                    new Problem(
-                        _folder.FullName,
-                        $"The folder of knowledge cannot be read: {e.Message}",
-                        "Give the program a folder that it may read."
-                    ),
-                ];
+                _fileProblems = [Problem.Of(_folder.FullName, "server.folder-knowledge-cannot-read", ("message", e.Message))];
             }
 
             _looked = DateTimeOffset.UtcNow;

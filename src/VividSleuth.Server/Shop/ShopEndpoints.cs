@@ -17,7 +17,8 @@ public sealed record SettingsEntry(
     Dictionary<string, Keeping> KeepingBySet,
     Schools? Schools = null,
     string? GaugeAddress = null,
-    string? PrinterAddress = null
+    string? PrinterAddress = null,
+    LengthUnit? Lengths = null
 );
 
 public sealed record LessonEntry(Guid Id, string Script, string Step, string EngineName, string Text, Guid? CaseId);
@@ -50,7 +51,7 @@ public static class ShopEndpoints
     {
         if (entry.HoldSigner is not (Roles.Lead or Roles.Mechanic))
         {
-            throw new ProblemException(new Problem("holdSigner", $"A {entry.HoldSigner} cannot sign.", "Choose lead or mechanic."));
+            throw new ProblemException(Problem.Of("holdSigner", "server.cannot-sign", ("holdSigner", entry.HoldSigner)));
         }
 
         if (entry.Schools?.Check().ToArray() is { Length: > 0 } wrong)
@@ -60,12 +61,12 @@ public static class ShopEndpoints
 
         if (!string.IsNullOrWhiteSpace(entry.GaugeAddress))
         {
-            devices.Parts(entry.GaugeAddress.Trim(), "gaugeAddress", "a gauge");
+            devices.Parts(entry.GaugeAddress.Trim(), "gaugeAddress", "server.a-gauge");
         }
 
         if (!string.IsNullOrWhiteSpace(entry.PrinterAddress))
         {
-            devices.Parts(entry.PrinterAddress.Trim(), "printerAddress", "a label printer");
+            devices.Parts(entry.PrinterAddress.Trim(), "printerAddress", "server.a-label-printer");
         }
 
         var standing = await db.Settings.SingleOrDefaultAsync(cancel);
@@ -81,6 +82,7 @@ public static class ShopEndpoints
         settings.Schools = entry.Schools ?? settings.Schools;
         settings.GaugeAddress = entry.GaugeAddress?.Trim() ?? settings.GaugeAddress;
         settings.PrinterAddress = entry.PrinterAddress?.Trim() ?? settings.PrinterAddress;
+        settings.Lengths = entry.Lengths ?? settings.Lengths;
         settings.Version++;
         await db.SaveChangesAsync(cancel);
         return settings;
@@ -99,12 +101,12 @@ public static class ShopEndpoints
 
         if (knowledge.Script(entry.Script) is null)
         {
-            throw new ProblemException(new Problem("script", $"“{entry.Script}” is no strip script.", "Choose one of those offered."));
+            throw new ProblemException(Problem.Of("script", "server.no-strip-script", ("script", entry.Script)));
         }
 
         if (string.IsNullOrWhiteSpace(entry.Text))
         {
-            throw new ProblemException(new Problem("text", "A lesson needs words.", "Write what to do differently next time."));
+            throw new ProblemException(Problem.Of("text", "server.lesson-needs-words"));
         }
 
         var lesson = new Lesson
@@ -138,12 +140,12 @@ public static class ShopEndpoints
     {
         if (PartKinds.Find(entry.Kind) is null)
         {
-            throw new ProblemException(new Problem("kind", $"“{entry.Kind}” is no kind of part.", "Choose one from the list."));
+            throw new ProblemException(Problem.Of("kind", "server.no-kind-of-part", ("kind", entry.Kind)));
         }
 
         if (entry.Count is < 0 or > 10_000)
         {
-            throw new ProblemException(new Problem("count", $"{entry.Count} of a part cannot lie on a shelf.", "Give 0 to 10,000."));
+            throw new ProblemException(Problem.Of("count", "server.part-cannot-lie-shelf", ("entry", entry.Count)));
         }
 
         var db = recorder.Db;

@@ -61,7 +61,7 @@ public static class SignIn
     {
         if (!Roles.All.Contains(role, StringComparer.Ordinal))
         {
-            throw new ProblemException(new Problem("role", $"“{role}” is no role.", $"Choose {string.Join(", ", Roles.All)}."));
+            throw new ProblemException(Problem.Of("role", "server.no-role", ("role", role), ("join", Roles.All)));
         }
 
         foreach (var each in Roles.All)
@@ -78,10 +78,11 @@ public static class SignIn
         {
             var field = created.Errors.Any(e => e.Code.StartsWith("Password", StringComparison.Ordinal)) ? "password" : "name";
             throw new ProblemException(
-                new Problem(
+                Problem.Of(
                     field,
-                    created.Errors.First().Description,
-                    field == "password" ? $"Use {ShortestPassword} characters or more." : "Use letters and digits that nobody has yet."
+                    field == "password" ? "server.password-too-short" : "server.name-taken",
+                    ("message", created.Errors.First().Description),
+                    ("least", ShortestPassword)
                 )
             );
         }
@@ -91,6 +92,7 @@ public static class SignIn
 
     private static async Task<Results<Ok<SignedIn>, ProblemHttpResult>> SignInAsync(
         Credentials credentials,
+        HttpContext context,
         SignInManager<Person> signIn,
         UserManager<Person> people
     )
@@ -105,11 +107,7 @@ public static class SignIn
             }
 
             return TypedResults.Problem(
-                Problems.Details(
-                    StatusCodes.Status401Unauthorized,
-                    locked ? "Too many tries." : "Name and password do not fit.",
-                    locked ? "Wait five minutes and try again." : "Check both and try again."
-                )
+                Problems.Details(context, StatusCodes.Status401Unauthorized, locked ? "server.too-many-tries" : "server.name-and-password-do-not-fit")
             );
         }
 
@@ -123,6 +121,7 @@ public static class SignIn
 
     private static async Task<Results<NoContent, ProblemHttpResult>> FirstLeadAsync(
         Credentials credentials,
+        HttpContext context,
         SleuthDb db,
         UserManager<Person> people,
         RoleManager<IdentityRole> roles,
@@ -135,9 +134,7 @@ public static class SignIn
         await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(7100417)", cancel);
         if (await db.Users.AnyAsync(cancel))
         {
-            return TypedResults.Problem(
-                Problems.Details(StatusCodes.Status409Conflict, "The shop has a lead already.", "Sign in, or ask the lead for an account.")
-            );
+            return TypedResults.Problem(Problems.Details(context, StatusCodes.Status409Conflict, "server.shop-has-a-lead"));
         }
 
         await AddPersonAsync(people, roles, credentials.Name, credentials.Password, Roles.Lead);

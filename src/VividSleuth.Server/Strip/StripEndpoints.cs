@@ -88,7 +88,7 @@ public static class StripEndpoints
             r =>
                 StepOf(r, entry.Step) is not { } step ? Unknown(entry.Step)
                 : entry.Kind is StepMarkKind.Ticked or StepMarkKind.Unticked && (entry.Item < 0 || entry.Item >= step.Ticks.Count)
-                    ? new Problem("item", $"This step has no point {entry.Item + 1}.", "Reload the page; the step was changed.")
+                    ? Problem.Of("item", "server.step-without-point", ("item", entry.Item + 1))
                 : null,
             cancel
         );
@@ -164,14 +164,10 @@ public static class StripEndpoints
                 return step switch
                 {
                     null => Unknown(entry.Step),
-                    { HoldPoint: false } => new Problem("step", $"“{step.Name}” is no hold point.", "Choose a step that is."),
-                    { State: null } => new Problem("step", $"“{step.Name}” is not done yet.", "Record the step first, then check and sign it."),
-                    { SignedBy: { } by } => new Problem("step", $"{by} has signed it already.", "Nothing more is needed."),
-                    _ when !MaySign(role, signer) => new Problem(
-                        "role",
-                        $"In this shop a {signer} signs hold points.",
-                        $"Ask a {signer} to check and sign it."
-                    ),
+                    { HoldPoint: false } => Problem.Of("step", "server.no-hold-point", ("step", step.Name)),
+                    { State: null } => Problem.Of("step", "server.not-done-yet", ("step", step.Name)),
+                    { SignedBy: { } by } => Problem.Of("step", "server.signed-already", ("by", by)),
+                    _ when !MaySign(role, signer) => Problem.Of("role", "server.shop-signs-hold-points", ("signer", signer)),
                     _ => null,
                 };
             },
@@ -185,7 +181,7 @@ public static class StripEndpoints
     {
         if (entry.Script.Length > 0 && knowledge.Script(entry.Script) is null)
         {
-            throw new ProblemException(new Problem("script", $"“{entry.Script}” is no strip script.", "Choose one of those offered."));
+            throw new ProblemException(Problem.Of("script", "server.no-strip-script", ("script", entry.Script)));
         }
 
         if (entry.Stroke is { } stroke && entry.RodLength is { } rod)
@@ -238,9 +234,7 @@ public static class StripEndpoints
     {
         if (!Enum.TryParse<BoltGrade>(grade, ignoreCase: true, out var known) || !Enum.IsDefined(known))
         {
-            throw new ProblemException(
-                new Problem("grade", $"“{grade}” is no grade known here.", $"Give one of {string.Join(", ", Enum.GetNames<BoltGrade>())}.")
-            );
+            throw new ProblemException(Problem.Of("grade", "server.no-such-grade", ("grade", grade), ("join", Enum.GetNames<BoltGrade>())));
         }
 
         var bolt = PullerHelp.Parse(thread);
@@ -249,9 +243,7 @@ public static class StripEndpoints
             ?? (
                 torque is { } t && screw is { Length: > 0 }
                     ? PullerHelp.PullOf(t, PullerHelp.Parse(screw))
-                    : throw new ProblemException(
-                        new Problem("pull", "How hard is it pulled?", "Give the pull in kN, or torque and thread of the forcing screw.")
-                    )
+                    : throw new ProblemException(Problem.Of("pull", "server.how-hard-pulled"))
             );
         return new PullerAnswer(bolt, load, PullerHelp.Check(bolt, known, load, bolts));
     }
@@ -259,5 +251,5 @@ public static class StripEndpoints
     private static StripStep? StepOf(CaseReader reader, string id) =>
         StripPlanner.StepsOf(reader.Case.StripLog(), StripPlanner.ScriptOf(reader.Case.StripLog(), reader.Knowledge)).FirstOrDefault(s => s.Id == id);
 
-    private static Problem Unknown(string step) => new("step", $"“{step}” is no step of this strip.", "Choose one from the plan.");
+    private static Problem Unknown(string step) => Problem.Of("step", "server.no-such-step", ("step", step));
 }

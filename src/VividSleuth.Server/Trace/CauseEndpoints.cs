@@ -85,7 +85,7 @@ public static class CauseEndpoints
         var problems = OwnCauses.Check(entry.Cause, knowledge).ToList();
         if (string.IsNullOrWhiteSpace(entry.Why))
         {
-            problems.Add(new Problem("why", "The shop’s knowledge needs a reason.", "Write what it rests on: which engines, whose experience."));
+            problems.Add(Problem.Of("why", "server.shop-s-knowledge-needs-reason"));
         }
 
         if (problems.Count > 0)
@@ -102,14 +102,12 @@ public static class CauseEndpoints
 
         if (await db.Causes.AnyAsync(s => s.Id != id && s.CauseId == entry.Cause.Id && s.WithdrawnAt == null, cancel))
         {
-            throw new ProblemException(
-                new Problem("id", $"The shop has its own “{entry.Cause.Id}” already.", "Change that one, or give this one another id.")
-            );
+            throw new ProblemException(Problem.Of("id", "server.shop-own-already", ("cause", entry.Cause.Id)));
         }
 
         if (standing is not null && standing.CauseId != entry.Cause.Id)
         {
-            throw new ProblemException(new Problem("id", "Cases may name the cause by its id.", "Keep the id, or take it back and write a new one."));
+            throw new ProblemException(Problem.Of("id", "server.cases-may-name-cause-id"));
         }
 
         var before = standing is null ? null : JsonSerializer.Serialize(standing, CaseFile.Json);

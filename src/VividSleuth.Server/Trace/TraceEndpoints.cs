@@ -28,12 +28,12 @@ public static class TraceEndpoints
     {
         if (entry.Cause.Length > 0 && knowledge.Cause(entry.Cause) is null)
         {
-            throw new ProblemException(new Problem("cause", $"“{entry.Cause}” is no cause known here.", "Choose one, or leave it open."));
+            throw new ProblemException(Problem.Of("cause", "server.no-such-cause", ("cause", entry.Cause)));
         }
 
         if (string.IsNullOrWhiteSpace(entry.Reasons))
         {
-            throw new ProblemException(new Problem("reasons", "A finding needs its reasons.", "Write what it rests on."));
+            throw new ProblemException(Problem.Of("reasons", "server.finding-needs-reasons"));
         }
 
         var reader = await desk.OpenAsync(caseId, cancel);

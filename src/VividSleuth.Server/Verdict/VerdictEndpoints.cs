@@ -1,6 +1,7 @@
 using VividSleuth.Core;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Verdict;
+using VividSleuth.Words;
 
 namespace VividSleuth.Server.Verdict;
 
@@ -15,11 +16,11 @@ public static class VerdictEndpoints
         group.MapWithdraw<PartVerdict>("");
     }
 
-    private static async Task<PartVerdict> AddAsync(Guid caseId, VerdictEntry entry, Recorder recorder, CancellationToken cancel)
+    private static async Task<PartVerdict> AddAsync(Guid caseId, VerdictEntry entry, Recorder recorder, Sentences sentences, CancellationToken cancel)
     {
         if (string.IsNullOrWhiteSpace(entry.Reason))
         {
-            throw new ProblemException(new Problem("reason", "A verdict needs its reason.", "Write why, in a line."));
+            throw new ProblemException(Problem.Of("reason", "server.verdict-needs-reason"));
         }
 
         var place = (await recorder.TableAsync(caseId, cancel)).Parse(entry.Place);
@@ -35,7 +36,7 @@ public static class VerdictEndpoints
             verdict,
             r =>
             {
-                verdict.Figure = r.Advice.FirstOrDefault(a => a.Place == place.Code)?.Figure ?? "";
+                verdict.Figure = sentences.Say(r.Advice.FirstOrDefault(a => a.Place == place.Code)?.Figure);
                 return VerdictRules.Check(entry.Action, place, new Cracks(r.Case.Findings, r.Table, r.Knowledge));
             },
             cancel

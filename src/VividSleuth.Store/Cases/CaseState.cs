@@ -1,4 +1,5 @@
 using VividSleuth.Core;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Store.Cases;
 
@@ -47,10 +48,14 @@ public sealed class ShopState
 }
 
 /// <summary>Revision of a case, and how often its numbering was changed.</summary>
-public sealed record CaseStamp(long Revision, int Numbering);
+/// <param name="Lengths">Unit in which lengths of the engine are told; null takes the shop's.</param>
+public sealed record CaseStamp(long Revision, int Numbering, LengthUnit? Lengths = null);
 
 /// <summary>What the address of a request names is not there.</summary>
-public sealed class NotHereException(string what) : Exception($"There is no such {what}.");
+public sealed class NotHereException(string what) : Exception($"There is no such {what}.")
+{
+    public string What { get; } = what;
+}
 
 /// <summary>
 /// A screen that was opened before the numbering of a case changed would write to the wrong parts. It sends how many changes of numbering it
@@ -63,13 +68,7 @@ public static class KnownNumbering
     {
         if (known is { } number && number != standing)
         {
-            throw new ProblemException(
-                new Problem(
-                    "numbering",
-                    "The numbering of this engine was changed meanwhile, so the address may be another part.",
-                    "Reload the page and enter it again."
-                )
-            );
+            throw new ProblemException(Problem.Of("numbering", "server.numbering-engine-changed-meanwhile-so"));
         }
     }
 }

@@ -60,7 +60,7 @@ public static class CaseStates
             }
 
             var stamps = await db
-                .Database.SqlQuery<CaseStamp>(
+                .Database.SqlQuery<Raised>(
                     $"""
                     with state as (
                         update case_states set "Revision" = "Revision" + 1, "Numbering" = "Numbering" + {delta.Numbering},
@@ -81,6 +81,8 @@ public static class CaseStates
             db.Raised = stamps[0].Revision;
         }
     }
+
+    private sealed record Raised(long Revision, int Numbering);
 
     private static Dictionary<Guid, Delta> Deltas(ChangeTracker tracker)
     {

@@ -20,12 +20,12 @@ public static class CaseStore
         var row = await db
             .Database.SqlQuery<Stamps>(
                 $"""
-                select h."Revision" as "Shop", s."Revision", s."Numbering"
-                from shop_state h left join case_states s on s."CaseId" = {id}
+                select h."Revision" as "Shop", s."Revision", s."Numbering", c."Lengths"
+                from shop_state h left join case_states s on s."CaseId" = {id} left join cases c on c."Id" = s."CaseId"
                 """
             )
             .ToListAsync(cancel);
-        return (row[0].Shop, row[0].Revision is { } revision ? new CaseStamp(revision, row[0].Numbering!.Value) : null);
+        return (row[0].Shop, row[0].Revision is { } revision ? new CaseStamp(revision, row[0].Numbering!.Value, row[0].Lengths) : null);
     }
 
     /// <summary>Holds a case until the transaction ends: no other write to it goes on meanwhile, over all instances.</summary>
@@ -34,7 +34,12 @@ public static class CaseStore
     public static async Task<CaseStamp> LockAsync(this SleuthDb db, Guid id, CancellationToken cancel)
     {
         var stamps = await db
-            .Database.SqlQuery<CaseStamp>($"""select "Revision", "Numbering" from case_states where "CaseId" = {id} for update""")
+            .Database.SqlQuery<CaseStamp>(
+                $"""
+                select s."Revision", s."Numbering", c."Lengths"
+                from case_states s join cases c on c."Id" = s."CaseId" where s."CaseId" = {id} for update of s
+                """
+            )
             .ToListAsync(cancel);
         if (stamps.Count == 0)
         {
@@ -119,5 +124,5 @@ public static class CaseStore
         }
     }
 
-    private sealed record Stamps(long Shop, long? Revision, int? Numbering);
+    private sealed record Stamps(long Shop, long? Revision, int? Numbering, LengthUnit? Lengths);
 }

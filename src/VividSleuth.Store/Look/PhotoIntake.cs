@@ -52,24 +52,24 @@ public static class PhotoIntake
     {
         if (data.Length == 0)
         {
-            throw Refuse(fileName, "is empty", "Take the picture again, or choose another file.");
+            throw Refuse(fileName, "server.picture-empty");
         }
 
         if (data.Length > MostBytes)
         {
-            throw Refuse(fileName, $"is larger than {MostBytes / 1024 / 1024} MB", "Send a smaller copy.");
+            throw Refuse(fileName, "server.picture-too-large", ("most", MostBytes / 1024 / 1024));
         }
 
         var loader = NetVips.Image.FindLoadBuffer(data);
         if (!Loaders.Contains(loader, StringComparer.Ordinal))
         {
-            throw Refuse(fileName, "is no picture that can be read", "Send a JPEG, PNG, WebP or HEIC picture.");
+            throw Refuse(fileName, "server.no-picture");
         }
 
         // The decoder fills what is missing with grey and does not always say so.
         if (loader == Loaders[0] && !IsWholeJpeg(data))
         {
-            throw Refuse(fileName, "is damaged or cut off", "Copy it from the camera again.");
+            throw Refuse(fileName, "server.picture-damaged");
         }
 
         try
@@ -80,8 +80,10 @@ public static class PhotoIntake
                 {
                     throw Refuse(
                         fileName,
-                        $"declares {head.Width} × {head.Height} pixels",
-                        $"Send one of at most {MostPixels / 1_000_000} million pixels."
+                        "server.picture-of-too-many-pixels",
+                        ("width", head.Width),
+                        ("height", head.Height),
+                        ("most", MostPixels / 1_000_000)
                     );
                 }
             }
@@ -103,7 +105,7 @@ public static class PhotoIntake
         }
         catch (VipsException)
         {
-            throw Refuse(fileName, "is damaged or cut off", "Copy it from the camera again.");
+            throw Refuse(fileName, "server.picture-damaged");
         }
     }
 
@@ -134,5 +136,6 @@ public static class PhotoIntake
 
     private static byte[] Jpeg(NetVips.Image image) => image.JpegsaveBuffer(q: Quality, keep: Enums.ForeignKeep.None);
 
-    private static ProblemException Refuse(string fileName, string what, string remedy) => new(new Problem("file", $"{fileName} {what}.", remedy));
+    private static ProblemException Refuse(string fileName, string code, params IReadOnlyList<(string Name, object? Value)> with) =>
+        new(Problem.Of("file", code, [("file", fileName), .. with]));
 }

@@ -204,6 +204,9 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("jsonb");
 
+                    b.Property<string>("Lengths")
+                        .HasColumnType("text");
+
                     b.Property<string>("Owner")
                         .IsRequired()
                         .HasColumnType("text");
@@ -1570,6 +1573,10 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("KeepingBySet")
                         .IsRequired()
                         .HasColumnType("jsonb");
+
+                    b.Property<string>("Lengths")
+                        .IsRequired()
+                        .HasColumnType("text");
 
                     b.Property<string>("PrinterAddress")
                         .IsRequired()

@@ -28,6 +28,9 @@ public sealed class ShopSettings
     /// <summary>How the shop does what practitioners disagree about.</summary>
     public Schools Schools { get; set; } = Schools.Usual;
 
+    /// <summary>Unit in which lengths are told where neither the engine nor the reader says otherwise.</summary>
+    public LengthUnit Lengths { get; set; }
+
     /// <summary>Host and port of the shop's gauge; empty where it has none.</summary>
     public string GaugeAddress { get; set; } = "";
 

@@ -65,7 +65,7 @@ public sealed class CaseFileTests
     [InlineData("{\"format\":\"vivid-sleuth-case\",\"version\":1}", "cannot be read")]
     [InlineData("{\"format\":\"vivid-sleuth-case\",\"version\":1,\"case\":{\"layout\":null}}", "cannot be read")]
     public void What_is_no_case_file_is_refused_with_the_reason(string text, string reason) =>
-        Should.Throw<ProblemException>(() => CaseFile.FromJson(text)).Problems[0].ToString().ShouldContain(reason);
+        Should.Throw<ProblemException>(() => CaseFile.FromJson(text)).Problems[0].Text.Say().ShouldContain(reason);
 
     [Fact]
     public void A_file_that_does_not_hold_together_is_refused_place_by_place()

@@ -111,7 +111,7 @@ public sealed class SharedCasesTests
         var book = new LimitBook(limits, KnowledgeBase.BuiltIn, Schools.Usual);
         book.Nominal("crankpin-diameter", kind).ShouldBe(Figure(c, "nominal"), says);
         var applied = book.For("crankpin-diameter", kind, _ => null);
-        (applied is { Least: null, Most: null, Wear: null } ? null : applied?.SourceText).ShouldBe(
+        (applied is { Least: null, Most: null, Wear: null } ? null : applied?.SourceText.Say()).ShouldBe(
             Figure(c, "bounds") is { } n ? $"limit {n}" : null,
             says
         );

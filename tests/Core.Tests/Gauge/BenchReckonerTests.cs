@@ -27,12 +27,12 @@ public sealed class BenchReckonerTests
     public void Each_comes_with_a_worked_example_a_formula_and_a_source(string id)
     {
         var reckoner = BenchReckoners.Find(id)!;
-        reckoner.Formula.ShouldNotBeEmpty();
+        reckoner.Equation.ShouldNotBeEmpty();
         reckoner.Source.ShouldNotBeEmpty();
         reckoner.Says.ShouldNotBeEmpty();
         var results = Reckon(id);
         results.ShouldNotBeEmpty();
-        results.ShouldAllBe(r => r.Value == null ? r.Words.Length > 0 : double.IsFinite(r.Value.Value));
+        results.ShouldAllBe(r => r.Value == null ? r.Words.Say().Length > 0 : double.IsFinite(r.Value.Value));
     }
 
     /// <summary>Whatever is typed into any field, the answer is a result or a problem that names that field.</summary>
@@ -73,7 +73,7 @@ public sealed class BenchReckonerTests
     {
         var results = Reckon("film");
         (results[0].Value!.Value / 25.4).ShouldBe(0.00063, 0.00063 * 0.03);
-        results.Single(r => r.Name == "Sommerfeld number").Value!.Value.ShouldBe(0.135, 0.0007);
+        results.Single(r => r.Name.Say() == "Sommerfeld number").Value!.Value.ShouldBe(0.135, 0.0007);
     }
 
     /// <summary>Class 10.9 M10 proof load 48.1 kN, class 8.8 33.7 kN (ISO 898-1); grade 8 ½-20 19.2 kip (SAE J429); values from memory.</summary>
@@ -100,19 +100,19 @@ public sealed class BenchReckonerTests
 
     [Fact]
     public void A_fit_that_slides_off_by_hand_is_told_as_lost() =>
-        Reckon("fit", ("nominal", "25"), ("shaft", "24.985")).Single(r => r.Name == "Words").Words.ShouldContain("loose");
+        Reckon("fit", ("nominal", "25"), ("shaft", "24.985")).Single(r => r.Name.Say() == "Words").Words.ShouldContain("loose");
 
     [Fact]
     public void A_ring_that_butts_when_hot_is_told()
     {
-        Reckon("ring-gap", ("gap", "0.15")).Single(r => r.Name == "Left when hot").Words.ShouldContain("butts");
-        Reckon("ring-gap", ("gap", "0.50")).Single(r => r.Name == "Left when hot").Words.ShouldBeEmpty();
+        Reckon("ring-gap", ("gap", "0.15")).Single(r => r.Name.Say() == "Left when hot").Words.ShouldContain("butts");
+        Reckon("ring-gap", ("gap", "0.50")).Single(r => r.Name.Say() == "Left when hot").Words.ShouldBeEmpty();
     }
 
     [Fact]
     public void Strokes_for_a_wanted_angle_give_that_angle()
     {
-        var strokes = Reckon("hatch").Single(r => r.Name.StartsWith("Strokes", StringComparison.Ordinal)).Value!.Value;
+        var strokes = Reckon("hatch").Single(r => r.Name.StartsWith("Strokes")).Value!.Value;
         First("hatch", ("strokes", strokes.ToString("0.00000", System.Globalization.CultureInfo.InvariantCulture))).ShouldBe(45, 1e-3);
     }
 

@@ -22,7 +22,7 @@ public sealed class FiguresTests
     {
         var c = Start.Case();
         fill(c);
-        return new SheetBuilder(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, instruments, schools).Build();
+        return SheetBuilder.Build(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, instruments, schools);
     }
 
     private static Reading At(
@@ -380,7 +380,7 @@ public sealed class FiguresTests
             At("M2", "bearing-seat-diameter", 24.980),
             At("M2R", "bearing-bore", 24.995),
         ]);
-        var sheet = new SheetBuilder(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, []).Build();
+        var sheet = SheetBuilder.Build(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, []);
         // ISO 492, Normal class, 18–30 mm: bore 0 to −10 µm, so the middle is −5; from memory.
         Figure(sheet, "M1R", "bearing-interference").Value.ShouldBe(0.011, 1e-9);
         Figure(sheet, "M2R", "bearing-interference").Value.ShouldBe(-0.015, 1e-9);
@@ -593,13 +593,13 @@ public sealed class FiguresTests
         var answers = CaseAnswers.Of(c, KnowledgeBase.BuiltIn, [], Start.Today, schools);
         var plan = answers.Gauge.Machining.Single();
         plan.Step.ShouldBe(step);
-        answers.Advice.Single(a => a.Place == "K4").Reason.ShouldContain(plan.Words);
+        answers.Advice.Single(a => a.Place == "K4").Reason.ShouldContain(plan.Words.Say());
         var typed = new Dictionary<string, string>
         {
             ["standard"] = "72",
             ["least"] = "71.730",
             ["allowance"] = "0.05",
-            ["centres"] = "on its old centres",
+            ["centres"] = "on-its-old-centres",
             ["steps"] = steps.ToString().ToLowerInvariant(),
         };
         BenchReckoners.Find("undersize")!.Reckon(typed)[0].Words.ShouldStartWith(step);

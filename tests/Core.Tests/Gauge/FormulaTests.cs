@@ -43,7 +43,7 @@ public sealed class FormulaTests
                 values[i] = bad;
                 var problem = Should.Throw<ProblemException>(() => formula.Of(values)).Problems.ShouldHaveSingleItem();
                 problem.Field.ShouldBe(input.Id);
-                problem.Text.ShouldContain(input.Name);
+                problem.Text.ShouldContain(input.Name.Say());
                 problem.Remedy.ShouldNotBeEmpty();
             }
         }
@@ -126,7 +126,7 @@ public sealed class FormulaTests
             Start.Read("P1T", "ring-radial-thickness", 3.5m),
             Start.Read("EN", "gas-pressure-over-ring", 2000m),
         ]);
-        var sheet = new SheetBuilder(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, []).Build();
+        var sheet = SheetBuilder.Build(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, []);
         double Figure(string place, string id) =>
             sheet.Figures.Single(f => f.Place == place && f.Characteristic == id && f.Phase == Phase.AsFound).Value;
         Figure("R4", "big-end-clearance")
@@ -146,7 +146,7 @@ public sealed class FormulaTests
             Start.Read("C1", "deck-height", 0.3m),
             Start.Read("H1J", "joint-thickness", 1.2m),
         ]);
-        var sheet = new SheetBuilder(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, []).Build();
+        var sheet = SheetBuilder.Build(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, []);
         sheet.Figures.ShouldNotContain(f => f.Characteristic == "compression-ratio");
         sheet.Notes.ShouldContain(n => n.Contains("crown"));
     }
@@ -160,15 +160,15 @@ public sealed class FormulaTests
         {
             var c = Start.Case();
             c.Readings.AddRange([Start.Read("C1", "bore-diameter", 100m), Start.Read("P1T", "ring-end-gap", 0.4m)]);
-            var sheet = new SheetBuilder(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, [], new Schools { RingUse = use }).Build();
+            var sheet = SheetBuilder.Build(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, [], new Schools { RingUse = use });
             var told = sheet.Figures.Single(f => f.Characteristic == "ring-end-gap").Limit!;
             var reckoner = BenchReckoners.Find("ring-gap")!;
             var all = reckoner.Inputs.ToDictionary(i => i.Id, i => i.Example, StringComparer.Ordinal);
             all["bore"] = "100";
-            all["use"] = reckoner.Inputs.Single(i => i.Id == "use").Choices![(int)use];
-            var usual = reckoner.Reckon(all).Single(r => r.Name.StartsWith("Usual", StringComparison.Ordinal));
+            all["use"] = reckoner.Inputs.Single(i => i.Id == "use").Choices![(int)use].Id;
+            var usual = reckoner.Reckon(all).Single(r => r.Name.StartsWith("Usual"));
             usual.Value!.Value.ShouldBe(told.Least!.Value, 1e-9);
-            usual.Words.ShouldBe(told.SourceText);
+            usual.Words.ShouldBe(told.SourceText.Say());
             told.IsRuleOfThumb.ShouldBeTrue();
             least.Add(told.Least.Value);
         }
@@ -197,7 +197,7 @@ public sealed class FormulaTests
                 }
             )
         );
-        var sheet = new SheetBuilder(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, []).Build();
+        var sheet = SheetBuilder.Build(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, []);
         sheet.Figures.Single(f => f.Characteristic == "bore-out-of-round").Value.ShouldBe(0.05, 1e-9);
     }
 }

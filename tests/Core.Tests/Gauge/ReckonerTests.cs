@@ -74,10 +74,10 @@ public sealed class ReckonerTests
         var budget = Estimate.Of(
             0,
             [
-                new Influence("comparison", "comparison", 25, 18),
-                new Influence("random effects of the comparator", "random effects of the comparator", 9.7, 25.6),
-                new Influence("expansion", "expansion", 2.9, 50),
-                new Influence("temperature", "temperature", 16.6, 2),
+                new Influence("comparison", Fact.Text("comparison"), 25, 18),
+                new Influence("random effects of the comparator", Fact.Text("random effects of the comparator"), 9.7, 25.6),
+                new Influence("expansion", Fact.Text("expansion"), 2.9, 50),
+                new Influence("temperature", Fact.Text("temperature"), 16.6, 2),
             ]
         );
         budget.Standard.ShouldBe(32, 0.5);
@@ -89,7 +89,7 @@ public sealed class ReckonerTests
     [Fact]
     public void Known_contributions_take_the_normal_factor() =>
         Estimate
-            .Of(0, [new Influence("a", "a", 3, double.PositiveInfinity), new Influence("b", "b", 4, double.PositiveInfinity)])
+            .Of(0, [new Influence("a", Fact.Text("a"), 3, double.PositiveInfinity), new Influence("b", Fact.Text("b"), 4, double.PositiveInfinity)])
             .ExpandedAt(0.95)
             .ShouldBe(5 * 1.96, 0.001);
 
@@ -99,7 +99,7 @@ public sealed class ReckonerTests
             .Array[2, 6]
             .Sample(lines =>
             {
-                var budget = Estimate.Of(0, [.. lines.Select((l, i) => new Influence($"{i}", "", l.Item1, l.Item2))]);
+                var budget = Estimate.Of(0, [.. lines.Select((l, i) => new Influence($"{i}", Fact.None, l.Item1, l.Item2))]);
                 budget.Freedom.ShouldBeGreaterThanOrEqualTo(lines.Min(l => l.Item2) - 1e-9);
                 budget.Freedom.ShouldBeLessThanOrEqualTo(lines.Sum(l => l.Item2) + 1e-6);
             });

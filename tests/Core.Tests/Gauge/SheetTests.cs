@@ -12,7 +12,7 @@ public sealed class SheetTests
     {
         var c = Start.Case();
         fill(c);
-        return new SheetBuilder(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, instruments).Build();
+        return SheetBuilder.Build(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, instruments);
     }
 
     private static void BigEnd(EngineCase c, decimal pin, decimal wall, decimal housing = 77.05m, int n = 4) =>

@@ -77,7 +77,7 @@ public sealed class MateTests
         lost.Custody = Custody.Bag;
         c.Parts.AddRange([lost, Start.Tag("R4", Facing.Left), Start.Tag("R4C", Facing.Right), Start.Tag("R5", Facing.Left)]);
         var ends = LooseEnds.Of(c, _table, Strip.StripTests.Plan(c), Start.Today).Select(e => e.Text).ToArray();
-        ends.ShouldContain("P2 has no mark.");
+        ends.Select(Said.Say).ShouldContain("P2 has no mark.");
         ends.ShouldContain(t => t.StartsWith("P2 is off the engine"));
         ends.ShouldContain(t => t.StartsWith("R4 and R4C: "));
         ends.ShouldContain(t => t.Contains("its cap R5C is not"));

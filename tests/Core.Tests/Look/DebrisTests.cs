@@ -58,7 +58,7 @@ public sealed class DebrisTests
         var find = new Debris { Material = DebrisMaterial.OtherMetal, Hard = false };
         var source = Sources(find, Start.Saw("R5U", "overlay-wiped", 3)).Single(s => s.Id == "bearing-lining");
         source.Places[0].ShouldBe("R5U");
-        source.Agrees.ShouldContain("R5U is damaged");
+        source.Agrees.Select(Said.Say).ShouldContain("R5U is damaged");
     }
 
     [Fact]

@@ -19,12 +19,7 @@ public sealed class PatternTests
         var c = Start.Case(layout);
         c.Findings.AddRange(seen.Select(s => Start.Saw(s.Place, s.Sign, s.Level)));
         var table = Start.Table(layout);
-        return Patterns.Of(
-            c.Findings,
-            table,
-            KnowledgeBase.BuiltIn,
-            Measured(new SheetBuilder(c.GaugeLog(), table, KnowledgeBase.BuiltIn, []).Build())
-        );
+        return Patterns.Of(c.Findings, table, KnowledgeBase.BuiltIn, Measured(SheetBuilder.Build(c.GaugeLog(), table, KnowledgeBase.BuiltIn, [])));
     }
 
     private static IReadOnlyList<MeasuredAt> Measured(GaugeSheet sheet) =>
@@ -152,7 +147,7 @@ public sealed class PatternTests
         var pattern = Found(Start.VeeEight, Along("C#", "bore-scuffed", 2, 0, 1, 0, 2, 0, 2, 0)).Single(p => p.Shape == PatternShape.OneBank);
         pattern.Words.ShouldContain("only on bank A");
         pattern.P!.Value.ShouldBe(2.0 / 70, 1e-12);
-        pattern.Test.ShouldBe(Patterns.FisherName);
+        pattern.Test.ShouldBe(Patterns.Fisher);
     }
 
     [Fact]
@@ -180,12 +175,12 @@ public sealed class PatternTests
         var c = Start.Case(layout);
         double[] published = [199.31, 199.53, 200.19, 200.82, 201.92, 201.95, 202.18, 245.57];
         c.Readings.AddRange(published.Select((v, i) => Start.Read($"C{i + 1}", "bore-diameter", (decimal)v)));
-        var sheet = new SheetBuilder(c.GaugeLog(), table, KnowledgeBase.BuiltIn, []).Build();
+        var sheet = SheetBuilder.Build(c.GaugeLog(), table, KnowledgeBase.BuiltIn, []);
         sheet.Figures.ShouldNotBeEmpty();
         var outlier = Patterns.Of(c.Findings, table, KnowledgeBase.BuiltIn, Measured(sheet)).First(p => p.Shape == PatternShape.Outlier);
         outlier.Places.ShouldBe(["C8"]);
         outlier.Words.ShouldContain("G = 2.47");
-        outlier.Test.ShouldBe(Patterns.GrubbsName);
+        outlier.Test.ShouldBe(Patterns.Grubbs);
     }
 
     [Fact]
@@ -248,7 +243,7 @@ public sealed class PatternTests
             c.LookLog(),
             table,
             KnowledgeBase.BuiltIn,
-            Measured(new SheetBuilder(c.GaugeLog(), table, KnowledgeBase.BuiltIn, []).Build()),
+            Measured(SheetBuilder.Build(c.GaugeLog(), table, KnowledgeBase.BuiltIn, [])),
             StripPlanner.Plan(c.StripLog(), table, KnowledgeBase.BuiltIn)
         );
     }
@@ -263,7 +258,7 @@ public sealed class PatternTests
         {
             var c = Start.Case(layout);
             c.Readings.AddRange(Enumerable.Range(1, 8).Select(n => Start.Read($"C{n}", "bore-diameter", size(n))));
-            return new SheetBuilder(c.GaugeLog(), table, KnowledgeBase.BuiltIn, []).Build();
+            return SheetBuilder.Build(c.GaugeLog(), table, KnowledgeBase.BuiltIn, []);
         }
 
         // Bank A of one size and bank B of another: by number it would rise eight times over.

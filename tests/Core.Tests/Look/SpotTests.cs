@@ -34,8 +34,8 @@ public sealed class SpotTests
     public void The_thrust_side_of_the_map_follows_the_rotation(Rotation rotation, int hour)
     {
         var table = Start.Table(Start.InlineSix with { Rotation = rotation });
-        Map("C1", table).Faces[0].Features.Single(f => f.Words == ZoneMaps.ThrustSide).Column.ShouldBe(hour);
-        Map("C1", table).Faces[0].Features.Single(f => f.Words == ZoneMaps.OtherSide).Column.ShouldBe(12 - hour);
+        Map("C1", table).Faces[0].Features.Single(f => f.Id == ZoneMaps.ThrustSide).Column.ShouldBe(hour);
+        Map("C1", table).Faces[0].Features.Single(f => f.Id == ZoneMaps.OtherSide).Column.ShouldBe(12 - hour);
     }
 
     /// <summary>In a flat engine one bank is pushed down and the other up, which is the same hour seen from either head.</summary>
@@ -44,7 +44,7 @@ public sealed class SpotTests
     {
         var table = Start.Table(Start.FlatFour);
         table.Engine.Cylinder(1).MajorThrustSide.ShouldNotBe(table.Engine.Cylinder(3).MajorThrustSide);
-        var hours = new[] { "C1", "C3" }.Select(p => Map(p, table).Faces[0].Features.Single(f => f.Words == ZoneMaps.ThrustSide).Column).ToArray();
+        var hours = new[] { "C1", "C3" }.Select(p => Map(p, table).Faces[0].Features.Single(f => f.Id == ZoneMaps.ThrustSide).Column).ToArray();
         hours[0].ShouldBe(hours[1]);
         ZoneMaps.HourOf(Side.Bottom, Bank.A, table.Engine.Layout).ShouldBe(3);
         ZoneMaps.HourOf(Side.Bottom, Bank.B, table.Engine.Layout).ShouldBe(9);
@@ -67,8 +67,8 @@ public sealed class SpotTests
     public void Share_and_edges_follow_from_the_zones()
     {
         At("C3", [.. Enumerable.Range(1, 12).Select(h => $"E{h}")]).Share.ShouldBe(0.25, 1e-12);
-        At("C3", "A1").Edges.ShouldBe(["deck"]);
-        At("R3U", "A1", "H1").Edges.ShouldBe(["free-end edge", "drive-end edge"]);
+        At("C3", "A1").Edges.Select(Said.Say).ShouldBe(["deck"]);
+        At("R3U", "A1", "H1").Edges.Select(Said.Say).ShouldBe(["free-end edge", "drive-end edge"]);
         // Rings of a round face: the outermost 30 % of the radius are 1 − 0.7² of the area.
         At("P3", [.. Enumerable.Range(1, 12).Select(h => $"A{h}")]).Share.ShouldBe(0.51, 1e-12);
     }

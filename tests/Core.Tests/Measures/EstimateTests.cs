@@ -6,7 +6,7 @@ namespace VividSleuth.Core.Tests.Measures;
 public sealed class EstimateTests
 {
     private static Estimate With(double value, params (string Key, double U)[] influences) =>
-        Estimate.Of(value, [.. influences.Select(i => new Influence(i.Key, i.Key, i.U))]);
+        Estimate.Of(value, [.. influences.Select(i => new Influence(i.Key, Fact.Text(i.Key), i.U))]);
 
     /// <summary>
     /// JCGM 100:2008 (GUM), table G.2, p = 95.45 %: t for 1, 2, 3, 4, 5, 10, 20, 50 degrees of freedom; values from memory.
@@ -21,7 +21,7 @@ public sealed class EstimateTests
     [InlineData(20, 2.13)]
     [InlineData(50, 2.05)]
     public void The_coverage_factor_is_that_of_the_table(int freedom, double t) =>
-        Estimate.Of(1, new Influence("s", "scatter", 0.01, freedom)).Factor.ShouldBe(t, 0.005);
+        Estimate.Of(1, new Influence("s", Fact.Text("scatter"), 0.01, freedom)).Factor.ShouldBe(t, 0.005);
 
     [Fact]
     public void What_is_known_takes_a_factor_of_two() => With(1, ("a", 0.3), ("b", 0.4)).Expanded.ShouldBe(1.0, 1e-12);
@@ -77,10 +77,10 @@ public sealed class EstimateTests
     {
         var gauge = Estimate.Of(
             50_000_838,
-            new Influence("standard", "", 25, 18),
-            new Influence("comparison", "", 9.7, 25.6),
-            new Influence("temperature", "", 2.9, 50),
-            new Influence("expansion", "", 16.6, 2)
+            new Influence("standard", Fact.None, 25, 18),
+            new Influence("comparison", Fact.None, 9.7, 25.6),
+            new Influence("temperature", Fact.None, 2.9, 50),
+            new Influence("expansion", Fact.None, 16.6, 2)
         );
         gauge.Standard.ShouldBe(32, 0.5);
         Math.Floor(gauge.Freedom).ShouldBe(16);

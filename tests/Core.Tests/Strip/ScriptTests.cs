@@ -214,7 +214,7 @@ public sealed class ScriptTests
                 """;
             var problem = Should.Throw<ProblemException>(() => CheckedKnowledge.Load([("knowledge/strip/x.yaml", text)])).Problems[0];
             problem.Field.ShouldBe("knowledge/strip/x.yaml:1");
-            return problem.Text;
+            return problem.Text.Say();
         }
     }
 }

@@ -14,7 +14,7 @@ public sealed class PatternSignTests
     private static IReadOnlyList<MeasuredSign> Of(EngineCase c)
     {
         var table = Start.Table(c.Layout);
-        return PatternSigns.Of(c.Findings, table, Knowledge, new SheetBuilder(c.GaugeLog(), table, Knowledge, []).Build());
+        return PatternSigns.Of(c.Findings, table, Knowledge, SheetBuilder.Build(c.GaugeLog(), table, Knowledge, []));
     }
 
     /// <summary>Upper rod shells wiped, with a level for each cylinder from 1 on; 0 is looked at and clean.</summary>

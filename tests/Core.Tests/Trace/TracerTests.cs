@@ -95,9 +95,9 @@ public sealed class TracerTests
     public void Measured_size_speaks_as_soft_evidence()
     {
         var c = With(Start.Saw("R4U", "overlay-wiped", 3));
-        var said = Answer(c, new MeasuredSign("size-mismatch", "R4", 0.99, 0.01, "sizes disagree"));
+        var said = Answer(c, new MeasuredSign("size-mismatch", "R4", 0.99, 0.01, Fact.Text("sizes disagree")));
         said.Ranking[0].Cause.ShouldBe("wrong-size-shell");
-        var denied = Answer(c, new MeasuredSign("size-mismatch", "R4", 0.01, 0.99, "sizes agree"));
+        var denied = Answer(c, new MeasuredSign("size-mismatch", "R4", 0.01, 0.99, Fact.Text("sizes agree")));
         denied.Ranking.Where(h => h is { Cause: "wrong-size-shell", Place: "R4" }).ShouldAllBe(h => h.Probability < 0.1);
     }
 

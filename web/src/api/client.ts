@@ -15,6 +15,9 @@ export const api = createClient<paths>({ baseUrl: '/' });
  */
 export const knownNumbering = new Map<string, number>();
 
+/** What this person asked for, told with every request: the unit of lengths. */
+export const asked: { lengths: 'mm' | 'in' | null } = { lengths: null };
+
 const caseOf = (url: string) => /\/cases\/([0-9a-f-]{36})/.exec(url)?.[1];
 
 /** The newest revision of each case that this screen has read, or has written itself and reads again anyway. */
@@ -40,6 +43,7 @@ api.use({
   onRequest({ request }) {
     const known = knownNumbering.get(caseOf(request.url) ?? '');
     if (known !== undefined) request.headers.set('X-Numbering', String(known));
+    if (asked.lengths) request.headers.set('X-Lengths', asked.lengths);
     return request;
   },
   onResponse({ request, response }) {

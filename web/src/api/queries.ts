@@ -58,3 +58,6 @@ export const useDossier = (id: string) =>
     queryKey: keys.room(id, 'dossier'),
     queryFn: () => unwrap(api.GET('/api/cases/{id}/dossier', { params: { path: { id } } })),
   });
+
+export const useSettings = () =>
+  useQuery({ queryKey: keys.settings, queryFn: () => unwrap(api.GET('/api/settings')), staleTime: 60_000 });

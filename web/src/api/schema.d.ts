@@ -4418,6 +4418,7 @@ export interface components {
       risks: {
         [key: string]: boolean;
       };
+      lengths: null | components['schemas']['LengthUnit'];
     };
     /** @enum {unknown} */
     Attitude: 'upright' | 'inverted' | 'onEnd';
@@ -4429,13 +4430,14 @@ export interface components {
     BearingType: 'plain' | 'rolling';
     BenchReckoner: {
       id: string;
-      name: string;
-      group: string;
-      says: string;
-      formula: string;
+      groupId: string;
+      equation: string;
       source: string;
       drawing: string;
       inputs: components['schemas']['ReckonerInput'][];
+      name: string;
+      group: string;
+      says: string;
     };
     BudgetRow: {
       name: string;
@@ -4569,6 +4571,7 @@ export interface components {
       group: string;
       on: string[];
       stations: string[];
+      unwornAt: string;
       directions: {
         [key: string]: number;
       };
@@ -4825,6 +4828,7 @@ export interface components {
       stroke: null | number;
       /** Format: double */
       rodLength: null | number;
+      lengths: null | components['schemas']['LengthUnit'];
       /** Format: uuid */
       importedFrom: null | string;
       parts: components['schemas']['Part'][];
@@ -5159,7 +5163,6 @@ export interface components {
     };
     LabelSheet: {
       id: string;
-      name: string;
       /** Format: double */
       pageWidth: number;
       /** Format: double */
@@ -5180,6 +5183,7 @@ export interface components {
       stepX: number;
       /** Format: double */
       stepY: number;
+      name: string;
       /** Format: int32 */
       perPage: number;
     };
@@ -5215,6 +5219,8 @@ export interface components {
       closed: number;
       offers: components['schemas']['LearnedOffer'][];
     };
+    /** @enum {unknown} */
+    LengthUnit: 'mm' | 'inch' | null;
     Lesson: {
       /** Format: uuid */
       id: string;
@@ -5517,7 +5523,7 @@ export interface components {
       words: string;
       /** Format: double */
       p: null | number;
-      test: string;
+      test: null | string;
     };
     /** @enum {unknown} */
     PatternShape:
@@ -5895,14 +5901,19 @@ export interface components {
         [key: string]: string;
       };
     };
-    ReckonerInput: {
+    ReckonerChoice: {
       id: string;
       name: string;
+    };
+    ReckonerInput: {
+      id: string;
+      nameId: string;
       quantity: components['schemas']['Quantity'];
       unit: string;
       example: string;
       kind: components['schemas']['InputKind'];
-      choices: null | string[];
+      choices: null | components['schemas']['ReckonerChoice'][];
+      name: string;
       /** Format: double */
       least: null | number;
       /** Format: double */
@@ -5910,14 +5921,14 @@ export interface components {
       whole: boolean;
     };
     ReckonerResult: {
-      name: string;
+      id: string;
       /** Format: double */
       value: null | number;
       quantity: components['schemas']['Quantity'];
       /** Format: int32 */
       places: number;
-      /** @default  */
-      words: string;
+      words: null | string;
+      name: string;
     };
     /** @enum {unknown} */
     Relation:
@@ -6093,6 +6104,7 @@ export interface components {
       schools: null | components['schemas']['Schools'];
       gaugeAddress: null | string;
       printerAddress: null | string;
+      lengths: null | components['schemas']['LengthUnit'];
     };
     Setup: {
       needsFirstLead: boolean;
@@ -6113,7 +6125,7 @@ export interface components {
       /** Format: double */
       share: null | number;
       from: string;
-      decides: string;
+      decides: null | string;
       derived: boolean;
     };
     ShopCause: {
@@ -6141,6 +6153,7 @@ export interface components {
         [key: string]: components['schemas']['Keeping'];
       };
       schools: components['schemas']['Schools'];
+      lengths: components['schemas']['LengthUnit'];
       gaugeAddress: string;
       printerAddress: string;
     };
@@ -6500,19 +6513,20 @@ export interface components {
     /** @enum {unknown} */
     ZoneAxis: 'own' | 'cylinderClock' | 'crankClock' | 'crankWidth' | 'shellArc' | 'lobeWidth';
     ZoneFace: {
-      name: string;
+      id: string;
       shape: components['schemas']['FaceShape'];
       columnWords: string[];
       columnAxis: components['schemas']['ZoneAxis'];
       rows: components['schemas']['ZoneRow'][];
       rowAxis: components['schemas']['ZoneAxis'];
       features: components['schemas']['ZoneFeature'][];
+      name: string;
       /** Format: int32 */
       columns: number;
       wraps: boolean;
     };
     ZoneFeature: {
-      words: string;
+      id: string;
       /** Format: double */
       column: number;
       /** Format: double */
@@ -6521,20 +6535,23 @@ export interface components {
       row: string;
       /** @default false */
       isSide: boolean;
+      words: string;
     };
     ZoneMap: {
       kind: string;
       bank: components['schemas']['Bank'];
-      says: string;
+      lies: string;
       faces: components['schemas']['ZoneFace'][];
+      says: string;
     };
     ZoneRow: {
       letter: string;
-      words: string;
+      id: string;
       /** Format: double */
       size: number;
       /** @default  */
       edge: string;
+      words: string;
     };
   };
   responses: never;

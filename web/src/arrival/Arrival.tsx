@@ -9,6 +9,7 @@ import { useMayWrite } from '../shop/Header';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';
 import { NumberField } from '../ui/NumberField';
+import { figure } from '../ui/figures';
 
 type Sheet = Omit<Schemas['ArrivalEntry'], 'version'>;
 
@@ -21,6 +22,7 @@ const sheetOf = (c: EngineCase): Sheet => ({
   complaint: c.complaint,
   past: c.past,
   risks: c.risks,
+  lengths: c.lengths,
 });
 
 export function Arrival() {
@@ -89,6 +91,16 @@ export function Arrival() {
               />
             </Field>
           </div>
+          <Choice
+            label="Lengths of this engine are told in"
+            value={shown.lengths ?? 'shop'}
+            options={[
+              ['shop', 'what the shop uses'],
+              ['mm', 'millimetres'],
+              ['inch', 'inches'],
+            ]}
+            onChange={(unit) => change({ lengths: unit === 'mm' || unit === 'inch' ? unit : null })}
+          />
           <div>
             <h3 className="mb-1 text-lg">What went before</h3>
             <p className="mb-2 text-sm text-soft">
@@ -199,11 +211,7 @@ function Compression() {
               onClick={() => setPicked(c.number)}
             >
               <span className="fig text-sm">
-                {c.kpa === null
-                  ? '—'
-                  : unit === 'bar'
-                    ? (c.kpa / 100).toFixed(1)
-                    : Math.round(c.kpa / 6.894757)}
+                {c.kpa === null ? '—' : unit === 'bar' ? figure(c.kpa, 'bar') : figure(c.kpa, 'psi', 0)}
               </span>
               <span
                 className={`w-full max-w-12 rounded-t border-2 border-b-0 ${c.low ? 'border-lead bg-lead-tint' : 'border-oil bg-oil-tint'}`}

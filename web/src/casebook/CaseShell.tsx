@@ -1,8 +1,10 @@
-import { onlineManager } from '@tanstack/react-query';
+import { onlineManager, useQueryClient } from '@tanstack/react-query';
 import { Suspense, useMemo, useState, useSyncExternalStore } from 'react';
 import { NavLink, Outlet, useLocation, useParams, useSearchParams } from 'react-router';
 import { knownNumbering, type ApiProblem, type CaseAnswers } from '../api/client';
-import { useKnowledge } from '../api/queries';
+import { keys } from '../api/keys';
+import { useKnowledge, useSettings } from '../api/queries';
+import { chooseLengths, useChosenLengths } from '../device/lengths';
 import { PartDrawer } from '../index/PartDrawer';
 import { lensNames, legends, sights, type Lens, type Sight } from '../section/lenses';
 import { Hatches, LongSection, Swatch } from '../section/LongSection';
@@ -31,6 +33,9 @@ export function CaseShell() {
   const section = useRoomQuery(id, 'section');
   const places = useRoomQuery(id, 'places');
   const knowledge = useKnowledge();
+  const settings = useSettings();
+  const client = useQueryClient();
+  const chosen = useChosenLengths();
   useCaseEvents(id);
   useAllRooms(id);
   const [params, setParams] = useSearchParams();
@@ -92,6 +97,11 @@ export function CaseShell() {
     section: section.data,
     places: places.data,
     knowledge: knowledge.data,
+    lengths: chosen ?? ((record.data.lengths ?? settings.data?.lengths) === 'inch' ? 'in' : 'mm'),
+    setLengths: (unit) => {
+      chooseLengths(unit);
+      void client.invalidateQueries({ queryKey: keys.rooms(id) });
+    },
     part,
     openPart: (address) => put('part', address),
     cause,

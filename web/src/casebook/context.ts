@@ -1,5 +1,6 @@
 import { useOutletContext } from 'react-router';
 import type { CaseAnswers, EngineCase, Knowledge } from '../api/client';
+import type { LengthUnit } from '../ui/figures';
 
 /** What a stage of the open case is given. */
 export interface CaseContext {
@@ -7,6 +8,9 @@ export interface CaseContext {
   section: CaseAnswers['section'];
   places: CaseAnswers['places'];
   knowledge: Knowledge;
+  /** Unit in which lengths are told. */
+  lengths: LengthUnit;
+  setLengths: (unit: LengthUnit) => void;
   part: string | null;
   openPart: (address: string | null) => void;
   cause: number;

@@ -3,7 +3,8 @@ import { useParams } from 'react-router';
 import type { ApiProblem, Schemas } from '../api/client';
 import { useDossier } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
-import { doubt, figure, limitWords, standWords, unitOf, unitWords } from '../gauge/format';
+import { limitWords, standWords, unitOf } from '../gauge/format';
+import { doubt, figure, unitWords } from '../ui/figures';
 import { pictureUrl } from '../look/picture';
 import { sights } from '../section/lenses';
 import { LongSection } from '../section/LongSection';
@@ -47,7 +48,7 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 }
 
 function Paper({ view }: { view: Schemas['DossierView'] }) {
-  const { knowledge } = useCaseContext();
+  const { knowledge, lengths } = useCaseContext();
   const c = view.case;
   const { answers } = view;
   const sign = (id: string) => knowledge.signs.find((s) => s.id === id)?.name ?? id;
@@ -59,7 +60,8 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
   const own = c.conclusions.filter(stands).at(-1);
   const verdicts = c.verdicts.filter(stands);
   const latest = verdicts.filter((v) => !verdicts.some((o) => o.place === v.place && o.at > v.at));
-  const unit = (f: (typeof answers.gauge.figures)[number]) => unitOf(knowledge, f.characteristic, f.quantity);
+  const unit = (f: (typeof answers.gauge.figures)[number]) =>
+    unitOf(knowledge, f.characteristic, f.quantity, lengths);
   const judged = answers.gauge.figures.filter((f) => f.conformity !== null);
   const facts: [string, string][] = [
     ['Engine', c.engineName],

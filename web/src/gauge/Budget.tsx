@@ -4,7 +4,8 @@ import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { Addr, Trouble, Waiting } from '../ui/basics';
-import { doubt, figure, limitWords, standWords, unitOf, unitWords, useLengths } from './format';
+import { limitWords, standWords, unitOf } from './format';
+import { doubt, figure, unitWords } from '../ui/figures';
 
 /** How a figure came about: reading, formula, limit, and its doubt line by line. */
 export function Budget({
@@ -32,7 +33,7 @@ const cancelled = (l: Schemas['BudgetRow']) => l.standard < 1e-12;
 
 function Inside({ f }: { f: Schemas['SheetFigure'] }) {
   const { engineCase, knowledge } = useCaseContext();
-  const [length] = useLengths();
+  const { lengths: length } = useCaseContext();
   const unit = unitOf(knowledge, f.characteristic, f.quantity, length);
   const budget = useQuery({
     queryKey: [...keys.rooms(engineCase.id), 'budget', f.place, f.characteristic, f.phase],
@@ -50,10 +51,7 @@ function Inside({ f }: { f: Schemas['SheetFigure'] }) {
         }),
       ),
   });
-  const fine = (v: number) => {
-    const shown = v / (unit === 'in' ? 25.4 : 1) / (unit === 'bar' ? 100 : 1);
-    return Math.abs(shown) < 0.1 ? shown.toFixed(5) : shown.toFixed(3);
-  };
+  const fine = (v: number) => figure(v, unit, Math.abs(v) < 0.1 ? 5 : 3);
   return (
     <>
       <Dialog.Title className="pr-10 text-xl font-bold">
@@ -124,7 +122,7 @@ function Inside({ f }: { f: Schemas['SheetFigure'] }) {
           <p className="text-sm text-soft">
             Together u = <span className="fig">{fine(budget.data.standard)}</span> with{' '}
             {budget.data.freedom === null ? '∞' : Math.floor(budget.data.freedom)} effective degrees of
-            freedom; U = {budget.data.factor.toFixed(2)} · u ={' '}
+            freedom; U = {figure(budget.data.factor, 'x')} · u ={' '}
             <span className="fig">{fine(budget.data.expanded)}</span>, about 95 % (JCGM 100, the GUM). Errors
             of one instrument that is in a difference twice have cancelled already.
           </p>

@@ -5,7 +5,8 @@ import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
-import { baseUnit, figure, unitOf, unitWords, useLengths } from './format';
+import { unitOf } from './format';
+import { baseUnit, figure, unitWords } from '../ui/figures';
 import { TableIn } from './TableIn';
 
 const blank = { nominal: '', least: '', most: '', wear: '', sourceText: '', on: '' };
@@ -15,7 +16,7 @@ export function Limits() {
   const { engineCase, knowledge, section } = useCaseContext();
   const gauge = useRoom(engineCase.id, 'gauge');
   const mayWrite = useMayWrite();
-  const [length] = useLengths();
+  const { lengths: length } = useCaseContext();
   const [characteristic, setCharacteristic] = useState('big-end-clearance');
   const [own, setOwn] = useState<string | null>(null);
   const [draft, setDraft] = useState(blank);

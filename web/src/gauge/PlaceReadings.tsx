@@ -1,13 +1,14 @@
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
-import type { CaseContext } from '../casebook/context';
+import { useCaseContext, type CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useInstruments } from '../api/queries';
 import { useMayWrite } from '../shop/Header';
 import { Addr, Choice, Field, moment } from '../ui/basics';
 import { stands } from '../ui/words';
 import { Budget } from './Budget';
-import { baseUnit, doubt, figure, limitWords, standWords, unitOf, unitWords, useLengths } from './format';
+import { limitWords, standWords, unitOf } from './format';
+import { baseUnit, doubt, figure, unitWords } from '../ui/figures';
 import { ReadingEntry } from './ReadingEntry';
 import { SpotPicture } from './SpotPicture';
 import { expectedSize, readingsBySpot, spotKey, spotsOf } from './spots';
@@ -51,7 +52,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
   const gauge = useRoom(engineCase.id, 'gauge');
   const mayWrite = useMayWrite();
   const instruments = useInstruments();
-  const [length] = useLengths();
+  const { lengths: length } = useCaseContext();
   const cell = section.cells.find((c) => c.address === address);
   const kind = cell?.kind ?? '';
   const measurable = knowledge.characteristics.filter(

@@ -5,7 +5,7 @@ import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { Header } from '../shop/Header';
 import { Field, Trouble, Waiting } from '../ui/basics';
-import { baseUnit, unitWords } from './format';
+import { baseUnit, figure, told, unitWords } from '../ui/figures';
 import { ReckonerArt } from './ReckonerArt';
 
 type Reckoner = Schemas['BenchReckoner'];
@@ -102,7 +102,9 @@ function One({ reckoner }: { reckoner: Reckoner }) {
                       onChange={(e) => setTyped({ ...typed, [i.id]: e.target.value })}
                     >
                       {i.choices?.map((c) => (
-                        <option key={c}>{c}</option>
+                        <option key={c.id} value={c.id}>
+                          {c.name}
+                        </option>
                       ))}
                     </select>
                   </Field>
@@ -140,7 +142,7 @@ function One({ reckoner }: { reckoner: Reckoner }) {
           </section>
           {wrong && !reckoner.inputs.some((i) => wrong.of(i.id)) && <Trouble problem={wrong} />}
           <p className="text-sm">
-            <b>Formula:</b> <span className="fig">{reckoner.formula}</span>
+            <b>Formula:</b> <span className="fig">{reckoner.equation}</span>
             <br />
             <b>Source:</b> {reckoner.source}
           </p>
@@ -158,9 +160,10 @@ function Result({ r }: { r: Schemas['ReckonerResult'] }) {
       <span className="text-right">
         {r.value !== null && (
           <>
-            <span className="fig text-2xl font-bold">{r.value.toFixed(r.places)}</span> {unitWords(unit)}
+            <span className="fig text-2xl font-bold">{figure(r.value, unit, r.places)}</span>{' '}
+            {unitWords(unit)}
             {r.quantity === 'length' && (
-              <span className="fig text-soft"> = {(r.value / 25.4).toFixed(Math.max(4, r.places))} in</span>
+              <span className="fig text-soft"> = {told(r.value, 'in', Math.max(3, r.places))}</span>
             )}
           </>
         )}{' '}

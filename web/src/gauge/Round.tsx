@@ -2,13 +2,14 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { api, unwrap } from '../api/client';
 import type { Schemas } from '../api/client';
-import { keys, useInstruments } from '../api/queries';
+import { keys, useInstruments, useSettings } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
-import { useSettings } from '../strip/useStrip';
+
 import { Addr, Choice, Field } from '../ui/basics';
 import { stands } from '../ui/words';
-import { baseUnit, doubt, figure, limitWords, standWords, unitOf, unitWords, useLengths } from './format';
+import { limitWords, standWords, unitOf } from './format';
+import { baseUnit, doubt, figure, unitWords } from '../ui/figures';
 import { gapUnits, lastInstrument, lengthUnits } from './PlaceReadings';
 import { ReadingEntry } from './ReadingEntry';
 import { SpotPicture } from './SpotPicture';
@@ -27,7 +28,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
   const settings = useSettings();
   const [phase, setPhase] = useState<Schemas['Phase']>('asFound');
   const [repeats, setRepeats] = useState(1);
-  const [length, setLength] = useLengths();
+  const { lengths: length, setLengths: setLength } = useCaseContext();
   const [own, setOwn] = useState<string | null>(null);
   const [instrument, setInstrument] = useState<string | null>(null);
   const [temperatures, setTemperatures] = useState<{ part: number | null; gauge: number | null }>({
@@ -363,7 +364,7 @@ function Summary({
 }) {
   const { knowledge, engineCase } = useCaseContext();
   const gauge = useRoom(engineCase.id, 'gauge');
-  const [length] = useLengths();
+  const { lengths: length } = useCaseContext();
   const missing = walk.filter((s) => !measured(s));
   const places = new Set(walk.map((s) => s.place));
   const { figures, grades } = gauge;

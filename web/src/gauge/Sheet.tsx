@@ -7,7 +7,8 @@ import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr, Trouble, percent } from '../ui/basics';
 import { Budget } from './Budget';
-import { doubt, figure, limitWords, standWords, unitOf, unitWords, useLengths } from './format';
+import { limitWords, standWords, unitOf } from './format';
+import { doubt, figure, told, unitWords } from '../ui/figures';
 import { BorePictures, ClearanceStack, JournalPictures, LimitBar, RingClock } from './pictures';
 
 type Figure = Schemas['SheetFigure'];
@@ -29,7 +30,7 @@ const order = [
 export function Sheet() {
   const { engineCase, knowledge, openPart } = useCaseContext();
   const [params, setParams] = useSearchParams();
-  const [length, setLength] = useLengths();
+  const { lengths: length, setLengths: setLength } = useCaseContext();
   const [shown, setShown] = useState<Figure | null>(null);
   const gauge = useRoom(engineCase.id, 'gauge');
   const groupOf = (id: string) => knowledge.characteristics.find((c) => c.id === id)?.group ?? '';
@@ -123,7 +124,7 @@ export function Sheet() {
 function Shapes({ of, also, onPick }: { of: string; also: string; onPick: (place: string) => void }) {
   const { engineCase } = useCaseContext();
   const gauge = useRoom(engineCase.id, 'gauge');
-  const [length] = useLengths();
+  const { lengths: length } = useCaseContext();
   return (
     <div className="space-y-4">
       {[of, also].map((id) => {
@@ -139,7 +140,7 @@ function Shapes({ of, also, onPick }: { of: string; also: string; onPick: (place
 function Stacks({ characteristic, onPick }: { characteristic: string; onPick: (f: Figure) => void }) {
   const { engineCase } = useCaseContext();
   const gauge = useRoom(engineCase.id, 'gauge');
-  const [length] = useLengths();
+  const { lengths: length } = useCaseContext();
   const of = gauge.figures.filter((f) => f.characteristic === characteristic && f.phase === 'asFound');
   const most = Math.max(...of.map((f) => f.value), ...of.map((f) => f.limit?.wear ?? f.limit?.most ?? 0));
   if (of.length === 0) return null;
@@ -245,7 +246,7 @@ const hasLimit = (f: Figure) =>
 /** One table for each kind of part: places down, figures across, before and after beside each other. */
 function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) => void }) {
   const { knowledge, openPart, section } = useCaseContext();
-  const [length] = useLengths();
+  const { lengths: length } = useCaseContext();
   const cells = new Map(section.cells.map((c) => [c.address, c]));
   const kinds = [...new Set(figures.map((f) => cells.get(f.place)?.kind ?? ''))];
   return (
@@ -363,7 +364,7 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
 function Film() {
   const { engineCase } = useCaseContext();
   const [on, setOn] = useState(false);
-  const [length] = useLengths();
+  const { lengths: length } = useCaseContext();
   const film = useQuery({
     enabled: on,
     queryKey: [...keys.rooms(engineCase.id), 'film'],
@@ -388,22 +389,19 @@ function Film() {
             </caption>
             <tbody>
               {film.data.map((f) => {
-                const of = (name: string) => f.results.find((r) => r.name === name)?.value ?? null;
+                const of = (id: string) => f.results.find((r) => r.id === id)!.value!;
                 return (
                   <tr key={f.place} className="border-t border-line">
                     <td className="px-3 py-2">
                       <Addr code={f.place} />
                     </td>
-                    <td className="fig px-3 text-lg font-bold">
-                      {of('Least film')!.toFixed(4)} mm
-                      {length === 'in' && ` (${(of('Least film')! / 25.4).toFixed(5)} in)`}
-                    </td>
-                    <td className="px-3">eccentricity {of('Eccentricity ratio')!.toFixed(2)}</td>
+                    <td className="fig px-3 text-lg font-bold">{told(of('least-film'), length, 4)}</td>
+                    <td className="px-3">eccentricity {figure(of('eccentricity-ratio'), 'x')}</td>
                     <td className="px-3">
-                      greatest pressure {(of('Greatest pressure')! / 1000).toFixed(1)} MPa
+                      greatest pressure {figure(of('greatest-pressure') / 1000, 'MPa', 1)} MPa
                     </td>
                     <td className="px-3 text-soft">
-                      short bearing {of('Short-bearing least film')!.toFixed(4)} mm
+                      short bearing {told(of('short-bearing-least-film'), length, 4)}
                     </td>
                   </tr>
                 );

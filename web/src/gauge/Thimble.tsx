@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { figure } from './format';
+import { figure } from '../ui/figures';
 
 /** Scales of micrometers: line of the sleeve, division of the thimble, line of the vernier, divisions once round. */
 export const scales = {

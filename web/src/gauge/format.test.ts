@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
-import { doubt, figure, limitWords, standWords, unitOf } from './format';
+import { limitWords, standWords, unitOf } from './format';
+import { doubt, figure } from '../ui/figures';
 
 const limit = (more: Partial<Schemas['AppliedLimit']>): Schemas['AppliedLimit'] => ({
   least: 0.036,

@@ -1,6 +1,6 @@
 import type { Schemas } from '../api/client';
 import { Addr } from '../ui/basics';
-import { figure, type LengthUnit } from './format';
+import { figure, told, type LengthUnit } from '../ui/figures';
 
 type Profile = Schemas['Profile'];
 type Figure = Schemas['SheetFigure'];
@@ -33,7 +33,7 @@ export function BorePictures({
             key={p.place}
             className="rounded-lg border border-line bg-sheet p-1 hover:border-dye"
             onClick={() => onPick(p.place)}
-            aria-label={`${p.place}: taper ${p.taper?.toFixed(3) ?? '—'}, out of round ${p.outOfRound?.toFixed(3) ?? '—'}`}
+            aria-label={`${p.place}: taper ${p.taper === null ? '—' : told(p.taper, unit)}, out of round ${p.outOfRound === null ? '—' : told(p.outOfRound, unit)}`}
           >
             <svg width={w} height={150} viewBox={`0 0 ${w} 150`} aria-hidden>
               {p.directions.map((_, d) => {
@@ -109,7 +109,7 @@ export function JournalPictures({
             key={p.place}
             className="rounded-lg border border-line bg-sheet p-1 hover:border-dye"
             onClick={() => onPick(p.place)}
-            aria-label={`${p.place}: taper ${p.taper?.toFixed(3) ?? '—'}, out of round ${p.outOfRound?.toFixed(3) ?? '—'}`}
+            aria-label={`${p.place}: taper ${p.taper === null ? '—' : told(p.taper, unit)}, out of round ${p.outOfRound === null ? '—' : told(p.outOfRound, unit)}`}
           >
             <svg width={104} height={104} viewBox="0 0 104 104" aria-hidden>
               <path d="M6 4V100M98 4V100" stroke="var(--color-ink)" strokeWidth="5" />

@@ -1,6 +1,6 @@
 import type { Schemas } from '../api/client';
 import type { Characteristic } from './spots';
-import { unitSize } from './format';
+import { unitSize } from '../ui/figures';
 
 type Quantity = Schemas['Quantity'];
 

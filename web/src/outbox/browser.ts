@@ -1,4 +1,4 @@
-import { noteRevision } from '../api/client';
+import { asked, noteRevision } from '../api/client';
 import { database } from '../device/database';
 import type { Box, Kept, Outcome } from './outbox';
 
@@ -23,6 +23,7 @@ const patience = (entry: Kept) => 60_000 + (entry.file ? entry.file.data.byteLen
 export async function send(entry: Kept): Promise<Outcome> {
   const headers: Record<string, string> = { 'X-Entered-At': entry.at };
   if (entry.numbering !== null) headers['X-Numbering'] = String(entry.numbering);
+  if (asked.lengths) headers['X-Lengths'] = asked.lengths;
   let body: BodyInit;
   if (entry.file) {
     const form = new FormData();

@@ -3,7 +3,7 @@ import { useRef, useState } from 'react';
 import { v7 } from 'uuid';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useInstruments } from '../api/queries';
-import { baseUnit } from '../gauge/format';
+import { baseUnit } from '../ui/figures';
 import { Field, Trouble, Waiting, day, moment } from '../ui/basics';
 import { entriesOf } from '../ui/words';
 import { Header, useMayWrite } from './Header';

@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys, useMe } from '../api/queries';
-import { keepingWords, useSettings } from '../strip/useStrip';
+import { keys, useMe, useSettings } from '../api/queries';
+import { keepingWords } from '../strip/useStrip';
 import { Choice, Field, Trouble, Waiting } from '../ui/basics';
 import { entriesOf } from '../ui/words';
 import { Header } from './Header';
@@ -134,6 +134,16 @@ export function Ways() {
           onChange={(v) => school({ measureReplaced: v === 'measured' })}
         />
         <Choice
+          label="Lengths are told in"
+          value={shown.lengths}
+          disabled={!lead || save.isPending}
+          options={[
+            ['mm', 'millimetres'],
+            ['inch', 'inches'],
+          ]}
+          onChange={(lengths) => lengths && setDraft({ ...draft, lengths })}
+        />
+        <Choice
           label="Undersizes and oversizes are to be had in"
           value={shown.schools!.steps}
           disabled={!lead || save.isPending}
@@ -211,6 +221,7 @@ export function Ways() {
                 schools: shown.schools,
                 gaugeAddress: shown.gaugeAddress,
                 printerAddress: shown.printerAddress,
+                lengths: shown.lengths,
               })
             }
           >

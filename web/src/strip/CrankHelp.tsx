@@ -7,6 +7,7 @@ import { useWrite, writes } from '../outbox/writes';
 import { useMayWrite } from '../shop/Header';
 import { Field, Trouble } from '../ui/basics';
 import { numberOrNull, parseNumber } from '../ui/number';
+import { figure, told, type LengthUnit } from '../ui/figures';
 
 const strokeWords: Record<Schemas['Stroke'], string> = {
   induction: 'induction ↓',
@@ -19,7 +20,7 @@ const strokeWords: Record<Schemas['Stroke'], string> = {
 
 /** Where the pistons stand when the crankshaft is turned, and where no valve can meet one. */
 export function CrankHelp() {
-  const { engineCase } = useCaseContext();
+  const { engineCase, lengths } = useCaseContext();
   const mayWrite = useMayWrite();
   const [stroke, setStroke] = useState(String(engineCase.stroke ?? 100));
   const [rod, setRod] = useState(String(engineCase.rodLength ?? 180));
@@ -112,13 +113,20 @@ export function CrankHelp() {
       <Trouble problem={(answer.error ?? keep.error) as ApiProblem | null} />
       {answer.data && !answer.error && (
         <>
-          <Pistons pistons={answer.data.pistons} stroke={query.stroke} least={query.least} />
+          <Pistons
+            pistons={answer.data.pistons}
+            stroke={query.stroke}
+            least={query.least}
+            lengths={lengths}
+          />
           <p className="text-lg">
             {answer.data.allDown.length > 0 ? (
               <>
                 Every piston is at least {least} mm down from{' '}
                 <b className="fig">
-                  {answer.data.allDown.map((r) => `${r.from.toFixed(0)}° to ${r.to.toFixed(0)}°`).join(', ')}
+                  {answer.data.allDown
+                    .map((r) => `${figure(r.from, 'deg')}° to ${figure(r.to, 'deg')}°`)
+                    .join(', ')}
                 </b>{' '}
                 of a turn.
               </>
@@ -139,10 +147,12 @@ function Pistons({
   pistons,
   stroke,
   least,
+  lengths,
 }: {
   pistons: Schemas['PistonPosition'][];
   stroke: number;
   least: number;
+  lengths: LengthUnit;
 }) {
   const w = 56;
   const y = (drop: number) => 14 + (drop / stroke) * 70;
@@ -152,7 +162,7 @@ function Pistons({
       className="sheet max-h-64 w-full"
       role="img"
       aria-label={pistons
-        .map((p) => `Cylinder ${p.cylinder}: ${strokeWords[p.stroke]}, ${p.drop.toFixed(1)} mm down`)
+        .map((p) => `Cylinder ${p.cylinder}: ${strokeWords[p.stroke]}, ${told(p.drop, lengths, 1)} down`)
         .join('; ')}
     >
       <path
@@ -198,7 +208,7 @@ function Pistons({
               className="fig"
               fill="var(--color-ink)"
             >
-              {p.drop.toFixed(1)} mm
+              {told(p.drop, lengths, 1)}
             </text>
           </g>
         );

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys, useMe } from '../api/queries';
+import { keys, useMe, useSettings } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
@@ -9,7 +9,7 @@ import { useMayWrite } from '../shop/Header';
 import { Trouble } from '../ui/basics';
 import { entriesOf, stands } from '../ui/words';
 import { HoleMap } from './HoleMap';
-import { keepingWords, useSettings, type SetLedger, type Step, type useStripWrites } from './useStrip';
+import { keepingWords, type SetLedger, type Step, type useStripWrites } from './useStrip';
 
 const lives = [
   ['soaked', 'Soaked'],
@@ -252,6 +252,7 @@ function AlwaysSo({
             schools: null,
             gaugeAddress: null,
             printerAddress: null,
+            lengths: null,
           },
         }),
       );

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { api, ApiProblem, unwrap } from '../api/client';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { numberOrNull, parseNumber } from '../ui/number';
+import { figure } from '../ui/figures';
 
 const grades = [
   ['class46', '4.6'],
@@ -91,8 +92,8 @@ export function PullerHelp() {
           <p className="text-2xl font-extrabold">{Math.round(check.share * 100)} % of the proof load</p>
           <p>{check.words}</p>
           <p className="fig mt-1 text-sm">
-            {answer.data!.thread.name}: {check.proof.toFixed(1)} kN each · pull {answer.data!.pull.toFixed(1)}{' '}
-            kN, {check.each.toFixed(1)} kN a bolt
+            {answer.data!.thread.name}: {figure(check.proof, '', 1)} kN each · pull{' '}
+            {figure(answer.data!.pull, '', 1)} kN, {figure(check.each, '', 1)} kN a bolt
           </p>
         </div>
       )}

@@ -41,9 +41,6 @@ export const useStripWrites = (caseId: string) => ({
   back: useWrite(caseId, writes.stepBack),
 });
 
-export const useSettings = () =>
-  useQuery({ queryKey: keys.settings, queryFn: () => unwrap(api.GET('/api/settings')), staleTime: 60_000 });
-
 export const useLessons = (script: string) =>
   useQuery({
     queryKey: [...keys.lessons, script],

@@ -1,0 +1,208 @@
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Measures;
+
+namespace VividSleuth.Core.Gauge;
+
+/// <summary>Figures that formulas make of others: compression ratio, ring gap when hot, flutter, interference of rolling bearings.</summary>
+internal static class WorkedOut
+{
+    private const string MainBearing = "main-bearing";
+
+    private static readonly IReadOnlyList<string> OverThePiston = ["chamber-volume", "deck-height"];
+    private static readonly IReadOnlyList<string> GappedRings = ["ring-top", "ring-second"];
+
+    public static void Add(SheetDraft draft, Phase phase)
+    {
+        foreach (var cylinder in draft.Table.Engine.Cylinders)
+        {
+            var n = cylinder.Number;
+            var bore = draft.Table.Find(PartKinds.Bore, n)!;
+            var piston = draft.Table.Find(PartKinds.Piston, n)!;
+            var size = draft.Whole(bore, Characteristics.BoreDiameter, phase);
+            if (size is not null && draft.Log.Stroke is { } stroke)
+            {
+                Ratio(draft, bore, piston, size, (double)stroke, phase);
+                Flutter(draft, piston, size, (double)stroke, phase);
+            }
+
+            foreach (var ring in GappedRings.Select(k => draft.Table.Find(k, n)).OfType<Address>())
+            {
+                HotGap(draft, ring, bore, size, phase);
+            }
+        }
+
+        foreach (var bearing in draft.Table.OfKind(MainBearing).Concat(draft.Table.OfKind("rod-bearing")))
+        {
+            Interference(draft, bearing, phase);
+        }
+    }
+
+    /// <summary>Compression ratio from bore, stroke, chamber, crown, deck and joint. <see cref="Formulas.CompressionRatio"/>.</summary>
+    private static void Ratio(SheetDraft draft, Address bore, Address piston, Estimate size, double stroke, Phase phase)
+    {
+        var head = Kin.Of(draft.Table, bore, "head-joint");
+        if (
+            draft.Whole(bore, "chamber-volume", phase) is not { } chamber
+            || draft.Whole(bore, "deck-height", phase) is not { } deck
+            || draft.Whole(head, "joint-thickness", phase) is not { } joint
+            // So that nothing is told twice, something of the phase itself must be in it.
+            || (phase != Phase.AsFound && OverThePiston.All(id => draft.Book.Cells(bore.Code, id, phase).Count == 0))
+        )
+        {
+            return;
+        }
+
+        if (draft.Whole(piston, "crown-volume", phase) is not { } crown)
+        {
+            draft.Notes.Add(Fact.Of("gauge.ratio-needs-the-crown", ("bore", bore.Code)));
+            return;
+        }
+
+        var jointBore = draft.Whole(head, "joint-bore", phase) ?? size;
+        if (Through(draft, Formulas.CompressionRatio, bore, size, Estimate.Exact(stroke), chamber, crown, deck, joint, jointBore) is { } ratio)
+        {
+            draft.Add(
+                bore,
+                "compression-ratio",
+                phase,
+                ratio,
+                Fact.Of(
+                    "gauge.ratio",
+                    ("swept", Volume(Formulas.Swept.Of(size.Value, stroke))),
+                    ("chamber", Volume(chamber.Value)),
+                    ("crown", Volume(crown.Value)),
+                    ("deck", Amount.Length(deck.Value, 2)),
+                    ("joint", Amount.Length(joint.Value, 2))
+                )
+            );
+        }
+    }
+
+    /// <summary>A figure worked out by a formula; where one of its figures cannot be, a note says which, and there is none.</summary>
+    private static Estimate? Through(SheetDraft draft, Formula formula, Address place, params IReadOnlyList<Estimate> values)
+    {
+        try
+        {
+            return formula.Through(values);
+        }
+        catch (ProblemException e)
+        {
+            draft.Notes.Add(
+                Fact.Of(
+                    "gauge.formula-refused",
+                    ("formula", formula.Name),
+                    ("place", place.Code),
+                    ("why", e.Problems[0].Text),
+                    ("remedy", e.Problems[0].Remedy)
+                )
+            );
+            return null;
+        }
+    }
+
+    /// <summary>What is left of a ring's gap when ring and bore are hot. <see cref="Formulas.GapClosing"/>.</summary>
+    private static void HotGap(SheetDraft draft, Address ring, Address bore, Estimate? size, Phase phase)
+    {
+        var engine = draft.Table.Find(PartKinds.Engine, 0);
+        if (
+            size is null
+            || draft.Book.Whole(ring.Code, Characteristics.RingEndGap, phase) is not { } gap
+            || draft.Whole(engine, "ring-temperature", Phase.AsFound) is not { } hotRing
+            || draft.Whole(engine, "bore-temperature", Phase.AsFound) is not { } hotBore
+        )
+        {
+            return;
+        }
+
+        var barrel = Estimate.Exact(PartMaterial.Of(bore.Kind.Id, draft.Table.Engine.Layout).Expansion);
+        var iron = Estimate.Exact(Material.CastIron.Expansion);
+        if (Through(draft, Formulas.GapClosing, ring, size, iron, hotRing, barrel, hotBore) is not { } closing)
+        {
+            return;
+        }
+
+        var hot = gap - closing;
+        draft.Add(
+            ring,
+            "ring-gap-hot",
+            phase,
+            hot,
+            Fact.Of(
+                "gauge.gap-cold",
+                ("gap", Amount.Length(gap.Value, 2)),
+                ("ring", new Amount(hotRing.Value, Quantity.Temperature, 0)),
+                ("bore", new Amount(hotBore.Value, Quantity.Temperature, 0))
+            )
+        );
+        if (hot.Value < hot.Expanded)
+        {
+            draft.Notes.Add(
+                Fact.Of("gauge.gap-may-butt", ("ring", ring.Code), ("gap", Amount.Length(hot.Value)), ("uncertainty", Amount.Length(hot.Expanded)))
+            );
+        }
+    }
+
+    /// <summary>Speed at which the top ring's inertia overcomes the gas that holds it down. <see cref="Formulas.FlutterSpeed"/>.</summary>
+    private static void Flutter(SheetDraft draft, Address piston, Estimate size, double stroke, Phase phase)
+    {
+        if (
+            draft.Table.Find("ring-top", piston.Station) is not { } ring
+            || draft.Log.RodLength is not { } rod
+            || draft.Whole(ring, Characteristics.PartWeight, phase) is not { Value: > 0 } mass
+            || draft.Whole(ring, "ring-radial-thickness", phase) is not { } radial
+            || draft.Whole(draft.Table.Find(PartKinds.Engine, 0), "gas-pressure-over-ring", Phase.AsFound) is not { Value: > 0 } pressure
+        )
+        {
+            return;
+        }
+
+        if (
+            Through(draft, Formulas.FlutterSpeed, ring, Estimate.Exact(stroke), Estimate.Exact((double)rod), mass, pressure, size, radial) is
+            { } speed
+        )
+        {
+            draft.Add(
+                ring,
+                "flutter-speed",
+                phase,
+                speed,
+                Fact.Of(
+                    "gauge.flutter",
+                    ("mass", new Amount(mass.Value, Quantity.Mass, 1)),
+                    ("pressure", new Number(pressure.Value / 100, 1, true)),
+                    ("flank", new Number(Math.PI * (size.Value - radial.Value) * radial.Value))
+                )
+            );
+        }
+    }
+
+    /// <summary>How tight a rolling bearing sits on its shaft: by its own bore where that was measured, else by its tolerance (<see cref="Fits"/>).</summary>
+    private static void Interference(SheetDraft draft, Address bearing, Phase phase)
+    {
+        var shaft = Kin.Of(draft.Table, bearing, bearing.Kind.Id == MainBearing ? PartKinds.MainJournal : PartKinds.Crankpin);
+        if (shaft is null || draft.Whole(shaft, Characteristics.SeatDiameter, phase) is not { } seat)
+        {
+            return;
+        }
+
+        if (draft.Whole(bearing, "bearing-bore", phase) is { } bore)
+        {
+            var from = Fact.Of("gauge.interference", ("shaft", Amount.Length(seat.Value)), ("bore", Amount.Length(bore.Value)));
+            draft.Add(bearing, "bearing-interference", phase, seat - bore, from);
+        }
+        else if (draft.Limits.Nominal(Characteristics.SeatDiameter, shaft.Kind.Id) is { } nominal && nominal is > 10 and <= 50)
+        {
+            var (least, most) = Fits.OnShaft((double)nominal, seat.Value);
+            // The tolerance reaches from the nominal bore downward.
+            var half = (most - least) / 2 / 1000;
+            var inner = Estimate.Of(
+                (double)nominal - half,
+                new Influence($"ring/{bearing.Code}", Fact.Of("gauge.tolerance-of-the-inner-ring"), Uncertainty.Rectangular(half))
+            );
+            var from = Fact.Of("gauge.interference-by-tolerance", ("shaft", Amount.Length(seat.Value)), ("nominal", Amount.Length(nominal, 0)));
+            draft.Add(bearing, "bearing-interference", phase, seat - inner, from);
+        }
+    }
+
+    private static Amount Volume(double cm3) => new(cm3, Quantity.Volume, 1);
+}

@@ -1,0 +1,34 @@
+using Microsoft.AspNetCore.Http.Json;
+using Microsoft.Extensions.Options;
+using VividSleuth.Core.Measures;
+using VividSleuth.Words;
+
+namespace VividSleuth.Server;
+
+/// <summary>In which unit whoever asks is answered: as the person chose, else as the engine is told, else as the shop works.</summary>
+public static class Speech
+{
+    /// <summary>Request header: “mm” or “in”, where a person chose one.</summary>
+    public const string Header = "X-Lengths";
+
+    /// <summary>The sentences for who asks; in millimetres until it is known who and of what.</summary>
+    public static Sentences Sentences(this HttpContext? context) => context?.Features.Get<Sentences>() ?? Words.Sentences.English;
+
+    public static void Set(HttpContext context, LengthUnit? engine, LengthUnit shop) =>
+        context.Features.Set(
+            Words.Sentences.English.In(
+                context.Request.Headers[Header].ToString() switch
+                {
+                    "mm" => LengthUnit.Mm,
+                    "in" => LengthUnit.Inch,
+                    _ => engine ?? shop,
+                }
+            )
+        );
+}
+
+/// <summary>Facts are written as sentences for whoever is answered.</summary>
+internal sealed class SpokenJson(IHttpContextAccessor contexts) : IConfigureOptions<JsonOptions>
+{
+    public void Configure(JsonOptions options) => options.SerializerOptions.Converters.Add(new FactJson(() => contexts.HttpContext.Sentences()));
+}

@@ -1,0 +1,127 @@
+using System.Collections;
+using System.Globalization;
+using System.Text;
+using VividSleuth.Core;
+using VividSleuth.Core.Measures;
+using YamlDotNet.Serialization;
+
+namespace VividSleuth.Words;
+
+/// <summary>
+/// Turns facts into sentences. The sentences stand in en/, a file for each room; another language is another folder beside it.
+/// </summary>
+public sealed class Sentences
+{
+    private readonly Dictionary<string, Template> _templates;
+    private readonly LengthUnit _lengths;
+
+    private Sentences(Dictionary<string, Template> templates, LengthUnit lengths)
+    {
+        _templates = templates;
+        _lengths = lengths;
+    }
+
+    /// <summary>English, with lengths in millimetres.</summary>
+    public static Sentences English { get; } = new(Read("en/"), LengthUnit.Mm);
+
+    /// <summary>English, with lengths in inches.</summary>
+    public static Sentences EnglishInInches { get; } = English.In(LengthUnit.Inch);
+
+    public LengthUnit Lengths => _lengths;
+
+    /// <summary>The same with lengths in another unit.</summary>
+    public Sentences In(LengthUnit lengths) => lengths == _lengths ? this : new Sentences(_templates, lengths);
+
+    /// <summary>Codes for which there is a sentence, with the names of what fills it in.</summary>
+    public IEnumerable<(string Code, IReadOnlyCollection<string> Holes)> All =>
+        _templates.Select(t => (t.Key, (IReadOnlyCollection<string>)[.. t.Value.Holes.Distinct()]));
+
+    /// <returns>Empty for null.</returns>
+    /// <exception cref="KeyNotFoundException">There is no sentence of the code.</exception>
+    public string Say(Fact? fact) => fact is null ? "" : Template(fact.Code).Fill(new Filling(fact, this));
+
+    /// <summary>A figure as it is told here.</summary>
+    public string Say(Amount amount, bool unit = true) => Figures.Say(amount, _lengths, unit);
+
+    /// <summary>The word of an enumeration's value.</summary>
+    public string Say(Enum value) => Template($"word.{Kebab(value.GetType().Name)}.{Kebab(value.ToString())}").Fill(new Filling(Fact.Of(""), this));
+
+    private Template Template(string code) =>
+        _templates.GetValueOrDefault(code)
+        ?? throw new KeyNotFoundException($"No sentence says “{code}”; it belongs in the folder en/ of VividSleuth.Words.");
+
+    private string Any(object? value, string how) =>
+        value switch
+        {
+            null => "",
+            string text => text,
+            int number when how == "grouped" => number.ToString("#,0", CultureInfo.InvariantCulture),
+            int or long => Convert.ToString(value, CultureInfo.InvariantCulture)!,
+            double or decimal => Convert.ToDouble(value, CultureInfo.InvariantCulture).ToString("0.######", CultureInfo.InvariantCulture),
+            Amount amount => Say(amount, unit: how != "unitless"),
+            Number number => Figures.Say(number),
+            Percent percent => Figures.Say(percent),
+            DateOnly day => day.ToString(how == "short" ? "d MMM" : "d MMMM yyyy", CultureInfo.InvariantCulture),
+            Fact fact => Say(fact),
+            Enum of => Say(of),
+            IEnumerable list => string.Join(
+                how is "start" or "unitless" || how.Length == 0 ? ", " : how,
+                list.Cast<object?>().Select(v => Any(v, "")).Where(t => t.Length > 0)
+            ),
+            _ => throw new ArgumentException($"A {value.GetType().Name} fills no sentence.", nameof(value)),
+        };
+
+    private static string Kebab(string name)
+    {
+        var kebab = new StringBuilder();
+        foreach (var c in name)
+        {
+            kebab.Append(char.IsUpper(c) && kebab.Length > 0 ? "-" : "").Append(char.ToLowerInvariant(c));
+        }
+
+        return kebab.ToString();
+    }
+
+    private static Dictionary<string, Template> Read(string folder)
+    {
+        var reader = new DeserializerBuilder().WithDuplicateKeyChecking().Build();
+        var assembly = typeof(Sentences).Assembly;
+        var all = new Dictionary<string, Template>(StringComparer.Ordinal);
+        foreach (var name in assembly.GetManifestResourceNames().Where(n => n.StartsWith(folder, StringComparison.Ordinal)))
+        {
+            using var text = new StreamReader(assembly.GetManifestResourceStream(name)!);
+            foreach (var (code, says) in reader.Deserialize<Dictionary<string, string>>(text) ?? [])
+            {
+                all.Add(code, Words.Template.Parse(says));
+            }
+        }
+
+        return all;
+    }
+
+    private sealed class Filling(Fact fact, Sentences sentences) : IFiller
+    {
+        public string Fill(Template.Hole hole)
+        {
+            if (!fact.With.Any(w => w.Key == hole.Name))
+            {
+                throw new KeyNotFoundException($"“{fact.Code}” is not told its {hole.Name}.");
+            }
+
+            var value = fact[hole.Name];
+            if (hole.Many.Length > 0)
+            {
+                var number = value switch
+                {
+                    int n => n,
+                    Number n => n.Value,
+                    _ => throw new ArgumentException($"{fact.Code}: {hole.Name} is no number.", nameof(hole)),
+                };
+                return (number == 1 ? hole.One : hole.Many).Replace("#", sentences.Any(value, ""), StringComparison.Ordinal);
+            }
+
+            var said = sentences.Any(value, hole.How);
+            return hole.How == "start" && said.Length > 0 ? char.ToUpperInvariant(said[0]) + said[1..] : said;
+        }
+    }
+}

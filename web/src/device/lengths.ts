@@ -1,0 +1,24 @@
+import { useSyncExternalStore } from 'react';
+import { asked } from '../api/client';
+import type { LengthUnit } from '../ui/figures';
+
+const heard = new Set<() => void>();
+const stored = typeof localStorage === 'undefined' ? null : localStorage.getItem('lengths');
+let chosen: LengthUnit | null = stored === 'in' || stored === 'mm' ? stored : null;
+asked.lengths = chosen;
+
+const subscribe = (on: () => void) => {
+  heard.add(on);
+  return () => heard.delete(on);
+};
+
+/** Unit of lengths that this person chose on this device; null where they are told as the engine or the shop has it. */
+export const useChosenLengths = () => useSyncExternalStore(subscribe, () => chosen);
+
+/** What the server says afterwards is told in this unit too; what it said before is to be asked for again. */
+export function chooseLengths(unit: LengthUnit) {
+  chosen = unit;
+  asked.lengths = unit;
+  localStorage.setItem('lengths', unit);
+  for (const on of heard) on();
+}

@@ -1,0 +1,83 @@
+import type { Schemas } from '../api/client';
+
+type Quantity = Schemas['Quantity'];
+
+/** Size of a unit in the base unit of its quantity, for showing figures; entries are read by the server. */
+export const unitSize: Record<string, number> = {
+  mm: 1,
+  in: 25.4,
+  kPa: 1,
+  bar: 100,
+  psi: 6.894757293168,
+  inH2O: 0.24908891,
+  g: 1,
+  deg: 1,
+  'cm³': 1,
+  N: 1,
+  kN: 1000,
+  Nm: 1,
+  rpm: 1,
+  '°C': 1,
+  mPas: 1,
+  '%': 1,
+  x: 1,
+};
+
+export const baseUnit: Record<Quantity, string> = {
+  length: 'mm',
+  pressure: 'kPa',
+  mass: 'g',
+  angle: 'deg',
+  volume: 'cm³',
+  force: 'N',
+  torque: 'Nm',
+  speed: 'rpm',
+  temperature: '°C',
+  viscosity: 'mPas',
+  share: '%',
+  ratio: 'x',
+};
+
+const places: Record<string, number> = {
+  mm: 3,
+  in: 4,
+  kPa: 0,
+  bar: 1,
+  inH2O: 1,
+  g: 1,
+  deg: 0,
+  'cm³': 1,
+  N: 0,
+  kN: 1,
+  Nm: 0,
+  rpm: 0,
+  '°C': 0,
+  mPas: 1,
+  '%': 0,
+  x: 2,
+};
+
+/** Lengths are told in one or the other, as the reader, the engine or the shop has it. */
+export type LengthUnit = 'mm' | 'in';
+
+/**
+ * A figure of the base unit in another unit. The one function by which screens write figures: as many places as are worth showing of a part, or
+ * as many as asked for in the base unit, of which an inch has one more.
+ */
+export const figure = (value: number, unit: string, digits?: number) =>
+  (value / (unitSize[unit] ?? 1)).toFixed(
+    digits === undefined ? (places[unit] ?? 2) : unit === 'in' ? Math.max(3, digits + 1) : digits,
+  );
+
+/** The same with its unit behind. */
+export const told = (value: number, unit: string, digits?: number) =>
+  `${figure(value, unit, digits)} ${unitWords(unit)}`.trim();
+
+/** A doubt is shown with one place more where it would vanish. */
+export function doubt(value: number, unit: string) {
+  const shown = figure(value, unit);
+  return Number(shown) > 0 ? shown : (value / (unitSize[unit] ?? 1)).toFixed((places[unit] ?? 2) + 1);
+}
+
+export const unitWords = (unit: string) =>
+  ({ x: '', deg: '°', mPas: 'mPa·s', inH2O: 'inH₂O', rpm: '1/min', Nm: 'N·m' })[unit] ?? unit;
