@@ -61,7 +61,15 @@ public sealed class Sentences
             Amount amount => Say(amount, unit: how != "unitless"),
             Number number => Figures.Say(number),
             Percent percent => Figures.Say(percent),
-            DateOnly day => day.ToString(how == "short" ? "d MMM" : "d MMMM yyyy", CultureInfo.InvariantCulture),
+            DateOnly day => day.ToString(
+                how switch
+                {
+                    "short" => "d MMM",
+                    "long" => "d MMMM yyyy",
+                    _ => "d MMM yyyy",
+                },
+                CultureInfo.InvariantCulture
+            ),
             Fact fact => Say(fact),
             Enum of => Say(of),
             IEnumerable list => string.Join(

@@ -1,17 +1,18 @@
 import { QueryClientProvider } from '@tanstack/react-query';
 import { lazy, StrictMode, Suspense, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
+import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation } from 'react-router';
 import { client } from './device/queryClient';
 import { Casebook } from './casebook/Casebook';
 import { watch } from './outbox/useOutbox';
-import { Gate } from './shop/Gate';
+import { Gate } from './shell/Gate';
+import { Header } from './shell/Header';
 import { Waiting } from './ui/basics';
 import { RoomBoundary } from './ui/RoomBoundary';
 import './styles.css';
 
 // The casebook comes first; a case, its stages and the other pages are fetched when they are first opened.
-const CaseShell = lazy(() => import('./casebook/CaseShell').then((m) => ({ default: m.CaseShell })));
+const CaseShell = lazy(() => import('./shell/CaseShell').then((m) => ({ default: m.CaseShell })));
 const Arrival = lazy(() => import('./arrival/Arrival').then((m) => ({ default: m.Arrival })));
 const Index = lazy(() => import('./index/Index').then((m) => ({ default: m.Index })));
 const NewCase = lazy(() => import('./casebook/NewCase').then((m) => ({ default: m.NewCase })));
@@ -38,6 +39,18 @@ function Page({ children }: { children: ReactNode }) {
   );
 }
 
+/** A page outside the cases, under the line at the top. */
+function Titled({ title }: { title: string }) {
+  return (
+    <>
+      <Header>
+        <p className="truncate text-lg font-bold">{title}</p>
+      </Header>
+      <Outlet />
+    </>
+  );
+}
+
 document.documentElement.dataset.theme = localStorage.getItem('theme') ?? 'light';
 
 watch();
@@ -51,19 +64,37 @@ createRoot(document.getElementById('root')!).render(
           <Suspense fallback={<Waiting what="the page" />}>
             <Page>
               <Routes>
-                <Route index element={<Casebook />} />
-                <Route path="new" element={<NewCase />} />
-                <Route path="stock" element={<Stock />} />
-                <Route path="shop" element={<Ways />} />
-                <Route path="instruments" element={<Instruments />} />
-                <Route path="practice" element={<Practice />} />
-                <Route path="practice/:seed" element={<Practice />} />
-                <Route path="causes" element={<Causes />} />
-                <Route path="causes/:cause" element={<Causes />} />
-                <Route path="reckon" element={<Reckoners />} />
-                <Route path="reckon/:reckoner" element={<Reckoners />} />
-                <Route path="atlas" element={<Atlas />} />
-                <Route path="atlas/:sign" element={<Atlas />} />
+                <Route element={<Titled title="" />}>
+                  <Route index element={<Casebook />} />
+                </Route>
+                <Route element={<Titled title="New case" />}>
+                  <Route path="new" element={<NewCase />} />
+                </Route>
+                <Route element={<Titled title="On the shelf" />}>
+                  <Route path="stock" element={<Stock />} />
+                </Route>
+                <Route element={<Titled title="Shop ways" />}>
+                  <Route path="shop" element={<Ways />} />
+                </Route>
+                <Route element={<Titled title="Instruments" />}>
+                  <Route path="instruments" element={<Instruments />} />
+                </Route>
+                <Route element={<Titled title="Practice" />}>
+                  <Route path="practice" element={<Practice />} />
+                  <Route path="practice/:seed" element={<Practice />} />
+                </Route>
+                <Route element={<Titled title="Causes known here" />}>
+                  <Route path="causes" element={<Causes />} />
+                  <Route path="causes/:cause" element={<Causes />} />
+                </Route>
+                <Route element={<Titled title="Bench reckoners" />}>
+                  <Route path="reckon" element={<Reckoners />} />
+                  <Route path="reckon/:reckoner" element={<Reckoners />} />
+                </Route>
+                <Route element={<Titled title="Atlas of signs" />}>
+                  <Route path="atlas" element={<Atlas />} />
+                  <Route path="atlas/:sign" element={<Atlas />} />
+                </Route>
                 <Route path="cases/:id" element={<CaseShell />}>
                   <Route index element={<Navigate to="arrival" replace />} />
                   <Route path="arrival" element={<Arrival />} />

@@ -43,7 +43,7 @@ public sealed record RankedHypothesis(
 );
 
 /// <summary>Causes that hold together, with their share of all that was found.</summary>
-public sealed record ScenarioShare(IReadOnlyList<string> Hypotheses, double Share);
+public sealed record ScenarioShare(IReadOnlyList<Fact> Hypotheses, double Share);
 
 /// <summary>
 /// One sign that was found, and what of the likeliest scenario accounts for it: first damage is in the first link of a chain, what followed in

@@ -61,3 +61,9 @@ export const useDossier = (id: string) =>
 
 export const useSettings = () =>
   useQuery({ queryKey: keys.settings, queryFn: () => unwrap(api.GET('/api/settings')), staleTime: 60_000 });
+
+/** Whether the one signed in may write; a viewer reads only. */
+export function useMayWrite() {
+  const { data: me } = useMe();
+  return me !== null && me !== undefined && me.role !== 'viewer';
+}

@@ -3,13 +3,13 @@ import { type EngineCase, type Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { NextUp } from '../casebook/NextUp';
-import { ReadingEntry } from '../gauge/ReadingEntry';
+import { ReadingEntry } from '../entry/ReadingEntry';
 import { useWrite, writes } from '../outbox/writes';
-import { useMayWrite } from '../shop/Header';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';
 import { NumberField } from '../ui/NumberField';
 import { figure } from '../ui/figures';
+import { useMayWrite } from '../api/queries';
 
 type Sheet = Omit<Schemas['ArrivalEntry'], 'version'>;
 

@@ -2,8 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, unwrap, type ApiProblem, type EngineCase, type Schemas } from '../api/client';
-import { keys, useCases } from '../api/queries';
-import { Header, useMayWrite } from '../shop/Header';
+import { keys, useCases, useMayWrite } from '../api/queries';
 import { moment, Trouble, Waiting } from '../ui/basics';
 import { layoutWords } from '../ui/words';
 
@@ -15,7 +14,6 @@ export function Casebook() {
   const mayWrite = useMayWrite();
   return (
     <>
-      <Header />
       <main className="mx-auto max-w-6xl px-4 py-6">
         <div className="mb-5 flex flex-wrap items-end justify-between gap-3">
           <div>

@@ -5,7 +5,6 @@ import { v7 } from 'uuid';
 import { api, ApiProblem, unwrap, type EngineCase, type Layout } from '../api/client';
 import { keys } from '../api/queries';
 import { Hatches, LongSection } from '../section/LongSection';
-import { Header } from '../shop/Header';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';
 
@@ -116,9 +115,6 @@ export function NewCase() {
 
   return (
     <>
-      <Header>
-        <span className="font-bold">New case</span>
-      </Header>
       <Hatches />
       <main className="mx-auto grid max-w-7xl gap-6 px-4 py-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
         <form

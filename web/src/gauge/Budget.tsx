@@ -4,7 +4,7 @@ import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { Addr, Trouble, Waiting } from '../ui/basics';
-import { limitWords, standWords, unitOf } from './format';
+import { limitWords, standWords, unitOf } from '../ui/limits';
 import { doubt, figure, unitWords } from '../ui/figures';
 
 /** How a figure came about: reading, formula, limit, and its doubt line by line. */

@@ -1,12 +1,12 @@
 import { useSearchParams } from 'react-router';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
-import { useMayWrite } from '../shop/Header';
 import { Addr } from '../ui/basics';
 import { Limits } from './Limits';
 import { Round } from './Round';
 import { Sheet } from './Sheet';
 import { progress, roundsOf } from './spots';
+import { useMayWrite } from '../api/queries';
 
 /** Rounds that most engines need, in the order in which the strip lays the parts open. */
 const usual = [

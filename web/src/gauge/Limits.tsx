@@ -2,12 +2,12 @@ import { useState } from 'react';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
-import { useMayWrite } from '../shop/Header';
 import { Choice, Field, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
-import { unitOf } from './format';
+import { unitOf } from '../ui/limits';
 import { baseUnit, figure, unitWords } from '../ui/figures';
 import { TableIn } from './TableIn';
+import { useMayWrite } from '../api/queries';
 
 const blank = { nominal: '', least: '', most: '', wear: '', sourceText: '', on: '' };
 

@@ -2,14 +2,13 @@ import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useCaseContext, type CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
-import { useInstruments } from '../api/queries';
-import { useMayWrite } from '../shop/Header';
+import { useInstruments, useMayWrite } from '../api/queries';
 import { Addr, Choice, Field, moment } from '../ui/basics';
 import { stands } from '../ui/words';
 import { Budget } from './Budget';
-import { limitWords, standWords, unitOf } from './format';
+import { limitWords, standWords, unitOf } from '../ui/limits';
 import { baseUnit, doubt, figure, unitWords } from '../ui/figures';
-import { ReadingEntry } from './ReadingEntry';
+import { ReadingEntry } from '../entry/ReadingEntry';
 import { SpotPicture } from './SpotPicture';
 import { expectedSize, readingsBySpot, spotKey, spotsOf } from './spots';
 

@@ -3,7 +3,6 @@ import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
-import { Header } from '../shop/Header';
 import { Field, Trouble, Waiting } from '../ui/basics';
 import { baseUnit, figure, told, unitWords } from '../ui/figures';
 import { ReckonerArt } from './ReckonerArt';
@@ -22,9 +21,6 @@ export function Reckoners() {
   const reckoner = all.data?.find((r) => r.id === picked);
   return (
     <>
-      <Header>
-        <span className="font-bold">Bench reckoners</span>
-      </Header>
       <main className="mx-auto grid max-w-6xl gap-6 px-4 py-6 md:grid-cols-[17rem_minmax(0,1fr)]">
         <nav aria-label="Reckoners" className={reckoner ? 'hidden md:block' : ''}>
           <h1 className="mb-2 text-2xl">Bench reckoners</h1>

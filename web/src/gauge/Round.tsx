@@ -8,10 +8,10 @@ import { useRoom } from '../casebook/caseQueries';
 
 import { Addr, Choice, Field } from '../ui/basics';
 import { stands } from '../ui/words';
-import { limitWords, standWords, unitOf } from './format';
+import { limitWords, standWords, unitOf } from '../ui/limits';
 import { baseUnit, doubt, figure, unitWords } from '../ui/figures';
 import { gapUnits, lastInstrument, lengthUnits } from './PlaceReadings';
-import { ReadingEntry } from './ReadingEntry';
+import { ReadingEntry } from '../entry/ReadingEntry';
 import { SpotPicture } from './SpotPicture';
 import { expectedSize, readingsBySpot, spotKey, walkOf, type RoundPlan, type Spot } from './spots';
 import { useGaugeFeed } from './useGaugeFeed';

@@ -7,7 +7,7 @@ import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr, Trouble, percent } from '../ui/basics';
 import { Budget } from './Budget';
-import { limitWords, standWords, unitOf } from './format';
+import { limitWords, standWords, unitOf } from '../ui/limits';
 import { doubt, figure, told, unitWords } from '../ui/figures';
 import { BorePictures, ClearanceStack, JournalPictures, LimitBar, RingClock } from './pictures';
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { EngineCase, Schemas } from '../api/client';
-import { opened, scales, startFor, sum } from './Thimble';
+import { opened, scales, startFor, sum } from '../entry/Thimble';
 import { drawn } from './ReckonerArt';
 import {
   expectedSize,

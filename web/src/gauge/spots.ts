@@ -1,9 +1,11 @@
 import type { CaseContext } from '../casebook/context';
 import type { EngineCase, Schemas } from '../api/client';
+import type { Characteristic, Expected } from '../entry/typed';
+
+export type { Characteristic } from '../entry/typed';
 import { stands } from '../ui/words';
 import { nominalOf } from './limitRule';
 
-export type Characteristic = Schemas['CharacteristicEntry'];
 type Cell = Schemas['SectionCell'];
 
 /** One place to put the instrument: part, level and direction. */
@@ -112,13 +114,6 @@ export function progress(context: CaseContext, round: RoundPlan, phase: Schemas[
     of: walk.length,
     done: walk.filter((s) => by.has(spotKey(s)) || loose.has(s.place)).length,
   };
-}
-
-/** What a figure is expected to be. */
-export interface Expected {
-  size: number;
-  /** It is the median of its fellows in this engine, and not a nominal. */
-  fellows: boolean;
 }
 
 /**

@@ -8,7 +8,7 @@ import { Addr, day, Trouble } from '../ui/basics';
 import { custodyText, facingWords, methodWords, stands } from '../ui/words';
 import { Labels } from './Labels';
 import { Renumber } from './Renumber';
-import { Scan } from './Scan';
+import { Scan } from '../casebook/Scan';
 
 const looseWords: Record<Schemas['LooseKind'], string> = {
   nowhere: 'Nowhere',

@@ -1,10 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys } from '../api/queries';
+import { keys, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
-import { useMayWrite } from '../shop/Header';
 import { Field, moment, Trouble } from '../ui/basics';
 
 const jobWords: Record<Schemas['LabelState'], string> = {

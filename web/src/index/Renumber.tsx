@@ -4,9 +4,9 @@ import { v7 } from 'uuid';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
-import { useMayWrite } from '../shop/Header';
 import { Addr, Choice, Field, moment, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
+import { useMayWrite } from '../api/queries';
 
 /** Number one turned out to be at the other end: once for all records, with the marks on the metal kept in mind. */
 export function Renumber() {

@@ -2,12 +2,11 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { Knowledge } from '../api/client';
 import { useKnowledge } from '../api/queries';
-import { Header } from '../shop/Header';
 import { Waiting } from '../ui/basics';
 import { levelWords } from '../ui/words';
-import { SignArt } from './art/SignArt';
+import { SignArt } from '../art/SignArt';
 import { meets, type Sign } from './useLook';
-import { chapterName, lostBy } from './words';
+import { chapterName, lostBy } from '../ui/lookWords';
 
 /** Every sign known here, drawn and described; to leaf through, and to look a sign up from Trace. */
 export function Atlas() {
@@ -15,9 +14,6 @@ export function Atlas() {
   const { sign } = useParams();
   return (
     <>
-      <Header>
-        <p className="text-lg font-bold">Atlas of signs</p>
-      </Header>
       <main className="mx-auto max-w-7xl px-3 py-4 md:px-5">
         {knowledge.data ? (
           <Pages knowledge={knowledge.data} open={sign ?? null} />

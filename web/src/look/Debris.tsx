@@ -4,13 +4,12 @@ import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
-import { useMayWrite } from '../shop/Header';
 import { Addr, Choice, Field, moment, Trouble } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';
 import { entriesOf, stands } from '../ui/words';
-import { useTakeBack } from './useLook';
-import { colourWords, formWords, materialWords } from './words';
+import { colourWords, formWords, materialWords } from '../ui/lookWords';
 import { NumberField } from '../ui/NumberField';
+import { useMayWrite } from '../api/queries';
 
 /** Kinds of part in which debris gathers. */
 export const gathers = [
@@ -78,7 +77,7 @@ function Find({
   open: (place: string) => void;
 }) {
   const mayWrite = useMayWrite();
-  const takeBack = useTakeBack(context);
+  const takeBack = useWrite(context.engineCase.id, writes.takeBack);
   const words = [
     materialWords[find.material],
     find.hard === null ? '' : find.hard ? 'hard' : 'soft',

@@ -5,10 +5,10 @@ import type { CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr } from '../ui/basics';
 import { levelWords, stands } from '../ui/words';
-import { LevelMark } from './LookForm';
+import { LevelMark } from './LevelMark';
 import { PatternList } from './PatternList';
-import { Picture } from './Photos';
-import type { Photo } from './picture';
+import { Picture } from '../pictures/Photos';
+import type { Photo } from '../pictures/picture';
 
 interface Tile {
   key: string;

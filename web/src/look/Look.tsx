@@ -2,16 +2,18 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useCaseContext, type CaseContext } from '../casebook/context';
 import { useRoom, useRoomSoon } from '../casebook/caseQueries';
-import { Scan } from '../index/Scan';
-import { useMayWrite } from '../shop/Header';
+import { Scan } from '../casebook/Scan';
 import { Addr } from '../ui/basics';
 import { levelWords, stands } from '../ui/words';
 import { DebrisRoom, gathers } from './Debris';
 import { Fellows } from './Fellows';
-import { FindingList, LookForm, signsFor } from './LookForm';
+import { FindingList } from './FindingList';
+import { LookForm } from './LookForm';
+import { signsFor } from './useLook';
 import { PatternList } from './PatternList';
-import { PhotoStrip } from './Photos';
+import { PhotoStrip } from '../pictures/Photos';
 import { fellowsOf, type Sign } from './useLook';
+import { useMayWrite } from '../api/queries';
 
 /** Reads the parts: pick a place in the section, type or scan it, and walk on to the next of its kind. */
 export function Look() {

@@ -2,12 +2,12 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { renderToStaticMarkup } from 'react-dom/server';
 import { describe, expect, it } from 'vitest';
-import { marks, scatter } from './art/marks';
-import { outlines } from './art/outlines';
-import { parseDrawing, SignArt } from './art/SignArt';
-import { lengthOf } from './markLength';
+import { marks, scatter } from '../art/marks';
+import { outlines } from '../art/outlines';
+import { parseDrawing, SignArt } from '../art/SignArt';
+import { lengthOf } from '../pictures/markLength';
 import { meets, type Sign } from './useLook';
-import { chapterName } from './words';
+import { chapterName } from '../ui/lookWords';
 import { columnOrder, faceFor, featureRuns, sector, toggled, type ZoneFace } from './zones';
 
 const folder = resolve(import.meta.dirname, '../../../knowledge/signs');

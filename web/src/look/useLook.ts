@@ -42,6 +42,3 @@ export function useFindings({ engineCase, knowledge }: CaseContext) {
     `${knowledge.signs.find((s) => s.id === sign)?.name ?? sign}, ${levelWords[level]}`;
   return { one, clean, told };
 }
-
-/** Takes a record of Look back with a reason; it stays in the case, struck out. */
-export const useTakeBack = (context: CaseContext) => useWrite(context.engineCase.id, writes.takeBack);

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { describe, expect, it } from 'vitest';
-import { scatter } from '../look/art/marks';
+import { scatter } from '../art/marks';
 import { browserBox } from './browser';
 import { createOutbox, type Box, type Entry, type Kept, type Outcome } from './outbox';
 

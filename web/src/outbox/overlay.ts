@@ -1,6 +1,6 @@
 import type { CaseAnswers, EngineCase, Schemas } from '../api/client';
-import { readFigure } from '../gauge/typed';
-import { ledgerAfter, sumsAfter } from '../strip/ledger';
+import { readFigure } from '../entry/typed';
+import { ledgerAfter, sumsAfter } from './ledger';
 import type { Kept } from './outbox';
 
 /** A record that shows although the server does not have it yet. */

@@ -2,11 +2,10 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { v7 } from 'uuid';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys, useInstruments } from '../api/queries';
+import { keys, useInstruments, useMayWrite } from '../api/queries';
 import { baseUnit } from '../ui/figures';
 import { Field, Trouble, Waiting, day, moment } from '../ui/basics';
 import { entriesOf } from '../ui/words';
-import { Header, useMayWrite } from './Header';
 import { NumberField } from '../ui/NumberField';
 
 type Instrument = Schemas['Instrument'];
@@ -131,9 +130,6 @@ export function Instruments() {
   };
   return (
     <>
-      <Header>
-        <span className="font-bold">Instruments</span>
-      </Header>
       <main className="mx-auto grid max-w-6xl gap-6 px-4 py-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
         <section>
           <h1 className="text-2xl">Instruments of the shop</h1>

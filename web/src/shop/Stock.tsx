@@ -1,10 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys, useKnowledge } from '../api/queries';
-import { useWriteId } from '../strip/useStrip';
+import { keys, useKnowledge, useMayWrite } from '../api/queries';
+import { useWriteId } from '../ui/useWriteId';
 import { Field, Trouble, Waiting } from '../ui/basics';
-import { Header, useMayWrite } from './Header';
 import { NumberField } from '../ui/NumberField';
 
 type Entry = Omit<Schemas['StockEntry'], 'id' | 'version'>;
@@ -53,9 +52,6 @@ export function Stock() {
   const name = (kind: string) => kinds.find((k) => k.id === kind)?.name ?? kind;
   return (
     <>
-      <Header>
-        <span className="font-bold">On the shelf</span>
-      </Header>
       <main className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)] gap-6 px-4 py-6 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
         <section>
           <h1 className="text-2xl">Spare parts of the shop</h1>

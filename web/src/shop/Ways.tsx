@@ -2,10 +2,9 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useMe, useSettings } from '../api/queries';
-import { keepingWords } from '../strip/useStrip';
+import { keepingWords } from '../ui/words';
 import { Choice, Field, Trouble, Waiting } from '../ui/basics';
 import { entriesOf } from '../ui/words';
-import { Header } from './Header';
 import { NumberField } from '../ui/NumberField';
 
 /** Ways of the shop in which practitioners differ; set by a lead. */
@@ -29,9 +28,6 @@ export function Ways() {
     setDraft({ ...draft, schools: { ...shown.schools!, ...change } });
   return (
     <>
-      <Header>
-        <span className="font-bold">Shop ways</span>
-      </Header>
       <main className="mx-auto max-w-3xl space-y-6 px-4 py-6">
         <h1 className="text-2xl">How this shop works</h1>
         {!lead && <p className="text-soft">A lead sets these.</p>}

@@ -1,10 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
-import { keys } from '../api/queries';
+import { keys, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
-import { useMayWrite } from '../shop/Header';
 import { Field, Trouble } from '../ui/basics';
 import { numberOrNull, parseNumber } from '../ui/number';
 import { figure, told, type LengthUnit } from '../ui/figures';

@@ -1,15 +1,15 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys, useMe, useSettings } from '../api/queries';
+import { keys, useMe, useSettings, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
-import { useMayWrite } from '../shop/Header';
 import { Trouble } from '../ui/basics';
 import { entriesOf, stands } from '../ui/words';
 import { HoleMap } from './HoleMap';
-import { keepingWords, type SetLedger, type Step, type useStripWrites } from './useStrip';
+import { type SetLedger, type Step, type useStripWrites } from './useStrip';
+import { keepingWords } from '../ui/words';
 
 const lives = [
   ['soaked', 'Soaked'],

@@ -1,12 +1,12 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys } from '../api/queries';
+import { keys, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
-import { useMayWrite } from '../shop/Header';
 import { day, Trouble } from '../ui/basics';
-import { kindOf, useLessons, useWriteId, type Step } from './useStrip';
+import { kindOf, useLessons, type Step } from './useStrip';
+import { useWriteId } from '../ui/useWriteId';
 
 /** “This bolt first next time”: what earlier engines of the kind taught, met at the right step. */
 export function Lessons({ step }: { step: Step }) {

@@ -1,9 +1,8 @@
 import { useEffect, useState } from 'react';
 import { type Schemas } from '../api/client';
-import { useMe } from '../api/queries';
+import { useMe, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
-import { PhotoStrip } from '../look/Photos';
-import { useMayWrite } from '../shop/Header';
+import { PhotoStrip } from '../pictures/Photos';
 import { Addr, Field, moment, Trouble } from '../ui/basics';
 import { lockWords, stands } from '../ui/words';
 import { Fasteners } from './Fasteners';

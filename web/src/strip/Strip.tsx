@@ -3,7 +3,6 @@ import { useSearchParams } from 'react-router';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
-import { useMayWrite } from '../shop/Header';
 import { Trouble } from '../ui/basics';
 import { CrankHelp } from './CrankHelp';
 import { Dig } from './Dig';
@@ -11,6 +10,7 @@ import { EditStep } from './EditStep';
 import { PullerHelp } from './PullerHelp';
 import { StepCard } from './StepCard';
 import { attitudeWords, minutesText, type Step } from './useStrip';
+import { useMayWrite } from '../api/queries';
 
 const helps = [
   ['plan', 'The plan'],

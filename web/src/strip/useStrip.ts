@@ -1,6 +1,4 @@
 import { useQuery } from '@tanstack/react-query';
-import { useRef } from 'react';
-import { v7 } from 'uuid';
 import { api, unwrap, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { useWrite, writes } from '../outbox/writes';
@@ -14,23 +12,6 @@ export const attitudeWords: Record<Schemas['Attitude'], string> = {
   inverted: 'upside down',
   onEnd: 'on its end',
 };
-
-export const keepingWords: Record<Schemas['Keeping'], string> = {
-  ownHole: 'back in its own hole',
-  bag: 'in a bag',
-  benchRow: 'in a row on the bench',
-};
-
-/** An id that is made once for each thing written, so that a double press or a repeated send writes it once. */
-export function useWriteId() {
-  const id = useRef(v7());
-  return {
-    get: () => id.current,
-    settle: () => {
-      id.current = v7();
-    },
-  };
-}
 
 /** Writes to the strip of a case; ticks and counts wait in the queue where there is no network. */
 export const useStripWrites = (caseId: string) => ({

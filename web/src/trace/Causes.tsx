@@ -2,8 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, unwrap, type ApiProblem, type Knowledge, type Schemas } from '../api/client';
-import { keys, useKnowledge } from '../api/queries';
-import { Header, useMayWrite } from '../shop/Header';
+import { keys, useKnowledge, useMayWrite } from '../api/queries';
 import { moment, Trouble, Waiting } from '../ui/basics';
 import { Learned } from './Learned';
 import { ShopMark } from './ShopMark';
@@ -23,9 +22,6 @@ export function Causes() {
   const { cause } = useParams();
   return (
     <>
-      <Header>
-        <p className="text-lg font-bold">Causes known here</p>
-      </Header>
       <main className="mx-auto max-w-7xl px-3 py-4 md:px-5">
         {knowledge.data && causes.data ? (
           <Pages key={cause ?? ''} knowledge={knowledge.data} view={causes.data} open={cause ?? null} />

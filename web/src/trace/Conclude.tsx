@@ -2,10 +2,10 @@ import { type Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
-import { useMayWrite } from '../shop/Header';
 import { Addr, Choice, Field, moment, percent, Trouble } from '../ui/basics';
 import { confidenceWords, entriesOf, faultWords, stands } from '../ui/words';
 import { useDraft } from '../ui/useDraft';
+import { useMayWrite } from '../api/queries';
 
 /** The mechanic's own finding; it stands beside the computation's, and both go into the dossier. */
 export function Conclude() {

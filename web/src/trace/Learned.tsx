@@ -1,8 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, unwrap, type Schemas } from '../api/client';
-import { keys } from '../api/queries';
-import { useMayWrite } from '../shop/Header';
+import { keys, useMayWrite } from '../api/queries';
 import { oftenWords } from './causeWords';
 
 /** Words that the shop's closed cases speak against, with the one that fits better. Nothing is changed until somebody does. */

@@ -3,10 +3,9 @@ import { useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useKnowledge } from '../api/queries';
-import { SignArt } from '../look/art/SignArt';
+import { SignArt } from '../art/SignArt';
 import { put, type Sight } from '../section/lenses';
 import { Hatches, LongSection } from '../section/LongSection';
-import { Header } from '../shop/Header';
 import { Addr, Field, percent, Trouble, Waiting } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';
 import { NumberField } from '../ui/NumberField';
@@ -27,9 +26,6 @@ export function Practice() {
   const [number, setNumber] = useState('');
   return (
     <>
-      <Header>
-        <span className="font-bold">Practice{seed > 0 && `, engine ${seed}`}</span>
-      </Header>
       <Hatches />
       {seed > 0 ? (
         <Engine key={seed} seed={seed} />

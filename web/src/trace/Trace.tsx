@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
-import { lostBy } from '../look/words';
+import { lostBy } from '../ui/lookWords';
 import { Addr, percent } from '../ui/basics';
 import { Account } from './Account';
 import { Conclude } from './Conclude';

@@ -92,3 +92,9 @@ export const lockWords: Record<Schemas['StepLock'], string> = {
   fastenersOut: 'Fasteners not as expected',
   hole: 'Lengths not noted',
 };
+
+export const keepingWords: Record<Schemas['Keeping'], string> = {
+  ownHole: 'back in its own hole',
+  bag: 'in a bag',
+  benchRow: 'in a row on the bench',
+};

@@ -3,9 +3,9 @@ import { type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
-import { useMayWrite } from '../shop/Header';
 import { Choice, Field, moment, Trouble } from '../ui/basics';
 import { actionWords, entriesOf, stands } from '../ui/words';
+import { useMayWrite } from '../api/queries';
 
 /** What becomes of a part, with reason and figure; the rules advise, the mechanic decides. */
 export function VerdictForm({ address, context }: { address: string; context: CaseContext }) {

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import shared from '../../../tests/typed-figures.json';
 import type { EngineCase, Schemas } from '../api/client';
-import { ledgerAfter } from '../strip/ledger';
-import { ranked, nominalOf } from './limitRule';
-import { expectedSize } from './spots';
+import { ledgerAfter } from '../outbox/ledger';
+import { ranked, nominalOf } from '../gauge/limitRule';
+import { expectedSize } from '../gauge/spots';
 import { readFigure, suspicion } from './typed';
 
 // The same file is read by tests/Core.Tests: what the bench does by itself is what the server does.

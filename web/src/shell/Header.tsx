@@ -48,9 +48,3 @@ export function Header({ children }: { children?: ReactNode }) {
     </header>
   );
 }
-
-/** Whether the one signed in may write; a viewer reads only. */
-export function useMayWrite() {
-  const { data: me } = useMe();
-  return me !== null && me !== undefined && me.role !== 'viewer';
-}

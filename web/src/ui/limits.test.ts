@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
-import { limitWords, standWords, unitOf } from './format';
-import { doubt, figure } from '../ui/figures';
+import { limitWords, standWords, unitOf } from './limits';
+import { doubt, figure } from './figures';
 
 const limit = (more: Partial<Schemas['AppliedLimit']>): Schemas['AppliedLimit'] => ({
   least: 0.036,

@@ -3,13 +3,12 @@ import { v7 } from 'uuid';
 import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
-import { useMayWrite } from '../shop/Header';
 import { Choice, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
 import { lengthOf, type MarkPoints } from './markLength';
 import { usePictureUrl, type Photo } from './picture';
-import { useTakeBack } from './useLook';
 import { numberOrNull } from '../ui/number';
+import { useMayWrite } from '../api/queries';
 
 type Mark = Schemas['PhotoMark'];
 type Tool = Schemas['PhotoMarkKind'];
@@ -33,7 +32,7 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
   const marks = engineCase.photoMarks.filter((m) => m.photo === photo.id && stands(m));
   const scale = marks.find((m) => m.kind === 'scale');
   const aspect = photo.width / photo.height || 4 / 3;
-  const takeBack = useTakeBack(context);
+  const takeBack = useWrite(context.engineCase.id, writes.takeBack);
   const add = useWrite(engineCase.id, writes.photoMark);
   const at = (e: PointerEvent<SVGSVGElement>) => {
     const box = e.currentTarget.getBoundingClientRect();

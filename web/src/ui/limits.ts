@@ -1,5 +1,5 @@
 import type { Knowledge, Schemas } from '../api/client';
-import { baseUnit, figure, unitSize, type LengthUnit } from '../ui/figures';
+import { baseUnit, figure, unitSize, type LengthUnit } from './figures';
 
 type Quantity = Schemas['Quantity'];
 

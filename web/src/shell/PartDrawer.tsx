@@ -2,15 +2,16 @@ import { Dialog, Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { useLocation } from 'react-router';
 import type { CaseContext } from '../casebook/context';
-import { FindingList, LookForm } from '../look/LookForm';
-import { PhotoStrip } from '../look/Photos';
+import { FindingList } from '../look/FindingList';
+import { LookForm } from '../look/LookForm';
+import { PhotoStrip } from '../pictures/Photos';
 import { PlaceReadings } from '../gauge/PlaceReadings';
-import { useMayWrite } from '../shop/Header';
 import { Addr } from '../ui/basics';
 import { custodyText, methodWords, stands } from '../ui/words';
 import { VerdictForm } from '../verdict/VerdictForm';
-import { Stays } from './Stays';
-import { TagForm } from './TagForm';
+import { Stays } from '../index/Stays';
+import { TagForm } from '../index/TagForm';
+import { useMayWrite } from '../api/queries';
 
 const tabs = [
   ['index', 'Tag'],

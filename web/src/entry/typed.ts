@@ -1,6 +1,14 @@
 import type { Schemas } from '../api/client';
-import type { Characteristic } from './spots';
 import { unitSize } from '../ui/figures';
+
+export type Characteristic = Schemas['CharacteristicEntry'];
+
+/** What a figure is expected to be. */
+export interface Expected {
+  size: number;
+  /** It is the median of its fellows in this engine, and not a nominal. */
+  fellows: boolean;
+}
 
 type Quantity = Schemas['Quantity'];
 

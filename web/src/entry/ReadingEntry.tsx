@@ -6,8 +6,7 @@ import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
 import { Thimble } from './Thimble';
 import { emptyLine, entryLine, type Line, type LineEvent } from './entryLine';
-import type { Characteristic, Expected } from './spots';
-import { suspicion } from './typed';
+import { suspicion, type Characteristic, type Expected } from './typed';
 
 export interface ReadingTask {
   caseId: string;

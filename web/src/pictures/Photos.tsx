@@ -5,13 +5,12 @@ import { useMutation } from '@tanstack/react-query';
 import { ApiProblem } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { Unkept, useWaiting } from '../outbox/useOutbox';
-import { write, writes } from '../outbox/writes';
-import { useMayWrite } from '../shop/Header';
+import { useWrite, write, writes } from '../outbox/writes';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { stands } from '../ui/words';
 import { MarkedPicture } from './Marks';
 import { usePictureUrl, type Photo } from './picture';
-import { useTakeBack } from './useLook';
+import { useMayWrite } from '../api/queries';
 
 export type ShotId = string;
 // The same file chosen again after a slip keeps its id and so is taken in once.
@@ -231,7 +230,7 @@ export function Picture({
 
 function Opened({ photo, context, title }: { photo: Photo; context: CaseContext; title: string }) {
   const mayWrite = useMayWrite();
-  const takeBack = useTakeBack(context);
+  const takeBack = useWrite(context.engineCase.id, writes.takeBack);
   const [why, setWhy] = useState<string | null>(null);
   return (
     <>

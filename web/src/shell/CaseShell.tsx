@@ -5,14 +5,14 @@ import { knownNumbering, type ApiProblem, type CaseAnswers } from '../api/client
 import { keys } from '../api/keys';
 import { useKnowledge, useSettings } from '../api/queries';
 import { chooseLengths, useChosenLengths } from '../device/lengths';
-import { PartDrawer } from '../index/PartDrawer';
+import { PartDrawer } from './PartDrawer';
 import { lensNames, legends, sights, type Lens, type Sight } from '../section/lenses';
 import { Hatches, LongSection, Swatch } from '../section/LongSection';
-import { Header } from '../shop/Header';
+import { Header } from './Header';
 import { Addr, Trouble, Waiting } from '../ui/basics';
 import { RoomBoundary } from '../ui/RoomBoundary';
-import { useAllRooms, useCase, useCaseEvents, useRoomQuery, useRoomSoon } from './caseQueries';
-import type { CaseContext } from './context';
+import { useAllRooms, useCase, useCaseEvents, useRoomQuery, useRoomSoon } from '../casebook/caseQueries';
+import type { CaseContext } from '../casebook/context';
 import { layoutWords } from '../ui/words';
 
 export const stages = [

@@ -1,0 +1,212 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef } from 'react';
+import { Link } from 'react-router';
+import { api, unwrap } from '../api/client';
+import type { CaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
+import { Field, Trouble } from '../ui/basics';
+import { useDraft } from '../ui/useDraft';
+import { levelWords, stands } from '../ui/words';
+import { SignArt } from '../art/SignArt';
+import { PhotoKeys } from '../pictures/Photos';
+import { useFindings, type Sign } from './useLook';
+import { lostBy } from '../ui/lookWords';
+import { ZonePicker } from './ZonePicker';
+import { faceFor, mapOf } from './zones';
+
+import { SpotWords } from './LevelMark';
+
+const blankLook = { level: 0, zones: [] as string[], marks: [] as string[], spot: '', note: '' };
+
+export function Capture({
+  sign,
+  address,
+  context,
+  onBack,
+  onDone,
+}: {
+  sign: Sign;
+  address: string;
+  context: CaseContext;
+  onBack: () => void;
+  onDone: (level: number) => void;
+}) {
+  const { engineCase } = context;
+  const map = mapOf(address, context.section, useRoom(engineCase.id, 'look'));
+  const { draft, set, settle } = useDraft(`look/${engineCase.id}/${address}/${sign.id}`, blankLook);
+  const { one, told } = useFindings(context);
+  const alive = useRef(true);
+  useEffect(() => {
+    alive.current = true;
+    return () => void (alive.current = false);
+  }, []);
+  const marks = engineCase.photoMarks
+    .filter(stands)
+    .filter(
+      (m) => m.kind !== 'scale' && engineCase.photos.some((p) => p.id === m.photo && p.place === address),
+    );
+  const record = (level: number) => {
+    if (one.isPending) return;
+    const { zones, marks: pointed, spot, note } = draft;
+    one
+      .mutateAsync({
+        body: {
+          place: address,
+          sign: sign.id,
+          seen: level > 0 ? 'present' : 'absent',
+          level,
+          spot,
+          note,
+          zones: level > 0 ? zones : [],
+          marks: level > 0 ? pointed : [],
+        },
+        words: told(sign.id, level),
+      })
+      .then(
+        () => {
+          settle(blankLook);
+          // Whoever has gone on to another part meanwhile is not called back.
+          if (alive.current) onDone(level);
+        },
+        // Told below, from the mutation.
+        () => undefined,
+      );
+  };
+  return (
+    <div className="sheet space-y-4 border-2 border-dye p-3 md:p-4">
+      <div className="flex items-start gap-3">
+        <SignArt draw={sign.draw} className="h-15 w-20 shrink-0 sm:h-24 sm:w-32" />
+        <div className="min-w-0 flex-1">
+          <h3 className="text-xl">{sign.name}</h3>
+          <p className="hidden sm:block">{sign.looks}</p>
+          {sign.destroyedBy.length > 0 && (
+            <p className="text-sm font-semibold text-brass">Gone after {lostBy(sign.destroyedBy)}.</p>
+          )}
+        </div>
+        <button className="key shrink-0 px-3" onClick={onBack} aria-label="Back to the signs">
+          ✕
+        </button>
+      </div>
+      <p className="sm:hidden">{sign.looks}</p>
+      <p className="text-sm">
+        <b>How to look:</b> {sign.how} <b>Not to be taken for:</b> {sign.confusedWith}{' '}
+        <Link className="underline" to={`/atlas/${sign.id}`}>
+          Atlas
+        </Link>
+      </p>
+      <div className="grid grid-cols-2 gap-2 lg:grid-cols-4" role="group" aria-label="How bad">
+        {[1, 2, 3].map((level) => (
+          <button
+            key={level}
+            className="key py-2 text-left leading-tight"
+            aria-pressed={draft.level === level}
+            onClick={() => set({ level })}
+          >
+            <span className="block">
+              <span className="fig">{level}</span> {levelWords[level]}
+            </span>
+            <span className="block text-sm font-normal text-soft">{sign.levels[level - 1]}</span>
+          </button>
+        ))}
+        <button
+          className="key py-2 text-left leading-tight"
+          disabled={one.isPending}
+          onClick={() => record(0)}
+        >
+          <span className="block">Not there</span>
+          <span className="block text-sm font-normal text-soft">looked for it: written at once</span>
+        </button>
+      </div>
+      {draft.level > 0 && (
+        <>
+          {map && (
+            <div>
+              <h4 className="font-bold">Where on it?</h4>
+              <ZonePicker
+                map={map}
+                zones={draft.zones}
+                onChange={(zones) => set({ zones })}
+                first={faceFor(sign.draw)}
+              />
+              <Where address={address} zones={draft.zones} caseId={engineCase.id} />
+            </div>
+          )}
+          {marks.length > 0 && (
+            <div role="group" aria-label="Marks on pictures that show it">
+              <span className="label">Shown by the mark</span>
+              <div className="flex flex-wrap gap-1.5">
+                {marks.map((m) => (
+                  <button
+                    key={m.id}
+                    className="key"
+                    aria-pressed={draft.marks.includes(m.id)}
+                    onClick={() =>
+                      set({
+                        marks: draft.marks.includes(m.id)
+                          ? draft.marks.filter((x) => x !== m.id)
+                          : [...draft.marks, m.id],
+                      })
+                    }
+                  >
+                    {m.kind === 'arrow' ? '➚' : '○'} {m.label || 'unnamed mark'}
+                  </button>
+                ))}
+              </div>
+            </div>
+          )}
+          <div className="grid gap-2 sm:grid-cols-2">
+            {!map && (
+              <Field label="Where on it, if it matters">
+                <input className="entry" value={draft.spot} onChange={(e) => set({ spot: e.target.value })} />
+              </Field>
+            )}
+            <Field label="Note, typed or spoken into the keyboard">
+              <input className="entry" value={draft.note} onChange={(e) => set({ note: e.target.value })} />
+            </Field>
+          </div>
+          <Trouble problem={one.error} />
+          <div className="flex flex-wrap gap-2">
+            <button
+              className="key key-go px-6 text-lg"
+              disabled={one.isPending}
+              onClick={() => record(draft.level)}
+            >
+              Write it
+            </button>
+            <PhotoKeys address={address} context={context} />
+          </div>
+        </>
+      )}
+      {draft.level === 0 && <Trouble problem={one.error} />}
+    </div>
+  );
+}
+
+/** The touched zones in the program's words, while there is a network; the zones themselves are kept in any case. */
+function Where({ address, zones, caseId }: { address: string; zones: string[]; caseId: string }) {
+  const sorted = [...zones].sort().join(',');
+  const spot = useQuery({
+    queryKey: ['spot', caseId, address, sorted],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/cases/{caseId}/spot', {
+          params: { path: { caseId }, query: { place: address, zones: sorted } },
+        }),
+      ),
+    enabled: zones.length > 0,
+    gcTime: 60_000,
+    retry: false,
+    placeholderData: (before) => before,
+  });
+  if (zones.length === 0)
+    return (
+      <p className="text-sm text-soft">
+        Touch the zones, draw over them, or press a row’s name for all of it.
+      </p>
+    );
+  return (
+    <p aria-live="polite" className="font-semibold">
+      {spot.data ? <SpotWords spot={spot.data} /> : `${zones.length} zones`}
+    </p>
+  );
+}

@@ -1,0 +1,195 @@
+import { useState } from 'react';
+import { type Schemas } from '../api/client';
+import type { CaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
+import { Addr, moment, Trouble } from '../ui/basics';
+import { levelWords, stands } from '../ui/words';
+import { type ShotId } from '../pictures/Photos';
+import { type Finding } from './useLook';
+import { ZoneGlance } from './ZonePicker';
+import { mapOf } from './zones';
+import { useMayWrite } from '../api/queries';
+
+import { LevelMark, SpotWords } from './LevelMark';
+import { useWrite, writes } from '../outbox/writes';
+
+/** What is recorded of a place; each can be taken back with a reason and stays in the case. */
+export function FindingList({
+  address,
+  context,
+  onShow,
+}: {
+  address: string;
+  context: CaseContext;
+  /** Opens the picture on which a mark lies. */
+  onShow?: (photo: string) => void;
+}) {
+  const { engineCase } = context;
+  const look = useRoom(engineCase.id, 'look');
+  const findings = engineCase.findings.filter((f) => f.place === address && stands(f));
+  const clashes = look.clashes.filter((c) => c.place === address);
+  const clashing = new Set(clashes.flatMap((c) => c.findings));
+  const single = findings.filter((f) => !clashing.has(f.id));
+  const seen = single.filter((f) => f.level > 0).sort((a, b) => b.level - a.level);
+  const absent = single.filter((f) => f.level === 0);
+  if (findings.length === 0) return <p className="text-soft">Nothing has been looked at here yet.</p>;
+  return (
+    <div className="space-y-3">
+      {clashes.map((c) => (
+        <Clash key={c.sign} clash={c} context={context} />
+      ))}
+      <ul className="divide-y divide-line border-y border-line empty:hidden">
+        {seen.map((f) => (
+          <FindingRow key={f.id} finding={f} context={context} {...(onShow ? { onShow } : {})} />
+        ))}
+      </ul>
+      {absent.length > 0 && (
+        <details
+          className="rounded-lg border border-line px-3 py-1.5"
+          open={seen.length === 0 && absent.length < 6}
+        >
+          <summary className="cursor-pointer font-semibold">
+            <span className="text-oil">–</span> Looked for and not there: {absent.length}
+          </summary>
+          <ul className="divide-y divide-line">
+            {absent.map((f) => (
+              <FindingRow key={f.id} finding={f} context={context} />
+            ))}
+          </ul>
+        </details>
+      )}
+    </div>
+  );
+}
+
+function FindingRow({
+  finding: f,
+  context,
+  onShow,
+}: {
+  finding: Finding;
+  context: CaseContext;
+  onShow?: (photo: string) => void;
+}) {
+  const { engineCase, knowledge } = context;
+  const look = useRoom(engineCase.id, 'look');
+  const mayWrite = useMayWrite();
+  const [why, setWhy] = useState<string | null>(null);
+  const takeBack = useWrite(context.engineCase.id, writes.takeBack);
+  const name = knowledge.signs.find((s) => s.id === f.sign)?.name ?? f.sign;
+  const spot = look.spots.find((s) => s.finding === f.id);
+  const map = mapOf(f.place, context.section, look);
+  const marks = engineCase.photoMarks.filter((m) => f.marks.includes(m.id) && stands(m));
+  return (
+    <li className="py-2">
+      <div className="flex items-start gap-3">
+        <LevelMark level={f.level} />
+        <div className="min-w-0 flex-1">
+          <p className="font-semibold">
+            {name}, {levelWords[f.level]}
+          </p>
+          {spot ? (
+            <p className="text-sm">
+              <SpotWords spot={spot} />
+            </p>
+          ) : (
+            f.zones.length > 0 && <p className="text-sm">{f.zones.length} zones</p>
+          )}
+          <p className="text-sm text-soft">
+            {[f.spot, f.note].filter(Boolean).join('. ')}
+            {(f.spot || f.note) && ' · '}
+            {f.by}, {moment(f.at)}
+            {f.version === 0 && <b className="text-brass"> · kept here, not yet sent</b>}
+          </p>
+          {marks.map((m) => (
+            <button key={m.id} className="key mt-1 mr-1 text-sm" onClick={() => onShow?.(m.photo)}>
+              {m.kind === 'arrow' ? '➚' : '○'} {m.label || 'on the picture'}
+            </button>
+          ))}
+        </div>
+        {map && f.zones.length > 0 && <ZoneGlance map={map} zones={f.zones} />}
+        {mayWrite && (
+          <button className="key px-2 text-sm" onClick={() => setWhy(why === null ? '' : null)}>
+            Take back
+          </button>
+        )}
+      </div>
+      {why !== null && (
+        <form
+          className="mt-2 flex gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            takeBack.mutate({ of: 'findings', record: f, why, words: `${name}, ${levelWords[f.level]}` });
+          }}
+        >
+          <input
+            className="entry"
+            placeholder="Why? It stays in the record."
+            value={why}
+            required
+            onChange={(e) => setWhy(e.target.value)}
+            aria-label="Why"
+          />
+          <button className="key key-go shrink-0">Take back</button>
+        </form>
+      )}
+      <Trouble problem={takeBack.error} />
+    </li>
+  );
+}
+
+/** Two who do not agree, side by side; it counts for nothing until one of them is taken back. */
+function Clash({ clash, context }: { clash: Schemas['Clash']; context: CaseContext }) {
+  const { engineCase, knowledge } = context;
+  const mayWrite = useMayWrite();
+  const takeBack = useWrite(context.engineCase.id, writes.takeBack);
+  const findings = clash.findings.flatMap((id) =>
+    engineCase.findings.filter((f) => f.id === id && stands(f)),
+  );
+  const name = knowledge.signs.find((s) => s.id === clash.sign)?.name ?? clash.sign;
+  if (findings.length < 2) return null;
+  return (
+    <section
+      className="rounded-lg border-2 border-lead bg-lead-tint p-3"
+      aria-label={`Disagreement: ${name}`}
+    >
+      <p className="font-bold">
+        <Addr code={clash.place} /> {name}: recorded differently. Both are kept; look again and say which
+        stands.
+      </p>
+      <div className="mt-2 grid gap-2 sm:grid-cols-2">
+        {findings.map((f) => (
+          <div key={f.id} className="rounded-lg border border-line bg-sheet p-3">
+            <p className="flex items-center gap-2 text-lg font-bold">
+              <LevelMark level={f.level} /> {levelWords[f.level]}
+            </p>
+            <p className="text-sm text-soft">
+              {f.by}, {moment(f.at)}
+            </p>
+            {f.note && <p>{f.note}</p>}
+            {mayWrite && (
+              <button
+                className="key mt-2"
+                disabled={takeBack.isPending}
+                onClick={() => {
+                  for (const other of findings.filter((o) => o.id !== f.id))
+                    takeBack.mutate({
+                      of: 'findings',
+                      record: other,
+                      why: `Looked again: ${levelWords[f.level]} (${f.by}) stands.`,
+                      words: `${name}, ${levelWords[other.level]}`,
+                    });
+                }}
+              >
+                This one stands
+              </button>
+            )}
+          </div>
+        ))}
+      </div>
+      <Trouble problem={takeBack.error} />
+    </section>
+  );
+}
+
+export type { ShotId };

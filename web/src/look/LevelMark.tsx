@@ -1,0 +1,35 @@
+import { type Schemas } from '../api/client';
+
+const tones = [
+  'border-oil bg-oil-tint text-oil',
+  'border-brass bg-brass-tint',
+  'border-lead bg-lead-tint',
+  'border-lead bg-lead text-sheet',
+];
+
+/** A level as a mark that reads at arm's length. */
+export const LevelMark = ({ level }: { level: number }) => (
+  <span
+    className={`fig flex size-8 shrink-0 items-center justify-center rounded border-2 font-bold ${tones[level]}`}
+    aria-hidden
+  >
+    {level === 0 ? '–' : level}
+  </span>
+);
+
+export function SpotWords({ spot }: { spot: Schemas['Spot'] }) {
+  const share =
+    spot.share >= 0.995 ? 'all of it' : `${Math.max(1, Math.round(100 * spot.share))} % of the face`;
+  return (
+    <>
+      {spot.words}; {share}
+      {spot.edges.length > 0 && `, reaches ${spot.edges.join(' and ')}`}
+      {spot.mates.map((m) => (
+        <span key={m.finding} className={m.linesUp ? 'text-lead' : 'text-soft'}>
+          {' '}
+          · {m.words}
+        </span>
+      ))}
+    </>
+  );
+}
