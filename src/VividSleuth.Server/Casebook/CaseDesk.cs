@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using Microsoft.Extensions.Caching.Memory;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
@@ -60,11 +59,11 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
             return;
         }
 
-        var before = cases.Known(Key(record.CaseId, new CaseStamp(revision - 1, _stamp.Numbering)));
+        var before = cases.Known(record.CaseId, Tag(_stamp with { Revision = revision - 1 }));
         _stamp = _stamp with { Revision = revision };
         if (before?.Case.With(record) is { } after)
         {
-            cases.Put(Key(record.CaseId, _stamp), new CaseReader(after, before.Knowledge, before.Instruments, Today, before.Schools));
+            cases.Put(record.CaseId, Tag(_stamp), new CaseReader(after, before.Knowledge, before.Instruments, Today, before.Schools));
         }
     }
 
@@ -90,8 +89,6 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
         return stamp;
     }
 
-    private string Key(Guid caseId, CaseStamp stamp) => $"{caseId}-{Tag(stamp)}";
-
     /// <summary>Unit in which lengths of the engine are told; null takes the shop's.</summary>
     public LengthUnit? Lengths => _stamp?.Lengths;
 
@@ -101,7 +98,8 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
     {
         var shop = await ShopAsync(cancel);
         return await cases.ReaderAsync(
-            Key(caseId, stamp),
+            caseId,
+            Tag(stamp),
             async () =>
             {
                 // Read after its stamp: it can be newer than that says, never older.
@@ -116,28 +114,31 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
 public sealed record ShopNow(long Revision, ShopSettings Settings, IReadOnlyList<Instrument> Instruments);
 
 /// <summary>
-/// Cases that were opened lately, with what was worked out of them, and the shop as it stands. Shared by all requests: nobody changes what lies
-/// here.
+/// Cases that were opened lately, each in its newest revision, with what was worked out of it, and the shop as it stands. Shared by all requests:
+/// nobody changes what lies here.
 /// </summary>
-public sealed class CaseShelf : IDisposable
+public sealed class CaseShelf
 {
-    /// <summary>So many opened revisions are kept; one of a large case is a few megabytes.</summary>
+    /// <summary>So many opened cases are kept, those used last; a large one is a few megabytes.</summary>
     private const int Most = 40;
 
-    private readonly MemoryCache _readers = new(new MemoryCacheOptions { SizeLimit = Most });
+    private readonly Lock _lock = new();
+    private readonly LinkedList<Opened> _byUse = [];
+    private readonly Dictionary<Guid, LinkedListNode<Opened>> _byCase = [];
     private readonly ConcurrentDictionary<string, Task<CaseReader>> _opening = new(StringComparer.Ordinal);
     private volatile ShopNow? _shop;
 
-    public async Task<CaseReader> ReaderAsync(string key, Func<Task<CaseReader>> open)
+    /// <param name="key">Names the revision, and all else that the answers are worked out of.</param>
+    public async Task<CaseReader> ReaderAsync(Guid caseId, string key, Func<Task<CaseReader>> open)
     {
-        if (Known(key) is { } known)
+        if (Known(caseId, key) is { } known)
         {
             return known;
         }
 
         // Record and answers are asked for at once: the second waits for the first to have opened the case.
         var mine = new TaskCompletionSource<CaseReader>(TaskCreationOptions.RunContinuationsAsynchronously);
-        var first = _opening.GetOrAdd(key, mine.Task);
+        var first = _opening.GetOrAdd($"{caseId}-{key}", mine.Task);
         if (first != mine.Task)
         {
             // Should the first have been called off, this one opens it itself.
@@ -148,7 +149,7 @@ public sealed class CaseShelf : IDisposable
         try
         {
             var opened = await open();
-            Put(key, opened);
+            Put(caseId, key, opened);
             mine.SetResult(opened);
             return opened;
         }
@@ -159,14 +160,42 @@ public sealed class CaseShelf : IDisposable
         }
         finally
         {
-            _opening.TryRemove(key, out _);
+            _opening.TryRemove($"{caseId}-{key}", out _);
         }
     }
 
-    public void Put(string key, CaseReader reader) =>
-        _readers.Set(key, reader, new MemoryCacheEntryOptions { Size = 1, SlidingExpiration = TimeSpan.FromHours(1) });
+    public void Put(Guid caseId, string key, CaseReader reader)
+    {
+        lock (_lock)
+        {
+            if (_byCase.Remove(caseId, out var before))
+            {
+                _byUse.Remove(before);
+            }
 
-    public CaseReader? Known(string key) => _readers.Get<CaseReader>(key);
+            _byCase[caseId] = _byUse.AddFirst(new Opened(caseId, key, reader));
+            if (_byUse.Count > Most)
+            {
+                _byCase.Remove(_byUse.Last!.Value.CaseId);
+                _byUse.RemoveLast();
+            }
+        }
+    }
+
+    public CaseReader? Known(Guid caseId, string key)
+    {
+        lock (_lock)
+        {
+            if (!_byCase.TryGetValue(caseId, out var node) || node.Value.Key != key)
+            {
+                return null;
+            }
+
+            _byUse.Remove(node);
+            _byUse.AddFirst(node);
+            return node.Value.Reader;
+        }
+    }
 
     public async Task<ShopNow> ShopAsync(SleuthDb db, long revision, CancellationToken cancel)
     {
@@ -179,5 +208,5 @@ public sealed class CaseShelf : IDisposable
         return _shop = new ShopNow(revision, await db.SettingsAsync(cancel), await db.InstrumentsAsync(cancel));
     }
 
-    public void Dispose() => _readers.Dispose();
+    private sealed record Opened(Guid CaseId, string Key, CaseReader Reader);
 }

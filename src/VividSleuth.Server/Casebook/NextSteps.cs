@@ -7,10 +7,13 @@ namespace VividSleuth.Server.Casebook;
 /// <summary>
 /// Keeps what comes next on each case, so that the casebook is one query: worked out a moment after the last write to a case, beside the requests.
 /// </summary>
-public sealed partial class NextSteps(IServiceScopeFactory scopes, ILogger<NextSteps> log) : BackgroundService
+public sealed partial class NextSteps(IServiceScopeFactory scopes, TimeProvider time, ILogger<NextSteps> log) : BackgroundService
 {
     /// <summary>How long a case must be left alone: figures follow each other at the bench, and only what stands after them counts.</summary>
     private static readonly TimeSpan Calm = TimeSpan.FromSeconds(1);
+
+    /// <summary>Where writes never cease it is done all the same.</summary>
+    private static readonly TimeSpan AtLatest = TimeSpan.FromSeconds(30);
 
     private readonly Channel<Guid> _written = Channel.CreateUnbounded<Guid>(new UnboundedChannelOptions { SingleReader = true });
 
@@ -28,6 +31,19 @@ public sealed partial class NextSteps(IServiceScopeFactory scopes, ILogger<NextS
         return next;
     }
 
+    /// <returns>False where nothing was written since the last time.</returns>
+    private bool Take(HashSet<Guid> cases)
+    {
+        var any = false;
+        while (_written.Reader.TryRead(out var caseId))
+        {
+            any = true;
+            cases.Add(caseId);
+        }
+
+        return any;
+    }
+
     [LoggerMessage(Level = LogLevel.Warning, Message = "What comes next on case {CaseId} could not be kept.")]
     private partial void LogNotKept(Exception e, Guid caseId);
 
@@ -35,11 +51,11 @@ public sealed partial class NextSteps(IServiceScopeFactory scopes, ILogger<NextS
     {
         while (await _written.Reader.WaitToReadAsync(stoppingToken))
         {
-            await Task.Delay(Calm, stoppingToken);
             var cases = new HashSet<Guid>();
-            while (_written.Reader.TryRead(out var caseId))
+            var since = time.GetTimestamp();
+            while (Take(cases) && time.GetElapsedTime(since) < AtLatest)
             {
-                cases.Add(caseId);
+                await Task.Delay(Calm, time, stoppingToken);
             }
 
             foreach (var caseId in cases)
