@@ -1,9 +1,12 @@
-import { createHash } from 'node:crypto';
-import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join, relative } from 'node:path';
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
+import { injectManifest } from 'workbox-build';
+
+/** The service worker before it knows the files. */
+const worker = 'sw.unlisted.js';
 
 const outDir = '../src/VividSleuth.Server/wwwroot';
 
@@ -12,18 +15,18 @@ function listFiles(): Plugin {
   return {
     name: 'list-files',
     apply: 'build',
-    writeBundle({ dir }) {
-      const files = readdirSync(dir!, { recursive: true, withFileTypes: true })
-        .filter((f) => f.isFile() && f.name !== 'sw.js')
-        .map((f) => join(f.parentPath, f.name))
-        .map((path) => {
-          const url = '/' + relative(dir!, path).replaceAll('\\', '/');
-          const hash = createHash('sha256').update(readFileSync(path)).digest('hex').slice(0, 16);
-          return { url, revision: url.startsWith('/assets/') ? null : hash };
-        })
-        .sort((a, b) => a.url.localeCompare(b.url));
-      const worker = join(dir!, 'sw.js');
-      writeFileSync(worker, `self.__FILES__=${JSON.stringify(files)};${readFileSync(worker, 'utf8')}`);
+    async writeBundle({ dir }) {
+      const { warnings } = await injectManifest({
+        swSrc: join(dir!, worker),
+        swDest: join(dir!, 'sw.js'),
+        globDirectory: dir!,
+        globPatterns: ['**/*'],
+        globIgnores: [worker, 'sw.js'],
+        dontCacheBustURLsMatching: /^assets\//,
+        maximumFileSizeToCacheInBytes: 20_000_000,
+      });
+      if (warnings.length > 0) throw new Error(warnings.join('\n'));
+      rmSync(join(dir!, worker));
     },
   };
 }
@@ -36,7 +39,7 @@ export default defineConfig({
     target: 'es2022',
     rollupOptions: {
       input: { index: 'index.html', sw: 'src/sw.ts' },
-      output: { entryFileNames: (chunk) => (chunk.name === 'sw' ? 'sw.js' : 'assets/[name]-[hash].js') },
+      output: { entryFileNames: (chunk) => (chunk.name === 'sw' ? worker : 'assets/[name]-[hash].js') },
     },
   },
   server: { proxy: { '/api': 'http://127.0.0.1:8737' } },

@@ -237,7 +237,7 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
             withdrawal,
             r =>
             {
-                r.WithdrawnAt ??= SleuthDb.Now();
+                r.WithdrawnAt ??= db.Now();
                 r.WithdrawnWhy ??= withdrawal.Why.Trim();
             },
             cancel

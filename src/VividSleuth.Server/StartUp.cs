@@ -113,7 +113,7 @@ public static class StartUp
         foreach (var lesson in shop.Lessons)
         {
             lesson.Id = Guid.CreateVersion7();
-            lesson.At = DateTimeOffset.UtcNow;
+            lesson.At = db.Now();
             lesson.By = "ines";
         }
 
@@ -122,7 +122,7 @@ public static class StartUp
             shop.Stock[i].Id = Guid.CreateVersion7();
             shop.Stock[i].Number = i + 1;
             shop.Stock[i].Version = 1;
-            shop.Stock[i].At = DateTimeOffset.UtcNow;
+            shop.Stock[i].At = db.Now();
             shop.Stock[i].By = "ines";
         }
 

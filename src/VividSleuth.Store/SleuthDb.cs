@@ -22,7 +22,7 @@ namespace VividSleuth.Store;
 /// The shop's database: the core's own classes, sign-in, keys and pictures. Every write of a case's record is stamped with who
 /// and when, its version grows, and what it was before is kept.
 /// </summary>
-public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbContext<Person>(options), IDataProtectionKeyContext
+public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider time) : IdentityDbContext<Person>(options), IDataProtectionKeyContext
 {
     public DbSet<EngineCase> Cases => Set<EngineCase>();
 
@@ -291,7 +291,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options) : IdentityDbCon
             );
 
     /// <summary>To the microsecond, as the database keeps it: what is answered now is what is read later.</summary>
-    public static DateTimeOffset Now() => ToMicrosecond(DateTimeOffset.UtcNow);
+    public DateTimeOffset Now() => ToMicrosecond(time.GetUtcNow());
 
     private static DateTimeOffset ToMicrosecond(DateTimeOffset at) => at.AddTicks(-(at.Ticks % TimeSpan.TicksPerMicrosecond));
 

@@ -7,5 +7,5 @@ namespace VividSleuth.Store;
 public sealed class SleuthDbFactory : IDesignTimeDbContextFactory<SleuthDb>
 {
     public SleuthDb CreateDbContext(string[] args) =>
-        new(new DbContextOptionsBuilder<SleuthDb>().UseNpgsql("Host=127.0.0.1;Database=design").Options);
+        new(new DbContextOptionsBuilder<SleuthDb>().UseNpgsql("Host=127.0.0.1;Database=design").Options, TimeProvider.System);
 }

@@ -4,10 +4,10 @@ import { cleanupOutdatedCaches, createHandlerBoundToURL, precacheAndRoute } from
 import { NavigationRoute, registerRoute } from 'workbox-routing';
 import { CacheFirst, type StrategyOptions } from 'workbox-strategies';
 
-declare const self: ServiceWorkerGlobalScope & { __FILES__: { url: string; revision: string | null }[] };
+declare const self: ServiceWorkerGlobalScope & { __WB_MANIFEST: { url: string; revision: string | null }[] };
 
 // The application itself is kept, so that a reload without a network opens it. Data is kept by the page, in its database.
-precacheAndRoute(self.__FILES__);
+precacheAndRoute(self.__WB_MANIFEST);
 cleanupOutdatedCaches();
 registerRoute(new NavigationRoute(createHandlerBoundToURL('/index.html'), { denylist: [/^\/api\//] }));
 

@@ -78,7 +78,7 @@ public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinder
             }
         }
 
-        if (Statistics.Grubbs([.. known.Select(c => c.Kpa!.Value)]) is { IsOutlier: true } test)
+        if (GrubbsTest.Of([.. known.Select(c => c.Kpa!.Value)]) is { IsOutlier: true } test)
         {
             yield return Fact.Of(
                 "arrival.cylinder-stands-apart-from-fellows",

@@ -1,3 +1,4 @@
+using MathNet.Numerics.Statistics;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Measures;
 
@@ -101,7 +102,7 @@ public static partial class BenchReckoners
                 Work = g =>
                 {
                     var values = g.Figures("readings");
-                    var deviation = values.Length > 1 ? Statistics.Deviation(values) : 0;
+                    var deviation = values.Length > 1 ? values.StandardDeviation() : 0;
                     var ofMean = deviation / Math.Sqrt(values.Length);
                     Influence[] lines =
                     [
@@ -111,13 +112,13 @@ public static partial class BenchReckoners
                         new("step", Fact.Of("reckoners.step-scale"), Uncertainty.OfStep(g.Above("step"), ofMean)),
                         new("error", Fact.Of("reckoners.permissible-error"), Uncertainty.Rectangular(g["error"])),
                     ];
-                    var mean = Estimate.Of(Statistics.Mean(values), lines);
-                    var outlier = Statistics.Grubbs(values);
+                    var mean = Estimate.Of(values.Mean(), lines);
+                    var outlier = GrubbsTest.Of(values);
                     return
                     [
                         new("mean", mean.Value, Quantity.Length, 4),
                         .. values.Length > 1
-                            ? [new ReckonerResult("scatter-standard-deviation", Statistics.Deviation(values), Quantity.Length, 5)]
+                            ? [new ReckonerResult("scatter-standard-deviation", values.StandardDeviation(), Quantity.Length, 5)]
                             : Array.Empty<ReckonerResult>(),
                         .. lines.Select(l => new ReckonerResult("uncertainty-of", l.Standard, Quantity.Length, 5)
                         {

@@ -1,4 +1,5 @@
 using System.Globalization;
+using MathNet.Numerics.RootFinding;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Trace;
@@ -221,18 +222,9 @@ public static partial class BenchReckoners
         ];
     }
 
-    /// <summary>Eccentricity of the short bearing at a Sommerfeld number, by bisection.</summary>
-    private static double ShortBearing(double sommerfeld, double ratio)
-    {
-        var (low, high) = (1e-6, 1 - 1e-9);
-        for (var i = 0; i < 80; i++)
-        {
-            var middle = (low + high) / 2;
-            (low, high) = ReynoldsFilm.OcvirkSommerfeld(middle, ratio) > sommerfeld ? (middle, high) : (low, middle);
-        }
-
-        return low;
-    }
+    /// <summary>Eccentricity of the short bearing at a Sommerfeld number.</summary>
+    private static double ShortBearing(double sommerfeld, double ratio) =>
+        Brent.FindRoot(e => Math.Log(ReynoldsFilm.OcvirkSommerfeld(e, ratio) / sommerfeld), 1e-9, 1 - 1e-12, 1e-10);
 
     /// <summary>The ways of a shop as they were typed.</summary>
     private static Schools Ways(Given g) =>

@@ -3,6 +3,7 @@ using System.Text;
 using System.Text.RegularExpressions;
 using CsvHelper;
 using CsvHelper.Configuration;
+using CsvHelper.Delegates;
 using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
@@ -71,13 +72,15 @@ public static partial class CsvIn
         }
 
         text = text.TrimStart('\uFEFF');
-        var first = text.AsSpan().IndexOfAny('\r', '\n') is var end && end >= 0 ? text[..end] : text;
-        var delimiter = Delimiters.MaxBy(d => first.Split(d).Length)!;
+        // Found in the header alone: a row that lacks cells must not hide the delimiter of all others.
+        var header = text.AsSpan().IndexOfAny('\r', '\n') is var end && end >= 0 ? text[..end] : text;
         using var csv = new CsvReader(
             new StringReader(text),
             new CsvConfiguration(CultureInfo.InvariantCulture)
             {
-                Delimiter = delimiter,
+                DetectDelimiter = true,
+                DetectDelimiterValues = Delimiters,
+                GetDelimiter = detect => ConfigurationFunctions.GetDelimiter(new GetDelimiterArgs(header, detect.Configuration)),
                 BadDataFound = null,
                 MissingFieldFound = null,
                 IgnoreBlankLines = true,
@@ -116,17 +119,7 @@ public static partial class CsvIn
             number++;
             if (number > MostRows + 1)
             {
-                throw new ProblemException(
-                    Problem.Of(
-                        "file",
-                        "gauge.row-table-takes-rows-most",
-                        ("number", number),
-                        (
-                            "mostRows", /*FMT N0*/
-                            MostRows
-                        )
-                    )
-                );
+                throw new ProblemException(Problem.Of("file", "gauge.row-table-takes-rows-most", ("number", number), ("mostRows", MostRows)));
             }
 
             var cells = new Dictionary<string, string>(StringComparer.Ordinal);
@@ -142,7 +135,7 @@ public static partial class CsvIn
                     throw new ProblemException(Problem.Of("", "gauge.row-cells-header", ("parser", csv.Parser.Count), ("header", header.Length)));
                 }
 
-                good.Add(read(new Row(number, cells, csv.Configuration.Delimiter == ";")));
+                good.Add(read(new Row(number, cells, csv.Parser.Delimiter == ";")));
             }
             catch (ProblemException e)
             {
@@ -162,13 +155,13 @@ public static partial class CsvIn
     {
         var text = new StringBuilder();
         using var writer = new StringWriter(text, CultureInfo.InvariantCulture);
-        using (var csv = new CsvWriter(writer, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\r\n" }))
+        using (var csv = new SheetWriter(writer))
         {
             foreach (var row in rows.Prepend(header))
             {
                 foreach (var cell in row)
                 {
-                    csv.WriteField(Plain(cell));
+                    csv.WriteField(cell);
                 }
 
                 csv.NextRecord();
@@ -179,8 +172,12 @@ public static partial class CsvIn
     }
 
     /// <summary>A figure stays as it is, whatever its sign; words that begin like a formula get an apostrophe before them.</summary>
-    private static string Plain(string cell) =>
-        cell.Length > 0 && cell[0] is '=' or '@' or '+' or '-' or '\t' or '\r' && !Figure().IsMatch(cell) ? "'" + cell : cell;
+    private sealed class SheetWriter(TextWriter writer)
+        : CsvWriter(writer, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\r\n", InjectionOptions = InjectionOptions.Escape })
+    {
+        protected override string SanitizeForInjection(string? field) =>
+            field is null || Figure().IsMatch(field) ? field ?? "" : base.SanitizeForInjection(field) ?? "";
+    }
 
     [GeneratedRegex("^[+-]?[0-9.,/ -]+[a-zµ°%\"³]*$", RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
     private static partial Regex Figure();

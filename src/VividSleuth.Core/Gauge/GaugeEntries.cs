@@ -1,4 +1,5 @@
 using System.Globalization;
+using MathNet.Numerics.Statistics;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
@@ -179,7 +180,7 @@ public static class GaugeEntries
         );
     }
 
-    private static decimal? Median(IReadOnlyList<double> fellows) => fellows.Count >= 3 ? (decimal)Statistics.Median(fellows) : null;
+    private static decimal? Median(IReadOnlyList<double> fellows) => fellows.Count >= 3 ? (decimal)fellows.Median() : null;
 
     private static Question? Suspect(
         ReadingEntry entry,

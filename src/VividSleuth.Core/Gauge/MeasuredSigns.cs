@@ -1,3 +1,4 @@
+using MathNet.Numerics.Statistics;
 using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Measures;
 
@@ -106,7 +107,7 @@ internal static class MeasuredSigns
             yield break;
         }
 
-        var middle = Statistics.Median(decks.Select(f => f.Value));
+        var middle = decks.Select(f => f.Value).Median();
         foreach (var deck in decks)
         {
             var p = Math.Clamp(deck.Estimate!.AsMeasured().ProbabilityAbove(middle + DeckLow), Slip, 1 - Slip);

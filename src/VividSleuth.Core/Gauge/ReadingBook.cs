@@ -1,3 +1,4 @@
+using MathNet.Numerics.Statistics;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
@@ -140,7 +141,7 @@ public sealed class ReadingBook
                 freedom = 0;
             foreach (var spot in group)
             {
-                var s = Statistics.Deviation([.. spot.Select(r => (double)r.Value)]);
+                var s = spot.Select(r => (double)r.Value).StandardDeviation();
                 squares += (spot.Length - 1) * s * s;
                 freedom += spot.Length - 1;
             }
@@ -208,7 +209,7 @@ public sealed class ReadingBook
         }
         else
         {
-            value = Statistics.Mean([.. spot.Select(r => (double)r.Value)]);
+            value = spot.Select(r => (double)r.Value).Mean();
         }
 
         return Estimate.Of(value, influences);

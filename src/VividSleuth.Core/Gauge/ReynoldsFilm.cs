@@ -1,3 +1,4 @@
+using MathNet.Numerics.RootFinding;
 using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
@@ -35,6 +36,10 @@ public static class ReynoldsFilm
     private const int MostSweeps = 4000;
     private const double Tolerance = 2e-6;
 
+    /// <summary>Least and greatest eccentricity that are solved for.</summary>
+    private const double Central = 0.001;
+    private const double Touching = 0.999;
+
     /// <summary>The bearing at a given Sommerfeld number.</summary>
     /// <param name="sommerfeld">S = (r/c)² μN/P with μ in Pa·s, N in revolutions per second, P = W/(l d) in Pa. Above 0.</param>
     /// <param name="widthRatio">Width over diameter l/d.</param>
@@ -48,24 +53,14 @@ public static class ReynoldsFilm
             );
         }
 
-        // S falls as the shaft sinks: bisection on the logarithm, then one secant step.
-        var (low, high) = (0.001, 0.999);
-        JournalBearing? at = null;
-        for (var i = 0; i < 24 && high - low > 2e-4; i++)
+        // S falls as the shaft sinks. What lies beyond the last eccentricity solved for is told as that one.
+        double Beyond(double eccentricity) => Math.Log(Solve(eccentricity, widthRatio).Sommerfeld / sommerfeld);
+        if (!Brent.TryFindRoot(Beyond, Central, Touching, 1e-5, 60, out var eccentricity))
         {
-            var middle = (low + high) / 2;
-            at = Solve(middle, widthRatio);
-            if (at.Sommerfeld > sommerfeld)
-            {
-                low = middle;
-            }
-            else
-            {
-                high = middle;
-            }
+            eccentricity = Beyond(Central) < 0 ? Central : Touching;
         }
 
-        return at! with
+        return Solve(eccentricity, widthRatio) with
         {
             Sommerfeld = sommerfeld,
         };

@@ -1,3 +1,4 @@
+using MathNet.Numerics.Statistics;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
@@ -169,7 +170,7 @@ internal static class Shapes
 
         return
             draft.Limits.Nominal(entry.Id, at.Kind.Id) is { } nominal
-            && Math.Abs((double)nominal - Statistics.Mean([.. cells.Select(c => c.At.Value)])) < NearNominal
+            && Math.Abs((double)nominal - cells.Select(c => c.At.Value).Mean()) < NearNominal
             ? (Estimate.Exact((double)nominal), Fact.Of("gauge.unworn-by-the-manual"))
             : null;
     }

@@ -1,4 +1,5 @@
 using MathNet.Numerics.Distributions;
+using MathNet.Numerics.Statistics;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
@@ -123,9 +124,9 @@ public static class Patterns
             return null;
         }
 
-        var median = Statistics.Median(values);
+        var median = values.Median();
         var deviations = values.Select(v => Math.Abs(v - median)).ToArray();
-        var mad = Statistics.Median(deviations);
+        var mad = deviations.Median();
         var mean = deviations.Average();
         return mean <= 0 ? null
             : mad > 0 ? [.. values.Select(v => 0.6745 * (v - median) / mad)]
@@ -255,7 +256,7 @@ public static class Patterns
     private static IEnumerable<Pattern> OfFigures(string about, string kind, Placed[] values, AddressTable table)
     {
         var ordered = Along.Crank(values, table.Engine);
-        if (Statistics.Grubbs([.. ordered.Select(v => v.Value)], Alpha) is { IsOutlier: true } outlier)
+        if (GrubbsTest.Of([.. ordered.Select(v => v.Value)], Alpha) is { IsOutlier: true } outlier)
         {
             var place = ordered[outlier.Index].At.Code;
             yield return new Pattern(

@@ -1,7 +1,6 @@
 using System.Net.ServerSentEvents;
 using System.Net.Sockets;
 using System.Runtime.CompilerServices;
-using System.Text;
 using VividSleuth.Core;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Measures;
@@ -57,23 +56,23 @@ public static class GaugeStream
         while (!cancel.IsCancellationRequested)
         {
             using var client = new TcpClient();
-            StreamReader? reader = null;
+            DeviceLines? lines = null;
             try
             {
                 await client.ConnectAsync(host, port, cancel).AsTask().WaitAsync(Silence, cancel);
-                reader = new StreamReader(client.GetStream(), Encoding.UTF8);
+                lines = new DeviceLines(client.GetStream(), GaugeLine.Longest, Silence);
             }
             catch (Exception e) when (e is SocketException or TimeoutException or IOException)
             {
                 // Told below as silence.
             }
 
-            while (reader is not null)
+            while (lines is not null)
             {
                 string? line;
                 try
                 {
-                    line = await LineAsync(reader, cancel).WaitAsync(Silence, cancel);
+                    line = await lines.ReadAsync(cancel);
                 }
                 catch (Exception e) when (e is TimeoutException or IOException)
                 {
@@ -82,7 +81,7 @@ public static class GaugeStream
 
                 if (line is null)
                 {
-                    reader.Dispose();
+                    await lines.DisposeAsync();
                     break;
                 }
 
@@ -92,26 +91,5 @@ public static class GaugeStream
             yield return null;
             await Task.Delay(Again, cancel);
         }
-    }
-
-    /// <summary>A line, cut where a gauge that never ends one would fill the memory.</summary>
-    private static async Task<string?> LineAsync(StreamReader reader, CancellationToken cancel)
-    {
-        var text = new StringBuilder();
-        var one = new char[1];
-        while (await reader.ReadAsync(one, cancel) == 1)
-        {
-            if (one[0] == '\n')
-            {
-                return text.ToString();
-            }
-
-            if (text.Length <= GaugeLine.Longest)
-            {
-                text.Append(one[0]);
-            }
-        }
-
-        return text.Length > 0 ? text.ToString() : null;
     }
 }

@@ -74,7 +74,7 @@ public static class LabelEndpoints
             Id = order.Id,
             CaseId = caseId,
             Places = [.. places],
-            At = DateTimeOffset.UtcNow,
+            At = db.Now(),
             By = db.Writer,
         };
         db.LabelJobs.Add(job);
@@ -134,7 +134,7 @@ public static class LabelEndpoints
             .ThenBy(j => j.Id)
             .ToListAsync(cancel);
         await using var line = await PrinterLine.OpenAsync(host, port, cancel);
-        printer.At = DateTimeOffset.UtcNow;
+        printer.At = db.Now();
         printer.Trouble = line is null ? "The printer does not answer. What was sent waits; try again when it is on." : "";
         foreach (var job in waiting)
         {

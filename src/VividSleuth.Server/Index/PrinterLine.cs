@@ -22,13 +22,13 @@ public sealed class PrinterLine : IAsyncDisposable
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(10);
 
     private readonly TcpClient _client;
-    private readonly StreamReader _reader;
+    private readonly DeviceLines _lines;
     private readonly StreamWriter _writer;
 
-    private PrinterLine(TcpClient client, StreamReader reader, StreamWriter writer)
+    private PrinterLine(TcpClient client, DeviceLines lines, StreamWriter writer)
     {
         _client = client;
-        _reader = reader;
+        _lines = lines;
         _writer = writer;
     }
 
@@ -47,7 +47,7 @@ public sealed class PrinterLine : IAsyncDisposable
             var stream = client.GetStream();
             var line = new PrinterLine(
                 client,
-                new StreamReader(stream, Encoding.UTF8),
+                new DeviceLines(stream, Longest, Patience),
                 new StreamWriter(stream, new UTF8Encoding(false)) { AutoFlush = true, NewLine = "\n" }
             );
             // printer 1 <left> <name>
@@ -97,15 +97,13 @@ public sealed class PrinterLine : IAsyncDisposable
         bool Same(string j, string n) => Guid.TryParse(j, out var id) && id == job && Count(n) == number;
     }
 
-    public ValueTask DisposeAsync()
+    public async ValueTask DisposeAsync()
     {
         _client.Dispose();
-        _reader.Dispose();
-        return ValueTask.CompletedTask;
+        await _lines.DisposeAsync();
     }
 
-    private async Task<string?> ReadAsync(CancellationToken cancel) =>
-        await _reader.ReadLineAsync(cancel).AsTask().WaitAsync(Patience, cancel) is { Length: <= Longest } line ? line : null;
+    private async Task<string?> ReadAsync(CancellationToken cancel) => await _lines.ReadAsync(cancel) is { Length: <= Longest } line ? line : null;
 
     private static int? Count(string text) => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : null;
 }

@@ -23,11 +23,13 @@ public sealed class KnowledgeShelf
     private KnowledgeBase _files = KnowledgeBase.BuiltIn;
     private IReadOnlyList<Problem> _fileProblems = [];
     private string _seen = "";
+    private readonly TimeProvider _time;
     private DateTimeOffset _looked = DateTimeOffset.MinValue;
     private volatile State _state = new(KnowledgeBase.BuiltIn, KnowledgeBase.BuiltIn, -1, [], "");
 
-    public KnowledgeShelf(IConfiguration configuration)
+    public KnowledgeShelf(IConfiguration configuration, TimeProvider time)
     {
+        _time = time;
         _folder = configuration["knowledge"] is { Length: > 0 } given ? new DirectoryInfo(given) : null;
         Look();
     }
@@ -93,14 +95,14 @@ public sealed class KnowledgeShelf
 
     private void Look()
     {
-        if (_folder is null || DateTimeOffset.UtcNow - _looked < Glance)
+        if (_folder is null || _time.GetUtcNow() - _looked < Glance)
         {
             return;
         }
 
         lock (_lock)
         {
-            if (DateTimeOffset.UtcNow - _looked < Glance)
+            if (_time.GetUtcNow() - _looked < Glance)
             {
                 return;
             }
@@ -135,7 +137,7 @@ public sealed class KnowledgeShelf
                 _fileProblems = [Problem.Of(_folder.FullName, "server.folder-knowledge-cannot-read", ("message", e.Message))];
             }
 
-            _looked = DateTimeOffset.UtcNow;
+            _looked = _time.GetUtcNow();
         }
     }
 

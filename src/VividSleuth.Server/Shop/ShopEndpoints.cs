@@ -117,7 +117,7 @@ public static class ShopEndpoints
             EngineName = entry.EngineName.Trim(),
             Text = entry.Text.Trim(),
             CaseId = entry.CaseId,
-            At = DateTimeOffset.UtcNow,
+            At = db.Now(),
             By = db.Writer,
         };
         db.Lessons.Add(lesson);
@@ -128,7 +128,7 @@ public static class ShopEndpoints
     private static async Task<Lesson> ForgetAsync(Guid id, SleuthDb db, CancellationToken cancel)
     {
         var lesson = await db.Lessons.SingleOrDefaultAsync(l => l.Id == id, cancel) ?? throw Problems.NotHere("lesson");
-        lesson.WithdrawnAt ??= DateTimeOffset.UtcNow;
+        lesson.WithdrawnAt ??= db.Now();
         await db.SaveChangesAsync(cancel);
         return lesson;
     }
@@ -166,7 +166,7 @@ public static class ShopEndpoints
         part.Where = entry.Where.Trim();
         part.Remarks = entry.Remarks.Trim();
         part.Version++;
-        part.At = DateTimeOffset.UtcNow;
+        part.At = db.Now();
         part.By = db.Writer;
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -182,7 +182,7 @@ public static class ShopEndpoints
             throw new ConflictException(withdrawal, part);
         }
 
-        part.WithdrawnAt = DateTimeOffset.UtcNow;
+        part.WithdrawnAt = db.Now();
         part.Remarks = $"{part.Remarks} Taken off: {withdrawal.Why}".Trim();
         part.Version++;
         await db.SaveChangesAsync(cancel);

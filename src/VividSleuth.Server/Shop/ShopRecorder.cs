@@ -31,7 +31,7 @@ internal static class ShopRecorder
         }
 
         var before = JsonSerializer.Serialize(record, CaseFile.Json);
-        record.WithdrawnAt = DateTimeOffset.UtcNow;
+        record.WithdrawnAt = db.Now();
         db.StampForShop(kind, record, before);
         await db.SaveChangesAsync(cancel);
         return record;
@@ -42,7 +42,7 @@ internal static class ShopRecorder
     public static void StampForShop(this SleuthDb db, string kind, IShopRecord record, string? before)
     {
         record.Version++;
-        record.At = DateTimeOffset.UtcNow;
+        record.At = db.Now();
         record.By = db.Writer;
         db.Changes.Add(
             new Change

@@ -47,7 +47,7 @@ public static class CaseStates
                         CaseId = id,
                         Revision = 1,
                         Numbering = delta.Numbering,
-                        LastAt = DateTimeOffset.UtcNow,
+                        LastAt = db.Now(),
                         LastBy = db.Writer,
                         Findings = delta.Findings,
                         Readings = delta.Readings,
@@ -64,7 +64,7 @@ public static class CaseStates
                     $"""
                     with state as (
                         update case_states set "Revision" = "Revision" + 1, "Numbering" = "Numbering" + {delta.Numbering},
-                            "LastAt" = {DateTimeOffset.UtcNow}, "LastBy" = {db.Writer},
+                            "LastAt" = {db.Now()}, "LastBy" = {db.Writer},
                             "Findings" = "Findings" + {delta.Findings}, "Readings" = "Readings" + {delta.Readings},
                             "Steps" = "Steps" + {delta.Steps}, "Conclusions" = "Conclusions" + {delta.Conclusions}
                         where "CaseId" = {id} returning "CaseId", "Revision", "Numbering")

@@ -108,7 +108,7 @@ public static class CaseStore
                 CaseId = file.Case.Id,
                 Kind = "import",
                 RecordId = file.Case.Id,
-                At = DateTimeOffset.UtcNow,
+                At = db.Now(),
                 By = db.Writer,
             }
         );

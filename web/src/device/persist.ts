@@ -10,7 +10,7 @@ const build = import.meta.url;
  * Keeps what is read, each answer by itself as soon as it has come, and brings it back when it is first asked for again. A browser that keeps
  * nothing only costs a fetch.
  */
-export const { persisterFn } = experimental_createQueryPersister<PersistedQuery>({
+export const { persisterFn, persistQueryByKey } = experimental_createQueryPersister<PersistedQuery>({
   storage: {
     getItem: async (key) => (await reads.get(key).catch(() => undefined)) as PersistedQuery | undefined,
     // That nobody is signed in is not worth keeping, and would stand in the way of who is.

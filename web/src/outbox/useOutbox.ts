@@ -1,6 +1,7 @@
 import { useMemo, useSyncExternalStore } from 'react';
 import { ApiProblem, knownNumbering, type EngineCase } from '../api/client';
 import { keys } from '../api/keys';
+import { persistQueryByKey } from '../device/persist';
 import { client } from '../device/queryClient';
 import { alone, browserBox, send } from './browser';
 import { createOutbox, type Entry, type EntryKind, type Kept, type Outcome } from './outbox';
@@ -36,6 +37,8 @@ function take(entry: Kept, data: unknown, next: boolean) {
     client.setQueryData<EngineCase>(record, (c) =>
       c ? { ...c, [list]: [...(c[list] as { id: string }[]).filter((r) => !ids.has(r.id)), ...fresh] } : c,
     );
+    // A bench that is opened again without a network knows it too.
+    void persistQueryByKey(record, client);
   }
   const before = pending.get(entry.caseId);
   clearTimeout(before?.timer);

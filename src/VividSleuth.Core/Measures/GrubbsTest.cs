@@ -1,4 +1,5 @@
 using MathNet.Numerics.Distributions;
+using MathNet.Numerics.Statistics;
 
 namespace VividSleuth.Core.Measures;
 
@@ -8,23 +9,9 @@ public sealed record OutlierTest(double G, double Critical, int Index)
     public bool IsOutlier => G > Critical;
 }
 
-public static class Statistics
+/// <summary>Test for a value that stands out of its like.</summary>
+public static class GrubbsTest
 {
-    /// <summary>Arithmetic mean, by the compensated two-pass sum.</summary>
-    public static double Mean(IReadOnlyList<double> values)
-    {
-        var rough = values.Average();
-        return rough + values.Average(v => v - rough);
-    }
-
-    /// <summary>Sample standard deviation (n − 1), by the corrected two-pass formula.</summary>
-    public static double Deviation(IReadOnlyList<double> values)
-    {
-        var mean = Mean(values);
-        var slack = values.Sum(v => v - mean);
-        return Math.Sqrt((values.Sum(v => (v - mean) * (v - mean)) - (slack * slack / values.Count)) / (values.Count - 1));
-    }
-
     /// <summary>
     /// Grubbs' test for one outlier. G = max |x − mean| / s, against (n − 1)/√n · √(t² / (n − 2 + t²)) with t the upper critical
     /// value of Student's t with n − 2 degrees of freedom at α/n (one-sided) or α/2n (two-sided).
@@ -34,26 +21,19 @@ public static class Statistics
     /// <param name="alpha">Level of the test.</param>
     /// <param name="oneSided">True when only the greatest value is in question.</param>
     /// <returns>Null where the test says nothing: fewer than three values, or all alike.</returns>
-    public static OutlierTest? Grubbs(IReadOnlyList<double> values, double alpha = 0.05, bool oneSided = false)
+    public static OutlierTest? Of(IReadOnlyList<double> values, double alpha = 0.05, bool oneSided = false)
     {
         var n = values.Count;
-        if (n < 3 || Deviation(values) is var s && s <= 0)
+        var (mean, s) = values.MeanStandardDeviation();
+        if (n < 3 || s <= 0)
         {
             return null;
         }
 
-        var mean = Mean(values);
         var distances = values.Select(v => (oneSided ? v - mean : Math.Abs(v - mean)) / s).ToArray();
         var index = Array.IndexOf(distances, distances.Max());
         var t = StudentT.InvCDF(0, 1, n - 2, 1 - (alpha / (oneSided ? n : 2.0 * n)));
         var critical = (n - 1) / Math.Sqrt(n) * Math.Sqrt(t * t / (n - 2 + (t * t)));
         return new OutlierTest(distances[index], critical, index);
-    }
-
-    public static double Median(IEnumerable<double> values)
-    {
-        var sorted = values.Order().ToArray();
-        var half = sorted.Length / 2;
-        return sorted.Length % 2 == 1 ? sorted[half] : (sorted[half - 1] + sorted[half]) / 2;
     }
 }
