@@ -72,7 +72,7 @@ internal static class GaugeFigures
         figures.AtMost("Gauge", "least film against the charts’ 0.40 at S = 0.121", 100 * Math.Abs((published / 0.40) - 1), 2, "%");
     }
 
-    /// <summary>A sixteen in vee, measured all over: spots first, then repeats of them, then after work.</summary>
+    /// <summary>A sixteen in vee, measured all over: points first, then repeats of them, then after work.</summary>
     private static (EngineCase Case, AddressTable Table, IReadOnlyList<Instrument> Instruments) Sixteen(int readings)
     {
         var engineCase = CaseFile.FromJson(File.ReadAllText(Demo.Six)).Case;
@@ -87,7 +87,7 @@ internal static class GaugeFigures
         };
         engineCase.Readings.Clear();
         var table = new AddressTable(Engine.From(engineCase.Layout));
-        var spots = Characteristics
+        var points = Characteristics
             .Select(id => KnowledgeBase.BuiltIn.Characteristic(id)!)
             .SelectMany(c =>
                 c.On.SelectMany(table.OfKind)
@@ -100,19 +100,19 @@ internal static class GaugeFigures
         var dice = new Random(4711);
         for (var i = 0; i < readings; i++)
         {
-            var spot = spots[i % spots.Length];
-            var size = (double)(((spot.Entry.Least ?? 1) + (spot.Entry.Least ?? 1) + (spot.Entry.Most ?? 1)) / 3) + (dice.NextDouble() * 0.02);
+            var point = points[i % points.Length];
+            var size = (double)(((point.Entry.Least ?? 1) + (point.Entry.Least ?? 1) + (point.Entry.Most ?? 1)) / 3) + (dice.NextDouble() * 0.02);
             engineCase.Readings.Add(
                 new Reading
                 {
                     Id = new Guid(i, 7, 7, 8, 0, 0, 0, 0, 0, 0, 0),
-                    Place = spot.At.Code,
-                    Characteristic = spot.Entry.Id,
-                    Station = spot.Station,
-                    Direction = spot.Direction,
+                    Place = point.At.Code,
+                    Characteristic = point.Entry.Id,
+                    Station = point.Station,
+                    Direction = point.Direction,
                     Typed = $"{size:0.000}",
                     Value = Math.Round((decimal)size, 3),
-                    Unit = QuantityParser.BaseUnit(spot.Entry.Quantity),
+                    Unit = QuantityParser.BaseUnit(point.Entry.Quantity),
                     Instrument = "Micrometer 50–75",
                     Temperature = i % 3 == 0 ? 23 : null,
                     At = DateTimeOffset.UnixEpoch.AddSeconds(i),

@@ -158,7 +158,7 @@ internal static class LookFigures
         figures.Tell(
             "Look",
             $"patterns, spots and shots of 16 cylinders, {c.Findings.Count} findings",
-            $"{Figures.Median(() => LookSheet.Of(c.LookLog(), table, knowledge, measured, plan)):0.0} ms"
+            $"{Figures.Median(() => LookSummary.Of(c.LookLog(), table, knowledge, measured, plan)):0.0} ms"
         );
     }
 

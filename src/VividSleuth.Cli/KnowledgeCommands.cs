@@ -53,7 +53,7 @@ public static class KnowledgeCommands
             var remarks = CauseReview.Of(knowledge);
             foreach (var remark in remarks.OrderByDescending(r => r.Serious))
             {
-                output.WriteLine($"{(remark.Serious ? "mend" : "note")}  {remark.Entry}: {Sentences.English.Say(remark.Text)}");
+                output.WriteLine($"{(remark.Serious ? "mend" : "note")}  {remark.About}: {Sentences.English.Say(remark.Text)}");
             }
 
             output.WriteLine(

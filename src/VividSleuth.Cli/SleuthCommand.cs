@@ -33,7 +33,7 @@ public static class SleuthCommand
                 {
                     a.Gauge,
                     a.Compression,
-                    a.Standing.LooseEnds,
+                    a.Progress.LooseEnds,
                 }
             )
         );
@@ -254,7 +254,7 @@ public static class SleuthCommand
         }
 
         var wrong = answers.Gauge.Grades.Where(g => g.Loud).Select(g => $"{g.Place} WRONG SIZE: {sentences.Say(g.Words)}").ToArray();
-        var loose = answers.Standing.LooseEnds.Select(l => $"Loose: {sentences.Say(l.Text)}").ToArray();
+        var loose = answers.Progress.LooseEnds.Select(l => $"Loose: {sentences.Say(l.Text)}").ToArray();
         foreach (var line in wrong.Concat(loose))
         {
             output.WriteLine(line);

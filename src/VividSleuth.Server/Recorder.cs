@@ -74,9 +74,9 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
             throw new ProblemException(Problem.Of("id", "server.record-without-id"));
         }
 
-        if (await StandingAsync<T>(caseId, record.Id, cancel) is { } standing)
+        if (await RecordedAsync<T>(caseId, record.Id, cancel) is { } recorded)
         {
-            return standing;
+            return recorded;
         }
 
         record.CaseId = caseId;
@@ -91,7 +91,7 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         {
             // The same request, sent twice at once: the other one won, and its record is the answer.
             db.ChangeTracker.Clear();
-            if (await StandingAsync<T>(caseId, record.Id, cancel) is { } other)
+            if (await RecordedAsync<T>(caseId, record.Id, cancel) is { } other)
             {
                 return other;
             }
@@ -107,18 +107,18 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.LockAsync(caseId, cancel);
         var ids = records.Select(r => r.Id).ToArray();
-        var standing = await db.Set<T>().AsNoTracking().Where(r => r.CaseId == caseId && ids.Contains(r.Id)).ToListAsync(cancel);
-        var known = standing.Select(r => r.Id).ToHashSet();
+        var recorded = await db.Set<T>().AsNoTracking().Where(r => r.CaseId == caseId && ids.Contains(r.Id)).ToListAsync(cancel);
+        var known = recorded.Select(r => r.Id).ToHashSet();
         foreach (var record in records.Where(r => !known.Contains(r.Id)))
         {
             record.CaseId = caseId;
             Db.Add(record);
-            standing.Add(record);
+            recorded.Add(record);
         }
 
         await Db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        return standing;
+        return recorded;
     }
 
     /// <summary>
@@ -131,9 +131,9 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var reader = await desk.OpenLockedAsync(caseId, cancel);
-        if (await StandingAsync<T>(caseId, record.Id, cancel) is { } standing)
+        if (await RecordedAsync<T>(caseId, record.Id, cancel) is { } recorded)
         {
-            return standing;
+            return recorded;
         }
 
         if (check(reader) is { } problem)
@@ -225,7 +225,7 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
             throw new ProblemException(Problem.Of("why", "server.taking-something-back-needs-reason"));
         }
 
-        if (await StandingAsync<T>(caseId, id, cancel) is { WithdrawnAt: not null } gone)
+        if (await RecordedAsync<T>(caseId, id, cancel) is { WithdrawnAt: not null } gone)
         {
             return gone;
         }
@@ -257,6 +257,6 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         where T : CaseRecord =>
         typeof(T) == typeof(EngineCase) ? db.Set<T>().Where(r => r.Id == id) : db.Set<T>().Where(r => r.Id == id && r.CaseId == caseId);
 
-    private Task<T?> StandingAsync<T>(Guid caseId, Guid id, CancellationToken cancel)
+    private Task<T?> RecordedAsync<T>(Guid caseId, Guid id, CancellationToken cancel)
         where T : CaseRecord => Find<T>(caseId, id).AsNoTracking().SingleOrDefaultAsync(cancel);
 }

@@ -25,13 +25,13 @@ public sealed class IndexTests(Shop shop)
     [InlineData("letter-30")]
     [InlineData("tag-62")]
     [InlineData("tape-12")]
-    public async Task Labels_are_read_back_by_another_program(string sheet)
+    public async Task Labels_are_read_back_by_another_program(string page)
     {
         var (client, at) = await shop.NewCase();
         string[] places = ["R6L", "M1C", "P4", "V2E"];
         var folder = Directory.CreateTempSubdirectory().FullName;
         var pdf = Path.Combine(folder, "labels.pdf");
-        var response = await client.GetAsync($"{at}/labels?places={string.Join(',', places)}&sheet={sheet}");
+        var response = await client.GetAsync($"{at}/labels?places={string.Join(',', places)}&page={page}");
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         await File.WriteAllBytesAsync(pdf, await response.Content.ReadAsByteArrayAsync());
 
@@ -57,12 +57,12 @@ public sealed class IndexTests(Shop shop)
         var (client, at) = await shop.NewCase();
         var other = $"vivid-sleuth:{Guid.CreateVersion7():N}:R4";
         (await client.GetAsync($"{at}/scan?tag={other}").Problem())["title"]!.ToString().ShouldContain("another case");
-        (await client.GetAsync($"{at}/labels?places={string.Join(',', Enumerable.Repeat("R4", 2500))}&sheet=a4-24").Problem())
+        (await client.GetAsync($"{at}/labels?places={string.Join(',', Enumerable.Repeat("R4", 2500))}&page=a4-24").Problem())
             .FirstField()
             .ShouldBe("places");
         var many = new { id = Guid.CreateVersion7(), places = string.Join(' ', Enumerable.Repeat("R4", 10_000)) };
         (await client.PostAsJsonAsync($"{at}/label-jobs", many).Problem())["title"]!.ToString().ShouldContain("10,000");
-        (await client.GetAsync($"{at}/labels?places=R4&sheet=a0").Problem()).FirstField().ShouldBe("sheet");
+        (await client.GetAsync($"{at}/labels?places=R4&page=a0").Problem()).FirstField().ShouldBe("page");
     }
 
     [Fact]
@@ -143,7 +143,7 @@ public sealed class IndexTests(Shop shop)
         await client.PutAsJsonAsync($"{at}/parts/{id}", away).Json();
         var stays = (await client.GetAsync($"{at}/parts/{id}/stays").Json()).AsArray();
         stays.Select(s => s!["custody"]!.ToString()).ShouldBe(["machineShop", "bench"]);
-        var ends = (await client.GetAsync($"{at}/answers").Json())["standing"]!["looseEnds"]!.AsArray();
+        var ends = (await client.GetAsync($"{at}/answers").Json())["progress"]!["looseEnds"]!.AsArray();
         ends.Single(e => e!["kind"]!.ToString() == "overdue")!["text"]!.ToString().ShouldContain("Linden Grinding");
     }
 

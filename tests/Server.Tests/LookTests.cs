@@ -113,16 +113,16 @@ public sealed class LookTests(Shop shop)
         var lead = await shop.As(Roles.Lead, shop.Other);
         await client.PostAsJsonAsync($"{at}/findings", Finding(level: 3)).Json();
         var other = await lead.PostAsJsonAsync($"{at}/findings", Finding(level: 0)).Json();
-        var clash = (await client.GetAsync($"{at}/answers").Json())["look"]!["clashes"]!.AsArray().ShouldHaveSingleItem()!;
-        clash["place"]!.ToString().ShouldBe("R4U");
-        clash["findings"]!.AsArray().Count.ShouldBe(2);
+        var mismatch = (await client.GetAsync($"{at}/answers").Json())["look"]!["mismatches"]!.AsArray().ShouldHaveSingleItem()!;
+        mismatch["place"]!.ToString().ShouldBe("R4U");
+        mismatch["findings"]!.AsArray().Count.ShouldBe(2);
         var back = new { why = "Looked again: severe stands.", version = 1 };
         await client.PostAsJsonAsync($"{at}/findings/{other["id"]}/withdraw", back).Json();
         // Sent again after a lost answer.
         (await client.PostAsJsonAsync($"{at}/findings/{other["id"]}/withdraw", back).Json())["version"]!
             .GetValue<int>()
             .ShouldBe(2);
-        (await client.GetAsync($"{at}/answers").Json())["look"]!["clashes"]!.AsArray().ShouldBeEmpty();
+        (await client.GetAsync($"{at}/answers").Json())["look"]!["mismatches"]!.AsArray().ShouldBeEmpty();
     }
 
     [Fact]

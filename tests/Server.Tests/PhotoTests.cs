@@ -182,7 +182,7 @@ public sealed class PhotoTests(Shop shop)
         var answers = await client.GetAsync($"/api/cases/{made["id"]}/answers").Json();
         answers["trace"]!["ranking"]![0]!["cause"]!.ToString().ShouldBe("wrong-size-shell");
         answers["trace"]!["ranking"]![0]!["probability"]!.GetValue<double>().ShouldBeGreaterThan(0.9);
-        answers["standing"]!["looseEnds"]!.AsArray().ShouldBeEmpty();
+        answers["progress"]!["looseEnds"]!.AsArray().ShouldBeEmpty();
     }
 }
 

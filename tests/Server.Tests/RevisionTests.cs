@@ -226,7 +226,7 @@ public sealed class RevisionTests(Shop shop)
         var line = page["cases"]![0]!;
         line["findings"]!.GetValue<int>().ShouldBe(1);
         line["lastBy"]!.ToString().ShouldBe(Roles.Mechanic);
-        line["next"]!.ToString().ShouldBe((await client.GetAsync($"{at}/answers?rooms=standing").Json())["standing"]!["next"]!.ToString());
+        line["next"]!.ToString().ShouldBe((await client.GetAsync($"{at}/answers?rooms=progress").Json())["progress"]!["next"]!.ToString());
 
         var second = Guid.CreateVersion7();
         await client

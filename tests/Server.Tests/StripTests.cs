@@ -76,7 +76,7 @@ public sealed class StripTests(Shop shop)
         var answers = await client.GetAsync($"{at}/answers").Json();
         answers["strip"]!["fastenersOut"]!.GetValue<int>().ShouldBe(24);
         StepOf(answers, "head")["state"]!.ToString().ShouldBe("done");
-        answers["standing"]!["looseEnds"]!.AsArray().ShouldContain(l => l!["kind"]!.ToString() == "unsigned");
+        answers["progress"]!["looseEnds"]!.AsArray().ShouldContain(l => l!["kind"]!.ToString() == "unsigned");
     }
 
     /// <summary>Two phones count the same bolts at once, over two instances, each twice: what stands adds up.</summary>
@@ -133,7 +133,7 @@ public sealed class StripTests(Shop shop)
     }
 
     [Fact]
-    public async Task A_step_of_ones_own_is_planned_and_a_circle_is_refused_by_name()
+    public async Task A_step_of_ones_own_is_planned_and_a_cycle_is_refused_by_name()
     {
         var (client, at) = await shop.NewCase();
         JsonObject Own(string id, string after, string reason = "a skid is in the way") =>
@@ -150,7 +150,7 @@ public sealed class StripTests(Shop shop)
                 ["reason"] = reason,
             };
         await client.PostAsJsonAsync($"{at}/own-steps", Own("skid", "isolate")).Json();
-        (await client.PostAsJsonAsync($"{at}/own-steps", Own("isolate", "skid")).Problem())["title"]!.ToString().ShouldContain("in a circle");
+        (await client.PostAsJsonAsync($"{at}/own-steps", Own("isolate", "skid")).Problem())["title"]!.ToString().ShouldContain("in a cycle");
         (await client.PostAsJsonAsync($"{at}/own-steps", Own("crate", "moon")).Problem()).FirstField().ShouldBe("after");
         (await client.PostAsJsonAsync($"{at}/own-steps", Own("crate", "isolate", "")).Problem()).FirstField().ShouldBe("reason");
         StepOf(await client.GetAsync($"{at}/answers").Json(), "skid")["own"]!.GetValue<bool>().ShouldBeTrue();

@@ -59,7 +59,10 @@ test('a round goes by level and direction, asks about a slip, repeats, and ends 
   await page.getByLabel(/^Instrument \(/).selectOption('Micrometer 50–75');
   await expect(page.getByText(/Too coarse/)).toBeHidden();
   await page.getByText('Repeats, warmth').click();
-  await page.getByRole('group', { name: 'Readings at each spot' }).getByRole('button', { name: '2' }).click();
+  await page
+    .getByRole('group', { name: 'Readings at each point' })
+    .getByRole('button', { name: '2' })
+    .click();
   await page.getByLabel('Part, °C').fill('22');
   await page.getByLabel(/Read off by/).fill('tomas');
   await type(page, '53.241');
@@ -78,7 +81,10 @@ test('a round goes by level and direction, asks about a slip, repeats, and ends 
   // Skipped and come back to.
   await page.getByRole('button', { name: 'Skip ▸' }).click();
   await page.getByRole('button', { name: '◂ Back' }).click();
-  await page.getByRole('group', { name: 'Readings at each spot' }).getByRole('button', { name: '1' }).click();
+  await page
+    .getByRole('group', { name: 'Readings at each point' })
+    .getByRole('button', { name: '1' })
+    .click();
   for (const text of ['53.219', '53.219']) await type(page, text);
   for (let i = 0; i < 4; i++) await type(page, '53.10');
   await expect(page.getByText('Crankpin diameter, 9 of 16')).toBeVisible();
@@ -157,7 +163,7 @@ test('without a gauge it is said that there is none', async ({ page }) => {
   await expect(page.getByRole('button', { name: 'Listen to the gauge' })).toBeHidden();
 });
 
-test('the gauge on the line fills one spot after the other, and inches sent as millimetres stop it', async ({
+test('the gauge on the line fills one point after the other, and inches sent as millimetres stop it', async ({
   page,
 }) => {
   await signIn(page, 'ines');
@@ -178,7 +184,7 @@ test('the gauge on the line fills one spot after the other, and inches sent as m
   expect(taken).toHaveLength(3);
   expect(taken.every((r) => r.value > 53 && r.value < 54)).toBe(true);
   expect(taken.every((r) => /^Simulated bore gauge at 127\.0\.0\.1:\d+$/.test(r.via))).toBe(true);
-  // One reading to a spot: none is entered twice, none runs ahead of the gauge.
+  // One reading to a point: none is entered twice, none runs ahead of the gauge.
   expect(new Set(taken.map((r) => `${r.place}/${r.station}/${r.direction}`)).size).toBe(3);
   stop();
   await setGauge(page, '');

@@ -198,11 +198,11 @@ test('two who look at one part are both kept and shown side by side', async ({ p
   await page.getByRole('button', { name: 'Write it' }).click();
   await other.getByRole('button', { name: 'Write it' }).click();
   await page.reload();
-  const clash = page.getByRole('region', { name: /^Disagreement/ });
-  await expect(clash).toContainText('severe');
-  await expect(clash).toContainText('slight');
-  await clash.getByRole('button', { name: 'This one stands' }).first().click();
-  await expect(clash).toBeHidden();
+  const mismatch = page.getByRole('region', { name: /^Disagreement/ });
+  await expect(mismatch).toContainText('severe');
+  await expect(mismatch).toContainText('slight');
+  await mismatch.getByRole('button', { name: 'This one stands' }).first().click();
+  await expect(mismatch).toBeHidden();
   await expect(page.getByText('Overlay wiped, severe')).toBeVisible();
   await other.close();
 });
@@ -210,6 +210,7 @@ test('two who look at one part are both kept and shown side by side', async ({ p
 test('the server is killed in the middle of uploads and comes back: every finding and picture arrives once', async ({
   browser,
 }) => {
+  const database = process.env.SLEUTH_DATABASE?.split(' | ')[test.info().parallelIndex];
   const port = await new Promise<number>((done) => {
     const free = createServer().listen(0, '127.0.0.1', () => {
       const { port: p } = free.address() as { port: number };
@@ -226,7 +227,7 @@ test('the server is killed in the middle of uploads and comes back: every findin
         '--contentRoot',
         resolve(root, 'src/VividSleuth.Server'),
       ],
-      { cwd: root, stdio: 'ignore' },
+      { cwd: root, stdio: 'ignore', env: { ...process.env, ConnectionStrings__Sleuth: database } },
     );
     await expect
       .poll(
@@ -241,7 +242,7 @@ test('the server is killed in the middle of uploads and comes back: every findin
     return server;
   };
   // A second instance beside the one under test, on the same database: the server is stateless.
-  test.skip(!process.env.ConnectionStrings__Sleuth, 'needs ConnectionStrings__Sleuth, as ./test sets it');
+  test.skip(!database, 'needs SLEUTH_DATABASE, as ./test sets it');
   let server = await start();
   const page = await browser.newPage({ baseURL: `http://127.0.0.1:${port}` });
   try {
@@ -338,7 +339,7 @@ test('the atlas is leafed through, searched by the trade’s names and reached f
   await expect(page).toHaveURL(/\/atlas\/overlay-wiped/);
 });
 
-test('fellows side by side show one view of all, with the odd one out; start page and phone are in order', async ({
+test('peers side by side show one view of all, with the odd one out; start page and phone are in order', async ({
   page,
 }) => {
   await signIn(page);

@@ -105,7 +105,7 @@ test('a printed tag is read by the camera in the browser', async ({ page, baseUR
   await openDemo(page, 'fire pump');
   const caseId = /cases\/([0-9a-f-]{36})/.exec(page.url())![1]!;
   const folder = mkdtempSync(join(tmpdir(), 'tag-'));
-  const pdf = await page.request.get(`/api/cases/${caseId}/labels?places=FW&sheet=tag-62`);
+  const pdf = await page.request.get(`/api/cases/${caseId}/labels?places=FW&page=tag-62`);
   writeFileSync(join(folder, 'tag.pdf'), await pdf.body());
   execFileSync('pdftoppm', [
     '-r',

@@ -81,7 +81,7 @@ public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinder
         if (GrubbsTest.Of([.. known.Select(c => c.Kpa!.Value)]) is { IsOutlier: true } test)
         {
             yield return Fact.Of(
-                "arrival.cylinder-stands-apart-from-fellows",
+                "arrival.cylinder-stands-apart-from-peers",
                 ("cylinder", known[test.Index].Number),
                 ("g", new Number(test.G, 2, true)),
                 ("critical", new Number(test.Critical, 2, true))

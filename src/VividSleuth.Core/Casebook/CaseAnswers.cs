@@ -29,7 +29,7 @@ public sealed record PlaceState(
 );
 
 /// <summary>What comes next and what is loose, for someone who comes back after three weeks.</summary>
-public sealed record Standing(
+public sealed record Progress(
     Fact Next,
     string Last,
     IReadOnlyList<LooseEnd> LooseEnds,
@@ -42,10 +42,10 @@ public sealed record Standing(
 public sealed record CaseAnswers(
     LongSection Section,
     IReadOnlyList<PlaceState> Places,
-    Standing Standing,
+    Progress Progress,
     CompressionTest Compression,
     StripPlan Strip,
-    LookSheet Look,
+    LookSummary Look,
     GaugeSheet Gauge,
     TraceAnswer Trace,
     IReadOnlyList<VerdictAdvice> Advice
@@ -73,11 +73,11 @@ public sealed class CaseReader
     private readonly Lazy<CompressionTest> _compression;
     private readonly Lazy<StripPlan> _strip;
     private readonly Lazy<GaugeSheet> _gauge;
-    private readonly Lazy<LookSheet> _look;
+    private readonly Lazy<LookSummary> _look;
     private readonly Lazy<TraceAnswer> _trace;
     private readonly Lazy<IReadOnlyList<VerdictAdvice>> _advice;
     private readonly Lazy<IReadOnlyList<PlaceState>> _places;
-    private readonly Lazy<Standing> _standing;
+    private readonly Lazy<Progress> _progress;
 
     /// <param name="today">The day by which a part sent out is overdue.</param>
     /// <param name="schools">How the shop does what practitioners disagree about; null takes the usual.</param>
@@ -93,7 +93,7 @@ public sealed class CaseReader
         _strip = new(() => StripPlanner.Plan(engineCase.StripLog(), Table, knowledge));
         _gauge = new(() => SheetBuilder.Build(engineCase.GaugeLog(), Table, knowledge, instruments, schools));
         _look = new(() =>
-            LookSheet.Of(
+            LookSummary.Of(
                 engineCase.LookLog(),
                 Table,
                 knowledge,
@@ -112,7 +112,7 @@ public sealed class CaseReader
         );
         _advice = new(() => VerdictAdviser.Advise(engineCase.VerdictLog(), Table, knowledge, Gauge));
         _places = new(() => States(engineCase, Table, Gauge, Strip));
-        _standing = new(() => Stand(engineCase, Table, Strip, _trace, today));
+        _progress = new(() => ProgressOf(engineCase, Table, Strip, _trace, today));
     }
 
     public EngineCase Case { get; }
@@ -133,7 +133,7 @@ public sealed class CaseReader
 
     public GaugeSheet Gauge => _gauge.Value;
 
-    public LookSheet Look => _look.Value;
+    public LookSummary Look => _look.Value;
 
     public TraceAnswer Trace => _trace.Value;
 
@@ -141,9 +141,9 @@ public sealed class CaseReader
 
     public IReadOnlyList<PlaceState> Places => _places.Value;
 
-    public Standing Standing => _standing.Value;
+    public Progress Progress => _progress.Value;
 
-    public CaseAnswers All() => new(Section, Places, Standing, Compression, Strip, Look, Gauge, Trace, Advice);
+    public CaseAnswers All() => new(Section, Places, Progress, Compression, Strip, Look, Gauge, Trace, Advice);
 
     private static IReadOnlyList<PlaceState> States(EngineCase c, AddressTable table, GaugeSheet gauge, StripPlan strip)
     {
@@ -182,7 +182,7 @@ public sealed class CaseReader
         ];
     }
 
-    private static Standing Stand(EngineCase c, AddressTable table, StripPlan strip, Lazy<TraceAnswer> trace, DateOnly today)
+    private static Progress ProgressOf(EngineCase c, AddressTable table, StripPlan strip, Lazy<TraceAnswer> trace, DateOnly today)
     {
         var last = c.Records().Append(c).MaxBy(r => r.At);
         var step = strip.Steps.FirstOrDefault(s => s.Id == strip.Next);
@@ -193,6 +193,6 @@ public sealed class CaseReader
             : Fact.Of("casebook.verdict-decide-part-part");
         var done = c.Steps.Where(s => s.Stands()).MaxBy(s => s.At);
         var words = done is null ? "" : strip.Steps.FirstOrDefault(s => s.Id == done.Step)?.Name ?? done.Step;
-        return new Standing(next, words, LooseEnds.Of(c, table, strip, today), strip.FastenersOut, last?.At, last?.By ?? "");
+        return new Progress(next, words, LooseEnds.Of(c, table, strip, today), strip.FastenersOut, last?.At, last?.By ?? "");
     }
 }

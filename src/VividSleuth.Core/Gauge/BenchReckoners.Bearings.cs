@@ -53,7 +53,7 @@ public static partial class BenchReckoners
                 [
                     L("standard", "standard-diameter", "72.000"),
                     L("found", "measured", "71.741"),
-                    L("doubt", "expanded-uncertainty", "0.006"),
+                    L("uncertainty", "expanded-uncertainty", "0.006"),
                     C("steps", "steps", Systems, "both"),
                 ]
             )
@@ -62,7 +62,7 @@ public static partial class BenchReckoners
                 {
                     var odds = GradeOdds.OfJournal(
                         (decimal)g.Above("standard"),
-                        new Measured(g.Above("found"), g["doubt"] / 2),
+                        new Measured(g.Above("found"), g["uncertainty"] / 2),
                         (StepSystem)g.Choice("steps")
                     );
                     return odds.Count == 0

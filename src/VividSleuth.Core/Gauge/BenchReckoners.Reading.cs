@@ -6,12 +6,12 @@ namespace VividSleuth.Core.Gauge;
 
 public static partial class BenchReckoners
 {
-    /// <summary>Reading an instrument, and its doubt.</summary>
+    /// <summary>Reading an instrument, and its uncertainty.</summary>
     private static IReadOnlyList<BenchReckoner> Reading() =>
         [
             new(
                 "thimble",
-                "reading-and-doubt",
+                "reading-and-uncertainty",
                 Equation: "start + lines × line + divisions × division + vernier",
                 Source: "common practice, no source",
                 "thimble",
@@ -34,7 +34,7 @@ public static partial class BenchReckoners
             },
             new(
                 "convert",
-                "reading-and-doubt",
+                "reading-and-uncertainty",
                 Equation: "1 in = 25.4 mm exactly",
                 Source: "exact by definition",
                 "rule",
@@ -61,7 +61,7 @@ public static partial class BenchReckoners
             },
             new(
                 "temperature",
-                "reading-and-doubt",
+                "reading-and-uncertainty",
                 Formulas.AtReference.Equation,
                 Source: $"{Formulas.AtReference.Source}; expansions from memory",
                 "thermometer",
@@ -88,7 +88,7 @@ public static partial class BenchReckoners
             },
             new(
                 "repeats",
-                "reading-and-doubt",
+                "reading-and-uncertainty",
                 Equation: "u² = max(s²/n, (step/2√3)²) + (error/√3)²; U = t · u",
                 Source: "JCGM 100:2008 (GUM) 4.2, 4.3.7, 4.3.10, 5.1.2, F.2.2.1, G.4.1; Grubbs: NIST/SEMATECH e-Handbook 1.3.5.17.1",
                 "repeats",
@@ -149,13 +149,13 @@ public static partial class BenchReckoners
             },
             new(
                 "conformity",
-                "reading-and-doubt",
+                "reading-and-uncertainty",
                 Equation: "in: LSL + U ≤ x ≤ USL − U; out: x < LSL − U or x > USL + U; else undecided",
                 Source: "ISO 14253-1",
                 "zones",
                 [
                     L("value", "figure", "0.088", from: -100),
-                    L("doubt", "expanded-uncertainty", "0.006"),
+                    L("uncertainty", "expanded-uncertainty", "0.006"),
                     L("least", "least-allowed", "0.036", from: -100),
                     L("most", "most-allowed", "0.092", from: -100),
                 ]
@@ -168,7 +168,7 @@ public static partial class BenchReckoners
                         throw new ProblemException(Problem.Of("least", "reckoners.least-allowed-more-than-most"));
                     }
 
-                    var measured = new Measured(g["value"], g["doubt"] / 2);
+                    var measured = new Measured(g["value"], g["uncertainty"] / 2);
                     var at = DecisionRule.Decide(measured, g.Maybe("least"), g.Maybe("most"));
                     var over = g.Maybe("most") is { } most ? measured.ProbabilityAbove(most) : (double?)null;
                     return

@@ -155,7 +155,7 @@ public static partial class CsvIn
     {
         var text = new StringBuilder();
         using var writer = new StringWriter(text, CultureInfo.InvariantCulture);
-        using (var csv = new SheetWriter(writer))
+        using (var csv = new EscapingWriter(writer))
         {
             foreach (var row in rows.Prepend(header))
             {
@@ -172,7 +172,7 @@ public static partial class CsvIn
     }
 
     /// <summary>A figure stays as it is, whatever its sign; words that begin like a formula get an apostrophe before them.</summary>
-    private sealed class SheetWriter(TextWriter writer)
+    private sealed class EscapingWriter(TextWriter writer)
         : CsvWriter(writer, new CsvConfiguration(CultureInfo.InvariantCulture) { NewLine = "\r\n", InjectionOptions = InjectionOptions.Escape })
     {
         protected override string SanitizeForInjection(string? field) =>

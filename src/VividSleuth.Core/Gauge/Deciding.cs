@@ -16,7 +16,7 @@ public static class Deciding
     public static Fact Of(
         Estimate value,
         AppliedLimit limit,
-        CharacteristicEntry entry,
+        KnownCharacteristic entry,
         IReadOnlyList<Cell>? cells,
         IReadOnlyList<Instrument> instruments,
         ReadingBook book

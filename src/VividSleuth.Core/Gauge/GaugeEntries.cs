@@ -49,7 +49,7 @@ public static class GaugeEntries
     private const decimal Hottest = 400;
 
     /// <param name="nominal">Nominal size set for the characteristic on that kind of part, base unit.</param>
-    /// <param name="median">Median of what was measured on its fellows; null with fewer than three.</param>
+    /// <param name="median">Median of what was measured on its peers; null with fewer than three.</param>
     /// <exception cref="ProblemException">It cannot be read, fits nothing, or looks wrong and was not confirmed.</exception>
     public static Reading Read(ReadingEntry entry, AddressTable table, KnowledgeBase knowledge, decimal? nominal, decimal? median)
     {
@@ -148,11 +148,11 @@ public static class GaugeEntries
     }
 
     /// <summary>Places whose figures are of one size: parts of the same stratum, so that a main shell is not held against a rod's.</summary>
-    public static IReadOnlyList<string> Fellows(AddressTable table, string kind) =>
+    public static IReadOnlyList<string> Peers(AddressTable table, string kind) =>
         PartKinds.Find(kind) is { } of ? [.. table.All.Where(a => a.Kind.Stratum == of.Stratum).Select(a => a.Code)] : [];
 
     /// <summary>
-    /// What a figure is expected to be: the nominal that counts (<see cref="LimitBook"/>), and the median of its fellows that were measured in
+    /// What a figure is expected to be: the nominal that counts (<see cref="LimitBook"/>), and the median of its peers that were measured in
     /// the same phase; what a journal was before it was ground says nothing of what it should be after.
     /// </summary>
     /// <param name="readings">Readings of the case; others than of the characteristic are passed over.</param>
@@ -168,23 +168,23 @@ public static class GaugeEntries
         Guid? corrects = null
     )
     {
-        var fellows = Fellows(table, kind).ToHashSet(StringComparer.Ordinal);
+        var peers = Peers(table, kind).ToHashSet(StringComparer.Ordinal);
         return (
             LimitBook.Nominal(limits, characteristic, kind),
             Median([
                 .. GaugeLog
                     .Active(readings)
-                    .Where(r => r.Characteristic == characteristic && r.Phase == phase && r.Id != corrects && fellows.Contains(r.Place))
+                    .Where(r => r.Characteristic == characteristic && r.Phase == phase && r.Id != corrects && peers.Contains(r.Place))
                     .Select(r => (double)r.Value),
             ])
         );
     }
 
-    private static decimal? Median(IReadOnlyList<double> fellows) => fellows.Count >= 3 ? (decimal)fellows.Median() : null;
+    private static decimal? Median(IReadOnlyList<double> peers) => peers.Count >= 3 ? (decimal)peers.Median() : null;
 
     private static Question? Suspect(
         ReadingEntry entry,
-        CharacteristicEntry characteristic,
+        KnownCharacteristic characteristic,
         decimal value,
         TypedQuantity typed,
         decimal? nominal,
@@ -208,13 +208,13 @@ public static class GaugeEntries
                     return null;
                 }
             },
-            fellows: median is not null
+            peers: median is not null
         );
 
     /// <summary>Whether the characteristic may itself be below nil, such as a deck height, so that a sign is part of the figure.</summary>
-    private static bool CountsFromNothing(CharacteristicEntry characteristic) => characteristic.Least < 0;
+    private static bool CountsFromNothing(KnownCharacteristic characteristic) => characteristic.Least < 0;
 
-    private static decimal? Figure(string typed, string field, CharacteristicEntry characteristic, string setUnit, decimal? nominal)
+    private static decimal? Figure(string typed, string field, KnownCharacteristic characteristic, string setUnit, decimal? nominal)
     {
         if (string.IsNullOrWhiteSpace(typed))
         {
@@ -237,7 +237,7 @@ public static class GaugeEntries
         }
     }
 
-    private static CharacteristicEntry Measurable(KnowledgeBase knowledge, string id, Address place)
+    private static KnownCharacteristic Measurable(KnowledgeBase knowledge, string id, Address place)
     {
         var found = knowledge.Characteristic(id);
         return found is { Derived: false } && found.On.Contains(place.Kind.Id)
@@ -254,8 +254,8 @@ public static class GaugeEntries
             throw new ProblemException(
                 new Problem(
                     field,
-                    Fact.Of("gauge.no-such-spot", ("name", name), ("field", Fact.Of($"gauge.field.{field}"))),
-                    names.Count > 0 ? Fact.Of("gauge.no-such-spot.do", ("names", names)) : Fact.Of("gauge.leave-it-empty")
+                    Fact.Of("gauge.no-such-point", ("name", name), ("field", Fact.Of($"gauge.field.{field}"))),
+                    names.Count > 0 ? Fact.Of("gauge.no-such-point.do", ("names", names)) : Fact.Of("gauge.leave-it-empty")
                 )
             );
         }

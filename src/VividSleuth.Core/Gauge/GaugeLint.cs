@@ -9,7 +9,7 @@ public static class GaugeLint
     public static IEnumerable<KnowledgeFault> Check(KnowledgeBase knowledge) =>
         [.. knowledge.Characteristics.SelectMany(c => Characteristic(c, knowledge)), .. knowledge.RulesOfThumb.SelectMany(r => Rule(r, knowledge))];
 
-    private static IEnumerable<KnowledgeFault> Characteristic(CharacteristicEntry entry, KnowledgeBase knowledge) =>
+    private static IEnumerable<KnowledgeFault> Characteristic(KnownCharacteristic entry, KnowledgeBase knowledge) =>
         [
             .. Lints.Kinds(entry, entry.On),
             .. Lints.Need(entry, entry.On.Count > 0, Fact.Of("gauge.measured-nothing", ("entry", entry.Id)), Fact.Of("gauge.give-kinds-part")),
@@ -41,7 +41,7 @@ public static class GaugeLint
                 ),
         ];
 
-    private static IEnumerable<KnowledgeFault> Rule(RuleOfThumbEntry rule, KnowledgeBase knowledge) =>
+    private static IEnumerable<KnowledgeFault> Rule(KnownRule rule, KnowledgeBase knowledge) =>
         Lints.Need(
             rule,
             knowledge.Characteristic(rule.Characteristic) is not null && (rule.Of.Length == 0 || knowledge.Characteristic(rule.Of) is not null),

@@ -31,7 +31,7 @@ public sealed class Instrument : IShopRecord
 
     public DateOnly? CalibrationDue { get; set; }
 
-    /// <summary>How it is used; of a home-made method how it is done and where its doubt comes from.</summary>
+    /// <summary>How it is used; of a home-made method how it is done and where its uncertainty comes from.</summary>
     public string Method { get; set; } = "";
 
     public int Version { get; set; }
@@ -85,11 +85,11 @@ public sealed record Unsuited(Fact Words, bool Serious);
 public static class Suitability
 {
     /// <summary>
-    /// Warns by the usual rule of thumb that the doubt should not take more than a tenth to a quarter of the tolerance (common practice;
+    /// Warns by the usual rule of thumb that the uncertainty should not take more than a tenth to a quarter of the tolerance (common practice;
     /// the decision itself follows ISO 14253-1), by the kind of instrument, and by its calibration.
     /// </summary>
     /// <param name="tolerance">Width between the limits, base unit; null where there are none.</param>
-    public static IEnumerable<Unsuited> Of(Instrument instrument, Knowledge.CharacteristicEntry characteristic, double? tolerance, DateOnly today)
+    public static IEnumerable<Unsuited> Of(Instrument instrument, Knowledge.KnownCharacteristic characteristic, double? tolerance, DateOnly today)
     {
         if (
             characteristic.By.Count > 0
@@ -122,7 +122,7 @@ public static class Suitability
             {
                 yield return new Unsuited(
                     Fact.Of(
-                        "gauge.coarse-doubt-takes-tolerance",
+                        "gauge.coarse-uncertainty-takes-tolerance",
                         ("share", new Percent(share)),
                         ("tolerance", new Amount(t, instrument.Quantity, 4))
                     ),

@@ -67,7 +67,7 @@ public sealed class LimitBook(IReadOnlyList<Limit> limits, KnowledgeBase knowled
 public static class Thumbs
 {
     /// <summary>The rule for a characteristic: one for the kind of part before one for all, one for the use before one for any.</summary>
-    public static RuleOfThumbEntry? For(KnowledgeBase knowledge, string characteristic, string kind, RingUse use) =>
+    public static KnownRule? For(KnowledgeBase knowledge, string characteristic, string kind, RingUse use) =>
         knowledge
             .RulesOfThumb.Where(r => r.Characteristic == characteristic && (r.On.Length == 0 || r.On == kind) && (r.Use is null || r.Use == use))
             .OrderBy(r => r.On.Length == 0)
@@ -76,7 +76,7 @@ public static class Thumbs
 
     /// <param name="sizeOf">Size of a characteristic that the rule is a share of, base unit; null where it is not known.</param>
     /// <returns>Null where the size is not known.</returns>
-    public static AppliedLimit? Apply(RuleOfThumbEntry rule, Func<string, double?> sizeOf)
+    public static AppliedLimit? Apply(KnownRule rule, Func<string, double?> sizeOf)
     {
         double? share = rule.Of.Length == 0 ? 1 : sizeOf(rule.Of);
         return share is { } s

@@ -91,7 +91,7 @@ public static class Machining
         Schools schools
     )
     {
-        // The doubt counts against us: the journal may be smaller than it was read.
+        // The uncertainty counts against us: the journal may be smaller than it was read.
         var next = Undersize(standard, (decimal)(worst.Size.Value - worst.Size.Expanded), schools);
         var rest = Rest(worst.Of, worst.All);
         return next is null

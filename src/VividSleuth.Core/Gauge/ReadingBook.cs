@@ -6,13 +6,13 @@ using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 
-/// <summary>What was read at one spot of a part: repeats of one level and direction together.</summary>
+/// <summary>What was read at one point of a part: repeats of one level and direction together.</summary>
 /// <param name="Station">Level or station; empty where nobody said.</param>
 /// <param name="Direction">Direction; empty where nobody said.</param>
 public sealed record Cell(string Station, string Direction, Estimate At, IReadOnlyList<Reading> Readings);
 
 /// <summary>
-/// Turns standing readings into estimates at 20 °C with their doubt after the GUM: scatter of repeats, step of the scale, permissible error,
+/// Turns active readings into estimates at 20 °C with their uncertainty after the GUM: scatter of repeats, step of the scale, permissible error,
 /// and temperature of part and instrument.
 /// </summary>
 public sealed class ReadingBook
@@ -21,7 +21,7 @@ public sealed class ReadingBook
     private const double NotedTemperature = 1;
 
     /// <summary>How well an expansion is known, as a share of it. From memory.</summary>
-    private const double ExpansionDoubt = 0.05;
+    private const double ExpansionUncertainty = 0.05;
 
     /// <summary>Readings without a known instrument: taken as read with an ordinary one of their kind.</summary>
     private static readonly Instrument Ordinary = new() { Resolution = 0.01m, PermissibleError = 0.004m };
@@ -58,15 +58,15 @@ public sealed class ReadingBook
         _instruments = instruments
             .GroupBy(i => i.Name, StringComparer.OrdinalIgnoreCase)
             .ToDictionary(g => g.Key, g => g.First(), StringComparer.OrdinalIgnoreCase);
-        var spots = log.Active()
+        var points = log.Active()
             .GroupBy(r => (r.Place, r.Characteristic, r.Phase))
             .Where(g => knowledge.Characteristic(g.Key.Characteristic) is not null && table.Find(g.Key.Place) is not null)
-            .Select(g => (g.Key, Spots: Spots(knowledge.Characteristic(g.Key.Characteristic)!, [.. g])))
+            .Select(g => (g.Key, Points: Points(knowledge.Characteristic(g.Key.Characteristic)!, [.. g])))
             .ToArray();
-        Pool(spots.SelectMany(s => s.Spots));
-        foreach (var (key, of) in spots)
+        Pool(points.SelectMany(s => s.Points));
+        foreach (var (key, of) in points)
         {
-            _cells[key] = [.. of.Select(spot => new Cell(spot[0].Station, spot[0].Direction, Estimated(spot), spot))];
+            _cells[key] = [.. of.Select(point => new Cell(point[0].Station, point[0].Direction, Estimated(point), point))];
         }
     }
 
@@ -115,7 +115,7 @@ public sealed class ReadingBook
     /// Repeats are readings of one level and one direction. Where a characteristic has levels or directions and the reading does not say
     /// which, it stands alone: what differs between directions is no scatter.
     /// </summary>
-    private static IReadOnlyList<Reading[]> Spots(CharacteristicEntry entry, Reading[] readings) =>
+    private static IReadOnlyList<Reading[]> Points(KnownCharacteristic entry, Reading[] readings) =>
         [
             .. readings
                 .Select((r, n) => (Reading: r, N: n))
@@ -133,29 +133,29 @@ public sealed class ReadingBook
         ];
 
     /// <summary>Scatter of an instrument on one characteristic, from all repeats in the case. Source: GUM 4.2.4, note (pooled estimate).</summary>
-    private void Pool(IEnumerable<Reading[]> spots)
+    private void Pool(IEnumerable<Reading[]> points)
     {
-        foreach (var group in spots.Where(s => s.Length > 1).GroupBy(s => (s[0].Characteristic, s[0].Instrument)))
+        foreach (var group in points.Where(s => s.Length > 1).GroupBy(s => (s[0].Characteristic, s[0].Instrument)))
         {
             double squares = 0,
                 freedom = 0;
-            foreach (var spot in group)
+            foreach (var point in group)
             {
-                var s = spot.Select(r => (double)r.Value).StandardDeviation();
-                squares += (spot.Length - 1) * s * s;
-                freedom += spot.Length - 1;
+                var s = point.Select(r => (double)r.Value).StandardDeviation();
+                squares += (point.Length - 1) * s * s;
+                freedom += point.Length - 1;
             }
 
             _scatter[group.Key] = (Math.Sqrt(squares / freedom), freedom);
         }
     }
 
-    private Estimate Estimated(Reading[] spot)
+    private Estimate Estimated(Reading[] point)
     {
-        var first = spot[0];
-        var instrument = InstrumentOf(spot[^1]);
+        var first = point[0];
+        var instrument = InstrumentOf(point[^1]);
         var entry = _knowledge.Characteristic(first.Characteristic)!;
-        var n = spot.Length;
+        var n = point.Length;
         var here = $"{first.Place}/{first.Characteristic}/{first.Station}/{first.Direction}/{first.Phase}/{first.Id}";
         var influences = new List<Influence>(6);
         var ofMean = 0.0;
@@ -180,7 +180,7 @@ public sealed class ReadingBook
             )
         );
         // What the reader himself gave or took is a bound of the reading, not a scatter: repeats do not bring it down (GUM 4.3.7).
-        if (spot.Max(r => r.Within) is > 0 and var within)
+        if (point.Max(r => r.Within) is > 0 and var within)
         {
             influences.Add(new Influence($"told/{here}", Fact.Of("gauge.what-given-taken-reading"), Uncertainty.Rectangular((double)within)));
         }
@@ -200,7 +200,7 @@ public sealed class ReadingBook
         if (entry.Quantity == Quantity.Length && !entry.Gap)
         {
             var material = PartMaterial.Of(_table.Find(first.Place)!.Kind.Id, _table.Engine.Layout);
-            foreach (var reading in spot)
+            foreach (var reading in point)
             {
                 value += AtReference(reading, material) / n;
             }
@@ -209,7 +209,7 @@ public sealed class ReadingBook
         }
         else
         {
-            value = spot.Select(r => (double)r.Value).Mean();
+            value = point.Select(r => (double)r.Value).Mean();
         }
 
         return Estimate.Of(value, influences);
@@ -229,7 +229,7 @@ public sealed class ReadingBook
 
     /// <summary>
     /// Influences of temperature: δL = L (α_part δt_part − α_gauge δt_gauge). Where nobody looked, part and instrument share one room, whose
-    /// doubt is one and the same for all such readings.
+    /// uncertainty is one and the same for all such readings.
     /// </summary>
     private IEnumerable<Influence> Temperature(Reading reading, Material material, double length)
     {
@@ -243,7 +243,7 @@ public sealed class ReadingBook
                 yield return new Influence(
                     $"expansion/{material.Name}",
                     Fact.Of("gauge.expansion", ("material", material.Name)),
-                    length * ((double)t - Formulas.ReferenceTemperature) * material.Expansion * Uncertainty.Rectangular(ExpansionDoubt)
+                    length * ((double)t - Formulas.ReferenceTemperature) * material.Expansion * Uncertainty.Rectangular(ExpansionUncertainty)
                 );
             }
 

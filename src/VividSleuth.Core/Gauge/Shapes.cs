@@ -75,7 +75,7 @@ internal static class Shapes
     }
 
     /// <summary>Least round station: greatest less least of its directions. The instrument's own error cancels in the difference.</summary>
-    private static (Estimate Value, Fact From, double? Toward)? OutOfRound(IReadOnlyList<Cell> cells, CharacteristicEntry entry)
+    private static (Estimate Value, Fact From, double? Toward)? OutOfRound(IReadOnlyList<Cell> cells, KnownCharacteristic entry)
     {
         if (entry.Directions.Count < 2)
         {
@@ -156,7 +156,7 @@ internal static class Shapes
     /// Size of the part before it wore: where nothing runs on it (a bore below the rings, a journal beside the fillet), else what the manual gives as new at
     /// standard grade, where the size found is near it.
     /// </summary>
-    private static (Estimate Size, Fact Told)? Unworn(SheetDraft draft, Address at, CharacteristicEntry entry, IReadOnlyList<Cell> cells, Phase phase)
+    private static (Estimate Size, Fact Told)? Unworn(SheetDraft draft, Address at, KnownCharacteristic entry, IReadOnlyList<Cell> cells, Phase phase)
     {
         if (entry.UnwornAt.Length > 0 && cells.Where(c => c.Station == entry.UnwornAt).ToArray() is { Length: > 0 } below)
         {

@@ -30,7 +30,7 @@ public sealed record AppliedLimit(
     public double? ServiceMost => Wear is not null && WearsLarger ? Wear : Most;
 }
 
-/// <summary>A figure on the sheet: measured or worked out, with its doubt and how it stands against its limit.</summary>
+/// <summary>A figure on the sheet: measured or worked out, with its uncertainty and how it stands against its limit.</summary>
 /// <param name="Value">Base unit of its quantity (mm, kPa, g, degrees …), at 20 °C.</param>
 /// <param name="Expanded">Expanded uncertainty, about 95 %, same unit.</param>
 /// <param name="Conformity">Against the limit of service, after ISO 14253-1; null without a limit.</param>

@@ -58,7 +58,7 @@ internal sealed class SheetDraft
 
     /// <param name="from">How it came about, with the figures put in.</param>
     /// <param name="derived">True where it was worked out of others.</param>
-    public void Add(Address place, CharacteristicEntry entry, Phase phase, Estimate value, Fact from, bool derived)
+    public void Add(Address place, KnownCharacteristic entry, Phase phase, Estimate value, Fact from, bool derived)
     {
         var limit = OfGrade(entry.Id, value.Value, Limits.For(entry.Id, place.Kind.Id, id => SizeOf(place, id, phase)));
         var measured = value.AsMeasured();

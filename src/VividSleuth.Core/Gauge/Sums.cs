@@ -18,7 +18,7 @@ internal static class Sums
         }
     }
 
-    private static void Add(SheetDraft draft, Address place, int nth, CharacteristicEntry entry, Phase phase)
+    private static void Add(SheetDraft draft, Address place, int nth, KnownCharacteristic entry, Phase phase)
     {
         (Estimate Value, Fact From)? first = null;
         foreach (var way in entry.Ways)
@@ -98,7 +98,7 @@ internal static class Sums
     }
 
     /// <summary>What there is to say of two ways to one figure that differ by more than the expanded uncertainty of their difference; else null.</summary>
-    private static Fact? Differ(Address place, CharacteristicEntry entry, (Estimate Value, Fact From) a, (Estimate Value, Fact From, bool ByStrip) b)
+    private static Fact? Differ(Address place, KnownCharacteristic entry, (Estimate Value, Fact From) a, (Estimate Value, Fact From, bool ByStrip) b)
     {
         var difference = a.Value - b.Value;
         return Math.Abs(difference.Value) <= difference.Expanded

@@ -14,11 +14,11 @@ public static class Suspicion
     /// <summary>Gaps of one engine differ by a half and more; a slip of the point lands within this of the gap times ten. Common practice, no source.</summary>
     private const double NearGap = 0.3;
 
-    /// <summary>Fellows measured alike lie within this share of their size of each other, worn or not; common practice, no source.</summary>
+    /// <summary>Peers measured alike lie within this share of their size of each other, worn or not; common practice, no source.</summary>
     private const double Alike = 0.004;
 
-    /// <summary>Fellows of one engine, ground or worn, lie within this share of each other; common practice, no source.</summary>
-    private const double Fellows = 0.03;
+    /// <summary>Peers of one engine, ground or worn, lie within this share of each other; common practice, no source.</summary>
+    private const double Peers = 0.03;
 
     private static readonly (double Factor, string Slip)[] Slips =
     [
@@ -33,12 +33,12 @@ public static class Suspicion
     ];
 
     /// <param name="value">The value read, base unit.</param>
-    /// <param name="expected">Nominal size or the median of its fellows, base unit; null where nothing is expected.</param>
+    /// <param name="expected">Nominal size or the median of its peers, base unit; null where nothing is expected.</param>
     /// <param name="tolerant">True for gaps and clearances, which may well be several times another.</param>
     /// <param name="typed">What was typed, for a look at its digits.</param>
     /// <param name="least">Least that any engine has; null where nobody says.</param>
     /// <param name="most">Most that any engine has.</param>
-    /// <param name="fellows">True when the size expected is that of its fellows in this engine, and not a nominal.</param>
+    /// <param name="peers">True when the size expected is that of its peers in this engine, and not a nominal.</param>
     /// <param name="inBase">Turns the digits of an entry into the base unit, as the entry itself was read.</param>
     public static Question? Of(
         decimal value,
@@ -48,7 +48,7 @@ public static class Suspicion
         decimal? least = null,
         decimal? most = null,
         Func<string, decimal?>? inBase = null,
-        bool fellows = false,
+        bool peers = false,
         Quantity quantity = Quantity.Length
     )
     {
@@ -79,7 +79,7 @@ public static class Suspicion
                 return new Question(Fact.Of("gauge.two-digits-may-swapped-about", ("size", Told(size))), swapped);
             }
 
-            var far = tolerant ? ratio is < 0.05 or > 20 : Math.Abs(ratio - 1) > (fellows ? Fellows : Near);
+            var far = tolerant ? ratio is < 0.05 or > 20 : Math.Abs(ratio - 1) > (peers ? Peers : Near);
             if (far)
             {
                 return new Question(Fact.Of("gauge.far-from-expected", ("size", Told(size))), value);
@@ -107,7 +107,7 @@ public static class Suspicion
         return fits.Length == 1 ? fits[0] : value;
     }
 
-    /// <summary>The entry with two neighbouring digits exchanged, where that brings it to its fellows and nothing else does so well.</summary>
+    /// <summary>The entry with two neighbouring digits exchanged, where that brings it to its peers and nothing else does so well.</summary>
     private static decimal? Swapped(string typed, decimal expected, Func<string, decimal?> inBase)
     {
         decimal? best = null;

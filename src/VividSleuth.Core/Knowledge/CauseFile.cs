@@ -9,11 +9,11 @@ namespace VividSleuth.Core.Knowledge;
 public static class CauseFile
 {
     /// <exception cref="ProblemException">The text is no list of causes; the problem names the line.</exception>
-    public static IReadOnlyList<CauseEntry> Read(string name, string text)
+    public static IReadOnlyList<KnownCause> Read(string name, string text)
     {
         try
         {
-            return Reading().Build().Deserialize<List<CauseEntry>>(text) ?? [];
+            return Reading().Build().Deserialize<List<KnownCause>>(text) ?? [];
         }
         catch (YamlException e)
         {
@@ -28,7 +28,7 @@ public static class CauseFile
         }
     }
 
-    public static string Write(IEnumerable<CauseEntry> causes) =>
+    public static string Write(IEnumerable<KnownCause> causes) =>
         new SerializerBuilder()
             .WithNamingConvention(CamelCaseNamingConvention.Instance)
             .WithEnumNamingConvention(HyphenatedNamingConvention.Instance)

@@ -22,7 +22,7 @@ public enum InstrumentKind
     Rule,
     Tachometer,
 
-    /// <summary>A method of the shop's own, such as a bar and feelers, with a doubt of its own.</summary>
+    /// <summary>A method of the shop's own, such as a bar and feelers, with a uncertainty of its own.</summary>
     HomeMade,
 
     Other,

@@ -12,17 +12,17 @@ public sealed class KnowledgeBase
     private const string Root = "knowledge/";
     private static readonly Lazy<KnowledgeBase> Shipped = new(() => Load(ShippedFiles()));
 
-    private readonly Dictionary<string, SignEntry> _signs;
-    private readonly Dictionary<string, CauseEntry> _causes;
-    private readonly Dictionary<string, CharacteristicEntry> _characteristics;
+    private readonly Dictionary<string, KnownSign> _signs;
+    private readonly Dictionary<string, KnownCause> _causes;
+    private readonly Dictionary<string, KnownCharacteristic> _characteristics;
     private readonly Dictionary<string, StripScript> _scripts;
 
-    private readonly ILookup<string, ShotEntry> _shotsOf;
-    private readonly ILookup<string, SignEntry> _signsOn;
+    private readonly ILookup<string, KnownShot> _shotsOf;
+    private readonly ILookup<string, KnownSign> _signsOn;
 
     private readonly KnowledgeReader _reader;
 
-    private KnowledgeBase(KnowledgeReader reader, IReadOnlyList<CauseEntry> causes)
+    private KnowledgeBase(KnowledgeReader reader, IReadOnlyList<KnownCause> causes)
     {
         _reader = reader;
         Signs = reader.Signs;
@@ -44,36 +44,36 @@ public sealed class KnowledgeBase
     /// <summary>The knowledge that ships with the program.</summary>
     public static KnowledgeBase BuiltIn => Shipped.Value;
 
-    public IReadOnlyList<SignEntry> Signs { get; }
+    public IReadOnlyList<KnownSign> Signs { get; }
 
-    public IReadOnlyList<CauseEntry> Causes { get; }
+    public IReadOnlyList<KnownCause> Causes { get; }
 
-    public IReadOnlyList<CharacteristicEntry> Characteristics { get; }
+    public IReadOnlyList<KnownCharacteristic> Characteristics { get; }
 
-    public IReadOnlyList<RuleOfThumbEntry> RulesOfThumb { get; }
+    public IReadOnlyList<KnownRule> RulesOfThumb { get; }
 
-    public IReadOnlyList<RiskEntry> Risks { get; }
+    public IReadOnlyList<KnownRisk> Risks { get; }
 
-    public IReadOnlyList<ShotEntry> Shots { get; }
+    public IReadOnlyList<KnownShot> Shots { get; }
 
-    public IReadOnlyList<DebrisSourceEntry> DebrisSources { get; }
+    public IReadOnlyList<KnownDebris> DebrisSources { get; }
 
     /// <summary>The strip scripts, each with the common steps it takes over.</summary>
     public IReadOnlyList<StripScript> StripScripts { get; }
 
     /// <summary>The shot list of a kind of part.</summary>
-    public IEnumerable<ShotEntry> ShotsOf(string kind) => _shotsOf[kind];
+    public IEnumerable<KnownShot> ShotsOf(string kind) => _shotsOf[kind];
 
     /// <summary>Signs that can be looked for on a kind of part.</summary>
-    public IEnumerable<SignEntry> SignsOn(string kind) => _signsOn[kind];
+    public IEnumerable<KnownSign> SignsOn(string kind) => _signsOn[kind];
 
-    public SignEntry? Sign(string id) => _signs.GetValueOrDefault(id);
+    public KnownSign? Sign(string id) => _signs.GetValueOrDefault(id);
 
-    public CauseEntry? Cause(string id) => _causes.GetValueOrDefault(id);
+    public KnownCause? Cause(string id) => _causes.GetValueOrDefault(id);
 
     public StripScript? Script(string id) => _scripts.GetValueOrDefault(id);
 
-    public CharacteristicEntry? Characteristic(string id) => _characteristics.GetValueOrDefault(id);
+    public KnownCharacteristic? Characteristic(string id) => _characteristics.GetValueOrDefault(id);
 
     /// <param name="files">Name and text of each file; the folder in the name says what it holds.</param>
     /// <param name="lints">What each room asks of its own entries; the entries themselves are always checked.</param>
@@ -107,7 +107,7 @@ public sealed class KnowledgeBase
     /// This knowledge with a shop's own causes: one that has the id of another takes its place, the others are added. Each is marked as the
     /// shop's.
     /// </summary>
-    public KnowledgeBase With(IReadOnlyList<CauseEntry> own)
+    public KnowledgeBase With(IReadOnlyList<KnownCause> own)
     {
         foreach (var cause in own)
         {
@@ -122,7 +122,7 @@ public sealed class KnowledgeBase
     }
 
     /// <summary>The cause of an id as it was read from the files, whatever the shop made of it.</summary>
-    public CauseEntry? Shipping(string id) => _reader.Causes.Find(s => s.Id == id);
+    public KnownCause? Shipping(string id) => _reader.Causes.Find(s => s.Id == id);
 
     /// <summary>Name and text of the files that ship with the program.</summary>
     public static IEnumerable<(string Name, string Text)> ShippedFiles()
@@ -140,5 +140,5 @@ public sealed class KnowledgeBase
 
     // Of two entries of one id the first counts; that there are two is told when they are read.
     private static Dictionary<string, T> ById<T>(IEnumerable<T> entries)
-        where T : Entry => entries.GroupBy(e => e.Id, StringComparer.Ordinal).ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
+        where T : Known => entries.GroupBy(e => e.Id, StringComparer.Ordinal).ToDictionary(g => g.Key, g => g.First(), StringComparer.Ordinal);
 }

@@ -4,7 +4,7 @@ namespace VividSleuth.Core.Knowledge;
 
 /// <summary>Something wrong with an entry of the knowledge base.</summary>
 /// <param name="At">The part of the entry that it is about, for its line in the file; null where it is the entry as a whole.</param>
-public sealed record KnowledgeFault(Entry Entry, Fact Text, Fact Remedy, object? At = null);
+public sealed record KnowledgeFault(Known Item, Fact Text, Fact Remedy, object? At = null);
 
 /// <summary>What a room asks of its own entries.</summary>
 public delegate IEnumerable<KnowledgeFault> KnowledgeLint(KnowledgeBase knowledge);
@@ -13,11 +13,11 @@ public delegate IEnumerable<KnowledgeFault> KnowledgeLint(KnowledgeBase knowledg
 public static class Lints
 {
     /// <summary>A fault where something does not hold.</summary>
-    public static IEnumerable<KnowledgeFault> Need(Entry entry, bool holds, Fact text, Fact remedy) =>
+    public static IEnumerable<KnowledgeFault> Need(Known entry, bool holds, Fact text, Fact remedy) =>
         holds ? [] : [new KnowledgeFault(entry, text, remedy)];
 
     /// <summary>A fault where a kind of part is named that the table does not have.</summary>
-    public static IEnumerable<KnowledgeFault> Kinds(Entry entry, IEnumerable<string> kinds) =>
+    public static IEnumerable<KnowledgeFault> Kinds(Known entry, IEnumerable<string> kinds) =>
         kinds.FirstOrDefault(k => PartKinds.Find(k) is null) is { } unknown
             ?
             [

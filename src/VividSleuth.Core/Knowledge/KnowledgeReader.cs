@@ -15,28 +15,28 @@ internal sealed class KnowledgeReader
 
     private readonly IDeserializer _yaml;
 
-    private readonly Dictionary<Entry, string> _fileOf = [];
+    private readonly Dictionary<Known, string> _fileOf = [];
 
     private readonly Dictionary<object, long> _lineOf = new(ReferenceEqualityComparer.Instance);
 
     public KnowledgeReader() =>
         _yaml = CauseFile.Reading().WithNodeDeserializer(inner => new LineKeeper(inner, _lineOf), s => s.InsteadOf<ObjectNodeDeserializer>()).Build();
 
-    public List<SignEntry> Signs { get; } = [];
+    public List<KnownSign> Signs { get; } = [];
 
-    public List<CauseEntry> Causes { get; } = [];
+    public List<KnownCause> Causes { get; } = [];
 
-    public List<CharacteristicEntry> Characteristics { get; } = [];
+    public List<KnownCharacteristic> Characteristics { get; } = [];
 
-    public List<RuleOfThumbEntry> Rules { get; } = [];
+    public List<KnownRule> Rules { get; } = [];
 
-    public List<RiskEntry> Risks { get; } = [];
+    public List<KnownRisk> Risks { get; } = [];
 
     public List<StripScript> Scripts { get; } = [];
 
-    public List<ShotEntry> Shots { get; } = [];
+    public List<KnownShot> Shots { get; } = [];
 
-    public List<DebrisSourceEntry> DebrisSources { get; } = [];
+    public List<KnownDebris> DebrisSources { get; } = [];
 
     public List<Problem> Problems { get; } = [];
 
@@ -110,7 +110,7 @@ internal sealed class KnowledgeReader
         ComposeScripts();
     }
 
-    public void Add(KnowledgeFault fault) => Problems.Add(new Problem(Where(fault.Entry, fault.At ?? fault.Entry), fault.Text, fault.Remedy));
+    public void Add(KnowledgeFault fault) => Problems.Add(new Problem(Where(fault.Item, fault.At ?? fault.Item), fault.Text, fault.Remedy));
 
     private void ComposeScripts()
     {
@@ -153,7 +153,7 @@ internal sealed class KnowledgeReader
     }
 
     private void Take<T>(string name, List<T> list, string text)
-        where T : Entry
+        where T : Known
     {
         foreach (var entry in _yaml.Deserialize<List<T>>(text) ?? [])
         {
@@ -162,7 +162,7 @@ internal sealed class KnowledgeReader
         }
     }
 
-    private void Need(Entry entry, bool holds, Fact text, Fact remedy)
+    private void Need(Known entry, bool holds, Fact text, Fact remedy)
     {
         if (!holds)
         {
@@ -171,7 +171,7 @@ internal sealed class KnowledgeReader
     }
 
     /// <summary>File and line of something in an entry.</summary>
-    private string Where(Entry entry, object at) => _lineOf.TryGetValue(at, out var line) ? $"{_fileOf[entry]}:{line}" : _fileOf[entry];
+    private string Where(Known entry, object at) => _lineOf.TryGetValue(at, out var line) ? $"{_fileOf[entry]}:{line}" : _fileOf[entry];
 
     /// <summary>Reads as the one inside does, and keeps the line on which each object began.</summary>
     private sealed class LineKeeper(INodeDeserializer inner, Dictionary<object, long> lineOf) : INodeDeserializer

@@ -58,7 +58,7 @@ public static class DebrisSources
     }
 
     /// <returns>Null when the find contradicts the source, or the engine has nothing it could come from.</returns>
-    private static DebrisSource? Fit(Debris find, DebrisSourceEntry source, AddressTable table, Dictionary<string, int> worst)
+    private static DebrisSource? Fit(Debris find, KnownDebris source, AddressTable table, Dictionary<string, int> worst)
     {
         var places = source
             .From.SelectMany(table.OfKind)

@@ -13,7 +13,7 @@ public static class LookLint
             .. knowledge.DebrisSources.SelectMany(d => Source(d, knowledge)),
         ];
 
-    private static IEnumerable<KnowledgeFault> Sign(SignEntry sign, KnowledgeBase knowledge) =>
+    private static IEnumerable<KnowledgeFault> Sign(KnownSign sign, KnowledgeBase knowledge) =>
         [
             .. Lints.Kinds(sign, sign.On),
             .. Lints.Need(
@@ -44,7 +44,7 @@ public static class LookLint
             ),
         ];
 
-    private static IEnumerable<KnowledgeFault> Drawing(SignEntry sign)
+    private static IEnumerable<KnowledgeFault> Drawing(KnownSign sign)
     {
         if (sign.Measured)
         {
@@ -69,7 +69,7 @@ public static class LookLint
         }
     }
 
-    private static IEnumerable<KnowledgeFault> Pattern(SignEntry sign, KnowledgeBase knowledge)
+    private static IEnumerable<KnowledgeFault> Pattern(KnownSign sign, KnowledgeBase knowledge)
     {
         if (sign.Pattern is not { } pattern)
         {
@@ -94,7 +94,7 @@ public static class LookLint
         ];
     }
 
-    private static IEnumerable<KnowledgeFault> Shot(ShotEntry shot) =>
+    private static IEnumerable<KnowledgeFault> Shot(KnownShot shot) =>
         [
             .. Lints.Kinds(shot, shot.On),
             .. Lints.Need(
@@ -105,7 +105,7 @@ public static class LookLint
             ),
         ];
 
-    private static IEnumerable<KnowledgeFault> Source(DebrisSourceEntry source, KnowledgeBase knowledge) =>
+    private static IEnumerable<KnowledgeFault> Source(KnownDebris source, KnowledgeBase knowledge) =>
         [
             .. Lints.Kinds(source, source.From),
             .. Lints.Need(source, source.Material.Count > 0, Fact.Of("look.of-no-material", ("source", source.Id)), Fact.Of("look.give-least-one")),

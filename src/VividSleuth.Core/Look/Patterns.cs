@@ -18,7 +18,7 @@ public sealed record Pattern(PatternShape Shape, string About, string Kind, IRea
 /// <summary>A figure of a part.</summary>
 public sealed record MeasuredAt(string Characteristic, string Place, double Value);
 
-/// <summary>The part that differs most from its fellows, over all that was found on them.</summary>
+/// <summary>The part that differs most from its peers, over all that was found on them.</summary>
 /// <param name="Score">Modified z-score of its summed levels.</param>
 public sealed record OddOneOut(string Kind, string Place, double Score, Fact Words);
 
@@ -75,8 +75,8 @@ public static class Patterns
     }
 
     /// <summary>
-    /// The odd one out among fellows by the sum of its levels: modified z-scores after Iglewicz and Hoaglin, and where more than half
-    /// of the fellows are alike, so that the median deviation is nil, by the mean deviation instead.
+    /// The odd one out among peers by the sum of its levels: modified z-scores after Iglewicz and Hoaglin, and where more than half
+    /// of the peers are alike, so that the median deviation is nil, by the mean deviation instead.
     /// </summary>
     public static IReadOnlyList<OddOneOut> Odd(IReadOnlyList<Finding> findings, AddressTable table)
     {
@@ -268,7 +268,7 @@ public static class Patterns
                     "look.outlier",
                     ("about", about),
                     ("place", place),
-                    ("fellows", ordered.Length - 1),
+                    ("peers", ordered.Length - 1),
                     ("test", Grubbs),
                     ("g", new Number(outlier.G, 2, true)),
                     ("critical", new Number(outlier.Critical, 2, true)),

@@ -3,14 +3,14 @@ using System.Globalization;
 namespace VividSleuth.Core.Look;
 
 /// <summary>A mark of a drawing: what is drawn, and the box in which it lies, in hundredths of the part's face.</summary>
-public sealed record DrawnMark(string Kind, double X, double Y, double Width, double Height);
+public sealed record DrawnShape(string Kind, double X, double Y, double Width, double Height);
 
 /// <summary>
 /// How a sign is drawn: an outline of the part, and on it the marks of the damage. Written in one line, “shell: scores 10 20 80 40;
 /// specks 60 30 20 20”: the part, then each mark with left, top, width and height of its box in hundredths. A mark without a box
 /// fills the face. The strokes themselves are drawn by the screen.
 /// </summary>
-public sealed record SignDrawing(string Base, IReadOnlyList<DrawnMark> Marks)
+public sealed record SignDrawing(string Base, IReadOnlyList<DrawnShape> Marks)
 {
     /// <summary>Outlines that can be drawn.</summary>
     public static IReadOnlyList<string> Bases { get; } =
@@ -105,7 +105,7 @@ public sealed record SignDrawing(string Base, IReadOnlyList<DrawnMark> Marks)
         return new SignDrawing(part, [.. marks.Select(Mark)]);
     }
 
-    private static DrawnMark Mark(string text)
+    private static DrawnShape Mark(string text)
     {
         var words = text.Split(' ', StringSplitOptions.RemoveEmptyEntries);
         if (!MarkKinds.Contains(words[0], StringComparer.Ordinal))
@@ -115,7 +115,7 @@ public sealed record SignDrawing(string Base, IReadOnlyList<DrawnMark> Marks)
 
         if (words.Length == 1)
         {
-            return new DrawnMark(words[0], 0, 0, 100, 100);
+            return new DrawnShape(words[0], 0, 0, 100, 100);
         }
 
         var box = words
@@ -123,7 +123,7 @@ public sealed record SignDrawing(string Base, IReadOnlyList<DrawnMark> Marks)
             .Select(w => double.TryParse(w, NumberStyles.Float, CultureInfo.InvariantCulture, out var v) ? v : double.NaN)
             .ToArray();
         return box.Length == 4 && Array.TrueForAll(box, v => v is >= 0 and <= 100)
-            ? new DrawnMark(words[0], box[0], box[1], box[2], box[3])
+            ? new DrawnShape(words[0], box[0], box[1], box[2], box[3])
             : throw new ProblemException(Problem.Of("draw", "look.mark-without-box", ("typed", text)));
     }
 }

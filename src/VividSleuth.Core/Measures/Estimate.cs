@@ -12,7 +12,7 @@ namespace VividSleuth.Core.Measures;
 public sealed record Influence(string Key, Fact Name, double Standard, double Freedom = double.PositiveInfinity);
 
 /// <summary>
-/// A figure with its doubt, kept influence by influence, so that what two figures share cancels in their difference. Source: JCGM 100:2008
+/// A figure with its uncertainty, kept influence by influence, so that what two figures share cancels in their difference. Source: JCGM 100:2008
 /// (GUM) 5.1.2 for independent influences; those of one key are fully correlated (GUM 5.2.2, note 1).
 /// </summary>
 public sealed class Estimate
@@ -90,7 +90,7 @@ public sealed class Estimate
     public static Estimate operator +(Estimate a, Estimate b) => Sum((1, a), (1, b));
 
     /// <summary>
-    /// A figure worked out of others by a formula that is smooth over their doubt: sensitivities are central differences over one
+    /// A figure worked out of others by a formula that is smooth over their uncertainty: sensitivities are central differences over one
     /// standard uncertainty. Source: GUM 5.1.3, note 2.
     /// </summary>
     public static Estimate Through(Func<IReadOnlyList<double>, double> formula, params IReadOnlyList<Estimate> of)

@@ -65,7 +65,7 @@ public sealed record Formula(
         return problems.Length > 0 ? throw new ProblemException(problems) : Function(values);
     }
 
-    /// <summary>The same with the doubt of each figure carried through (<see cref="Estimate.Through"/>).</summary>
+    /// <summary>The same with the uncertainty of each figure carried through (<see cref="Estimate.Through"/>).</summary>
     /// <exception cref="ProblemException">A figure lies outside its range.</exception>
     public Estimate Through(params IReadOnlyList<Estimate> values)
     {

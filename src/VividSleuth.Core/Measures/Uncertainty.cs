@@ -2,7 +2,7 @@ using MathNet.Numerics.Distributions;
 
 namespace VividSleuth.Core.Measures;
 
-/// <summary>A length known with doubt. Units mm.</summary>
+/// <summary>A length known with uncertainty. Units mm.</summary>
 /// <param name="Value">Best estimate.</param>
 /// <param name="StandardUncertainty">One standard uncertainty, same unit.</param>
 public sealed record Measured(double Value, double StandardUncertainty)
@@ -10,7 +10,7 @@ public sealed record Measured(double Value, double StandardUncertainty)
     /// <summary>Expanded uncertainty with k = 2, about 95 % (GUM 6.2).</summary>
     public double Expanded => 2 * StandardUncertainty;
 
-    /// <summary>Probability that the true value is above a limit, taking the doubt as normal.</summary>
+    /// <summary>Probability that the true value is above a limit, taking the uncertainty as normal.</summary>
     public double ProbabilityAbove(double limit) =>
         StandardUncertainty > 0 ? Normal.CDF(limit, StandardUncertainty, Value)
         : Value > limit ? 1

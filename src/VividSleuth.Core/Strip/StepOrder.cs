@@ -42,7 +42,7 @@ public static class StepOrder
     private const int StatesTimesSize = 3500;
 
     /// <param name="setups">What each step needs.</param>
-    /// <param name="before">For each step, the steps that must come first. Must be free of circles.</param>
+    /// <param name="before">For each step, the steps that must come first. Must be free of cycles.</param>
     /// <param name="start">How things stand now; the first tool and the first end cost nothing where they are −1.</param>
     public static OrderedSteps Find(IReadOnlyList<Setup> setups, IReadOnlyList<IReadOnlyList<int>> before, Setup start)
     {
@@ -289,8 +289,7 @@ public static class StepOrder
                 order.AddRange(After[order[at]].Where(a => --waits[a] == 0));
             }
 
-            Topological =
-                order.Count == Setups.Length ? [.. order] : throw new ArgumentException("The precedences go round in a circle.", nameof(before));
+            Topological = order.Count == Setups.Length ? [.. order] : throw new ArgumentException("The precedences form a cycle.", nameof(before));
             Salt = new ulong[Setups.Length];
             var seed = 0x9E3779B97F4A7C15UL;
             for (var i = 0; i < Salt.Length; i++)

@@ -121,10 +121,10 @@ public static class StepRules
             var steps = StripPlanner.StepsOf(log, script).Where(s => s.Id != step.Id).Append(step).ToArray();
             var missing = step.After.Keys.FirstOrDefault(k => steps.All(s => s.Id != k));
             Need(missing is null, Problem.Of("after", "strip.would-follow-no-step", ("missing", missing)));
-            if (StripPlanner.Circle(steps) is { } circle)
+            if (StripPlanner.Cycle(steps) is { } cycle)
             {
                 var names = steps.ToDictionary(s => s.Id, s => s.Name, StringComparer.Ordinal);
-                problems.Add(StripPlanner.CircleProblem([.. circle.Select(id => names[id])]));
+                problems.Add(StripPlanner.CycleProblem([.. cycle.Select(id => names[id])]));
             }
 
             var moved = log.FastenerMoves.Where(m => m.Stands() && m.Step == step.Id).ToArray();

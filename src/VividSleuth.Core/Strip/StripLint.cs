@@ -17,9 +17,9 @@ public static class StripLint
             .. Lints.Need(script, !twice, Fact.Of("strip.two-steps-one-id", ("script", script.Id)), Fact.Of("strip.rename-one-them")),
             .. Lints.Need(script, script.Steps.Count > 0, Fact.Of("strip.steps", ("script", script.Id)), Fact.Of("strip.add-them")),
             .. script.Steps.SelectMany(step => Step(script, step, ids)),
-            .. twice || StripPlanner.Circle(script.Steps) is not { } circle
+            .. twice || StripPlanner.Cycle(script.Steps) is not { } cycle
                 ? Array.Empty<KnowledgeFault>()
-                : [new KnowledgeFault(script, StripPlanner.CircleProblem(circle).Text, Fact.Of("strip.take-one-these-precedences-away"))],
+                : [new KnowledgeFault(script, StripPlanner.CycleProblem(cycle).Text, Fact.Of("strip.take-one-these-precedences-away"))],
         ];
     }
 

@@ -148,13 +148,13 @@ public static class StripPlanner
         ];
     }
 
-    /// <summary>Orders steps that are free of circles.</summary>
-    /// <exception cref="ProblemException">The precedences go round in a circle; the problem names it.</exception>
+    /// <summary>Orders steps that are free of cycles.</summary>
+    /// <exception cref="ProblemException">The precedences form a cycle; the problem names it.</exception>
     public static OrderedSteps Order(IReadOnlyList<StripStep> steps, IReadOnlyDictionary<string, int> tools, Setup start)
     {
-        if (Circle(steps) is { } circle)
+        if (Cycle(steps) is { } cycle)
         {
-            throw new ProblemException(CircleProblem(circle));
+            throw new ProblemException(CycleProblem(cycle));
         }
 
         var index = steps.Select((s, i) => (s.Id, i)).ToDictionary(x => x.Id, x => x.i, StringComparer.Ordinal);
@@ -163,10 +163,10 @@ public static class StripPlanner
         return StepOrder.Find(setups, before, start);
     }
 
-    public static Problem CircleProblem(IReadOnlyList<string> circle) => Problem.Of("after", "strip.steps-wait-in-a-circle", ("steps", circle));
+    public static Problem CycleProblem(IReadOnlyList<string> cycle) => Problem.Of("after", "strip.steps-wait-in-a-cycle", ("steps", cycle));
 
-    /// <summary>Ids of steps that wait for one another, the first repeated at the end; null where there is no circle.</summary>
-    public static IReadOnlyList<string>? Circle(IReadOnlyList<StripStep> steps)
+    /// <summary>Ids of steps that wait for one another, the first repeated at the end; null where there is no cycle.</summary>
+    public static IReadOnlyList<string>? Cycle(IReadOnlyList<StripStep> steps)
     {
         var byId = steps.ToDictionary(s => s.Id, StringComparer.Ordinal);
         var state = new Dictionary<string, bool>(StringComparer.Ordinal);

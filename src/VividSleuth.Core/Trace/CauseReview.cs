@@ -5,7 +5,7 @@ namespace VividSleuth.Core.Trace;
 
 /// <summary>Something a reviewer of the knowledge base should look at.</summary>
 /// <param name="Serious">True where the entry does no good as it stands.</param>
-public sealed record ReviewRemark(string Entry, Fact Text, bool Serious);
+public sealed record ReviewRemark(string About, Fact Text, bool Serious);
 
 /// <summary>
 /// Reads the causes against each other: those that no engine can have, those that no sign tells apart, those that name each other wrongly.

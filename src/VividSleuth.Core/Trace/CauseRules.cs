@@ -13,7 +13,7 @@ public static class CauseRules
 {
     /// <param name="sign">The sign of an id, or null.</param>
     /// <param name="risk">Whether there is a risk of that id.</param>
-    public static IEnumerable<CauseFault> Check(CauseEntry cause, Func<string, SignEntry?> sign, Func<string, bool> risk)
+    public static IEnumerable<CauseFault> Check(KnownCause cause, Func<string, KnownSign?> sign, Func<string, bool> risk)
     {
         CauseFault At(object at, Problem problem) => new(at, problem);
 
@@ -61,7 +61,7 @@ public static class CauseRules
         }
     }
 
-    private static IEnumerable<CauseFault> Prediction(CauseEntry cause, Prediction prediction, string field, Func<string, SignEntry?> sign)
+    private static IEnumerable<CauseFault> Prediction(KnownCause cause, Prediction prediction, string field, Func<string, KnownSign?> sign)
     {
         if (sign(prediction.Sign) is not { } known)
         {

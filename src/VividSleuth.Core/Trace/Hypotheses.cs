@@ -17,7 +17,7 @@ public sealed record Predicted(string Sign, string Place, Frequency Often)
 /// <param name="Seat">Address at which it is said to sit.</param>
 /// <param name="Links">By link of the chain, the signs it brings about.</param>
 /// <param name="Prior">Probability before anything is known of the engine.</param>
-public sealed record Hypothesis(CauseEntry Cause, int Station, string Seat, IReadOnlyList<IReadOnlyList<Predicted>> Links, double Prior)
+public sealed record Hypothesis(KnownCause Cause, int Station, string Seat, IReadOnlyList<IReadOnlyList<Predicted>> Links, double Prior)
 {
     private IReadOnlyList<Predicted>? _strongest;
 
@@ -53,7 +53,7 @@ public static class Hypotheses
 
     private static IReadOnlyList<Hypothesis> Lay(AddressTable table, KnowledgeBase knowledge)
     {
-        var placed = new List<(CauseEntry Cause, int Station, IReadOnlyList<Predicted>[] Links, double Base)>();
+        var placed = new List<(KnownCause Cause, int Station, IReadOnlyList<Predicted>[] Links, double Base)>();
         foreach (var cause in knowledge.Causes.Where(s => s.Applies.Fits(table.Engine.Layout)).OrderBy(s => s.Id, StringComparer.Ordinal))
         {
             var stations = Places.Stations(table.Engine, cause.Anchor).ToArray();
@@ -86,7 +86,7 @@ public static class Hypotheses
         ];
     }
 
-    private static IReadOnlyList<Predicted> Predict(AddressTable table, CauseEntry cause, int station, ChainLink link)
+    private static IReadOnlyList<Predicted> Predict(AddressTable table, KnownCause cause, int station, ChainLink link)
     {
         var strongest = new Dictionary<(string Sign, string Place), Frequency>();
         foreach (var prediction in link.Predicts)
@@ -102,7 +102,7 @@ public static class Hypotheses
         return [.. strongest.Select(s => new Predicted(s.Key.Sign, s.Key.Place, s.Value))];
     }
 
-    private static string Seat(AddressTable table, CauseEntry cause, int station)
+    private static string Seat(AddressTable table, KnownCause cause, int station)
     {
         var places = Places.Resolve(table, cause.Anchor, station, cause.Seat, Relation.Same).ToArray();
         return places.Length > 0 ? places[0].Code : PartKinds.Get(PartKinds.Engine).Letters;

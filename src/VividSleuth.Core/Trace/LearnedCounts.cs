@@ -71,7 +71,7 @@ public static class LearnedCounts
     }
 
     /// <summary>How often the cause is met: binomial counts of the closed cases that may have it.</summary>
-    private static IEnumerable<LearnedOffer> Met(CauseEntry cause, int seen, EngineLayout[] layouts, KnowledgeBase knowledge)
+    private static IEnumerable<LearnedOffer> Met(KnownCause cause, int seen, EngineLayout[] layouts, KnowledgeBase knowledge)
     {
         var may = layouts.Where(cause.Applies.Fits).ToArray();
         // The others' shares are taken at their present words, over the engines seen.
@@ -85,7 +85,7 @@ public static class LearnedCounts
 
     /// <summary>How often a link leaves a sign: counts of the places where it was looked for, less what its leak would show anyway.</summary>
     private static IEnumerable<LearnedOffer> Left(
-        CauseEntry cause,
+        KnownCause cause,
         int link,
         int number,
         (Outcome Case, string Place, AddressTable Table)[] cases,
@@ -126,7 +126,7 @@ public static class LearnedCounts
     }
 
     /// <summary>The station at which a finding's place lies; the first where it names none.</summary>
-    private static int Station(AddressTable table, CauseEntry cause, string place) =>
+    private static int Station(AddressTable table, KnownCause cause, string place) =>
         Places
             .Stations(table.Engine, cause.Anchor)
             .FirstOrDefault(

@@ -56,7 +56,7 @@ internal sealed class NextChecks(TraceModel model, PlannedStep? next)
             .Select(h => (Hypothesis: h, Holds: EvidenceWeights.Holds(h, component)))
             .ToArray();
         var shares = component.Scenarios.Select(s => s.Weight / total).ToArray();
-        var found = new List<(SignEntry Sign, string Place, double Bits, double Mean, string Lost, List<(int Scenario, double Product)> By)>();
+        var found = new List<(KnownSign Sign, string Place, double Bits, double Mean, string Lost, List<(int Scenario, double Product)> By)>();
         var leaks = Leaks(open.Keys, componentOf, componentIndex, posterior);
         foreach (var ((id, place), by) in open.Where(o => o.Value.Count > 0))
         {

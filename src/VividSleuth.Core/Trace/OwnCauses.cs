@@ -8,14 +8,14 @@ public static partial class OwnCauses
 {
     /// <summary>Knowledge with a shop's own causes laid over it, once each of them holds.</summary>
     /// <exception cref="ProblemException">A cause does not hold; each problem names the cause and the field.</exception>
-    public static KnowledgeBase Over(KnowledgeBase knowledge, IReadOnlyList<CauseEntry> own)
+    public static KnowledgeBase Over(KnowledgeBase knowledge, IReadOnlyList<KnownCause> own)
     {
         var faults = own.SelectMany(s => Check(s, knowledge).Select(p => p with { Field = $"{s.Id}.{p.Field}" })).ToArray();
         return faults.Length > 0 ? throw new ProblemException(faults) : knowledge.With(own);
     }
 
     /// <summary>What is wrong with a cause that a shop wrote; the field is its path in the cause.</summary>
-    public static IEnumerable<Problem> Check(CauseEntry cause, KnowledgeBase knowledge)
+    public static IEnumerable<Problem> Check(KnownCause cause, KnowledgeBase knowledge)
     {
         foreach (
             var (field, text, said) in new[]

@@ -6,7 +6,7 @@ using VividSleuth.Core.Look;
 namespace VividSleuth.Core.Trace;
 
 /// <summary>
-/// Patterns over places as signs of the net. That something is there at one place and not at its fellows is in the net already, sign by
+/// Patterns over places as signs of the net. That something is there at one place and not at its peers is in the net already, sign by
 /// sign; what is not is how bad it is at each place. So these signs are made of levels where something was found, and of measured figures,
 /// and nothing is counted twice.
 /// </summary>
@@ -60,7 +60,7 @@ public static class PatternSigns
         : p < 1 / Math.E ? -Math.E * p * Math.Log(p)
         : 1;
 
-    private static IEnumerable<(string About, Placed[] Values)> Rows(PatternEntry pattern, Finding[] findings, AddressTable table, GaugeSheet gauge)
+    private static IEnumerable<(string About, Placed[] Values)> Rows(KnownPattern pattern, Finding[] findings, AddressTable table, GaugeSheet gauge)
     {
         foreach (var of in pattern.Of.Order(StringComparer.Ordinal))
         {

@@ -101,7 +101,7 @@ internal sealed class TraceModel
         }
     }
 
-    private double RiskFactor(CauseEntry cause)
+    private double RiskFactor(KnownCause cause)
     {
         var factor = 1.0;
         foreach (var risk in cause.Risks)

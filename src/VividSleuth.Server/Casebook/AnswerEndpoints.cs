@@ -20,7 +20,7 @@ public static class AnswerEndpoints
     {
         ["section"] = r => r.Section,
         ["places"] = r => r.Places,
-        ["standing"] = r => r.Standing,
+        ["progress"] = r => r.Progress,
         ["compression"] = r => r.Compression,
         ["strip"] = r => r.Strip,
         ["look"] = r => r.Look,

@@ -92,7 +92,7 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
     /// <summary>Unit in which lengths of the engine are told; null takes the shop's.</summary>
     public LengthUnit? Lengths => _stamp?.Lengths;
 
-    private string Tag(CaseStamp stamp) => $"{stamp.Revision}-{_shop}-{shelf.InUse.Mark}-{Today:yyyyMMdd}";
+    private string Tag(CaseStamp stamp) => $"{stamp.Revision}-{_shop}-{shelf.InUse.Fingerprint}-{Today:yyyyMMdd}";
 
     private async Task<CaseReader> OpenAsync(Guid caseId, CaseStamp stamp, CancellationToken cancel)
     {

@@ -24,7 +24,7 @@ public sealed partial class NextSteps(IServiceScopeFactory scopes, TimeProvider 
     /// <returns>What comes next, in words.</returns>
     public static async Task<string> KeepAsync(SleuthDb db, CaseDesk desk, Guid caseId, long revision, CancellationToken cancel)
     {
-        var next = Words.Sentences.English.Say((await desk.OpenAsync(caseId, cancel)).Standing.Next);
+        var next = Words.Sentences.English.Say((await desk.OpenAsync(caseId, cancel)).Progress.Next);
         await db
             .States.Where(s => s.CaseId == caseId && s.NextRevision < revision)
             .ExecuteUpdateAsync(s => s.SetProperty(x => x.Next, next).SetProperty(x => x.NextRevision, revision), cancel);

@@ -78,10 +78,10 @@ public static class GaugeEndpoints
     )
     {
         var reader = await desk.OpenAsync(caseId, cancel);
-        // A request sent again is answered before its figure is held against its fellows, of which it is one by now.
-        if (reader.Case.Readings.Find(r => r.Id == entry.Id) is { } standing)
+        // A request sent again is answered before its figure is held against its peers, of which it is one by now.
+        if (reader.Case.Readings.Find(r => r.Id == entry.Id) is { } recorded)
         {
-            return standing;
+            return recorded;
         }
 
         var table = reader.Table;

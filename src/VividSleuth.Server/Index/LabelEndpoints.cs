@@ -27,7 +27,7 @@ public static class LabelEndpoints
     public static void MapLabels(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("").WithTags("index");
-        group.MapGet("/label-sheets", () => LabelSheet.All);
+        group.MapGet("/label-pages", () => LabelPage.All);
         group.MapGet("/cases/{caseId:guid}/labels", PdfAsync).Produces(StatusCodes.Status200OK, contentType: "application/pdf");
         group.MapGet("/cases/{caseId:guid}/scan", ScanAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapGet("/printer", ViewAsync);
@@ -39,17 +39,10 @@ public static class LabelEndpoints
         group.MapPost("/label-jobs/{id:guid}/cancel", CancelAsync).RequireAuthorization(Policies.Write);
     }
 
-    private static async Task<IResult> PdfAsync(
-        Guid caseId,
-        string places,
-        string sheet,
-        CaseDesk desk,
-        Sentences sentences,
-        CancellationToken cancel
-    )
+    private static async Task<IResult> PdfAsync(Guid caseId, string places, string page, CaseDesk desk, Sentences sentences, CancellationToken cancel)
     {
         var reader = await desk.OpenAsync(caseId, cancel);
-        var pdf = LabelPdf.Draw(LabelSheet.Get(sheet), LabelSheet.Places(places, reader.Table), caseId, reader.Case.Title, sentences);
+        var pdf = LabelPdf.Draw(LabelPage.Get(page), LabelPage.Places(places, reader.Table), caseId, reader.Case.Title, sentences);
         return Results.File(pdf, "application/pdf");
     }
 
@@ -62,12 +55,12 @@ public static class LabelEndpoints
     private static async Task<LabelJob> OrderAsync(Guid caseId, LabelOrder order, Recorder recorder, Devices devices, CancellationToken cancel)
     {
         var db = recorder.Db;
-        if (await db.LabelJobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == order.Id, cancel) is { } standing)
+        if (await db.LabelJobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == order.Id, cancel) is { } recorded)
         {
-            return standing;
+            return recorded;
         }
 
-        string[] places = [.. LabelSheet.Places(order.Places, await recorder.TableAsync(caseId, cancel)).Select(p => p.Code)];
+        string[] places = [.. LabelPage.Places(order.Places, await recorder.TableAsync(caseId, cancel)).Select(p => p.Code)];
         await AddressAsync(db, devices, cancel);
         var job = new LabelJob
         {

@@ -21,23 +21,23 @@ public static class LabelPdf
         GlobalFontSettings.FontResolver = new ShippedFonts();
     }
 
-    public static byte[] Draw(LabelSheet sheet, IReadOnlyList<Address> places, Guid caseId, string caseTitle, Sentences sentences)
+    public static byte[] Draw(LabelPage page, IReadOnlyList<Address> places, Guid caseId, string caseTitle, Sentences sentences)
     {
         using var document = new PdfDocument();
         // Compressed streams of this library end without their checksum, of which strict readers complain.
         document.Options.NoCompression = true;
         document.Options.CompressContentStreams = false;
         document.Info.Title = $"Labels, {caseTitle}";
-        foreach (var page in places.Chunk(sheet.PerPage))
+        foreach (var some in places.Chunk(page.PerPage))
         {
             var paper = document.AddPage();
-            paper.Width = XUnit.FromMillimeter(sheet.PageWidth);
-            paper.Height = XUnit.FromMillimeter(sheet.PageHeight);
+            paper.Width = XUnit.FromMillimeter(page.PageWidth);
+            paper.Height = XUnit.FromMillimeter(page.PageHeight);
             using var graphics = XGraphics.FromPdfPage(paper);
-            for (var i = 0; i < page.Length; i++)
+            for (var i = 0; i < some.Length; i++)
             {
-                var (x, y) = sheet.At(i);
-                DrawLabel(graphics, sheet, x * PointsPerMm, y * PointsPerMm, page[i], caseId, caseTitle, sentences);
+                var (x, y) = page.At(i);
+                DrawLabel(graphics, page, x * PointsPerMm, y * PointsPerMm, some[i], caseId, caseTitle, sentences);
             }
         }
 
@@ -48,7 +48,7 @@ public static class LabelPdf
 
     private static void DrawLabel(
         XGraphics graphics,
-        LabelSheet sheet,
+        LabelPage page,
         double x,
         double y,
         Address place,
@@ -57,7 +57,7 @@ public static class LabelPdf
         Sentences sentences
     )
     {
-        var (w, h) = (sheet.Width * PointsPerMm, sheet.Height * PointsPerMm);
+        var (w, h) = (page.Width * PointsPerMm, page.Height * PointsPerMm);
         var margin = Math.Min(h * 0.1, 6);
         var side = Math.Min(h - (2 * margin), w * 0.42);
         DrawQr(graphics, x + w - margin - side, y + ((h - side) / 2), side, TagCode.Write(caseId, place.Code));

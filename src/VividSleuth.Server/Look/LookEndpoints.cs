@@ -80,7 +80,7 @@ public static class LookEndpoints
         return await recorder.AddAsync(caseId, finding, cancel);
     }
 
-    /// <summary>Several findings at once, all or none: a part that was looked at and is clean, or one sign on all its fellows.</summary>
+    /// <summary>Several findings at once, all or none: a part that was looked at and is clean, or one sign on all its peers.</summary>
     private static async Task<IReadOnlyList<Finding>> AddManyAsync(
         Guid caseId,
         IReadOnlyList<FindingEntry> entries,
@@ -164,9 +164,9 @@ public static class LookEndpoints
         }
 
         var db = recorder.Db;
-        if (await db.Set<Photo>().AsNoTracking().SingleOrDefaultAsync(p => p.Id == id && p.CaseId == caseId, cancel) is { } standing)
+        if (await db.Set<Photo>().AsNoTracking().SingleOrDefaultAsync(p => p.Id == id && p.CaseId == caseId, cancel) is { } recorded)
         {
-            return standing;
+            return recorded;
         }
 
         await PhotoIntake.Gate.WaitAsync(cancel);

@@ -41,10 +41,10 @@ public static class InstrumentEndpoints
         }
 
         var db = recorder.Db;
-        var standing = await db.Instruments.SingleOrDefaultAsync(i => i.Id == id, cancel);
-        if (standing is not null && standing.Version != entry.Version)
+        var recorded = await db.Instruments.SingleOrDefaultAsync(i => i.Id == id, cancel);
+        if (recorded is not null && recorded.Version != entry.Version)
         {
-            return entry.Version == 0 && standing.Version == 1 ? standing : throw new ConflictException(entry, standing);
+            return entry.Version == 0 && recorded.Version == 1 ? recorded : throw new ConflictException(entry, recorded);
         }
 
         var others = await db.Instruments.Where(i => i.Id != id).Select(i => i.Name).ToListAsync(cancel);
@@ -58,13 +58,13 @@ public static class InstrumentEndpoints
             throw new ProblemException(Problem.Of("setWith", "server.no-such-instrument", ("setWith", entry.SetWith)));
         }
 
-        if (standing is not null && standing.Name != entry.Name && await db.Set<Reading>().AnyAsync(r => r.Instrument == standing.Name, cancel))
+        if (recorded is not null && recorded.Name != entry.Name && await db.Set<Reading>().AnyAsync(r => r.Instrument == recorded.Name, cancel))
         {
-            throw new ProblemException(Problem.Of("name", "server.readings-were-taken-name-so", ("standing", standing.Name)));
+            throw new ProblemException(Problem.Of("name", "server.readings-were-taken-name-so", ("recorded", recorded.Name)));
         }
 
-        var before = standing is null ? null : JsonSerializer.Serialize(standing, CaseFile.Json);
-        var instrument = standing ?? db.Instruments.Add(new Instrument { Id = id }).Entity;
+        var before = recorded is null ? null : JsonSerializer.Serialize(recorded, CaseFile.Json);
+        var instrument = recorded ?? db.Instruments.Add(new Instrument { Id = id }).Entity;
         instrument.Name = entry.Name;
         instrument.Kind = entry.Kind;
         instrument.Quantity = entry.Quantity;

@@ -9,13 +9,13 @@ public sealed record CauseHead(string Id, string Name, string Family, IReadOnlyL
 
 /// <summary>What the screens need of the knowledge base: the words to offer.</summary>
 public sealed record KnowledgeView(
-    IReadOnlyList<SignEntry> Signs,
-    IReadOnlyList<CharacteristicEntry> Characteristics,
-    IReadOnlyList<RiskEntry> Risks,
+    IReadOnlyList<KnownSign> Signs,
+    IReadOnlyList<KnownCharacteristic> Characteristics,
+    IReadOnlyList<KnownRisk> Risks,
     IReadOnlyList<CauseHead> Causes,
     IReadOnlyList<KindView> Kinds,
     IReadOnlyList<ScriptHead> Scripts,
-    IReadOnlyList<ShotEntry> Shots
+    IReadOnlyList<KnownShot> Shots
 );
 
 public sealed record ScriptHead(string Id, string Name, string Says, int Steps);

@@ -38,12 +38,12 @@ public sealed class KnowledgeShelf
 
     /// <summary>The knowledge with a mark that is another as soon as the files or the program are; the shop's causes are told apart by the revision
     /// of the shop.</summary>
-    public (KnowledgeBase Knowledge, string Mark) InUse
+    public (KnowledgeBase Knowledge, string Fingerprint) InUse
     {
         get
         {
             var state = _state;
-            return (state.Whole, state.Mark);
+            return (state.Whole, state.Fingerprint);
         }
     }
 
@@ -82,12 +82,12 @@ public sealed class KnowledgeShelf
                         )
                     ),
                 ],
-                MarkOf(_seen)
+                FingerprintOf(_seen)
             );
         }
     }
 
-    private static string MarkOf(string files)
+    private static string FingerprintOf(string files)
     {
         var program = $"{typeof(KnowledgeBase).Module.ModuleVersionId}{typeof(KnowledgeShelf).Module.ModuleVersionId}";
         return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(program + files)))[..16];
@@ -142,5 +142,5 @@ public sealed class KnowledgeShelf
     }
 
     /// <param name="Left">Why causes of the shop are left out.</param>
-    private sealed record State(KnowledgeBase Files, KnowledgeBase Whole, long Revision, IReadOnlyList<Problem> Left, string Mark);
+    private sealed record State(KnowledgeBase Files, KnowledgeBase Whole, long Revision, IReadOnlyList<Problem> Left, string Fingerprint);
 }

@@ -69,13 +69,13 @@ public static class ShopEndpoints
             devices.Parts(entry.PrinterAddress.Trim(), "printerAddress", "server.a-label-printer");
         }
 
-        var standing = await db.Settings.SingleOrDefaultAsync(cancel);
-        if ((standing?.Version ?? 0) != entry.Version)
+        var recorded = await db.Settings.SingleOrDefaultAsync(cancel);
+        if ((recorded?.Version ?? 0) != entry.Version)
         {
-            throw new ConflictException(entry, standing ?? new ShopSettings());
+            throw new ConflictException(entry, recorded ?? new ShopSettings());
         }
 
-        var settings = standing ?? db.Settings.Add(new ShopSettings()).Entity;
+        var settings = recorded ?? db.Settings.Add(new ShopSettings()).Entity;
         settings.HoldSigner = entry.HoldSigner;
         settings.Keeping = entry.Keeping;
         settings.KeepingBySet = entry.KeepingBySet;
@@ -94,9 +94,9 @@ public static class ShopEndpoints
     private static async Task<Lesson> LearnAsync(LessonEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
     {
         var db = recorder.Db;
-        if (await db.Lessons.AsNoTracking().SingleOrDefaultAsync(l => l.Id == entry.Id, cancel) is { } standing)
+        if (await db.Lessons.AsNoTracking().SingleOrDefaultAsync(l => l.Id == entry.Id, cancel) is { } recorded)
         {
-            return standing;
+            return recorded;
         }
 
         if (knowledge.Script(entry.Script) is null)

@@ -11,14 +11,14 @@ using VividSleuth.Store.Shop;
 namespace VividSleuth.Server.Trace;
 
 /// <summary>What the shop writes: a cause, and why.</summary>
-public sealed record CauseWrite(CauseEntry Cause, string Why, int Version);
+public sealed record CauseWrite(KnownCause Cause, string Why, int Version);
 
 /// <summary>Every cause in use, those of the shop with their record, and what is not used and why.</summary>
 /// <param name="Replaced">Of the shop's versions of causes that ship, how each shipped.</param>
 public sealed record CausesView(
-    IReadOnlyList<CauseEntry> Causes,
+    IReadOnlyList<KnownCause> Causes,
     IReadOnlyList<ShopCause> Own,
-    IReadOnlyList<CauseEntry> Replaced,
+    IReadOnlyList<KnownCause> Replaced,
     IReadOnlyList<Problem> Problems
 );
 
@@ -52,7 +52,7 @@ public static class CauseEndpoints
         return new CausesView(
             [.. knowledge.Causes.OrderBy(s => s.Family, StringComparer.Ordinal).ThenBy(s => s.Name, StringComparer.Ordinal)],
             own,
-            [.. own.Select(o => knowledge.Shipping(o.CauseId)).OfType<CauseEntry>()],
+            [.. own.Select(o => knowledge.Shipping(o.CauseId)).OfType<KnownCause>()],
             shelf.Problems
         );
     }
@@ -94,10 +94,10 @@ public static class CauseEndpoints
         }
 
         var db = recorder.Db;
-        var standing = await db.Causes.SingleOrDefaultAsync(s => s.Id == id, cancel);
-        if (standing is not null && standing.Version != entry.Version)
+        var recorded = await db.Causes.SingleOrDefaultAsync(s => s.Id == id, cancel);
+        if (recorded is not null && recorded.Version != entry.Version)
         {
-            return entry.Version == 0 && standing.Version == 1 ? standing : throw new ConflictException(entry, standing);
+            return entry.Version == 0 && recorded.Version == 1 ? recorded : throw new ConflictException(entry, recorded);
         }
 
         if (await db.Causes.AnyAsync(s => s.Id != id && s.CauseId == entry.Cause.Id && s.WithdrawnAt == null, cancel))
@@ -105,13 +105,13 @@ public static class CauseEndpoints
             throw new ProblemException(Problem.Of("id", "server.shop-own-already", ("cause", entry.Cause.Id)));
         }
 
-        if (standing is not null && standing.CauseId != entry.Cause.Id)
+        if (recorded is not null && recorded.CauseId != entry.Cause.Id)
         {
             throw new ProblemException(Problem.Of("id", "server.cases-may-name-cause-id"));
         }
 
-        var before = standing is null ? null : JsonSerializer.Serialize(standing, CaseFile.Json);
-        var cause = standing ?? db.Causes.Add(new ShopCause { Id = id, CauseId = entry.Cause.Id }).Entity;
+        var before = recorded is null ? null : JsonSerializer.Serialize(recorded, CaseFile.Json);
+        var cause = recorded ?? db.Causes.Add(new ShopCause { Id = id, CauseId = entry.Cause.Id }).Entity;
         cause.Cause = entry.Cause;
         cause.Cause.Shop = true;
         cause.Why = entry.Why.Trim();

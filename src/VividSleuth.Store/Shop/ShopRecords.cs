@@ -148,7 +148,7 @@ public sealed class ShopCause : IShopRecord
     /// <summary>Id of the cause; that of one that ships where this takes its place.</summary>
     public string CauseId { get; set; } = "";
 
-    public CauseEntry Cause { get; set; } = new();
+    public KnownCause Cause { get; set; } = new();
 
     /// <summary>Why the shop wrote or changed it.</summary>
     public string Why { get; set; } = "";

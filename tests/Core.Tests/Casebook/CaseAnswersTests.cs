@@ -69,21 +69,21 @@ public sealed class CaseAnswersTests
         finding.At = new DateTimeOffset(2026, 11, 3, 9, 0, 0, TimeSpan.Zero);
         finding.By = "tomas";
         c.Findings.Add(finding);
-        var standing = Of(c).Standing;
-        standing.LastBy.ShouldBe("tomas");
-        standing.LastWritten.ShouldBe(finding.At);
-        standing.Next.ShouldStartWith("Strip: ");
-        standing.FastenersOut.ShouldBe(0);
-        standing.Last.ShouldBeEmpty();
+        var progress = Of(c).Progress;
+        progress.LastBy.ShouldBe("tomas");
+        progress.LastWritten.ShouldBe(finding.At);
+        progress.Next.ShouldStartWith("Strip: ");
+        progress.FastenersOut.ShouldBe(0);
+        progress.Last.ShouldBeEmpty();
     }
 
     [Fact]
     public void A_part_that_came_off_and_has_no_tag_is_a_loose_end()
     {
         var c = Start.Case();
-        Of(c).Standing.LooseEnds.ShouldBeEmpty();
+        Of(c).Progress.LooseEnds.ShouldBeEmpty();
         c.Parts.Add(Start.Tag("P1", Facing.FreeEnd, MarkMethod.None));
-        var ends = Of(c).Standing.LooseEnds;
+        var ends = Of(c).Progress.LooseEnds;
         ends.ShouldContain(e => e.Place == "P1");
         ends.ShouldAllBe(e => e.Text.Say().Length > 0);
     }

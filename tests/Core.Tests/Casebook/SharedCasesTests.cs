@@ -71,7 +71,7 @@ public sealed class SharedCasesTests
             Figure(c, "least"),
             Figure(c, "most"),
             text => QuantityParser.Parse(text, Quantity.Length, unit).Value,
-            Flag(c, "fellows")
+            Flag(c, "peers")
         );
         if (c.GetProperty("asks").GetString() is { } words)
         {

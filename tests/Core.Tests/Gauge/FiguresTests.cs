@@ -7,7 +7,7 @@ using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Tests.Gauge;
 
-/// <summary>Figures of the sheet beyond the big ends: doubt, temperature, shape, limits, rings, weights, before and after.</summary>
+/// <summary>Figures of the sheet beyond the big ends: uncertainty, temperature, shape, limits, rings, weights, before and after.</summary>
 public sealed class FiguresTests
 {
     private static readonly Instrument Fine = new()
@@ -63,11 +63,11 @@ public sealed class FiguresTests
             SourceText = "manual, page 3",
         };
 
-    // —— doubt ——
+    // —— uncertainty ——
 
     /// <summary>GUM 4.2: repeats divide their scatter by √n; the permissible error stays. The scatter is that of MathNet.</summary>
     [Fact]
-    public void Repeats_of_one_spot_bring_their_scatter_into_the_budget()
+    public void Repeats_of_one_point_bring_their_scatter_into_the_budget()
     {
         double[] values = [71.982, 71.984, 71.983, 71.987, 71.984];
         var figure = Figure(
@@ -107,7 +107,7 @@ public sealed class FiguresTests
     /// memory).
     /// </summary>
     [Fact]
-    public void A_warm_piston_is_brought_back_to_twenty_degrees_and_its_doubt_grows()
+    public void A_warm_piston_is_brought_back_to_twenty_degrees_and_its_uncertainty_grows()
     {
         var warm = Build(c => c.Readings.Add(At("P1", "piston-diameter", 88.0, instrument: "fine", temperature: 45, gauge: 20)), null, Fine);
         var cold = Build(c => c.Readings.Add(At("P1", "piston-diameter", 88.0, instrument: "fine", temperature: 20, gauge: 20)), null, Fine);
@@ -117,13 +117,13 @@ public sealed class FiguresTests
     }
 
     [Fact]
-    public void A_room_of_unknown_warmth_spoils_aluminium_more_than_steel_and_cancels_between_fellows()
+    public void A_room_of_unknown_warmth_spoils_aluminium_more_than_steel_and_cancels_between_peers()
     {
-        double Doubt(string place, string id, Schools schools) =>
+        double Expanded(string place, string id, Schools schools) =>
             Figure(Build(c => c.Readings.Add(At(place, id, 88, instrument: "fine")), schools, Fine), place, id).Expanded;
         var shed = new Schools { RoomSpan = 20 };
-        (Doubt("P1", "piston-diameter", shed) / Doubt("P1", "piston-diameter", new Schools { RoomSpan = 0 })).ShouldBeGreaterThan(3);
-        Doubt("K1", "crankpin-diameter", shed).ShouldBe(Doubt("K1", "crankpin-diameter", new Schools { RoomSpan = 0 }), 1e-9);
+        (Expanded("P1", "piston-diameter", shed) / Expanded("P1", "piston-diameter", new Schools { RoomSpan = 0 })).ShouldBeGreaterThan(3);
+        Expanded("K1", "crankpin-diameter", shed).ShouldBe(Expanded("K1", "crankpin-diameter", new Schools { RoomSpan = 0 }), 1e-9);
     }
 
     /// <summary>The transfer method: a bore gauge set with the micrometer that read the journal. The micrometer's error cancels (common practice; GUM 5.2.2).</summary>
@@ -145,7 +145,7 @@ public sealed class FiguresTests
                 PermissibleError = 0.001m,
                 SetWith = setWith,
             };
-        double Doubt(decimal error, string setWith) =>
+        double Expanded(decimal error, string setWith) =>
             Figure(
                 Build(
                     c =>
@@ -160,8 +160,8 @@ public sealed class FiguresTests
                 "R4",
                 "big-end-clearance"
             ).Expanded;
-        Doubt(0.010m, "mic").ShouldBe(Doubt(0.001m, "mic"), 1e-9);
-        Doubt(0.010m, "").ShouldBeGreaterThan(4 * Doubt(0.010m, "mic"));
+        Expanded(0.010m, "mic").ShouldBe(Expanded(0.001m, "mic"), 1e-9);
+        Expanded(0.010m, "").ShouldBeGreaterThan(4 * Expanded(0.010m, "mic"));
     }
 
     [Fact]
@@ -201,7 +201,7 @@ public sealed class FiguresTests
             null,
             Fine
         );
-        Figure(scattered, "K1", "crankpin-diameter").Decides.ShouldContain("readings at each spot instead of 4");
+        Figure(scattered, "K1", "crankpin-diameter").Decides.ShouldContain("readings at each point instead of 4");
     }
 
     [Fact]
@@ -535,7 +535,7 @@ public sealed class FiguresTests
     // —— sets ——
 
     [Fact]
-    public void All_pins_go_to_the_size_that_cleans_up_the_worst_with_its_doubt()
+    public void All_pins_go_to_the_size_that_cleans_up_the_worst_with_its_uncertainty()
     {
         GaugeSheet Bored(Centres centres) => Build(Worn, new Schools { Centres = centres });
         void Worn(EngineCase c)
@@ -653,7 +653,7 @@ public sealed class FiguresTests
             .Weights.ShouldHaveSingleItem();
         (set.Lightest, set.Heaviest).ShouldBe(("P3", "P2"));
         set.Spread.ShouldBe(1.3, 1e-9);
-        // 0.06 g more than the lightest lie within the doubt of the scales: nothing is taken off for it.
+        // 0.06 g more than the lightest lie within the uncertainty of the scales: nothing is taken off for it.
         set.Words.ShouldNotContain("P4");
     }
 

@@ -8,23 +8,23 @@ public sealed class LabelTests
 {
     private readonly AddressTable _table = Start.Table(Start.InlineSix);
 
-    public static TheoryData<string> Sheets() => [.. LabelSheet.All.Select(s => s.Id)];
+    public static TheoryData<string> Sheets() => [.. LabelPage.All.Select(s => s.Id)];
 
     [Theory]
     [MemberData(nameof(Sheets))]
     public void No_label_leaves_its_paper_or_lies_on_another(string id)
     {
-        var sheet = LabelSheet.Get(id);
-        var corners = Enumerable.Range(0, sheet.PerPage).Select(sheet.At).ToArray();
+        var page = LabelPage.Get(id);
+        var corners = Enumerable.Range(0, page.PerPage).Select(page.At).ToArray();
         corners.ShouldAllBe(c =>
-            c.X >= 0 && c.Y >= 0 && c.X + sheet.Width <= sheet.PageWidth + 0.01 && c.Y + sheet.Height <= sheet.PageHeight + 0.01
+            c.X >= 0 && c.Y >= 0 && c.X + page.Width <= page.PageWidth + 0.01 && c.Y + page.Height <= page.PageHeight + 0.01
         );
         for (var i = 0; i < corners.Length; i++)
         {
             for (var j = i + 1; j < corners.Length; j++)
             {
                 var apart =
-                    Math.Abs(corners[i].X - corners[j].X) >= sheet.Width - 0.01 || Math.Abs(corners[i].Y - corners[j].Y) >= sheet.Height - 0.01;
+                    Math.Abs(corners[i].X - corners[j].X) >= page.Width - 0.01 || Math.Abs(corners[i].Y - corners[j].Y) >= page.Height - 0.01;
                 apart.ShouldBeTrue($"{i} and {j}");
             }
         }
@@ -33,16 +33,16 @@ public sealed class LabelTests
     [Fact]
     public void Labels_are_asked_for_by_address_or_kind()
     {
-        LabelSheet.Places("r4, R4C rod-cap", _table).Select(p => p.Code).ShouldBe(["R4", "R4C", "R1C", "R2C", "R3C", "R5C", "R6C"]);
-        Should.Throw<ProblemException>(() => LabelSheet.Places(" ", _table)).Problems[0].Field.ShouldBe("places");
-        Should.Throw<ProblemException>(() => LabelSheet.Places("R4 R77", _table)).Problems[0].Text.ShouldContain("R77");
-        Should.Throw<ProblemException>(() => LabelSheet.Get("a0-1")).Problems[0].Field.ShouldBe("sheet");
+        LabelPage.Places("r4, R4C rod-cap", _table).Select(p => p.Code).ShouldBe(["R4", "R4C", "R1C", "R2C", "R3C", "R5C", "R6C"]);
+        Should.Throw<ProblemException>(() => LabelPage.Places(" ", _table)).Problems[0].Field.ShouldBe("places");
+        Should.Throw<ProblemException>(() => LabelPage.Places("R4 R77", _table)).Problems[0].Text.ShouldContain("R77");
+        Should.Throw<ProblemException>(() => LabelPage.Get("a0-1")).Problems[0].Field.ShouldBe("page");
     }
 
     [Fact]
     public void Ten_thousand_labels_are_refused_before_anything_is_drawn() =>
         Should
-            .Throw<ProblemException>(() => LabelSheet.Places(string.Join(' ', Enumerable.Repeat("R4", 10_000)), _table))
+            .Throw<ProblemException>(() => LabelPage.Places(string.Join(' ', Enumerable.Repeat("R4", 10_000)), _table))
             .Problems[0]
             .Text.ShouldContain("10,000");
 

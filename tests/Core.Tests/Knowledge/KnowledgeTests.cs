@@ -63,7 +63,7 @@ public sealed class KnowledgeTests
         signs.GroupBy(s => s.Draw).ShouldAllBe(g => g.Count() <= 6);
         SignDrawing
             .Parse("shell: scores 10 20 80 40; specks")
-            .Marks.ShouldBe([new DrawnMark("scores", 10, 20, 80, 40), new DrawnMark("specks", 0, 0, 100, 100)]);
+            .Marks.ShouldBe([new DrawnShape("scores", 10, 20, 80, 40), new DrawnShape("specks", 0, 0, 100, 100)]);
     }
 
     [Fact]

@@ -107,12 +107,12 @@ public sealed class PatternTests
             });
 
     [Fact]
-    public void One_alone_is_told_with_its_fellows()
+    public void One_alone_is_told_with_its_peers()
     {
         var pattern = Found(Start.InlineSix, Along("P#", "land-broken", 0, 0, 0, 2, 0)).Single();
         pattern.Shape.ShouldBe(PatternShape.OneAlone);
         pattern.Places.ShouldBe(["P4"]);
-        pattern.Words.ShouldContain("P4 alone; 4 fellows looked at and clean. 1 not looked at.");
+        pattern.Words.ShouldContain("P4 alone; 4 peers looked at and clean. 1 not looked at.");
         pattern.P.ShouldBeNull();
     }
 
@@ -214,9 +214,9 @@ public sealed class PatternTests
             Start.Saw("P5", "land-broken", 1),
         ]);
         var sheet = Sheet(c);
-        sheet.Clashes.Single().Findings.ShouldBe([c.Findings[0].Id, c.Findings[1].Id], ignoreOrder: true);
+        sheet.Mismatches.Single().Findings.ShouldBe([c.Findings[0].Id, c.Findings[1].Id], ignoreOrder: true);
         c.Findings[1].WithdrawnAt = DateTimeOffset.UnixEpoch;
-        Sheet(c).Clashes.ShouldBeEmpty();
+        Sheet(c).Mismatches.ShouldBeEmpty();
     }
 
     [Fact]
@@ -236,10 +236,10 @@ public sealed class PatternTests
         Sheet(c).Missing.Single().Shots.ShouldBe(["shell-back"]);
     }
 
-    private static LookSheet Sheet(EngineCase c)
+    private static LookSummary Sheet(EngineCase c)
     {
         var table = Start.Table(c.Layout);
-        return LookSheet.Of(
+        return LookSummary.Of(
             c.LookLog(),
             table,
             KnowledgeBase.BuiltIn,

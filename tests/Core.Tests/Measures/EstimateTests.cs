@@ -40,7 +40,7 @@ public sealed class EstimateTests
     }
 
     [Fact]
-    public void A_figure_less_itself_is_nothing_without_doubt() =>
+    public void A_figure_less_itself_is_nothing_without_uncertainty() =>
         Gen.Double[-100, 100]
             .Select(Gen.Double[0.001, 1], Gen.Double[0.001, 1])
             .Sample((v, a, b) => (With(v, ("a", a), ("b", b)) - With(v, ("a", a), ("b", b))).Standard.ShouldBe(0, 1e-12));
@@ -56,7 +56,7 @@ public sealed class EstimateTests
 
     /// <summary>GUM 5.1.3: for f = x·y/z the relative uncertainties add by squares; the differences taken meet that to a millionth.</summary>
     [Fact]
-    public void A_formula_takes_the_doubt_of_its_figures_through() =>
+    public void A_formula_takes_the_uncertainty_of_its_figures_through() =>
         Gen.Double[1, 50]
             .Select(Gen.Double[1, 50], Gen.Double[1, 50])
             .Sample(

@@ -96,7 +96,7 @@ public sealed class QuantityTests
         Suspicion.Of(71.5m, null).ShouldBeNull();
         Suspicion.Of(65m, 75m)!.Text.ShouldContain("far from");
         Suspicion.Of(72m, 75m).ShouldBeNull();
-        Suspicion.Of(72m, 75m, fellows: true)!.Text.ShouldContain("far from");
+        Suspicion.Of(72m, 75m, peers: true)!.Text.ShouldContain("far from");
         Suspicion.Of(-71.5m, 71.75m)!.Likely.ShouldBe(71.5m);
         Suspicion.Of(0.3m, 0.05m, tolerant: true).ShouldBeNull();
     }
@@ -219,7 +219,7 @@ public sealed class QuantityTests
     }
 
     [Fact]
-    public void A_size_that_no_engine_has_is_asked_about_even_without_fellows()
+    public void A_size_that_no_engine_has_is_asked_about_even_without_peers()
     {
         // Ten and twenty-five times it would both do: it is asked about and not guessed.
         Suspicion.Of(2.834m, null, false, "", 10, 300)!.Likely.ShouldBe(2.834m);

@@ -9,7 +9,7 @@ public sealed class OrderTests
 {
     private static readonly Setup Start = new(0, -1, -1);
 
-    /// <summary>Random steps; one may only wait for an earlier one, so there is no circle, and the list is turned round.</summary>
+    /// <summary>Random steps; one may only wait for an earlier one, so there is no cycle, and the list is turned round.</summary>
     private static readonly Gen<(Setup[] Setups, int[][] Before)> Problems = Gen.Select(Gen.Int[1, 30], Gen.Int[0, 999].Array[30 * 34]).Select(Make);
 
     private static (Setup[] Setups, int[][] Before) Make(int n, int[] dice)

@@ -195,10 +195,10 @@ public sealed class ScriptTests
     }
 
     [Fact]
-    public void A_script_with_an_unknown_kind_a_circle_or_a_negative_count_does_not_load()
+    public void A_script_with_an_unknown_kind_a_cycle_or_a_negative_count_does_not_load()
     {
         Load("[flywheels]", "{}", 1).ShouldContain("flywheels");
-        Load("[flywheel]", "{ two: First. }", 1).ShouldContain("in a circle");
+        Load("[flywheel]", "{ two: First. }", 1).ShouldContain("in a cycle");
         Load("[flywheel]", "{}", -2).ShouldContain("-2");
         Load("[flywheel]", "{ nine: First. }", 1).ShouldContain("nine");
 

@@ -68,7 +68,7 @@ public sealed class StripTests
     }
 
     [Fact]
-    public void A_circle_is_refused_by_naming_it()
+    public void A_cycle_is_refused_by_naming_it()
     {
         var steps = new[] { Step("a", "c"), Step("b", "a"), Step("c", "b"), Step("d") };
         var problem = Should.Throw<ProblemException>(() => StripPlanner.Order(steps, StripPlanner.ToolNumbers(steps), new Setup(0, -1, -1))).Problems[
@@ -78,8 +78,8 @@ public sealed class StripTests
     }
 
     [Fact]
-    public void A_chain_of_sixteen_hundred_steps_is_no_circle() =>
-        StripPlanner.Circle([.. Enumerable.Range(0, 1600).Select(i => i == 0 ? Step("s0") : Step($"s{i}", $"s{i - 1}"))]).ShouldBeNull();
+    public void A_chain_of_sixteen_hundred_steps_is_no_cycle() =>
+        StripPlanner.Cycle([.. Enumerable.Range(0, 1600).Select(i => i == 0 ? Step("s0") : Step($"s{i}", $"s{i - 1}"))]).ShouldBeNull();
 
     [Fact]
     public void Fasteners_are_counted_for_this_engine()
@@ -232,7 +232,7 @@ public sealed class StripTests
     }
 
     [Fact]
-    public void A_step_of_ones_own_is_put_in_its_place_and_a_circle_is_named()
+    public void A_step_of_ones_own_is_put_in_its_place_and_a_cycle_is_named()
     {
         var c = Start.Case();
         var table = Start.Table(c.Layout);
@@ -241,7 +241,7 @@ public sealed class StripTests
         Check(Step("lift-off", "drain-oil"));
         Should.Throw<ProblemException>(() => Check(Step("lift-off", "fly"))).Problems[0].Text.ShouldContain("fly");
         Should.Throw<ProblemException>(() => Check(Step("lift-off"), " ")).Problems[0].Field.ShouldBe("reason");
-        Should.Throw<ProblemException>(() => Check(Step("isolate", "head"))).Problems[0].Text.ShouldContain("in a circle");
+        Should.Throw<ProblemException>(() => Check(Step("isolate", "head"))).Problems[0].Text.ShouldContain("in a cycle");
         var negative = Step("lift-off");
         negative.Fasteners.Add(
             new FastenerSet

@@ -134,8 +134,8 @@ public sealed class DrawnTests
                 )
             );
         var remarks = CauseReview.Of(CheckedKnowledge.Load(files));
-        remarks.ShouldContain(r => r.Entry == "one" && r.Text.Contains("No sign tells it from two"));
-        remarks.ShouldContain(r => r.Entry == "none" && r.Text.Contains("No engine known here"));
+        remarks.ShouldContain(r => r.About == "one" && r.Text.Contains("No sign tells it from two"));
+        remarks.ShouldContain(r => r.About == "none" && r.Text.Contains("No engine known here"));
         remarks.ShouldContain(r => r.Text.Contains("names “nobody”"));
     }
 

@@ -11,7 +11,7 @@ public sealed class OwnCauseTests
 {
     private static readonly KnowledgeBase Knowledge = KnowledgeBase.BuiltIn;
 
-    private static CauseEntry Own(string id = "wasps-in-the-vent", Frequency often = Frequency.Always) =>
+    private static KnownCause Own(string id = "wasps-in-the-vent", Frequency often = Frequency.Always) =>
         new()
         {
             Id = id,

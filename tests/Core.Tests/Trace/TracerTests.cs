@@ -37,7 +37,7 @@ public sealed class TracerTests
         None(sixteen).ShouldBe(None(Start.FlatFour), 0.05);
     }
 
-    /// <summary>Texts on bearing damage (ISO 7146-1, value from memory): one bearing dry and blue, its fellows sound, is its own oil way.</summary>
+    /// <summary>Texts on bearing damage (ISO 7146-1, value from memory): one bearing dry and blue, its peers sound, is its own oil way.</summary>
     [Fact]
     public void One_blue_bearing_among_sound_ones_is_its_own_oil_way()
     {

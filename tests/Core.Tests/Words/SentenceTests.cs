@@ -103,7 +103,7 @@ public sealed partial class SentenceTests
             "zone.",
             "word.",
             "choice.",
-            "label-sheet.",
+            "label-page.",
             "material.",
             "gauge.field.",
         ];
@@ -146,7 +146,7 @@ public sealed partial class SentenceTests
             .Concat(BenchReckoners.All.SelectMany(r => new[] { r.Name, r.Group, r.Says }))
             .Concat(BenchReckoners.All.SelectMany(r => r.Inputs).Select(i => i.Name))
             .Concat(BenchReckoners.All.SelectMany(r => r.Inputs).SelectMany(i => i.Choices ?? []).Select(c => c.Name))
-            .Concat(Core.Index.LabelSheet.All.Select(l => l.Name))
+            .Concat(Core.Index.LabelPage.All.Select(l => l.Name))
             .Concat(Maps().SelectMany(Told));
         codes.Select(Said.Say).ShouldAllBe(said => said.Length > 0);
         foreach (

@@ -11,9 +11,9 @@ import { NumberField } from '../ui/NumberField';
 import { figure } from '../ui/figures';
 import { useMayWrite } from '../api/queries';
 
-type Sheet = Omit<Schemas['ArrivalEntry'], 'version'>;
+type Draft = Omit<Schemas['ArrivalEntry'], 'version'>;
 
-const sheetOf = (c: EngineCase): Sheet => ({
+const draftOf = (c: EngineCase): Draft => ({
   title: c.title,
   owner: c.owner,
   engineName: c.engineName,
@@ -28,13 +28,13 @@ const sheetOf = (c: EngineCase): Sheet => ({
 export function Arrival() {
   const { engineCase, knowledge } = useCaseContext();
   const mayWrite = useMayWrite();
-  const { draft, set, settle, touched } = useDraft<Sheet>(`arrival/${engineCase.id}`, sheetOf(engineCase));
-  const shown = touched ? draft : sheetOf(engineCase);
-  const save = useWrite(engineCase.id, writes.arrival, (saved) => settle(sheetOf(saved)));
+  const { draft, set, settle, touched } = useDraft<Draft>(`arrival/${engineCase.id}`, draftOf(engineCase));
+  const shown = touched ? draft : draftOf(engineCase);
+  const save = useWrite(engineCase.id, writes.arrival, (saved) => settle(draftOf(saved)));
   const send = (version: number) => save.mutate({ ...draft, version });
   const theirs = save.error?.status === 409 ? (save.error.theirs as EngineCase | undefined) : undefined;
 
-  const change = (c: Partial<Sheet>) => set(touched ? c : { ...sheetOf(engineCase), ...c });
+  const change = (c: Partial<Draft>) => set(touched ? c : { ...draftOf(engineCase), ...c });
   const answer = (risk: string, value: 'yes' | 'no' | 'unknown') => {
     const risks = { ...shown.risks };
     if (value === 'unknown') delete risks[risk];
@@ -135,7 +135,7 @@ export function Arrival() {
           </div>
           {theirs ? (
             <div role="alert" className="rounded-lg border-2 border-brass bg-brass-tint p-3">
-              <p className="font-bold">{theirs.by} changed this sheet while you were typing.</p>
+              <p className="font-bold">{theirs.by} changed this page while you were typing.</p>
               <p>
                 Theirs: “{theirs.complaint}” {theirs.past}
               </p>
@@ -150,7 +150,7 @@ export function Arrival() {
                   type="button"
                   className="key"
                   onClick={() => {
-                    settle(sheetOf(theirs));
+                    settle(draftOf(theirs));
                     save.reset();
                   }}
                 >
@@ -193,7 +193,7 @@ function Compression() {
   const [picked, setPicked] = useState<number | null>(null);
   const at = picked ?? next.number;
   return (
-    <section className="sheet p-4">
+    <section className="card p-4">
       <h2 className="text-xl">Compression</h2>
       <p className="text-sm text-soft">
         All plugs out, throttle open, the same turns each. Press a bar to measure that cylinder.
@@ -262,7 +262,7 @@ function Compression() {
 function CaseFileTools() {
   const { engineCase } = useCaseContext();
   return (
-    <section className="sheet p-4">
+    <section className="card p-4">
       <h2 className="text-lg">The whole case as a file</h2>
       <p className="mb-2 text-sm text-soft">
         Open format, with pictures. It can be read in again as a new case.

@@ -156,7 +156,7 @@ export const marks: Record<string, Draw> = {
   ),
   break: ([x, y, w, h], random) => (
     <>
-      <path d={`M${x} ${y}H${x + w}V${y + h}H${x}Z`} fill="var(--color-sheet)" stroke="none" />
+      <path d={`M${x} ${y}H${x + w}V${y + h}H${x}Z`} fill="var(--color-paper)" stroke="none" />
       <path
         strokeWidth="1.8"
         d={
@@ -408,7 +408,7 @@ export const marks: Record<string, Draw> = {
   missing: (box, random) => (
     <path
       d={blob(box, random, 0.3, 9)}
-      fill="var(--color-sheet)"
+      fill="var(--color-paper)"
       strokeDasharray="2.5 2.5"
       strokeWidth="1.6"
     />

@@ -62,7 +62,7 @@ export function Casebook() {
           />
         )}
         {cases.data && lines.length === 0 && (
-          <p className="sheet p-6">
+          <p className="card p-6">
             {find.trim() === ''
               ? 'No engine yet. Start a case before the first bolt is turned.'
               : `No case has “${find.trim()}” in its title, engine, owner or complaint.`}
@@ -101,7 +101,7 @@ function CaseCard({ line }: { line: Schemas['CaseLine'] }) {
   return (
     <Link
       to={`/cases/${line.id}/arrival`}
-      className="sheet flex flex-wrap items-center gap-x-6 gap-y-3 p-4 hover:border-dye focus-visible:border-dye"
+      className="card flex flex-wrap items-center gap-x-6 gap-y-3 p-4 hover:border-dye focus-visible:border-dye"
     >
       <Silhouette layout={line.layout} />
       <div className="min-w-0 flex-1 basis-60">

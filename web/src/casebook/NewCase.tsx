@@ -345,11 +345,11 @@ export function NewCase() {
         </form>
         <aside className="space-y-3">
           <h2 className="text-xl">So it is laid out</h2>
-          <div className={`sheet p-3 ${wrong ? 'opacity-40' : ''}`}>
+          <div className={`card p-3 ${wrong ? 'opacity-40' : ''}`}>
             <div className="h-72">{preview.data && <LongSection section={preview.data.section} quiet />}</div>
           </div>
           {preview.data && !wrong && (
-            <div className="sheet p-4">
+            <div className="card p-4">
               <p>
                 <b>{preview.data.addresses} addresses.</b> Check the ends and the thrust sides before a tag is
                 written: a wrong number one makes every tag wrong.

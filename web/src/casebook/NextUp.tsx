@@ -4,24 +4,24 @@ import { useCaseContext } from './context';
 /** What comes next and what is loose; for who comes back after three weeks. */
 export function NextUp() {
   const { engineCase, openPart } = useCaseContext();
-  const standing = useRoom(engineCase.id, 'standing');
+  const progress = useRoom(engineCase.id, 'progress');
   return (
-    <div className="sheet p-4">
+    <div className="card p-4">
       <p className="text-sm font-semibold text-soft">Next</p>
-      <p className="text-lg font-bold">{standing.next}</p>
-      {standing.last && <p className="text-sm">Last done: {standing.last}</p>}
-      {standing.lastWritten && (
+      <p className="text-lg font-bold">{progress.next}</p>
+      {progress.last && <p className="text-sm">Last done: {progress.last}</p>}
+      {progress.lastWritten && (
         <p className="text-sm text-soft">
           Left off{' '}
-          {new Date(standing.lastWritten).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })},{' '}
-          {standing.lastBy}
+          {new Date(progress.lastWritten).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })},{' '}
+          {progress.lastBy}
         </p>
       )}
-      {standing.looseEnds.length > 0 && (
+      {progress.looseEnds.length > 0 && (
         <>
-          <p className="mt-3 font-semibold">Loose ends, {standing.looseEnds.length}</p>
+          <p className="mt-3 font-semibold">Loose ends, {progress.looseEnds.length}</p>
           <ul className="mt-1 space-y-1">
-            {standing.looseEnds.slice(0, 6).map((l) => (
+            {progress.looseEnds.slice(0, 6).map((l) => (
               <li key={l.text}>
                 {l.place ? (
                   <button

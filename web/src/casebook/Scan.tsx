@@ -14,7 +14,7 @@ export function Scan({ caseId, onFound }: { caseId: string; onFound: (address: s
       <Dialog.Trigger className="key">Scan a tag</Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/70" />
-        <Dialog.Content className="fixed inset-x-3 top-6 z-50 mx-auto max-w-lg space-y-3 rounded-xl bg-sheet p-4">
+        <Dialog.Content className="fixed inset-x-3 top-6 z-50 mx-auto max-w-lg space-y-3 rounded-xl bg-paper p-4">
           <Dialog.Title className="text-xl font-bold">Hold the tag before the camera</Dialog.Title>
           <Dialog.Description className="text-soft">
             A hand’s breadth away, square in the picture. Or type the address.

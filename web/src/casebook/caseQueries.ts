@@ -58,7 +58,7 @@ export function useRoomQuery<R extends Room>(id: string, room: R, enabled = true
 const allRooms = [
   'section',
   'places',
-  'standing',
+  'progress',
   'compression',
   'strip',
   'look',

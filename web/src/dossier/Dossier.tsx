@@ -4,7 +4,7 @@ import type { ApiProblem, Schemas } from '../api/client';
 import { useDossier } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { limitWords, standWords, unitOf } from '../ui/limits';
-import { doubt, figure, unitWords } from '../ui/figures';
+import { uncertainty, figure, unitWords } from '../ui/figures';
 import { pictureUrl } from '../pictures/picture';
 import { sights } from '../section/lenses';
 import { LongSection } from '../section/LongSection';
@@ -75,7 +75,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
     ['Drawn up', day(view.drawn)],
   ];
   return (
-    <article className="mx-auto max-w-4xl rounded-xl border border-line bg-sheet p-5 md:p-9 print:max-w-none print:border-0 print:p-0">
+    <article className="mx-auto max-w-4xl rounded-xl border border-line bg-paper p-5 md:p-9 print:max-w-none print:border-0 print:p-0">
       <p className="text-sm font-semibold text-soft">Teardown dossier</p>
       <h1 className="text-3xl">{c.title}</h1>
       <dl className="mt-3 grid gap-x-8 gap-y-1 sm:grid-cols-2 print:grid-cols-2">
@@ -217,7 +217,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
                     <td className="fig pr-3 font-bold whitespace-nowrap">
                       {figure(f.value, unit(f))} {unitWords(unit(f))}
                     </td>
-                    <td className="fig pr-3">{doubt(f.expanded, unit(f))}</td>
+                    <td className="fig pr-3">{uncertainty(f.expanded, unit(f))}</td>
                     <td className="fig pr-3">{f.from}</td>
                     <td className="pr-3">{limitWords(f.limit, unit(f))}</td>
                     <td

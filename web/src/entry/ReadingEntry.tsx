@@ -87,7 +87,7 @@ export function ReadingEntry({
     // While the server cannot ask, the bench does.
     const out = why !== null && why !== 'signedOut';
     return out && entry
-      ? suspicion(figure, task.unit, entry, expected?.size ?? null, expected?.fellows ?? false)
+      ? suspicion(figure, task.unit, entry, expected?.size ?? null, expected?.peers ?? false)
       : null;
   };
   const say = (event: LineEvent<ReadingTask>) => {
@@ -110,7 +110,7 @@ export function ReadingEntry({
       );
   });
 
-  // Runs after the round has gone on to the next spot: what was entered meanwhile belongs there.
+  // Runs after the round has gone on to the next point: what was entered meanwhile belongs there.
   useEffect(() => {
     if (line.behind.length > 0 && !line.sending && !line.held)
       tell({ kind: 'next', slip: ask(line.behind[0]!.figure), task });

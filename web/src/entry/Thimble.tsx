@@ -125,7 +125,7 @@ export function ThimblePicture({ reading, unit }: { reading: ThimbleReading; uni
       role="img"
       aria-label={`Micrometer at ${sum(reading, unit).toFixed(s.places)} ${unit}`}
     >
-      <rect x="-4" y="38" width="200" height="64" fill="var(--color-sheet)" stroke="var(--color-soft)" />
+      <rect x="-4" y="38" width="200" height="64" fill="var(--color-paper)" stroke="var(--color-soft)" />
       <path d={`M${Math.max(0, zero)} 70H${edge}`} stroke="var(--color-ink)" strokeWidth="1.5" />
       {Array.from({ length: reading.lines + 1 }, (_, i) => {
         const x = zero + i * gap;

@@ -2,14 +2,14 @@ import { describe, expect, it } from 'vitest';
 import { emptyLine, entryLine, type Line, type LineEvent } from './entryLine';
 
 type At = { place: string; via?: string };
-const spot = (place: string): At => ({ place });
+const point = (place: string): At => ({ place });
 const start: Line<At> = { ...emptyLine, behind: [] };
 const run = (line: Line<At>, ...events: LineEvent<At>[]) => events.reduce(entryLine<At>, line);
 const enter = (figure: string, place: string, slip: string | null = null): LineEvent<At> => ({
   kind: 'entered',
   figure,
   slip,
-  task: spot(place),
+  task: point(place),
 });
 const waiting = (line: Line<At>) => line.behind.map((b) => b.figure);
 const question = { text: 'ten times too large', remedy: 'Correct it.' };
@@ -17,31 +17,31 @@ const question = { text: 'ten times too large', remedy: 'Correct it.' };
 describe('the entry line', () => {
   it('sends a figure to where the round stood when it was entered, and empties the entry', () => {
     const line = run(start, { kind: 'typed', text: '71.98' }, enter('71.98', 'K1'));
-    expect(line.sending).toEqual({ n: 1, figure: '71.98', confirmed: false, task: spot('K1') });
+    expect(line.sending).toEqual({ n: 1, figure: '71.98', confirmed: false, task: point('K1') });
     expect(line.typed).toBe('');
   });
 
-  it('a press more or a figure more waits its turn and goes to the next spot, in order', () => {
+  it('a press more or a figure more waits its turn and goes to the next point, in order', () => {
     let line = run(start, enter('71.98', 'K1'), enter('71.97', 'K1'), enter('71.96', 'K1'));
     expect(waiting(line)).toEqual(['71.97', '71.96']);
-    line = run(line, { kind: 'sent' }, { kind: 'next', slip: null, task: spot('K2') });
-    expect(line.sending).toMatchObject({ figure: '71.97', task: spot('K2') });
-    line = run(line, { kind: 'next', slip: null, task: spot('K3') });
-    expect(line.sending).toMatchObject({ figure: '71.97', task: spot('K2') });
-    line = run(line, { kind: 'sent' }, { kind: 'next', slip: null, task: spot('K3') });
-    expect(line.sending).toMatchObject({ figure: '71.96', task: spot('K3') });
+    line = run(line, { kind: 'sent' }, { kind: 'next', slip: null, task: point('K2') });
+    expect(line.sending).toMatchObject({ figure: '71.97', task: point('K2') });
+    line = run(line, { kind: 'next', slip: null, task: point('K3') });
+    expect(line.sending).toMatchObject({ figure: '71.97', task: point('K2') });
+    line = run(line, { kind: 'sent' }, { kind: 'next', slip: null, task: point('K3') });
+    expect(line.sending).toMatchObject({ figure: '71.96', task: point('K3') });
     expect(waiting(line)).toEqual([]);
   });
 
-  it('a press on a screen that has not seen the answer yet goes to the next spot, not to the one before', () => {
+  it('a press on a screen that has not seen the answer yet goes to the next point, not to the one before', () => {
     const before = run(start, enter('71.98', 'K1'));
     // The answer is there, the screen still shows K1.
     const late = { ...enter('71.97', 'K1'), seen: before.answered } as LineEvent<At>;
     let line = run(before, { kind: 'sent' }, late);
     expect(line.sending).toBeNull();
     expect(waiting(line)).toEqual(['71.97']);
-    line = run(line, { kind: 'next', slip: null, task: spot('K2') });
-    expect(line.sending).toMatchObject({ figure: '71.97', task: spot('K2') });
+    line = run(line, { kind: 'next', slip: null, task: point('K2') });
+    expect(line.sending).toMatchObject({ figure: '71.97', task: point('K2') });
   });
 
   it('an empty press is nothing', () => expect(run(start, enter('  ', 'K1'))).toBe(start));
@@ -74,7 +74,7 @@ describe('the entry line', () => {
       { kind: 'refused', question },
     );
     expect(line.typed).toBe('71.');
-    expect(run(line, { kind: 'fed', figure: '71.95', slip: null, task: spot('K1') }).typed).toBe('71.');
+    expect(run(line, { kind: 'fed', figure: '71.95', slip: null, task: point('K1') }).typed).toBe('71.');
   });
 
   it('without a network the bench asks by itself, and once', () => {
@@ -89,20 +89,20 @@ describe('the entry line', () => {
     let line = run(start, enter('719.8', 'K1'), enter('71.97', 'K1'), { kind: 'refused', question });
     line = run(
       line,
-      { kind: 'next', slip: null, task: spot('K1') },
-      { kind: 'fed', figure: '71.96', slip: null, task: spot('K1') },
+      { kind: 'next', slip: null, task: point('K1') },
+      { kind: 'fed', figure: '71.96', slip: null, task: point('K1') },
     );
     expect(line.sending).toBeNull();
     expect(waiting(line)).toEqual(['71.97', '71.96']);
-    line = run(line, enter('71.98', 'K1'), { kind: 'sent' }, { kind: 'next', slip: null, task: spot('K2') });
-    expect(line.sending).toMatchObject({ figure: '71.97', task: spot('K2') });
+    line = run(line, enter('71.98', 'K1'), { kind: 'sent' }, { kind: 'next', slip: null, task: point('K2') });
+    expect(line.sending).toMatchObject({ figure: '71.97', task: point('K2') });
   });
 
   it('a figure refused outright holds what waits until another is entered or the entry is emptied', () => {
     const held = run(start, enter('71.98', 'K1'), enter('71.97', 'K1'), { kind: 'refused', question: null });
-    expect(run(held, { kind: 'next', slip: null, task: spot('K1') })).toEqual(held);
-    const emptied = run(held, { kind: 'typed', text: '' }, { kind: 'next', slip: null, task: spot('K2') });
-    expect(emptied.sending).toMatchObject({ figure: '71.97', task: spot('K2') });
+    expect(run(held, { kind: 'next', slip: null, task: point('K1') })).toEqual(held);
+    const emptied = run(held, { kind: 'typed', text: '' }, { kind: 'next', slip: null, task: point('K2') });
+    expect(emptied.sending).toMatchObject({ figure: '71.97', task: point('K2') });
     const mended = run(held, enter('71.99', 'K1'));
     expect(mended.sending).toMatchObject({ figure: '71.99', confirmed: false });
   });
@@ -112,7 +112,7 @@ describe('the entry line', () => {
       kind: 'fed',
       figure: '71.97',
       slip: null,
-      task: spot('K1'),
+      task: point('K1'),
       own: { via: 'bore gauge' },
     };
     const line = run(
@@ -120,7 +120,7 @@ describe('the entry line', () => {
       enter('71.98', 'K1'),
       fed,
       { kind: 'sent' },
-      { kind: 'next', slip: null, task: spot('K2') },
+      { kind: 'next', slip: null, task: point('K2') },
     );
     expect(line.sending?.task).toEqual({ place: 'K2', via: 'bore gauge' });
   });
@@ -143,13 +143,13 @@ describe('the entry line', () => {
           line = run(line, enter(figure, at));
         } else if (die === 1) {
           entered.push(figure);
-          line = run(line, { kind: 'fed', figure, slip: null, task: spot(at) });
+          line = run(line, { kind: 'fed', figure, slip: null, task: point(at) });
         } else if (die === 2 && line.sending) {
           sent.push(line.sending.figure);
           line = run(line, { kind: 'sent' });
         } else if (die === 3 && line.sending && line.typed === '')
           line = run(line, { kind: 'refused', question });
-        else line = run(line, { kind: 'next', slip: null, task: spot(at) });
+        else line = run(line, { kind: 'next', slip: null, task: point(at) });
       }
       const held = [...sent, ...(line.sending ? [line.sending.figure] : []), ...waiting(line)];
       const all = line.typed === '' ? held : [...held, line.typed];

@@ -44,14 +44,14 @@ export const emptyLine = {
 
 /**
  * Of what is entered, `seen` is how many answers the screen knew of on which it was entered. Where one has come since, the round is about to go
- * on and the task is that of the spot before: the figure waits for the spot where it belongs.
+ * on and the task is that of the point before: the figure waits for the point where it belongs.
  * @param slip What the bench asks about the figure while the server cannot; null where nothing looks wrong.
  */
 export type LineEvent<Task> =
   | { kind: 'typed'; text: string }
   | { kind: 'entered'; figure: string; slip: string | null; task: Task; own?: Partial<Task>; seen?: number }
   | { kind: 'fed'; figure: string; slip: string | null; task: Task; own?: Partial<Task>; seen?: number }
-  /** The round stands at the next spot: what waits is taken. */
+  /** The round stands at the next point: what waits is taken. */
   | { kind: 'next'; slip: string | null; task: Task }
   | { kind: 'sent' }
   | { kind: 'refused'; question: Pick<FieldProblem, 'text' | 'remedy'> | null };
@@ -84,7 +84,7 @@ function take<Task>(
   };
 }
 
-/** What becomes of the line: nothing entered is doubled, dropped or sent to another spot. */
+/** What becomes of the line: nothing entered is doubled, dropped or sent to another point. */
 export function entryLine<Task>(line: Line<Task>, event: LineEvent<Task>): Line<Task> {
   switch (event.kind) {
     case 'typed':

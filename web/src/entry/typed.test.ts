@@ -3,7 +3,7 @@ import shared from '../../../tests/typed-figures.json';
 import type { EngineCase, Schemas } from '../api/client';
 import { ledgerAfter } from '../outbox/ledger';
 import { ranked, nominalOf } from '../gauge/limitRule';
-import { expectedSize } from '../gauge/spots';
+import { expectedSize } from '../gauge/points';
 import { readFigure, suspicion } from './typed';
 
 // The same file is read by tests/Core.Tests: what the bench does by itself is what the server does.
@@ -19,8 +19,8 @@ describe('the bench without a network does as the server does', () => {
     }
   });
 
-  it.each(shared.slips)('$typed against $expected', ({ typed, unit, expected, fellows, asks, ...entry }) => {
-    const asked = suspicion(typed, unit, { ...entry, quantity: 'length' }, expected, fellows);
+  it.each(shared.slips)('$typed against $expected', ({ typed, unit, expected, peers, asks, ...entry }) => {
+    const asked = suspicion(typed, unit, { ...entry, quantity: 'length' }, expected, peers);
     if (asks === null) expect(asked).toBeNull();
     else expect(asked).toContain(asks);
   });
@@ -106,7 +106,7 @@ it('does not ask about an ordinary reading, a wide gap or a figure with a sign',
   expect(suspicion('+.003', 'in', pin, 71.75)).toBeNull();
 });
 
-it('asks about what no engine has even without fellows, and about what it cannot read', () => {
+it('asks about what no engine has even without peers, and about what it cannot read', () => {
   expect(suspicion('2.8', 'mm', pin, null)).toContain('less than 10');
   expect(suspicion('6', 'mm', gap, null)).toContain('more than 5');
   expect(suspicion('five', 'mm', pin, null)).toContain('kept as typed');

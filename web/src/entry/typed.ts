@@ -1,13 +1,13 @@
 import type { Schemas } from '../api/client';
 import { unitSize } from '../ui/figures';
 
-export type Characteristic = Schemas['CharacteristicEntry'];
+export type Characteristic = Schemas['KnownCharacteristic'];
 
 /** What a figure is expected to be. */
 export interface Expected {
   size: number;
-  /** It is the median of its fellows in this engine, and not a nominal. */
-  fellows: boolean;
+  /** It is the median of its peers in this engine, and not a nominal. */
+  peers: boolean;
 }
 
 type Quantity = Schemas['Quantity'];
@@ -160,10 +160,10 @@ const slips: [number, string][] = [
   [1 / 25.4, 'typed in millimetres but meant in inches'],
 ];
 
-/** Nearness of a slip, of a gap's slip, of parts measured alike, and of fellows; as the server has them. */
-const near = { size: 0.1, gap: 0.3, alike: 0.004, fellows: 0.03 };
+/** Nearness of a slip, of a gap's slip, of parts measured alike, and of peers; as the server has them. */
+const near = { size: 0.1, gap: 0.3, alike: 0.004, peers: 0.03 };
 
-/** The entry with two neighbouring digits exchanged that comes to its fellows, if there is one. */
+/** The entry with two neighbouring digits exchanged that comes to its peers, if there is one. */
 function swapped(typed: string, expected: number, inBase: (text: string) => number | null) {
   let best: number | null = null;
   for (let i = 0; i + 1 < typed.length; i++) {
@@ -185,14 +185,14 @@ function swapped(typed: string, expected: number, inBase: (text: string) => numb
 
 /**
  * What to ask about an entry while the server cannot; null where nothing looks wrong.
- * @param fellows True where the size expected is that of its fellows, and not a nominal.
+ * @param peers True where the size expected is that of its peers, and not a nominal.
  */
 export function suspicion(
   typed: string,
   setUnit: string,
   entry: Pick<Characteristic, 'gap' | 'least' | 'most' | 'quantity'>,
   expected: number | null,
-  fellows = false,
+  peers = false,
 ): string | null {
   const read = readFigure(typed, setUnit, entry.quantity);
   if (!read) return 'This cannot be read here. It is kept as typed and looked at once the network is back.';
@@ -217,7 +217,7 @@ export function suspicion(
       return `Two digits may be swapped: about ${told} was expected.`;
     const far = tolerant
       ? ratio < 0.05 || ratio > 20
-      : Math.abs(ratio - 1) > (fellows ? near.fellows : near.size);
+      : Math.abs(ratio - 1) > (peers ? near.peers : near.size);
     if (far) return `This is far from the ${told} expected.`;
   }
   if (entry.least !== null && value < entry.least) return `No engine has less than ${entry.least} here.`;

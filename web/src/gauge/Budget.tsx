@@ -5,9 +5,9 @@ import { keys } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { Addr, Trouble, Waiting } from '../ui/basics';
 import { limitWords, standWords, unitOf } from '../ui/limits';
-import { doubt, figure, unitWords } from '../ui/figures';
+import { uncertainty, figure, unitWords } from '../ui/figures';
 
-/** How a figure came about: reading, formula, limit, and its doubt line by line. */
+/** How a figure came about: reading, formula, limit, and its uncertainty line by line. */
 export function Budget({
   figure: f,
   onClose,
@@ -19,7 +19,7 @@ export function Budget({
     <Dialog.Root open={f !== null} onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
-        <Dialog.Content className="sheet fixed inset-x-2 top-[4dvh] z-50 mx-auto max-h-[92dvh] max-w-2xl space-y-3 overflow-auto p-5">
+        <Dialog.Content className="card fixed inset-x-2 top-[4dvh] z-50 mx-auto max-h-[92dvh] max-w-2xl space-y-3 overflow-auto p-5">
           {f && <Inside f={f} />}
           <Dialog.Close className="key">Close</Dialog.Close>
         </Dialog.Content>
@@ -61,7 +61,7 @@ function Inside({ f }: { f: Schemas['SheetFigure'] }) {
       <p className="fig text-3xl font-bold">
         {figure(f.value, unit)}{' '}
         <span className="text-xl font-normal">
-          ± {doubt(f.expanded, unit)} {unitWords(unit)}
+          ± {uncertainty(f.expanded, unit)} {unitWords(unit)}
         </span>
       </p>
       <p>

@@ -5,7 +5,7 @@ import { Addr } from '../ui/basics';
 import { Limits } from './Limits';
 import { Round } from './Round';
 import { Sheet } from './Sheet';
-import { progress, roundsOf } from './spots';
+import { progress, roundsOf } from './points';
 import { useMayWrite } from '../api/queries';
 
 /** Rounds that most engines need, in the order in which the strip lays the parts open. */

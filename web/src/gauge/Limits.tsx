@@ -40,7 +40,7 @@ export function Limits() {
         From the maker’s manual, with the page. Where none is entered, a rule of thumb is shown as such.
       </p>
       {limits.length > 0 && (
-        <ul className="sheet divide-y divide-line">
+        <ul className="card divide-y divide-line">
           {limits.map((l) => {
             const c = knowledge.characteristics.find((x) => x.id === l.characteristic);
             const u = unitOf(knowledge, l.characteristic, c?.quantity ?? 'length', length);

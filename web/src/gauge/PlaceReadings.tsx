@@ -7,10 +7,10 @@ import { Addr, Choice, Field, moment } from '../ui/basics';
 import { stands } from '../ui/words';
 import { Budget } from './Budget';
 import { limitWords, standWords, unitOf } from '../ui/limits';
-import { baseUnit, doubt, figure, unitWords } from '../ui/figures';
+import { baseUnit, uncertainty, figure, unitWords } from '../ui/figures';
 import { ReadingEntry } from '../entry/ReadingEntry';
-import { SpotPicture } from './SpotPicture';
-import { expectedSize, readingsBySpot, spotKey, spotsOf } from './spots';
+import { PointPicture } from './PointPicture';
+import { expectedSize, readingsByPoint, pointKey, pointsOf } from './points';
 
 export const lengthUnits = [
   ['mm', 'mm'],
@@ -60,7 +60,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
   const [picked, setPicked] = useState(measurable[0]?.id ?? '');
   const [own, setOwn] = useState<string | null>(null);
   const [instrument, setInstrument] = useState<string | null>(null);
-  const [spot, setSpot] = useState<string | null>(null);
+  const [point, setPoint] = useState<string | null>(null);
   const [correcting, setCorrecting] = useState<string | null>(null);
   const [budget, setBudget] = useState<Schemas['SheetFigure'] | null>(null);
   const characteristic = measurable.find((c) => c.id === picked);
@@ -77,14 +77,15 @@ export function PlaceReadings({ address, context }: { address: string; context: 
     (characteristic?.quantity === 'length'
       ? length
       : characteristic?.unit || baseUnit[characteristic?.quantity ?? 'length']);
-  const spots = characteristic && cell ? spotsOf(cell, characteristic) : [];
-  const by = readingsBySpot(engineCase.readings, picked, 'asFound');
-  const here = spots.find((s) => spotKey(s) === spot) ?? spots.find((s) => !by.has(spotKey(s))) ?? spots[0];
+  const points = characteristic && cell ? pointsOf(cell, characteristic) : [];
+  const by = readingsByPoint(engineCase.readings, picked, 'asFound');
+  const here =
+    points.find((s) => pointKey(s) === point) ?? points.find((s) => !by.has(pointKey(s))) ?? points[0];
   const old = readings.find((r) => r.id === correcting);
   const pick = (id: string) => {
     setPicked(id);
     setOwn(null);
-    setSpot(null);
+    setPoint(null);
     setCorrecting(null);
   };
 
@@ -114,7 +115,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
                   <span className="fig text-xl font-bold">
                     {figure(f.value, u)}{' '}
                     <span className="text-sm font-normal text-soft">
-                      ± {doubt(f.expanded, u)} {unitWords(u)}
+                      ± {uncertainty(f.expanded, u)} {unitWords(u)}
                     </span>
                   </span>
                 </span>
@@ -152,7 +153,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
                       className="key text-sm"
                       onClick={() => {
                         pick(r.characteristic);
-                        setSpot(spotKey(r));
+                        setPoint(pointKey(r));
                         setInstrument(r.instrument);
                         setCorrecting(r.id);
                       }}
@@ -183,17 +184,17 @@ export function PlaceReadings({ address, context }: { address: string; context: 
             {characteristic.how} {characteristic.held && <b>Held: </b>}
             {characteristic.held} <b>Spoilt by:</b> {characteristic.spoils}
           </p>
-          {spots.length > 1 && (
+          {points.length > 1 && (
             <>
               <Choice
                 label="Where on it"
-                value={spotKey(here)}
-                options={spots.map(
-                  (s) => [spotKey(s), [s.station, s.direction].filter(Boolean).join(', ')] as const,
+                value={pointKey(here)}
+                options={points.map(
+                  (s) => [pointKey(s), [s.station, s.direction].filter(Boolean).join(', ')] as const,
                 )}
-                onChange={setSpot}
+                onChange={setPoint}
               />
-              <SpotPicture spot={here} entry={characteristic} />
+              <PointPicture point={here} entry={characteristic} />
             </>
           )}
           {characteristic.quantity === 'length' && (
@@ -222,7 +223,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
             </p>
           )}
           <ReadingEntry
-            key={picked + spotKey(here) + (correcting ?? '')}
+            key={picked + pointKey(here) + (correcting ?? '')}
             task={{
               caseId: engineCase.id,
               place: address,
@@ -246,7 +247,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
             )}
             onDone={() => {
               setCorrecting(null);
-              setSpot(null);
+              setPoint(null);
             }}
           />
         </div>

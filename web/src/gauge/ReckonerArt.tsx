@@ -94,7 +94,7 @@ const art: Record<string, ReactNode> = {
         <circle key={x} cx={x} cy={108} r={5} fill="var(--color-ink)" />
       ))}
       <Dim x1={112} y1={136} x2={172} y2={136}>
-        ± doubt
+        ± uncertainty
       </Dim>
     </>
   ),
@@ -136,7 +136,7 @@ const art: Record<string, ReactNode> = {
         stroke="var(--color-brass)"
         strokeWidth="2"
       />
-      <circle cx="140" cy="76" r="41" fill="var(--color-sheet)" stroke="var(--color-dye)" />
+      <circle cx="140" cy="76" r="41" fill="var(--color-paper)" stroke="var(--color-dye)" />
       <circle cx="140" cy="79" r="36" {...metal} />
       <path d="M74 76H206" stroke="var(--color-soft)" strokeDasharray="6 4" />
       <Dim x1={220} y1={26} x2={220} y2={126}>
@@ -284,9 +284,9 @@ const art: Record<string, ReactNode> = {
   ballbearing: (
     <>
       <circle cx="140" cy="76" r="62" {...metal} />
-      <circle cx="140" cy="76" r="50" fill="var(--color-sheet)" stroke="var(--color-ink)" />
+      <circle cx="140" cy="76" r="50" fill="var(--color-paper)" stroke="var(--color-ink)" />
       <circle cx="140" cy="76" r="34" {...metal} />
-      <circle cx="140" cy="76" r="24" fill="var(--color-sheet)" stroke="var(--color-dye)" strokeWidth="3" />
+      <circle cx="140" cy="76" r="24" fill="var(--color-paper)" stroke="var(--color-dye)" strokeWidth="3" />
       {Array.from({ length: 8 }, (_, i) => (
         <circle
           key={i}
@@ -313,7 +313,7 @@ const art: Record<string, ReactNode> = {
   scales: (
     <>
       <path d="M90 120H190L180 96H100z" {...metal} />
-      <rect x="126" y="100" width="28" height="14" fill="var(--color-sheet)" stroke="var(--color-ink)" />
+      <rect x="126" y="100" width="28" height="14" fill="var(--color-paper)" stroke="var(--color-ink)" />
       <circle cx="140" cy="72" r="22" {...ink} strokeWidth={8} />
       <path d="M160 64L250 30" {...ink} strokeWidth={6} />
       <path d="M250 30V8" {...size} />
@@ -332,7 +332,7 @@ const art: Record<string, ReactNode> = {
 /** What a reckoner measures, drawn. */
 export function ReckonerArt({ name }: { name: string }) {
   return (
-    <svg viewBox="0 0 280 156" className="sheet w-full max-w-lg p-2" role="img" aria-label="What is measured">
+    <svg viewBox="0 0 280 156" className="card w-full max-w-lg p-2" role="img" aria-label="What is measured">
       {art[name] ?? null}
     </svg>
   );

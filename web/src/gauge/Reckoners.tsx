@@ -85,7 +85,7 @@ function One({ reckoner }: { reckoner: Reckoner }) {
         <p className="text-lg">{reckoner.says}</p>
       </div>
       <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
-        <form className="sheet space-y-3 p-4" onSubmit={(e) => e.preventDefault()}>
+        <form className="card space-y-3 p-4" onSubmit={(e) => e.preventDefault()}>
           {reckoner.inputs.map((i) => {
             const mine = wrong?.of(i.id);
             return (
@@ -129,7 +129,7 @@ function One({ reckoner }: { reckoner: Reckoner }) {
         </form>
         <div className="space-y-4">
           <ReckonerArt name={reckoner.drawing} />
-          <section aria-live="polite" className="sheet divide-y divide-line">
+          <section aria-live="polite" className="card divide-y divide-line">
             {reckon.data && !wrong ? (
               reckon.data.map((r) => <Result key={r.name} r={r} />)
             ) : (

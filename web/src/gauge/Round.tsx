@@ -9,15 +9,22 @@ import { useRoom } from '../casebook/caseQueries';
 import { Addr, Choice, Field } from '../ui/basics';
 import { stands } from '../ui/words';
 import { limitWords, standWords, unitOf } from '../ui/limits';
-import { baseUnit, doubt, figure, unitWords } from '../ui/figures';
+import { baseUnit, uncertainty, figure, unitWords } from '../ui/figures';
 import { gapUnits, lastInstrument, lengthUnits } from './PlaceReadings';
 import { ReadingEntry } from '../entry/ReadingEntry';
-import { SpotPicture } from './SpotPicture';
-import { expectedSize, readingsBySpot, spotKey, walkOf, type RoundPlan, type Spot } from './spots';
+import { PointPicture } from './PointPicture';
+import {
+  expectedSize,
+  readingsByPoint,
+  pointKey,
+  walkOf,
+  type RoundPlan,
+  type MeasuringPoint,
+} from './points';
 import { useGaugeFeed } from './useGaugeFeed';
 import { NumberField } from '../ui/NumberField';
 
-/** Walks through all spots of one characteristic: one big figure at a time, enter goes on. */
+/** Walks through all points of one characteristic: one big figure at a time, enter goes on. */
 export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void }) {
   const { entry } = round;
   const characteristic = entry.id;
@@ -47,8 +54,8 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
   const whole = useMemo(() => walkOf(cells, entry, round.kinds), [cells, entry, round.kinds]);
   const walk = skipReplaced ? whole.filter((s) => !given.has(s.place)) : whole;
   const left = whole.length - walk.length;
-  const by = readingsBySpot(engineCase.readings, characteristic, phase);
-  const of = (s: Spot) => by.get(spotKey(s)) ?? [];
+  const by = readingsByPoint(engineCase.readings, characteristic, phase);
+  const of = (s: MeasuringPoint) => by.get(pointKey(s)) ?? [];
   const [at, setAt] = useState(() =>
     Math.max(
       0,
@@ -101,11 +108,11 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
     );
   const before = of(here);
   const places = [...new Set(walk.map((s) => s.place))];
-  const spotWords = [here.station, here.direction].filter(Boolean).join(', ');
+  const pointWords = [here.station, here.direction].filter(Boolean).join(', ');
 
   return (
     <div className="grid gap-6 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
-      <section className="sheet space-y-4 p-4 md:p-6">
+      <section className="card space-y-4 p-4 md:p-6">
         <div className="flex items-center justify-between gap-3">
           <p className="font-semibold text-soft">
             {round.name}, {at + 1} of {walk.length}
@@ -119,10 +126,10 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
           <Addr code={here.place} className="text-6xl md:text-7xl" />
           <span className="min-w-0 flex-1 text-xl">
             {here.words}
-            {spotWords && <b className="block text-2xl text-dye">{spotWords}</b>}
+            {pointWords && <b className="block text-2xl text-dye">{pointWords}</b>}
           </span>
           <div className="w-56">
-            <SpotPicture spot={here} entry={entry} />
+            <PointPicture point={here} entry={entry} />
           </div>
         </div>
         <ReadingEntry
@@ -232,13 +239,13 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
             </p>
           ))}
         </div>
-        <details className="sheet p-3">
+        <details className="card p-3">
           <summary className="min-h-8 cursor-pointer font-semibold">
             Repeats, warmth, two people, gauge on a line
           </summary>
           <div className="mt-3 space-y-3">
             <Choice
-              label="Readings at each spot"
+              label="Readings at each point"
               value={String(repeats)}
               options={['1', '2', '3', '5'].map((n) => [n, n] as const)}
               onChange={(n) => setRepeats(Number(n))}
@@ -288,9 +295,9 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
             </p>
           </div>
         </details>
-        <ol className="sheet max-h-[28rem] divide-y divide-line overflow-auto">
+        <ol className="card max-h-[28rem] divide-y divide-line overflow-auto">
           {places.map((place) => {
-            const spots = walk.filter((s) => s.place === place);
+            const points = walk.filter((s) => s.place === place);
             const f = gauge.figures.find(
               (x) => x.place === place && x.characteristic === characteristic && x.phase === phase,
             );
@@ -300,7 +307,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
                 <div className="flex items-center gap-2 px-2">
                   <button
                     className="flex min-h-11 items-center"
-                    onClick={() => setAt(walk.indexOf(spots[0]!))}
+                    onClick={() => setAt(walk.indexOf(points[0]!))}
                     aria-label={`Go to ${place}`}
                   >
                     <Addr code={place} className="w-14 text-left" />
@@ -308,15 +315,15 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
                   <span
                     className="grid flex-1 gap-1 py-1"
                     style={{
-                      gridTemplateColumns: `repeat(${Math.min(4, Math.max(2, spots.length))}, minmax(0, 1fr))`,
+                      gridTemplateColumns: `repeat(${Math.min(4, Math.max(2, points.length))}, minmax(0, 1fr))`,
                     }}
                   >
-                    {spots.map((s) => {
+                    {points.map((s) => {
                       const r = of(s);
                       const current = s === here;
                       return (
                         <button
-                          key={spotKey(s)}
+                          key={pointKey(s)}
                           className={`fig min-h-9 truncate rounded px-1 text-sm ${current ? 'border-2 border-dye font-bold' : 'border border-line'}`}
                           onClick={() => setAt(walk.indexOf(s))}
                           aria-label={`${place} ${s.station} ${s.direction}: ${r.map((x) => x.typed).join(', ') || 'not measured'}`}
@@ -356,9 +363,9 @@ function Summary({
 }: {
   characteristic: string;
   phase: Schemas['Phase'];
-  walk: Spot[];
+  walk: MeasuringPoint[];
   left: number;
-  measured: (s: Spot) => boolean;
+  measured: (s: MeasuringPoint) => boolean;
   onBack: () => void;
   onEnd: () => void;
 }) {
@@ -377,14 +384,14 @@ function Summary({
     const unit = unitOf(knowledge, f.characteristic, f.quantity, length);
     return (
       <p key={f.place + f.characteristic} className={f.conformity === 'outside' ? 'font-bold text-lead' : ''}>
-        <Addr code={f.place} /> {f.name} {figure(f.value, unit)} ± {doubt(f.expanded, unit)} {unitWords(unit)}
-        : {standWords(f)} ({limitWords(f.limit, unit)}){' '}
+        <Addr code={f.place} /> {f.name} {figure(f.value, unit)} ± {uncertainty(f.expanded, unit)}{' '}
+        {unitWords(unit)}: {standWords(f)} ({limitWords(f.limit, unit)}){' '}
         {f.decides && <span className="block text-sm font-normal text-soft">{f.decides}</span>}
       </p>
     );
   };
   return (
-    <section className="sheet mx-auto max-w-2xl space-y-3 p-6">
+    <section className="card mx-auto max-w-2xl space-y-3 p-6">
       <h2 className="text-2xl">Round finished</h2>
       <p className="text-lg">
         {walk.length - missing.length} of {walk.length} measured.

@@ -8,7 +8,7 @@ import { useRoom } from '../casebook/caseQueries';
 import { Addr, Trouble, percent } from '../ui/basics';
 import { Budget } from './Budget';
 import { limitWords, standWords, unitOf } from '../ui/limits';
-import { doubt, figure, told, unitWords } from '../ui/figures';
+import { uncertainty, figure, told, unitWords } from '../ui/figures';
 import { BorePictures, ClearanceStack, JournalPictures, LimitBar, RingClock } from './pictures';
 
 type Figure = Schemas['SheetFigure'];
@@ -175,7 +175,7 @@ function Fits({
     <div className="flex flex-wrap items-start gap-x-8 gap-y-4">
       <Stacks characteristic={characteristic} onPick={onPick} />
       {grades.length > 0 && (
-        <table className="sheet text-left">
+        <table className="card text-left">
           <thead className="text-sm text-soft">
             <tr>
               {['Which size is it?', 'Journal', 'Shells', 'Stamp', ''].map((h, i) => (
@@ -270,7 +270,7 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
           return (
             <div
               key={kind}
-              className="sheet max-w-full overflow-x-auto"
+              className="card max-w-full overflow-x-auto"
               tabIndex={0}
               role="region"
               aria-label={`Figures of ${name}`}
@@ -321,7 +321,9 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
                                 >
                                   <span className="flex items-center gap-2 whitespace-nowrap">
                                     <span className="fig text-lg">{figure(f.value, u)}</span>
-                                    <span className="fig text-sm text-soft">±{doubt(f.expanded, u)}</span>
+                                    <span className="fig text-sm text-soft">
+                                      ±{uncertainty(f.expanded, u)}
+                                    </span>
                                     {f.phase === 'afterWork' && (
                                       <span className="text-sm text-oil">after work</span>
                                     )}
@@ -382,7 +384,7 @@ function Film() {
       {film.isFetching && <p className="text-soft">Solving Reynolds’ equation …</p>}
       {film.data && (
         <div className="max-w-full overflow-x-auto" tabIndex={0} role="region" aria-label="Oil film">
-          <table className="sheet text-left">
+          <table className="card text-left">
             <caption className="px-3 pt-2 text-left text-sm text-soft">
               Least oil film at the speed, oil and steady load entered for the engine; Reynolds’ equation
               after Raimondi and Boyd, the short bearing beside it

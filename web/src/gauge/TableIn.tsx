@@ -35,7 +35,7 @@ export function TableIn({ what }: { what: 'limits' | 'readings' }) {
       <Dialog.Root open={file !== null} onOpenChange={(open) => !open && setFile(null)}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
-          <Dialog.Content className="sheet fixed inset-x-2 top-[6dvh] z-50 mx-auto max-h-[88dvh] max-w-2xl space-y-3 overflow-auto p-5">
+          <Dialog.Content className="card fixed inset-x-2 top-[6dvh] z-50 mx-auto max-h-[88dvh] max-w-2xl space-y-3 overflow-auto p-5">
             <Dialog.Title className="text-xl font-bold">{file?.name}</Dialog.Title>
             <Dialog.Description>
               {take.isPending

@@ -31,7 +31,7 @@ export function BorePictures({
         {profiles.map((p) => (
           <button
             key={p.place}
-            className="rounded-lg border border-line bg-sheet p-1 hover:border-dye"
+            className="rounded-lg border border-line bg-paper p-1 hover:border-dye"
             onClick={() => onPick(p.place)}
             aria-label={`${p.place}: taper ${p.taper === null ? '—' : told(p.taper, unit)}, out of round ${p.outOfRound === null ? '—' : told(p.outOfRound, unit)}`}
           >
@@ -107,7 +107,7 @@ export function JournalPictures({
         {profiles.map((p) => (
           <button
             key={p.place}
-            className="rounded-lg border border-line bg-sheet p-1 hover:border-dye"
+            className="rounded-lg border border-line bg-paper p-1 hover:border-dye"
             onClick={() => onPick(p.place)}
             aria-label={`${p.place}: taper ${p.taper === null ? '—' : told(p.taper, unit)}, out of round ${p.outOfRound === null ? '—' : told(p.outOfRound, unit)}`}
           >
@@ -180,7 +180,7 @@ export function ClearanceStack({
   const ring = limit === null ? null : (limit / most) * 46;
   return (
     <button
-      className={`rounded-lg border bg-sheet p-1 hover:border-dye ${out ? 'border-2 border-lead' : 'border-line'}`}
+      className={`rounded-lg border bg-paper p-1 hover:border-dye ${out ? 'border-2 border-lead' : 'border-line'}`}
       onClick={onPick}
       aria-label={`${clearance.place}: clearance ${figure(clearance.value, unit)} ${unit}`}
     >
@@ -232,7 +232,7 @@ export function RingClock({ pack, onPick }: { pack: Schemas['RingPack']; onPick:
     `${60 + r * Math.sin((degrees * Math.PI) / 180)} ${60 - r * Math.cos((degrees * Math.PI) / 180)}`;
   return (
     <button
-      className="w-40 rounded-lg border border-line bg-sheet p-1 text-left hover:border-dye"
+      className="w-40 rounded-lg border border-line bg-paper p-1 text-left hover:border-dye"
       onClick={onPick}
     >
       <svg viewBox="0 0 120 120" className="w-full" role="img" aria-label={`${pack.piston}: ${pack.words}`}>
@@ -277,7 +277,7 @@ export function RingClock({ pack, onPick }: { pack: Schemas['RingPack']; onPick:
   );
 }
 
-/** A figure with its doubt on a scale that shows the limit as a band. */
+/** A figure with its uncertainty on a scale that shows the limit as a band. */
 export function LimitBar({ f, top, unit }: { f: Figure; top: number; unit: string }) {
   const w = 130;
   const low = Math.min(f.limit?.least ?? 0, f.value - f.expanded);

@@ -63,7 +63,7 @@ export function Index() {
             <p>Parts appear here as the strip lays them open.</p>
           )}
           {parts.length > 0 && (
-            <div className="sheet overflow-x-auto" tabIndex={0} role="region" aria-label="Tagged parts">
+            <div className="card overflow-x-auto" tabIndex={0} role="region" aria-label="Tagged parts">
               <table className="w-full text-left">
                 <thead className="text-sm text-soft">
                   <tr>
@@ -124,8 +124,8 @@ export function Index() {
 /** Nothing is nowhere: what is loose, unmarked, unplaced or overdue, in one list. */
 function Loose() {
   const { openPart, engineCase } = useCaseContext();
-  const standing = useRoom(engineCase.id, 'standing');
-  const ends = standing.looseEnds;
+  const progress = useRoom(engineCase.id, 'progress');
+  const ends = progress.looseEnds;
   if (ends.length === 0)
     return (
       <p className="rounded-lg border-2 border-oil bg-oil-tint px-4 py-3 text-lg">
@@ -135,7 +135,7 @@ function Loose() {
   return (
     <section>
       <h2 className="text-xl">Loose ends, {ends.length}</h2>
-      <ul className="sheet mt-2 divide-y divide-line border-l-8 border-l-lead">
+      <ul className="card mt-2 divide-y divide-line border-l-8 border-l-lead">
         {ends.map((l) => (
           <li key={l.text}>
             <button
@@ -189,7 +189,7 @@ function MateCheck({ caseId }: { caseId: string }) {
     }
   };
   return (
-    <section className="sheet p-4">
+    <section className="card p-4">
       <h2 className="text-xl">Do these two belong together?</h2>
       <form
         className="mt-2 flex items-end gap-2"

@@ -20,11 +20,11 @@ export function Labels() {
   const client = useQueryClient();
   const off = states.filter((p) => p.tagged && p.custody !== 'onEngine').map((p) => p.place);
   const [typed, setTyped] = useState<string | null>(null);
-  const [sheet, setSheet] = useState('a4-24');
+  const [page, setPage] = useState('a4-24');
   const places = typed ?? off.join(' ');
   const sheets = useQuery({
-    queryKey: ['label-sheets'],
-    queryFn: () => unwrap(api.GET('/api/label-sheets')),
+    queryKey: ['label-pages'],
+    queryFn: () => unwrap(api.GET('/api/label-pages')),
     staleTime: Infinity,
   });
   const printer = useQuery({
@@ -44,10 +44,10 @@ export function Labels() {
     mutationFn: (job) => unwrap(api.POST('/api/label-jobs/{id}/cancel', { params: { path: { id: job } } })),
     onSuccess: settle,
   });
-  const href = `/api/cases/${engineCase.id}/labels?places=${encodeURIComponent(places)}&sheet=${sheet}`;
+  const href = `/api/cases/${engineCase.id}/labels?places=${encodeURIComponent(places)}&page=${page}`;
   const jobs = printer.data?.jobs.filter((j) => j.caseId === engineCase.id).slice(0, 4) ?? [];
   return (
-    <section className="sheet p-4">
+    <section className="card p-4">
       <h2 className="text-xl">Labels</h2>
       <Field label="For which parts" hint="Addresses, or a kind such as rod-cap.">
         <textarea
@@ -60,7 +60,7 @@ export function Labels() {
       <div className="mt-2 flex flex-wrap items-end gap-2">
         <label className="min-w-52 flex-1">
           <span className="label">Paper</span>
-          <select className="entry" value={sheet} onChange={(e) => setSheet(e.target.value)}>
+          <select className="entry" value={page} onChange={(e) => setPage(e.target.value)}>
             {sheets.data?.map((s) => (
               <option key={s.id} value={s.id}>
                 {s.name}

@@ -47,7 +47,7 @@ export function Renumber() {
     preview.reset();
   };
   return (
-    <section className="sheet p-4">
+    <section className="card p-4">
       <h2 className="text-xl">Numbering</h2>
       <p>
         Number one is at the <b>{layout.numberOneEnd === 'freeEnd' ? 'free end' : 'drive end'}</b>, firing

@@ -93,7 +93,7 @@ function Pages({ knowledge, open }: { knowledge: Knowledge; open: string | null 
               <li key={s.id}>
                 <Link
                   to={`/atlas/${s.id}`}
-                  className="sheet block h-full p-2 hover:border-dye"
+                  className="card block h-full p-2 hover:border-dye"
                   onClick={() => setSearch('')}
                 >
                   <SignArt draw={s.draw} className="w-full" />
@@ -124,7 +124,7 @@ function Page({
   return (
     <article>
       <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]">
-        <div className="sheet p-3">
+        <div className="card p-3">
           <SignArt draw={sign.draw} className="w-full" />
         </div>
         <div className="space-y-3">
@@ -162,7 +162,7 @@ function Page({
       <h2 className="mt-5 mb-2 text-lg">What each level means</h2>
       <ol className="grid gap-2 sm:grid-cols-3">
         {sign.levels.map((words, i) => (
-          <li key={words} className="sheet p-3">
+          <li key={words} className="card p-3">
             <b>
               <span className="fig">{i + 1}</span> {levelWords[i + 1]}
             </b>

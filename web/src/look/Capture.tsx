@@ -14,7 +14,7 @@ import { lostBy } from '../ui/lookWords';
 import { ZonePicker } from './ZonePicker';
 import { faceFor, mapOf } from './zones';
 
-import { SpotWords } from './LevelMark';
+import { SpotWords } from './LevelBadge';
 
 const blankLook = { level: 0, zones: [] as string[], marks: [] as string[], spot: '', note: '' };
 
@@ -73,7 +73,7 @@ export function Capture({
       );
   };
   return (
-    <div className="sheet space-y-4 border-2 border-dye p-3 md:p-4">
+    <div className="card space-y-4 border-2 border-dye p-3 md:p-4">
       <div className="flex items-start gap-3">
         <SignArt draw={sign.draw} className="h-15 w-20 shrink-0 sm:h-24 sm:w-32" />
         <div className="min-w-0 flex-1">

@@ -153,7 +153,7 @@ function DebrisForm({
   });
   return (
     <form
-      className="sheet mt-2 space-y-3 p-3"
+      className="card mt-2 space-y-3 p-3"
       onSubmit={(e) => {
         e.preventDefault();
         if (!draft.material || add.isPending) return;

@@ -10,7 +10,7 @@ import { ZoneGlance } from './ZonePicker';
 import { mapOf } from './zones';
 import { useMayWrite } from '../api/queries';
 
-import { LevelMark, SpotWords } from './LevelMark';
+import { LevelBadge, SpotWords } from './LevelBadge';
 import { useWrite, writes } from '../outbox/writes';
 
 /** What is recorded of a place; each can be taken back with a reason and stays in the case. */
@@ -27,16 +27,16 @@ export function FindingList({
   const { engineCase } = context;
   const look = useRoom(engineCase.id, 'look');
   const findings = engineCase.findings.filter((f) => f.place === address && stands(f));
-  const clashes = look.clashes.filter((c) => c.place === address);
-  const clashing = new Set(clashes.flatMap((c) => c.findings));
-  const single = findings.filter((f) => !clashing.has(f.id));
+  const mismatches = look.mismatches.filter((c) => c.place === address);
+  const mismatched = new Set(mismatches.flatMap((c) => c.findings));
+  const single = findings.filter((f) => !mismatched.has(f.id));
   const seen = single.filter((f) => f.level > 0).sort((a, b) => b.level - a.level);
   const absent = single.filter((f) => f.level === 0);
   if (findings.length === 0) return <p className="text-soft">Nothing has been looked at here yet.</p>;
   return (
     <div className="space-y-3">
-      {clashes.map((c) => (
-        <Clash key={c.sign} clash={c} context={context} />
+      {mismatches.map((c) => (
+        <Mismatch key={c.sign} mismatch={c} context={context} />
       ))}
       <ul className="divide-y divide-line border-y border-line empty:hidden">
         {seen.map((f) => (
@@ -83,7 +83,7 @@ function FindingRow({
   return (
     <li className="py-2">
       <div className="flex items-start gap-3">
-        <LevelMark level={f.level} />
+        <LevelBadge level={f.level} />
         <div className="min-w-0 flex-1">
           <p className="font-semibold">
             {name}, {levelWords[f.level]}
@@ -139,14 +139,14 @@ function FindingRow({
 }
 
 /** Two who do not agree, side by side; it counts for nothing until one of them is taken back. */
-function Clash({ clash, context }: { clash: Schemas['Clash']; context: CaseContext }) {
+function Mismatch({ mismatch, context }: { mismatch: Schemas['Mismatch']; context: CaseContext }) {
   const { engineCase, knowledge } = context;
   const mayWrite = useMayWrite();
   const takeBack = useWrite(context.engineCase.id, writes.takeBack);
-  const findings = clash.findings.flatMap((id) =>
+  const findings = mismatch.findings.flatMap((id) =>
     engineCase.findings.filter((f) => f.id === id && stands(f)),
   );
-  const name = knowledge.signs.find((s) => s.id === clash.sign)?.name ?? clash.sign;
+  const name = knowledge.signs.find((s) => s.id === mismatch.sign)?.name ?? mismatch.sign;
   if (findings.length < 2) return null;
   return (
     <section
@@ -154,14 +154,14 @@ function Clash({ clash, context }: { clash: Schemas['Clash']; context: CaseConte
       aria-label={`Disagreement: ${name}`}
     >
       <p className="font-bold">
-        <Addr code={clash.place} /> {name}: recorded differently. Both are kept; look again and say which
+        <Addr code={mismatch.place} /> {name}: recorded differently. Both are kept; look again and say which
         stands.
       </p>
       <div className="mt-2 grid gap-2 sm:grid-cols-2">
         {findings.map((f) => (
-          <div key={f.id} className="rounded-lg border border-line bg-sheet p-3">
+          <div key={f.id} className="rounded-lg border border-line bg-paper p-3">
             <p className="flex items-center gap-2 text-lg font-bold">
-              <LevelMark level={f.level} /> {levelWords[f.level]}
+              <LevelBadge level={f.level} /> {levelWords[f.level]}
             </p>
             <p className="text-sm text-soft">
               {f.by}, {moment(f.at)}

@@ -6,13 +6,13 @@ import { Scan } from '../casebook/Scan';
 import { Addr } from '../ui/basics';
 import { levelWords, stands } from '../ui/words';
 import { DebrisRoom, gathers } from './Debris';
-import { Fellows } from './Fellows';
+import { Peers } from './Peers';
 import { FindingList } from './FindingList';
 import { LookForm } from './LookForm';
 import { signsFor } from './useLook';
 import { PatternList } from './PatternList';
 import { PhotoStrip } from '../pictures/Photos';
-import { fellowsOf, type Sign } from './useLook';
+import { peersOf, type Sign } from './useLook';
 import { useMayWrite } from '../api/queries';
 
 /** Reads the parts: pick a place in the section, type or scan it, and walk on to the next of its kind. */
@@ -20,7 +20,7 @@ export function Look() {
   const context = useCaseContext();
   const [params] = useSearchParams();
   const current = context.section.cells.find((c) => c.address === context.part);
-  if (params.get('sheet') !== null) return <Fellows context={context} />;
+  if (params.get('peers') !== null) return <Peers context={context} />;
   return current ? <Part key={current.address} address={current.address} context={context} /> : <Start />;
 }
 
@@ -50,9 +50,9 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
   const [shown, setShown] = useState<string | null>(null);
   const [last, setLast] = useState<{ sign: Sign; level: number } | null>(null);
   const current = section.cells.find((c) => c.address === address)!;
-  const fellows = fellowsOf(address, context);
-  const at = fellows.findIndex((c) => c.address === address);
-  const next = fellows[at + 1];
+  const peers = peersOf(address, context);
+  const at = peers.findIndex((c) => c.address === address);
+  const next = peers[at + 1];
   const total = signsFor(address, context);
   const odd = look.odd.find((o) => o.kind === current.kind);
   const patterns = look.patterns.filter((p) => p.kind === current.kind);
@@ -68,10 +68,10 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
               {total.filter((s) => s.recorded).length} of {total.length} signs read
             </p>
           </div>
-          {fellows.length > 1 && (
+          {peers.length > 1 && (
             <div className="flex gap-2">
-              <button className="key" disabled={at <= 0} onClick={() => go(fellows[at - 1]!.address)}>
-                ◂ {fellows[at - 1]?.address ?? 'first'}
+              <button className="key" disabled={at <= 0} onClick={() => go(peers[at - 1]!.address)}>
+                ◂ {peers[at - 1]?.address ?? 'first'}
               </button>
               <button className="key key-go" disabled={!next} onClick={() => go(next!.address)}>
                 {next?.address ?? 'last'} ▸
@@ -117,18 +117,18 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
           <PhotoStrip address={address} context={context} shown={shown} onShown={setShown} />
         </div>
         {gathers.includes(current.kind) && <DebrisRoom address={address} context={context} />}
-        {fellows.length > 1 && (
+        {peers.length > 1 && (
           <div>
             <div className="mb-2 flex flex-wrap items-center gap-3">
-              <h3 className="flex-1 text-lg">Its fellows</h3>
-              <button className="key" onClick={() => set({ sheet: current.kind, part: null, sign: null })}>
+              <h3 className="flex-1 text-lg">Its peers</h3>
+              <button className="key" onClick={() => set({ peers: current.kind, part: null, sign: null })}>
                 Side by side
               </button>
             </div>
             {odd && <p className="mb-2 font-semibold text-lead">{odd.words}</p>}
             <PatternList patterns={patterns} context={context} />
             <ul className="flex flex-wrap gap-1.5">
-              {fellows.map((c) => {
+              {peers.map((c) => {
                 const worst = Math.max(
                   -1,
                   ...engineCase.findings
@@ -167,7 +167,7 @@ function Start() {
   const trace = useRoomSoon(engineCase.id, 'trace');
   const { set } = useLookParams();
   const { cells } = section;
-  const { patterns, clashes, missing } = look;
+  const { patterns, mismatches, missing } = look;
   const next = trace?.nextChecks.find((c) => !c.measured);
   const losing = strip.steps.filter((s) => s.state === null && s.unread.length > 0).slice(0, 2);
   const kinds = [
@@ -200,13 +200,13 @@ function Start() {
             <Link className="key flex items-center" to="/atlas">
               Atlas of signs
             </Link>
-            <button className="key" onClick={() => set({ sheet: 'all' })}>
+            <button className="key" onClick={() => set({ peers: 'all' })}>
               All pictures
             </button>
           </div>
         </div>
         {next && (
-          <div className="sheet border-l-8 border-l-dye p-4">
+          <div className="card border-l-8 border-l-dye p-4">
             <p className="text-sm font-semibold text-soft">Worth looking at next, for the cause</p>
             <p className="text-lg font-bold">
               {next.name} on <Addr code={next.place} />
@@ -246,9 +246,9 @@ function Start() {
                 {many && (
                   <button
                     className="key shrink-0 px-2"
-                    aria-label={`${first.words} and its fellows side by side`}
+                    aria-label={`${first.words} and its peers side by side`}
                     title="Side by side"
-                    onClick={() => set({ sheet: kind })}
+                    onClick={() => set({ peers: kind })}
                   >
                     ▦
                   </button>
@@ -259,11 +259,11 @@ function Start() {
         </div>
       </section>
       <section className="space-y-5">
-        {clashes.length > 0 && (
+        {mismatches.length > 0 && (
           <div>
             <h2 className="text-xl">Recorded differently</h2>
             <ul className="mt-1 flex flex-wrap gap-1.5">
-              {clashes.map((c) => (
+              {mismatches.map((c) => (
                 <li key={c.place + c.sign}>
                   <button className="key border-lead" onClick={() => openPart(c.place)}>
                     <Addr code={c.place} /> {knowledge.signs.find((s) => s.id === c.sign)?.name}
@@ -277,7 +277,7 @@ function Start() {
           <h2 className="text-xl">What the places say together</h2>
           {patterns.length === 0 && (
             <p className="text-soft">
-              Nothing yet. A pattern needs the same sign looked for on several fellows, also where it is not
+              Nothing yet. A pattern needs the same sign looked for on several peers, also where it is not
               there.
             </p>
           )}

@@ -77,7 +77,7 @@ export function LookForm({
         {shown.map(({ sign }) => (
           <li key={sign.id}>
             <button
-              className="flex min-h-16 w-full items-center gap-3 rounded-lg border-[1.5px] border-line bg-sheet px-2 py-1 text-left hover:border-dye"
+              className="flex min-h-16 w-full items-center gap-3 rounded-lg border-[1.5px] border-line bg-paper px-2 py-1 text-left hover:border-dye"
               onClick={() => setOpen(sign.id)}
             >
               <SignArt draw={sign.draw} className="h-13 w-17 shrink-0" />

@@ -112,7 +112,7 @@ function move(e: KeyboardEvent<Element>, code: string) {
 }
 
 const tone = (on: boolean) =>
-  on ? 'fill-lead stroke-sheet text-sheet' : 'fill-sheet stroke-line text-soft hover:fill-dye-tint';
+  on ? 'fill-lead stroke-paper text-paper' : 'fill-paper stroke-line text-soft hover:fill-dye-tint';
 
 /** Name of a row, in two lines where it is long; pressing it touches the whole row. */
 function RowName({
@@ -350,7 +350,7 @@ export function ZoneGlance({ map, zones }: { map: ZoneMap; zones: readonly strin
   const at = (row: number) => (face.rows.slice(0, row).reduce((a, r) => a + r.size, 0) / whole) * 40;
   return face.shape === 'round' ? (
     <svg viewBox="10 10 180 180" className="size-12 shrink-0" aria-hidden>
-      <circle cx="100" cy="100" r="78" className="fill-sheet stroke-soft" strokeWidth="4" />
+      <circle cx="100" cy="100" r="78" className="fill-paper stroke-soft" strokeWidth="4" />
       {zones.map((z) => {
         const row = face.rows.findIndex((r) => r.letter === z[0]);
         const radius = (n: number) => (face.rows.slice(n).reduce((a, r) => a + r.size, 0) / whole) * 78;
@@ -365,7 +365,7 @@ export function ZoneGlance({ map, zones }: { map: ZoneMap; zones: readonly strin
     </svg>
   ) : (
     <svg viewBox="0 0 60 40" className="h-10 w-15 shrink-0" aria-hidden>
-      <rect width="60" height="40" className="fill-sheet stroke-soft" strokeWidth="1.6" />
+      <rect width="60" height="40" className="fill-paper stroke-soft" strokeWidth="1.6" />
       {zones.map((z) => {
         const row = face.rows.findIndex((r) => r.letter === z[0]);
         const column = order.indexOf(Number(z.slice(1)));

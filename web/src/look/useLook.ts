@@ -3,7 +3,7 @@ import type { CaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
 import { levelWords, stands } from '../ui/words';
 
-export type Sign = Schemas['SignEntry'];
+export type Sign = Schemas['KnownSign'];
 export type Finding = Schemas['Finding'];
 
 /** Signs that a part can show, with whether each is recorded. */
@@ -28,7 +28,7 @@ export const meets = (sign: Sign, search: string) =>
     .every((word) => [sign.name, ...sign.also, sign.term].some((n) => n.toLowerCase().includes(word)));
 
 /** Parts of the same kind, in walking order. */
-export const fellowsOf = (address: string, { section }: Pick<CaseContext, 'section'>) => {
+export const peersOf = (address: string, { section }: Pick<CaseContext, 'section'>) => {
   const kind = section.cells.find((c) => c.address === address)?.kind;
   return section.cells.filter((c) => c.kind === kind);
 };

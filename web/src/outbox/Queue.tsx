@@ -40,7 +40,7 @@ export function Queue() {
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
-        <Dialog.Content className="sheet fixed inset-x-2 top-2 z-50 mx-auto flex max-h-[94dvh] max-w-2xl flex-col gap-3 overflow-auto p-4">
+        <Dialog.Content className="card fixed inset-x-2 top-2 z-50 mx-auto flex max-h-[94dvh] max-w-2xl flex-col gap-3 overflow-auto p-4">
           <Dialog.Title className="pr-12 text-xl font-bold">Kept on this device, not yet sent</Dialog.Title>
           <Dialog.Description className="text-soft">{whyWords(state)}</Dialog.Description>
           {state.full && (

@@ -220,7 +220,7 @@ export function Picture({
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/70" />
-        <Dialog.Content className="fixed inset-0 z-50 m-auto flex h-fit max-h-[97dvh] w-fit max-w-[98vw] flex-col overflow-auto rounded-xl bg-sheet p-3">
+        <Dialog.Content className="fixed inset-0 z-50 m-auto flex h-fit max-h-[97dvh] w-fit max-w-[98vw] flex-col overflow-auto rounded-xl bg-paper p-3">
           <Opened photo={photo} context={context} title={photo.caption || shot || ''} />
         </Dialog.Content>
       </Dialog.Portal>

@@ -3,7 +3,7 @@ import { draw, neighbour, type Section, type Shape } from './geometry';
 import type { Sight } from './lenses';
 
 const fills: Record<Sight['tone'], string> = {
-  none: 'var(--color-sheet)',
+  none: 'var(--color-paper)',
   calm: 'var(--color-oil-tint)',
   light: 'url(#hatch-thin)',
   mid: 'url(#hatch-thick)',
@@ -17,8 +17,8 @@ const inks: Record<Sight['tone'], string> = {
   calm: 'var(--color-oil)',
   light: 'var(--color-ink)',
   mid: 'var(--color-ink)',
-  heavy: 'var(--color-sheet)',
-  dye: 'var(--color-sheet)',
+  heavy: 'var(--color-paper)',
+  dye: 'var(--color-paper)',
   dyeDots: 'var(--color-dye)',
 };
 
@@ -86,7 +86,7 @@ function Mark({ x, y, sight, size }: { x: number; y: number; sight: Sight; size:
       fontSize={size}
       fontWeight="800"
       fill={inks[sight.tone]}
-      stroke={plain ? 'var(--color-sheet)' : 'none'}
+      stroke={plain ? 'var(--color-paper)' : 'none'}
       strokeWidth={plain ? 4 : 0}
       paintOrder="stroke"
       pointerEvents="none"
@@ -212,7 +212,7 @@ export function LongSection({
                 className="fig"
                 fill={shape.cell.kind === 'rod' ? 'var(--color-ink)' : inks[sight?.tone ?? 'none']}
                 stroke={
-                  sight && ['mid', 'light', 'dyeDots'].includes(sight.tone) ? 'var(--color-sheet)' : 'none'
+                  sight && ['mid', 'light', 'dyeDots'].includes(sight.tone) ? 'var(--color-paper)' : 'none'
                 }
                 strokeWidth={3.5}
                 paintOrder="stroke"

@@ -19,7 +19,7 @@ export interface Sight {
 
 const nothing: Sight = { tone: 'none', mark: '', words: '' };
 
-const verdictMarks: Record<Schemas['VerdictAction'], [string, Sight['tone'], string]> = {
+const verdictSights: Record<Schemas['VerdictAction'], [string, Sight['tone'], string]> = {
   reuse: ['✓', 'calm', 'reuse'],
   cleanAndReuse: ['✓', 'calm', 'clean and reuse'],
   repair: ['R', 'light', 'repair'],
@@ -86,7 +86,7 @@ function stateSight(state: Schemas['PlaceState'], lens: Exclude<Lens, 'cause'>):
     }
     case 'verdict': {
       if (state.verdict === null) return nothing;
-      const [mark, tone, words] = verdictMarks[state.verdict];
+      const [mark, tone, words] = verdictSights[state.verdict];
       return { tone, mark, words };
     }
   }

@@ -110,7 +110,7 @@ export function CaseShell() {
   };
   const inPlace = stage[0] === 'look';
   // Once a part is in the hand, the hand comes first.
-  const compact = inPlace && (part !== null || params.has('sheet'));
+  const compact = inPlace && (part !== null || params.has('peers'));
   const dossier = stage[0] === 'dossier';
 
   return (
@@ -218,7 +218,7 @@ function Stages({ stage }: { stage: string }) {
   return (
     <nav
       aria-label="Stages of the case"
-      className="no-print fixed inset-x-0 bottom-0 z-20 border-t border-line bg-sheet md:static md:border-t-0 md:border-b"
+      className="no-print fixed inset-x-0 bottom-0 z-20 border-t border-line bg-paper md:static md:border-t-0 md:border-b"
     >
       <ol className="mx-auto flex max-w-7xl md:px-5">
         {stages.map(([path, name]) => (

@@ -66,7 +66,7 @@ function Entrance({ first }: { first: boolean }) {
         </p>
       </div>
       <form
-        className="sheet w-full max-w-sm space-y-4 p-6"
+        className="card w-full max-w-sm space-y-4 p-6"
         onSubmit={(e) => {
           e.preventDefault();
           if (!enter.isPending) enter.mutate();

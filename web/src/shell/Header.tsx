@@ -26,7 +26,7 @@ export function Header({ children }: { children?: ReactNode }) {
     setDark(!dark);
   };
   return (
-    <header className="no-print flex items-center gap-3 border-b border-line bg-sheet px-3 py-1.5 md:px-5">
+    <header className="no-print flex items-center gap-3 border-b border-line bg-paper px-3 py-1.5 md:px-5">
       <Link to="/" className="flex min-h-11 items-center gap-2 font-bold" aria-label="Casebook">
         <img src="/mark.svg" alt="" width={30} height={30} />
         <span className="hidden sm:inline">Casebook</span>

@@ -137,7 +137,7 @@ export function Instruments() {
             What an instrument is allowed to be off goes into every figure read with it.
           </p>
           {instruments.isPending && <Waiting what="the instruments" />}
-          <ul className="sheet mt-3 divide-y divide-line">
+          <ul className="card mt-3 divide-y divide-line">
             {kept.map((i) => (
               <li key={i.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-2">
                 <span className="min-w-48 flex-1">
@@ -175,7 +175,7 @@ export function Instruments() {
         </section>
         {mayWrite && (
           <form
-            className="sheet h-fit space-y-3 p-5"
+            className="card h-fit space-y-3 p-5"
             onSubmit={(e) => {
               e.preventDefault();
               if (!save.isPending) save.mutate();
@@ -256,7 +256,7 @@ export function Instruments() {
                   ))}
               </select>
             </Field>
-            <Field label="How it is used, where its doubt comes from">
+            <Field label="How it is used, where its uncertainty comes from">
               <textarea
                 className="entry"
                 rows={2}

@@ -56,8 +56,8 @@ export function Stock() {
         <section>
           <h1 className="text-2xl">Spare parts of the shop</h1>
           {stock.isPending && <Waiting what="the shelf" />}
-          {stock.data?.length === 0 && <p className="sheet mt-3 p-5">The shelf is empty.</p>}
-          <ul className="sheet mt-3 divide-y divide-line">
+          {stock.data?.length === 0 && <p className="card mt-3 p-5">The shelf is empty.</p>}
+          <ul className="card mt-3 divide-y divide-line">
             {stock.data?.map((p) => (
               <li key={p.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-2">
                 <span className="fig w-14 text-2xl font-bold">T{p.number}</span>
@@ -100,7 +100,7 @@ export function Stock() {
         </section>
         {mayWrite && (
           <form
-            className="sheet h-fit space-y-3 p-5"
+            className="card h-fit space-y-3 p-5"
             onSubmit={(e) => {
               e.preventDefault();
               if (!save.isPending) save.mutate();

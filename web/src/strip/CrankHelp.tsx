@@ -158,7 +158,7 @@ function Pistons({
   return (
     <svg
       viewBox={`0 0 ${pistons.length * w} 150`}
-      className="sheet max-h-64 w-full"
+      className="card max-h-64 w-full"
       role="img"
       aria-label={pistons
         .map((p) => `Cylinder ${p.cylinder}: ${strokeWords[p.stroke]}, ${told(p.drop, lengths, 1)} down`)

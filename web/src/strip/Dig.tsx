@@ -63,7 +63,7 @@ export function Dig({ onStep }: { onStep: (id: string) => void }) {
         {dig.data && !dig.error && (
           <>
             <p className="text-lg font-bold">{dig.data.words}</p>
-            <ol className="sheet mt-2 divide-y divide-line">
+            <ol className="card mt-2 divide-y divide-line">
               {dig.data.steps.map((s, i) => (
                 <li key={s.id}>
                   <button

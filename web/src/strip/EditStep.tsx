@@ -81,7 +81,7 @@ export function EditStep({ step, onEnd }: { step: Step | null; onEnd: (id: strin
   const before = Object.entries(draft.after);
   return (
     <form
-      className="sheet mx-auto max-w-3xl space-y-4 p-5"
+      className="card mx-auto max-w-3xl space-y-4 p-5"
       onSubmit={(e) => {
         e.preventDefault();
         if (!save.isPending) send();

@@ -152,7 +152,7 @@ function SetRow({
           </span>
         )}
         {ledger.broken > 0 && (
-          <span className="rounded border-2 border-lead bg-lead px-2 py-0.5 font-bold text-sheet">
+          <span className="rounded border-2 border-lead bg-lead px-2 py-0.5 font-bold text-paper">
             {ledger.broken} broken, rest still in
           </span>
         )}

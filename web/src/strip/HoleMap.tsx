@@ -39,7 +39,7 @@ export function HoleMap({
           width="144"
           height="72"
           rx="10"
-          fill="var(--color-sheet)"
+          fill="var(--color-paper)"
           stroke="var(--color-line)"
         />
         {holes.map((h) => {
@@ -64,7 +64,7 @@ export function HoleMap({
                 cx={x}
                 cy={y}
                 r="8.5"
-                fill={broken ? 'var(--color-lead)' : out ? 'var(--color-sheet)' : 'var(--color-ink)'}
+                fill={broken ? 'var(--color-lead)' : out ? 'var(--color-paper)' : 'var(--color-ink)'}
                 stroke={picked === h.number ? 'var(--color-dye)' : 'var(--color-ink)'}
                 strokeWidth={picked === h.number ? 3.5 : 1.5}
               />
@@ -76,7 +76,7 @@ export function HoleMap({
                 fontSize={out ? 7.5 : 8}
                 fontWeight="800"
                 className="fig"
-                fill={out ? 'var(--color-ink)' : 'var(--color-sheet)'}
+                fill={out ? 'var(--color-ink)' : 'var(--color-paper)'}
                 textDecoration={!out && /[69]/.test(String(h.number)) ? 'underline' : undefined}
               >
                 {out ? mark(h.length) : h.number}

@@ -22,7 +22,7 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
     !writes.mark.isPending &&
     writes.mark.mutate({ step: step.id, kind: step.ticked.includes(item) ? 'unticked' : 'ticked', item });
   return (
-    <article className="sheet space-y-4 p-4 md:p-5">
+    <article className="card space-y-4 p-4 md:p-5">
       <div>
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm font-semibold">
           <span className="rounded-md border-2 border-ink px-2 py-0.5">

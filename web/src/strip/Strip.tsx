@@ -63,7 +63,7 @@ export function Strip() {
             onEdit={() => setEditing(current)}
           />
         ) : (
-          <p className="sheet p-6 text-lg">Every step of the strip is recorded. The rest is on the bench.</p>
+          <p className="card p-6 text-lg">Every step of the strip is recorded. The rest is on the bench.</p>
         )}
       </div>
       <section>
@@ -130,7 +130,7 @@ function Plan({
           : 'No order turns the engine less; tools and walking as good as was found.'}
       </p>
       <ScriptChoice />
-      <ol className="sheet divide-y divide-line">
+      <ol className="card divide-y divide-line">
         {plan.steps.map((s, i) => {
           const [state, tone] = stateOf(s);
           const lies = plan.steps[i - 1]?.attitude ?? 'upright';

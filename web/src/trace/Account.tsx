@@ -17,7 +17,7 @@ export function Account() {
   chains.delete('');
   return (
     <div className="grid gap-5 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
-      <section className="sheet p-4 md:p-5">
+      <section className="card p-4 md:p-5">
         <h2 className="text-xl">What was first and what followed</h2>
         <p className="text-sm text-soft">
           Everything found, told by the causes that most likely hold together.
@@ -75,7 +75,7 @@ export function Account() {
         {damage.length === 0 && <p>Nothing has been found yet.</p>}
       </section>
       <div className="space-y-5">
-        <section className="sheet p-4">
+        <section className="card p-4">
           <h2 className="text-xl">What may hold together</h2>
           <ul className="mt-1 space-y-1">
             {scenarios.map((s) => (
@@ -87,7 +87,7 @@ export function Account() {
           </ul>
         </section>
         {ranking[0] && (
-          <section className="sheet p-4">
+          <section className="card p-4">
             <h2 className="text-xl">What it hangs on</h2>
             {hangsOn.length === 0 ? (
               <p>No single sign: “{ranking[0].name}” leads without any one of them.</p>

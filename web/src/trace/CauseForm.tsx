@@ -7,7 +7,7 @@ import { useDraft } from '../ui/useDraft';
 import { entriesOf } from '../ui/words';
 import { anchorWords, oftenWords, relationWords, slug } from './causeWords';
 
-type Cause = Schemas['CauseEntry'];
+type Cause = Schemas['KnownCause'];
 type Link = Schemas['ChainLink'];
 
 const words = entriesOf(oftenWords).filter(([w]) => w !== 'never');
@@ -168,9 +168,9 @@ export function CauseForm({
         <h2 className="text-xl">How it goes, and what each step leaves</h2>
         <ol className="mt-2 space-y-4">
           {cause.chain.map((link, i) => (
-            <li key={i} className="sheet p-3">
+            <li key={i} className="card p-3">
               <div className="flex items-end gap-3">
-                <span className="mb-1.5 flex size-8 shrink-0 items-center justify-center rounded-full bg-dye font-bold text-sheet">
+                <span className="mb-1.5 flex size-8 shrink-0 items-center justify-center rounded-full bg-dye font-bold text-paper">
                   {i + 1}
                 </span>
                 <div className="flex-1">

@@ -5,11 +5,11 @@ import { api, unwrap, type ApiProblem, type Knowledge, type Schemas } from '../a
 import { keys, useKnowledge, useMayWrite } from '../api/queries';
 import { moment, Trouble, Waiting } from '../ui/basics';
 import { Learned } from './Learned';
-import { ShopMark } from './ShopMark';
+import { OfThisShop } from './OfThisShop';
 import { CauseForm } from './CauseForm';
 import { anchorWords, blankCause, oftenWords, relationWords, wordBefore, withWord } from './causeWords';
 
-type Cause = Schemas['CauseEntry'];
+type Cause = Schemas['KnownCause'];
 type View = Schemas['CausesView'];
 
 export const useCauses = () =>
@@ -123,7 +123,7 @@ function Pages({ knowledge, view, open }: { knowledge: Knowledge; view: View; op
                       >
                         <span className="leading-tight font-semibold">
                           {s.name}
-                          {s.shop && <ShopMark />}
+                          {s.shop && <OfThisShop />}
                         </span>
                         <span className="shrink-0 text-sm text-soft">{oftenWords[s.base]} met</span>
                       </Link>
@@ -181,7 +181,7 @@ function Page({
         </p>
         <h1 className="text-3xl">
           {cause.name}
-          {cause.shop && <ShopMark />}
+          {cause.shop && <OfThisShop />}
         </h1>
         <p className="text-soft">
           Begins at {anchorWords[cause.anchor]}, sits at the {kind(cause.seat)}; {oftenWords[cause.base]} met
@@ -192,7 +192,7 @@ function Page({
         <ol className="mt-2 space-y-3">
           {cause.chain.map((link, i) => (
             <li key={i} className="flex gap-3">
-              <span className="flex size-8 shrink-0 items-center justify-center rounded-full bg-dye font-bold text-sheet">
+              <span className="flex size-8 shrink-0 items-center justify-center rounded-full bg-dye font-bold text-paper">
                 {i + 1}
               </span>
               <div className="min-w-0 flex-1">
@@ -265,7 +265,7 @@ function Page({
           </div>
         )}
         <Trouble problem={back.error} />
-        <dl className="sheet space-y-3 p-4">
+        <dl className="card space-y-3 p-4">
           {(
             [
               ['How to prove it', cause.prove],

@@ -27,7 +27,7 @@ export function Conclude() {
   const name = (cause: string) =>
     knowledge.causes.find((s) => s.id === cause)?.name ?? 'None of the causes known here';
   return (
-    <section className="sheet p-4 md:p-5">
+    <section className="card p-4 md:p-5">
       <h2 className="text-xl">Your own finding</h2>
       {standing && (
         <div className="mt-2 grid gap-x-6 gap-y-3 sm:grid-cols-2">

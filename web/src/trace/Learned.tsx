@@ -14,7 +14,7 @@ export function Learned({ onUse }: { onUse: (offer: Schemas['LearnedOffer']) => 
   if (!learned.data) return null;
   const { closed, offers } = learned.data;
   return (
-    <section className="sheet p-4">
+    <section className="card p-4">
       <h2 className="text-xl">What this shop’s closed cases say</h2>
       <p className="text-soft">
         From {closed} {closed === 1 ? 'case' : 'cases'} with a finding of your own that is proven or probable.

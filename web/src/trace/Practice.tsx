@@ -38,7 +38,7 @@ export function Practice() {
             you are told.
           </p>
           <form
-            className="sheet flex items-end gap-3 p-4"
+            className="card flex items-end gap-3 p-4"
             onSubmit={(e) => {
               e.preventDefault();
               const n = Number(number);
@@ -159,7 +159,7 @@ function Engine({ seed }: { seed: number }) {
       )}
       <div className="grid gap-5 lg:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
         <div className="space-y-4">
-          <div className="sheet p-2">
+          <div className="card p-2">
             <p className="px-2 pt-1 font-semibold">
               {told
                 ? 'What it left: solid where you looked, dotted where you did not.'
@@ -205,7 +205,7 @@ function Engine({ seed }: { seed: number }) {
           ) : null}
         </div>
         <div className="space-y-4">
-          <section className="sheet p-4">
+          <section className="card p-4">
             <h2 className="text-xl">What you found</h2>
             {draft.looks.length === 0 && <p className="text-soft">Nothing looked at yet.</p>}
             <ul className="divide-y divide-line">
@@ -221,7 +221,7 @@ function Engine({ seed }: { seed: number }) {
               ))}
             </ul>
           </section>
-          <section className="sheet space-y-3 p-4">
+          <section className="card space-y-3 p-4">
             <h2 className="text-xl">What it was</h2>
             {draft.guesses.map((g, i) => (
               <div key={i} className="flex items-center gap-2">
@@ -310,7 +310,7 @@ function Engine({ seed }: { seed: number }) {
 
 function Told({ score }: { score: Schemas['PracticeScore'] }) {
   return (
-    <section className="sheet space-y-3 border-2 border-dye p-4" aria-label="The truth">
+    <section className="card space-y-3 border-2 border-dye p-4" aria-label="The truth">
       <h2 className="text-2xl">{score.right ? 'Right.' : 'Not so.'} It was</h2>
       <ul className="text-lg">
         {score.causes.map((c) => (

@@ -6,7 +6,7 @@ import { lostBy } from '../ui/lookWords';
 import { Addr, percent } from '../ui/basics';
 import { Account } from './Account';
 import { Conclude } from './Conclude';
-import { ShopMark } from './ShopMark';
+import { OfThisShop } from './OfThisShop';
 
 /** What may have started it: ranked, with the chain, what speaks for and against, and what to look at next. */
 export function Trace() {
@@ -29,7 +29,7 @@ export function Trace() {
                   <button
                     aria-pressed={h === picked}
                     onClick={() => pickCause(i)}
-                    className={`relative block w-full overflow-hidden rounded-lg border-[1.5px] px-3 py-2 text-left ${h === picked ? 'border-dye' : 'border-line'} bg-sheet`}
+                    className={`relative block w-full overflow-hidden rounded-lg border-[1.5px] px-3 py-2 text-left ${h === picked ? 'border-dye' : 'border-line'} bg-paper`}
                   >
                     <span
                       className="absolute inset-y-0 left-0 bg-dye-tint"
@@ -42,7 +42,7 @@ export function Trace() {
                       </span>
                       <span className="flex-1 leading-tight font-semibold">
                         {h.name}
-                        {h.shop && <ShopMark />}
+                        {h.shop && <OfThisShop />}
                       </span>
                       <Addr code={h.place} className="text-lg" />
                     </span>
@@ -81,15 +81,15 @@ export function Trace() {
 }
 
 const linkLook = {
-  ticked: ['✓', 'border-dye bg-dye text-sheet', 'found'],
+  ticked: ['✓', 'border-dye bg-dye text-paper', 'found'],
   contradicted: ['✕', 'border-lead bg-lead-tint text-lead', 'looked for, not there'],
-  open: ['?', 'border-soft bg-sheet text-soft border-dashed', 'not looked for yet'],
+  open: ['?', 'border-soft bg-paper text-soft border-dashed', 'not looked for yet'],
 } as const;
 
 function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
   const { openPart } = useCaseContext();
   return (
-    <section className="sheet p-4 md:p-5" aria-label="The cause picked">
+    <section className="card p-4 md:p-5" aria-label="The cause picked">
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <h2 className="text-2xl">
           {cause.name} <Addr code={cause.place} className="text-dye" />
@@ -226,7 +226,7 @@ function NextChecks() {
   const [best, ...others] = trace.nextChecks;
   if (!best) return null;
   return (
-    <section className="sheet border-l-8 border-l-dye p-4">
+    <section className="card border-l-8 border-l-dye p-4">
       <p className="text-sm font-semibold text-soft">Best thing to look at next</p>
       <h2 className="text-2xl leading-tight">
         {best.name} on <Addr code={best.place} />
@@ -290,8 +290,8 @@ export function Outcome({ check, big = false }: { check: Schemas['NextCheck']; b
   const at = (p: number) => `${100 * p}%`;
   const text = `${check.about} at ${check.aboutPlace}, now ${percent(check.now)}: found ${percent(check.ifPresent)}, not there ${percent(check.ifAbsent)}`;
   const marks = [
-    [check.ifPresent, '✓', 'bg-dye text-sheet border-dye'],
-    [check.ifAbsent, '✕', 'bg-sheet text-lead border-lead'],
+    [check.ifPresent, '✓', 'bg-dye text-paper border-dye'],
+    [check.ifAbsent, '✕', 'bg-paper text-lead border-lead'],
   ] as const;
   return (
     <span className="block" title={text}>

@@ -9,7 +9,7 @@ const prediction = (sign: string, often: Schemas['Frequency'], on = ['piston']):
   often,
 });
 
-const cause = (): Schemas['CauseEntry'] => ({
+const cause = (): Schemas['KnownCause'] => ({
   ...blankCause(),
   id: 'cold',
   name: 'Cold',

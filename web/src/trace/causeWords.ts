@@ -39,7 +39,7 @@ export const slug = (name: string) =>
     .replace(/^-+|-+$/g, '')
     .slice(0, 55);
 
-export const blankCause = (): Schemas['CauseEntry'] => ({
+export const blankCause = (): Schemas['KnownCause'] => ({
   id: '',
   name: '',
   provenance: '',
@@ -59,9 +59,9 @@ export const blankCause = (): Schemas['CauseEntry'] => ({
 
 /** A cause with one word of a frequency changed: that of a prediction, or how often it is met at all. */
 export function withWord(
-  cause: Schemas['CauseEntry'],
+  cause: Schemas['KnownCause'],
   offer: Pick<Schemas['LearnedOffer'], 'link' | 'prediction' | 'offered'>,
-): Schemas['CauseEntry'] {
+): Schemas['KnownCause'] {
   if (offer.link < 0) return { ...cause, base: offer.offered };
   return {
     ...cause,
@@ -78,7 +78,7 @@ export function withWord(
 
 /** The word that a cause had before the shop changed it; null where it is the same, or new. */
 export function wordBefore(
-  shipped: Schemas['CauseEntry'] | undefined,
+  shipped: Schemas['KnownCause'] | undefined,
   link: number,
   prediction: Schemas['Prediction'],
 ): Schemas['Frequency'] | null {

@@ -157,7 +157,7 @@ describe('the form of a cause', () => {
     ],
   } as unknown as Knowledge;
   const view = { causes: [], own: [], replaced: [], problems: [] } as Schemas['CausesView'];
-  const form = (cause: Schemas['CauseEntry']) =>
+  const form = (cause: Schemas['KnownCause']) =>
     drawn(<CauseForm cause={cause} view={view} knowledge={knowledge} onDone={() => undefined} />);
 
   it('asks for a name first when the cause is new', () => {

@@ -73,8 +73,8 @@ export const figure = (value: number, unit: string, digits?: number) =>
 export const told = (value: number, unit: string, digits?: number) =>
   `${figure(value, unit, digits)} ${unitWords(unit)}`.trim();
 
-/** A doubt is shown with one place more where it would vanish. */
-export function doubt(value: number, unit: string) {
+/** A uncertainty is shown with one place more where it would vanish. */
+export function uncertainty(value: number, unit: string) {
   const shown = figure(value, unit);
   return Number(shown) > 0 ? shown : (value / (unitSize[unit] ?? 1)).toFixed((places[unit] ?? 2) + 1);
 }

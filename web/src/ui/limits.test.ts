@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { limitWords, standWords, unitOf } from './limits';
-import { doubt, figure } from './figures';
+import { uncertainty, figure } from './figures';
 
 const limit = (more: Partial<Schemas['AppliedLimit']>): Schemas['AppliedLimit'] => ({
   least: 0.036,
@@ -53,7 +53,7 @@ it('shows each quantity in the unit in which it is told', () => {
   expect(figure(53.2638, 'in')).toBe('2.0970');
 });
 
-it('never shows a doubt of nothing', () => {
-  expect(doubt(0.0004, 'mm')).toBe('0.0004');
-  expect(doubt(0.003, 'mm')).toBe('0.003');
+it('never shows a uncertainty of nothing', () => {
+  expect(uncertainty(0.0004, 'mm')).toBe('0.0004');
+  expect(uncertainty(0.003, 'mm')).toBe('0.003');
 });

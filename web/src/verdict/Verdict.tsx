@@ -21,7 +21,7 @@ export function Verdict() {
         {new Set(verdicts.map((v) => v.place)).size} decided of {rows.length} parts looked at. Press one to
         decide. Order nothing before the block is known to be sound.
       </p>
-      <div className="sheet overflow-x-auto">
+      <div className="card overflow-x-auto">
         <table className="w-full text-left">
           <thead className="text-sm text-soft">
             <tr>

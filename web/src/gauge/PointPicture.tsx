@@ -1,14 +1,14 @@
-import type { Characteristic, Spot } from './spots';
+import type { Characteristic, MeasuringPoint } from './points';
 
 /** Where on the part the instrument goes: the level marked on its side view, the direction on its end view. */
-export function SpotPicture({ spot, entry }: { spot: Spot; entry: Characteristic }) {
+export function PointPicture({ point, entry }: { point: MeasuringPoint; entry: Characteristic }) {
   const stations = entry.stations;
   const directions = Object.entries(entry.directions);
   if (stations.length === 0 && directions.length === 0) return null;
-  const bore = spot.kind === 'bore' || spot.kind.startsWith('guide');
-  const at = stations.indexOf(spot.station);
-  const angle = entry.directions[spot.direction];
-  const words = [spot.station, spot.direction].filter(Boolean).join(', ');
+  const bore = point.kind === 'bore' || point.kind.startsWith('guide');
+  const at = stations.indexOf(point.station);
+  const angle = entry.directions[point.direction];
+  const words = [point.station, point.direction].filter(Boolean).join(', ');
   return (
     <svg viewBox="0 0 260 112" className="w-full max-w-sm" role="img" aria-label={`Measure ${words}`}>
       {stations.length > 0 && (
@@ -46,12 +46,12 @@ export function SpotPicture({ spot, entry }: { spot: Spot; entry: Characteristic
         <g transform="translate(196 56)">
           <circle
             r="42"
-            fill={bore ? 'var(--color-sheet)' : 'var(--color-steel)'}
+            fill={bore ? 'var(--color-paper)' : 'var(--color-steel)'}
             stroke="var(--color-ink)"
             strokeWidth={bore ? 6 : 1.5}
           />
           {directions.map(([name, degrees]) => {
-            const here = name === spot.direction;
+            const here = name === point.direction;
             return (
               <path
                 key={name}

@@ -4,7 +4,7 @@ using VividSleuth.Core.Gauge;
 namespace VividSleuth.Core.Knowledge;
 
 /// <summary>Something told of the past that is no sign but multiplies the odds of the causes it favours.</summary>
-public sealed class RiskEntry : Entry
+public sealed class KnownRisk : Known
 {
     public string Question { get; set; } = "";
 }
@@ -76,7 +76,7 @@ public sealed class RiskFactor
 }
 
 /// <summary>A root cause with its chain of events.</summary>
-public sealed class CauseEntry : Entry
+public sealed class KnownCause : Known
 {
     /// <summary>True where a shop wrote it, or changed what ships.</summary>
     public bool Shop { get; set; }

@@ -5,11 +5,11 @@ namespace VividSleuth.Core.Index;
 
 /// <summary>How labels lie on paper; lengths in mm.</summary>
 /// <param name="Id">Stable name.</param>
-/// <param name="PageWidth">Width of the sheet, or of a single label.</param>
+/// <param name="PageWidth">Width of the page, or of a single label.</param>
 /// <param name="Columns">Labels side by side; 1 for a roll.</param>
 /// <param name="Left">From the paper's edge to the first label.</param>
 /// <param name="StepX">From one label's edge to the next one's.</param>
-public sealed record LabelSheet(
+public sealed record LabelPage(
     string Id,
     double PageWidth,
     double PageHeight,
@@ -24,13 +24,13 @@ public sealed record LabelSheet(
 )
 {
     /// <summary>What a person chooses by.</summary>
-    public Fact Name => Fact.Of($"label-sheet.{Id}");
+    public Fact Name => Fact.Of($"label-page.{Id}");
 
     /// <summary>Most labels in one go: beyond that somebody pressed the wrong key.</summary>
     public const int MostLabels = 2000;
 
-    /// <summary>Common sheet sizes, single tags and a strip for tape. Common practice, no source.</summary>
-    public static IReadOnlyList<LabelSheet> All { get; } =
+    /// <summary>Common page sizes, single tags and a strip for tape. Common practice, no source.</summary>
+    public static IReadOnlyList<LabelPage> All { get; } =
     [
         new("a4-24", 210, 297, 3, 8, 70, 37, 0, 0.5, 70, 37),
         new("a4-65", 210, 297, 5, 13, 38.1, 21.2, 4.65, 10.7, 40.6, 21.2),
@@ -41,10 +41,10 @@ public sealed record LabelSheet(
 
     public int PerPage => Columns * Rows;
 
-    /// <exception cref="ProblemException">There is no such sheet.</exception>
-    public static LabelSheet Get(string id) =>
+    /// <exception cref="ProblemException">There is no such page.</exception>
+    public static LabelPage Get(string id) =>
         All.FirstOrDefault(s => s.Id == id)
-        ?? throw new ProblemException(Problem.Of("sheet", "index.no-such-sheet", ("id", id), ("sheets", All.Select(s => s.Id))));
+        ?? throw new ProblemException(Problem.Of("page", "index.no-such-label-page", ("id", id), ("pages", All.Select(s => s.Id))));
 
     /// <summary>Upper left corner of the nth label of a page, from 0, in mm.</summary>
     public (double X, double Y) At(int nth) => (Left + (nth % Columns * StepX), Top + (nth / Columns * StepY));

@@ -8,7 +8,7 @@ namespace VividSleuth.Core.Look;
 public sealed record LookLog(IReadOnlyList<Finding> Findings, IReadOnlyList<Photo> Photos, IReadOnlyList<Debris> Debris);
 
 /// <summary>Findings of one sign at one place that do not agree; all are kept, and people decide.</summary>
-public sealed record Clash(string Place, string Sign, IReadOnlyList<Guid> Findings);
+public sealed record Mismatch(string Place, string Sign, IReadOnlyList<Guid> Findings);
 
 /// <summary>Pictures of the shot list that a part lacks.</summary>
 public sealed record MissingShots(string Place, IReadOnlyList<string> Shots);
@@ -16,10 +16,10 @@ public sealed record MissingShots(string Place, IReadOnlyList<string> Shots);
 /// <summary>What Look works out of a case.</summary>
 /// <param name="Maps">Maps of the engine's parts, by kind and bank.</param>
 /// <param name="Missing">Shots not taken of parts that lie open, parts with something found on them first.</param>
-public sealed record LookSheet(
+public sealed record LookSummary(
     IReadOnlyList<ZoneMap> Maps,
     IReadOnlyList<Spot> Spots,
-    IReadOnlyList<Clash> Clashes,
+    IReadOnlyList<Mismatch> Mismatches,
     IReadOnlyList<Pattern> Patterns,
     IReadOnlyList<OddOneOut> Odd,
     IReadOnlyList<DebrisReading> Debris,
@@ -27,18 +27,18 @@ public sealed record LookSheet(
 )
 {
     /// <param name="measured">Figures of the engine’s parts.</param>
-    public static LookSheet Of(LookLog log, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredAt> measured, StripPlan strip) =>
+    public static LookSummary Of(LookLog log, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredAt> measured, StripPlan strip) =>
         new(
             ZoneMaps.Of(table),
             Look.Spots.Of(log.Findings, table),
-            ClashesOf(log.Findings),
+            MismatchesOf(log.Findings),
             Look.Patterns.Of(log.Findings, table, knowledge, measured),
             Look.Patterns.Odd(log.Findings, table),
             DebrisSources.Of(log.Debris, log.Findings, table, knowledge),
             MissingOf(log, table, knowledge, strip)
         );
 
-    private static IReadOnlyList<Clash> ClashesOf(IReadOnlyList<Finding> findings) =>
+    private static IReadOnlyList<Mismatch> MismatchesOf(IReadOnlyList<Finding> findings) =>
         [
             .. findings
                 .Where(f => f.Stands())
@@ -46,7 +46,7 @@ public sealed record LookSheet(
                 .Where(g => g.Select(f => (f.Seen, f.Level)).Distinct().Count() > 1)
                 .OrderBy(g => g.Key.Place, StringComparer.Ordinal)
                 .ThenBy(g => g.Key.Sign, StringComparer.Ordinal)
-                .Select(g => new Clash(g.Key.Place, g.Key.Sign, [.. g.OrderBy(f => f.At).ThenBy(f => f.Id).Select(f => f.Id)])),
+                .Select(g => new Mismatch(g.Key.Place, g.Key.Sign, [.. g.OrderBy(f => f.At).ThenBy(f => f.Id).Select(f => f.Id)])),
         ];
 
     private static IReadOnlyList<MissingShots> MissingOf(LookLog log, AddressTable table, KnowledgeBase knowledge, StripPlan strip)

@@ -9,7 +9,7 @@ import { nominalOf } from './limitRule';
 type Cell = Schemas['SectionCell'];
 
 /** One place to put the instrument: part, level and direction. */
-export interface Spot {
+export interface MeasuringPoint {
   place: string;
   words: string;
   kind: string;
@@ -17,11 +17,14 @@ export interface Spot {
   direction: string;
 }
 
-export const spotKey = (s: { place: string; station: string; direction: string }) =>
+export const pointKey = (s: { place: string; station: string; direction: string }) =>
   `${s.place}/${s.station}/${s.direction}`;
 
-/** Spots of a part in the order in which the hand meets them: level by level, direction by direction. */
-export function spotsOf(cell: Pick<Cell, 'address' | 'kind' | 'words'>, entry: Characteristic): Spot[] {
+/** Measuring points of a part in the order in which the hand meets them: level by level, direction by direction. */
+export function pointsOf(
+  cell: Pick<Cell, 'address' | 'kind' | 'words'>,
+  entry: Characteristic,
+): MeasuringPoint[] {
   const stations = entry.stations.length > 0 ? entry.stations : [''];
   const directions = Object.keys(entry.directions);
   return stations.flatMap((station) =>
@@ -71,53 +74,53 @@ export function roundsOf(
     });
 }
 
-/** All spots of a round in walking order: station by station along the engine. */
+/** All measuring points of a round in walking order: station by station along the engine. */
 export function walkOf(
   cells: readonly Cell[],
   entry: Characteristic,
   kinds: readonly string[] = entry.on,
-): Spot[] {
+): MeasuringPoint[] {
   const rank = (kind: string) => entry.on.indexOf(kind);
   return cells
     .filter((c) => kinds.includes(c.kind))
     .sort((a, b) => a.station - b.station || rank(a.kind) - rank(b.kind))
-    .flatMap((c) => spotsOf(c, entry));
+    .flatMap((c) => pointsOf(c, entry));
 }
 
 /** Readings that count: neither taken back nor corrected by a later one. */
-export function standing(readings: EngineCase['readings']) {
+export function active(readings: EngineCase['readings']) {
   const corrected = new Set(readings.filter(stands).map((r) => r.corrects));
   return readings.filter((r) => stands(r) && !corrected.has(r.id));
 }
 
-/** Standing readings of one characteristic and phase, by spot; one that names no level or direction stands at its place alone. */
-export function readingsBySpot(
+/** Active readings of one characteristic and phase, by point; one that names no level or direction stands at its place alone. */
+export function readingsByPoint(
   readings: EngineCase['readings'],
   characteristic: string,
   phase: Schemas['Phase'],
 ) {
   const by = new Map<string, EngineCase['readings']>();
-  for (const r of standing(readings)) {
+  for (const r of active(readings)) {
     if (r.characteristic !== characteristic || r.phase !== phase) continue;
-    const key = spotKey(r);
+    const key = pointKey(r);
     by.set(key, [...(by.get(key) ?? []), r]);
   }
   return by;
 }
 
-/** How many spots of a round have been measured. */
+/** How many points of a round have been measured. */
 export function progress(context: CaseContext, round: RoundPlan, phase: Schemas['Phase'] = 'asFound') {
   const walk = walkOf(context.section.cells, round.entry, round.kinds);
-  const by = readingsBySpot(context.engineCase.readings, round.entry.id, phase);
+  const by = readingsByPoint(context.engineCase.readings, round.entry.id, phase);
   const loose = new Set([...by.keys()].filter((k) => k.endsWith('//')).map((k) => k.split('/')[0]!));
   return {
     of: walk.length,
-    done: walk.filter((s) => by.has(spotKey(s)) || loose.has(s.place)).length,
+    done: walk.filter((s) => by.has(pointKey(s)) || loose.has(s.place)).length,
   };
 }
 
 /**
- * The size about which a figure is expected: median of its fellows measured in the same phase, else the nominal that counts; null where
+ * The size about which a figure is expected: median of its peers measured in the same phase, else the nominal that counts; null where
  * neither is known. What a journal was before it was ground says nothing of what it should be after.
  * @param corrects Id of a reading that is about to be corrected, and does not count any more.
  */
@@ -130,14 +133,14 @@ export function expectedSize(
   corrects: string | null = null,
 ): Expected | null {
   const stratum = cells.find((c) => c.kind === kind)?.stratum;
-  const fellows = new Set(cells.filter((c) => c.stratum === stratum).map((c) => c.address));
-  const values = standing(readings)
+  const peers = new Set(cells.filter((c) => c.stratum === stratum).map((c) => c.address));
+  const values = active(readings)
     .filter(
       (r) =>
         r.characteristic === characteristic &&
         r.phase === phase &&
         r.id !== corrects &&
-        fellows.has(r.place) &&
+        peers.has(r.place) &&
         Number.isFinite(r.value),
     )
     .map((r) => r.value)
@@ -146,9 +149,9 @@ export function expectedSize(
     const half = values.length >> 1;
     return {
       size: values.length % 2 ? values[half]! : (values[half - 1]! + values[half]!) / 2,
-      fellows: true,
+      peers: true,
     };
   }
   const nominal = nominalOf(limits, characteristic, kind);
-  return nominal === null ? null : { size: nominal, fellows: false };
+  return nominal === null ? null : { size: nominal, peers: false };
 }

@@ -3,7 +3,7 @@ using System.Text.Json.Serialization;
 namespace VividSleuth.Core.Knowledge;
 
 /// <summary>What every entry of the knowledge base carries.</summary>
-public abstract class Entry
+public abstract class Known
 {
     public string Id { get; set; } = "";
 

@@ -4,11 +4,11 @@ const tones = [
   'border-oil bg-oil-tint text-oil',
   'border-brass bg-brass-tint',
   'border-lead bg-lead-tint',
-  'border-lead bg-lead text-sheet',
+  'border-lead bg-lead text-paper',
 ];
 
 /** A level as a mark that reads at arm's length. */
-export const LevelMark = ({ level }: { level: number }) => (
+export const LevelBadge = ({ level }: { level: number }) => (
   <span
     className={`fig flex size-8 shrink-0 items-center justify-center rounded border-2 font-bold ${tones[level]}`}
     aria-hidden

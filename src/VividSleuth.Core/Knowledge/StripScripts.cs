@@ -67,7 +67,7 @@ public sealed class FastenerSet
 }
 
 /// <summary>One step of a strip: an act that a person finishes before the next.</summary>
-public sealed class StripStep : Entry
+public sealed class StripStep : Known
 {
     public string Does { get; set; } = "";
 
@@ -140,7 +140,7 @@ public sealed class StripStep : Entry
 }
 
 /// <summary>A strip from arrival to the bare block or case, for one kind of engine.</summary>
-public sealed class StripScript : Entry
+public sealed class StripScript : Known
 {
     /// <summary>For which engines it is meant, in a mechanic's words.</summary>
     public string Says { get; set; } = "";

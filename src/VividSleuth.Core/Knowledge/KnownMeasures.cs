@@ -4,7 +4,7 @@ using VividSleuth.Core.Measures;
 namespace VividSleuth.Core.Knowledge;
 
 /// <summary>A characteristic that can be measured.</summary>
-public sealed class CharacteristicEntry : Entry
+public sealed class KnownCharacteristic : Known
 {
     public Quantity Quantity { get; set; }
 
@@ -87,7 +87,7 @@ public sealed class Term
 }
 
 /// <summary>A rule of thumb for a limit: least and most as a share of another size, or as they are where there is none. Shown as such, never as a limit.</summary>
-public sealed class RuleOfThumbEntry : Entry
+public sealed class KnownRule : Known
 {
     public string Characteristic { get; set; } = "";
 

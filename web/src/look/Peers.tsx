@@ -5,7 +5,7 @@ import type { CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr } from '../ui/basics';
 import { levelWords, stands } from '../ui/words';
-import { LevelMark } from './LevelMark';
+import { LevelBadge } from './LevelBadge';
 import { PatternList } from './PatternList';
 import { Picture } from '../pictures/Photos';
 import type { Photo } from '../pictures/picture';
@@ -16,12 +16,12 @@ interface Tile {
   photo: Photo | null;
 }
 
-/** Fellows side by side: the same view of all of a kind, or every picture of the case; the odd one out pointed to. */
-export function Fellows({ context }: { context: CaseContext }) {
+/** Peers side by side: the same view of all of a kind, or every picture of the case; the odd one out pointed to. */
+export function Peers({ context }: { context: CaseContext }) {
   const { engineCase, knowledge, section } = context;
   const look = useRoom(engineCase.id, 'look');
   const [params, setParams] = useSearchParams();
-  const kind = params.get('sheet') ?? 'all';
+  const kind = params.get('peers') ?? 'all';
   const put = (changes: Record<string, string | null>) =>
     setParams((p) => {
       const next = new URLSearchParams(p);
@@ -41,7 +41,7 @@ export function Fellows({ context }: { context: CaseContext }) {
     return knowledge.kinds.filter((k) => k.id === kind || ((count.get(k.id) ?? 0) > 1 && alive.has(k.id)));
   }, [cells, photos, engineCase.findings, knowledge.kinds, kind]);
   const shots = knowledge.shots.filter((s) => s.on.includes(kind));
-  // The view that most fellows have; pictures of one view can be compared.
+  // The view that most peers have; pictures of one view can be compared.
   const usual = useMemo(() => {
     const places = new Set(cells.filter((c) => c.kind === kind).map((c) => c.address));
     const count = new Map<string, number>();
@@ -67,7 +67,7 @@ export function Fellows({ context }: { context: CaseContext }) {
         <h2 className="mr-auto text-2xl">{kind === 'all' ? 'All pictures' : 'Side by side'}</h2>
         <label className="min-w-44">
           <span className="label">Of which parts</span>
-          <select className="entry" value={kind} onChange={(e) => put({ sheet: e.target.value, shot: null })}>
+          <select className="entry" value={kind} onChange={(e) => put({ peers: e.target.value, shot: null })}>
             <option value="all">every picture of the case</option>
             {kinds.map((k) => (
               <option key={k.id} value={k.id}>
@@ -89,14 +89,14 @@ export function Fellows({ context }: { context: CaseContext }) {
             </select>
           </label>
         )}
-        <button className="key" onClick={() => put({ sheet: null, shot: null })}>
+        <button className="key" onClick={() => put({ peers: null, shot: null })}>
           Back to the parts
         </button>
       </div>
       {odd && <p className="mb-2 text-lg font-bold text-lead">{odd.words}</p>}
       <PatternList patterns={patterns} context={context} />
       {tiles.length === 0 && <p className="text-soft">No picture yet.</p>}
-      <Sheet tiles={tiles} context={context} odd={odd?.place ?? null} />
+      <SideBySide tiles={tiles} context={context} odd={odd?.place ?? null} />
     </section>
   );
 }
@@ -105,7 +105,7 @@ const least = 190;
 const gap = 12;
 
 /** A grid of which only the rows in sight are in the page, so that thousands scroll as fast as ten. */
-function Sheet({ tiles, context, odd }: { tiles: Tile[]; context: CaseContext; odd: string | null }) {
+function SideBySide({ tiles, context, odd }: { tiles: Tile[]; context: CaseContext; odd: string | null }) {
   const list = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   const [top, setTop] = useState(0);
@@ -159,7 +159,7 @@ function Sheet({ tiles, context, odd }: { tiles: Tile[]; context: CaseContext; o
             return (
               <li
                 key={t.key}
-                className={`flex min-w-0 flex-col overflow-hidden rounded-lg border-2 bg-sheet ${t.place === odd ? 'border-lead' : 'border-line'}`}
+                className={`flex min-w-0 flex-col overflow-hidden rounded-lg border-2 bg-paper ${t.place === odd ? 'border-lead' : 'border-line'}`}
               >
                 {t.photo ? (
                   <Picture photo={t.photo} context={context} className="aspect-4/3 w-full" />
@@ -172,7 +172,7 @@ function Sheet({ tiles, context, odd }: { tiles: Tile[]; context: CaseContext; o
                   </button>
                 )}
                 <div className="flex items-start gap-2 px-2 py-1.5">
-                  {at ? <LevelMark level={at.level} /> : null}
+                  {at ? <LevelBadge level={at.level} /> : null}
                   <div className="min-w-0 leading-tight">
                     <p>
                       <Addr code={t.place} className="text-lg" />

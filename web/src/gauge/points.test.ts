@@ -4,13 +4,13 @@ import { opened, scales, startFor, sum } from '../entry/Thimble';
 import { drawn } from './ReckonerArt';
 import {
   expectedSize,
-  readingsBySpot,
+  readingsByPoint,
   roundsOf,
-  spotsOf,
-  standing,
+  pointsOf,
+  active,
   walkOf,
   type Characteristic,
-} from './spots';
+} from './points';
 
 const cell = (address: string, kind: string, station: number, stratum: string) =>
   ({ address, kind, station, stratum, words: `${kind} ${station}` }) as unknown as Schemas['SectionCell'];
@@ -84,8 +84,8 @@ describe('rounds', () => {
     expect(roundsOf(cells, [pins, walls], ['shell-wall'])).toHaveLength(2);
   });
 
-  it('have one spot where there is neither level nor direction', () => {
-    expect(spotsOf(cells[3]!, walls)).toHaveLength(1);
+  it('have one point where there is neither level nor direction', () => {
+    expect(pointsOf(cells[3]!, walls)).toHaveLength(1);
   });
 });
 
@@ -119,24 +119,24 @@ describe('readings', () => {
   } as unknown as EngineCase;
 
   it('stand unless they are corrected or taken back', () => {
-    expect(standing(engineCase.readings).map((r) => r.id)).toEqual(['b', 'c', 'e', 'f']);
-    const by = readingsBySpot(engineCase.readings, 'crankpin-diameter', 'asFound');
+    expect(active(engineCase.readings).map((r) => r.id)).toEqual(['b', 'c', 'e', 'f']);
+    const by = readingsByPoint(engineCase.readings, 'crankpin-diameter', 'asFound');
     expect([...by.keys()]).toEqual(['K1/free-end side/', 'K2//', 'K1//']);
   });
 
   it('make the size that is expected; where they are few the nominal of the kind does', () => {
     expect(expectedSize(engineCase, cells, 'crankpin-diameter', 'crankpin')).toEqual({
       size: 71.49,
-      fellows: true,
+      peers: true,
     });
     expect(expectedSize(engineCase, cells, 'crankpin-diameter', 'crankpin', 'afterWork')).toBeNull();
     expect(expectedSize(engineCase, cells, 'shell-wall', 'main-shell-upper')).toEqual({
       size: 2.5,
-      fellows: false,
+      peers: false,
     });
     expect(expectedSize(engineCase, cells, 'shell-wall', 'rod-shell-upper')).toEqual({
       size: 1.5,
-      fellows: false,
+      peers: false,
     });
     expect(expectedSize(engineCase, cells, 'ring-end-gap', 'ring-top')).toBeNull();
   });

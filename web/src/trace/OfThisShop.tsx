@@ -1,5 +1,5 @@
 /** Says that a cause is the shop's own, or changed by it. */
-export function ShopMark() {
+export function OfThisShop() {
   return (
     <span className="ml-2 rounded border-[1.5px] border-brass px-1.5 text-sm font-semibold whitespace-nowrap text-brass">
       this shop’s

@@ -22,7 +22,7 @@ public enum Act
 }
 
 /// <summary>Something that can be seen, measured or told at a place.</summary>
-public sealed class SignEntry : Entry
+public sealed class KnownSign : Known
 {
     /// <summary>The trade's other names, for search.</summary>
     public List<string> Also { get; set; } = [];
@@ -69,11 +69,11 @@ public sealed class SignEntry : Entry
 
     /// <summary>How it follows from other signs and figures by itself; null where it does not.</summary>
     [JsonIgnore]
-    public PatternEntry? Pattern { get; set; }
+    public KnownPattern? Pattern { get; set; }
 }
 
 /// <summary>A pattern over places that is a sign in its own right.</summary>
-public sealed class PatternEntry
+public sealed class KnownPattern
 {
     /// <summary>Along the oil, toward one end, or all alike.</summary>
     public PatternShape Shape { get; set; }
@@ -86,12 +86,12 @@ public sealed class PatternEntry
 }
 
 /// <summary>A picture that an examiner will miss when it was not taken.</summary>
-public sealed class ShotEntry : Entry
+public sealed class KnownShot : Known
 {
     /// <summary>Kinds of part of which it is taken.</summary>
     public List<string> On { get; set; } = [];
 
-    /// <summary>How to take it, so that pictures of fellows can be laid side by side.</summary>
+    /// <summary>How to take it, so that pictures of peers can be laid side by side.</summary>
     public string How { get; set; } = "";
 
     /// <summary>What cannot be shown without it.</summary>
@@ -102,7 +102,7 @@ public sealed class ShotEntry : Entry
 }
 
 /// <summary>A likely source of what was found in pan, screen or filter, and what its debris looks like.</summary>
-public sealed class DebrisSourceEntry : Entry
+public sealed class KnownDebris : Known
 {
     public List<DebrisMaterial> Material { get; set; } = [];
 
