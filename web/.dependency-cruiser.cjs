@@ -35,5 +35,10 @@ module.exports = {
             to: { path: '^src/shell/' },
         },
     ],
-    options: { tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.json' }, exclude: '\\.test\\.' },
+    options: {
+        doNotFollow: { path: 'node_modules' },
+        tsPreCompilationDeps: true,
+        tsConfig: { fileName: 'tsconfig.json' },
+        exclude: '\\.test\\.',
+    },
 };

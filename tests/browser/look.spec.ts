@@ -1,4 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { resolve } from 'node:path';
@@ -110,8 +111,7 @@ test('without a network the bench goes on: reload, tick, count, look and photogr
   await expect(page.getByRole('heading', { name: 'Record it as it came' })).toBeVisible();
   await stage(page, 'Look');
   await goTo(page, 'P1');
-  await kept(page);
-  await page.waitForTimeout(1200);
+  await kept(page, 'strip', 'look');
   await context.setOffline(true);
   await page.reload();
 
@@ -265,10 +265,11 @@ test('the server is killed in the middle of uploads and comes back: every findin
         buffer: Buffer.concat([data, Buffer.from([i])]),
       })),
     );
-    for (const pause of [250, 600, 100]) {
-      await page.waitForTimeout(pause);
+    for (let kills = 0; kills < 3; kills++) {
+      await page.waitForRequest((r) => r.method() === 'POST' && r.url().endsWith('/photos'));
+      const gone = once(server, 'exit');
       server.kill('SIGKILL');
-      await page.waitForTimeout(300);
+      await gone;
       server = await start();
     }
     await page.getByRole('button', { name: 'Looked, clean' }).click();

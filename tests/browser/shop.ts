@@ -94,13 +94,38 @@ export const caseOf = (page: Page) => /cases\/([0-9a-f-]{36})/.exec(page.url())!
 
 export const record = async (page: Page, id: string) => (await page.request.get(`/api/cases/${id}`)).json();
 
-/** The service worker keeps the application, so that a reload without a network opens it. */
-export const kept = (page: Page) =>
-  page.evaluate(async () => {
+/**
+ * The service worker keeps the application and the page keeps what was read for the rooms named, so that a reload without a network opens them.
+ */
+export async function kept(page: Page, ...rooms: string[]) {
+  await page.evaluate(async () => {
     await navigator.serviceWorker.ready;
     while (!(await caches.keys()).some((k) => k.includes('precache')))
       await new Promise((r) => setTimeout(r, 100));
   });
+  const id = caseOf(page);
+  const wanted = [['me'], ['knowledge'], ['case', id, 'record'], ...rooms.map((r) => ['case', id, 'room', r])];
+  await expect
+    .poll(() =>
+      page.evaluate(
+        (ends) =>
+          new Promise<string[]>((done, fail) => {
+            const open = indexedDB.open('vivid-sleuth');
+            open.onerror = fail;
+            open.onsuccess = () => {
+              const all = open.result.transaction('reads').objectStore('reads').getAllKeys();
+              all.onerror = fail;
+              all.onsuccess = () => {
+                open.result.close();
+                done(ends.filter((e) => !all.result.some((key) => String(key).endsWith(e))));
+              };
+            };
+          }),
+        wanted.map((key) => JSON.stringify(key)),
+      ),
+    )
+    .toEqual([]);
+}
 
 /** A case of its own, so that tests do not read each other's findings. */
 export async function newCase(page: Page, title: string) {

@@ -59,7 +59,8 @@ if ('serviceWorker' in navigator && import.meta.env.PROD) void navigator.service
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <QueryClientProvider client={client}>
-      <BrowserRouter>
+      {/* What is pressed next belongs to the page that the address names: without transitions the old one never stays under the new address. */}
+      <BrowserRouter useTransitions={false}>
         <Gate>
           <Suspense fallback={<Waiting what="the page" />}>
             <Page>

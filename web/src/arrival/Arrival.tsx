@@ -1,105 +1,103 @@
 import { useState } from 'react';
-import { type EngineCase, type Schemas } from '../api/client';
+import { useWatch } from 'react-hook-form';
+import * as z from 'zod/mini';
+import { type EngineCase } from '../api/client';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { NextUp } from '../casebook/NextUp';
 import { ReadingEntry } from '../entry/ReadingEntry';
 import { useWrite, writes } from '../outbox/writes';
-import { Choice, Field, Trouble } from '../ui/basics';
-import { useDraft } from '../ui/useDraft';
-import { NumberField } from '../ui/NumberField';
+import { Choice, Trouble } from '../ui/basics';
+import {
+  asTyped,
+  EntryForm,
+  FigureField,
+  KeysField,
+  numberTyped,
+  TextField,
+  toldBelow,
+  useEntryForm,
+} from '../ui/form';
 import { figure } from '../ui/figures';
 import { useMayWrite } from '../api/queries';
 
-type Draft = Omit<Schemas['ArrivalEntry'], 'version'>;
+const schema = z.object({
+  title: z.string(),
+  owner: z.string(),
+  engineName: z.string(),
+  serial: z.string(),
+  hours: numberTyped({ min: 0 }),
+  complaint: z.string(),
+  past: z.string(),
+  risks: z.record(z.string(), z.boolean()),
+  lengths: z.pipe(
+    z.enum(['shop', 'mm', 'inch']),
+    z.transform((unit) => (unit === 'shop' ? null : unit)),
+  ),
+});
 
-const draftOf = (c: EngineCase): Draft => ({
+const fieldsOf = (c: EngineCase): z.input<typeof schema> => ({
   title: c.title,
   owner: c.owner,
   engineName: c.engineName,
   serial: c.serial,
-  hours: c.hours,
+  hours: asTyped(c.hours),
   complaint: c.complaint,
   past: c.past,
   risks: c.risks,
-  lengths: c.lengths,
+  lengths: c.lengths ?? 'shop',
 });
 
 export function Arrival() {
   const { engineCase, knowledge } = useCaseContext();
   const mayWrite = useMayWrite();
-  const { draft, set, settle, touched } = useDraft<Draft>(`arrival/${engineCase.id}`, draftOf(engineCase));
-  const shown = touched ? draft : draftOf(engineCase);
-  const save = useWrite(engineCase.id, writes.arrival, (saved) => settle(draftOf(saved)));
-  const send = (version: number) => save.mutate({ ...draft, version });
+  const entry = useEntryForm(schema, fieldsOf(engineCase), {
+    draft: `arrival/${engineCase.id}`,
+    version: engineCase.version,
+  });
+  const { form, touched } = entry;
+  const save = useWrite(engineCase.id, writes.arrival, (saved) => entry.settle(fieldsOf(saved)));
+  const send = (version: number) => (values: z.output<typeof schema>) =>
+    save.mutateAsync({ ...values, version });
   const theirs = save.error?.status === 409 ? (save.error.theirs as EngineCase | undefined) : undefined;
-
-  const change = (c: Partial<Draft>) => set(touched ? c : { ...draftOf(engineCase), ...c });
+  const risks = useWatch({ control: form.control, name: 'risks' });
   const answer = (risk: string, value: 'yes' | 'no' | 'unknown') => {
-    const risks = { ...shown.risks };
-    if (value === 'unknown') delete risks[risk];
-    else risks[risk] = value === 'yes';
-    change({ risks });
+    const rest = Object.entries(risks).filter(([r]) => r !== risk);
+    form.setValue(
+      'risks',
+      Object.fromEntries(value === 'unknown' ? rest : [...rest, [risk, value === 'yes']]),
+      { shouldDirty: true },
+    );
   };
+  const [complaint, past] = form.getValues(['complaint', 'past']);
 
   return (
     <div className="grid gap-6 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
-      <form
-        className="space-y-4"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (!save.isPending) send(engineCase.version);
-        }}
-      >
-        <h2 className="text-xl">Why it is here</h2>
-        <fieldset disabled={!mayWrite} className="space-y-4">
-          <Field label="Complaint, in the customer’s words">
-            <textarea
-              className="entry"
-              rows={3}
-              value={shown.complaint}
-              onChange={(e) => change({ complaint: e.target.value })}
-            />
-          </Field>
-          <Field label="Its past" hint="Untouched since new, or has someone been in it? What oil, what load?">
-            <textarea
-              className="entry"
-              rows={2}
-              value={shown.past}
-              onChange={(e) => change({ past: e.target.value })}
-            />
-          </Field>
+      <section>
+        <h2 className="mb-4 text-xl">Why it is here</h2>
+        <EntryForm form={form} send={send(entry.version())} className="space-y-4" disabled={!mayWrite}>
+          <TextField form={form} name="complaint" label="Complaint, in the customer’s words" rows={3} />
+          <TextField
+            form={form}
+            name="past"
+            label="Its past"
+            hint="Untouched since new, or has someone been in it? What oil, what load?"
+            rows={2}
+          />
           <div className="grid gap-4 sm:grid-cols-3">
-            <Field label="Serial number">
-              <input
-                className="entry fig"
-                value={shown.serial}
-                onChange={(e) => change({ serial: e.target.value })}
-              />
-            </Field>
-            <NumberField
-              label="Running hours"
-              min={0}
-              value={shown.hours}
-              onChange={(hours) => change({ hours })}
-            />
-            <Field label="Owner">
-              <input
-                className="entry"
-                value={shown.owner}
-                onChange={(e) => change({ owner: e.target.value })}
-              />
-            </Field>
+            <TextField form={form} name="serial" label="Serial number" className="fig" />
+            <FigureField form={form} name="hours" label="Running hours" />
+            <TextField form={form} name="owner" label="Owner" />
           </div>
-          <Choice
+          <KeysField
+            form={form}
+            name="lengths"
             label="Lengths of this engine are told in"
-            value={shown.lengths ?? 'shop'}
             options={[
               ['shop', 'what the shop uses'],
               ['mm', 'millimetres'],
               ['inch', 'inches'],
             ]}
-            onChange={(unit) => change({ lengths: unit === 'mm' || unit === 'inch' ? unit : null })}
           />
           <div>
             <h3 className="mb-1 text-lg">What went before</h3>
@@ -108,7 +106,7 @@ export function Arrival() {
             </p>
             <ul className="divide-y divide-line border-y border-line">
               {knowledge.risks.map((risk) => {
-                const value = risk.id in shown.risks ? (shown.risks[risk.id] ? 'yes' : 'no') : 'unknown';
+                const value = risk.id in risks ? (risks[risk.id] ? 'yes' : 'no') : 'unknown';
                 return (
                   <li
                     key={risk.id}
@@ -140,17 +138,21 @@ export function Arrival() {
                 Theirs: “{theirs.complaint}” {theirs.past}
               </p>
               <p>
-                Yours: “{draft.complaint}” {draft.past}
+                Yours: “{complaint}” {past}
               </p>
               <div className="mt-2 flex gap-2">
-                <button type="button" className="key" onClick={() => send(theirs.version)}>
+                <button
+                  type="button"
+                  className="key"
+                  onClick={() => void form.handleSubmit(send(theirs.version))().catch(toldBelow)}
+                >
                   Keep mine
                 </button>
                 <button
                   type="button"
                   className="key"
                   onClick={() => {
-                    settle(draftOf(theirs));
+                    entry.settle(fieldsOf(theirs));
                     save.reset();
                   }}
                 >
@@ -171,8 +173,8 @@ export function Arrival() {
               </span>
             </div>
           )}
-        </fieldset>
-      </form>
+        </EntryForm>
+      </section>
       <div className="space-y-5">
         <NextUp />
         <Compression />

@@ -1,22 +1,28 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { v7 } from 'uuid';
+import * as z from 'zod/mini';
 import { api, ApiProblem, unwrap, type EngineCase, type Layout } from '../api/client';
 import { keys } from '../api/queries';
 import { Hatches, LongSection } from '../section/LongSection';
 import { Choice, Field, Trouble } from '../ui/basics';
-import { useDraft } from '../ui/useDraft';
+import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 
-interface Draft {
-  engineName: string;
-  title: string;
-  owner: string;
-  layout: Omit<Layout, 'firingOrder'>;
-  firing: string;
-}
+type Shape = Omit<Layout, 'firingOrder'>;
 
-const blank: Draft = {
+const schema = z.object({
+  engineName: needed('Name the engine as the job card does.'),
+  title: z.string(),
+  owner: z.string(),
+  layout: z.custom<Shape>(),
+  firing: z.string(),
+});
+
+type Fields = z.input<typeof schema>;
+
+const blank: Fields = {
   engineName: '',
   title: '',
   owner: '',
@@ -60,9 +66,9 @@ const usual: Record<string, string> = {
   flat6: '1 6 2 4 3 5',
 };
 
-const layoutOf = (d: Draft) => ({
-  ...d.layout,
-  firingOrder: d.firing
+const layoutOf = ({ layout, firing }: Pick<Fields, 'layout' | 'firing'>): Layout => ({
+  ...layout,
+  firingOrder: firing
     .split(/[^0-9]+/)
     .filter(Boolean)
     .map(Number),
@@ -71,9 +77,10 @@ const layoutOf = (d: Draft) => ({
 export function NewCase() {
   const navigate = useNavigate();
   const client = useQueryClient();
-  const { draft, set, settle } = useDraft<Draft>('new-case', blank);
+  const { form, settle } = useEntryForm(schema, blank, { draft: 'new-case' });
   const [id] = useState(() => v7());
-  const layout: Layout = layoutOf(draft);
+  const [l, firing] = useWatch({ control: form.control, name: ['layout', 'firing'] });
+  const layout = layoutOf({ layout: l, firing });
   const twoBanks = layout.arrangement === 'vee' || layout.arrangement === 'flat';
 
   const preview = useQuery({
@@ -83,11 +90,17 @@ export function NewCase() {
     retry: false,
     staleTime: Infinity,
   });
-  const create = useMutation<EngineCase, ApiProblem, void>({
-    mutationFn: () =>
+  const create = useMutation<EngineCase, ApiProblem, Fields>({
+    mutationFn: (entry) =>
       unwrap(
         api.POST('/api/cases', {
-          body: { id, title: draft.title, engineName: draft.engineName, owner: draft.owner, layout },
+          body: {
+            id,
+            title: entry.title,
+            engineName: entry.engineName,
+            owner: entry.owner,
+            layout: layoutOf(entry),
+          },
         }),
       ),
     onSuccess: async (made) => {
@@ -97,54 +110,41 @@ export function NewCase() {
     },
   });
 
-  const shape = (change: Partial<Draft['layout']>) => {
-    const next = { ...draft.layout, ...change };
+  const shape = (change: Partial<Shape>) => {
+    const next = { ...l, ...change };
     if (next.arrangement === 'single') next.cylinders = 1;
     else if (next.cylinders === 1) next.cylinders = next.arrangement === 'inline' ? 4 : 2;
     const banks = next.arrangement === 'vee' || next.arrangement === 'flat';
     if (banks !== (next.numbering !== 'alongTheCrank')) next.numbering = banks ? 'oddEven' : 'alongTheCrank';
-    const changed =
-      next.arrangement !== draft.layout.arrangement || next.cylinders !== draft.layout.cylinders;
+    const changed = next.arrangement !== l.arrangement || next.cylinders !== l.cylinders;
     const offered =
       usual[`${next.arrangement}${next.cylinders}`] ??
       Array.from({ length: next.cylinders }, (_, i) => i + 1).join(' ');
-    set({ layout: next, ...(changed ? { firing: offered } : {}) });
+    form.setValue('layout', next, { shouldDirty: true });
+    if (changed) form.setValue('firing', offered, { shouldDirty: true });
   };
-  const l = draft.layout;
   const wrong = preview.error instanceof ApiProblem ? preview.error : null;
 
   return (
     <>
       <Hatches />
       <main className="mx-auto grid max-w-7xl gap-6 px-4 py-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
-        <form
-          className="space-y-4"
-          onSubmit={(e) => {
-            e.preventDefault();
-            if (!create.isPending) create.mutate();
-          }}
-        >
+        <EntryForm form={form} send={create.mutateAsync} className="space-y-4">
           <h1 className="text-2xl">What is on the stand?</h1>
-          <Field label="Engine" hint="As on the job card: name, size, what it drives.">
-            <input
-              className="entry"
-              value={draft.engineName}
-              onChange={(e) => set({ engineName: e.target.value })}
-              required
-            />
-          </Field>
+          <TextField
+            form={form}
+            name="engineName"
+            label="Engine"
+            hint="As on the job card: name, size, what it drives."
+          />
           <div className="grid gap-4 sm:grid-cols-2">
-            <Field label="Title of the case">
-              <input
-                className="entry"
-                placeholder="what went wrong, in a word"
-                value={draft.title}
-                onChange={(e) => set({ title: e.target.value })}
-              />
-            </Field>
-            <Field label="Owner">
-              <input className="entry" value={draft.owner} onChange={(e) => set({ owner: e.target.value })} />
-            </Field>
+            <TextField
+              form={form}
+              name="title"
+              label="Title of the case"
+              placeholder="what went wrong, in a word"
+            />
+            <TextField form={form} name="owner" label="Owner" />
           </div>
           <Choice
             label="Arrangement"
@@ -330,19 +330,19 @@ export function NewCase() {
               />
             </div>
           )}
-          <Field label="Firing order" hint="Offered as often met; the maker’s plate or manual decides.">
-            <input
-              className="entry fig text-lg"
-              inputMode="numeric"
-              value={draft.firing}
-              onChange={(e) => set({ firing: e.target.value })}
-            />
-          </Field>
+          <TextField
+            form={form}
+            name="firing"
+            label="Firing order"
+            hint="Offered as often met; the maker’s plate or manual decides."
+            inputMode="numeric"
+            className="fig text-lg"
+          />
           <Trouble problem={create.error ?? wrong} />
           <button className="key key-go w-full sm:w-auto" disabled={create.isPending || wrong !== null}>
             Start the case
           </button>
-        </form>
+        </EntryForm>
         <aside className="space-y-3">
           <h2 className="text-xl">So it is laid out</h2>
           <div className={`card p-3 ${wrong ? 'opacity-40' : ''}`}>

@@ -1,4 +1,4 @@
-import { useEffect, useReducer, useRef, useState } from 'react';
+import { useEffect, useId, useReducer, useRef, useState } from 'react';
 import { v7 } from 'uuid';
 import type { ApiProblem, Schemas } from '../api/client';
 import { useOutboxState } from '../outbox/useOutbox';
@@ -78,6 +78,7 @@ export function ReadingEntry({
   const taken = useRef(fed?.n ?? 0);
   const started = useRef(0);
   const input = useRef<HTMLInputElement>(null);
+  const field = useId();
   const write = useWrite(task.caseId, writes.reading);
   useEffect(() => {
     if (big) input.current?.focus();
@@ -139,10 +140,13 @@ export function ReadingEntry({
         if (!blocked) say({ kind: 'entered', figure: typed, slip: ask(typed), task, seen: line.answered });
       }}
     >
-      <label className="block">
-        <span className="label">{label}</span>
+      <div>
+        <label className="label" htmlFor={field}>
+          {label}
+        </label>
         <span className="flex gap-2">
           <input
+            id={field}
             ref={input}
             className={`entry fig ${big ? 'h-20 text-4xl font-bold md:text-5xl' : 'text-xl'}`}
             inputMode="text"
@@ -158,7 +162,7 @@ export function ReadingEntry({
             {asked !== '' && asked === typed ? 'Keep it' : 'Enter'}
           </button>
         </span>
-      </label>
+      </div>
       {entry?.quantity === 'length' && (task.unit === 'in' || task.unit === 'mm') && (
         <>
           <button

@@ -1,15 +1,41 @@
-import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
+import * as z from 'zod/mini';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
-import { Choice, Field, Trouble } from '../ui/basics';
+import { Choice, Trouble } from '../ui/basics';
+import { EntryForm, KeysField, ListField, TextField, useEntryForm } from '../ui/form';
 import { stands } from '../ui/words';
 import { unitOf } from '../ui/limits';
 import { baseUnit, figure, unitWords } from '../ui/figures';
 import { TableIn } from './TableIn';
 import { useMayWrite } from '../api/queries';
 
-const blank = { nominal: '', least: '', most: '', wear: '', sourceText: '', on: '' };
+// The figures are read by the server: they come in many shapes, and with units of their own.
+const schema = z.object({
+  characteristic: z.string(),
+  on: z.string(),
+  nominal: z.string(),
+  least: z.string(),
+  most: z.string(),
+  wear: z.string(),
+  sourceText: z.string(),
+  setUnit: z.string(),
+  source: z.enum(['makersManual', 'shopStandard']),
+});
+
+const blank: z.input<typeof schema> = {
+  characteristic: 'big-end-clearance',
+  on: '',
+  nominal: '',
+  least: '',
+  most: '',
+  wear: '',
+  sourceText: '',
+  // Whatever is usual for the characteristic.
+  setUnit: '',
+  source: 'makersManual',
+};
 
 /** Limits of this engine from its maker's manual, each with its page. */
 export function Limits() {
@@ -17,14 +43,14 @@ export function Limits() {
   const gauge = useRoom(engineCase.id, 'gauge');
   const mayWrite = useMayWrite();
   const { lengths: length } = useCaseContext();
-  const [characteristic, setCharacteristic] = useState('big-end-clearance');
-  const [own, setOwn] = useState<string | null>(null);
-  const [draft, setDraft] = useState(blank);
-  const [source, setSource] = useState<'makersManual' | 'shopStandard'>('makersManual');
+  const { form, settle } = useEntryForm(schema, blank, { draft: `limit/${engineCase.id}` });
+  const [characteristic, own] = useWatch({ control: form.control, name: ['characteristic', 'setUnit'] });
   const entry = knowledge.characteristics.find((c) => c.id === characteristic)!;
-  const unit = own ?? (entry.quantity === 'length' ? length : entry.unit || baseUnit[entry.quantity]);
-  const add = useWrite(engineCase.id, writes.limit, (_, entry) => {
-    setDraft({ ...blank, sourceText: entry.sourceText });
+  const unit = own || (entry.quantity === 'length' ? length : entry.unit || baseUnit[entry.quantity]);
+  const add = useWrite(engineCase.id, writes.limit, () => {
+    // The next limit is most often from the same page.
+    const { characteristic: of, sourceText, source } = form.getValues();
+    settle({ ...blank, characteristic: of, sourceText, source });
   });
   const withdraw = useWrite(engineCase.id, writes.limitBack);
   const here = new Set(section.cells.map((c) => c.kind));
@@ -79,55 +105,31 @@ export function Limits() {
         <div className="flex flex-wrap items-start gap-3">
           <details className="flex-1">
             <summary className="key inline-flex cursor-pointer items-center">Add a limit</summary>
-            <form
+            <EntryForm
+              form={form}
+              send={(limit) => add.mutateAsync({ ...limit, setUnit: unit })}
               className="mt-3 max-w-3xl space-y-3"
-              onSubmit={(e) => {
-                e.preventDefault();
-                if (!add.isPending) add.mutate({ characteristic, ...draft, setUnit: unit, source });
-              }}
             >
               <div className="grid gap-3 sm:grid-cols-2">
-                <Field label="Of what">
-                  <select
-                    className="entry"
-                    value={characteristic}
-                    onChange={(e) => {
-                      setCharacteristic(e.target.value);
-                      setOwn(null);
-                      setDraft({ ...draft, on: '' });
-                    }}
-                  >
-                    {choices.map((c) => (
-                      <option key={c.id} value={c.id}>
-                        {c.name}
-                      </option>
-                    ))}
-                  </select>
-                </Field>
-                <Field label="Source: manual and page">
-                  <input
-                    className="entry"
-                    value={draft.sourceText}
-                    onChange={(e) => setDraft({ ...draft, sourceText: e.target.value })}
-                  />
-                </Field>
+                <ListField
+                  form={form}
+                  name="characteristic"
+                  label="Of what"
+                  words={choices.map((c) => [c.id, c.name] as const)}
+                  onPicked={() => {
+                    form.setValue('setUnit', '');
+                    form.setValue('on', '');
+                  }}
+                />
+                <TextField form={form} name="sourceText" label="Source: manual and page" />
                 {entry.on.filter((k) => here.has(k)).length > 1 && (
-                  <Field label="On which part">
-                    <select
-                      className="entry"
-                      value={draft.on}
-                      onChange={(e) => setDraft({ ...draft, on: e.target.value })}
-                    >
-                      <option value="">all of them</option>
-                      {entry.on
-                        .filter((k) => here.has(k))
-                        .map((k) => (
-                          <option key={k} value={k}>
-                            {kindName(k)}
-                          </option>
-                        ))}
-                    </select>
-                  </Field>
+                  <ListField
+                    form={form}
+                    name="on"
+                    label="On which part"
+                    first="all of them"
+                    words={entry.on.filter((k) => here.has(k)).map((k) => [k, kindName(k)] as const)}
+                  />
                 )}
               </div>
               <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
@@ -139,13 +141,7 @@ export function Limits() {
                     ['wear', 'Wear limit', 'how far it may wear'],
                   ] as const
                 ).map(([f, name, hint]) => (
-                  <Field key={f} label={name} hint={hint}>
-                    <input
-                      className="entry fig"
-                      value={draft[f]}
-                      onChange={(e) => setDraft({ ...draft, [f]: e.target.value })}
-                    />
-                  </Field>
+                  <TextField key={f} form={form} name={f} label={name} hint={hint} className="fig" />
                 ))}
               </div>
               {entry.quantity === 'length' && (
@@ -157,23 +153,23 @@ export function Limits() {
                     ['in', 'inch'],
                     ['thou', 'thou'],
                   ]}
-                  onChange={setOwn}
+                  onChange={(u) => form.setValue('setUnit', u, { shouldDirty: true })}
                 />
               )}
-              <Choice
+              <KeysField
+                form={form}
+                name="source"
                 label="Whose figure"
-                value={source}
                 options={[
                   ['makersManual', 'the maker’s'],
                   ['shopStandard', 'this shop’s'],
                 ]}
-                onChange={setSource}
               />
               <Trouble problem={add.error} />
               <button className="key key-go" disabled={add.isPending}>
                 Set the limit
               </button>
-            </form>
+            </EntryForm>
           </details>
           <a className="key" href={`/api/cases/${engineCase.id}/gauge/limits.csv`} download>
             Limits as CSV

@@ -1,12 +1,23 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { v7 } from 'uuid';
+import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
-import { Addr, Choice, Field, moment, Trouble } from '../ui/basics';
+import { Addr, Choice, moment, Trouble } from '../ui/basics';
+import { EntryForm, KeysField, TextField, useEntryForm } from '../ui/form';
 import { stands } from '../ui/words';
 import { useMayWrite } from '../api/queries';
+
+const schema = z.object({
+  numberOneEnd: z.enum(['freeEnd', 'driveEnd']),
+  numbering: z.enum(['alongTheCrank', 'oddEven', 'bankAfterBank']),
+  bankAOnTheLeft: z.boolean(),
+  // Asked for once it shows what would change.
+  why: z.string(),
+});
 
 /** Number one turned out to be at the other end: once for all records, with the marks on the metal kept in mind. */
 export function Renumber() {
@@ -14,36 +25,33 @@ export function Renumber() {
   const mayWrite = useMayWrite();
   const { layout } = engineCase;
   const [open, setOpen] = useState(false);
-  const [end, setEnd] = useState(layout.numberOneEnd);
-  const [scheme, setScheme] = useState(layout.numbering);
-  const [left, setLeft] = useState(layout.bankAOnTheLeft);
-  const [why, setWhy] = useState('');
+  const given = {
+    numberOneEnd: layout.numberOneEnd,
+    numbering: layout.numbering,
+    bankAOnTheLeft: layout.bankAOnTheLeft,
+    why: '',
+  };
+  const { form, settle, version } = useEntryForm(schema, given, { version: engineCase.version });
+  const [end, left] = useWatch({ control: form.control, name: ['numberOneEnd', 'bankAOnTheLeft'] });
   const twoBanks = layout.arrangement === 'vee' || layout.arrangement === 'flat';
   const path = { caseId: engineCase.id };
-  const entry = () => ({
-    version: engineCase.version,
-    numberOneEnd: end,
-    numbering: scheme,
-    bankAOnTheLeft: left,
-    why,
-  });
-  const preview = useMutation<Schemas['RenumberPreview'], ApiProblem, void>({
-    mutationFn: () =>
+  const preview = useMutation<Schemas['RenumberPreview'], ApiProblem, z.output<typeof schema>>({
+    mutationFn: (entry) =>
       unwrap(
         api.POST('/api/cases/{caseId}/renumber/preview', {
           params: { path },
-          body: { id: v7(), ...entry() },
+          body: { id: v7(), version: version(), ...entry },
         }),
       ),
   });
   const change = useWrite(engineCase.id, writes.renumber, () => {
     setOpen(false);
-    setWhy('');
     preview.reset();
   });
   const earlier = engineCase.renumberings.filter(stands);
-  const touch = (act: () => void) => {
-    act();
+  const leave = () => {
+    settle(given);
+    setOpen(false);
     preview.reset();
   };
   return (
@@ -67,25 +75,25 @@ export function Renumber() {
         </button>
       )}
       {open && (
-        <form
-          className="mt-3 space-y-3 border-t border-line pt-3"
-          onSubmit={(e) => {
-            e.preventDefault();
-            if (preview.data) {
-              if (!change.isPending) change.mutate(entry());
-            } else preview.mutate();
+        <EntryForm
+          form={form}
+          send={(entry) => {
+            if (!preview.data) return preview.mutateAsync(entry);
+            if (entry.why.trim() !== '') return change.mutateAsync({ version: version(), ...entry });
+            form.setError('why', { message: 'Say who settled it, and by what.' }, { shouldFocus: true });
+            return Promise.resolve();
           }}
+          className="mt-3 space-y-3 border-t border-line pt-3"
         >
           <Choice
             label="Number one is at the"
             value={end}
-            onChange={(e) =>
-              touch(() => {
-                // In a flat engine the bank nearer to an end carries number one there.
-                if (layout.arrangement === 'flat' && e !== end) setLeft(!left);
-                setEnd(e);
-              })
-            }
+            onChange={(e) => {
+              // In a flat engine the bank nearer to an end carries number one there.
+              if (layout.arrangement === 'flat' && e !== end) form.setValue('bankAOnTheLeft', !left);
+              form.setValue('numberOneEnd', e, { shouldDirty: true });
+              preview.reset();
+            }}
             options={[
               ['freeEnd', 'Free end'],
               ['driveEnd', 'Drive end'],
@@ -93,19 +101,23 @@ export function Renumber() {
           />
           {twoBanks && (
             <>
-              <Choice
+              <KeysField
+                form={form}
+                name="numbering"
                 label="Numbering"
-                value={scheme}
-                onChange={(s) => touch(() => setScheme(s))}
                 options={[
                   ['oddEven', 'Odd and even banks'],
                   ['bankAfterBank', 'Bank after bank'],
                 ]}
+                onPicked={preview.reset}
               />
               <Choice
                 label="Bank with number one, from the free end"
                 value={left ? 'left' : 'right'}
-                onChange={(s) => touch(() => setLeft(s === 'left'))}
+                onChange={(s) => {
+                  form.setValue('bankAOnTheLeft', s === 'left', { shouldDirty: true });
+                  preview.reset();
+                }}
                 options={[
                   ['left', 'Left'],
                   ['right', 'Right'],
@@ -122,20 +134,18 @@ export function Renumber() {
                 numbers show.
               </p>
               <Table map={preview.data.marked.length > 0 ? preview.data.marked : preview.data.map} />
-              <Field label="Who settled it, and by what">
-                <input className="entry" value={why} onChange={(e) => setWhy(e.target.value)} required />
-              </Field>
+              <TextField form={form} name="why" label="Who settled it, and by what" />
             </>
           )}
           <div className="flex flex-wrap gap-2">
             <button className="key key-go" disabled={preview.isPending || change.isPending}>
               {preview.data ? 'Change the numbering' : 'See what would change'}
             </button>
-            <button type="button" className="key" onClick={() => setOpen(false)}>
+            <button type="button" className="key" onClick={leave}>
               Leave it
             </button>
           </div>
-        </form>
+        </EntryForm>
       )}
     </section>
   );

@@ -1,14 +1,43 @@
-import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
+import * as z from 'zod/mini';
 import { type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
-import { Addr, Choice, Field, Trouble } from '../ui/basics';
+import { Addr, Trouble } from '../ui/basics';
+import {
+  asTyped,
+  dayGiven,
+  EntryForm,
+  FigureField,
+  KeysField,
+  ListField,
+  numberTyped,
+  oneOf,
+  TextField,
+  TickField,
+  toldBelow,
+  useEntryForm,
+} from '../ui/form';
 import { custodyText, custodyWords, entriesOf, facingWords, methodWords, stands } from '../ui/words';
-import { NumberField } from '../ui/NumberField';
 
-type Entry = Omit<Schemas['PartEntry'], 'id' | 'version' | 'place'>;
+const schema = z.object({
+  mark: z.string(),
+  method: oneOf(methodWords),
+  sameOnAll: z.boolean(),
+  facing: oneOf(facingWords),
+  gradeStamped: z.string(),
+  custody: oneOf(custodyWords),
+  where: z.string(),
+  sent: dayGiven,
+  dueBack: dayGiven,
+  sideUp: z.string(),
+  weight: numberTyped({ min: 0 }),
+  remarks: z.string(),
+});
 
-const blank = (place: string): Entry => ({
+type Fields = z.input<typeof schema>;
+
+const blank = (place: string): Fields => ({
   mark: place.replace(/[A-Z]+$/, '').replace(/^[A-Z]+/, '') || place,
   method: 'none',
   sameOnAll: false,
@@ -16,14 +45,14 @@ const blank = (place: string): Entry => ({
   gradeStamped: '',
   custody: 'bench',
   where: '',
-  sent: null,
-  dueBack: null,
+  sent: '',
+  dueBack: '',
   sideUp: '',
-  weight: null,
+  weight: '',
   remarks: '',
 });
 
-const entryOf = (p: Schemas['Part']): Entry => ({
+const fieldsOf = (p: Schemas['Part']): Fields => ({
   mark: p.mark,
   method: p.method,
   sameOnAll: p.sameOnAll,
@@ -31,10 +60,10 @@ const entryOf = (p: Schemas['Part']): Entry => ({
   gradeStamped: p.gradeStamped,
   custody: p.custody,
   where: p.where,
-  sent: p.sent,
-  dueBack: p.dueBack,
+  sent: p.sent ?? '',
+  dueBack: p.dueBack ?? '',
   sideUp: p.sideUp,
-  weight: p.weight,
+  weight: asTyped(p.weight),
   remarks: p.remarks,
 });
 
@@ -44,130 +73,72 @@ const outside: Schemas['Custody'][] = ['machineShop', 'welder', 'supplier', 'cus
 export function TagForm({ address, context }: { address: string; context: CaseContext }) {
   const { engineCase } = context;
   const standing = engineCase.parts.filter(stands).find((p) => p.place === address);
-  const [draft, setDraft] = useState<Entry | null>(null);
-  const entry = draft ?? (standing ? entryOf(standing) : blank(address));
-  const set = (change: Partial<Entry>) => setDraft({ ...entry, ...change });
+  const entry = useEntryForm(schema, standing ? fieldsOf(standing) : blank(address), {
+    draft: `tag/${engineCase.id}/${address}`,
+    version: standing?.version ?? 0,
+  });
+  const { form, touched } = entry;
   const isShell = /^[RM]\d+[UL]$/.test(address);
-  const save = useWrite(engineCase.id, writes.part, () => setDraft(null));
-  const send = (version: number) =>
-    save.mutate({ ...entry, place: address, version, standing: standing?.id ?? null });
+  const save = useWrite(engineCase.id, writes.part, (saved) => entry.settle(fieldsOf(saved)));
+  const send = (version: number) => (values: z.output<typeof schema>) =>
+    save.mutateAsync({ ...values, place: address, version, standing: standing?.id ?? null });
   const theirs = save.error?.status === 409 ? (save.error.theirs as Schemas['Part'] | undefined) : undefined;
-  const elsewhere = entry.custody !== 'onEngine' && entry.custody !== 'scrapped';
+  const shown = useWatch({ control: form.control, compute: (fields: Fields) => fields });
+  const elsewhere = shown.custody !== 'onEngine' && shown.custody !== 'scrapped';
 
   return (
-    <form
-      className="space-y-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (!save.isPending) send(standing?.version ?? 0);
-      }}
-    >
-      <Choice
-        label="Mark made with"
-        value={entry.method}
-        onChange={(method) => set({ method })}
-        options={entriesOf(methodWords)}
-      />
+    <EntryForm form={form} send={send(entry.version())}>
+      <KeysField form={form} name="method" label="Mark made with" options={entriesOf(methodWords)} />
       {standing?.markedAs && (
         <p className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-1.5">
           On the metal it is still <Addr code={standing.markedAs} className="text-lg" />: the numbering was
           changed. Mark it <Addr code={address} /> and write the tag anew.
         </p>
       )}
-      {entry.method === 'numberPunch' && (
+      {shown.method === 'numberPunch' && (
         <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
           A punch can distort a cap. Back it up, strike lightly, away from the bearing seat. Eye protection.
         </p>
       )}
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Mark on the part">
-          <input className="entry fig" value={entry.mark} onChange={(e) => set({ mark: e.target.value })} />
-        </Field>
+        <TextField form={form} name="mark" label="Mark on the part" className="fig" />
         {isShell && (
-          <Field label="Size stamped on it">
-            <input
-              className="entry fig"
-              placeholder="STD, 0.25 …"
-              value={entry.gradeStamped}
-              onChange={(e) => set({ gradeStamped: e.target.value })}
-            />
-          </Field>
+          <TextField
+            form={form}
+            name="gradeStamped"
+            label="Size stamped on it"
+            placeholder="STD, 0.25 …"
+            className="fig"
+          />
         )}
       </div>
-      {entry.method === 'makersMark' && (
-        <label className="flex min-h-11 items-center gap-3">
-          <input
-            type="checkbox"
-            className="size-6"
-            checked={entry.sameOnAll}
-            onChange={(e) => set({ sameOnAll: e.target.checked })}
-          />
-          The maker’s mark is the same on all of them
-        </label>
+      {shown.method === 'makersMark' && (
+        <TickField form={form} name="sameOnAll" label="The maker’s mark is the same on all of them" />
       )}
-      <Choice
+      <KeysField
+        form={form}
+        name="facing"
         label="In its place the mark faces (seen from the free end)"
-        value={entry.facing}
-        onChange={(facing) => set({ facing })}
         options={entriesOf(facingWords)}
       />
-      <Field label="Where it is now">
-        <select
-          className="entry"
-          value={entry.custody}
-          onChange={(e) => set({ custody: e.target.value as Schemas['Custody'] })}
-        >
-          {entriesOf(custodyWords).map(([c, name]) => (
-            <option key={c} value={c}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </Field>
-      {elsewhere && (
-        <Field label="Which row, bag, box or shop">
-          <input className="entry" value={entry.where} onChange={(e) => set({ where: e.target.value })} />
-        </Field>
-      )}
-      {outside.includes(entry.custody) && (
+      <ListField form={form} name="custody" label="Where it is now" words={custodyWords} />
+      {elsewhere && <TextField form={form} name="where" label="Which row, bag, box or shop" />}
+      {outside.includes(shown.custody) && (
         <div className="grid grid-cols-2 gap-3">
-          <Field label="Sent on">
-            <input
-              className="entry"
-              type="date"
-              value={entry.sent ?? ''}
-              onChange={(e) => set({ sent: e.target.value || null })}
-            />
-          </Field>
-          <Field label="Due back">
-            <input
-              className="entry"
-              type="date"
-              value={entry.dueBack ?? ''}
-              onChange={(e) => set({ dueBack: e.target.value || null })}
-            />
-          </Field>
+          <TextField form={form} name="sent" label="Sent on" type="date" />
+          <TextField form={form} name="dueBack" label="Due back" type="date" />
         </div>
       )}
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Side up, if it has one">
-          <input
-            className="entry"
-            placeholder="dot up, chamfer in …"
-            value={entry.sideUp}
-            onChange={(e) => set({ sideUp: e.target.value })}
-          />
-        </Field>
-        <NumberField
-          label="Weight, g"
-          min={0}
-          value={entry.weight ?? null}
-          onChange={(weight) => set({ weight })}
+        <TextField
+          form={form}
+          name="sideUp"
+          label="Side up, if it has one"
+          placeholder="dot up, chamfer in …"
         />
+        <FigureField form={form} name="weight" label="Weight, g" />
       </div>
-      <Field label="Remarks">
-        <input className="entry" value={entry.remarks} onChange={(e) => set({ remarks: e.target.value })} />
-      </Field>
+      <TextField form={form} name="remarks" label="Remarks" />
       {theirs ? (
         <div role="alert" className="rounded-lg border-2 border-brass bg-brass-tint p-3">
           <p className="font-bold">
@@ -178,17 +149,21 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
             {custodyText(theirs)}
           </p>
           <p>
-            Yours: mark {entry.mark || '—'}, {facingWords[entry.facing].toLowerCase()}, {custodyText(entry)}
+            Yours: mark {shown.mark || '—'}, {facingWords[shown.facing].toLowerCase()}, {custodyText(shown)}
           </p>
           <div className="mt-2 flex gap-2">
-            <button type="button" className="key" onClick={() => send(theirs.version)}>
+            <button
+              type="button"
+              className="key"
+              onClick={() => void form.handleSubmit(send(theirs.version))().catch(toldBelow)}
+            >
               Keep mine
             </button>
             <button
               type="button"
               className="key"
               onClick={() => {
-                setDraft(null);
+                entry.settle(fieldsOf(theirs));
                 save.reset();
               }}
             >
@@ -199,12 +174,9 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
       ) : (
         <Trouble problem={save.error} />
       )}
-      <button
-        className="key key-go w-full"
-        disabled={save.isPending || (standing !== undefined && draft === null)}
-      >
+      <button className="key key-go w-full" disabled={save.isPending || (standing !== undefined && !touched)}>
         {standing ? 'Change the tag' : `Tag ${address}`}
       </button>
-    </form>
+    </EntryForm>
   );
 }

@@ -1,14 +1,23 @@
 import { useState } from 'react';
 import { v7 } from 'uuid';
+import * as z from 'zod/mini';
 import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
-import { Addr, Choice, Field, moment, Trouble } from '../ui/basics';
-import { useDraft } from '../ui/useDraft';
+import { Addr, moment, Trouble } from '../ui/basics';
+import {
+  EntryForm,
+  FigureField,
+  given,
+  KeysField,
+  numberTyped,
+  oneOf,
+  TextField,
+  useEntryForm,
+} from '../ui/form';
 import { entriesOf, stands } from '../ui/words';
 import { colourWords, formWords, materialWords } from '../ui/lookWords';
-import { NumberField } from '../ui/NumberField';
 import { useMayWrite } from '../api/queries';
 
 /** Kinds of part in which debris gathers. */
@@ -22,13 +31,26 @@ export const gathers = [
   'carburettor',
 ];
 
-const blank = {
-  material: null as Schemas['DebrisMaterial'] | null,
-  hard: null as 'hard' | 'soft' | null,
-  colour: 'unknown' as Schemas['DebrisColour'],
-  form: 'unknown' as Schemas['DebrisForm'],
-  count: null as number | null,
-  size: null as number | null,
+const schema = z.object({
+  material: given(z.nullable(oneOf(materialWords)), 'Say what it is.'),
+  hard: z.pipe(
+    z.nullable(z.enum(['hard', 'soft'])),
+    z.transform((hard) => (hard === null ? null : hard === 'hard')),
+  ),
+  colour: oneOf(colourWords),
+  form: oneOf(formWords),
+  count: numberTyped({ whole: true, min: 0 }),
+  size: numberTyped({ min: 0 }),
+  note: z.string(),
+});
+
+const blank: z.input<typeof schema> = {
+  material: null,
+  hard: null,
+  colour: 'unknown',
+  form: 'unknown',
+  count: '',
+  size: '',
   note: '',
 };
 
@@ -146,82 +168,53 @@ function DebrisForm({
   onDone: () => void;
 }) {
   const caseId = context.engineCase.id;
-  const { draft, set, settle } = useDraft(`debris/${caseId}/${address}`, blank);
+  const { form, settle } = useEntryForm(schema, blank, { draft: `debris/${caseId}/${address}` });
   const add = useWrite(caseId, writes.debris, () => {
     settle(blank);
     onDone();
   });
   return (
-    <form
+    <EntryForm
+      form={form}
+      send={(found) =>
+        add.mutateAsync({
+          words: `Debris: ${materialWords[found.material]}`,
+          body: { id: v7(), place: address, ...found },
+        })
+      }
       className="card mt-2 space-y-3 p-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (!draft.material || add.isPending) return;
-        add.mutate({
-          words: `Debris: ${materialWords[draft.material]}`,
-          body: {
-            id: v7(),
-            place: address,
-            material: draft.material,
-            hard: draft.hard === null ? null : draft.hard === 'hard',
-            colour: draft.colour,
-            form: draft.form,
-            count: draft.count,
-            size: draft.size,
-            note: draft.note,
-          },
-        });
-      }}
     >
-      <Choice
+      <KeysField
+        form={form}
+        name="material"
         label="What is it? Try a magnet."
-        value={draft.material}
         options={entriesOf(materialWords)}
-        onChange={(material) => set({ material })}
       />
-      <Choice
+      <KeysField
+        form={form}
+        name="hard"
         label="Does a thumbnail mark it?"
-        value={draft.hard}
         options={[
           ['soft', 'Yes, soft'],
           ['hard', 'No, hard'],
         ]}
-        onChange={(hard) => set({ hard })}
       />
-      <Choice
-        label="Colour"
-        value={draft.colour}
-        options={entriesOf(colourWords)}
-        onChange={(colour) => set({ colour })}
-      />
-      <Choice
-        label="Form"
-        value={draft.form}
-        options={entriesOf(formWords)}
-        onChange={(form) => set({ form })}
-      />
+      <KeysField form={form} name="colour" label="Colour" options={entriesOf(colourWords)} />
+      <KeysField form={form} name="form" label="Form" options={entriesOf(formWords)} />
       <div className="grid grid-cols-2 gap-2">
-        <NumberField
-          label="How many, about"
-          whole
-          min={0}
-          value={draft.count}
-          onChange={(count) => set({ count })}
-        />
-        <NumberField label="Largest, mm" min={0} value={draft.size} onChange={(size) => set({ size })} />
+        <FigureField form={form} name="count" label="How many, about" />
+        <FigureField form={form} name="size" label="Largest, mm" />
       </div>
-      <Field label="Note">
-        <input className="entry" value={draft.note} onChange={(e) => set({ note: e.target.value })} />
-      </Field>
+      <TextField form={form} name="note" label="Note" />
       <Trouble problem={add.error} />
       <div className="flex gap-2">
-        <button className="key key-go" disabled={!draft.material || add.isPending}>
+        <button className="key key-go" disabled={add.isPending}>
           Write it
         </button>
         <button type="button" className="key" onClick={onDone}>
           Not now
         </button>
       </div>
-    </form>
+    </EntryForm>
   );
 }

@@ -3,8 +3,8 @@ import { type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr, moment, Trouble } from '../ui/basics';
+import { WhyForm } from '../ui/WhyForm';
 import { levelWords, stands } from '../ui/words';
-import { type ShotId } from '../pictures/Photos';
 import { type Finding } from './useLook';
 import { ZoneGlance } from './ZonePicker';
 import { mapOf } from './zones';
@@ -74,7 +74,7 @@ function FindingRow({
   const { engineCase, knowledge } = context;
   const look = useRoom(engineCase.id, 'look');
   const mayWrite = useMayWrite();
-  const [why, setWhy] = useState<string | null>(null);
+  const [asks, setAsks] = useState(false);
   const takeBack = useWrite(context.engineCase.id, writes.takeBack);
   const name = knowledge.signs.find((s) => s.id === f.sign)?.name ?? f.sign;
   const spot = look.spots.find((s) => s.finding === f.id);
@@ -109,29 +109,18 @@ function FindingRow({
         </div>
         {map && f.zones.length > 0 && <ZoneGlance map={map} zones={f.zones} />}
         {mayWrite && (
-          <button className="key px-2 text-sm" onClick={() => setWhy(why === null ? '' : null)}>
+          <button className="key px-2 text-sm" aria-expanded={asks} onClick={() => setAsks(!asks)}>
             Take back
           </button>
         )}
       </div>
-      {why !== null && (
-        <form
-          className="mt-2 flex gap-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            takeBack.mutate({ of: 'findings', record: f, why, words: `${name}, ${levelWords[f.level]}` });
-          }}
-        >
-          <input
-            className="entry"
-            placeholder="Why? It stays in the record."
-            value={why}
-            required
-            onChange={(e) => setWhy(e.target.value)}
-            aria-label="Why"
-          />
-          <button className="key key-go shrink-0">Take back</button>
-        </form>
+      {asks && (
+        <WhyForm
+          press="Take back"
+          send={(why) =>
+            takeBack.mutateAsync({ of: 'findings', record: f, why, words: `${name}, ${levelWords[f.level]}` })
+          }
+        />
       )}
       <Trouble problem={takeBack.error} />
     </li>
@@ -191,5 +180,3 @@ function Mismatch({ mismatch, context }: { mismatch: Schemas['Mismatch']; contex
     </section>
   );
 }
-
-export type { ShotId };

@@ -1,13 +1,15 @@
 import { useRef, useState, type PointerEvent } from 'react';
+import { useWatch } from 'react-hook-form';
 import { v7 } from 'uuid';
+import * as z from 'zod/mini';
 import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
 import { Choice, Trouble } from '../ui/basics';
+import { EntryForm, FigureField, numberTyped, TextField, useEntryForm } from '../ui/form';
 import { stands } from '../ui/words';
 import { lengthOf, type MarkPoints } from './markLength';
 import { usePictureUrl, type Photo } from './picture';
-import { numberOrNull } from '../ui/number';
 import { useMayWrite } from '../api/queries';
 
 type Mark = Schemas['PhotoMark'];
@@ -19,6 +21,10 @@ const tools = [
   ['scale', '⊢⊣ Scale'],
 ] as const satisfies readonly (readonly [Tool, string])[];
 
+const schema = z.object({ label: z.string().check(z.trim()), length: numberTyped({ min: 0 }) });
+
+const blank = { label: '', length: '' };
+
 /** A picture with its marks laid over it; the picture itself stays as it is. */
 export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseContext }) {
   const { engineCase } = context;
@@ -26,8 +32,8 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
   const url = usePictureUrl(engineCase.id, photo, 'view');
   const [tool, setTool] = useState<Tool | null>(null);
   const [drawn, setDrawn] = useState<MarkPoints | null>(null);
-  const [label, setLabel] = useState('');
-  const [length, setLength] = useState('');
+  const { form, settle } = useEntryForm(schema, blank);
+  const label = useWatch({ control: form.control, name: 'label' });
   const drawing = useRef(false);
   const marks = engineCase.photoMarks.filter((m) => m.photo === photo.id && stands(m));
   const scale = marks.find((m) => m.kind === 'scale');
@@ -83,35 +89,38 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
         </svg>
       </div>
       {mayWrite && (
-        <form
-          className="mt-2 space-y-2"
-          onSubmit={(e) => {
-            e.preventDefault();
+        <EntryForm
+          form={form}
+          send={async ({ label: words, length }) => {
             if (!drawn) return;
-            const body = {
-              id: v7(),
-              photo: photo.id,
-              ...drawn,
-              // What is no number is refused by the server at its field, and comes back to the form.
-              length: drawn.kind === 'scale' ? (numberOrNull(length, { min: 0 }) ?? 0) : null,
-              label: label.trim(),
-            };
+            if (drawn.kind === 'scale' && !length)
+              return form.setError('length', { message: 'Give its length in mm.' }, { shouldFocus: true });
+            const typed = form.getValues();
             // The next mark may be drawn while this one is on its way; a refused one comes back to the form.
             setDrawn(null);
-            setLabel('');
-            setLength('');
+            settle(blank);
             setTool(null);
             add.mutate(
-              { mark: body, fileName: photo.fileName, place: photo.place },
+              {
+                mark: {
+                  id: v7(),
+                  photo: photo.id,
+                  ...drawn,
+                  length: drawn.kind === 'scale' ? length : null,
+                  label: words,
+                },
+                fileName: photo.fileName,
+                place: photo.place,
+              },
               {
                 onError: () => {
                   setDrawn(drawn);
-                  setLabel(label);
-                  setLength(length);
+                  settle(typed);
                 },
               },
             );
           }}
+          className="mt-2 space-y-2"
         >
           <Choice
             label={
@@ -129,24 +138,22 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
           {drawn && (
             <div className="flex flex-wrap gap-2">
               {drawn.kind === 'scale' ? (
-                <input
-                  className="entry max-w-48"
-                  inputMode="decimal"
-                  pattern="[0-9]+([.,][0-9]+)?"
-                  title="A number in mm"
-                  required
+                <FigureField
+                  form={form}
+                  name="length"
+                  label="Length of the scale in mm"
                   placeholder="Its length in mm"
-                  aria-label="Length of the scale in mm"
-                  value={length}
-                  onChange={(e) => setLength(e.target.value)}
+                  unseen
+                  className="max-w-48"
                 />
               ) : (
-                <input
-                  className="entry max-w-72"
+                <TextField
+                  form={form}
+                  name="label"
+                  label="What the mark shows"
                   placeholder="What it shows"
-                  aria-label="What the mark shows"
-                  value={label}
-                  onChange={(e) => setLabel(e.target.value)}
+                  unseen
+                  className="max-w-72"
                 />
               )}
               <button className="key key-go">Keep the mark</button>
@@ -178,7 +185,7 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
               ))}
             </ul>
           )}
-        </form>
+        </EntryForm>
       )}
     </div>
   );

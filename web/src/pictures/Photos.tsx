@@ -7,12 +7,12 @@ import type { CaseContext } from '../casebook/context';
 import { Unkept, useWaiting } from '../outbox/useOutbox';
 import { useWrite, write, writes } from '../outbox/writes';
 import { Addr, moment, Trouble } from '../ui/basics';
+import { WhyForm } from '../ui/WhyForm';
 import { stands } from '../ui/words';
 import { MarkedPicture } from './Marks';
 import { usePictureUrl, type Photo } from './picture';
 import { useMayWrite } from '../api/queries';
 
-export type ShotId = string;
 // The same file chosen again after a slip keeps its id and so is taken in once.
 const ids = new Map<string, string>();
 
@@ -24,7 +24,7 @@ function idOf(place: string, file: File) {
 }
 
 /** Takes pictures in, each on its own: one that cannot be read is told and the others are kept. */
-export function usePhotos(context: CaseContext, address: string, step = '', shot: ShotId = '') {
+export function usePhotos(context: CaseContext, address: string, step = '', shot = '') {
   const caseId = context.engineCase.id;
   return useMutation<void, ApiProblem, File[]>({
     mutationFn: async (files) => {
@@ -57,7 +57,7 @@ export function PhotoKeys({
   address: string;
   context: CaseContext;
   step?: string;
-  shot?: ShotId;
+  shot?: string;
   label?: string;
 }) {
   const mayWrite = useMayWrite();
@@ -231,7 +231,7 @@ export function Picture({
 function Opened({ photo, context, title }: { photo: Photo; context: CaseContext; title: string }) {
   const mayWrite = useMayWrite();
   const takeBack = useWrite(context.engineCase.id, writes.takeBack);
-  const [why, setWhy] = useState<string | null>(null);
+  const [asks, setAsks] = useState(false);
   return (
     <>
       <MarkedPicture photo={photo} context={context} />
@@ -250,33 +250,21 @@ function Opened({ photo, context, title }: { photo: Photo; context: CaseContext;
         )}
       </Dialog.Description>
       {mayWrite && (
-        <form
-          className="mt-2 flex flex-wrap gap-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            if (why)
-              takeBack.mutate({ of: 'photos', record: photo, why, words: `picture ${photo.fileName}` });
-          }}
-        >
-          {why !== null && (
-            <input
-              className="entry max-w-sm"
-              aria-label="Why"
-              placeholder="Why? It stays in the record."
-              value={why}
-              required
-              onChange={(e) => setWhy(e.target.value)}
+        <div className="mt-2 max-w-xl">
+          {asks ? (
+            <WhyForm
+              press="Take the picture back"
+              send={(why) =>
+                takeBack.mutateAsync({ of: 'photos', record: photo, why, words: `picture ${photo.fileName}` })
+              }
             />
+          ) : (
+            <button className="key text-sm" onClick={() => setAsks(true)}>
+              Take the picture back
+            </button>
           )}
-          <button
-            className="key text-sm"
-            type={why === null ? 'button' : 'submit'}
-            onClick={() => why === null && setWhy('')}
-          >
-            Take the picture back
-          </button>
           <Trouble problem={takeBack.error} />
-        </form>
+        </div>
       )}
       <Dialog.Close className="key absolute top-4 right-4" aria-label="Close">
         ✕

@@ -1,10 +1,14 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, type ReactNode } from 'react';
+import * as z from 'zod/mini';
 import { api, ApiProblem, unwrap } from '../api/client';
 import { useMe, useSetup } from '../api/queries';
 import { signedInAs, useOutboxState } from '../outbox/useOutbox';
-import { Field, Trouble, Waiting } from '../ui/basics';
-import { draftsBelongTo } from '../ui/useDraft';
+import { Trouble, Waiting } from '../ui/basics';
+import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
+import { draftsBelongTo } from '../ui/draft';
+
+const schema = z.object({ name: needed('Your name in this shop.'), password: needed('Your password.') });
 
 const offline = {
   title: 'There is no network, and nobody has signed in on this device before.',
@@ -44,11 +48,9 @@ function Entrance({ first }: { first: boolean }) {
   const client = useQueryClient();
   const { entries } = useOutboxState();
   const writers = [...new Set(entries.map((e) => e.by))];
-  const [name, setName] = useState('');
-  const [password, setPassword] = useState('');
-  const enter = useMutation<unknown, ApiProblem, void>({
-    mutationFn: async () => {
-      const body = { name, password };
+  const { form } = useEntryForm(schema, { name: '', password: '' });
+  const enter = useMutation<unknown, ApiProblem, z.output<typeof schema>>({
+    mutationFn: async (body) => {
       if (first) await unwrap(api.POST('/api/first-lead', { body }));
       return unwrap(api.POST('/api/sign-in', { body }));
     },
@@ -65,13 +67,7 @@ function Entrance({ first }: { first: boolean }) {
           and traced to what failed first.
         </p>
       </div>
-      <form
-        className="card w-full max-w-sm space-y-4 p-6"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (!enter.isPending) enter.mutate();
-        }}
-      >
+      <EntryForm form={form} send={enter.mutateAsync} className="card w-full max-w-sm space-y-4 p-6">
         <h2 className="text-xl">{first ? 'The first lead of this shop' : 'Sign in'}</h2>
         {writers.length > 0 && (
           <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-2">
@@ -84,30 +80,20 @@ function Entrance({ first }: { first: boolean }) {
         {first && (
           <p className="text-soft">Nobody has an account yet. Yours may do everything and let others in.</p>
         )}
-        <Field label="Name">
-          <input
-            className="entry"
-            autoComplete="username"
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            required
-          />
-        </Field>
-        <Field label="Password" {...(first ? { hint: 'Ten characters or more.' } : {})}>
-          <input
-            className="entry"
-            type="password"
-            autoComplete={first ? 'new-password' : 'current-password'}
-            value={password}
-            onChange={(e) => setPassword(e.target.value)}
-            required
-          />
-        </Field>
+        <TextField form={form} name="name" label="Name" autoComplete="username" />
+        <TextField
+          form={form}
+          name="password"
+          label="Password"
+          type="password"
+          hint={first ? 'Ten characters or more.' : undefined}
+          autoComplete={first ? 'new-password' : 'current-password'}
+        />
         <Trouble problem={enter.error} />
         <button className="key key-go w-full" disabled={enter.isPending}>
           {first ? 'Make the account' : 'Sign in'}
         </button>
-      </form>
+      </EntryForm>
     </main>
   );
 }

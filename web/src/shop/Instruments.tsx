@@ -1,12 +1,25 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
+import { useWatch } from 'react-hook-form';
 import { v7 } from 'uuid';
+import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useInstruments, useMayWrite } from '../api/queries';
 import { baseUnit } from '../ui/figures';
-import { Field, Trouble, Waiting, day, moment } from '../ui/basics';
-import { entriesOf } from '../ui/words';
-import { NumberField } from '../ui/NumberField';
+import { Trouble, Waiting, day, moment } from '../ui/basics';
+import {
+  asTyped,
+  dayGiven,
+  EntryForm,
+  FigureField,
+  ListField,
+  needed,
+  numberNeeded,
+  numberTyped,
+  oneOf,
+  TextField,
+  useEntryForm,
+} from '../ui/form';
 
 type Instrument = Schemas['Instrument'];
 
@@ -49,12 +62,27 @@ const quantityWords: Record<Schemas['Quantity'], string> = {
   ratio: 'ratio',
 };
 
-const blank = {
+const schema = z.object({
+  name: needed('Say what the shop calls it.'),
+  kind: oneOf(kindWords),
+  quantity: oneOf(quantityWords),
+  resolution: numberNeeded({ min: 0 }),
+  permissibleError: z.pipe(
+    numberTyped({ min: 0 }),
+    z.transform((error) => error ?? 0),
+  ),
+  setWith: z.string(),
+  calibrated: dayGiven,
+  calibrationDue: dayGiven,
+  method: z.string(),
+});
+
+const blank: z.input<typeof schema> = {
   name: '',
-  kind: 'outsideMicrometer' as Schemas['InstrumentKind'],
-  quantity: 'length' as Schemas['Quantity'],
-  resolution: null as number | null,
-  permissibleError: null as number | null,
+  kind: 'outsideMicrometer',
+  quantity: 'length',
+  resolution: '',
+  permissibleError: '',
   setWith: '',
   calibrated: '',
   calibrationDue: '',
@@ -67,32 +95,23 @@ export function Instruments() {
   const instruments = useInstruments();
   const mayWrite = useMayWrite();
   const [editing, setEditing] = useState<Instrument | null>(null);
-  const [entry, setEntry] = useState(blank);
+  const { form, settle: show } = useEntryForm(schema, blank);
+  const quantity = useWatch({ control: form.control, name: 'quantity' });
   const id = useRef(v7());
-  const set = (change: Partial<typeof blank>) => setEntry({ ...entry, ...change });
   const fresh = () => {
     setEditing(null);
-    setEntry(blank);
+    show(blank);
     id.current = v7();
     return client.invalidateQueries({ queryKey: keys.instruments });
   };
-  const save = useMutation<unknown, ApiProblem, void>({
-    mutationFn: () =>
+  const save = useMutation<unknown, ApiProblem, z.output<typeof schema>>({
+    mutationFn: (entry) =>
       unwrap(
         api.PUT('/api/instruments/{id}', {
           params: { path: { id: editing?.id ?? id.current } },
           body: {
             id: editing?.id ?? id.current,
-            name: entry.name,
-            kind: entry.kind,
-            quantity: entry.quantity,
-            // The form is not sent without it.
-            resolution: entry.resolution!,
-            permissibleError: entry.permissibleError ?? 0,
-            setWith: entry.setWith,
-            calibrated: entry.calibrated || null,
-            calibrationDue: entry.calibrationDue || null,
-            method: entry.method,
+            ...entry,
             version: editing?.version ?? 0,
             at: new Date().toISOString(),
             by: '',
@@ -116,12 +135,12 @@ export function Instruments() {
   const kept = instruments.data?.filter((i) => i.withdrawnAt === null) ?? [];
   const edit = (i: Instrument) => {
     setEditing(i);
-    setEntry({
+    show({
       name: i.name,
       kind: i.kind,
       quantity: i.quantity,
-      resolution: i.resolution,
-      permissibleError: i.permissibleError,
+      resolution: asTyped(i.resolution),
+      permissibleError: asTyped(i.permissibleError),
       setWith: i.setWith,
       calibrated: i.calibrated ?? '',
       calibrationDue: i.calibrationDue ?? '',
@@ -174,109 +193,52 @@ export function Instruments() {
           <Trouble problem={(instruments.error as ApiProblem | null) ?? away.error} />
         </section>
         {mayWrite && (
-          <form
-            className="card h-fit space-y-3 p-5"
-            onSubmit={(e) => {
-              e.preventDefault();
-              if (!save.isPending) save.mutate();
-            }}
-          >
-            <h2 className="text-xl">{editing ? `Change ${editing.name}` : 'A new instrument'}</h2>
-            <Field label="Name" hint="kind and range, as the shop calls it">
-              <input className="entry" value={entry.name} onChange={(e) => set({ name: e.target.value })} />
-            </Field>
-            <div className="grid grid-cols-2 gap-3">
-              <Field label="Kind">
-                <select
-                  className="entry"
-                  value={entry.kind}
-                  onChange={(e) => set({ kind: e.target.value as typeof entry.kind })}
-                >
-                  {entriesOf(kindWords).map(([k, words]) => (
-                    <option key={k} value={k}>
-                      {words}
-                    </option>
-                  ))}
-                </select>
-              </Field>
-              <Field label="Measures">
-                <select
-                  className="entry"
-                  value={entry.quantity}
-                  onChange={(e) => set({ quantity: e.target.value as typeof entry.quantity })}
-                >
-                  {entriesOf(quantityWords).map(([k, words]) => (
-                    <option key={k} value={k}>
-                      {words}
-                    </option>
-                  ))}
-                </select>
-              </Field>
-              <NumberField
-                label={`Smallest step, ${baseUnit[entry.quantity]}`}
-                required
-                min={0}
-                value={entry.resolution}
-                onChange={(resolution) => set({ resolution })}
-              />
-              <NumberField
-                label={`Error at most, ± ${baseUnit[entry.quantity]}`}
-                min={0}
-                value={entry.permissibleError}
-                onChange={(permissibleError) => set({ permissibleError })}
-              />
-              <Field label="Calibrated on">
-                <input
-                  className="entry fig"
-                  type="date"
-                  value={entry.calibrated}
-                  onChange={(e) => set({ calibrated: e.target.value })}
+          <section className="card h-fit p-5">
+            <EntryForm form={form} send={save.mutateAsync}>
+              <h2 className="text-xl">{editing ? `Change ${editing.name}` : 'A new instrument'}</h2>
+              <TextField form={form} name="name" label="Name" hint="kind and range, as the shop calls it" />
+              <div className="grid grid-cols-2 gap-3">
+                <ListField form={form} name="kind" label="Kind" words={kindWords} />
+                <ListField form={form} name="quantity" label="Measures" words={quantityWords} />
+                <FigureField form={form} name="resolution" label={`Smallest step, ${baseUnit[quantity]}`} />
+                <FigureField
+                  form={form}
+                  name="permissibleError"
+                  label={`Error at most, ± ${baseUnit[quantity]}`}
                 />
-              </Field>
-              <Field label="Due on">
-                <input
-                  className="entry fig"
-                  type="date"
-                  value={entry.calibrationDue}
-                  onChange={(e) => set({ calibrationDue: e.target.value })}
-                />
-              </Field>
-            </div>
-            <Field label="Set with" hint="a bore gauge set in the micrometer that reads the journal">
-              <select
-                className="entry"
-                value={entry.setWith}
-                onChange={(e) => set({ setWith: e.target.value })}
-              >
-                <option value="">nothing: it reads by itself</option>
-                {kept
-                  .filter((i) => i.id !== editing?.id && i.quantity === entry.quantity)
-                  .map((i) => (
-                    <option key={i.id}>{i.name}</option>
-                  ))}
-              </select>
-            </Field>
-            <Field label="How it is used, where its uncertainty comes from">
-              <textarea
-                className="entry"
+                <TextField form={form} name="calibrated" label="Calibrated on" type="date" className="fig" />
+                <TextField form={form} name="calibrationDue" label="Due on" type="date" className="fig" />
+              </div>
+              <ListField
+                form={form}
+                name="setWith"
+                label="Set with"
+                hint="a bore gauge set in the micrometer that reads the journal"
+                first="nothing: it reads by itself"
+                words={kept
+                  .filter((i) => i.id !== editing?.id && i.quantity === quantity)
+                  .map((i) => [i.name, i.name] as const)}
+              />
+              <TextField
+                form={form}
+                name="method"
+                label="How it is used, where its uncertainty comes from"
                 rows={2}
-                value={entry.method}
-                onChange={(e) => set({ method: e.target.value })}
               />
-            </Field>
-            <Trouble problem={save.error} />
-            <div className="flex gap-2">
-              <button className="key key-go" disabled={save.isPending}>
-                {editing ? 'Write the change' : 'Take it up'}
-              </button>
-              {editing && (
-                <button type="button" className="key" onClick={() => void fresh()}>
-                  Leave it
+              <Trouble problem={save.error} />
+              <div className="flex gap-2">
+                <button className="key key-go" disabled={save.isPending}>
+                  {editing ? 'Write the change' : 'Take it up'}
                 </button>
-              )}
-            </div>
-            {editing && <Before id={editing.id} />}
-          </form>
+                {editing && (
+                  <button type="button" className="key" onClick={() => void fresh()}>
+                    Leave it
+                  </button>
+                )}
+              </div>
+              {editing && <Before id={editing.id} />}
+            </EntryForm>
+          </section>
         )}
       </main>
     </>

@@ -1,14 +1,39 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useKnowledge, useMayWrite } from '../api/queries';
 import { useWriteId } from '../ui/useWriteId';
-import { Field, Trouble, Waiting } from '../ui/basics';
-import { NumberField } from '../ui/NumberField';
+import { Trouble, Waiting } from '../ui/basics';
+import {
+  asTyped,
+  EntryForm,
+  FigureField,
+  ListField,
+  numberNeeded,
+  TextField,
+  useEntryForm,
+} from '../ui/form';
 
-type Entry = Omit<Schemas['StockEntry'], 'id' | 'version'>;
+const schema = z.object({
+  kind: z.string(),
+  fits: z.string(),
+  grade: z.string(),
+  count: numberNeeded({ whole: true, min: 0, max: 100_000 }),
+  where: z.string(),
+  remarks: z.string(),
+});
 
-const blank: Entry = { kind: 'rod-shell-upper', fits: '', grade: '', count: 1, where: '', remarks: '' };
+const blank = { kind: 'rod-shell-upper', fits: '', grade: '', count: '1', where: '', remarks: '' };
+
+const fieldsOf = (p: Schemas['StockPart']): z.input<typeof schema> => ({
+  kind: p.kind,
+  fits: p.fits,
+  grade: p.grade,
+  count: asTyped(p.count),
+  where: p.where,
+  remarks: p.remarks,
+});
 
 /** What lies on the shelves: a second block, other crankshafts, sets of shells. Each has a tag, T and a number. */
 export function Stock() {
@@ -17,12 +42,11 @@ export function Stock() {
   const knowledge = useKnowledge();
   const stock = useQuery({ queryKey: keys.stock, queryFn: () => unwrap(api.GET('/api/stock')) });
   const [editing, setEditing] = useState<Schemas['StockPart'] | null>(null);
-  const [entry, setEntry] = useState<Entry>(blank);
+  const { form, settle: show } = useEntryForm(schema, blank);
   const id = useWriteId();
-  const set = (change: Partial<Entry>) => setEntry((e) => ({ ...e, ...change }));
   const settle = () => client.invalidateQueries({ queryKey: keys.stock });
-  const save = useMutation<unknown, ApiProblem, void>({
-    mutationFn: () => {
+  const save = useMutation<unknown, ApiProblem, z.output<typeof schema>>({
+    mutationFn: (entry) => {
       const key = editing?.id ?? id.get();
       return unwrap(
         api.PUT('/api/stock/{id}', {
@@ -34,7 +58,7 @@ export function Stock() {
     onSuccess: () => {
       id.settle();
       setEditing(null);
-      setEntry(blank);
+      show(blank);
       return settle();
     },
   });
@@ -76,14 +100,7 @@ export function Stock() {
                       className="key text-sm"
                       onClick={() => {
                         setEditing(p);
-                        setEntry({
-                          kind: p.kind,
-                          fits: p.fits,
-                          grade: p.grade,
-                          count: p.count,
-                          where: p.where,
-                          remarks: p.remarks,
-                        });
+                        show(fieldsOf(p));
                       }}
                     >
                       Change
@@ -99,76 +116,50 @@ export function Stock() {
           <Trouble problem={(stock.error as ApiProblem | null) ?? remove.error} />
         </section>
         {mayWrite && (
-          <form
-            className="card h-fit space-y-3 p-5"
-            onSubmit={(e) => {
-              e.preventDefault();
-              if (!save.isPending) save.mutate();
-            }}
-          >
-            <h2 className="text-xl">
-              {editing ? `Change T${editing.number}` : 'Put something on the shelf'}
-            </h2>
-            <Field label="Kind of part">
-              <select className="entry" value={entry.kind} onChange={(e) => set({ kind: e.target.value })}>
-                {kinds.map((k) => (
-                  <option key={k.id} value={k.id}>
-                    {k.name}
-                  </option>
-                ))}
-              </select>
-            </Field>
-            <Field label="Fits which engines">
-              <input className="entry" value={entry.fits} onChange={(e) => set({ fits: e.target.value })} />
-            </Field>
-            <div className="grid grid-cols-2 gap-3">
-              <Field label="Size grade">
-                <input
-                  className="entry fig"
+          <section className="card h-fit p-5">
+            <EntryForm form={form} send={save.mutateAsync} className="space-y-3">
+              <h2 className="text-xl">
+                {editing ? `Change T${editing.number}` : 'Put something on the shelf'}
+              </h2>
+              <ListField
+                form={form}
+                name="kind"
+                label="Kind of part"
+                words={kinds.map((k) => [k.id, k.name] as const)}
+              />
+              <TextField form={form} name="fits" label="Fits which engines" />
+              <div className="grid grid-cols-2 gap-3">
+                <TextField
+                  form={form}
+                  name="grade"
+                  label="Size grade"
                   placeholder="STD, 0.25 …"
-                  value={entry.grade}
-                  onChange={(e) => set({ grade: e.target.value })}
+                  className="fig"
                 />
-              </Field>
-              <NumberField
-                label="How many"
-                required
-                whole
-                min={0}
-                max={100_000}
-                value={entry.count}
-                onChange={(count) => set({ count: count ?? 0 })}
-              />
-            </div>
-            <Field label="Where it lies">
-              <input className="entry" value={entry.where} onChange={(e) => set({ where: e.target.value })} />
-            </Field>
-            <Field label="Remarks">
-              <input
-                className="entry"
-                value={entry.remarks}
-                onChange={(e) => set({ remarks: e.target.value })}
-              />
-            </Field>
-            <Trouble problem={save.error} />
-            <div className="flex gap-2">
-              <button className="key key-go" disabled={save.isPending}>
-                {editing ? 'Write the change' : 'Give it a tag'}
-              </button>
-              {editing && (
-                <button
-                  type="button"
-                  className="key"
-                  onClick={() => {
-                    setEditing(null);
-                    setEntry(blank);
-                  }}
-                >
-                  Leave it
+                <FigureField form={form} name="count" label="How many" />
+              </div>
+              <TextField form={form} name="where" label="Where it lies" />
+              <TextField form={form} name="remarks" label="Remarks" />
+              <Trouble problem={save.error} />
+              <div className="flex gap-2">
+                <button className="key key-go" disabled={save.isPending}>
+                  {editing ? 'Write the change' : 'Give it a tag'}
                 </button>
-              )}
-            </div>
-          </form>
+                {editing && (
+                  <button
+                    type="button"
+                    className="key"
+                    onClick={() => {
+                      setEditing(null);
+                      show(blank);
+                    }}
+                  >
+                    Leave it
+                  </button>
+                )}
+              </div>
+            </EntryForm>
+          </section>
         )}
       </main>
     </>

@@ -1,229 +1,254 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useWatch } from 'react-hook-form';
+import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useMe, useSettings } from '../api/queries';
-import { keepingWords } from '../ui/words';
-import { Choice, Field, Trouble, Waiting } from '../ui/basics';
-import { entriesOf } from '../ui/words';
-import { NumberField } from '../ui/NumberField';
+import { Trouble, Waiting } from '../ui/basics';
+import {
+  asTyped,
+  EntryForm,
+  FigureField,
+  KeysField,
+  numberNeeded,
+  oneOf,
+  TextField,
+  useEntryForm,
+} from '../ui/form';
+import { entriesOf, keepingWords } from '../ui/words';
+
+const yesOrNo = z.pipe(
+  z.enum(['yes', 'no']),
+  z.transform((answer) => answer === 'yes'),
+);
+const yesNo = (yes: boolean) => (yes ? ('yes' as const) : ('no' as const));
+
+const schema = z.object({
+  holdSigner: z.enum(['lead', 'mechanic']),
+  keeping: oneOf(keepingWords),
+  keepingBySet: z.record(z.string(), oneOf(keepingWords)),
+  gaugeAddress: z.string(),
+  printerAddress: z.string(),
+  lengths: z.enum(['mm', 'inch']),
+  schools: z.object({
+    secondGap: z.enum(['notSmaller', 'mayBeSmaller']),
+    ringUse: z.enum(['ordinary', 'hardDuty', 'airCooled', 'twoStroke', 'boosted']),
+    honing: z.enum(['rigid', 'ball']),
+    cutRidge: yesOrNo,
+    measureReplaced: yesOrNo,
+    steps: z.enum(['both', 'metric', 'inch']),
+    centres: z.enum(['original', 'shifted']),
+    grindingAllowance: numberNeeded({ min: 0, max: 1 }),
+    boringAllowance: numberNeeded({ min: 0, max: 2 }),
+    roomSpan: numberNeeded({ min: 0, max: 40 }),
+  }),
+});
+
+const fieldsOf = (s: Schemas['ShopSettings']): z.input<typeof schema> => ({
+  holdSigner: s.holdSigner === 'mechanic' ? 'mechanic' : 'lead',
+  keeping: s.keeping,
+  keepingBySet: s.keepingBySet,
+  gaugeAddress: s.gaugeAddress,
+  printerAddress: s.printerAddress,
+  lengths: s.lengths ?? 'mm',
+  schools: {
+    ...s.schools,
+    cutRidge: yesNo(s.schools.cutRidge),
+    measureReplaced: yesNo(s.schools.measureReplaced),
+    grindingAllowance: asTyped(s.schools.grindingAllowance),
+    boringAllowance: asTyped(s.schools.boringAllowance),
+    roomSpan: asTyped(s.schools.roomSpan),
+  },
+});
 
 /** Ways of the shop in which practitioners differ; set by a lead. */
 export function Ways() {
-  const client = useQueryClient();
   const settings = useSettings();
+  return settings.data ? <OfTheShop settings={settings.data} /> : <Waiting what="the shop’s ways" />;
+}
+
+function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
+  const client = useQueryClient();
   const { data: me } = useMe();
   const lead = me?.role === 'lead';
-  const [draft, setDraft] = useState<Partial<Schemas['SettingsEntry']>>({});
-  const save = useMutation<unknown, ApiProblem, Schemas['SettingsEntry']>({
-    mutationFn: (body) => unwrap(api.PUT('/api/settings', { body })),
-    onSuccess: () => {
-      setDraft({});
+  const { form, touched, settle, version } = useEntryForm(schema, fieldsOf(settings), {
+    draft: 'shop',
+    version: settings.version,
+  });
+  const keepingBySet = useWatch({ control: form.control, name: 'keepingBySet' });
+  const own = Object.entries(keepingBySet);
+  const save = useMutation<Schemas['ShopSettings'], ApiProblem, z.output<typeof schema>>({
+    mutationFn: (ways) => unwrap(api.PUT('/api/settings', { body: { ...ways, version: version() } })),
+    onSuccess: (saved) => {
+      settle(fieldsOf(saved));
       return client.invalidateQueries({ queryKey: keys.settings });
     },
   });
-  if (!settings.data) return <Waiting what="the shop’s ways" />;
-  const shown = { ...settings.data, ...draft };
-  const own = Object.entries(shown.keepingBySet);
-  const school = (change: Partial<Schemas['Schools']>) =>
-    setDraft({ ...draft, schools: { ...shown.schools!, ...change } });
   return (
     <>
-      <main className="mx-auto max-w-3xl space-y-6 px-4 py-6">
-        <h1 className="text-2xl">How this shop works</h1>
-        {!lead && <p className="text-soft">A lead sets these.</p>}
-        <Choice
-          label="Hold points are signed by"
-          value={shown.holdSigner === 'mechanic' ? 'mechanic' : 'lead'}
+      <main className="mx-auto max-w-3xl px-4 py-6">
+        <EntryForm
+          form={form}
+          send={save.mutateAsync}
+          className="space-y-6"
           disabled={!lead || save.isPending}
-          options={[
-            ['lead', 'A lead or teacher'],
-            ['mechanic', 'The mechanic himself, or a lead'],
-          ]}
-          onChange={(holdSigner) => setDraft({ ...draft, holdSigner })}
-        />
-        <Choice
-          label="Fasteners are kept"
-          value={shown.keeping}
-          disabled={!lead || save.isPending}
-          options={entriesOf(keepingWords)}
-          onChange={(keeping) => setDraft({ ...draft, keeping })}
-        />
-        {own.length > 0 && (
-          <div>
-            <span className="label">Sets with a way of their own</span>
-            <ul>
-              {own.map(([key, keeping]) => (
-                <li key={key} className="flex items-center gap-3">
-                  <span className="fig flex-1 text-sm">{key}</span>
-                  {keepingWords[keeping]}
-                  {lead && (
-                    <button
-                      className="key"
-                      aria-label={`No way of its own for ${key}`}
-                      onClick={() =>
-                        setDraft({
-                          ...draft,
-                          keepingBySet: Object.fromEntries(own.filter(([k]) => k !== key)),
-                        })
-                      }
-                    >
-                      ✕
-                    </button>
-                  )}
-                </li>
-              ))}
-            </ul>
-          </div>
-        )}
-        <h2 className="text-xl">Where practitioners differ on measuring</h2>
-        <Choice
-          label="Second ring’s gap"
-          value={shown.schools!.secondGap}
-          disabled={!lead || save.isPending}
-          options={[
-            ['notSmaller', 'never smaller than the first'],
-            ['mayBeSmaller', 'may be smaller, as of old'],
-          ]}
-          onChange={(secondGap) => school({ secondGap })}
-        />
-        <Choice
-          label="Ring gaps are reckoned for"
-          value={shown.schools!.ringUse}
-          disabled={!lead || save.isPending}
-          options={[
-            ['ordinary', 'ordinary use'],
-            ['hardDuty', 'hard duty'],
-            ['airCooled', 'air-cooled engines'],
-            ['twoStroke', 'two-strokes'],
-            ['boosted', 'boost or nitrous'],
-          ]}
-          onChange={(ringUse) => school({ ringUse })}
-        />
-        <Choice
-          label="Bores are honed with"
-          value={shown.schools!.honing}
-          disabled={!lead || save.isPending}
-          options={[
-            ['rigid', 'a rigid hone'],
-            ['ball', 'a ball hone, for glaze only'],
-          ]}
-          onChange={(honing) => school({ honing })}
-        />
-        <Choice
-          label="The ridge is"
-          value={shown.schools!.cutRidge ? 'cut' : 'left'}
-          disabled={!lead || save.isPending}
-          options={[
-            ['cut', 'cut before the pistons come out'],
-            ['left', 'left for the boring bar'],
-          ]}
-          onChange={(v) => school({ cutRidge: v === 'cut' })}
-        />
-        <Choice
-          label="A part that is replaced anyway"
-          value={shown.schools!.measureReplaced ? 'measured' : 'not'}
-          disabled={!lead || save.isPending}
-          options={[
-            ['measured', 'is measured all the same: it is evidence'],
-            ['not', 'is left out of the rounds'],
-          ]}
-          onChange={(v) => school({ measureReplaced: v === 'measured' })}
-        />
-        <Choice
-          label="Lengths are told in"
-          value={shown.lengths}
-          disabled={!lead || save.isPending}
-          options={[
-            ['mm', 'millimetres'],
-            ['inch', 'inches'],
-          ]}
-          onChange={(lengths) => lengths && setDraft({ ...draft, lengths })}
-        />
-        <Choice
-          label="Undersizes and oversizes are to be had in"
-          value={shown.schools!.steps}
-          disabled={!lead || save.isPending}
-          options={[
-            ['both', 'both'],
-            ['metric', 'metric steps'],
-            ['inch', 'inch steps'],
-          ]}
-          onChange={(steps) => school({ steps })}
-        />
-        <Choice
-          label="Journals are ground and bores are bored"
-          value={shown.schools!.centres}
-          disabled={!lead || save.isPending}
-          options={[
-            ['original', 'on the old centres: wear on one side counts twice'],
-            ['shifted', 'following the wear'],
-          ]}
-          onChange={(centres) => school({ centres })}
-        />
-        <div className="grid items-end gap-3 sm:grid-cols-3">
-          {(
-            [
-              ['grindingAllowance', 'Grinding takes at least, mm on the diameter'],
-              ['boringAllowance', 'Boring and honing take at least, mm'],
-              ['roomSpan', 'The shop is 20 °C, give or take, K'],
-            ] as const
-          ).map(([key, label]) => (
-            <NumberField
-              key={key}
-              label={label}
-              min={0}
-              max={key === 'roomSpan' ? 40 : key === 'boringAllowance' ? 2 : 1}
-              disabled={!lead}
-              value={shown.schools![key]}
-              onChange={(value) => value !== null && school({ [key]: value })}
+        >
+          <h1 className="text-2xl">How this shop works</h1>
+          {!lead && <p className="text-soft">A lead sets these.</p>}
+          <KeysField
+            form={form}
+            name="holdSigner"
+            label="Hold points are signed by"
+            options={[
+              ['lead', 'A lead or teacher'],
+              ['mechanic', 'The mechanic himself, or a lead'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="keeping"
+            label="Fasteners are kept"
+            options={entriesOf(keepingWords)}
+          />
+          {own.length > 0 && (
+            <div>
+              <span className="label">Sets with a way of their own</span>
+              <ul>
+                {own.map(([key, keeping]) => (
+                  <li key={key} className="flex items-center gap-3">
+                    <span className="fig flex-1 text-sm">{key}</span>
+                    {keepingWords[keeping]}
+                    {lead && (
+                      <button
+                        type="button"
+                        className="key"
+                        aria-label={`No way of its own for ${key}`}
+                        onClick={() =>
+                          form.setValue('keepingBySet', Object.fromEntries(own.filter(([k]) => k !== key)), {
+                            shouldDirty: true,
+                          })
+                        }
+                      >
+                        ✕
+                      </button>
+                    )}
+                  </li>
+                ))}
+              </ul>
+            </div>
+          )}
+          <h2 className="text-xl">Where practitioners differ on measuring</h2>
+          <KeysField
+            form={form}
+            name="schools.secondGap"
+            label="Second ring’s gap"
+            options={[
+              ['notSmaller', 'never smaller than the first'],
+              ['mayBeSmaller', 'may be smaller, as of old'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="schools.ringUse"
+            label="Ring gaps are reckoned for"
+            options={[
+              ['ordinary', 'ordinary use'],
+              ['hardDuty', 'hard duty'],
+              ['airCooled', 'air-cooled engines'],
+              ['twoStroke', 'two-strokes'],
+              ['boosted', 'boost or nitrous'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="schools.honing"
+            label="Bores are honed with"
+            options={[
+              ['rigid', 'a rigid hone'],
+              ['ball', 'a ball hone, for glaze only'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="schools.cutRidge"
+            label="The ridge is"
+            options={[
+              ['yes', 'cut before the pistons come out'],
+              ['no', 'left for the boring bar'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="schools.measureReplaced"
+            label="A part that is replaced anyway"
+            options={[
+              ['yes', 'is measured all the same: it is evidence'],
+              ['no', 'is left out of the rounds'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="lengths"
+            label="Lengths are told in"
+            options={[
+              ['mm', 'millimetres'],
+              ['inch', 'inches'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="schools.steps"
+            label="Undersizes and oversizes are to be had in"
+            options={[
+              ['both', 'both'],
+              ['metric', 'metric steps'],
+              ['inch', 'inch steps'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="schools.centres"
+            label="Journals are ground and bores are bored"
+            options={[
+              ['original', 'on the old centres: wear on one side counts twice'],
+              ['shifted', 'following the wear'],
+            ]}
+          />
+          <div className="grid items-end gap-3 sm:grid-cols-3">
+            <FigureField
+              form={form}
+              name="schools.grindingAllowance"
+              label="Grinding takes at least, mm on the diameter"
             />
-          ))}
-        </div>
-        <Field
-          label="Gauge on the network, host and port"
-          hint="Empty: there is no gauge. The operator of the server must have allowed the address. The line protocol is in docs/gauge-protocol.md."
-        >
-          <input
-            className="entry fig"
-            disabled={!lead}
+            <FigureField
+              form={form}
+              name="schools.boringAllowance"
+              label="Boring and honing take at least, mm"
+            />
+            <FigureField form={form} name="schools.roomSpan" label="The shop is 20 °C, give or take, K" />
+          </div>
+          <TextField
+            form={form}
+            name="gaugeAddress"
+            label="Gauge on the network, host and port"
+            hint="Empty: there is no gauge. The operator of the server must have allowed the address. The line protocol is in docs/gauge-protocol.md."
             placeholder="bench-gauge:7171"
-            value={shown.gaugeAddress ?? ''}
-            onChange={(e) => setDraft({ ...draft, gaugeAddress: e.target.value })}
+            className="fig"
           />
-        </Field>
-        <Field
-          label="Label printer on the network, host and port"
-          hint="Empty: there is none, and labels are printed from the PDF. The line protocol is in docs/printer-protocol.md."
-        >
-          <input
-            className="entry fig"
-            disabled={!lead}
+          <TextField
+            form={form}
+            name="printerAddress"
+            label="Label printer on the network, host and port"
+            hint="Empty: there is none, and labels are printed from the PDF. The line protocol is in docs/printer-protocol.md."
             placeholder="label-printer:7172"
-            value={shown.printerAddress ?? ''}
-            onChange={(e) => setDraft({ ...draft, printerAddress: e.target.value })}
+            className="fig"
           />
-        </Field>
-        <Trouble problem={save.error} />
-        {lead && (
-          <button
-            className="key key-go"
-            disabled={save.isPending || Object.keys(draft).length === 0}
-            onClick={() =>
-              save.mutate({
-                version: shown.version,
-                holdSigner: shown.holdSigner,
-                keeping: shown.keeping,
-                keepingBySet: shown.keepingBySet,
-                schools: shown.schools,
-                gaugeAddress: shown.gaugeAddress,
-                printerAddress: shown.printerAddress,
-                lengths: shown.lengths,
-              })
-            }
-          >
-            So we do it
-          </button>
-        )}
+          <Trouble problem={save.error} />
+          {lead && (
+            <button className="key key-go" disabled={save.isPending || !touched}>
+              So we do it
+            </button>
+          )}
+        </EntryForm>
       </main>
     </>
   );

@@ -1,12 +1,16 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { day, Trouble } from '../ui/basics';
+import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { kindOf, useLessons, type Step } from './useStrip';
 import { useWriteId } from '../ui/useWriteId';
+
+const schema = z.object({ text: needed('Say what the next engine of this kind should have.') });
 
 /** “This bolt first next time”: what earlier engines of the kind taught, met at the right step. */
 export function Lessons({ step }: { step: Step }) {
@@ -17,7 +21,8 @@ export function Lessons({ step }: { step: Step }) {
   const script = strip.script;
   const lessons = useLessons(script);
   const id = useWriteId();
-  const [text, setText] = useState<string | null>(null);
+  const [noting, setNoting] = useState(false);
+  const { form, settle: show } = useEntryForm(schema, { text: '' });
   const settle = () => client.invalidateQueries({ queryKey: keys.lessons });
   const add = useMutation<Schemas['Lesson'], ApiProblem, string>({
     mutationFn: (words) =>
@@ -35,7 +40,8 @@ export function Lessons({ step }: { step: Step }) {
       ),
     onSuccess: () => {
       id.settle();
-      setText(null);
+      setNoting(false);
+      show({ text: '' });
       return settle();
     },
   });
@@ -65,32 +71,31 @@ export function Lessons({ step }: { step: Step }) {
         </div>
       ))}
       {mayWrite &&
-        (text === null ? (
+        (!noting ? (
           <button
             className="min-h-9 text-sm text-soft underline underline-offset-4"
-            onClick={() => setText('')}
+            onClick={() => setNoting(true)}
           >
             Note a lesson for the next engine of this kind
           </button>
         ) : (
-          <form
-            className="flex gap-2"
-            onSubmit={(e) => {
-              e.preventDefault();
-              if (!add.isPending) add.mutate(text);
-            }}
+          <EntryForm
+            form={form}
+            send={({ text }) => add.mutateAsync(text)}
+            className="flex items-start gap-2"
           >
-            <input
-              className="entry"
-              aria-label="Lesson"
+            <TextField
+              form={form}
+              name="text"
+              label="Lesson"
+              unseen
               placeholder="This bolt first next time …"
-              value={text}
-              onChange={(e) => setText(e.target.value)}
+              className="min-w-0 flex-1"
             />
             <button className="key key-go shrink-0" disabled={add.isPending}>
               Keep it
             </button>
-          </form>
+          </EntryForm>
         ))}
       <Trouble problem={add.error ?? forget.error} />
     </div>

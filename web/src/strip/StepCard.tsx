@@ -4,6 +4,7 @@ import { useMe, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { PhotoStrip } from '../pictures/Photos';
 import { Addr, Field, moment, Trouble } from '../ui/basics';
+import { WhyForm } from '../ui/WhyForm';
 import { lockWords, stands } from '../ui/words';
 import { Fasteners } from './Fasteners';
 import { Lessons } from './Lessons';
@@ -292,7 +293,7 @@ function Finish({
 function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit: () => void }) {
   const { engineCase } = useCaseContext();
   const mayWrite = useMayWrite();
-  const [why, setWhy] = useState<string | null>(null);
+  const [asks, setAsks] = useState(false);
   const record = engineCase.steps.filter(stands).find((s) => s.step === step.id);
   return (
     <div className="space-y-3 border-t border-line pt-4">
@@ -341,7 +342,7 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
       )}
       {mayWrite && (
         <div className="flex flex-wrap gap-2">
-          <button className="key" onClick={() => setWhy(why === null ? '' : null)}>
+          <button className="key" aria-expanded={asks} onClick={() => setAsks(!asks)}>
             Take it back
           </button>
           <button className="key" onClick={onEdit}>
@@ -349,23 +350,11 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
           </button>
         </div>
       )}
-      {why !== null && (
-        <form
-          className="flex gap-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            writes.back.mutate({ id: record!.id, version: record!.version, why });
-          }}
-        >
-          <input
-            className="entry"
-            aria-label="Why"
-            placeholder="Why? It stays in the record."
-            value={why}
-            onChange={(e) => setWhy(e.target.value)}
-          />
-          <button className="key key-go shrink-0">Take back</button>
-        </form>
+      {asks && record && (
+        <WhyForm
+          press="Take back"
+          send={(why) => writes.back.mutateAsync({ id: record.id, version: record.version, why })}
+        />
       )}
       <Trouble problem={writes.back.error} />
     </div>

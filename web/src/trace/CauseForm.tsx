@@ -1,16 +1,27 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useFieldArray, useWatch, type UseFormReturn } from 'react-hook-form';
 import { v7 } from 'uuid';
+import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem, type Knowledge, type Schemas } from '../api/client';
-import { Field, Trouble } from '../ui/basics';
-import { useDraft } from '../ui/useDraft';
+import { Trouble } from '../ui/basics';
+import { EntryForm, ListField, TextField, useEntryForm } from '../ui/form';
 import { entriesOf } from '../ui/words';
 import { anchorWords, oftenWords, relationWords, slug } from './causeWords';
 
 type Cause = Schemas['KnownCause'];
-type Link = Schemas['ChainLink'];
 
-const words = entriesOf(oftenWords).filter(([w]) => w !== 'never');
+const schema = z.object({
+  cause: z
+    .custom<Cause>()
+    .check(z.refine((c) => c.name.trim() !== '', { message: 'Name the cause.', path: ['name'] })),
+  why: z.string(),
+});
+
+type CauseEntry = UseFormReturn<z.input<typeof schema>, unknown, z.output<typeof schema>>;
+
+// A word of how often something is met; what is never met is not written.
+const often = entriesOf(oftenWords).filter(([w]) => w !== 'never');
 
 /** Writes a cause of the shop's own, or the shop's version of one that came with the program. Kept while it is typed. */
 export function CauseForm({
@@ -28,15 +39,15 @@ export function CauseForm({
   const own = view.own.find((o) => o.causeId === given.id && given.id !== '');
   const fresh = given.id === '';
   const blank = { cause: given, why: '' };
-  const { draft, set, settle } = useDraft(
-    `cause/${given.id || 'new'}/${own?.version ?? 0}/${given.base}${given.chain.map((l) => l.predicts.map((p) => p.often).join('')).join('')}`,
-    blank,
-  );
-  const { cause, why } = draft;
-  const change = (part: Partial<Cause>) => set({ cause: { ...cause, ...part } });
+  const { form, settle } = useEntryForm(schema, blank, {
+    draft: `cause/${given.id || 'new'}/${own?.version ?? 0}/${given.base}${given.chain.map((l) => l.predicts.map((p) => p.often).join('')).join('')}`,
+    version: own?.version ?? 0,
+  });
+  const chain = useFieldArray({ control: form.control, name: 'cause.chain' });
+  const name = useWatch({ control: form.control, name: 'cause.name' });
   const [id] = useState(() => own?.id ?? v7());
-  const save = useMutation<Schemas['ShopCause'], ApiProblem, void>({
-    mutationFn: () =>
+  const save = useMutation<Schemas['ShopCause'], ApiProblem, z.output<typeof schema>>({
+    mutationFn: ({ cause, why }) =>
       unwrap(
         api.PUT('/api/causes/{id}', {
           params: { path: { id } },
@@ -55,156 +66,95 @@ export function CauseForm({
     },
   });
   const families = [...new Set(view.causes.map((s) => s.family))];
-  const setLink = (i: number, part: Partial<Link>) =>
-    change({ chain: cause.chain.map((l, k) => (k === i ? { ...l, ...part } : l)) });
   return (
-    <form
-      className="space-y-5"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (!save.isPending) save.mutate();
-      }}
-    >
-      <h1 className="text-3xl">{fresh ? 'A new cause' : `${cause.name}, as this shop knows it`}</h1>
+    <EntryForm form={form} send={save.mutateAsync} className="space-y-5">
+      <h1 className="text-3xl">{fresh ? 'A new cause' : `${name}, as this shop knows it`}</h1>
       <div className="grid gap-x-4 gap-y-3 sm:grid-cols-2 lg:grid-cols-4">
-        <Field label="Name">
-          <input className="entry" value={cause.name} onChange={(e) => change({ name: e.target.value })} />
-        </Field>
-        <Field label="Family">
-          <input
-            className="entry"
-            list="families"
-            value={cause.family}
-            onChange={(e) => change({ family: e.target.value })}
-          />
+        <TextField form={form} name="cause.name" label="Name" />
+        <div>
+          <TextField form={form} name="cause.family" label="Family" list="families" />
           <datalist id="families">
             {families.map((f) => (
               <option key={f} value={f} />
             ))}
           </datalist>
-        </Field>
-        <Field label="Begins at">
-          <select
-            className="entry"
-            value={cause.anchor}
-            onChange={(e) => change({ anchor: e.target.value as Cause['anchor'] })}
-          >
-            {entriesOf(anchorWords).map(([a, w]) => (
-              <option key={a} value={a}>
-                {w}
-              </option>
-            ))}
-          </select>
-        </Field>
-        <Field label="Sits at the">
-          <select className="entry" value={cause.seat} onChange={(e) => change({ seat: e.target.value })}>
-            <option value="">choose a part</option>
-            {knowledge.kinds.map((k) => (
-              <option key={k.id} value={k.id}>
-                {k.name}
-              </option>
-            ))}
-          </select>
-        </Field>
-        <Often
-          label="How often met among engines on a bench"
-          value={cause.base}
-          onChange={(base) => change({ base })}
+        </div>
+        <ListField form={form} name="cause.anchor" label="Begins at" words={anchorWords} />
+        <ListField
+          form={form}
+          name="cause.seat"
+          label="Sits at the"
+          first="choose a part"
+          words={knowledge.kinds.map((k) => [k.id, k.name] as const)}
         />
-        <Field label="Strokes">
-          <select
-            className="entry"
-            value={cause.applies.cycle ?? ''}
-            onChange={(e) =>
-              change({
-                applies: {
-                  ...cause.applies,
-                  cycle: (e.target.value || null) as Cause['applies']['cycle'],
-                },
-              })
-            }
-          >
-            <option value="">any engine</option>
-            <option value="fourStroke">four-strokes only</option>
-            <option value="twoStroke">two-strokes only</option>
-          </select>
-        </Field>
-        <Field label="Bearings">
-          <select
-            className="entry"
-            value={cause.applies.bearings ?? ''}
-            onChange={(e) =>
-              change({
-                applies: {
-                  ...cause.applies,
-                  bearings: (e.target.value || null) as Cause['applies']['bearings'],
-                },
-              })
-            }
-          >
-            <option value="">any</option>
-            <option value="plain">plain only</option>
-            <option value="rolling">rolling only</option>
-          </select>
-        </Field>
-        <Field label="Fuel">
-          <select
-            className="entry"
-            value={cause.applies.fuel ?? ''}
-            onChange={(e) =>
-              change({
-                applies: { ...cause.applies, fuel: (e.target.value || null) as Cause['applies']['fuel'] },
-              })
-            }
-          >
-            <option value="">any</option>
-            <option value="diesel">diesel only</option>
-            <option value="carburettor">carburettor only</option>
-            <option value="injected">injected petrol or gas only</option>
-          </select>
-        </Field>
+        <ListField
+          form={form}
+          name="cause.base"
+          label="How often met among engines on a bench"
+          words={often}
+        />
+        <ListField
+          form={form}
+          name="cause.applies.cycle"
+          label="Strokes"
+          first="any engine"
+          orNull
+          words={[
+            ['fourStroke', 'four-strokes only'],
+            ['twoStroke', 'two-strokes only'],
+          ]}
+        />
+        <ListField
+          form={form}
+          name="cause.applies.bearings"
+          label="Bearings"
+          first="any"
+          orNull
+          words={[
+            ['plain', 'plain only'],
+            ['rolling', 'rolling only'],
+          ]}
+        />
+        <ListField
+          form={form}
+          name="cause.applies.fuel"
+          label="Fuel"
+          first="any"
+          orNull
+          words={[
+            ['diesel', 'diesel only'],
+            ['carburettor', 'carburettor only'],
+            ['injected', 'injected petrol or gas only'],
+          ]}
+        />
       </div>
       <section>
         <h2 className="text-xl">How it goes, and what each step leaves</h2>
         <ol className="mt-2 space-y-4">
-          {cause.chain.map((link, i) => (
-            <li key={i} className="card p-3">
+          {chain.fields.map((link, i) => (
+            <li key={link.id} className="card p-3">
               <div className="flex items-end gap-3">
                 <span className="mb-1.5 flex size-8 shrink-0 items-center justify-center rounded-full bg-dye font-bold text-paper">
                   {i + 1}
                 </span>
                 <div className="flex-1">
-                  <Field label={i === 0 ? 'What happens first' : 'What follows'}>
-                    <input
-                      className="entry"
-                      value={link.says}
-                      onChange={(e) => setLink(i, { says: e.target.value })}
-                    />
-                  </Field>
+                  <TextField
+                    form={form}
+                    name={`cause.chain.${i}.says`}
+                    label={i === 0 ? 'What happens first' : 'What follows'}
+                  />
                 </div>
-                {cause.chain.length > 1 && (
-                  <button
-                    type="button"
-                    className="key"
-                    onClick={() => change({ chain: cause.chain.filter((_, k) => k !== i) })}
-                  >
+                {chain.fields.length > 1 && (
+                  <button type="button" className="key" onClick={() => chain.remove(i)}>
                     Take out
                   </button>
                 )}
               </div>
-              <Predictions
-                knowledge={knowledge}
-                list={link.predicts}
-                onChange={(predicts) => setLink(i, { predicts })}
-              />
+              <Predictions knowledge={knowledge} form={form} link={i} />
             </li>
           ))}
         </ol>
-        <button
-          type="button"
-          className="key mt-2"
-          onClick={() => change({ chain: [...cause.chain, { says: '', predicts: [] }] })}
-        >
+        <button type="button" className="key mt-2" onClick={() => chain.append({ says: '', predicts: [] })}>
           Add a step
         </button>
       </section>
@@ -217,22 +167,15 @@ export function CauseForm({
             ['provenance', 'Where it comes from'],
           ] as const
         ).map(([field, label]) => (
-          <Field key={field} label={label}>
-            <textarea
-              className="entry"
-              rows={2}
-              value={cause[field]}
-              onChange={(e) => change({ [field]: e.target.value })}
-            />
-          </Field>
+          <TextField key={field} form={form} name={`cause.${field}`} label={label} rows={2} />
         ))}
       </div>
-      <Field
+      <TextField
+        form={form}
+        name="why"
         label="Why the shop says so"
         hint="Which engines, whose experience; it is kept with every version."
-      >
-        <input className="entry" value={why} onChange={(e) => set({ why: e.target.value })} />
-      </Field>
+      />
       <Trouble problem={save.error} />
       <div className="flex flex-wrap gap-3">
         <button className="key key-go" disabled={save.isPending}>
@@ -249,55 +192,24 @@ export function CauseForm({
           Leave it as it was
         </button>
       </div>
-    </form>
+    </EntryForm>
   );
 }
 
-function Often({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: Schemas['Frequency'];
-  onChange: (value: Schemas['Frequency']) => void;
-}) {
-  return (
-    <Field label={label}>
-      <select
-        className="entry"
-        value={value}
-        onChange={(e) => onChange(e.target.value as Schemas['Frequency'])}
-      >
-        {words.map(([w, text]) => (
-          <option key={w} value={w}>
-            {text}
-          </option>
-        ))}
-      </select>
-    </Field>
-  );
-}
-
-function Predictions({
-  knowledge,
-  list,
-  onChange,
-}: {
-  knowledge: Knowledge;
-  list: Schemas['Prediction'][];
-  onChange: (list: Schemas['Prediction'][]) => void;
-}) {
+function Predictions({ knowledge, form, link }: { knowledge: Knowledge; form: CauseEntry; link: number }) {
   const [adding, setAdding] = useState('');
+  const at = `cause.chain.${link}.predicts` as const;
+  const list = useWatch({ control: form.control, name: at });
+  const put = (predicts: Schemas['Prediction'][]) => form.setValue(at, predicts, { shouldDirty: true });
   const kind = (id: string) => knowledge.kinds.find((k) => k.id === id)?.name ?? id;
-  const put = (i: number, part: Partial<Schemas['Prediction']>) =>
-    onChange(list.map((p, k) => (k === i ? { ...p, ...part } : p)));
   return (
     <div className="mt-2">
       <ul className="divide-y divide-line">
         {list.map((p, i) => {
           const sign = knowledge.signs.find((s) => s.id === p.sign);
           const kinds = sign?.on ?? p.on;
+          const change = (part: Partial<Schemas['Prediction']>) =>
+            put(list.map((old, k) => (k === i ? { ...old, ...part } : old)));
           return (
             <li
               key={i}
@@ -316,7 +228,7 @@ function Predictions({
                           className="size-5 accent-dye"
                           checked={p.on.includes(k)}
                           onChange={(e) =>
-                            put(i, { on: e.target.checked ? [...p.on, k] : p.on.filter((o) => o !== k) })
+                            change({ on: e.target.checked ? [...p.on, k] : p.on.filter((o) => o !== k) })
                           }
                         />
                         {kind(k)}
@@ -325,39 +237,29 @@ function Predictions({
                   </span>
                 )}
               </div>
-              <select
-                className="entry lg:order-1"
-                aria-label={`How often it leaves ${sign?.name ?? p.sign}`}
+              <Words
+                className="lg:order-1"
+                label={`How often it leaves ${sign?.name ?? p.sign}`}
                 value={p.often}
-                onChange={(e) => put(i, { often: e.target.value as Schemas['Frequency'] })}
-              >
-                {words.map(([w, text]) => (
-                  <option key={w} value={w}>
-                    {text}
-                  </option>
-                ))}
-              </select>
+                words={often}
+                onChange={(value) => change({ often: value })}
+              />
               {p.on.join() === 'engine' ? (
                 <span className="hidden lg:order-3 lg:block" />
               ) : (
-                <select
-                  className="entry lg:order-3"
-                  aria-label={`Where it leaves ${sign?.name ?? p.sign}`}
+                <Words
+                  className="lg:order-3"
+                  label={`Where it leaves ${sign?.name ?? p.sign}`}
                   value={p.at}
-                  onChange={(e) => put(i, { at: e.target.value as Schemas['Relation'] })}
-                >
-                  {entriesOf(relationWords).map(([r, text]) => (
-                    <option key={r} value={r}>
-                      {text}
-                    </option>
-                  ))}
-                </select>
+                  words={entriesOf(relationWords)}
+                  onChange={(value) => change({ at: value })}
+                />
               )}
               <button
                 type="button"
                 className="key justify-self-start lg:order-4"
                 aria-label={`Take ${sign?.name ?? p.sign} out`}
-                onClick={() => onChange(list.filter((_, k) => k !== i))}
+                onClick={() => put(list.filter((_, k) => k !== i))}
               >
                 Take out
               </button>
@@ -376,7 +278,7 @@ function Predictions({
             const sign = knowledge.signs.find((s) => s.name === e.target.value);
             setAdding(sign ? '' : e.target.value);
             if (sign)
-              onChange([...list, { sign: sign.id, on: sign.on.slice(0, 1), at: 'same', often: 'sometimes' }]);
+              put([...list, { sign: sign.id, on: sign.on.slice(0, 1), at: 'same', often: 'sometimes' }]);
           }}
         />
       </label>
@@ -386,5 +288,34 @@ function Predictions({
         ))}
       </datalist>
     </div>
+  );
+}
+
+function Words<W extends string>({
+  label,
+  value,
+  words,
+  onChange,
+  className,
+}: {
+  label: string;
+  value: W;
+  words: readonly (readonly [W, string])[];
+  onChange: (value: W) => void;
+  className: string;
+}) {
+  return (
+    <select
+      className={`entry ${className}`}
+      aria-label={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value as W)}
+    >
+      {words.map(([w, text]) => (
+        <option key={w} value={w}>
+          {text}
+        </option>
+      ))}
+    </select>
   );
 }

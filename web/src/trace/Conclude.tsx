@@ -1,11 +1,28 @@
+import * as z from 'zod/mini';
 import { type Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
-import { Addr, Choice, Field, moment, percent, Trouble } from '../ui/basics';
+import { Addr, moment, percent, Trouble } from '../ui/basics';
+import { EntryForm, KeysField, ListField, oneOf, TextField, useEntryForm } from '../ui/form';
 import { confidenceWords, entriesOf, faultWords, stands } from '../ui/words';
-import { useDraft } from '../ui/useDraft';
 import { useMayWrite } from '../api/queries';
+
+const schema = z.object({
+  cause: z.string(),
+  place: z.string(),
+  confidence: oneOf(confidenceWords),
+  fault: oneOf(faultWords),
+  reasons: z.string(),
+});
+
+const blank: z.input<typeof schema> = {
+  cause: '',
+  place: '',
+  confidence: 'possible',
+  fault: 'notKnown',
+  reasons: '',
+};
 
 /** The mechanic's own finding; it stands beside the computation's, and both go into the dossier. */
 export function Conclude() {
@@ -14,16 +31,8 @@ export function Conclude() {
   const mayWrite = useMayWrite();
   const standing = engineCase.conclusions.filter(stands).at(-1);
   const first = trace.ranking[0];
-  const { draft, set, settle } = useDraft(`conclusion/${engineCase.id}`, {
-    cause: '',
-    place: '',
-    confidence: 'possible' as Schemas['Confidence'],
-    fault: 'notKnown' as Schemas['Fault'],
-    reasons: '',
-  });
-  const write = useWrite(engineCase.id, writes.conclusion, () => {
-    settle({ cause: '', place: '', confidence: 'possible', fault: 'notKnown', reasons: '' });
-  });
+  const { form, settle } = useEntryForm(schema, blank, { draft: `conclusion/${engineCase.id}` });
+  const write = useWrite(engineCase.id, writes.conclusion, () => settle(blank));
   const name = (cause: string) =>
     knowledge.causes.find((s) => s.id === cause)?.name ?? 'None of the causes known here';
   return (
@@ -53,62 +62,30 @@ export function Conclude() {
           <summary className="key inline-flex cursor-pointer items-center">
             {standing ? 'Find otherwise' : 'Write it down'}
           </summary>
-          <form
-            className="mt-3 max-w-3xl space-y-3"
-            onSubmit={(e) => {
-              e.preventDefault();
-              if (!write.isPending) write.mutate(draft);
-            }}
-          >
+          <EntryForm form={form} send={write.mutateAsync} className="mt-3 max-w-3xl space-y-3">
             <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_8rem]">
-              <Field label="Cause">
-                <select
-                  className="entry"
-                  value={draft.cause}
-                  onChange={(e) => set({ cause: e.target.value })}
-                >
-                  <option value="">None of these, or not known</option>
-                  {knowledge.causes.map((s) => (
-                    <option key={s.id} value={s.id}>
-                      {s.name}
-                    </option>
-                  ))}
-                </select>
-              </Field>
-              <Field label="Place">
-                <input
-                  className="entry fig uppercase"
-                  placeholder="R4"
-                  value={draft.place}
-                  onChange={(e) => set({ place: e.target.value })}
-                />
-              </Field>
-            </div>
-            <Choice
-              label="How sure"
-              value={draft.confidence}
-              options={entriesOf(confidenceWords)}
-              onChange={(confidence) => set({ confidence })}
-            />
-            <Choice
-              label="Whose doing, in fairness"
-              value={draft.fault}
-              options={entriesOf(faultWords)}
-              onChange={(fault) => set({ fault })}
-            />
-            <Field label="Reasons">
-              <textarea
-                className="entry"
-                rows={3}
-                value={draft.reasons}
-                onChange={(e) => set({ reasons: e.target.value })}
+              <ListField
+                form={form}
+                name="cause"
+                label="Cause"
+                first="None of these, or not known"
+                words={knowledge.causes.map((s) => [s.id, s.name] as const)}
               />
-            </Field>
+              <TextField form={form} name="place" label="Place" placeholder="R4" className="fig uppercase" />
+            </div>
+            <KeysField form={form} name="confidence" label="How sure" options={entriesOf(confidenceWords)} />
+            <KeysField
+              form={form}
+              name="fault"
+              label="Whose doing, in fairness"
+              options={entriesOf(faultWords)}
+            />
+            <TextField form={form} name="reasons" label="Reasons" rows={3} />
             <Trouble problem={write.error} />
             <button className="key key-go" disabled={write.isPending}>
               Put it in the dossier
             </button>
-          </form>
+          </EntryForm>
         </details>
       )}
     </section>

@@ -1,5 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
+import * as z from 'zod/mini';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useKnowledge } from '../api/queries';
@@ -7,6 +8,7 @@ import { SignArt } from '../art/SignArt';
 import { put, type Sight } from '../section/lenses';
 import { Hatches, LongSection } from '../section/LongSection';
 import { Addr, Field, percent, Trouble, Waiting } from '../ui/basics';
+import { EntryForm, FigureField, numberNeeded, useEntryForm } from '../ui/form';
 import { useDraft } from '../ui/useDraft';
 import { NumberField } from '../ui/NumberField';
 
@@ -19,11 +21,13 @@ interface Kept {
 
 const tones: Sight['tone'][] = ['calm', 'light', 'mid', 'heavy'];
 
+const schema = z.object({ number: numberNeeded({ whole: true, min: 1, max: 1_000_000 }) });
+
 /** An engine drawn from the causes: look, commit to a cause, and be told. The number gives a class the same engine. */
 export function Practice() {
   const seed = Number(useParams().seed ?? 0);
   const navigate = useNavigate();
-  const [number, setNumber] = useState('');
+  const { form } = useEntryForm(schema, { number: '' });
   return (
     <>
       <Hatches />
@@ -37,24 +41,19 @@ export function Practice() {
             where to look, each look costs its minutes, and you commit to a cause with how sure you are. Then
             you are told.
           </p>
-          <form
+          <EntryForm
+            form={form}
+            send={async ({ number }) => navigate(`/practice/${number}`)}
             className="card flex items-end gap-3 p-4"
-            onSubmit={(e) => {
-              e.preventDefault();
-              const n = Number(number);
-              if (Number.isInteger(n) && n >= 1 && n <= 1_000_000) void navigate(`/practice/${n}`);
-            }}
           >
-            <Field label="Number of the engine" hint="the same number gives everybody the same engine">
-              <input
-                className="entry fig"
-                inputMode="numeric"
-                value={number}
-                onChange={(e) => setNumber(e.target.value)}
-              />
-            </Field>
+            <FigureField
+              form={form}
+              name="number"
+              label="Number of the engine"
+              hint="the same number gives everybody the same engine"
+            />
             <button className="key mb-6">Open it</button>
-          </form>
+          </EntryForm>
           <button
             className="key key-go"
             onClick={() => void navigate(`/practice/${1 + Math.floor(Math.random() * 1_000_000)}`)}

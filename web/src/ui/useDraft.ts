@@ -1,31 +1,19 @@
 import { useCallback, useEffect, useState } from 'react';
-
-let owner = '';
-
-/** Says whose drafts are shown: on a shared device nobody finds another's in the form. */
-export const draftsBelongTo = (person: string) => {
-  owner = person;
-};
+import { draftOf } from './draft';
 
 /**
- * What is being typed, kept in the browser until it is saved: a reload, a dead battery or a closed tab loses nothing.
- * Returns the draft, a setter and a function that drops it once the server has it.
+ * What is being entered without a form of fields, kept in the browser until it is saved. Returns the draft, a setter and a function that drops it
+ * once the server has it.
  */
-export function useDraft<T>(key: string, initial: T) {
-  const name = `draft/${owner}/${key}`;
-  const [draft, setDraft] = useState<T>(() => {
-    const kept = localStorage.getItem(name);
-    try {
-      return kept ? (JSON.parse(kept) as T) : initial;
-    } catch {
-      return initial;
-    }
-  });
-  const [touched, setTouched] = useState(() => localStorage.getItem(name) !== null);
+export function useDraft<T extends object>(key: string, initial: T) {
+  const [store] = useState(() => draftOf(key, initial, 0));
+  const [kept] = useState(() => store.read());
+  const [draft, setDraft] = useState<T>(kept?.values ?? initial);
+  const [touched, setTouched] = useState(kept !== null);
 
   useEffect(() => {
-    if (touched) localStorage.setItem(name, JSON.stringify(draft));
-  }, [name, draft, touched]);
+    if (touched) store.write({ values: draft, version: 0 });
+  }, [store, draft, touched]);
 
   const set = useCallback((change: Partial<T>) => {
     setTouched(true);
@@ -34,11 +22,11 @@ export function useDraft<T>(key: string, initial: T) {
 
   const settle = useCallback(
     (value: T) => {
-      localStorage.removeItem(name);
+      store.drop();
       setTouched(false);
       setDraft(value);
     },
-    [name],
+    [store],
   );
 
   return { draft, set, settle, touched };

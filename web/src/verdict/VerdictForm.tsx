@@ -1,11 +1,17 @@
-import { useState } from 'react';
-import { type Schemas } from '../api/client';
+import { useWatch } from 'react-hook-form';
+import * as z from 'zod/mini';
 import type { CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
-import { Choice, Field, moment, Trouble } from '../ui/basics';
+import { moment, Trouble } from '../ui/basics';
+import { EntryForm, given, KeysField, oneOf, TextField, useEntryForm } from '../ui/form';
 import { actionWords, entriesOf, stands } from '../ui/words';
 import { useMayWrite } from '../api/queries';
+
+const schema = z.object({
+  action: given(z.nullable(oneOf(actionWords)), 'Choose what becomes of it.'),
+  reason: z.string(),
+});
 
 /** What becomes of a part, with reason and figure; the rules advise, the mechanic decides. */
 export function VerdictForm({ address, context }: { address: string; context: CaseContext }) {
@@ -13,14 +19,10 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
   const mayWrite = useMayWrite();
   const advice = useRoom(engineCase.id, 'advice').find((a) => a.place === address);
   const standing = engineCase.verdicts.filter((v) => v.place === address && stands(v)).at(-1);
-  const [action, setAction] = useState<Schemas['VerdictAction'] | null>(null);
-  const [reason, setReason] = useState<string | null>(null);
-  const write = useWrite(engineCase.id, writes.verdict, () => {
-    setAction(null);
-    setReason(null);
-  });
-  const chosen = action ?? advice?.action ?? null;
-  const words = reason ?? advice?.reason ?? '';
+  const advised = { action: advice?.action ?? null, reason: advice?.reason ?? '' };
+  const { form, settle } = useEntryForm(schema, advised, { draft: `verdict/${engineCase.id}/${address}` });
+  const chosen = useWatch({ control: form.control, name: 'action' });
+  const write = useWrite(engineCase.id, writes.verdict, () => settle(advised));
   return (
     <div className="space-y-4">
       {standing && (
@@ -43,32 +45,28 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
         </div>
       )}
       {mayWrite && (
-        <form
+        <EntryForm
+          form={form}
+          send={(values) => write.mutateAsync({ place: address, ...values })}
           className="space-y-3 border-t border-line pt-3"
-          onSubmit={(e) => {
-            e.preventDefault();
-            if (chosen && !write.isPending) write.mutate({ place: address, action: chosen, reason: words });
-          }}
         >
-          <Choice
+          <KeysField
+            form={form}
+            name="action"
             label={standing ? 'Decide otherwise' : 'Decide'}
-            value={chosen}
             options={entriesOf(actionWords).filter(([a]) => !advice?.never.includes(a))}
-            onChange={setAction}
           />
           {advice && advice.never.length > 0 && (
             <p className="text-sm text-soft">
               Not to be decided here: {advice.never.map((a) => actionWords[a].toLowerCase()).join(', ')}.
             </p>
           )}
-          <Field label="Reason">
-            <textarea className="entry" rows={3} value={words} onChange={(e) => setReason(e.target.value)} />
-          </Field>
+          <TextField form={form} name="reason" label="Reason" rows={3} />
           <Trouble problem={write.error} />
           <button className="key key-go w-full" disabled={!chosen || write.isPending}>
             {chosen ? `${actionWords[chosen]} ${address}` : 'Choose first'}
           </button>
-        </form>
+        </EntryForm>
       )}
     </div>
   );
