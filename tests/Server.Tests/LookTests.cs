@@ -103,7 +103,7 @@ public sealed class LookTests(Shop shop)
         (await SentAs(DateTimeOffset.UtcNow.AddDays(1))).ShouldBeLessThanOrEqualTo(DateTimeOffset.UtcNow);
         // The history still says when the server got it.
         var changes = (await client.GetAsync($"{at}/changes").Json()).AsArray();
-        changes.ShouldAllBe(c => c!["at"]!.GetValue<DateTimeOffset>() > hourAgo.AddMinutes(30));
+        changes.ShouldAllOfSomeBe(c => c!["at"]!.GetValue<DateTimeOffset>() > hourAgo.AddMinutes(30));
     }
 
     [Fact]

@@ -104,7 +104,12 @@ export async function kept(page: Page, ...rooms: string[]) {
       await new Promise((r) => setTimeout(r, 100));
   });
   const id = caseOf(page);
-  const wanted = [['me'], ['knowledge'], ['case', id, 'record'], ...rooms.map((r) => ['case', id, 'room', r])];
+  const wanted = [
+    ['me'],
+    ['knowledge'],
+    ['case', id, 'record'],
+    ...rooms.map((r) => ['case', id, 'room', r]),
+  ];
   await expect
     .poll(() =>
       page.evaluate(

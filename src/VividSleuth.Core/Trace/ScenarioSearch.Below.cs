@@ -1,3 +1,5 @@
+using System.Runtime.CompilerServices;
+using System.Runtime.Intrinsics;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Measures;
 
@@ -17,6 +19,14 @@ public static partial class ScenarioSearch
         private const int MostExact = 3;
         private const int Masks = 1 << MostExact;
 
+        // For each rank, 1 in the ways that take its sign in.
+        private static readonly Vector512<double>[] Taken =
+        [
+            Vector512.Create(0.0, 1, 0, 1, 0, 1, 0, 1),
+            Vector512.Create(0.0, 0, 1, 1, 0, 0, 1, 1),
+            Vector512.Create(0.0, 0, 0, 0, 1, 1, 1, 1),
+        ];
+
         // A scenario of this share is looked at one by one, and a tail may be unsure by this much, both of all that was found.
         private const double StandsOut = 1e-3;
         private const double Unsure = 1e-5;
@@ -35,15 +45,18 @@ public static partial class ScenarioSearch
         private readonly double[] _slack = new double[order.Length + 1];
         private readonly double[] _less = new double[part.Signs.Length];
         private readonly double[] _none = new double[part.Signs.Length];
+        private readonly double[] _shared = new double[part.Signs.Length];
+        private readonly double[] _lift = new double[part.Signs.Length];
 
         // For each link of each hypothesis in the order, by what it changes the likelihood now; the links of i begin at _first[i].
         private readonly int[] _first = Firsts(part, order);
         private readonly double[] _ratios = new double[order.Sum(h => part.Links[h].Length)];
-        private int _masks;
         private double _odds;
         private double _mean;
 
         /// <param name="exact">Filled with the factor by which each hypothesis alone changes the weight now.</param>
+        // Few calls with long loops: compiled well at the first, so that the first answer is not the slowest.
+        [MethodImpl(MethodImplOptions.AggressiveOptimization)]
         public void Reckon(int from, double[] rates, double[] exact)
         {
             Array.Clear(_through);
@@ -74,10 +87,10 @@ public static partial class ScenarioSearch
             }
 
             Choose(rates);
-            Span<double> kept = stackalloc double[Masks];
+            var products = Vector512<double>.One;
             for (var i = order.Length - 1; i >= from; i--)
             {
-                kept.Fill(1);
+                var kept = Vector512<double>.One;
                 var bound = _bounds[i];
                 var links = part.Links[order[i]];
                 for (var l = 0; l < links.Length; l++)
@@ -85,18 +98,12 @@ public static partial class ScenarioSearch
                     if (_rankOf[links[l].Sign] is >= 0 and var rank)
                     {
                         bound /= _ratios[_first[i] + l];
-                        for (var mask = 0; mask < _masks; mask++)
-                        {
-                            kept[mask] *= (mask >> rank & 1) == 1 ? 1 - links[l].Weight : 1;
-                        }
+                        kept *= Vector512<double>.One - (links[l].Weight * Taken[rank]);
                     }
                 }
 
-                var (here, after) = (i * Masks, (i + 1) * Masks);
-                for (var mask = 0; mask < _masks; mask++)
-                {
-                    _products[here + mask] = _products[after + mask] * (1 + (bound * kept[mask]));
-                }
+                products *= Vector512<double>.One + (bound * kept);
+                products.CopyTo(_products, i * Masks);
             }
         }
 
@@ -111,17 +118,12 @@ public static partial class ScenarioSearch
             return firsts;
         }
 
+        [MethodImpl(MethodImplOptions.AggressiveOptimization)]
         public double Of(int from)
         {
-            double sum = -1,
-                size = 1;
-            for (var mask = 0; mask < _masks; mask++)
-            {
-                var term = _terms[mask] * _products[(from * Masks) + mask];
-                sum += term;
-                size += Math.Abs(term);
-            }
-
+            var terms = Vector512.Create(_terms) * Vector512.Create(_products, from * Masks);
+            var sum = Vector512.Sum(terms) - 1;
+            var size = Vector512.Sum(Vector512.Abs(terms)) + 1;
             return from == order.Length ? 0
                 : double.IsFinite(size) ? Math.Min(Unbounded, Math.Max(0, sum - _slack[from]) + (Rounding * size))
                 : Unbounded;
@@ -131,7 +133,7 @@ public static partial class ScenarioSearch
         /// <param name="share">Weight of the scenario as a share of all that was found.</param>
         public int Tail(int from, double share, double[] rates, double[] exact)
         {
-            Begin();
+            Begin(rates);
             var tail = order.Length;
             for (var i = order.Length - 1; i >= from && share * exact[i] < StandsOut; i--)
             {
@@ -148,9 +150,10 @@ public static partial class ScenarioSearch
         }
 
         /// <summary>Adds the tail's lower bounds to the tally, and returns by how much its sum may be more.</summary>
+        [MethodImpl(MethodImplOptions.AggressiveOptimization)]
         public double Close(int tail, double weight, double[] rates, double[] exact, Tally tally, int[] members)
         {
-            Begin();
+            Begin(rates);
             for (var i = order.Length - 1; i >= tail; i--)
             {
                 Take(i, rates, exact[i]);
@@ -161,14 +164,16 @@ public static partial class ScenarioSearch
             {
                 var holds = exact[i] / (1 + exact[i]);
                 var factor = 1.0;
-                foreach (var link in part.Links[order[i]])
+                var links = part.Links[order[i]];
+                for (var l = 0; l < links.Length; l++)
                 {
-                    if (rates[link.Sign] is > 0 and var rate)
+                    var sign = links[l].Sign;
+                    if (rates[sign] is > 0 and var rate)
                     {
-                        var (once, lift) = (Brings(link.Weight, rate), rate / (1 + rate));
-                        var less = _less[link.Sign] / (1 - (holds * once * lift)) * (1 - (once * lift));
-                        var none = _none[link.Sign] / (1 - (holds * once)) * (1 - once);
-                        factor *= Shared(rate, less, none) / Shared(rate, _less[link.Sign], _none[link.Sign]);
+                        var once = Brings(links[l].Weight, rate, _ratios[_first[i] + l]);
+                        var less = _less[sign] / (1 - (holds * once * _lift[sign])) * (1 - (once * _lift[sign]));
+                        var none = _none[sign] / (1 - (holds * once)) * (1 - once);
+                        factor *= Shared(rate, less, none) / _shared[sign];
                     }
                 }
 
@@ -189,33 +194,44 @@ public static partial class ScenarioSearch
         /// <summary>How much more than its lower bound the tail's sum may be; no number where it left their range.</summary>
         private double Gap(int tail) => Math.Max(0, Of(tail) - Least) + (Rounding * _odds);
 
-        private void Begin()
+        private void Begin(double[] rates)
         {
             Array.Fill(_none, 1);
             Array.Fill(_less, 1);
+            for (var f = 0; f < rates.Length; f++)
+            {
+                _lift[f] = rates[f] / (1 + rates[f]);
+                _shared[f] = Shared(rates[f], 1, 1);
+            }
+
             (_odds, _mean) = (1, 1);
         }
 
         /// <summary>Takes one more hypothesis into the running products of the tail.</summary>
+        [MethodImpl(MethodImplOptions.AggressiveOptimization)]
         private void Take(int i, double[] rates, double odds)
         {
             _odds *= 1 + odds;
             var holds = odds / (1 + odds);
-            foreach (var link in part.Links[order[i]])
+            var links = part.Links[order[i]];
+            for (var l = 0; l < links.Length; l++)
             {
-                if (rates[link.Sign] is > 0 and var rate)
+                var sign = links[l].Sign;
+                if (rates[sign] is > 0 and var rate)
                 {
-                    var before = Shared(rate, _less[link.Sign], _none[link.Sign]);
-                    var brings = holds * Brings(link.Weight, rate);
-                    _less[link.Sign] *= 1 - (brings * rate / (1 + rate));
-                    _none[link.Sign] *= 1 - brings;
-                    _mean *= Shared(rate, _less[link.Sign], _none[link.Sign]) / before;
+                    var brings = holds * Brings(links[l].Weight, rate, _ratios[_first[i] + l]);
+                    _less[sign] *= 1 - (brings * _lift[sign]);
+                    _none[sign] *= 1 - brings;
+                    var shared = Shared(rate, _less[sign], _none[sign]);
+                    _mean *= shared / _shared[sign];
+                    _shared[sign] = shared;
                 }
             }
         }
 
         /// <summary>Probability that a hypothesis which holds, weighed by what it alone does for the sign, is one that brings it about.</summary>
-        private static double Brings(double weight, double rate) => (1 + rate) * weight / (1 + (rate * weight));
+        /// <param name="ratio">1 + rate·weight, what it alone does.</param>
+        private static double Brings(double weight, double rate, double ratio) => (1 + rate) * weight / ratio;
 
         /// <summary>
         /// Mean of c, the factor by which causes of one sign do less together than each alone: with N of them bringing it about, c is the mean
@@ -229,8 +245,10 @@ public static partial class ScenarioSearch
         private void Choose(double[] rates)
         {
             Array.Fill(_rankOf, -1);
+            // Ways that are not there weigh nothing.
+            Array.Clear(_terms);
             _terms[0] = 1;
-            _masks = 1;
+            var masks = 1;
             for (var rank = 0; rank < MostExact; rank++)
             {
                 var most = -1;
@@ -245,19 +263,16 @@ public static partial class ScenarioSearch
                 }
 
                 _rankOf[most] = rank;
-                for (var mask = 0; mask < _masks; mask++)
+                for (var mask = 0; mask < masks; mask++)
                 {
-                    _terms[mask + _masks] = -rates[most] * _terms[mask];
+                    _terms[mask + masks] = -rates[most] * _terms[mask];
                     _terms[mask] *= 1 + rates[most];
                 }
 
-                _masks *= 2;
+                masks *= 2;
             }
 
-            for (var mask = 0; mask < _masks; mask++)
-            {
-                _products[(order.Length * Masks) + mask] = 1;
-            }
+            Array.Fill(_products, 1, order.Length * Masks, Masks);
         }
     }
 }

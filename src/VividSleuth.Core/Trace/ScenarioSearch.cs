@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using VividSleuth.Core.Index;
 
 namespace VividSleuth.Core.Trace;
@@ -196,6 +197,7 @@ public static partial class ScenarioSearch
         return total < Cancelled * size ? null : [.. with.Select(w => Math.Clamp(w / total, 0, 1))];
     }
 
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private static SolvedComponent Search(Part part)
     {
         // Ordering by what each does alone puts the likely ones first; the index breaks ties, so the answer is always the same.
@@ -207,35 +209,41 @@ public static partial class ScenarioSearch
         var tally = new Tally(part);
         tally.Add([], part.Weight([]));
         double dropped = 0;
-        var open = new PriorityQueue<Node, double>();
-        open.Enqueue(new Node(null, 0, tally.Total, double.MaxValue, Tight: false), double.NegativeInfinity);
+        var open = new PriorityQueue<Siblings, double>();
+        open.Enqueue(new Siblings([], [new Open(0, tally.Total, double.MaxValue)], Tight: false), double.NegativeInfinity);
         var waiting = 0.0;
         var exact = new double[n];
         var below = new Below(part, order);
+        var larger = new List<Open>();
         var weighed = 0;
         for (var visit = 0; weighed < MostWeighed && open.Count > 0; visit++)
         {
             if (visit > 0 && (visit % AddAfresh == 0 || waiting + dropped <= Tolerance * tally.Total))
             {
                 // First bounds are many orders above the last ones, so the running sum has lost its digits: add up afresh.
-                waiting = open.UnorderedItems.Sum(n => n.Element.Below);
+                waiting = open.UnorderedItems.Sum(s => s.Element.Waiting);
                 if (waiting + dropped <= Tolerance * tally.Total)
                 {
                     break;
                 }
             }
 
-            var node = open.Dequeue();
+            var siblings = open.Dequeue();
+            var (node, members) = siblings.Take(order);
             waiting -= visit > 0 ? node.Below : 0;
-            var members = node.Members(order);
+            if (siblings.Best > 0)
+            {
+                open.Enqueue(siblings, -siblings.Best);
+            }
+
             part.Products(members, q);
             part.Rates(q, rates);
             below.Reckon(node.Next, rates, exact);
             weighed += n - node.Next;
             var tight = node.Weight * below.Of(node.Next);
-            if (!node.Tight && open.TryPeek(out _, out var best) && tight < -best)
+            if (!siblings.Tight && open.TryPeek(out _, out var best) && tight < -best)
             {
-                open.Enqueue(node with { Below = tight, Tight = true }, -tight);
+                open.Enqueue(siblings.Alone(node with { Below = tight }), -tight);
                 waiting += tight;
                 continue;
             }
@@ -251,6 +259,7 @@ public static partial class ScenarioSearch
                 }
             }
 
+            larger.Clear();
             for (var i = node.Next; i < tail; i++)
             {
                 var child = node.Weight * exact[i];
@@ -258,7 +267,7 @@ public static partial class ScenarioSearch
                 var under = child * below.Of(i + 1);
                 if (under > Negligible * tally.Total)
                 {
-                    open.Enqueue(new Node(node, i + 1, child, under, Tight: false), -under);
+                    larger.Add(new Open(i + 1, child, under));
                     waiting += under;
                 }
                 else
@@ -266,32 +275,59 @@ public static partial class ScenarioSearch
                     dropped += under;
                 }
             }
+
+            if (larger.Count > 0)
+            {
+                larger.Sort(static (a, b) => b.Below.CompareTo(a.Below) is not 0 and var order ? order : a.Next.CompareTo(b.Next));
+                open.Enqueue(new Siblings(members, [.. larger], Tight: false), -larger[0].Below);
+            }
         }
 
-        return tally.Solved(open.UnorderedItems.Sum(n => n.Element.Below) + dropped);
+        return tally.Solved(open.UnorderedItems.Sum(s => s.Element.Waiting) + dropped);
     }
 
     /// <summary>A scenario whose larger ones, made of hypotheses from <paramref name="Next"/> on, are still to be looked at.</summary>
-    /// <param name="Parent">The scenario without its last member, the one before <paramref name="Next"/>; null for the empty one.</param>
-    /// <param name="Below">Bound on their weight; tight when it was reckoned at this scenario itself.</param>
-    private sealed record Node(Node? Parent, int Next, double Weight, double Below, bool Tight)
+    /// <param name="Next">Its last member is the hypothesis before this one in the order; the empty scenario has 0.</param>
+    /// <param name="Below">Bound on the weight of the larger ones.</param>
+    private readonly record struct Open(int Next, double Weight, double Below);
+
+    /// <summary>
+    /// Scenarios that hold one hypothesis more than another, those with the most below them first. Of the many that a search opens few are
+    /// taken, so only the first of each family stands in the queue.
+    /// </summary>
+    /// <param name="Members">Those of the scenario that all of them are larger than.</param>
+    /// <param name="Tight">The bounds were reckoned at the scenarios themselves.</param>
+    private sealed record Siblings(int[] Members, Open[] Scenarios, bool Tight)
     {
-        public int[] Members(int[] order)
+        private int _next;
+
+        /// <summary>The largest bound that is left; 0 where none is.</summary>
+        public double Best => _next < Scenarios.Length ? Scenarios[_next].Below : 0;
+
+        /// <summary>Sum of the bounds that are left.</summary>
+        public double Waiting
         {
-            var size = 0;
-            for (var node = this; node.Parent is not null; node = node.Parent)
+            get
             {
-                size++;
-            }
+                var sum = 0.0;
+                foreach (var scenario in Scenarios.AsSpan(_next))
+                {
+                    sum += scenario.Below;
+                }
 
-            var members = new int[size];
-            for (var node = this; node.Parent is not null; node = node.Parent)
-            {
-                members[--size] = order[node.Next - 1];
+                return sum;
             }
-
-            return members;
         }
+
+        /// <summary>The one with the most below it, and its members.</summary>
+        public (Open Scenario, int[] Members) Take(int[] order)
+        {
+            var scenario = Scenarios[_next++];
+            return (scenario, scenario.Next == 0 ? Members : [.. Members, order[scenario.Next - 1]]);
+        }
+
+        /// <summary>One that was taken, by itself with a tight bound.</summary>
+        public Siblings Alone(Open scenario) => new(Members, [scenario], Tight: true);
     }
 
     /// <summary>Adds scenarios up as they are found: all of them into the sums, the weightiest also kept for re-weighting.</summary>
@@ -435,6 +471,15 @@ public static partial class ScenarioSearch
         }
 
         /// <summary>Factor by which one more hypothesis changes the likelihood now.</summary>
-        public double Gain(int h, double[] rates) => Links[h].Aggregate(1.0, (gain, link) => gain * (1 + (link.Weight * rates[link.Sign])));
+        public double Gain(int h, double[] rates)
+        {
+            var gain = 1.0;
+            foreach (var link in Links[h])
+            {
+                gain *= 1 + (link.Weight * rates[link.Sign]);
+            }
+
+            return gain;
+        }
     }
 }

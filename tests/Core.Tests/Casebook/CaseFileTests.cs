@@ -28,7 +28,7 @@ public sealed class CaseFileTests
         var copy = old.WithFreshIds(Guid.CreateVersion7);
         copy.Case.ImportedFrom.ShouldBe(old.Case.Id);
         copy.Case.Findings.Select(f => f.Id).Intersect(old.Case.Findings.Select(f => f.Id)).ShouldBeEmpty();
-        copy.Case.Findings.ShouldAllBe(f => f.CaseId == copy.Case.Id);
+        copy.Case.Findings.ShouldAllOfSomeBe(f => f.CaseId == copy.Case.Id);
         copy.Case.Readings[1].Corrects.ShouldBe(copy.Case.Readings[0].Id);
         copy.Pictures.Select(p => p.Photo).ShouldBe(copy.Case.Photos.Select(p => p.Id), ignoreOrder: true);
         copy.Case.Findings[0].By.ShouldBe(old.Case.Findings[0].By);
@@ -48,7 +48,7 @@ public sealed class CaseFileTests
         file.Case.Conclusions.ShouldHaveSingleItem().Cause.ShouldBe("wrong-size-shell");
         file.Case.Conclusions[0].ComputedCause.ShouldBe("wrong-size-shell");
         file.Case.Readings.Count.ShouldBe(40);
-        file.Case.Steps.ShouldAllBe(s => s.Overrides.Count == 0);
+        file.Case.Steps.ShouldAllOfSomeBe(s => s.Overrides.Count == 0);
         CaseFile.FromJson(file.ToJson()).ToJson().ShouldBe(file.ToJson());
     }
 
@@ -78,7 +78,7 @@ public sealed class CaseFileTests
         problems.Select(p => p.Field).ShouldBe(["findings.place", "id", "pictures"]);
 
         node["case"]!["layout"]!["firingOrder"] = new JsonArray(1, 1, 2, 3, 4, 5);
-        Should.Throw<ProblemException>(() => CaseFile.FromJson(node.ToJsonString())).Problems.ShouldAllBe(p => p.Field == "layout.firingOrder");
+        Should.Throw<ProblemException>(() => CaseFile.FromJson(node.ToJsonString())).Problems.ShouldAllOfSomeBe(p => p.Field == "layout.firingOrder");
     }
 
     /// <summary>A file from before a finding said whose doing it was is read, and what it does not say is not known.</summary>
@@ -191,7 +191,7 @@ public sealed class CaseFileTests
     {
         var lines = Run("next", Six).Out.Split('\n', StringSplitOptions.RemoveEmptyEntries);
         lines.Length.ShouldBeGreaterThan(2);
-        lines.ShouldAllBe(l => l.Contains("found") && l.Contains("not there") && l.Contains("With "));
+        lines.ShouldAllOfSomeBe(l => l.Contains("found") && l.Contains("not there") && l.Contains("With "));
         Run("trace", Six).Out.ShouldNotContain("100.0 %", Case.Insensitive);
     }
 

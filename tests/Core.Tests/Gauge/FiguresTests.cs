@@ -445,7 +445,9 @@ public sealed class FiguresTests
         );
         Figure(sheet, "M1", "main-journal-diameter").Conformity.ShouldBe(Conformity.Inside);
         Figure(sheet, "M2", "main-journal-diameter").Conformity.ShouldBe(Conformity.Outside);
-        Figure(sheet, "M2", "main-journal-diameter").Share!.Value.ShouldBeGreaterThan(1);
+        // How much of the way from the smallest new size to the wear limit it has worn.
+        Figure(sheet, "M1", "main-journal-diameter").Share.ShouldNotBeNull().ShouldBe((91.965 - 91.94) / (91.965 - 91.93), 1e-9);
+        Figure(sheet, "M2", "main-journal-diameter").Share.ShouldNotBeNull().ShouldBe((91.965 - 91.90) / (91.965 - 91.93), 1e-9);
     }
 
     /// <summary>A ground journal is judged by the limit of its grade (common practice, no source).</summary>

@@ -58,7 +58,7 @@ public sealed class GaugeLineTests
         var news = Listen(new GaugeFaults());
         var read = Read(news);
         read.Length.ShouldBe(Sizes.Length);
-        read.Zip(Sizes).ShouldAllBe(x => Math.Abs(x.First - x.Second) < 0.005);
+        read.Zip(Sizes).ShouldAllOfSomeBe(x => Math.Abs(x.First - x.Second) < 0.005);
         news.ShouldNotContain(n => n.Kind == "trouble");
         news.Count(n => n.Words.Contains("gauge is right")).ShouldBe(2);
     }
@@ -79,8 +79,8 @@ public sealed class GaugeLineTests
     public void A_wrong_unit_is_caught_by_the_size_expected()
     {
         var read = Read(Listen(new GaugeFaults { WrongUnitFrom = 4 }));
-        read.Take(3).ShouldAllBe(v => Suspicion.Of((decimal)v, 75m, false, "", null, null, null) == null);
-        read.Skip(3).ShouldAllBe(v => Suspicion.Of((decimal)v, 75m, false, "", null, null, null)!.Text.Contains("meant in inches"));
+        read.Take(3).ShouldAllOfSomeBe(v => Suspicion.Of((decimal)v, 75m, false, "", null, null, null) == null);
+        read.Skip(3).ShouldAllOfSomeBe(v => Suspicion.Of((decimal)v, 75m, false, "", null, null, null)!.Text.Contains("meant in inches"));
     }
 
     [Fact]

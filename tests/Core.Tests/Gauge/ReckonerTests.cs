@@ -124,10 +124,7 @@ public sealed class ReckonerTests
                     var drift = Circular.Drift(put, found);
                     drift.ShouldBeInRange(-180, 180);
                     ((put + drift - found) % 360).ShouldBe(0, 1e-9);
-                    if (Math.Abs(drift) < 180)
-                    {
-                        Circular.Drift(found, put).ShouldBe(-drift, 1e-9);
-                    }
+                    ((drift + Circular.Drift(found, put)) % 360).ShouldBe(0, 1e-9);
                 }
             );
 

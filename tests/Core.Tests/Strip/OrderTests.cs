@@ -37,7 +37,10 @@ public sealed class OrderTests
             var place = found.Order.Select((step, i) => (step, i)).ToDictionary(x => x.step, x => x.i);
             for (var i = 0; i < problem.Setups.Length; i++)
             {
-                problem.Before[i].ShouldAllBe(b => place[b] < place[i]);
+                foreach (var before in problem.Before[i])
+                {
+                    place[before].ShouldBeLessThan(place[i]);
+                }
             }
 
             StepOrder.CostOf(found.Order.Select(i => problem.Setups[i]), Start).ShouldBe(found.Cost);

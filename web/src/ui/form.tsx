@@ -156,6 +156,8 @@ export function EntryForm<In extends FieldValues, Out>({
   return (
     <form
       noValidate
+      // The fields lie in what the form lies in.
+      className="contents"
       onSubmit={(e) => {
         e.preventDefault();
         if (going.current) return;
@@ -353,7 +355,7 @@ export function TickField<In extends FieldValues, Out>({
     <label className={`flex min-h-11 items-center gap-3 ${className}`}>
       <input
         type="checkbox"
-        className="size-6"
+        className="size-6 accent-dye"
         ref={field.ref}
         name={field.name}
         checked={field.value}
