@@ -51,7 +51,11 @@ public sealed class ProblemHandler : IExceptionHandler
         var details = exception switch
         {
             ConflictException c => Conflict(httpContext, c),
-            NotHereException n => Problems.Details(httpContext, StatusCodes.Status404NotFound, Problem.Of("", "server.not-here", ("what", n.What))),
+            NotHereException n => Problems.Details(
+                httpContext,
+                StatusCodes.Status404NotFound,
+                Problem.Of("", "server.not-here", ("what", Fact.Of($"what.{n.What}")))
+            ),
             ProblemException p => Problems.Details(httpContext, StatusCodes.Status422UnprocessableEntity, p.Problems[0], p.Problems),
             BadHttpRequestException b => Problems.Details(httpContext, b.StatusCode, Problem.Of("", "server.request-cannot-be-read"), Unread(b)),
             DbUpdateConcurrencyException => Told(StatusCodes.Status409Conflict, "server.changed-at-the-same-moment"),

@@ -104,6 +104,7 @@ builder.Services.AddHealthChecks().AddDbContextCheck<SleuthDb>("database");
 builder.Services.AddHttpContextAccessor();
 builder.Services.AddScoped<Recorder>();
 builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.AddSingleton<JsonOfSentences>();
 builder.Services.AddScoped<CaseDesk>();
 builder.Services.AddScoped<AnswerEndpoints.Shelf>();
 builder.Services.AddSingleton<CaseShelf>();

@@ -1,3 +1,5 @@
+using System.Collections.Concurrent;
+using System.Text.Json;
 using Microsoft.AspNetCore.Http.Json;
 using Microsoft.Extensions.Options;
 using VividSleuth.Core.Measures;
@@ -31,4 +33,24 @@ public static class Speech
 internal sealed class SpokenJson(IHttpContextAccessor contexts) : IConfigureOptions<JsonOptions>
 {
     public void Configure(JsonOptions options) => options.SerializerOptions.Converters.Add(new FactJson(() => contexts.HttpContext.Sentences()));
+}
+
+/// <summary>
+/// The same where an answer is written beside the request, as a cache does: there nobody is known who asks, so the sentences are given.
+/// </summary>
+public sealed class JsonOfSentences(IOptions<JsonOptions> json)
+{
+    private readonly ConcurrentDictionary<LengthUnit, JsonSerializerOptions> _options = new();
+
+    public JsonSerializerOptions Of(Sentences sentences) =>
+        _options.GetOrAdd(
+            sentences.Lengths,
+            _ =>
+            {
+                var options = new JsonSerializerOptions(json.Value.SerializerOptions);
+                options.Converters.Remove(options.Converters.First(c => c is FactJson));
+                options.Converters.Add(new FactJson(() => sentences));
+                return options;
+            }
+        );
 }

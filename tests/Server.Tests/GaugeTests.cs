@@ -475,7 +475,7 @@ public sealed class GaugeTests(Shop shop)
         {
             var told = await ListenAsync(lead, 6);
             told.Where(n => n["kind"]!.ToString() == "reading").Select(n => n["typed"]!.ToString()).ShouldBe(["75.001 mm", "75.003 mm"]);
-            told.Where(n => n["kind"]!.ToString() == "reading").Select(n => n["from"]!.ToString()).Distinct().ShouldBe([$"G at 127.0.0.1:{port}"]);
+            told.Where(n => n["kind"]!.ToString() == "reading").Select(n => n["from"]!.ToString()).Distinct().ShouldBe([$"G, 127.0.0.1:{port}"]);
             told.ShouldContain(n => n["kind"]!.ToString() == "gone");
             calls.ShouldBe(2);
         }

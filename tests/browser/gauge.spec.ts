@@ -182,7 +182,7 @@ test('the gauge on the line fills one point after the other, and inches sent as 
   const taken = await readings(page);
   expect(taken).toHaveLength(3);
   expect(taken.every((r) => r.value > 53 && r.value < 54)).toBe(true);
-  expect(taken.every((r) => /^Simulated bore gauge at 127\.0\.0\.1:\d+$/.test(r.via))).toBe(true);
+  expect(taken.every((r) => /^Simulated bore gauge, 127\.0\.0\.1:\d+$/.test(r.via))).toBe(true);
   // One reading to a point: none is entered twice, none runs ahead of the gauge.
   expect(new Set(taken.map((r) => `${r.place}/${r.station}/${r.direction}`)).size).toBe(3);
   stop();

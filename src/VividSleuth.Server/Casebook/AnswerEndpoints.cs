@@ -1,11 +1,10 @@
 using System.Buffers;
 using System.Text.Json;
-using Microsoft.AspNetCore.Http.Json;
 using Microsoft.Extensions.Caching.Hybrid;
-using Microsoft.Extensions.Options;
 using Microsoft.Net.Http.Headers;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
+using VividSleuth.Words;
 
 namespace VividSleuth.Server.Casebook;
 
@@ -57,7 +56,7 @@ public static class AnswerEndpoints
     }
 
     /// <summary>Answers as they were sent before, as long as nothing is another that they were worked out of.</summary>
-    public sealed class Shelf(CaseDesk desk, HybridCache cache, IOptions<JsonOptions> json)
+    public sealed class Shelf(CaseDesk desk, HybridCache cache, JsonOfSentences json, Sentences sentences)
     {
         public async Task<IResult> SendAsync<T>(Guid caseId, string name, Func<CaseReader, T> answer, HttpContext context) =>
             await TagAsync(caseId, context) is { } tag
@@ -91,8 +90,7 @@ public static class AnswerEndpoints
         /// <summary>Null where the asker has it already.</summary>
         private async Task<string?> TagAsync(Guid caseId, HttpContext context)
         {
-            var lengths = context.Sentences().Lengths;
-            var tag = new EntityTagHeaderValue($"\"{await desk.TagAsync(caseId, context.RequestAborted)}-{lengths}\"", isWeak: true);
+            var tag = new EntityTagHeaderValue($"\"{await desk.TagAsync(caseId, context.RequestAborted)}-{sentences.Lengths}\"", isWeak: true);
             context.Response.Headers.CacheControl = "private, no-cache";
             context.Response.Headers.ETag = tag.ToString();
             return context.Request.GetTypedHeaders().IfNoneMatch.Any(k => k.Compare(tag, useStrongComparison: false)) ? null : tag.Tag.ToString();
@@ -102,12 +100,13 @@ public static class AnswerEndpoints
         {
             // Opened by each request with its own connection: of two that wait for the same answer, one may be called off.
             var reader = await desk.OpenAsync(caseId, cancel);
+            var options = json.Of(sentences);
             return await cache.GetOrCreateAsync(
                 $"{caseId}/{name}/{tag}",
                 _ =>
                 {
                     object? value = answer(reader);
-                    return ValueTask.FromResult(JsonSerializer.SerializeToUtf8Bytes(value, value!.GetType(), json.Value.SerializerOptions));
+                    return ValueTask.FromResult(JsonSerializer.SerializeToUtf8Bytes(value, value!.GetType(), options));
                 },
                 cancellationToken: cancel
             );

@@ -224,16 +224,14 @@ public static class GaugeEndpoints
     }
 
     /// <summary>Least film of every big end whose clearance is known, at the speed, oil and load entered for the engine.</summary>
-    private static async Task<List<FilmView>> FilmAsync(Guid caseId, CaseDesk desk, CancellationToken cancel)
+    private static async Task<List<FilmView>> FilmAsync(Guid caseId, CaseDesk desk, KnowledgeBase knowledge, CancellationToken cancel)
     {
         var reader = await desk.OpenAsync(caseId, cancel);
         var (table, sheet) = (reader.Table, reader.Gauge);
-        double Told(string id, string name) =>
+        double Told(string id) =>
             sheet.Figures.FirstOrDefault(f => f.Characteristic == id && f.Place == "EN")?.Value
-            ?? throw new ProblemException(Problem.Of(id, "server.not-entered-engine", ("name", name)));
-        var speed = Told("rated-speed", "The running speed");
-        var viscosity = Told("oil-viscosity", "The oil’s viscosity at bearing heat");
-        var load = Told("big-end-load", "The load on a big end");
+            ?? throw new ProblemException(Problem.Of(id, "server.not-entered-engine", ("name", knowledge.Characteristic(id)!.Name)));
+        var (speed, viscosity, load) = (Told("rated-speed"), Told("oil-viscosity"), Told("big-end-load"));
         var films = new List<FilmView>();
         foreach (
             var clearance in sheet.Figures.Where(f => f.Characteristic == Characteristics.BigEndClearance && f.Phase == Phase.AsFound && f.Value > 0)

@@ -45,7 +45,9 @@ public static class GaugeStream
             var news = line is null ? new GaugeNews("gone", "", Fact.Of("server.gauge-silent")) : listener.Take(GaugeLine.Parse(line));
             if (news is not null)
             {
-                yield return new SseItem<GaugeNews>(news.Kind == "reading" ? news with { From = $"{news.From} at {address}".TrimStart() } : news);
+                yield return new SseItem<GaugeNews>(
+                    news.Kind == "reading" ? news with { From = string.Join(", ", new[] { news.From, address }.Where(n => n.Length > 0)) } : news
+                );
             }
         }
     }

@@ -17,7 +17,7 @@ public sealed record LabelOrder(Guid Id, string Places);
 /// <summary>The shop's label printer as it last spoke, and what was sent to it.</summary>
 /// <param name="Address">Host and port; empty where the shop has none.</param>
 /// <param name="Trouble">Why nothing was printed at the last try; empty where all went well.</param>
-public sealed record PrinterView(string Address, string Name, int Left, string Trouble, DateTimeOffset? At, IReadOnlyList<LabelJob> Jobs);
+public sealed record PrinterView(string Address, string Name, int Left, Fact Trouble, DateTimeOffset? At, IReadOnlyList<LabelJob> Jobs);
 
 public sealed record ScanAnswer(string Place, Fact Words);
 
@@ -87,7 +87,9 @@ public static class LabelEndpoints
         var printer = await db.Printers.AsNoTracking().SingleOrDefaultAsync(cancel) ?? new LabelPrinter();
         var jobs = await db.LabelJobs.AsNoTracking().OrderByDescending(j => j.At).Take(20).ToListAsync(cancel);
         var address = (await db.SettingsAsync(cancel)).PrinterAddress;
-        return new PrinterView(address, printer.Name, printer.Left, printer.Trouble, printer.At, jobs);
+        // Rows written before kept the sentence itself.
+        var trouble = printer.Trouble.Contains(' ') || printer.Trouble.Length == 0 ? Fact.Text(printer.Trouble) : Fact.Of(printer.Trouble);
+        return new PrinterView(address, printer.Name, printer.Left, trouble, printer.At, jobs);
     }
 
     /// <exception cref="Core.ProblemException">The shop has no printer, or the operator has not allowed its address.</exception>
@@ -101,7 +103,7 @@ public static class LabelEndpoints
 
     private static async Task<LabelJob> CancelAsync(Guid id, SleuthDb db, CancellationToken cancel)
     {
-        var job = await db.LabelJobs.SingleOrDefaultAsync(j => j.Id == id, cancel) ?? throw Problems.NotHere("label job");
+        var job = await db.LabelJobs.SingleOrDefaultAsync(j => j.Id == id, cancel) ?? throw Problems.NotHere("label-job");
         if (job.State is LabelState.Waiting or LabelState.PaperOut)
         {
             job.State = LabelState.Cancelled;
@@ -128,7 +130,7 @@ public static class LabelEndpoints
             .ToListAsync(cancel);
         await using var line = await PrinterLine.OpenAsync(host, port, cancel);
         printer.At = db.Now();
-        printer.Trouble = line is null ? "The printer does not answer. What was sent waits; try again when it is on." : "";
+        printer.Trouble = line is null ? "server.printer-does-not-answer" : "";
         foreach (var job in waiting)
         {
             if (line is null || printer.Trouble.Length > 0)
@@ -147,10 +149,10 @@ public static class LabelEndpoints
                         break;
                     case PrinterAnswer.PaperOut:
                         job.State = LabelState.PaperOut;
-                        printer.Trouble = "The roll is empty. Put in a new one, then try again.";
+                        printer.Trouble = "server.roll-is-empty";
                         break;
                     default:
-                        printer.Trouble = "The printer went silent. What is not out waits; try again when it is back.";
+                        printer.Trouble = "server.printer-went-silent";
                         break;
                 }
             }

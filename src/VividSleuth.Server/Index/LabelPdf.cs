@@ -27,7 +27,7 @@ public static class LabelPdf
         // Compressed streams of this library end without their checksum, of which strict readers complain.
         document.Options.NoCompression = true;
         document.Options.CompressContentStreams = false;
-        document.Info.Title = $"Labels, {caseTitle}";
+        document.Info.Title = sentences.Say(Fact.Of("server.labels-of", ("case", caseTitle)));
         foreach (var some in places.Chunk(page.PerPage))
         {
             var paper = document.AddPage();

@@ -176,14 +176,14 @@ public static class ShopEndpoints
     private static async Task<StockPart> UnshelveAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel)
     {
         var db = recorder.Db;
-        var part = await db.Stock.SingleOrDefaultAsync(s => s.Id == id, cancel) ?? throw Problems.NotHere("part on the shelf");
+        var part = await db.Stock.SingleOrDefaultAsync(s => s.Id == id, cancel) ?? throw Problems.NotHere("part-on-the-shelf");
         if (part.Version != withdrawal.Version)
         {
             throw new ConflictException(withdrawal, part);
         }
 
         part.WithdrawnAt = db.Now();
-        part.Remarks = $"{part.Remarks} Taken off: {withdrawal.Why}".Trim();
+        part.Remarks = string.Join(" · ", new[] { part.Remarks, withdrawal.Why }.Where(r => r.Length > 0));
         part.Version++;
         await db.SaveChangesAsync(cancel);
         return part;

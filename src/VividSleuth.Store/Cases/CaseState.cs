@@ -52,6 +52,7 @@ public sealed class ShopState
 public sealed record CaseStamp(long Revision, int Numbering, LengthUnit? Lengths = null);
 
 /// <summary>What the address of a request names is not there.</summary>
+/// <param name="what">Id of what it is called.</param>
 public sealed class NotHereException(string what) : Exception($"There is no such {what}.")
 {
     public string What { get; } = what;

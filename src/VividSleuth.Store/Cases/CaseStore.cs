@@ -25,7 +25,7 @@ public static class CaseStore
                 """
             )
             .ToListAsync(cancel);
-        return (row[0].Shop, row[0].Revision is { } revision ? new CaseStamp(revision, row[0].Numbering!.Value, row[0].Lengths) : null);
+        return (row[0].Shop, row[0].Revision is { } revision ? StampOf(revision, row[0].Numbering!.Value, row[0].Lengths) : null);
     }
 
     /// <summary>Holds a case until the transaction ends: no other write to it goes on meanwhile, over all instances.</summary>
@@ -34,7 +34,7 @@ public static class CaseStore
     public static async Task<CaseStamp> LockAsync(this SleuthDb db, Guid id, CancellationToken cancel)
     {
         var stamps = await db
-            .Database.SqlQuery<CaseStamp>(
+            .Database.SqlQuery<Locked>(
                 $"""
                 select s."Revision", s."Numbering", c."Lengths"
                 from case_states s join cases c on c."Id" = s."CaseId" where s."CaseId" = {id} for update of s
@@ -47,7 +47,7 @@ public static class CaseStore
         }
 
         KnownNumbering.Check(db.KnownNumbering, stamps[0].Numbering);
-        return stamps[0];
+        return StampOf(stamps[0].Revision, stamps[0].Numbering, stamps[0].Lengths);
     }
 
     /// <summary>The case as a file, with pictures and changes.</summary>
@@ -124,5 +124,11 @@ public static class CaseStore
         }
     }
 
-    private sealed record Stamps(long Shop, long? Revision, int? Numbering, LengthUnit? Lengths);
+    // A query without a model reads an enumeration as a number; the column holds its name.
+    private static CaseStamp StampOf(long revision, int numbering, string? lengths) =>
+        new(revision, numbering, lengths is null ? null : Enum.Parse<LengthUnit>(lengths));
+
+    private sealed record Stamps(long Shop, long? Revision, int? Numbering, string? Lengths);
+
+    private sealed record Locked(long Revision, int Numbering, string? Lengths);
 }

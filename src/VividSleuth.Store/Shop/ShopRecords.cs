@@ -131,7 +131,7 @@ public sealed class LabelPrinter
     /// <summary>Labels left on the roll, as it last said.</summary>
     public int Left { get; set; }
 
-    /// <summary>Why nothing was printed at the last try; empty where all went well.</summary>
+    /// <summary>Code of the fact that says why nothing was printed at the last try; empty where all went well.</summary>
     public string Trouble { get; set; } = "";
 
     public DateTimeOffset? At { get; set; }

@@ -91,6 +91,16 @@ public sealed partial class SentenceTests
     }
 
     [Fact]
+    public void Whatever_is_not_there_has_a_name()
+    {
+        var asked = Sources("src")
+            .SelectMany(s => NotThere().Matches(s.Text))
+            .Select(m => $"what.{m.Groups["what"].Value}")
+            .ToHashSet(StringComparer.Ordinal);
+        Known.Keys.Where(c => c.StartsWith("what.", StringComparison.Ordinal)).Order().ShouldBe(asked.Order());
+    }
+
+    [Fact]
     public void No_sentence_is_left_that_nobody_says()
     {
         string[] byId =
@@ -106,6 +116,7 @@ public sealed partial class SentenceTests
             "label-page.",
             "material.",
             "gauge.field.",
+            "what.",
         ];
         var all = string.Concat(Sources("src").Select(s => s.Text));
         Known
@@ -182,18 +193,20 @@ public sealed partial class SentenceTests
     }
 
     /// <summary>
-    /// No English is composed in the core: no text of two words or more stands in it. Let be what is read and not said: attributes, messages to
+    /// No English is composed in the core or by the server: no text of two words or more stands in it. Let be what is read and not said: attributes, messages to
     /// programmers, equations and citations, and names that files and records carry.
     /// </summary>
-    [Fact]
-    public void The_core_says_nothing_in_English()
+    [Theory]
+    [InlineData("src/VividSleuth.Core")]
+    [InlineData("src/VividSleuth.Server")]
+    public void Nothing_but_the_words_is_said_in_English(string folder)
     {
         var english = new List<string>();
-        foreach (var (file, text) in Sources("src/VividSleuth.Core"))
+        foreach (var (file, text) in Sources(folder))
         {
             foreach (var literal in Literals(text))
             {
-                if (IsEnglish(literal.Text) && !IsRead(text, literal.At) && !Carried.Contains(literal.Text))
+                if (IsEnglish(literal.Text) && !IsRead(text, literal.At) && !Carried.Contains(literal.Text) && !Machine().IsMatch(literal.Text))
                 {
                     english.Add($"{Path.GetFileName(file)}: {literal.Text}");
                 }
@@ -221,6 +234,8 @@ public sealed partial class SentenceTests
         "SAE 2",
         "SAE 5",
         "SAE 8",
+        "Tag Mono",
+        "Tag Plain",
     ];
 
     /// <summary>Two words beside each other, of which a hole may be one.</summary>
@@ -262,6 +277,9 @@ public sealed partial class SentenceTests
     )]
     private static partial Regex Call();
 
+    [GeneratedRegex("""(?:NotHere(?:Exception)?\(|const string Kind = )"(?<what>[^"]+)""")]
+    private static partial Regex NotThere();
+
     [GeneratedRegex("""\(\s*"(?<name>\w+)",""")]
     private static partial Regex Given();
 
@@ -276,6 +294,10 @@ public sealed partial class SentenceTests
 
     [GeneratedRegex("[a-z]{2,}")]
     private static partial Regex Word();
+
+    /// <summary>Statements, headers and lines of a protocol; the name in the OpenAPI document; what an operator reads at a start that failed.</summary>
+    [GeneratedRegex("^(?:select|update|insert|listen|label|public|private|default-src) ?|^ = |/[a-z]+; |^Vivid Sleuth|^Teardown of one engine")]
+    private static partial Regex Machine();
 
     [GeneratedRegex(@"[A-Za-z’'][,;:.]? +[A-Za-z“(]")]
     private static partial Regex TwoWords();

@@ -1,0 +1,192 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+using System.Text.RegularExpressions;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Store;
+using VividSleuth.Store.Cases;
+using VividSleuth.Store.Shop;
+using VividSleuth.Words;
+
+namespace VividSleuth.Server.Tests;
+
+/// <summary>Facts leave the server as sentences, in the unit of the person, else of the case, else of the shop.</summary>
+public sealed partial class SpeechTests(Shop shop)
+{
+    private static readonly HashSet<string> Codes = [.. Sentences.English.All.Select(s => s.Code)];
+
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    private async Task<(HttpClient Client, string At)> Demo(string name)
+    {
+        var path = Path.Combine(ApiContractTests.Root(), "demo", "cases", name);
+        var file = CaseFile.FromJson(await File.ReadAllTextAsync(path, Cancel)).WithFreshIds(Guid.CreateVersion7);
+        using var scope = shop.One.Services.CreateScope();
+        await scope.ServiceProvider.GetRequiredService<SleuthDb>().ImportAsync(file, Cancel);
+        return (await shop.As(Roles.Mechanic), $"/api/cases/{file.Case.Id}");
+    }
+
+    private static async Task<(string Text, string? Tag, HttpStatusCode Status)> Ask(
+        HttpClient client,
+        string url,
+        string? lengths = null,
+        string? known = null
+    )
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Get, url);
+        if (lengths is not null)
+        {
+            request.Headers.Add(Speech.Header, lengths);
+        }
+
+        if (known is not null)
+        {
+            request.Headers.TryAddWithoutValidation("If-None-Match", known);
+        }
+
+        var answer = await client.SendAsync(request, Cancel);
+        return (await answer.Content.ReadAsStringAsync(Cancel), answer.Headers.ETag?.ToString(), answer.StatusCode);
+    }
+
+    private static IEnumerable<string> Texts(JsonNode? node) =>
+        node switch
+        {
+            JsonObject o => o.SelectMany(p => Texts(p.Value)),
+            JsonArray a => a.SelectMany(Texts),
+            JsonValue v when v.TryGetValue<string>(out var text) => [text],
+            _ => [],
+        };
+
+    /// <summary>Sentences that tell a length: a figure with the unit behind it.</summary>
+    private static (string[] Mm, string[] Inch) Lengths(string json)
+    {
+        var texts = Texts(JsonNode.Parse(json)).Distinct(StringComparer.Ordinal).ToArray();
+        return ([.. texts.Where(t => Mm().IsMatch(t))], [.. texts.Where(t => Inch().IsMatch(t))]);
+    }
+
+    // What was typed at the gauge stands as it was typed, with its unit.
+    [GeneratedRegex("^[-0-9., ]+ mm(?:, [-0-9., ]+ mm)*$", RegexOptions.ExplicitCapture)]
+    private static partial Regex AsRead();
+
+    [GeneratedRegex(@"\d mm\b")]
+    private static partial Regex Mm();
+
+    [GeneratedRegex(@"\d(?: in\b|″)")]
+    private static partial Regex Inch();
+
+    [Theory]
+    [InlineData("biogas-six.case.json")]
+    [InlineData("trailer-four.case.json")]
+    public async Task Whoever_works_in_inches_reads_inches_in_every_sentence_of_the_rooms(string name)
+    {
+        var (client, at) = await Demo(name);
+        var url = $"{at}/answers?rooms=gauge,advice,trace";
+        var (metric, metricTag, _) = await Ask(client, url, "mm");
+        var (inch, inchTag, _) = await Ask(client, url, "in");
+        var (asMm, asInch) = (Lengths(metric), Lengths(inch));
+        asMm.Mm.Length.ShouldBeGreaterThan(10);
+        // What people and the knowledge wrote stands as they wrote it.
+        asMm.Inch.Except(asInch.Inch, StringComparer.Ordinal).ShouldBeEmpty();
+        asInch.Inch.Length.ShouldBeGreaterThan(10);
+        asInch.Mm.Where(t => !AsRead().IsMatch(t)).ShouldBeEmpty();
+
+        // One tag would show inches to whoever asked for millimetres.
+        inchTag.ShouldNotBe(metricTag);
+        (await Ask(client, url, "in", inchTag)).Status.ShouldBe(HttpStatusCode.NotModified);
+        (await Ask(client, url, "in", metricTag)).Status.ShouldBe(HttpStatusCode.OK);
+    }
+
+    [Fact]
+    public async Task The_unit_is_that_of_the_person_else_of_the_case_else_of_the_shop()
+    {
+        var (client, at) = await Demo("trailer-four.case.json");
+        var url = $"{at}/answers?rooms=advice";
+        var metric = (await Ask(client, url)).Text;
+        Lengths(metric).Mm.ShouldNotBeEmpty();
+
+        var record = (await client.GetAsync(at).Json()).AsObject();
+        record["lengths"] = "inch";
+        (await client.PutAsJsonAsync($"{at}/arrival", record, Cancel)).StatusCode.ShouldBe(HttpStatusCode.OK);
+        Lengths((await Ask(client, url)).Text).Inch.ShouldNotBeEmpty();
+        (await client.GetAsync(at).Json())["lengths"]!.ToString().ShouldBe("inch");
+        (await Ask(client, url, "mm")).Text.ShouldBe(metric);
+    }
+
+    [Fact]
+    public async Task A_refusal_is_told_in_the_unit_of_who_asked()
+    {
+        var (client, at) = await shop.NewCase();
+        async Task<string> Refused(string lengths)
+        {
+            using var request = new HttpRequestMessage(HttpMethod.Post, $"{at}/readings")
+            {
+                Content = JsonContent.Create(
+                    new
+                    {
+                        id = Guid.CreateVersion7(),
+                        place = "K1",
+                        characteristic = "crankpin-diameter",
+                        typed = "9000",
+                        setUnit = "mm",
+                        instrument = "",
+                        temperature = (double?)null,
+                        corrects = (Guid?)null,
+                        confirmed = false,
+                    }
+                ),
+            };
+            request.Headers.Add(Speech.Header, lengths);
+            var answer = await client.SendAsync(request, Cancel);
+            answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+            return await answer.Content.ReadAsStringAsync(Cancel);
+        }
+
+        Lengths(await Refused("mm")).Mm.ShouldNotBeEmpty();
+        var inch = Lengths(await Refused("in"));
+        inch.Inch.ShouldNotBeEmpty();
+        // It is asked in the unit that stands beside the entry, whatever the sentences are in.
+        inch.Mm.Where(t => !t.StartsWith("Did you mean", StringComparison.Ordinal)).ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("biogas-six.case.json")]
+    [InlineData("trailer-four.case.json")]
+    [InlineData("pump-twin.case.json")]
+    public async Task No_answer_shows_the_code_of_a_fact_instead_of_its_sentence(string name)
+    {
+        var (client, at) = await Demo(name);
+        string[] urls = [$"{at}/answers", $"{at}/dossier", "/api/reckoners", "/api/knowledge", "/api/label-pages", "/api/cases", "/api/causes"];
+        foreach (var url in urls)
+        {
+            var (text, _, status) = await Ask(client, url);
+            status.ShouldBe(HttpStatusCode.OK, url);
+            var texts = Texts(JsonNode.Parse(text)).ToArray();
+            texts.ShouldNotBeEmpty(url);
+            texts.Where(t => t.Contains('.') && Codes.Contains(t)).ShouldBeEmpty(url);
+        }
+    }
+
+    /// <summary>The casebook is one query: what comes next is worked out beside the requests, a moment after the last write.</summary>
+    [Fact]
+    public async Task What_comes_next_is_kept_on_the_case_without_anybody_asking()
+    {
+        var (client, at) = await shop.NewCase();
+        await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("R4U", "overlay-wiped", 3), Cancel).Json();
+        var id = Guid.Parse(at[^36..]);
+        using var scope = shop.One.Services.CreateScope();
+        var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
+        var patience = DateTimeOffset.UtcNow.AddMinutes(2);
+        var state = await db.States.AsNoTracking().SingleAsync(s => s.CaseId == id, Cancel);
+        while (state.NextRevision < state.Revision && DateTimeOffset.UtcNow < patience)
+        {
+            await Task.Delay(100, Cancel);
+            state = await db.States.AsNoTracking().SingleAsync(s => s.CaseId == id, Cancel);
+        }
+
+        state.NextRevision.ShouldBe(state.Revision);
+        state.Next.ShouldStartWith("Strip: ");
+        Codes.ShouldNotContain(state.Next);
+    }
+}
