@@ -150,8 +150,11 @@ function newCase(key, head, start) {
           sourceText,
         }),
       ),
-    verdict: (place, action, reason, figure) =>
-      engineCase.verdicts.push(record('verdict', place, 'ines', { place, action, reason, figure })),
+    // The figures are those that the sheet had when the verdict was given.
+    verdict: (place, action, reason, ...figures) =>
+      engineCase.verdicts.push(
+        record('verdict', place, 'ines', { place, action, reason, figures, figure: '' }),
+      ),
     conclude: (fields) => engineCase.conclusions.push(record('conclusion', 'own', 'ines', fields)),
     photo: (place, name, caption, shot = '') => {
       const path = `demo/pictures/${name}.jpg`;
@@ -204,7 +207,7 @@ function newCase(key, head, start) {
       mkdirSync('demo/cases', { recursive: true });
       const text = {
         format: 'vivid-sleuth-case',
-        version: 2,
+        version: 3,
         case: engineCase,
         instruments,
         pictures,
@@ -605,26 +608,60 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   });
   c.lay('PK', { material: 'sealant', hard: false, colour: 'coloured', form: 'string', count: 2, size: 12 });
 
-  c.verdict(
-    'R4U',
-    'replace',
-    'Standard shell on a journal 0.25 mm under; wiped through.',
-    'Big-end clearance 0.332 mm, limit 0.036–0.092',
+  const sized = (characteristic, name, value, expanded, least = null, most = null, source = '') => ({
+    characteristic,
+    name,
+    quantity: 'length',
+    value,
+    expanded,
+    least,
+    most,
+    source,
+  });
+  const clearance = sized(
+    'big-end-clearance',
+    'Big-end clearance',
+    0.3326,
+    0.0089,
+    0.036,
+    0.092,
+    'maker’s manual, page 4-12',
   );
-  c.verdict('R4L', 'replace', 'Goes with the upper one.', 'Wall 2.494 mm, standard');
+  c.verdict('R4U', 'replace', 'Standard shell on a journal 0.25 under; wiped through.', clearance);
+  c.verdict(
+    'R4L',
+    'replace',
+    'Goes with the upper one.',
+    sized('shell-wall', 'Shell wall at the crown', 2.494, 0.0035),
+  );
   c.verdict(
     'K4',
     'machine',
-    'Scored and out of round; grind all pins to 0.50 mm under.',
-    'Out of round 0.013 mm',
+    'Scored and out of round; grind all pins to 0.50 under.',
+    sized('crankpin-diameter', 'Crankpin diameter', 71.7347, 0.0059),
+    sized(
+      'crankpin-out-of-round',
+      'Crankpin out of round',
+      0.015,
+      0.0016,
+      null,
+      0.005,
+      'maker’s manual, page 4-11',
+    ),
   );
   c.verdict(
     'R4',
     'specialist',
     'Check big-end bore and straightness before it runs again.',
-    'Housing 77.054 mm',
+    sized('rod-housing-bore', 'Big-end housing bore', 77.0503, 0.0066),
+    clearance,
   );
-  c.verdict('R3U', 'replace', 'Shaft goes to 0.50 mm under; kept as evidence.', 'Wall 2.622 mm');
+  c.verdict(
+    'R3U',
+    'replace',
+    'Shaft goes to 0.50 under; kept as evidence.',
+    sized('shell-wall', 'Shell wall at the crown', 2.622, 0.0035),
+  );
   c.conclude({
     cause: 'wrong-size-shell',
     place: 'R4',

@@ -150,7 +150,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
         Child<Debris>(builder, "debris");
         Child<Reading>(builder, "readings");
         Child<Limit>(builder, "limits");
-        Child<PartVerdict>(builder, "verdicts");
+        Child<PartVerdict>(builder, "verdicts", e => AsJson(e.Property(v => v.Figures)).HasDefaultValueSql("'[]'::jsonb"));
         Child<Conclusion>(
             builder,
             "conclusions",

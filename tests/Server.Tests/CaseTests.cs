@@ -289,9 +289,19 @@ public sealed class CaseTests(Shop shop)
         var advised = (await client.GetAsync($"{at}/answers?rooms=advice").Json())["advice"]!.AsArray().Single(a => a!["place"]!.ToString() == "K4");
         advised!["figure"]!.ToString().ShouldContain("71.735");
         // The decision is sent; the figure that it rests on is the server's.
-        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("scored")).Json())["figure"]!
-            .ToString()
-            .ShouldBe(advised["figure"]!.ToString());
+        advised["decided"].ShouldBeNull();
+        var given = await client.PostAsJsonAsync($"{at}/verdicts", Verdict("scored")).Json();
+        given["figures"]![0]!["value"]!.GetValue<double>().ShouldBe(71.735, 1e-9);
+        async Task<string> Decided() =>
+            (await client.GetAsync($"{at}/answers?rooms=advice").Json())["advice"]!.AsArray().Single(a => a!["place"]!.ToString() == "K4")![
+                "decided"
+            ]!.ToString();
+        (await Decided()).ShouldBe(advised["figure"]!.ToString());
+        // What is measured later does not change what was decided on; who reads inches is told it in inches.
+        await client.PostAsJsonAsync($"{at}/readings", Read("K4", "crankpin-diameter", "71.700 mm")).Json();
+        (await Decided()).ShouldContain("71.735");
+        client.DefaultRequestHeaders.Add(Speech.Header, "in");
+        (await Decided()).ShouldContain("2.8242");
         object Conclusion(string cause, string reasons) =>
             new
             {

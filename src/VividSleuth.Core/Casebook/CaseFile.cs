@@ -19,7 +19,7 @@ public sealed record Picture(Guid Photo, string MediaType, byte[] Data);
 public sealed class CaseFile
 {
     public const string FormatName = "vivid-sleuth-case";
-    public const int CurrentVersion = 2;
+    public const int CurrentVersion = 3;
 
     public string Format { get; set; } = FormatName;
 
@@ -78,6 +78,8 @@ public sealed class CaseFile
                 FromVersion1(head);
             }
 
+            // Version 2 kept of a verdict only what its figures were in words; it is still read, and told as it stands.
+            head["version"] = CurrentVersion;
             file = head.Deserialize<CaseFile>(Json);
         }
         catch (JsonException e)
@@ -92,7 +94,6 @@ public sealed class CaseFile
     /// <summary>Version 1 called a cause a story.</summary>
     private static void FromVersion1(JsonObject head)
     {
-        head["version"] = 2;
         if (head["case"]?["conclusions"] is not JsonArray conclusions)
         {
             return;

@@ -184,7 +184,7 @@ public sealed class EngineCase : CaseRecord
     public TraceLog TraceLog() => new(Findings, Risks);
 
     /// <summary>What Verdict goes by.</summary>
-    public VerdictLog VerdictLog() => new(Parts, Findings);
+    public VerdictLog VerdictLog() => new(Parts, Findings, Verdicts);
 
     /// <summary>What closed cases are learned from.</summary>
     public Outcome Outcome() => new(Layout, Findings, Conclusions);

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
@@ -8,8 +9,18 @@ namespace VividSleuth.Core.Verdict;
 
 /// <summary>What the rules would do with a part, why, and on which figure. The mechanic decides.</summary>
 /// <param name="Action">Null while there is nothing to go by.</param>
+/// <param name="On">The figures it goes by; a verdict takes them over as they stand.</param>
 /// <param name="Never">What may not be decided, whatever speaks for it.</param>
-public sealed record VerdictAdvice(string Place, VerdictAction? Action, Fact Reason, Fact Figure, IReadOnlyList<VerdictAction> Never);
+/// <param name="Decided">The figures that the standing verdict rests on; null where there is no verdict.</param>
+public sealed record VerdictAdvice(
+    string Place,
+    VerdictAction? Action,
+    Fact Reason,
+    Fact Figure,
+    IReadOnlyList<VerdictAction> Never,
+    Fact? Decided,
+    [property: JsonIgnore] IReadOnlyList<SheetFigure> On
+);
 
 /// <summary>
 /// Rules for reuse, machining and replacing, part by part. What is forbidden comes first and nothing outvotes it; sizes are those of the
@@ -38,6 +49,7 @@ public sealed class VerdictAdviser
     private readonly KnowledgeBase _knowledge;
     private readonly GaugeSheet _sheet;
     private readonly Cracks _cracks;
+    private readonly Dictionary<string, PartVerdict> _standing;
 
     private VerdictAdviser(VerdictLog log, AddressTable table, KnowledgeBase knowledge, GaugeSheet sheet)
     {
@@ -45,6 +57,10 @@ public sealed class VerdictAdviser
         _knowledge = knowledge;
         _sheet = sheet;
         _cracks = new Cracks(log.Findings, table, knowledge);
+        _standing = log
+            .Verdicts.Where(v => v.Stands())
+            .GroupBy(v => v.Place, StringComparer.Ordinal)
+            .ToDictionary(g => g.Key, g => g.MaxBy(v => v.At)!, StringComparer.Ordinal);
     }
 
     public static IReadOnlyList<VerdictAdvice> Advise(VerdictLog log, AddressTable table, KnowledgeBase knowledge, GaugeSheet sheet)
@@ -57,11 +73,12 @@ public sealed class VerdictAdviser
             .Select(p => p.Place)
             .Concat(findings.Select(g => g.Key))
             .Concat(figures.Select(g => g.Key))
+            .Concat(adviser._standing.Keys)
             .ToHashSet(StringComparer.Ordinal);
         return
         [
             .. table
-                .All.Where(a => touched.Contains(a.Code) && a.Kind.Id is not (PartKinds.Engine or "pan"))
+                .All.Where(a => touched.Contains(a.Code) && (a.Kind.Id is not (PartKinds.Engine or "pan") || adviser._standing.ContainsKey(a.Code)))
                 .Select(a => adviser.Advise(a, [.. findings[a.Code]], [.. figures[a.Code]])),
         ];
     }
@@ -76,7 +93,15 @@ public sealed class VerdictAdviser
         var words = worst is null ? null : Words(worst);
         var outside = Array.Find(figures, f => f.Conformity == Conformity.Outside && f.Limit is { IsRuleOfThumb: false });
         VerdictAdvice Say(VerdictAction? action, Fact reason, params IReadOnlyList<SheetFigure> on) =>
-            new(place.Code, action, reason, Told([.. figures, .. on]), VerdictRules.Never(place, _cracks));
+            new(
+                place.Code,
+                action,
+                reason,
+                Told([.. figures, .. on]),
+                VerdictRules.Never(place, _cracks),
+                Decided(_standing.GetValueOrDefault(place.Code)),
+                [.. figures, .. on]
+            );
 
         if (_cracks.Condemns(place) is { } cracked)
         {
@@ -206,26 +231,35 @@ public sealed class VerdictAdviser
     private static Fact OutsideOf(SheetFigure figure) =>
         Fact.Of(figure.Limit!.IsRuleOfThumb ? "verdict.outside-the-rule-of-thumb" : "verdict.outside-the-limit", ("figure", figure.Name));
 
+    private static Fact? Decided(PartVerdict? verdict) =>
+        verdict is null ? null
+        : verdict.Figures.Count > 0 ? Fact.Of("verdict.figures", ("figures", verdict.Figures.Select(Told).ToArray()))
+        : Fact.Text(verdict.Figure);
+
     private static Fact Told(IReadOnlyList<SheetFigure> figures) =>
         figures.Count == 0 ? Fact.None : Fact.Of("verdict.figures", ("figures", figures.Select(Told).ToArray()));
 
-    private static Fact Told(SheetFigure f)
+    private static Fact Told(SheetFigure f) => Told(f.Name, f.Quantity, f.Value, f.Expanded, f.Limit?.Least, f.Limit?.Most, f.Limit?.SourceText);
+
+    private static Fact Told(VerdictFigure f) => Told(f.Name, f.Quantity, f.Value, f.Expanded, f.Least, f.Most, Fact.Text(f.Source));
+
+    private static Fact Told(string name, Quantity quantity, double value, double expanded, double? least, double? most, Fact? source)
     {
-        Amount Size(double value) => new(value, f.Quantity, 3);
+        Amount Size(double size) => new(size, quantity, 3);
         // One open side is said in words: a dash before a lone figure reads as a minus.
-        var bounds = (f.Limit?.Least, f.Limit?.Most) switch
+        var bounds = (least, most) switch
         {
             (null, null) => null,
-            (null, { } most) => Fact.Of("verdict.at-most", ("most", Size(most))),
-            ({ } least, null) => Fact.Of("verdict.at-least", ("least", Size(least))),
-            ({ } least, { } most) => Fact.Of("verdict.from-to", ("least", Size(least)), ("most", Size(most))),
+            (null, { } up) => Fact.Of("verdict.at-most", ("most", Size(up))),
+            ({ } down, null) => Fact.Of("verdict.at-least", ("least", Size(down))),
+            ({ } down, { } up) => Fact.Of("verdict.from-to", ("least", Size(down)), ("most", Size(up))),
         };
         return Fact.Of(
             "verdict.figure",
-            ("figure", f.Name),
-            ("value", Size(f.Value)),
-            ("uncertainty", Size(f.Expanded)),
-            ("limit", bounds is null ? null : Fact.Of("verdict.limit", ("bounds", bounds), ("source", f.Limit!.SourceText)))
+            ("figure", name),
+            ("value", Size(value)),
+            ("uncertainty", Size(expanded)),
+            ("limit", bounds is null ? null : Fact.Of("verdict.limit", ("bounds", bounds), ("source", source)))
         );
     }
 }

@@ -1,7 +1,7 @@
 using VividSleuth.Core;
+using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Verdict;
-using VividSleuth.Words;
 
 namespace VividSleuth.Server.Verdict;
 
@@ -16,7 +16,7 @@ public static class VerdictEndpoints
         group.MapWithdraw<PartVerdict>("");
     }
 
-    private static async Task<PartVerdict> AddAsync(Guid caseId, VerdictEntry entry, Recorder recorder, Sentences sentences, CancellationToken cancel)
+    private static async Task<PartVerdict> AddAsync(Guid caseId, VerdictEntry entry, Recorder recorder, CancellationToken cancel)
     {
         if (string.IsNullOrWhiteSpace(entry.Reason))
         {
@@ -36,10 +36,23 @@ public static class VerdictEndpoints
             verdict,
             r =>
             {
-                verdict.Figure = sentences.Say(r.Advice.FirstOrDefault(a => a.Place == place.Code)?.Figure);
+                verdict.Figures = [.. r.Advice.FirstOrDefault(a => a.Place == place.Code)?.On.Select(Kept) ?? []];
                 return VerdictRules.Check(entry.Action, place, new Cracks(r.Case.Findings, r.Table, r.Knowledge));
             },
             cancel
         );
     }
+
+    /// <summary>A figure of the sheet as a verdict keeps it; the source of its limit is a citation and is kept as it reads.</summary>
+    private static VerdictFigure Kept(SheetFigure f) =>
+        new(
+            f.Characteristic,
+            f.Name,
+            f.Quantity,
+            f.Value,
+            f.Expanded,
+            f.Limit?.Least,
+            f.Limit?.Most,
+            f.Limit is null ? "" : Words.Sentences.English.Say(f.Limit.SourceText)
+        );
 }

@@ -1222,6 +1222,12 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("Figures")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasDefaultValueSql("'[]'::jsonb");
+
                     b.Property<string>("Place")
                         .IsRequired()
                         .HasColumnType("text");

@@ -52,6 +52,33 @@ public sealed class CaseFileTests
         CaseFile.FromJson(file.ToJson()).ToJson().ShouldBe(file.ToJson());
     }
 
+    /// <summary>Version 2 kept of a verdict what its figures were in words only; later ones keep the figures.</summary>
+    [Fact]
+    public void A_verdict_of_version_2_is_told_in_the_words_in_which_it_was_given()
+    {
+        var node = JsonNode.Parse(File.ReadAllText(Path.Combine(Start.Root(), "demo/cases/biogas-six.case.json")))!;
+        node["version"] = 2;
+        foreach (var verdict in node["case"]!["verdicts"]!.AsArray())
+        {
+            verdict!.AsObject().Remove("figures");
+            verdict["figure"] = "Wall 2.494 mm, standard";
+        }
+
+        var c = CaseFile.FromJson(node.ToJsonString()).Case;
+        Decided(c, "R4L").ShouldBe("Wall 2.494 mm, standard");
+        var now = CaseFile.FromJson(File.ReadAllText(Path.Combine(Start.Root(), "demo/cases/biogas-six.case.json"))).Case;
+        Decided(now, "R4L").ShouldBe("Shell wall at the crown 2.494 ± 0.004 mm");
+        Decided(now, "K3").ShouldBeNull();
+
+        static string? Decided(EngineCase c, string place)
+        {
+            var table = Start.Table(c.Layout);
+            var sheet = Core.Gauge.SheetBuilder.Build(c.GaugeLog(), table, KnowledgeBase.BuiltIn, []);
+            var advice = Core.Verdict.VerdictAdviser.Advise(c.VerdictLog(), table, KnowledgeBase.BuiltIn, sheet).Single(a => a.Place == place);
+            return advice.Decided?.Say();
+        }
+    }
+
     [Fact]
     public void The_schema_in_docs_is_the_one_of_the_classes() =>
         File.ReadAllText(Path.Combine(Start.Root(), "docs/case-file.schema.json"))

@@ -5482,6 +5482,7 @@ export interface components {
             place: string;
             action: components["schemas"]["VerdictAction"];
             reason: string;
+            figures: components["schemas"]["VerdictFigure"][];
             figure: string;
             /** Format: uuid */
             id: string;
@@ -6394,6 +6395,7 @@ export interface components {
             reason: string;
             figure: string;
             never: components["schemas"]["VerdictAction"][];
+            decided: null | string;
         };
         VerdictEntry: {
             /** Format: uuid */
@@ -6401,6 +6403,20 @@ export interface components {
             place: string;
             action: components["schemas"]["VerdictAction"];
             reason: string;
+        };
+        VerdictFigure: {
+            characteristic: string;
+            name: string;
+            quantity: components["schemas"]["Quantity"];
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            expanded: number;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            source: string;
         };
         WeightSet: {
             kind: string;

@@ -60,6 +60,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
   const own = c.conclusions.filter(stands).at(-1);
   const verdicts = c.verdicts.filter(stands);
   const latest = verdicts.filter((v) => !verdicts.some((o) => o.place === v.place && o.at > v.at));
+  const decided = new Map(answers.advice.map((a) => [a.place, a.decided]));
   const unit = (f: (typeof answers.gauge.figures)[number]) =>
     unitOf(knowledge, f.characteristic, f.quantity, lengths);
   const judged = answers.gauge.figures.filter((f) => f.conformity !== null);
@@ -247,7 +248,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
           {latest.map((v) => (
             <li key={v.id} className="keep py-0.5">
               <Addr code={v.place} /> <b>{actionWords[v.action]}.</b> {v.reason}{' '}
-              <span className="text-soft">{v.figure || 'No figure.'}</span>
+              <span className="text-soft">{decided.get(v.place) || 'No figure.'}</span>
             </li>
           ))}
         </ul>

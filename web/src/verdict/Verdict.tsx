@@ -52,7 +52,7 @@ export function Verdict() {
                 <td className="min-w-56 px-3 py-2.5">{standing?.reason ?? advice.reason}</td>
                 <td className="fig min-w-40 px-3 py-2.5 text-sm">
                   {standing
-                    ? standing.figure || <b className="text-lead">no figure</b>
+                    ? advice.decided || <b className="text-lead">no figure</b>
                     : advice.figure || <span className="text-soft">not measured</span>}
                 </td>
               </tr>

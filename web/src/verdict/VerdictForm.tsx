@@ -30,7 +30,7 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
           <p className="text-xl font-bold">{actionWords[standing.action]}</p>
           <p>{standing.reason}</p>
           <p className="text-sm text-soft">
-            {standing.figure || 'No figure.'} · {standing.by}, {moment(standing.at)}
+            {advice?.decided || 'No figure.'} · {standing.by}, {moment(standing.at)}
           </p>
         </div>
       )}
