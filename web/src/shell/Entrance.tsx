@@ -1,0 +1,63 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import * as z from 'zod/mini';
+import { api, unwrap, type ApiProblem } from '../api/client';
+import { useOutboxState } from '../outbox/useOutbox';
+import { Trouble } from '../ui/basics';
+import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
+
+const schema = z.object({ name: needed('Type your name.'), password: needed('Type your password.') });
+
+/** Asks who it is, and a new shop for its first lead. */
+export function Entrance({ first }: { first: boolean }) {
+  const client = useQueryClient();
+  const { entries } = useOutboxState();
+  const writers = [...new Set(entries.map((e) => e.by))];
+  const { form } = useEntryForm(schema, { name: '', password: '' });
+  const enter = useMutation<unknown, ApiProblem, z.output<typeof schema>>({
+    mutationFn: async (body) => {
+      if (first) await unwrap(api.POST('/api/first-lead', { body }));
+      return unwrap(api.POST('/api/sign-in', { body }));
+    },
+    onSuccess: () => client.invalidateQueries(),
+  });
+
+  return (
+    <main className="mx-auto flex min-h-dvh max-w-4xl flex-col justify-center gap-8 px-5 py-8 md:flex-row md:items-center md:gap-16">
+      <div className="flex-1">
+        <img src="/mark.svg" alt="" width={72} height={72} />
+        <h1 className="mt-4 text-4xl">Vivid Sleuth</h1>
+        <p className="mt-3 max-w-sm text-lg text-soft">
+          Every part has a place, a mark and a mate. What it shows is read before it is washed, measured once,
+          and traced to what failed first.
+        </p>
+      </div>
+      <EntryForm form={form} send={enter.mutateAsync} className="card w-full max-w-sm space-y-4 p-6">
+        <h2 className="text-xl">{first ? 'The first lead of this shop' : 'Sign in'}</h2>
+        {writers.length > 0 && (
+          <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-2">
+            <span className="fig font-bold">{entries.length}</span>{' '}
+            {entries.length === 1 ? 'entry' : 'entries'} of {writers.join(' and ')} on this device{' '}
+            {entries.length === 1 ? 'waits' : 'wait'} to be sent. Signing in as {writers.join(' or ')} sends{' '}
+            {entries.length === 1 ? 'it' : 'them'}.
+          </p>
+        )}
+        {first && (
+          <p className="text-soft">Nobody has an account yet. Yours may do everything and let others in.</p>
+        )}
+        <TextField form={form} name="name" label="Name" autoComplete="username" />
+        <TextField
+          form={form}
+          name="password"
+          label="Password"
+          type="password"
+          hint={first ? 'Ten characters or more.' : undefined}
+          autoComplete={first ? 'new-password' : 'current-password'}
+        />
+        <Trouble problem={enter.error} />
+        <button className="key key-go w-full" disabled={enter.isPending}>
+          {first ? 'Make the account' : 'Sign in'}
+        </button>
+      </EntryForm>
+    </main>
+  );
+}
