@@ -30,6 +30,22 @@ test('every screen of the demo case passes axe on a desk and fits a phone', asyn
   await expectAccessible(page);
 });
 
+test('a part opens over every stage, whole: tag, look, measure and verdict', async ({ page }) => {
+  await signIn(page, 'ines');
+  await openDemo(page, 'big end 4');
+  const over = stages.filter((s) => s !== 'Look' && s !== 'Dossier');
+  for (const [i, part] of ['R4U', 'K4', 'C1', 'P1T', 'PA', 'EN'].entries()) {
+    await page.goto(`/cases/${caseOf(page)}/${over[i % over.length]!.toLowerCase()}?part=${part}`);
+    const dialog = page.getByRole('dialog');
+    await expect(dialog).toContainText(part);
+    for (const tab of ['Look', 'Measure', 'Verdict', 'Tag']) {
+      await dialog.getByRole('tab', { name: tab }).click();
+      await expect(dialog.getByRole('tabpanel', { name: tab })).not.toBeEmpty();
+      await opened(page);
+    }
+  }
+});
+
 test('the dark screen has enough contrast too', async ({ page }) => {
   await signIn(page, 'ines');
   await openDemo(page, 'big end 4');

@@ -41,8 +41,11 @@ export async function signIn(page: Page, name = 'tomas') {
   await expect(page.getByRole('link', { name: 'Casebook' })).toBeVisible();
 }
 
-/** The room is there: nothing of it is still being opened. */
-export const opened = (page: Page) => expect(page.getByText(/^Opening .* …$/)).toHaveCount(0);
+/** The room is there: nothing of it is still being opened, and nothing of it failed. */
+export async function opened(page: Page) {
+  await expect(page.getByText(/^Opening .* …$/)).toHaveCount(0);
+  await expect(page.getByText('tell whoever looks after the program')).toHaveCount(0);
+}
 
 /** Goes to a stage of the case that is open. */
 export async function stage(page: Page, name: string) {

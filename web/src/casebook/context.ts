@@ -1,4 +1,4 @@
-import { useOutletContext } from 'react-router';
+import { createContext, use } from 'react';
 import type { CaseAnswers, EngineCase, Knowledge } from '../api/client';
 import type { LengthUnit } from '../ui/figures';
 
@@ -19,4 +19,11 @@ export interface CaseContext {
   mark: (address: string | null) => void;
 }
 
-export const useCaseContext = () => useOutletContext<CaseContext>();
+export const OpenCase = createContext<CaseContext | null>(null);
+
+/** Of the case that is open: in its rooms, and in whatever lies over them. */
+export function useCaseContext(): CaseContext {
+  const context = use(OpenCase);
+  if (!context) throw new Error('No case is open here.');
+  return context;
+}

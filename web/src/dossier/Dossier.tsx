@@ -4,7 +4,7 @@ import type { ApiProblem, Schemas } from '../api/client';
 import { useDossier } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { limitWords, standWords, unitOf } from '../ui/limits';
-import { uncertainty, figure, unitWords } from '../ui/figures';
+import { fine, uncertainty, figure, unitWords } from '../ui/figures';
 import { pictureUrl } from '../pictures/picture';
 import { sights } from '../section/lenses';
 import { LongSection } from '../section/LongSection';
@@ -236,7 +236,10 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
         <p className="mt-1 text-sm text-soft">
           ± expanded uncertainty, k = 2, after the GUM; decided after ISO 14253-1. Instruments:{' '}
           {view.instruments
-            .map((i) => `${i.name} (step ${i.resolution}, permissible error ± ${i.permissibleError})`)
+            .map(
+              (i) =>
+                `${i.name} (step ${fine(i.resolution, i.quantity, lengths)}, permissible error ± ${fine(i.permissibleError, i.quantity, lengths)})`,
+            )
             .join('; ') || 'none noted'}
           .
         </p>

@@ -12,7 +12,7 @@ import { Header } from './Header';
 import { Addr, Trouble, Waiting } from '../ui/basics';
 import { RoomBoundary } from '../ui/RoomBoundary';
 import { useAllRooms, useCase, useCaseEvents, useRoomQuery, useRoomSoon } from '../casebook/caseQueries';
-import type { CaseContext } from '../casebook/context';
+import { OpenCase, type CaseContext } from '../casebook/context';
 import { layoutWords } from '../ui/words';
 
 export const stages = [
@@ -114,7 +114,7 @@ export function CaseShell() {
   const dossier = stage[0] === 'dossier';
 
   return (
-    <>
+    <OpenCase value={context}>
       <Header>
         <p className="truncate text-lg font-bold">
           {record.data.title}
@@ -158,7 +158,7 @@ export function CaseShell() {
         <main className="px-3 py-4 md:px-5">
           <RoomBoundary what={stage[1]} at={`${pathname}${params}`}>
             <Suspense fallback={<RoomWaiting what={stage[1]} />}>
-              <Outlet context={context} />
+              <Outlet />
             </Suspense>
           </RoomBoundary>
         </main>
@@ -170,7 +170,7 @@ export function CaseShell() {
           </Suspense>
         </RoomBoundary>
       )}
-    </>
+    </OpenCase>
   );
 }
 

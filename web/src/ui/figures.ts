@@ -73,7 +73,14 @@ export const figure = (value: number, unit: string, digits?: number) =>
 export const told = (value: number, unit: string, digits?: number) =>
   `${figure(value, unit, digits)} ${unitWords(unit)}`.trim();
 
-/** A uncertainty is shown with one place more where it would vanish. */
+/** A step of a scale or an error allowed, with its unit: as fine as it is, to two figures in inches. */
+export function fine(value: number, quantity: Quantity, lengths: LengthUnit) {
+  const unit = quantity === 'length' ? lengths : baseUnit[quantity];
+  const size = value / (unitSize[unit] ?? 1);
+  return `${unit === 'in' ? Number(size.toPrecision(2)) : size} ${unitWords(unit)}`.trim();
+}
+
+/** An uncertainty is shown with one place more where it would vanish. */
 export function uncertainty(value: number, unit: string) {
   const shown = figure(value, unit);
   return Number(shown) > 0 ? shown : (value / (unitSize[unit] ?? 1)).toFixed((places[unit] ?? 2) + 1);
