@@ -13,13 +13,16 @@ public static class Speech
     /// <summary>Request header: “mm” or “in”, where a person chose one.</summary>
     public const string Header = "X-Lengths";
 
+    /// <summary>The same in the address, of what a browser fetches by itself: a file to be kept.</summary>
+    private const string Query = "lengths";
+
     /// <summary>The sentences for who asks; in millimetres until it is known who and of what.</summary>
     public static Sentences Sentences(this HttpContext? context) => context?.Features.Get<Sentences>() ?? Words.Sentences.English;
 
     public static void Set(HttpContext context, LengthUnit? engine, LengthUnit shop) =>
         context.Features.Set(
             Words.Sentences.English.In(
-                context.Request.Headers[Header].ToString() switch
+                (context.Request.Headers.TryGetValue(Header, out var chosen) ? chosen : context.Request.Query[Query]).ToString() switch
                 {
                     "mm" => LengthUnit.Mm,
                     "in" => LengthUnit.Inch,

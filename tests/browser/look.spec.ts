@@ -173,7 +173,12 @@ test('what waits survives signing out and is sent in nobody else’s name', asyn
   await expect(page.getByRole('dialog')).toContainText('Entered by tomas');
   await page.getByRole('button', { name: 'Close' }).click();
   expect((await record(page, id)).findings).toHaveLength(0);
+  await page.route('**/sign-out', (r) => r.abort());
   await page.getByTitle('Sign out').click();
+  await expect(page.getByRole('alert')).toContainText('still signed in');
+  await page.unroute('**/sign-out');
+  await page.getByTitle('Sign out').click();
+  await expect(page.getByLabel('Name')).toBeVisible();
   await signIn(page, 'tomas');
   await expect(page.getByRole('button', { name: /to send/ })).toBeHidden();
   const { findings } = await record(page, id);

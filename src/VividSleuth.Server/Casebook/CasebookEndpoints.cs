@@ -118,7 +118,7 @@ public static class CasebookEndpoints
         );
     }
 
-    private static async Task<EngineCase> CreateAsync(NewCase entry, Recorder recorder, CancellationToken cancel)
+    private static async Task<EngineCase> CreateAsync(NewCase entry, Recorder recorder, NextSteps next, CancellationToken cancel)
     {
         var problems = entry.Layout.Check().ToList();
         if (string.IsNullOrWhiteSpace(entry.EngineName))
@@ -140,7 +140,9 @@ public static class CasebookEndpoints
             Owner = entry.Owner.Trim(),
             Layout = entry.Layout,
         };
-        return await recorder.AddAsync(entry.Id, made, cancel);
+        var added = await recorder.AddAsync(entry.Id, made, cancel);
+        next.Written(added.Id);
+        return added;
     }
 
     private static LayoutPreview Preview(EngineLayout layout)
@@ -165,11 +167,12 @@ public static class CasebookEndpoints
         return Results.File(System.Text.Encoding.UTF8.GetBytes(file.ToJson()), "application/json", $"{name}.case.json");
     }
 
-    private static async Task<EngineCase> ImportAsync(HttpRequest request, Recorder recorder, CancellationToken cancel)
+    private static async Task<EngineCase> ImportAsync(HttpRequest request, Recorder recorder, NextSteps next, CancellationToken cancel)
     {
         using var reader = new StreamReader(request.Body);
         var file = CaseFile.FromJson(await reader.ReadToEndAsync(cancel)).WithFreshIds(Guid.CreateVersion7);
         await recorder.Db.ImportAsync(file, cancel);
+        next.Written(file.Case.Id);
         return file.Case;
     }
 }

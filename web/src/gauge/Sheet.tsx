@@ -106,10 +106,10 @@ export function Sheet() {
       <Tables figures={here} onPick={setShown} />
       {tab === 'Rods and shells' && <Film />}
       <div className="flex flex-wrap gap-2">
-        <a className="key" href={`/api/cases/${engineCase.id}/gauge/sheet.xlsx`} download>
+        <a className="key" href={`/api/cases/${engineCase.id}/gauge/sheet.xlsx?lengths=${length}`} download>
           Sheet as spreadsheet (XLSX)
         </a>
-        <a className="key" href={`/api/cases/${engineCase.id}/gauge/sheet.csv`} download>
+        <a className="key" href={`/api/cases/${engineCase.id}/gauge/sheet.csv?lengths=${length}`} download>
           Sheet as CSV
         </a>
         <a className="key" href={`/api/cases/${engineCase.id}/gauge/readings.csv`} download>

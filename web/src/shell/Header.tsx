@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { api } from '../api/client';
+import { api, unwrap, type ApiProblem } from '../api/client';
 import { keys, useMe } from '../api/queries';
 import { forget } from '../device/persist';
 import { Queue } from '../outbox/Queue';
@@ -11,8 +11,8 @@ export function Header({ children }: { children?: ReactNode }) {
   const client = useQueryClient();
   const { data: me } = useMe();
   const [dark, setDark] = useState(document.documentElement.dataset.theme === 'dark');
-  const leave = useMutation({
-    mutationFn: () => api.POST('/api/sign-out'),
+  const leave = useMutation<unknown, ApiProblem, void>({
+    mutationFn: () => unwrap(api.POST('/api/sign-out')),
     onSuccess: async () => {
       await forget();
       client.setQueryData(keys.me, null);
@@ -26,7 +26,7 @@ export function Header({ children }: { children?: ReactNode }) {
     setDark(!dark);
   };
   return (
-    <header className="no-print flex items-center gap-3 border-b border-line bg-paper px-3 py-1.5 md:px-5">
+    <header className="no-print flex flex-wrap items-center gap-x-3 border-b border-line bg-paper px-3 py-1.5 md:px-5">
       <Link to="/" className="flex min-h-11 items-center gap-2 font-bold" aria-label="Casebook">
         <img src="/mark.svg" alt="" width={30} height={30} />
         <span className="hidden sm:inline">Casebook</span>
@@ -45,6 +45,11 @@ export function Header({ children }: { children?: ReactNode }) {
         {me?.name}
         <span className="text-soft"> · out</span>
       </button>
+      {leave.error && (
+        <p role="alert" className="w-full py-1 text-right font-semibold text-lead">
+          You are still signed in: the server does not answer. Sign out again when it does.
+        </p>
+      )}
     </header>
   );
 }
