@@ -169,6 +169,8 @@ test('what waits survives signing out and is sent in nobody else’s name', asyn
   await page.getByLabel('Name').fill('ines');
   await page.getByLabel('Password').fill('demo-ines-bench');
   await page.getByRole('button', { name: 'Sign in' }).click();
+  // Who comes next stands where the one before left off.
+  await expect(page.getByText(/of \d+ signs read/)).toBeVisible();
   await page.getByRole('button', { name: '1 to send' }).click();
   await expect(page.getByRole('dialog')).toContainText('Entered by tomas');
   await page.getByRole('button', { name: 'Close' }).click();

@@ -18,7 +18,11 @@ export function Entrance({ first }: { first: boolean }) {
       if (first) await unwrap(api.POST('/api/first-lead', { body }));
       return unwrap(api.POST('/api/sign-in', { body }));
     },
-    onSuccess: () => client.invalidateQueries(),
+    onSuccess: () => {
+      // What was refused for want of a person is asked for anew.
+      client.removeQueries({ predicate: (q) => q.state.status === 'error' });
+      return client.invalidateQueries();
+    },
   });
 
   return (

@@ -16,7 +16,10 @@ export function Header({ children }: { children?: ReactNode }) {
     onSuccess: async () => {
       await forget();
       client.setQueryData(keys.me, null);
-      await client.resetQueries();
+      // Asked for again now, all of it would be refused, and stand as refused before the next who signs in.
+      client.removeQueries({
+        predicate: (q) => q.queryKey[0] !== keys.me[0] && q.queryKey[0] !== keys.setup[0],
+      });
     },
   });
   const flip = () => {
