@@ -251,5 +251,3 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
     },
   };
 }
-
-export type Outbox = ReturnType<typeof createOutbox>;
