@@ -1,9 +1,12 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
+import { useWatch } from 'react-hook-form';
 import { Link, useParams } from 'react-router';
+import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
-import { Field, Trouble, Waiting } from '../ui/basics';
+import { Trouble, Waiting } from '../ui/basics';
+import { EntryForm, ListField, TextField, useEntryForm } from '../ui/form';
 import { baseUnit, figure, told, unitWords } from '../ui/figures';
 import { ReckonerArt } from './ReckonerArt';
 
@@ -59,21 +62,35 @@ export function Reckoners() {
   );
 }
 
+// The figures are read by the server, which knows what each formula takes.
+const typedFigures = z.record(z.string(), z.string());
+
 function One({ reckoner }: { reckoner: Reckoner }) {
-  const [typed, setTyped] = useState<Record<string, string>>(() =>
+  const { form } = useEntryForm(
+    typedFigures,
     Object.fromEntries(reckoner.inputs.map((i) => [i.id, i.example])),
   );
+  const typed = useWatch({
+    control: form.control,
+    compute: (fields: Record<string, string>) => ({ ...fields }),
+  });
   const reckon = useMutation<Schemas['ReckonerResult'][], ApiProblem, Record<string, string>>({
     mutationFn: (body) =>
       unwrap(
         api.POST('/api/reckoners/{id}', { params: { path: { id: reckoner.id } }, body: { typed: body } }),
       ),
+    onSuccess: () => form.clearErrors(),
+    onError: (e) => {
+      form.clearErrors();
+      for (const p of e.problems) form.setError(p.field, { message: `${p.text} ${p.remedy}` });
+    },
   });
   const { mutate } = reckon;
+  const told = JSON.stringify(typed);
   useEffect(() => {
-    const wait = setTimeout(() => mutate(typed), 250);
+    const wait = setTimeout(() => mutate(JSON.parse(told) as Record<string, string>), 250);
     return () => clearTimeout(wait);
-  }, [typed, mutate]);
+  }, [told, mutate]);
   const wrong = reckon.error;
   return (
     <article className="space-y-4">
@@ -85,48 +102,28 @@ function One({ reckoner }: { reckoner: Reckoner }) {
         <p className="text-lg">{reckoner.says}</p>
       </div>
       <div className="grid gap-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
-        <form className="card space-y-3 p-4" onSubmit={(e) => e.preventDefault()}>
-          {reckoner.inputs.map((i) => {
-            const mine = wrong?.of(i.id);
-            return (
-              <div key={i.id}>
-                {i.kind === 'choice' ? (
-                  <Field label={i.name}>
-                    <select
-                      className="entry"
-                      value={typed[i.id]}
-                      onChange={(e) => setTyped({ ...typed, [i.id]: e.target.value })}
-                    >
-                      {i.choices?.map((c) => (
-                        <option key={c.id} value={c.id}>
-                          {c.name}
-                        </option>
-                      ))}
-                    </select>
-                  </Field>
-                ) : (
-                  <Field
-                    label={`${i.name}${i.unit === 'x' ? '' : `, ${unitWords(i.unit) || i.unit}`}`}
-                    {...(i.kind === 'figures' ? { hint: 'several, with blanks between' } : {})}
-                  >
-                    <input
-                      className="entry fig text-xl"
-                      value={typed[i.id]}
-                      spellCheck={false}
-                      aria-invalid={mine ? true : undefined}
-                      onChange={(e) => setTyped({ ...typed, [i.id]: e.target.value })}
-                    />
-                  </Field>
-                )}
-                {mine && (
-                  <p role="alert" className="mt-1 text-sm font-semibold text-lead">
-                    {mine.text} {mine.remedy}
-                  </p>
-                )}
-              </div>
-            );
-          })}
-        </form>
+        <EntryForm form={form} send={(figures) => reckon.mutateAsync(figures)} className="card space-y-3 p-4">
+          {reckoner.inputs.map((i) =>
+            i.kind === 'choice' ? (
+              <ListField
+                key={i.id}
+                form={form}
+                name={i.id}
+                label={i.name}
+                words={i.choices?.map((c) => [c.id, c.name] as const) ?? []}
+              />
+            ) : (
+              <TextField
+                key={i.id}
+                form={form}
+                name={i.id}
+                label={`${i.name}${i.unit === 'x' ? '' : `, ${unitWords(i.unit) || i.unit}`}`}
+                hint={i.kind === 'figures' ? 'several, with blanks between' : undefined}
+                className="fig text-xl"
+              />
+            ),
+          )}
+        </EntryForm>
         <div className="space-y-4">
           <ReckonerArt name={reckoner.drawing} />
           <section aria-live="polite" className="card divide-y divide-line">

@@ -1,10 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import * as z from 'zod/mini';
 import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr, day, Trouble } from '../ui/basics';
+import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { custodyText, facingWords, methodWords, stands } from '../ui/words';
 import { Labels } from './Labels';
 import { Renumber } from './Renumber';
@@ -161,10 +163,11 @@ const answerLook: Record<Schemas['MateAnswer'], string> = {
   notProven: 'border-brass bg-brass-tint',
 };
 
+const pairOfTags = z.object({ first: needed('Type or scan a tag.'), second: needed('Type or scan a tag.') });
+
 /** Two tags in, one large word out. */
 function MateCheck({ caseId }: { caseId: string }) {
-  const [first, setFirst] = useState('');
-  const [second, setSecond] = useState('');
+  const { form } = useEntryForm(pairOfTags, { first: '', second: '' });
   const [pair, setPair] = useState<[string, string] | null>(null);
   const check = useQuery({
     queryKey: [...keys.rooms(caseId), 'mates', pair],
@@ -179,47 +182,43 @@ function MateCheck({ caseId }: { caseId: string }) {
   });
   // The first tag goes into the first field that is empty; with both filled, a new check begins.
   const scanned = (address: string) => {
+    const { first, second } = form.getValues();
     if (first && !second) {
-      setSecond(address);
+      form.reset({ first, second: address });
       setPair([first, address]);
     } else {
-      setFirst(address);
-      setSecond('');
+      form.reset({ first: address, second: '' });
       setPair(null);
     }
   };
   return (
     <section className="card p-4">
       <h2 className="text-xl">Do these two belong together?</h2>
-      <form
+      <EntryForm
+        form={form}
+        send={async ({ first, second }) => setPair([first, second])}
         className="mt-2 flex items-end gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          setPair([first, second]);
-        }}
       >
-        <label className="min-w-0 flex-1">
-          <span className="label">One tag</span>
-          <input
-            className="entry fig text-xl uppercase"
+        <div className="min-w-0 flex-1">
+          <TextField
+            form={form}
+            name="first"
+            label="One tag"
             placeholder="R4"
-            value={first}
-            onChange={(e) => setFirst(e.target.value)}
-            required
+            className="fig text-xl uppercase"
           />
-        </label>
-        <label className="min-w-0 flex-1">
-          <span className="label">The other</span>
-          <input
-            className="entry fig text-xl uppercase"
+        </div>
+        <div className="min-w-0 flex-1">
+          <TextField
+            form={form}
+            name="second"
+            label="The other"
             placeholder="R4C"
-            value={second}
-            onChange={(e) => setSecond(e.target.value)}
-            required
+            className="fig text-xl uppercase"
           />
-        </label>
+        </div>
         <button className="key key-go">Check</button>
-      </form>
+      </EntryForm>
       <div className="mt-2">
         <Scan caseId={caseId} onFound={scanned} />
       </div>

@@ -1,17 +1,21 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import * as z from 'zod/mini';
 import { api, ApiProblem, unwrap } from '../api/client';
 import { keys } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoomSoon } from '../casebook/caseQueries';
 import { Addr, Trouble } from '../ui/basics';
+import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { attitudeWords, minutesText } from './useStrip';
+
+const schema = z.object({ part: needed('Type its address, such as K3.') });
 
 /** Take off only what exposes the suspect: the least work to one part. */
 export function Dig({ onStep }: { onStep: (id: string) => void }) {
   const { engineCase } = useCaseContext();
   const trace = useRoomSoon(engineCase.id, 'trace');
-  const [typed, setTyped] = useState('');
+  const { form, settle } = useEntryForm(schema, { part: '' });
   const [target, setTarget] = useState<string | null>(null);
   const suspect = trace?.ranking[0]?.place;
   const dig = useQuery({
@@ -28,30 +32,27 @@ export function Dig({ onStep }: { onStep: (id: string) => void }) {
   return (
     <div>
       <h2 className="text-xl">The least work to one part</h2>
-      <form
+      <EntryForm
+        form={form}
+        send={async ({ part }) => setTarget(part.trim().toUpperCase())}
         className="mt-2 flex items-end gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          setTarget(typed.trim().toUpperCase());
-        }}
       >
-        <label className="flex-1">
-          <span className="label">Which part do you want to see?</span>
-          <input
-            className="entry fig text-xl uppercase"
+        <div className="flex-1">
+          <TextField
+            form={form}
+            name="part"
+            label="Which part do you want to see?"
             placeholder="K3, P1T …"
-            value={typed}
-            onChange={(e) => setTyped(e.target.value)}
-            required
+            className="fig text-xl uppercase"
           />
-        </label>
+        </div>
         <button className="key key-go">Dig</button>
-      </form>
+      </EntryForm>
       {suspect && target === null && (
         <button
           className="key mt-2"
           onClick={() => {
-            setTyped(suspect);
+            settle({ part: suspect });
             setTarget(suspect);
           }}
         >

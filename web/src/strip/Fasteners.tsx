@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useMe, useSettings, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
@@ -69,20 +69,30 @@ function SetRow({
   const [where, setWhere] = useState<string | null>(null);
   const kept = keeping ?? ledger.keeping ?? usual;
   const place = where ?? ledger.where;
+  const pressed = useRef<typeof ledger | null>(null);
   const move = (change: Partial<Schemas['FastenerEntry']>) => {
-    if (writes.move.isPending) return;
-    writes.move.mutate({
-      step: step.id,
-      set: set.id,
-      state: 'out',
-      count: 1,
-      hole: 0,
-      length: null,
-      keeping: kept,
-      where: place,
-      note: '',
-      ...change,
-    });
+    // A double press on one state of the count is one; a press on the next is the next bolt, however fast it comes.
+    if (pressed.current === ledger) return;
+    pressed.current = ledger;
+    writes.move.mutate(
+      {
+        step: step.id,
+        set: set.id,
+        state: 'out',
+        count: 1,
+        hole: 0,
+        length: null,
+        keeping: kept,
+        where: place,
+        note: '',
+        ...change,
+      },
+      {
+        onSettled: () => {
+          pressed.current = null;
+        },
+      },
+    );
   };
   const may = mayWrite && step.state === null;
   return (

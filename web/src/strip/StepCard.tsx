@@ -1,9 +1,12 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { useWatch } from 'react-hook-form';
+import * as z from 'zod/mini';
 import { type Schemas } from '../api/client';
 import { useMe, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { PhotoStrip } from '../pictures/Photos';
-import { Addr, Field, moment, Trouble } from '../ui/basics';
+import { Addr, moment, Trouble } from '../ui/basics';
+import { TextField, useEntryForm } from '../ui/form';
 import { WhyForm } from '../ui/WhyForm';
 import { lockWords, stands } from '../ui/words';
 import { Fasteners } from './Fasteners';
@@ -19,9 +22,17 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
   const [all, setAll] = useState(false);
   const { data: me } = useMe();
   const open = step.state === null;
-  const tick = (item: number) =>
-    !writes.mark.isPending &&
-    writes.mark.mutate({ step: step.id, kind: step.ticked.includes(item) ? 'unticked' : 'ticked', item });
+  // Which item was pressed in which state: a double press is one, the next item is another however fast it comes.
+  const pressed = useRef(new Map<number, boolean>());
+  const tick = (item: number) => {
+    const ticked = step.ticked.includes(item);
+    if (pressed.current.get(item) === ticked) return;
+    pressed.current.set(item, ticked);
+    writes.mark.mutate(
+      { step: step.id, kind: ticked ? 'unticked' : 'ticked', item },
+      { onSettled: () => pressed.current.clear() },
+    );
+  };
   return (
     <article className="card space-y-4 p-4 md:p-5">
       <div>
@@ -211,6 +222,8 @@ function Clock({ step, writes }: { step: Step; writes: Writes }) {
   );
 }
 
+const reasonGiven = z.object({ reason: z.string() });
+
 function Finish({
   step,
   writes,
@@ -222,7 +235,13 @@ function Finish({
   onDone: () => void;
   onEdit: () => void;
 }) {
-  const [reason, setReason] = useState('');
+  const { engineCase } = useCaseContext();
+  const { form, settle } = useEntryForm(
+    reasonGiven,
+    { reason: '' },
+    { draft: `reason/${engineCase.id}/${step.id}` },
+  );
+  const reason = useWatch({ control: form.control, name: 'reason' });
   const [skipping, setSkipping] = useState(false);
   const [opened, setOpened] = useState<Schemas['StepOverride'][]>([]);
   const locked = step.parts && step.open !== 0;
@@ -236,12 +255,18 @@ function Finish({
     const overrides =
       lock && reason.trim() ? [...opened.filter((o) => o.lock !== lock), { lock, reason }] : opened;
     setOpened(overrides);
-    setReason('');
+    // Once it is at its lock it stays there; why a step is left out stands until that is written.
+    if (!skipping) settle({ reason: '' });
     writes.step.mutate(
       skipping
         ? { step: step.id, state: 'skipped', reason, overrides: [] }
         : { step: step.id, state: 'done', reason: '', overrides },
-      { onSuccess: onDone },
+      {
+        onSuccess: () => {
+          settle({ reason: '' });
+          onDone();
+        },
+      },
     );
   };
   return (
@@ -261,15 +286,15 @@ function Finish({
         ))}
       <Trouble problem={refused} />
       {asks && (
-        <Field
+        <TextField
+          form={form}
+          name="reason"
           label={
             skipping
               ? 'Why it is left out'
               : 'Reason for going on in spite of this; it opens this lock only and stays visible'
           }
-        >
-          <input className="entry" value={reason} onChange={(e) => setReason(e.target.value)} />
-        </Field>
+        />
       )}
       <div className="flex flex-wrap gap-2">
         <button
