@@ -13,6 +13,7 @@ import {
   EntryForm,
   FigureField,
   KeysField,
+  LostRace,
   numberTyped,
   TextField,
   toldBelow,
@@ -132,34 +133,16 @@ export function Arrival() {
             </ul>
           </div>
           {theirs ? (
-            <div role="alert" className="rounded-lg border-2 border-brass bg-brass-tint p-3">
-              <p className="font-bold">{theirs.by} changed this page while you were typing.</p>
-              <p>
-                Theirs: “{theirs.complaint}” {theirs.past}
-              </p>
-              <p>
-                Yours: “{complaint}” {past}
-              </p>
-              <div className="mt-2 flex gap-2">
-                <button
-                  type="button"
-                  className="key"
-                  onClick={() => void form.handleSubmit(send(theirs.version))().catch(toldBelow)}
-                >
-                  Keep mine
-                </button>
-                <button
-                  type="button"
-                  className="key"
-                  onClick={() => {
-                    entry.settle(fieldsOf(theirs));
-                    save.reset();
-                  }}
-                >
-                  Take theirs
-                </button>
-              </div>
-            </div>
+            <LostRace
+              says={`${theirs.by} changed this page while you were typing.`}
+              theirs={`“${theirs.complaint}” ${theirs.past}`}
+              yours={`“${complaint}” ${past}`}
+              onKeep={() => void form.handleSubmit(send(theirs.version))().catch(toldBelow)}
+              onTake={() => {
+                entry.settle(fieldsOf(theirs));
+                save.reset();
+              }}
+            />
           ) : (
             <Trouble problem={save.error} />
           )}

@@ -16,6 +16,7 @@ import {
   layoutWords,
   levelWords,
   lockWords,
+  latestVerdicts,
   stands,
 } from '../ui/words';
 
@@ -58,8 +59,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
   const absent = findings.filter((f) => f.seen === 'absent');
   const top = answers.trace.ranking.filter((h, i) => i < 3 && (i === 0 || h.probability > 0.05));
   const own = c.conclusions.filter(stands).at(-1);
-  const verdicts = c.verdicts.filter(stands);
-  const latest = verdicts.filter((v) => !verdicts.some((o) => o.place === v.place && o.at > v.at));
+  const latest = [...latestVerdicts(c.verdicts).values()];
   const decided = new Map(answers.advice.map((a) => [a.place, a.decided]));
   const unit = (f: (typeof answers.gauge.figures)[number]) =>
     unitOf(knowledge, f.characteristic, f.quantity, lengths);

@@ -103,7 +103,7 @@ export function Limits() {
       <Trouble problem={withdraw.error} />
       {mayWrite && (
         <div className="flex flex-wrap items-start gap-3">
-          <details className="flex-1">
+          <details className="flex-1 open:basis-full">
             <summary className="key inline-flex cursor-pointer items-center">Add a limit</summary>
             <EntryForm
               form={form}

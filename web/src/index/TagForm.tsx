@@ -11,6 +11,7 @@ import {
   FigureField,
   KeysField,
   ListField,
+  LostRace,
   numberTyped,
   oneOf,
   TextField,
@@ -66,6 +67,9 @@ const fieldsOf = (p: Schemas['Part']): Fields => ({
   weight: asTyped(p.weight),
   remarks: p.remarks,
 });
+
+const tagWords = (tag: Parameters<typeof custodyText>[0] & Pick<Schemas['Part'], 'mark' | 'facing'>) =>
+  `mark ${tag.mark || '—'}, ${facingWords[tag.facing].toLowerCase()}, ${custodyText(tag)}`;
 
 const outside: Schemas['Custody'][] = ['machineShop', 'welder', 'supplier', 'customer'];
 
@@ -140,37 +144,20 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
       </div>
       <TextField form={form} name="remarks" label="Remarks" />
       {theirs ? (
-        <div role="alert" className="rounded-lg border-2 border-brass bg-brass-tint p-3">
-          <p className="font-bold">
-            {theirs.by} changed the tag of <Addr code={address} /> meanwhile.
-          </p>
-          <p>
-            Theirs: mark {theirs.mark || '—'}, {facingWords[theirs.facing].toLowerCase()},{' '}
-            {custodyText(theirs)}
-          </p>
-          <p>
-            Yours: mark {shown.mark || '—'}, {facingWords[shown.facing].toLowerCase()}, {custodyText(shown)}
-          </p>
-          <div className="mt-2 flex gap-2">
-            <button
-              type="button"
-              className="key"
-              onClick={() => void form.handleSubmit(send(theirs.version))().catch(toldBelow)}
-            >
-              Keep mine
-            </button>
-            <button
-              type="button"
-              className="key"
-              onClick={() => {
-                entry.settle(fieldsOf(theirs));
-                save.reset();
-              }}
-            >
-              Take theirs
-            </button>
-          </div>
-        </div>
+        <LostRace
+          says={
+            <>
+              {theirs.by} changed the tag of <Addr code={address} /> meanwhile.
+            </>
+          }
+          theirs={tagWords(theirs)}
+          yours={tagWords(shown)}
+          onKeep={() => void form.handleSubmit(send(theirs.version))().catch(toldBelow)}
+          onTake={() => {
+            entry.settle(fieldsOf(theirs));
+            save.reset();
+          }}
+        />
       ) : (
         <Trouble problem={save.error} />
       )}

@@ -160,6 +160,15 @@ describe('what was typed and not sent', () => {
     expect(field('Weight, g').value).toBe('');
   });
 
+  it('tells at once what cannot be read in it, and not what is still missing', async () => {
+    const first = render(<Pump draft="pump" />);
+    await userEvent.type(field('Weight, g'), 'abc');
+    first.unmount();
+    render(<Pump draft="pump" />);
+    expect((await screen.findByRole('alert')).textContent).toContain('“abc” is no number.');
+    expect(field('Name').getAttribute('aria-invalid')).toBe('false');
+  });
+
   it('typed back to what stands is nothing to send', async () => {
     render(<Pump draft="pump" />);
     await userEvent.type(field('Name'), 'x');

@@ -103,6 +103,14 @@ export function useEntryForm<In extends FieldValues, Out>(
     [form, store],
   );
 
+  useEffect(() => {
+    // Of what stands in the draft, what cannot be read is told at once; what is still missing is not.
+    if (kept)
+      void form.trigger(
+        Object.entries(kept.values).flatMap(([name, value]) => (value ? [name as FieldPath<In>] : [])),
+      );
+  }, [kept, form]);
+
   const settle = (fields: In) => {
     begun.current = null;
     known.current = { ...known.current, fields };
@@ -171,6 +179,39 @@ export function EntryForm<In extends FieldValues, Out>({
         {children}
       </fieldset>
     </form>
+  );
+}
+
+/** Somebody else wrote meanwhile: both stand side by side, and one is chosen. */
+export function LostRace({
+  says,
+  theirs,
+  yours,
+  onKeep,
+  onTake,
+}: {
+  says: ReactNode;
+  theirs: ReactNode;
+  yours: ReactNode;
+  /** Sends what is typed, over theirs. */
+  onKeep: () => void;
+  /** Shows theirs, and lets what is typed go. */
+  onTake: () => void;
+}) {
+  return (
+    <div role="alert" className="rounded-lg border-2 border-brass bg-brass-tint p-3">
+      <p className="font-bold">{says}</p>
+      <p>Theirs: {theirs}</p>
+      <p>Yours: {yours}</p>
+      <div className="mt-2 flex gap-2">
+        <button type="button" className="key" onClick={onKeep}>
+          Keep mine
+        </button>
+        <button type="button" className="key" onClick={onTake}>
+          Take theirs
+        </button>
+      </div>
+    </div>
   );
 }
 

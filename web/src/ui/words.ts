@@ -72,6 +72,16 @@ export const entriesOf = <K extends string>(words: Record<K, string>) =>
 /** A record that nobody has taken back. */
 export const stands = <T extends { withdrawnAt: string | null }>(r: T) => r.withdrawnAt === null;
 
+/** Of each place the verdict that counts: the last one given, of those not taken back. */
+export function latestVerdicts(verdicts: readonly Schemas['PartVerdict'][]) {
+  const latest = new Map<string, Schemas['PartVerdict']>();
+  for (const v of verdicts.filter(stands)) {
+    const before = latest.get(v.place);
+    if (!before || v.at >= before.at) latest.set(v.place, v);
+  }
+  return latest;
+}
+
 /** What applies to every engine. */
 export const anyEngine: Schemas['Applicability'] = {
   cycle: null,

@@ -1,16 +1,15 @@
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr } from '../ui/basics';
-import { actionWords, stands } from '../ui/words';
+import { actionWords, latestVerdicts } from '../ui/words';
 
 /** Part by part: what was decided, or what the rules would do. */
 export function Verdict() {
   const { engineCase, openPart } = useCaseContext();
   const advice = useRoom(engineCase.id, 'advice');
-  const verdicts = engineCase.verdicts.filter(stands);
-  const decided = (place: string) => verdicts.filter((v) => v.place === place).at(-1);
+  const decided = latestVerdicts(engineCase.verdicts);
   const rows = advice
-    .map((a) => ({ advice: a, standing: decided(a.place) }))
+    .map((a) => ({ advice: a, standing: decided.get(a.place) }))
     .sort((a, b) => Number(b.standing !== undefined) - Number(a.standing !== undefined));
   if (rows.length === 0)
     return <p className="text-lg text-soft">Nothing to decide yet. Tag, look at or measure a part first.</p>;
@@ -18,8 +17,8 @@ export function Verdict() {
     <section>
       <h2 className="text-xl">Part by part</h2>
       <p className="mb-2 text-soft">
-        {new Set(verdicts.map((v) => v.place)).size} decided of {rows.length} parts looked at. Press one to
-        decide. Order nothing before the block is known to be sound.
+        {decided.size} decided of {rows.length} parts looked at. Press one to decide. Order nothing before the
+        block is known to be sound.
       </p>
       <div className="card overflow-x-auto">
         <table className="w-full text-left">

@@ -5,7 +5,7 @@ import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
 import { moment, Trouble } from '../ui/basics';
 import { EntryForm, given, KeysField, oneOf, TextField, useEntryForm } from '../ui/form';
-import { actionWords, entriesOf, stands } from '../ui/words';
+import { actionWords, entriesOf, latestVerdicts } from '../ui/words';
 import { useMayWrite } from '../api/queries';
 
 const schema = z.object({
@@ -18,7 +18,7 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
   const { engineCase } = context;
   const mayWrite = useMayWrite();
   const advice = useRoom(engineCase.id, 'advice').find((a) => a.place === address);
-  const standing = engineCase.verdicts.filter((v) => v.place === address && stands(v)).at(-1);
+  const standing = latestVerdicts(engineCase.verdicts).get(address);
   const advised = { action: advice?.action ?? null, reason: advice?.reason ?? '' };
   const { form, settle } = useEntryForm(schema, advised, { draft: `verdict/${engineCase.id}/${address}` });
   const chosen = useWatch({ control: form.control, name: 'action' });
