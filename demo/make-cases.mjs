@@ -34,6 +34,8 @@ function newCase(key, head, start) {
     version: 1,
     withdrawnAt: null,
     withdrawnWhy: null,
+    withdrawnBy: null,
+    imported: false,
     ...fields,
   });
   const engineCase = {
@@ -207,7 +209,7 @@ function newCase(key, head, start) {
       mkdirSync('demo/cases', { recursive: true });
       const text = {
         format: 'vivid-sleuth-case',
-        version: 3,
+        version: 4,
         case: engineCase,
         instruments,
         pictures,
@@ -257,6 +259,8 @@ const instruments = [
   at: '2026-07-01T08:00:00+00:00',
   by: 'ines',
   withdrawnAt: null,
+  withdrawnBy: null,
+  imported: false,
 }));
 
 /** A little scatter that comes out the same each time, from -1 to 1. */

@@ -10,7 +10,7 @@ public abstract class CaseRecord
 
     public Guid CaseId { get; set; }
 
-    /// <summary>When and by whom it was last written; earlier states are in the case's changes.</summary>
+    /// <summary>When and by whom it was written; earlier states are in the case's changes. Taking it back or renumbering changes neither.</summary>
     public DateTimeOffset At { get; set; }
 
     public string By { get; set; } = "";
@@ -20,6 +20,12 @@ public abstract class CaseRecord
     public DateTimeOffset? WithdrawnAt { get; set; }
 
     public string? WithdrawnWhy { get; set; }
+
+    /// <summary>Who took it back; null where it stands, or was taken back before this was kept.</summary>
+    public string? WithdrawnBy { get; set; }
+
+    /// <summary>It came with a file from elsewhere: who wrote it and when is what that file says, and nobody of this shop.</summary>
+    public bool Imported { get; set; }
 
     public bool Stands() => WithdrawnAt is null;
 }
@@ -38,6 +44,9 @@ public sealed class Change
     public DateTimeOffset At { get; set; }
 
     public string By { get; set; } = "";
+
+    /// <summary>It came with a file from elsewhere.</summary>
+    public bool Imported { get; set; }
 
     /// <summary>The record before the change, as JSON; null when it was new.</summary>
     public string? Before { get; set; }

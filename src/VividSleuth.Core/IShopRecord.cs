@@ -12,4 +12,7 @@ public interface IShopRecord
     string By { get; set; }
 
     DateTimeOffset? WithdrawnAt { get; set; }
+
+    /// <summary>Who took it back; null where it stands, or was taken back before this was kept.</summary>
+    string? WithdrawnBy { get; set; }
 }

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using VividSleuth.Core;
 using VividSleuth.Store.Cases;
+using VividSleuth.Store.Look;
 
 namespace VividSleuth.Server;
 
@@ -39,6 +40,23 @@ public static class Problems
         return context.Response.WriteAsJsonAsync(details, options: null, "application/problem+json");
     }
 
+    /// <summary>An answer that has a status and no words gets them.</summary>
+    public static Task WriteStatus(StatusCodeContext context) =>
+        Write(
+            context.HttpContext,
+            context.HttpContext.Response.StatusCode,
+            context.HttpContext.Response.StatusCode switch
+            {
+                StatusCodes.Status404NotFound => "server.nothing-at-this-address",
+                StatusCodes.Status405MethodNotAllowed => "server.not-that-way",
+                StatusCodes.Status413PayloadTooLarge => "server.body-too-large",
+                StatusCodes.Status415UnsupportedMediaType => "server.wrong-type",
+                StatusCodes.Status401Unauthorized => "server.not-signed-in",
+                < StatusCodes.Status500InternalServerError => "server.request-cannot-be-read",
+                _ => "server.failed",
+            }
+        );
+
     public static NotHereException NotHere(string what) => new(what);
 }
 
@@ -57,17 +75,18 @@ public sealed class ProblemHandler : IExceptionHandler
                 Problem.Of("", "server.not-here", ("what", Fact.Of($"what.{n.What}")))
             ),
             ProblemException p => Problems.Details(httpContext, StatusCodes.Status422UnprocessableEntity, p.Problems[0], p.Problems),
+            BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } => Told(
+                StatusCodes.Status413PayloadTooLarge,
+                "server.body-too-large"
+            ),
+            BadHttpRequestException { StatusCode: StatusCodes.Status415UnsupportedMediaType } => Told(
+                StatusCodes.Status415UnsupportedMediaType,
+                "server.wrong-type"
+            ),
             BadHttpRequestException b => Problems.Details(httpContext, b.StatusCode, Problem.Of("", "server.request-cannot-be-read"), Unread(b)),
+            BusyException => Told(StatusCodes.Status503ServiceUnavailable, "server.too-much-at-once"),
             DbUpdateConcurrencyException => Told(StatusCodes.Status409Conflict, "server.changed-at-the-same-moment"),
-            DbUpdateException { InnerException: PostgresException { SqlState: PostgresErrorCodes.UniqueViolation } } => Told(
-                StatusCodes.Status409Conflict,
-                "server.recorded-already"
-            ),
-            NpgsqlException or InvalidOperationException { InnerException: NpgsqlException } => Told(
-                StatusCodes.Status503ServiceUnavailable,
-                "server.database-does-not-answer"
-            ),
-            _ => null,
+            _ => Database(exception) is { } of ? OfDatabase(httpContext, of) : null,
         };
         if (details is null)
         {
@@ -78,11 +97,57 @@ public sealed class ProblemHandler : IExceptionHandler
         return true;
     }
 
+    /// <summary>What the database said, however deep it lies.</summary>
+    private static NpgsqlException? Database(Exception? exception)
+    {
+        while (exception is not (null or NpgsqlException))
+        {
+            exception = exception.InnerException;
+        }
+
+        return (NpgsqlException?)exception;
+    }
+
+    /// <summary>The database refused, is full or is away. Codes: PostgreSQL, appendix A.</summary>
+    private static ProblemDetails OfDatabase(HttpContext context, NpgsqlException exception)
+    {
+        ProblemDetails Told(int status, string code) => Problems.Details(context, status, code);
+        if (exception is not PostgresException said)
+        {
+            return Told(StatusCodes.Status503ServiceUnavailable, "server.database-does-not-answer");
+        }
+
+        // The name of a foreign key ends with the column that it lies on.
+        var column = said.ColumnName ?? said.ConstraintName?.Split('_')[^1] ?? "";
+        var field = column.Length > 0 ? char.ToLowerInvariant(column[0]) + column[1..] : "";
+        ProblemDetails Refused(string code) =>
+            Problems.Details(context, StatusCodes.Status422UnprocessableEntity, Problem.Of(field, code), [Problem.Of(field, code)]);
+        return said.SqlState switch
+        {
+            PostgresErrorCodes.UniqueViolation => Told(StatusCodes.Status409Conflict, "server.recorded-already"),
+            PostgresErrorCodes.ForeignKeyViolation => Refused("server.points-to-nothing"),
+            PostgresErrorCodes.DiskFull => Told(StatusCodes.Status507InsufficientStorage, "server.disk-full"),
+            PostgresErrorCodes.SerializationFailure or PostgresErrorCodes.DeadlockDetected => Told(
+                StatusCodes.Status503ServiceUnavailable,
+                "server.too-much-at-once"
+            ),
+            _ when said.SqlState.StartsWith("22", StringComparison.Ordinal) || said.SqlState.StartsWith("54", StringComparison.Ordinal) => Refused(
+                "server.cannot-be-kept"
+            ),
+            _ when said.SqlState.StartsWith("23", StringComparison.Ordinal) => Refused("server.cannot-be-kept"),
+            _ when said.SqlState.StartsWith("53", StringComparison.Ordinal) => Told(
+                StatusCodes.Status503ServiceUnavailable,
+                "server.too-much-at-once"
+            ),
+            _ => Told(StatusCodes.Status503ServiceUnavailable, "server.database-does-not-answer"),
+        };
+    }
+
     /// <summary>Where a body could not be read; for who writes to the interface without the screens.</summary>
     private static Problem[]? Unread(BadHttpRequestException exception) =>
         exception.InnerException is JsonException json
             ? [Problem.Of(json.Path ?? "", "server.unlike-the-document", ("message", json.Message.Split(" Path:")[0]))]
-            : null;
+            : [Problem.Of("", "server.unlike-the-document", ("message", exception.Message))];
 
     private static ProblemDetails Conflict(HttpContext context, ConflictException conflict)
     {

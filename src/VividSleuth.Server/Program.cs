@@ -20,7 +20,6 @@ using VividSleuth.Server.Strip;
 using VividSleuth.Server.Trace;
 using VividSleuth.Server.Verdict;
 using VividSleuth.Store;
-using VividSleuth.Store.Look;
 using VividSleuth.Store.Shop;
 using VividSleuth.Words;
 
@@ -28,7 +27,13 @@ using VividSleuth.Words;
 const int MostAnswerBytes = 128 * 1024 * 1024;
 
 var builder = WebApplication.CreateBuilder(args);
-builder.WebHost.ConfigureKestrel(k => k.Limits.MaxRequestBodySize = 2 * PhotoIntake.MostBytes);
+builder.WebHost.ConfigureKestrel(k =>
+{
+    k.AddServerHeader = false;
+    k.Limits.MaxRequestBodySize = Gatekeeping.MostBytes;
+});
+builder.Services.Configure<RouteHandlerOptions>(o => o.ThrowOnBadRequest = true);
+builder.Services.AddStreamLimits();
 
 builder.Services.AddDbContext<SleuthDb>(
     (services, db) =>
@@ -85,7 +90,7 @@ else
 
 builder.Services.Configure<JsonOptions>(o =>
 {
-    o.SerializerOptions.Converters.Add(new JsonStringEnumConverter(System.Text.Json.JsonNamingPolicy.CamelCase));
+    o.SerializerOptions.Converters.Add(new JsonStringEnumConverter(System.Text.Json.JsonNamingPolicy.CamelCase, allowIntegerValues: false));
     o.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
     // What the document calls required is required: a field that is missing is refused here and not met as nothing later.
     o.SerializerOptions.RespectRequiredConstructorParameters = true;
@@ -131,13 +136,17 @@ app.Use(
         return next(context);
     }
 );
+app.UseHeaders();
 app.UseExceptionHandler();
-app.UseStatusCodePages();
+app.UseStatusCodePages(Problems.WriteStatus);
+app.UseOwnOriginOnly();
 app.UseResponseCompression();
 app.UseDefaultFiles();
 app.UseStaticFiles(StaticPages.Options);
 app.UseAuthentication();
+app.UseSmallBodiesOfStrangers();
 app.UseAuthorization();
+app.UseRateLimiter();
 
 // Before any endpoint: the knowledge may have been changed, by another instance or in its folder, and a case that is not there is told at once.
 app.UseWhen(
@@ -157,7 +166,7 @@ app.UseWhen(
 app.MapHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false });
 app.MapHealthChecks("/health/ready");
 app.MapOpenApi("/api/openapi/{documentName}.json");
-var api = app.MapGroup("/api");
+var api = app.MapGroup("/api").CheckInput();
 api.MapSignIn();
 var signedIn = api.MapGroup("").RequireAuthorization(Policies.Read);
 signedIn.MapKnowledge();
@@ -179,11 +188,7 @@ signedIn.MapPractice();
 signedIn.MapCauses();
 signedIn.MapVerdict();
 signedIn.MapDossier();
-api.MapFallback(
-    (Sentences sentences) =>
-        Results.Problem(statusCode: StatusCodes.Status404NotFound, title: sentences.Say(Fact.Of("server.nothing-at-this-address")))
-);
-app.MapFallbackToFile("index.html", StaticPages.Options);
+app.MapFallbackToFile(StaticPages.Addresses, "index.html", StaticPages.Options);
 
 if (!StartUp.IsDocumentGeneration)
 {

@@ -100,6 +100,10 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         }
     }
 
+    /// <summary>How many of these stand in the case already.</summary>
+    public Task<int> CountAsync<T>(Guid caseId, Guid[] ids, CancellationToken cancel)
+        where T : CaseRecord => db.Set<T>().CountAsync(r => r.CaseId == caseId && ids.Contains(r.Id), cancel);
+
     /// <summary>Adds records together, all or none; those that stand already are left as they are. Answers with all of them.</summary>
     public async Task<IReadOnlyList<T>> AddManyAsync<T>(Guid caseId, IReadOnlyList<T> records, CancellationToken cancel)
         where T : CaseRecord
@@ -190,6 +194,7 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         await db.Set<PartVerdict>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Conclusion>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         var layout = Renumber.Layout(engineCase.Layout, entry.NumberOneEnd, entry.Numbering, entry.BankAOnTheLeft);
+        db.KeepWriters = true;
         var renumbering = RenumberCase.Apply(engineCase, layout, entry.Why.Trim());
         renumbering.Id = entry.Id;
         renumbering.CaseId = caseId;
@@ -230,18 +235,26 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
             return gone;
         }
 
-        return await UpdateAsync<T>(
-            caseId,
-            id,
-            withdrawal.Version,
-            withdrawal,
-            r =>
-            {
-                r.WithdrawnAt ??= db.Now();
-                r.WithdrawnWhy ??= withdrawal.Why.Trim();
-            },
-            cancel
-        );
+        try
+        {
+            return await UpdateAsync<T>(
+                caseId,
+                id,
+                withdrawal.Version,
+                withdrawal,
+                r =>
+                {
+                    r.WithdrawnAt ??= db.Now();
+                    r.WithdrawnWhy ??= withdrawal.Why.Trim();
+                },
+                cancel
+            );
+        }
+        catch (ConflictException e) when (e.Theirs is T { WithdrawnAt: not null } other)
+        {
+            // The same request, sent twice at once: the other one won, and its record is the answer.
+            return other;
+        }
     }
 
     /// <summary>Only once it is committed: what is taken back with its transaction must not be taken for written.</summary>

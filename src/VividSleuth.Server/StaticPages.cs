@@ -5,6 +5,9 @@ namespace VividSleuth.Server;
 /// <summary>How the built front end is served: files with a hash in their name forever, the page itself never from a cache.</summary>
 public static class StaticPages
 {
+    /// <summary>Addresses at which the page answers: all that are no file, but for those of the interface and of the watch.</summary>
+    public const string Addresses = "{*path:nonfile:regex(^(?!(api|health)(/|$)))}";
+
     public static StaticFileOptions Options { get; } =
         new()
         {
@@ -13,9 +16,6 @@ public static class StaticPages
             {
                 var hashed = c.Context.Request.Path.StartsWithSegments("/assets", StringComparison.Ordinal);
                 c.Context.Response.Headers.CacheControl = hashed ? "public, max-age=31536000, immutable" : "no-cache";
-                c.Context.Response.Headers.XContentTypeOptions = "nosniff";
-                c.Context.Response.Headers.ContentSecurityPolicy =
-                    "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; img-src 'self' blob: data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'";
             },
         };
 }

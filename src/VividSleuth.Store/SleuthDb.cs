@@ -52,6 +52,9 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     public DbSet<LabelPrinter> Printers => Set<LabelPrinter>();
 
+    /// <summary>So long an entry may wait on a device for a network; one that is said to be older has the time at which it came.</summary>
+    public static readonly TimeSpan LongestWait = TimeSpan.FromDays(60);
+
     /// <summary>Who is writing; set once a request.</summary>
     public string Writer { get; set; } = "";
 
@@ -60,6 +63,9 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     /// <summary>True while a case file is read in, whose records keep the stamps they came with.</summary>
     public bool KeepStamps { get; set; }
+
+    /// <summary>True while records move with the numbering: who wrote them wrote them all the same.</summary>
+    public bool KeepWriters { get; set; }
 
     /// <summary>How many changes of numbering the screen knows of that sends the write; null where it does not tell.</summary>
     public int? KnownNumbering { get; set; }
@@ -190,6 +196,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
         {
             e.ToTable("lessons");
             e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
             e.HasIndex(x => x.Script);
         });
         builder.Entity<StockPart>(e =>
@@ -295,6 +302,22 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     private static DateTimeOffset ToMicrosecond(DateTimeOffset at) => at.AddTicks(-(at.Ticks % TimeSpan.TicksPerMicrosecond));
 
+    /// <summary>Keeps that a record of the shop was changed: who, when, and what it was before. Nothing here is ever changed or taken away.</summary>
+    /// <param name="before">The record as JSON; null where there was none.</param>
+    public void Keep(string kind, Guid recordId, string? before) =>
+        Changes.Add(
+            new Change
+            {
+                Id = Guid.CreateVersion7(),
+                CaseId = Guid.Empty,
+                Kind = kind,
+                RecordId = recordId,
+                At = Now(),
+                By = Writer,
+                Before = before,
+            }
+        );
+
     private void Stamp()
     {
         var now = Now();
@@ -302,8 +325,20 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
         {
             var record = entry.Entity;
             var before = entry.State == EntityState.Modified ? Before(entry) : null;
-            record.At = entry.State == EntityState.Added && EnteredAt < now ? ToMicrosecond(EnteredAt.Value.ToUniversalTime()) : now;
-            record.By = Writer;
+            if (entry.State == EntityState.Added)
+            {
+                record.At = EnteredAt is { } entered ? Entered(entered, now) : now;
+                (record.By, record.Imported) = (Writer, false);
+            }
+            else if (entry.Property(r => r.WithdrawnAt).IsModified)
+            {
+                record.WithdrawnBy = record.WithdrawnAt is null ? null : Writer;
+            }
+            else if (!KeepWriters)
+            {
+                (record.At, record.By, record.Imported) = (now, Writer, false);
+            }
+
             record.Version++;
             Changes.Add(
                 new Change
@@ -319,6 +354,10 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             );
         }
     }
+
+    /// <summary>When a thing was entered, as whoever sends it says: not later than now, and not before anything can have waited on a device.</summary>
+    private static DateTimeOffset Entered(DateTimeOffset told, DateTimeOffset now) =>
+        told < now && told > now - LongestWait ? ToMicrosecond(told.ToUniversalTime()) : now;
 
     private static string Before(EntityEntry entry) =>
         JsonSerializer.Serialize(

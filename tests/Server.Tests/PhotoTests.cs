@@ -6,6 +6,7 @@ using System.Text.Json.Nodes;
 using NetVips;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
+using VividSleuth.Store.Look;
 
 namespace VividSleuth.Server.Tests;
 
@@ -141,6 +142,63 @@ public sealed class PhotoTests(Shop shop)
 
         (await Send(client, at, Picture(), "a.jpg", place: "R9U").Problem()).FirstField().ShouldBe("place");
         (await client.GetAsync(at).Json())["photos"]!.AsArray().ShouldBeEmpty();
+    }
+
+    /// <summary>
+    /// Two hundred files made to break or to burden a decoder: each is refused by name or taken in, none is the server's failure, and what the decoder
+    /// held at once stays bounded. An ordinary picture sent beside them is taken in.
+    /// </summary>
+    [Fact]
+    public async Task Two_hundred_hostile_files_cost_no_more_than_a_picture_may()
+    {
+        var (client, at) = await shop.NewCase();
+        var (refused, taken) = (0, 0);
+        using var done = new CancellationTokenSource();
+        var beside = Task.Run(async () =>
+        {
+            var sent = 0;
+            while (!done.IsCancellationRequested)
+            {
+                await Send(client, at, Picture(1200 + sent, 900), $"ordinary-{sent++}.jpg").Json();
+            }
+
+            return sent;
+        });
+        foreach (var (name, data) in HostileFiles.All())
+        {
+            var answer = await Send(client, at, data, name);
+            if (answer.StatusCode == HttpStatusCode.OK)
+            {
+                taken++;
+                continue;
+            }
+
+            answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, name);
+            (await Task.FromResult(answer).Problem())["title"]!.ToString().ShouldContain(name);
+            name.ShouldNotStartWith("sound");
+            refused++;
+        }
+
+        await done.CancelAsync();
+        (await beside).ShouldBeGreaterThan(5);
+        (refused + taken).ShouldBeGreaterThan(200);
+        refused.ShouldBeGreaterThan(120);
+        Stats.MemHighwater.ShouldBeLessThan(400uL * 1024 * 1024);
+    }
+
+    [Theory]
+    [InlineData(".png", "[strip]")]
+    [InlineData(".png", "[interlace]")]
+    [InlineData(".webp", "[lossless]")]
+    [InlineData(".webp", "")]
+    [InlineData(".jpg", "[interlace]")]
+    [InlineData(".avif", "")]
+    public void A_head_tells_what_the_decoder_finds_and_a_file_that_lacks_its_end_is_not_whole(string kind, string options)
+    {
+        var data = (Image.Gaussnoise(321, 123) + new[] { 90.0, 100, 110 }).Cast(Enums.BandFormat.Uchar).WriteToBuffer(kind + options);
+        var head = PictureHead.Read(data)!;
+        (head.Width, head.Height, head.IsWhole).ShouldBe((321, 123, true));
+        PictureHead.Read(data.AsSpan(0, data.Length - 2))!.IsWhole.ShouldBeFalse();
     }
 
     [Fact]

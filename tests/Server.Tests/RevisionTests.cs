@@ -93,7 +93,7 @@ public sealed class RevisionTests(Shop shop)
     {
         foreach (var path in Directory.GetFiles(Path.Combine(ApiContractTests.Root(), "demo", "cases"), "*.case.json"))
         {
-            var file = CaseFile.FromJson(await File.ReadAllTextAsync(path, Cancel)).WithFreshIds(Guid.CreateVersion7);
+            var file = CaseFile.FromJson(await File.ReadAllTextAsync(path, Cancel)).WithIdsOf(Guid.CreateVersion7());
             using var scope = shop.One.Services.CreateScope();
             var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
             await db.ImportAsync(file, Cancel);

@@ -23,7 +23,7 @@ public sealed partial class SpeechTests(Shop shop)
     private async Task<(HttpClient Client, string At)> Demo(string name)
     {
         var path = Path.Combine(ApiContractTests.Root(), "demo", "cases", name);
-        var file = CaseFile.FromJson(await File.ReadAllTextAsync(path, Cancel)).WithFreshIds(Guid.CreateVersion7);
+        var file = CaseFile.FromJson(await File.ReadAllTextAsync(path, Cancel)).WithIdsOf(Guid.CreateVersion7());
         using var scope = shop.One.Services.CreateScope();
         await scope.ServiceProvider.GetRequiredService<SleuthDb>().ImportAsync(file, Cancel);
         return (await shop.As(Roles.Mechanic), $"/api/cases/{file.Case.Id}");

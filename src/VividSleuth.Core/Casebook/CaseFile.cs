@@ -1,3 +1,4 @@
+using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
@@ -19,7 +20,7 @@ public sealed record Picture(Guid Photo, string MediaType, byte[] Data);
 public sealed class CaseFile
 {
     public const string FormatName = "vivid-sleuth-case";
-    public const int CurrentVersion = 3;
+    public const int CurrentVersion = 4;
 
     public string Format { get; set; } = FormatName;
 
@@ -37,7 +38,7 @@ public sealed class CaseFile
     public static JsonSerializerOptions Json { get; } =
         new(JsonSerializerDefaults.Web)
         {
-            Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+            Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false) },
             WriteIndented = true,
             TypeInfoResolver = new System.Text.Json.Serialization.Metadata.DefaultJsonTypeInfoResolver(),
             UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
@@ -49,57 +50,86 @@ public sealed class CaseFile
 
     /// <summary>Reads a case file.</summary>
     /// <exception cref="ProblemException">It is no case file, is newer than this program, or does not hold together.</exception>
-    public static CaseFile FromJson(string text)
+    public static CaseFile FromJson(string text) => FromJson(Encoding.UTF8.GetBytes(text));
+
+    /// <summary>Reads a case file as it lies on a disk: UTF-8, with or without byte-order mark. What it holds is read once and kept once.</summary>
+    /// <exception cref="ProblemException">It is no case file, is newer than this program, or does not hold together.</exception>
+    public static CaseFile FromJson(ReadOnlyMemory<byte> data)
     {
+        var utf8 = data.Span.StartsWith(Encoding.UTF8.Preamble) ? data[Encoding.UTF8.Preamble.Length..] : data;
         CaseFile? file;
         try
         {
             // Read apart first, so that a file of a later version is told as such and not as a misfit.
-            var head = JsonNode.Parse(text) as JsonObject;
-            if (head?["format"]?.ToString() != FormatName)
+            var (format, version) = Head(utf8.Span);
+            if (format != FormatName)
             {
                 throw new ProblemException(Problem.Of("format", "casebook.no-case-file"));
             }
 
-            if (!int.TryParse(head["version"]?.ToString(), out var version) || version is < 1 or > CurrentVersion)
+            if (version is not (>= 1 and <= CurrentVersion))
             {
                 throw new ProblemException(
-                    Problem.Of(
-                        "version",
-                        "casebook.case-file-version-program-reads",
-                        ("version", head["version"]?.ToString()),
-                        ("currentVersion", CurrentVersion)
-                    )
+                    Problem.Of("version", "casebook.case-file-version-program-reads", ("version", version), ("currentVersion", CurrentVersion))
                 );
             }
 
-            if (version == 1)
-            {
-                FromVersion1(head);
-            }
-
-            // Version 2 kept of a verdict only what its figures were in words; it is still read, and told as it stands.
-            head["version"] = CurrentVersion;
-            file = head.Deserialize<CaseFile>(Json);
+            // Version 2 kept of a verdict only what its figures were in words; version 3 did not keep who took a record back, nor what came from
+            // elsewhere. Both are still read, and told as they stand.
+            file = version == 1 ? FromVersion1(utf8.Span) : JsonSerializer.Deserialize<CaseFile>(utf8.Span, Json);
+            file!.Version = CurrentVersion;
         }
         catch (JsonException e)
         {
             throw new ProblemException(Problem.Of("", "casebook.case-file-cannot-read", ("path", e.Path)));
+        }
+        catch (Exception e) when (e is InvalidOperationException or ArgumentException)
+        {
+            // Half a character, or a name that stands twice where it may stand once.
+            throw new ProblemException(Problem.Of("", "casebook.case-file-cannot-read", ("path", "")));
         }
 
         var problems = file!.Check();
         return problems.Count > 0 ? throw new ProblemException(problems) : file;
     }
 
-    /// <summary>Version 1 called a cause a story.</summary>
-    private static void FromVersion1(JsonObject head)
+    /// <summary>Format and version, wherever they stand in the file; nothing else of it is kept.</summary>
+    private static (string? Format, int? Version) Head(ReadOnlySpan<byte> utf8)
     {
-        if (head["case"]?["conclusions"] is not JsonArray conclusions)
+        (string? Format, int? Version) head = default;
+        var reader = new Utf8JsonReader(utf8);
+        if (!reader.Read() || reader.TokenType != JsonTokenType.StartObject)
         {
-            return;
+            return head;
         }
 
-        foreach (var conclusion in conclusions.OfType<JsonObject>())
+        while (reader.Read() && reader.TokenType == JsonTokenType.PropertyName)
+        {
+            var (isFormat, isVersion) = (reader.ValueTextEquals("format"), reader.ValueTextEquals("version"));
+            reader.Read();
+            if (isFormat && reader.TokenType == JsonTokenType.String)
+            {
+                head.Format = reader.GetString();
+            }
+            else if (isVersion && reader.TokenType == JsonTokenType.Number && reader.TryGetInt32(out var version))
+            {
+                head.Version = version;
+            }
+            else
+            {
+                reader.Skip();
+            }
+        }
+
+        return head;
+    }
+
+    /// <summary>Version 1 called a cause a story.</summary>
+    private static CaseFile? FromVersion1(ReadOnlySpan<byte> utf8)
+    {
+        var head = JsonNode.Parse(utf8)!;
+        var conclusions = head["case"]?["conclusions"] as JsonArray;
+        foreach (var conclusion in conclusions?.OfType<JsonObject>() ?? [])
         {
             foreach (var (old, now) in new[] { ("story", "cause"), ("computedStory", "computedCause") })
             {
@@ -109,12 +139,20 @@ public sealed class CaseFile
                 }
             }
         }
+
+        return head.Deserialize<CaseFile>(Json);
     }
 
     /// <summary>Whether the file holds together: a possible layout, every place an address, every id once.</summary>
     public IReadOnlyList<Problem> Check()
     {
-        var problems = new List<Problem>(Case.Layout.Check());
+        var problems = new List<Problem>(InputRules.Check(this));
+        if (problems.Count > 0)
+        {
+            return problems;
+        }
+
+        problems.AddRange(Case.Layout.Check());
         if (problems.Count > 0)
         {
             return problems;
@@ -149,45 +187,62 @@ public sealed class CaseFile
         return problems;
     }
 
-    /// <summary>The same case with fresh ids throughout, for importing beside the one it came from.</summary>
-    public CaseFile WithFreshIds(Func<Guid> newId)
+    /// <summary>
+    /// Gives the case and all its records other ids, for importing beside the one it came from. They follow from the given one, so that the same file
+    /// becomes the same case however often it is sent.
+    /// </summary>
+    /// <param name="space">Stands for the file.</param>
+    /// <returns>This file.</returns>
+    public CaseFile WithIdsOf(Guid space)
     {
-        var fresh = new Dictionary<Guid, Guid>();
-        Guid Fresh(Guid old) => fresh.TryGetValue(old, out var known) ? known : fresh[old] = newId();
+        Guid Fresh(Guid old) => DerivedId.Of(space, old.ToString());
 
-        var copy = JsonSerializer.Deserialize<CaseFile>(ToJson(), Json)!;
-        copy.Case.ImportedFrom = copy.Case.Id;
-        copy.Case.Id = Fresh(copy.Case.Id);
-        foreach (var record in copy.Records())
+        Case.ImportedFrom = Case.Id;
+        Case.Id = Fresh(Case.Id);
+        foreach (var record in Records())
         {
             record.Id = Fresh(record.Id);
-            record.CaseId = copy.Case.Id;
+            record.CaseId = Case.Id;
         }
 
-        foreach (var reading in copy.Case.Readings)
+        foreach (var reading in Case.Readings)
         {
             reading.Corrects = reading.Corrects is { } old ? Fresh(old) : null;
         }
 
-        foreach (var finding in copy.Case.Findings)
+        foreach (var finding in Case.Findings)
         {
             finding.Marks = [.. finding.Marks.Select(Fresh)];
         }
 
-        foreach (var mark in copy.Case.PhotoMarks)
+        foreach (var mark in Case.PhotoMarks)
         {
             mark.Photo = Fresh(mark.Photo);
         }
 
-        copy.Pictures = [.. copy.Pictures.Select(p => p with { Photo = Fresh(p.Photo) })];
-        foreach (var change in copy.Changes)
+        Pictures = [.. Pictures.Select(p => p with { Photo = Fresh(p.Photo) })];
+        foreach (var (at, change) in Changes.Index())
         {
-            change.Id = newId();
-            change.CaseId = copy.Case.Id;
+            change.Id = DerivedId.Of(space, $"change/{at}");
+            change.CaseId = Case.Id;
             change.RecordId = Fresh(change.RecordId);
         }
 
-        return copy;
+        return this;
+    }
+
+    /// <summary>Marks all that was written elsewhere: its names and times are what the file says, and nobody of this shop.</summary>
+    public CaseFile FromElsewhere()
+    {
+        Case.Imported = true;
+        foreach (var record in Records())
+        {
+            record.Imported = true;
+        }
+
+        Changes.ForEach(c => c.Imported = true);
+        Instruments.ForEach(i => i.Imported = true);
+        return this;
     }
 
     /// <summary>JSON Schema of the file, made from the classes themselves.</summary>

@@ -30,7 +30,7 @@ public static class RenumberCase
         engineCase.Photos.ForEach(p => p.Place = New(p.Place));
         engineCase.Readings.ForEach(r => r.Place = New(r.Place));
         engineCase.Verdicts.ForEach(v => v.Place = New(v.Place));
-        engineCase.Conclusions.ForEach(c => c.Place = New(c.Place));
+        engineCase.Conclusions.ForEach(c => (c.Place, c.ComputedPlace) = (New(c.Place), New(c.ComputedPlace)));
         var renumbering = new Renumbering
         {
             Before = engineCase.Layout,

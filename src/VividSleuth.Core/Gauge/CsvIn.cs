@@ -29,9 +29,13 @@ public static partial class CsvIn
     public const int MostTold = 50;
 
     /// <summary>A row as it stands.</summary>
-    public sealed class Row(int number, IReadOnlyDictionary<string, string> cells, bool decimalComma)
+    /// <param name="table">Follows from the whole table, as it was sent.</param>
+    public sealed class Row(Guid table, int number, IReadOnlyDictionary<string, string> cells, bool decimalComma)
     {
         public int Number { get; } = number;
+
+        /// <summary>The same row of the same table has the same id: a table that is sent twice makes no second record.</summary>
+        public Guid Id => DerivedId.Of(table, Number.ToString(CultureInfo.InvariantCulture));
 
         /// <summary>A cell, without the apostrophe that keeps a spreadsheet from taking it for a formula.</summary>
         public string this[string column] =>
@@ -89,7 +93,7 @@ public static partial class CsvIn
         );
         try
         {
-            return Rows(csv, needed, read);
+            return Rows(csv, DerivedId.Of(text), needed, read);
         }
         catch (CsvHelperException e)
         {
@@ -97,7 +101,7 @@ public static partial class CsvIn
         }
     }
 
-    private static CsvRead<T> Rows<T>(CsvReader csv, IReadOnlyList<string> needed, Func<Row, T> read)
+    private static CsvRead<T> Rows<T>(CsvReader csv, Guid table, IReadOnlyList<string> needed, Func<Row, T> read)
     {
         if (!csv.Read() || !csv.ReadHeader())
         {
@@ -135,7 +139,7 @@ public static partial class CsvIn
                     throw new ProblemException(Problem.Of("", "gauge.row-cells-header", ("parser", csv.Parser.Count), ("header", header.Length)));
                 }
 
-                good.Add(read(new Row(number, cells, csv.Parser.Delimiter == ";")));
+                good.Add(InputRules.Checked(read(new Row(table, number, cells, csv.Parser.Delimiter == ";"))));
             }
             catch (ProblemException e)
             {

@@ -95,12 +95,30 @@ public sealed class GaugeListener
     private int _last;
     private string _unit = "";
     private string _name = "";
+    private bool _greeted;
+    private bool _toldStranger;
+
+    /// <summary>The line broke: whatever answers next has to introduce itself anew.</summary>
+    public void Broken() => (_greeted, _toldStranger) = (false, false);
 
     public GaugeNews? Take(GaugeLine line)
     {
+        if (line.Kind != GaugeLineKind.Hello && !_greeted)
+        {
+            // Whatever answers there is no gauge as far as one knows: nothing of what it says is shown.
+            if (_toldStranger)
+            {
+                return null;
+            }
+
+            _toldStranger = true;
+            return new GaugeNews("trouble", "", Fact.Of("gauge.no-gauge-answers"));
+        }
+
         switch (line.Kind)
         {
             case GaugeLineKind.Hello:
+                _greeted = true;
                 _unit = line.Unit;
                 _name = line.Name;
                 _last = 0;

@@ -68,7 +68,7 @@ public static class GaugeTables
                     : throw new ProblemException(Problem.Of("source", "gauge.no-kind-of-source", ("source", row["source"])));
                 return GaugeEntries.Read(
                     new LimitEntry(
-                        Guid.CreateVersion7(),
+                        row.Id,
                         row["characteristic"],
                         row.Digits("nominal"),
                         row.Digits("least"),
@@ -119,7 +119,7 @@ public static class GaugeTables
 
                 return GaugeEntries.Read(
                     new ReadingEntry(
-                        Guid.CreateVersion7(),
+                        row.Id,
                         row["place"],
                         id,
                         row.Digits("typed"),

@@ -42,6 +42,11 @@ public sealed class Instrument : IShopRecord
 
     public DateTimeOffset? WithdrawnAt { get; set; }
 
+    public string? WithdrawnBy { get; set; }
+
+    /// <summary>It came with a case file from elsewhere and is none of this shop's.</summary>
+    public bool Imported { get; set; }
+
     /// <summary>What is wrong with it as an entry.</summary>
     public IEnumerable<Problem> Check()
     {

@@ -140,6 +140,7 @@ public static class EventEndpoints
                 }
             )
             .WithTags("casebook")
+            .RequireRateLimiting(Gatekeeping.EventStreams)
             .ProducesProblem(StatusCodes.Status404NotFound);
 
     /// <summary>First the revision as it stands, so that a screen that was away sees whether it missed something; then each that comes.</summary>

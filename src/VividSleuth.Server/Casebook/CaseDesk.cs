@@ -86,6 +86,8 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
 
         var stamp = _stamp ?? throw new NotHereException("case");
         KnownNumbering.Check(db.KnownNumbering, stamp.Numbering);
+        // An address that is read now means what it means now: what is written with it is refused should the numbering change before.
+        db.KnownNumbering ??= stamp.Numbering;
         return stamp;
     }
 

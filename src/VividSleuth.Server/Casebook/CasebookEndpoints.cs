@@ -1,4 +1,6 @@
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
@@ -40,6 +42,9 @@ public static class CasebookEndpoints
 {
     private const int MostLines = 200;
 
+    /// <summary>Bytes of a case file with all its pictures.</summary>
+    private const long MostImportBytes = 256L * 1024 * 1024;
+
     public static void MapCasebook(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("").WithTags("casebook");
@@ -52,13 +57,22 @@ public static class CasebookEndpoints
             .MapPost("/cases/import", ImportAsync)
             .RequireAuthorization(Policies.Write)
             .Accepts<CaseFile>("application/json")
+            .WithMetadata(new RequestSizeLimitAttribute(MostImportBytes))
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
     /// <param name="skip">Lines before the page.</param>
     /// <param name="take">Lines of the page, 1 to 200.</param>
     /// <param name="find">Words that title, engine, owner or complaint must have, each somewhere.</param>
-    private static async Task<CasePage> ListAsync(int? skip, int? take, string? find, SleuthDb db, CaseDesk desk, CancellationToken cancel)
+    private static async Task<CasePage> ListAsync(
+        int? skip,
+        int? take,
+        string? find,
+        SleuthDb db,
+        CaseDesk desk,
+        NextSteps next,
+        CancellationToken cancel
+    )
     {
         var query = db.Cases.AsNoTracking().Where(c => c.WithdrawnAt == null);
         foreach (var word in (find ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries))
@@ -93,7 +107,7 @@ public static class CasebookEndpoints
         foreach (var row in rows.Where(r => r.State.NextRevision < r.State.Revision))
         {
             // Written so lately that it is not kept yet.
-            row.State.Next = await NextSteps.KeepAsync(db, desk, row.Id, row.State.Revision, cancel);
+            row.State.Next = await next.KeepAsync(db, desk, row.Id, row.State.Revision, cancel);
         }
 
         return new CasePage(
@@ -167,12 +181,47 @@ public static class CasebookEndpoints
         return Results.File(System.Text.Encoding.UTF8.GetBytes(file.ToJson()), "application/json", $"{name}.case.json");
     }
 
-    private static async Task<EngineCase> ImportAsync(HttpRequest request, Recorder recorder, NextSteps next, CancellationToken cancel)
+    /// <summary>One at a time: a case file holds all its pictures.</summary>
+    private static readonly SemaphoreSlim ImportGate = new(1);
+
+    /// <summary>A case file becomes a case. The same file sent again becomes no second one: the case that it has become is the answer.</summary>
+    /// <param name="copy">Any text: another one makes another case of the same file.</param>
+    private static async Task<EngineCase> ImportAsync(HttpRequest request, string? copy, Recorder recorder, NextSteps next, CancellationToken cancel)
     {
-        using var reader = new StreamReader(request.Body);
-        var file = CaseFile.FromJson(await reader.ReadToEndAsync(cancel)).WithFreshIds(Guid.CreateVersion7);
-        await recorder.Db.ImportAsync(file, cancel);
-        next.Written(file.Case.Id);
-        return file.Case;
+        await ImportGate.WaitAsync(cancel);
+        var id = Guid.Empty;
+        try
+        {
+            var data = await BytesAsync(request, cancel);
+            var file = CaseFile.FromJson(data).WithIdsOf(DerivedId.Of(DerivedId.Of(data.Span), copy ?? "")).FromElsewhere();
+            var db = recorder.Db;
+            id = file.Case.Id;
+            if (await db.Cases.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, cancel) is { } there)
+            {
+                return there;
+            }
+
+            await db.ImportAsync(file, cancel);
+            next.Written(id);
+            return file.Case;
+        }
+        catch (DbUpdateException e) when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "cases" })
+        {
+            // The same file came in at another instance at the same moment.
+            recorder.Db.ChangeTracker.Clear();
+            return await recorder.Db.Cases.AsNoTracking().SingleAsync(c => c.Id == id, cancel);
+        }
+        finally
+        {
+            ImportGate.Release();
+        }
+    }
+
+    private static async Task<ReadOnlyMemory<byte>> BytesAsync(HttpRequest request, CancellationToken cancel)
+    {
+        // Of the size that is told, so that it needs not grow by copying; never more than the limit of the endpoint.
+        using var stream = new MemoryStream((int)Math.Min(request.ContentLength ?? 0, MostImportBytes));
+        await request.Body.CopyToAsync(stream, cancel);
+        return stream.GetBuffer().AsMemory(0, (int)stream.Length);
     }
 }

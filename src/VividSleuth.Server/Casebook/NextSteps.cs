@@ -1,5 +1,6 @@
 using System.Threading.Channels;
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using VividSleuth.Store;
 
 namespace VividSleuth.Server.Casebook;
@@ -21,10 +22,20 @@ public sealed partial class NextSteps(IServiceScopeFactory scopes, TimeProvider 
     public void Written(Guid caseId) => _written.Writer.TryWrite(caseId);
 
     /// <summary>Works out what comes next and keeps it, where that is not done for the present revision.</summary>
-    /// <returns>What comes next, in words.</returns>
-    public static async Task<string> KeepAsync(SleuthDb db, CaseDesk desk, Guid caseId, long revision, CancellationToken cancel)
+    /// <returns>What comes next, in words; nothing where it cannot be worked out, which keeps no other case from being listed.</returns>
+    public async Task<string> KeepAsync(SleuthDb db, CaseDesk desk, Guid caseId, long revision, CancellationToken cancel)
     {
-        var next = Words.Sentences.English.Say((await desk.OpenAsync(caseId, cancel)).Progress.Next);
+        string next;
+        try
+        {
+            next = Words.Sentences.English.Say((await desk.OpenAsync(caseId, cancel)).Progress.Next);
+        }
+        catch (Exception e) when (e is not (OperationCanceledException or NpgsqlException))
+        {
+            LogNotKept(e, caseId);
+            return "";
+        }
+
         await db
             .States.Where(s => s.CaseId == caseId && s.NextRevision < revision)
             .ExecuteUpdateAsync(s => s.SetProperty(x => x.Next, next).SetProperty(x => x.NextRevision, revision), cancel);

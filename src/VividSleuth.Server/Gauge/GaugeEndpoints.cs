@@ -1,4 +1,5 @@
 using System.Text;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MiniExcelLibs;
 using VividSleuth.Core;
@@ -41,7 +42,8 @@ public sealed record FilmView(string Place, IReadOnlyList<ReckonerResult> Result
 /// <summary>What came of a table that was read in.</summary>
 /// <param name="Added">Rows entered.</param>
 /// <param name="Bad">Rows that were not.</param>
-public sealed record TableTaken(int Added, int Bad, IReadOnlyList<RowProblem> Problems);
+/// <param name="Already">Rows that stand in the case already: the same table was sent before.</param>
+public sealed record TableTaken(int Added, int Bad, IReadOnlyList<RowProblem> Problems, int Already = 0);
 
 public static class GaugeEndpoints
 {
@@ -54,8 +56,17 @@ public static class GaugeEndpoints
         group.MapWithdraw<Reading>("/readings");
         group.MapPost("/limits", AddLimitAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapWithdraw<Limit>("/limits");
-        group.MapPost("/gauge/limits.csv", TakeLimitsAsync).Accepts<string>("text/csv").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        group.MapPost("/gauge/readings.csv", TakeReadingsAsync).Accepts<string>("text/csv").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        var table = new RequestSizeLimitAttribute(4 * MostTableBytes);
+        group
+            .MapPost("/gauge/limits.csv", TakeLimitsAsync)
+            .WithMetadata(table)
+            .Accepts<string>("text/csv")
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group
+            .MapPost("/gauge/readings.csv", TakeReadingsAsync)
+            .WithMetadata(table)
+            .Accepts<string>("text/csv")
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         var read = api.MapGroup("/cases/{caseId:guid}/gauge").WithTags("gauge");
         read.MapGet("/budget", BudgetAsync).ProducesProblem(StatusCodes.Status404NotFound);
         read.MapGet("/instruments", SuitedAsync);
@@ -136,8 +147,14 @@ public static class GaugeEndpoints
             return new TableTaken(0, read.Bad, read.Problems);
         }
 
+        foreach (var record in read.Good)
+        {
+            record.Id = DerivedId.Of(caseId, record.Id.ToString());
+        }
+
+        var already = await recorder.CountAsync<T>(caseId, [.. read.Good.Select(r => r.Id)], cancel);
         await recorder.AddManyAsync(caseId, read.Good, cancel);
-        return new TableTaken(read.Good.Count, read.Bad, read.Problems);
+        return new TableTaken(read.Good.Count - already, read.Bad, read.Problems, already);
     }
 
     private static async Task<string> TextAsync(HttpRequest request, CancellationToken cancel)

@@ -19,7 +19,10 @@ public static class GaugeStream
     private static readonly TimeSpan Again = TimeSpan.FromSeconds(2);
 
     public static void MapGaugeStream(this RouteGroupBuilder api) =>
-        api.MapGet("/gauge/stream", StreamAsync).RequireAuthorization(Policies.Write).ExcludeFromDescription();
+        api.MapGet("/gauge/stream", StreamAsync)
+            .RequireAuthorization(Policies.Write)
+            .RequireRateLimiting(Gatekeeping.GaugeStreams)
+            .ExcludeFromDescription();
 
     private static async Task<IResult> StreamAsync(SleuthDb db, Devices devices, CancellationToken cancel)
     {
@@ -42,6 +45,11 @@ public static class GaugeStream
         var listener = new GaugeListener();
         await foreach (var line in lines.WithCancellation(cancel))
         {
+            if (line is null)
+            {
+                listener.Broken();
+            }
+
             var news = line is null ? new GaugeNews("gone", "", Fact.Of("server.gauge-silent")) : listener.Take(GaugeLine.Parse(line));
             if (news is not null)
             {

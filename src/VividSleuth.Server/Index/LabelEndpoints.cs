@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using VividSleuth.Core;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
@@ -71,7 +72,17 @@ public static class LabelEndpoints
             By = db.Writer,
         };
         db.LabelJobs.Add(job);
-        await db.SaveChangesAsync(cancel);
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateException e) when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        {
+            // The same request, sent twice at once: the other one won and prints.
+            db.ChangeTracker.Clear();
+            return await db.LabelJobs.AsNoTracking().SingleAsync(j => j.Id == order.Id, cancel);
+        }
+
         await PrintAsync(db, devices, cancel);
         return await db.LabelJobs.AsNoTracking().SingleAsync(j => j.Id == order.Id, cancel);
     }
@@ -101,11 +112,13 @@ public static class LabelEndpoints
             : throw new Core.ProblemException(Core.Problem.Of("printerAddress", "server.no-printer-set"));
     }
 
-    private static async Task<LabelJob> CancelAsync(Guid id, SleuthDb db, CancellationToken cancel)
+    private static async Task<LabelJob> CancelAsync(Guid id, Recorder recorder, CancellationToken cancel)
     {
+        var db = recorder.Db;
         var job = await db.LabelJobs.SingleOrDefaultAsync(j => j.Id == id, cancel) ?? throw Problems.NotHere("label-job");
         if (job.State is LabelState.Waiting or LabelState.PaperOut)
         {
+            db.Keep("label-job", job.Id, ShopRecorder.Json(job));
             job.State = LabelState.Cancelled;
             await db.SaveChangesAsync(cancel);
         }

@@ -59,8 +59,12 @@ public static class LookEndpoints
         writing.MapPost("/findings", AddAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         writing.MapPost("/findings/many", AddManyAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         writing.MapWithdraw<Finding>("/findings");
-        // The cookie is SameSite=Strict, so a form of another site is never signed in.
-        writing.MapPost("/photos", AddPhotoAsync).DisableAntiforgery().ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        // What another site sends is refused before it comes here (Gatekeeping).
+        writing
+            .MapPost("/photos", AddPhotoAsync)
+            .DisableAntiforgery()
+            .WithMetadata(new RequestSizeLimitAttribute(PhotoIntake.MostBytes + Gatekeeping.MostBytes))
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         writing.MapWithdraw<Photo>("/photos");
         writing.MapPost("/photo-marks", AddMarkAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         writing.MapWithdraw<PhotoMark>("/photo-marks");
@@ -169,43 +173,30 @@ public static class LookEndpoints
             return recorded;
         }
 
-        await PhotoIntake.Gate.WaitAsync(cancel);
-        try
-        {
-            var data = new byte[file.Length];
-            await using (var stream = file.OpenReadStream())
+        await using var stream = file.OpenReadStream();
+        var taken = await PhotoIntake.TakeAsync(id, name, stream, file.Length, cancel);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await db.LockAsync(caseId, cancel);
+        await db.StoreAsync(taken, cancel);
+        var photo = await recorder.AddAsync(
+            caseId,
+            new Photo
             {
-                await stream.ReadExactlyAsync(data, cancel);
-            }
-
-            var taken = PhotoIntake.Take(id, name, data);
-            await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-            await db.LockAsync(caseId, cancel);
-            await db.StoreAsync(taken, cancel);
-            var photo = await recorder.AddAsync(
-                caseId,
-                new Photo
-                {
-                    Id = id,
-                    Place = address.Code,
-                    FileName = name,
-                    Sha256 = taken.Sha256,
-                    Width = taken.Width,
-                    Height = taken.Height,
-                    Bytes = data.Length,
-                    Caption = (caption ?? "").Trim(),
-                    Step = (step ?? "").Trim(),
-                    Shot = (shot ?? "").Trim(),
-                },
-                cancel
-            );
-            await transaction.CommitAsync(cancel);
-            return photo;
-        }
-        finally
-        {
-            PhotoIntake.Gate.Release();
-        }
+                Id = id,
+                Place = address.Code,
+                FileName = name,
+                Sha256 = taken.Sha256,
+                Width = taken.Width,
+                Height = taken.Height,
+                Bytes = taken.Original.Length,
+                Caption = (caption ?? "").Trim(),
+                Step = (step ?? "").Trim(),
+                Shot = (shot ?? "").Trim(),
+            },
+            cancel
+        );
+        await transaction.CommitAsync(cancel);
+        return photo;
     }
 
     private static async Task<PhotoMark> AddMarkAsync(Guid caseId, PhotoMarkEntry entry, Recorder recorder, CancellationToken cancel)

@@ -1,7 +1,5 @@
-using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
-using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Measures;
 using VividSleuth.Store;
@@ -63,7 +61,7 @@ public static class InstrumentEndpoints
             throw new ProblemException(Problem.Of("name", "server.readings-were-taken-name-so", ("recorded", recorded.Name)));
         }
 
-        var before = recorded is null ? null : JsonSerializer.Serialize(recorded, CaseFile.Json);
+        var before = recorded is null ? null : ShopRecorder.Json(recorded);
         var instrument = recorded ?? db.Instruments.Add(new Instrument { Id = id }).Entity;
         instrument.Name = entry.Name;
         instrument.Kind = entry.Kind;
@@ -74,9 +72,14 @@ public static class InstrumentEndpoints
         instrument.Calibrated = entry.Calibrated;
         instrument.CalibrationDue = entry.CalibrationDue;
         instrument.Method = entry.Method;
+        instrument.Imported = false;
         db.StampForShop(Kind, instrument, before);
-        await db.SaveChangesAsync(cancel);
-        return instrument;
+        return await db.SaveOnceAsync(
+            instrument,
+            theirs => recorded is null && theirs.Version == 1,
+            theirs => new ConflictException(entry, theirs),
+            cancel
+        );
     }
 
     private static Task<Instrument> WithdrawAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel) =>

@@ -47,8 +47,12 @@ public static class ShopEndpoints
     public static Task<List<Instrument>> InstrumentsAsync(this SleuthDb db, CancellationToken cancel) =>
         db.Instruments.AsNoTracking().OrderBy(i => i.Name).ToListAsync(cancel);
 
-    private static async Task<ShopSettings> SetAsync(SettingsEntry entry, SleuthDb db, Devices devices, CancellationToken cancel)
+    /// <summary>Under this id the list of changes knows the one row of settings.</summary>
+    private static readonly Guid SettingsId = new("00000000-0000-0000-0000-000000000001");
+
+    private static async Task<ShopSettings> SetAsync(SettingsEntry entry, Recorder recorder, Devices devices, CancellationToken cancel)
     {
+        var db = recorder.Db;
         if (entry.HoldSigner is not (Roles.Lead or Roles.Mechanic))
         {
             throw new ProblemException(Problem.Of("holdSigner", "server.cannot-sign", ("holdSigner", entry.HoldSigner)));
@@ -75,6 +79,7 @@ public static class ShopEndpoints
             throw new ConflictException(entry, recorded ?? new ShopSettings());
         }
 
+        db.Keep("settings", SettingsId, recorded is null ? null : ShopRecorder.Json(recorded));
         var settings = recorded ?? db.Settings.Add(new ShopSettings()).Entity;
         settings.HoldSigner = entry.HoldSigner;
         settings.Keeping = entry.Keeping;
@@ -117,20 +122,19 @@ public static class ShopEndpoints
             EngineName = entry.EngineName.Trim(),
             Text = entry.Text.Trim(),
             CaseId = entry.CaseId,
-            At = db.Now(),
-            By = db.Writer,
         };
         db.Lessons.Add(lesson);
-        await db.SaveChangesAsync(cancel);
-        return lesson;
+        db.StampForShop("lesson", lesson, before: null);
+        return await db.SaveOnceAsync(lesson, _ => true, _ => new ConflictException(entry, lesson), cancel);
     }
 
-    private static async Task<Lesson> ForgetAsync(Guid id, SleuthDb db, CancellationToken cancel)
+    /// <summary>Takes a lesson back; who did and when stays with it.</summary>
+    private static async Task<Lesson> ForgetAsync(Guid id, Recorder recorder, CancellationToken cancel)
     {
-        var lesson = await db.Lessons.SingleOrDefaultAsync(l => l.Id == id, cancel) ?? throw Problems.NotHere("lesson");
-        lesson.WithdrawnAt ??= db.Now();
-        await db.SaveChangesAsync(cancel);
-        return lesson;
+        var db = recorder.Db;
+        var version =
+            await db.Lessons.Where(l => l.Id == id).Select(l => (int?)l.Version).SingleOrDefaultAsync(cancel) ?? throw Problems.NotHere("lesson");
+        return await db.WithdrawFromShopAsync<Lesson>("lesson", id, new Withdrawal("", version), cancel);
     }
 
     private static Task<List<StockPart>> StockAsync(SleuthDb db, CancellationToken cancel) =>
@@ -158,6 +162,7 @@ public static class ShopEndpoints
             return entry.Version == 0 ? part : throw new ConflictException(entry, part);
         }
 
+        var before = part is null ? null : ShopRecorder.Json(part);
         part ??= db.Stock.Add(new StockPart { Id = id, Number = (await db.Stock.MaxAsync(s => (int?)s.Number, cancel) ?? 0) + 1 }).Entity;
         part.Kind = entry.Kind;
         part.Fits = entry.Fits.Trim();
@@ -165,27 +170,20 @@ public static class ShopEndpoints
         part.Count = entry.Count;
         part.Where = entry.Where.Trim();
         part.Remarks = entry.Remarks.Trim();
-        part.Version++;
-        part.At = db.Now();
-        part.By = db.Writer;
+        db.StampForShop(Kind, part, before);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return part;
     }
 
-    private static async Task<StockPart> UnshelveAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel)
-    {
-        var db = recorder.Db;
-        var part = await db.Stock.SingleOrDefaultAsync(s => s.Id == id, cancel) ?? throw Problems.NotHere("part-on-the-shelf");
-        if (part.Version != withdrawal.Version)
-        {
-            throw new ConflictException(withdrawal, part);
-        }
+    private static Task<StockPart> UnshelveAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel) =>
+        recorder.Db.WithdrawFromShopAsync<StockPart>(
+            Kind,
+            id,
+            withdrawal,
+            cancel,
+            part => part.Remarks = string.Join(" · ", new[] { part.Remarks, withdrawal.Why.Trim() }.Where(r => r.Length > 0))
+        );
 
-        part.WithdrawnAt = db.Now();
-        part.Remarks = string.Join(" · ", new[] { part.Remarks, withdrawal.Why }.Where(r => r.Length > 0));
-        part.Version++;
-        await db.SaveChangesAsync(cancel);
-        return part;
-    }
+    private const string Kind = "part-on-the-shelf";
 }

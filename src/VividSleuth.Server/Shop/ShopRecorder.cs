@@ -1,8 +1,8 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using Npgsql;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
-using VividSleuth.Core.Measures;
 using VividSleuth.Store;
 
 namespace VividSleuth.Server.Shop;
@@ -16,10 +16,17 @@ internal static class ShopRecorder
     /// <summary>Takes a record back. One that is taken back already stays as it is, so that a repeated request changes nothing.</summary>
     /// <param name="kind">What it is called, to the person and in the list of changes.</param>
     /// <exception cref="ConflictException">It has another version by now.</exception>
-    public static async Task<T> WithdrawFromShopAsync<T>(this SleuthDb db, string kind, Guid id, Withdrawal withdrawal, CancellationToken cancel)
+    public static async Task<T> WithdrawFromShopAsync<T>(
+        this SleuthDb db,
+        string kind,
+        Guid id,
+        Withdrawal withdrawal,
+        CancellationToken cancel,
+        Action<T>? change = null
+    )
         where T : class, IShopRecord
     {
-        var record = await db.Set<T>().FindAsync([id], cancel) ?? throw Problems.NotHere(kind);
+        var record = await db.Set<T>().SingleOrDefaultAsync(r => r.Id == id, cancel) ?? throw Problems.NotHere(kind);
         if (record.WithdrawnAt is not null)
         {
             return record;
@@ -30,11 +37,19 @@ internal static class ShopRecorder
             throw new ConflictException(withdrawal, record);
         }
 
-        var before = JsonSerializer.Serialize(record, CaseFile.Json);
+        var before = Json(record);
+        change?.Invoke(record);
         record.WithdrawnAt = db.Now();
-        db.StampForShop(kind, record, before);
-        await db.SaveChangesAsync(cancel);
-        return record;
+        record.WithdrawnBy = db.Writer;
+        record.Version++;
+        db.Keep(kind, id, before);
+        return await db.SaveOnceAsync(
+            record,
+            // The same request, sent twice at once: the other one won.
+            theirs => theirs.WithdrawnAt is not null,
+            theirs => new ConflictException(withdrawal, theirs),
+            cancel
+        );
     }
 
     /// <summary>Gives a record its next version, and keeps what it was before.</summary>
@@ -44,17 +59,37 @@ internal static class ShopRecorder
         record.Version++;
         record.At = db.Now();
         record.By = db.Writer;
-        db.Changes.Add(
-            new Change
-            {
-                Id = Guid.CreateVersion7(),
-                CaseId = Guid.Empty,
-                Kind = kind,
-                RecordId = record.Id,
-                At = record.At,
-                By = record.By,
-                Before = before,
-            }
-        );
+        db.Keep(kind, record.Id, before);
     }
+
+    /// <summary>
+    /// Saves a record of the shop. Of two equal requests at the same instant one is written, and both are answered with what stands then.
+    /// </summary>
+    /// <param name="isThis">Whether what stands there is what this request would have written.</param>
+    /// <param name="lost">What to throw where it is not.</param>
+    public static async Task<T> SaveOnceAsync<T>(this SleuthDb db, T record, Func<T, bool> isThis, Func<T, Exception> lost, CancellationToken cancel)
+        where T : class, IShopRecord
+    {
+        var id = record.Id;
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+            return record;
+        }
+        catch (DbUpdateException e)
+            when (e is DbUpdateConcurrencyException || e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        {
+            db.ChangeTracker.Clear();
+            var theirs = await db.Set<T>().AsNoTracking().SingleOrDefaultAsync(r => r.Id == id, cancel);
+            if (theirs is null)
+            {
+                throw;
+            }
+
+            return isThis(theirs) ? theirs : throw lost(theirs);
+        }
+    }
+
+    /// <summary>A record as the list of changes keeps it.</summary>
+    public static string Json(object record) => JsonSerializer.Serialize(record, CaseFile.Json);
 }

@@ -110,7 +110,7 @@ public static class CauseEndpoints
             throw new ProblemException(Problem.Of("id", "server.cases-may-name-cause-id"));
         }
 
-        var before = recorded is null ? null : JsonSerializer.Serialize(recorded, CaseFile.Json);
+        var before = recorded is null ? null : ShopRecorder.Json(recorded);
         var cause = recorded ?? db.Causes.Add(new ShopCause { Id = id, CauseId = entry.Cause.Id }).Entity;
         cause.Cause = entry.Cause;
         cause.Cause.Shop = true;

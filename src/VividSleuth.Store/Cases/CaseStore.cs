@@ -86,17 +86,22 @@ public static class CaseStore
         foreach (var picture in file.Pictures)
         {
             var photo = file.Case.Photos.Single(p => p.Id == picture.Photo);
-            var taken = PhotoIntake.Take(photo.Id, photo.FileName, picture.Data);
+            var taken = await PhotoIntake.TakeAsync(photo.Id, photo.FileName, picture.Data, cancel);
             photo.Width = taken.Width;
             photo.Height = taken.Height;
             await db.StoreAsync(taken, cancel);
         }
 
         var names = await db.Instruments.Select(i => i.Name).ToListAsync(cancel);
-        foreach (var instrument in file.Instruments.Where(i => !names.Contains(i.Name, StringComparer.OrdinalIgnoreCase)))
+        foreach (
+            var instrument in file
+                .Instruments.DistinctBy(i => i.Name, StringComparer.OrdinalIgnoreCase)
+                .Where(i => !names.Contains(i.Name, StringComparer.OrdinalIgnoreCase))
+        )
         {
             instrument.Id = Guid.CreateVersion7();
             db.Instruments.Add(instrument);
+            db.Keep("instrument", instrument.Id, before: null);
         }
 
         db.Cases.Add(file.Case);

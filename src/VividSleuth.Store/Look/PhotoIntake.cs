@@ -9,33 +9,52 @@ namespace VividSleuth.Store.Look;
 /// <summary>A picture taken in: upright, without metadata, in two sizes, with proof of the file it came from.</summary>
 public sealed record TakenIn(string Sha256, int Width, int Height, byte[] Original, PhotoContent Content);
 
+/// <summary>More is asked for at this moment than can be held; later it can.</summary>
+public sealed class BusyException : Exception;
+
 /// <summary>Takes pictures in with libvips.</summary>
 public static class PhotoIntake
 {
     public const long MostBytes = 40L * 1024 * 1024;
+
+    /// <summary>Pixels of the largest picture of a camera, decoded line by line and shrunk on the way.</summary>
     private const long MostPixels = 120_000_000;
+
+    /// <summary>Pixels of one that a decoder goes over in full size.</summary>
+    private const long MostPixelsInFull = 40_000_000;
+
+    /// <summary>Bytes that a decoder may hold at once.</summary>
+    private const long MostHeld = 170L * 1024 * 1024;
+
+    /// <summary>Pixels times passes: a progressive picture has some ten, and a hostile one as many as it has bytes.</summary>
+    private const long MostWork = 900_000_000;
+
+    /// <summary>Up to here a picture is an ordinary one, which waits for no other kind.</summary>
+    private const long OrdinaryHeld = 64L * 1024 * 1024;
+
+    /// <summary>An ordinary picture takes a tenth of a second.</summary>
+    private static readonly TimeSpan Longest = TimeSpan.FromSeconds(15);
+
     private const int ViewSize = 1600;
     private const int ThumbSize = 320;
     private const int Quality = 82;
-
-    // libvips names the loader by what the bytes are; whatever is not on this list, SVG and PDF among it, never reaches a decoder.
-    private static readonly string[] Loaders =
-    [
-        "VipsForeignLoadJpegBuffer",
-        "VipsForeignLoadPngBuffer",
-        "VipsForeignLoadWebpBuffer",
-        "VipsForeignLoadHeifBuffer",
-    ];
 
     static PhotoIntake()
     {
         // Every picture is read once, so remembered results gain nothing. A buffer's address may be used again; that an earlier
         // picture came back was never seen, and is not risked.
         Cache.Max = 0;
+
+        // What is wrong with a file is told to whoever sent it; the log is not filled by strangers.
+        Log.SetLogHandler("VIPS", Enums.LogLevelFlags.Warning, (_, _, _) => { });
     }
 
-    /// <summary>Pictures taken in at one time; more wait, so that memory stays bounded however many are sent at once.</summary>
-    public static SemaphoreSlim Gate { get; } = new(2);
+    // Pictures taken in at one time; more wait, so that memory stays bounded however many are sent at once. What is slow waits for its like only.
+    private static readonly SemaphoreSlim Ordinary = new(2);
+    private static readonly SemaphoreSlim Heavy = new(1);
+    private static readonly SemaphoreSlim Hands = new(8);
+    private const int MostHeavyWaiting = 3;
+    private static int _heavyWaiting;
 
     /// <summary>Stores the original, unless the same file is there already, and the sizes made of it.</summary>
     public static async Task StoreAsync(this SleuthDb db, TakenIn taken, CancellationToken cancel)
@@ -47,8 +66,73 @@ public static class PhotoIntake
         db.PhotoContents.Add(taken.Content);
     }
 
-    /// <exception cref="ProblemException">The file is no picture that can be read; the problem names it.</exception>
-    public static TakenIn Take(Guid photoId, string fileName, byte[] data)
+    /// <summary>The same of a picture as it comes in, of which only so many are held at once.</summary>
+    public static async Task<TakenIn> TakeAsync(Guid photoId, string fileName, Stream stream, long length, CancellationToken cancel)
+    {
+        await Hands.WaitAsync(cancel);
+        try
+        {
+            var data = new byte[length];
+            await stream.ReadExactlyAsync(data, cancel);
+            return await TakeAsync(photoId, fileName, data, cancel);
+        }
+        finally
+        {
+            Hands.Release();
+        }
+    }
+
+    /// <summary>Takes a picture in, within bounds of memory and time that are known before anything is decoded.</summary>
+    /// <exception cref="BusyException">Too many costly ones are waiting already.</exception>
+    /// <exception cref="ProblemException">The file is no picture that can be read, or one too costly to read; the problem names it.</exception>
+    public static async Task<TakenIn> TakeAsync(Guid photoId, string fileName, byte[] data, CancellationToken cancel)
+    {
+        var head = Weigh(fileName, data);
+        var isOrdinary = head.Held <= OrdinaryHeld && head.Passes < 16;
+        if (!isOrdinary && Interlocked.Increment(ref _heavyWaiting) > MostHeavyWaiting)
+        {
+            Interlocked.Decrement(ref _heavyWaiting);
+            throw new BusyException();
+        }
+
+        var lane = isOrdinary ? Ordinary : Heavy;
+        try
+        {
+            await lane.WaitAsync(cancel);
+        }
+        finally
+        {
+            _ = isOrdinary ? 0 : Interlocked.Decrement(ref _heavyWaiting);
+        }
+
+        // It goes on where the one who waits has gone, or has waited long enough: its place is free only when it has ended.
+        var taking = Task.Run(
+            () =>
+            {
+                try
+                {
+                    return Take(photoId, fileName, data);
+                }
+                finally
+                {
+                    lane.Release();
+                }
+            },
+            CancellationToken.None
+        );
+        try
+        {
+            return await taking.WaitAsync(Longest + Longest, cancel);
+        }
+        catch (TimeoutException)
+        {
+            throw Refuse(fileName, "server.picture-takes-too-long");
+        }
+    }
+
+    /// <summary>What it would cost to decode the file.</summary>
+    /// <exception cref="ProblemException">It is none, is cut off, or would cost too much.</exception>
+    private static PictureHead Weigh(string fileName, byte[] data)
     {
         if (data.Length == 0)
         {
@@ -60,37 +144,36 @@ public static class PhotoIntake
             throw Refuse(fileName, "server.picture-too-large", ("most", MostBytes / 1024 / 1024));
         }
 
-        var loader = NetVips.Image.FindLoadBuffer(data);
-        if (!Loaders.Contains(loader, StringComparer.Ordinal))
+        var head = PictureHead.Read(data) ?? throw Refuse(fileName, "server.no-picture");
+        // The decoder that ships knows AVIF and not HEVC, in which phones keep pictures to themselves.
+        if (head.Kind == PictureKind.Heif && data.AsSpan(8, Math.Min(40, data.Length - 8)).IndexOf("avif"u8) < 0)
         {
-            throw Refuse(fileName, "server.no-picture");
+            throw Refuse(fileName, "server.picture-of-a-phone-only");
         }
 
-        // The decoder fills what is missing with grey and does not always say so.
-        if (loader == Loaders[0] && !IsWholeJpeg(data))
+        var most = head.Kind == PictureKind.Jpeg && head.Passes == 1 ? MostPixels : MostPixelsInFull;
+        if (head.Width is 0 or > 100_000 || head.Height is 0 or > 100_000 || head.Pixels > most)
         {
-            throw Refuse(fileName, "server.picture-damaged");
+            throw Refuse(fileName, "server.picture-of-too-many-pixels", ("width", head.Width), ("height", head.Height), ("most", most / 1_000_000));
         }
 
+        if (head.Held > MostHeld || head.Pixels * head.Passes > MostWork)
+        {
+            throw Refuse(fileName, "server.picture-takes-too-long");
+        }
+
+        return head.IsWhole ? head : throw Refuse(fileName, "server.picture-damaged");
+    }
+
+    private static TakenIn Take(Guid photoId, string fileName, byte[] data)
+    {
+        using var slow = new CancellationTokenSource(Longest);
         try
         {
-            using (var head = NetVips.Image.NewFromBuffer(data, access: Enums.Access.Sequential))
-            {
-                if ((long)head.Width * head.Height > MostPixels)
-                {
-                    throw Refuse(
-                        fileName,
-                        "server.picture-of-too-many-pixels",
-                        ("width", head.Width),
-                        ("height", head.Height),
-                        ("most", MostPixels / 1_000_000)
-                    );
-                }
-            }
-
             // Shrinks while it decodes and turns the picture upright; the thumbnail is made of the view, not decoded again.
             using var view = NetVips.Image.ThumbnailBuffer(data, ViewSize, height: ViewSize, size: Enums.Size.Down, failOn: Enums.FailOn.Truncated);
             using var flat = view.HasAlpha() ? view.Flatten(background: [255]) : view.Copy();
+            flat.SetProgress(progress: null, slow.Token);
             using var memory = flat.CopyMemory();
             using var thumb = memory.ThumbnailImage(ThumbSize, height: ThumbSize, size: Enums.Size.Down);
             var sha256 = Convert.ToHexStringLower(SHA256.HashData(data));
@@ -105,33 +188,8 @@ public static class PhotoIntake
         }
         catch (VipsException)
         {
-            throw Refuse(fileName, "server.picture-damaged");
+            throw Refuse(fileName, slow.IsCancellationRequested ? "server.picture-takes-too-long" : "server.picture-damaged");
         }
-    }
-
-    /// <summary>
-    /// Whether a JPEG goes on to its end: past the header's segments, in which a small picture with an end of its own may lie, the
-    /// scan must meet an end-of-image marker. Source: ITU-T T.81, annex B.
-    /// </summary>
-    private static bool IsWholeJpeg(ReadOnlySpan<byte> data)
-    {
-        const byte StartOfScan = 0xDA;
-        for (var i = 2; i + 4 <= data.Length && data[i] == 0xFF; )
-        {
-            var marker = data[i + 1];
-            if (marker == StartOfScan)
-            {
-                return data[i..].IndexOf<byte>([0xFF, 0xD9]) >= 0;
-            }
-
-            // Fill bytes and markers without a length stand alone.
-            i +=
-                marker == 0xFF ? 1
-                : marker is 0x01 or (>= 0xD0 and <= 0xD8) ? 2
-                : 2 + (data[i + 2] << 8 | data[i + 3]);
-        }
-
-        return false;
     }
 
     private static byte[] Jpeg(NetVips.Image image) => image.JpegsaveBuffer(q: Quality, keep: Enums.ForeignKeep.None);

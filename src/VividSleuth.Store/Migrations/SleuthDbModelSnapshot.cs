@@ -197,6 +197,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<decimal?>("Hours")
                         .HasColumnType("numeric");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<Guid?>("ImportedFrom")
                         .HasColumnType("uuid");
 
@@ -244,6 +247,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
 
@@ -269,6 +275,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
 
                     b.Property<string>("Kind")
                         .IsRequired()
@@ -304,6 +313,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<DateOnly?>("CalibrationDue")
                         .HasColumnType("date");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasColumnType("text");
@@ -337,6 +349,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
                     b.HasKey("Id");
 
                     b.HasIndex("Name")
@@ -363,6 +378,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("Characteristic")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
 
                     b.Property<decimal?>("Least")
                         .HasColumnType("numeric");
@@ -398,6 +416,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
@@ -437,6 +458,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<decimal?>("GaugeTemperature")
                         .HasColumnType("numeric");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
 
                     b.Property<string>("Instrument")
                         .IsRequired()
@@ -483,6 +507,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
 
@@ -525,6 +552,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("GradeStamped")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
 
                     b.Property<string>("Mark")
                         .IsRequired()
@@ -570,6 +600,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
 
@@ -607,6 +640,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Map")
                         .IsRequired()
                         .HasColumnType("jsonb");
@@ -621,6 +657,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
@@ -661,6 +700,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<bool?>("Hard")
                         .HasColumnType("boolean");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Material")
                         .IsRequired()
                         .HasColumnType("text");
@@ -682,6 +724,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
@@ -707,6 +752,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
 
                     b.Property<int>("Level")
                         .HasColumnType("integer");
@@ -741,6 +789,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
@@ -785,6 +836,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<int>("Height")
                         .HasColumnType("integer");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Place")
                         .IsRequired()
                         .HasColumnType("text");
@@ -811,6 +865,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
 
@@ -836,6 +893,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasColumnType("text");
@@ -856,6 +916,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
@@ -902,6 +965,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<int>("Hole")
                         .HasColumnType("integer");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Keeping")
                         .IsRequired()
                         .HasColumnType("text");
@@ -936,6 +1002,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
 
@@ -961,6 +1030,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Reason")
                         .IsRequired()
                         .HasColumnType("text");
@@ -975,6 +1047,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
@@ -1001,6 +1076,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Note")
                         .IsRequired()
                         .HasColumnType("text");
@@ -1019,6 +1097,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
@@ -1049,6 +1130,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<int>("Item")
                         .HasColumnType("integer");
 
@@ -1066,6 +1150,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
@@ -1092,6 +1179,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Overrides")
                         .IsRequired()
                         .ValueGeneratedOnAdd()
@@ -1116,6 +1206,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
@@ -1174,6 +1267,9 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Place")
                         .IsRequired()
                         .HasColumnType("text");
@@ -1188,6 +1284,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
@@ -1228,6 +1327,9 @@ namespace VividSleuth.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasDefaultValueSql("'[]'::jsonb");
 
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Place")
                         .IsRequired()
                         .HasColumnType("text");
@@ -1242,6 +1344,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
@@ -1443,8 +1548,15 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.HasKey("Id");
 
@@ -1550,6 +1662,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
 
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
                     b.HasKey("Id");
 
                     b.HasIndex("CauseId")
@@ -1645,6 +1760,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<DateTimeOffset?>("WithdrawnAt")
                         .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
 
                     b.HasKey("Id");
 

@@ -39,7 +39,7 @@ public sealed class ShopSettings
 }
 
 /// <summary>“This bolt first next time”: kept with the kind of engine, and met by the next such case at the right step.</summary>
-public sealed class Lesson
+public sealed class Lesson : IShopRecord
 {
     public Guid Id { get; set; }
 
@@ -54,15 +54,19 @@ public sealed class Lesson
 
     public Guid? CaseId { get; set; }
 
+    public int Version { get; set; }
+
     public DateTimeOffset At { get; set; }
 
     public string By { get; set; } = "";
 
     public DateTimeOffset? WithdrawnAt { get; set; }
+
+    public string? WithdrawnBy { get; set; }
 }
 
 /// <summary>A part on the shelf: spare crankshaft, block, shells, pistons. Its tag is T with a number.</summary>
-public sealed class StockPart
+public sealed class StockPart : IShopRecord
 {
     public Guid Id { get; set; }
 
@@ -90,6 +94,8 @@ public sealed class StockPart
     public string By { get; set; } = "";
 
     public DateTimeOffset? WithdrawnAt { get; set; }
+
+    public string? WithdrawnBy { get; set; }
 }
 
 public enum LabelState
@@ -160,4 +166,6 @@ public sealed class ShopCause : IShopRecord
     public string By { get; set; } = "";
 
     public DateTimeOffset? WithdrawnAt { get; set; }
+
+    public string? WithdrawnBy { get; set; }
 }

@@ -25,7 +25,7 @@ public sealed class CaseFileTests
     {
         var old = CaseFile.FromJson(File.ReadAllText(Six));
         old.Case.Readings[1].Corrects = old.Case.Readings[0].Id;
-        var copy = old.WithFreshIds(Guid.CreateVersion7);
+        var copy = CaseFile.FromJson(old.ToJson()).WithIdsOf(Guid.CreateVersion7());
         copy.Case.ImportedFrom.ShouldBe(old.Case.Id);
         copy.Case.Findings.Select(f => f.Id).Intersect(old.Case.Findings.Select(f => f.Id)).ShouldBeEmpty();
         copy.Case.Findings.ShouldAllOfSomeBe(f => f.CaseId == copy.Case.Id);

@@ -46,7 +46,9 @@ public sealed class GaugeLineTests
     public void No_line_crashes_the_listener_and_none_becomes_a_reading_by_chance() =>
         Gen.String.Sample(text =>
         {
-            var news = new GaugeListener().Take(GaugeLine.Parse(text));
+            var listener = new GaugeListener();
+            listener.Take(GaugeLine.Parse("gauge 1 mm G"));
+            var news = listener.Take(GaugeLine.Parse(text));
             (news?.Kind == "reading").ShouldBe(
                 text.StartsWith("read ", StringComparison.Ordinal) && GaugeLine.Parse(text).Kind == GaugeLineKind.Reading
             );
@@ -81,6 +83,21 @@ public sealed class GaugeLineTests
         var read = Read(Listen(new GaugeFaults { WrongUnitFrom = 4 }));
         read.Take(3).ShouldAllOfSomeBe(v => Suspicion.Of((decimal)v, 75m, false, "", null, null, null) == null);
         read.Skip(3).ShouldAllOfSomeBe(v => Suspicion.Of((decimal)v, 75m, false, "", null, null, null)!.Text.Contains("meant in inches"));
+    }
+
+    /// <summary>What stands at the address may be anything that talks: a mail server's banner must not come onto the bench.</summary>
+    [Fact]
+    public void Before_it_has_introduced_itself_nothing_of_what_it_says_is_shown()
+    {
+        var listener = new GaugeListener();
+        var told = listener.Take(GaugeLine.Parse("220 inside.example ESMTP"))!;
+        (told.Kind, told.Typed).ShouldBe(("trouble", ""));
+        told.Words.ToString().ShouldNotContain("inside.example");
+        listener.Take(GaugeLine.Parse("read 1 75.001 mm")).ShouldBeNull();
+        listener.Take(GaugeLine.Parse("gauge 1 mm G"))!.Kind.ShouldBe("note");
+        listener.Take(GaugeLine.Parse("read 1 75.001 mm"))!.Kind.ShouldBe("reading");
+        listener.Broken();
+        listener.Take(GaugeLine.Parse("read 2 75.001 mm"))!.Kind.ShouldBe("trouble");
     }
 
     [Fact]
