@@ -24,7 +24,7 @@ public static class PhotoIntake
     private const long MostPixelsInFull = 40_000_000;
 
     /// <summary>Bytes that a decoder may hold at once.</summary>
-    private const long MostHeld = 170L * 1024 * 1024;
+    private const long MostHeld = 200L * 1024 * 1024;
 
     /// <summary>Pixels times passes: a progressive picture has some ten, and a hostile one as many as it has bytes.</summary>
     private const long MostWork = 900_000_000;

@@ -214,8 +214,11 @@ public sealed record PictureHead(PictureKind Kind, long Width, long Height, long
             i += length;
         }
 
-        return width > 0 ? new PictureHead(PictureKind.Heif, width, height, Bounded(width * 4, height), 1, i == data.Length) : null;
+        return width > 0 ? new PictureHead(PictureKind.Heif, width, height, Bounded(width * HeifHeld, height), 1, i == data.Length) : null;
     }
+
+    /// <summary>Bytes to a pixel that the decoder of AVIF holds; measured with the one that ships: 530 MB for 36 million pixels.</summary>
+    private const int HeifHeld = 15;
 
     /// <summary>A product that does not overflow, whatever a file claims.</summary>
     private static long Bounded(long a, long b) => (long)Int128.Min((Int128)a * b, long.MaxValue / 4);
