@@ -72,7 +72,14 @@ internal static class LookFigures
         start.Environment["ConnectionStrings__Sleuth"] =
             $"{Environment.GetEnvironmentVariable("SLEUTH_TEST_DB")};Database=bench_{Guid.CreateVersion7():N}";
         using var server = Process.Start(start)!;
-        server.OutputDataReceived += (_, _) => { };
+        var code = "";
+        server.OutputDataReceived += (_, line) =>
+        {
+            if (line.Data?.IndexOf('#') is >= 0 and var at)
+            {
+                code = line.Data[(at + 1)..].Split(' ')[0];
+            }
+        };
         server.BeginOutputReadLine();
         try
         {
@@ -82,7 +89,7 @@ internal static class LookFigures
                 await Task.Delay(tries < 300 ? 200 : throw new TimeoutException("The server did not start."));
             }
 
-            await BenchShop.SignInAsync(client);
+            await BenchShop.EnterAsync(client, code);
             var id = await ShopFigures.ImportAsync(client, await File.ReadAllTextAsync(Demo.Six));
             await Parallel.ForEachAsync(
                 Enumerable.Range(0, Pictures),

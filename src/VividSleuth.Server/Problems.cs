@@ -4,8 +4,8 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using VividSleuth.Core;
+using VividSleuth.Store;
 using VividSleuth.Store.Cases;
-using VividSleuth.Store.Look;
 
 namespace VividSleuth.Server;
 

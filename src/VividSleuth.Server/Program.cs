@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Diagnostics.HealthChecks;
 using Microsoft.AspNetCore.Http.Json;
@@ -46,19 +47,38 @@ builder.Services.AddDbContext<SleuthDb>(
 builder
     .Services.AddIdentityCore<Person>(o =>
     {
+        o.Stores.SchemaVersion = SleuthDb.SchemaOfPeople;
+        // Names and passwords are held against our own rules before they come here.
+        o.User.AllowedUserNameCharacters = "";
         o.Password = new PasswordOptions
         {
-            RequiredLength = SignIn.ShortestPassword,
+            RequiredLength = 1,
+            RequiredUniqueChars = 0,
             RequireDigit = false,
             RequireLowercase = false,
             RequireUppercase = false,
             RequireNonAlphanumeric = false,
         };
-        o.Lockout.MaxFailedAccessAttempts = 10;
     })
     .AddRoles<IdentityRole>()
     .AddEntityFrameworkStores<SleuthDb>()
     .AddSignInManager();
+builder.Services.AddSingleton<IPasswordHasher<Person>, NormalHasher>();
+
+// Source: OWASP, Password Storage: PBKDF2 with SHA-512, 210,000 rounds.
+builder.Services.Configure<PasswordHasherOptions>(o => o.IterationCount = 210_000);
+builder.Services.AddSingleton<HashGate>();
+builder.Services.AddSingleton<Sessions>();
+builder.Services.Configure<SecurityStampValidatorOptions>(o => o.ValidationInterval = TimeSpan.FromMinutes(1));
+builder.Services.Configure<IdentityPasskeyOptions>(o =>
+{
+    o.UserVerificationRequirement = "required";
+    o.ResidentKeyRequirement = "required";
+    o.ServerDomain = builder.Configuration["Passkeys:Domain"];
+});
+builder
+    .Services.AddOptions<CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme)
+    .Configure<Sessions>((o, sessions) => o.SessionStore = sessions);
 builder
     .Services.AddAuthentication(IdentityConstants.ApplicationScheme)
     .AddCookie(
@@ -70,8 +90,20 @@ builder
             o.Cookie.SameSite = SameSiteMode.Strict;
             o.Cookie.HttpOnly = true;
             o.ExpireTimeSpan = TimeSpan.FromDays(14);
+            o.Events.OnValidatePrincipal = SecurityStampValidator.ValidatePrincipalAsync;
             o.Events.OnRedirectToLogin = c => Problems.Write(c.HttpContext, StatusCodes.Status401Unauthorized, "server.not-signed-in");
             o.Events.OnRedirectToAccessDenied = c => Problems.Write(c.HttpContext, StatusCodes.Status403Forbidden, "server.viewer-reads-only");
+        }
+    )
+    // Between the question for a passkey and its answer.
+    .AddCookie(
+        IdentityConstants.TwoFactorUserIdScheme,
+        o =>
+        {
+            o.Cookie.Name = "sleuth-passkey";
+            o.Cookie.SameSite = SameSiteMode.Strict;
+            o.Cookie.HttpOnly = true;
+            o.ExpireTimeSpan = TimeSpan.FromMinutes(5);
         }
     );
 builder
@@ -143,6 +175,18 @@ app.UseOwnOriginOnly();
 app.UseResponseCompression();
 app.UseDefaultFiles();
 app.UseStaticFiles(StaticPages.Options);
+app.UseWhen(
+    context => HttpMethods.IsPost(context.Request.Method) && SignIn.Doors.Contains(context.Request.Path.Value, StringComparer.OrdinalIgnoreCase),
+    door =>
+        door.Use(
+            (context, next) =>
+            {
+                var cookie = context.RequestServices.GetRequiredService<IOptionsMonitor<CookieAuthenticationOptions>>();
+                Sessions.PutAside(context, cookie.Get(IdentityConstants.ApplicationScheme));
+                return next(context);
+            }
+        )
+);
 app.UseAuthentication();
 app.UseSmallBodiesOfStrangers();
 app.UseAuthorization();
@@ -168,9 +212,12 @@ app.MapHealthChecks("/health/ready");
 app.MapOpenApi("/api/openapi/{documentName}.json");
 var api = app.MapGroup("/api").CheckInput();
 api.MapSignIn();
+api.MapInvitations();
 var signedIn = api.MapGroup("").RequireAuthorization(Policies.Read);
 signedIn.MapKnowledge();
 signedIn.MapShop();
+signedIn.MapPeople();
+signedIn.MapChanges();
 signedIn.MapInstruments();
 signedIn.MapCasebook();
 signedIn.MapAnswers();

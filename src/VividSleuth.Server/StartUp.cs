@@ -43,6 +43,13 @@ public static class StartUp
                 await SetStandInsAsync(db, app.Configuration.GetSection("Demo"));
             }
 
+            if (await People.NobodyYetAsync(db, CancellationToken.None))
+            {
+                await Console.Out.WriteLineAsync(
+                    $"Vivid Sleuth has nobody yet. The first lead opens its page within three days, with #{await People.FirstLeadCodeAsync(db, CancellationToken.None)} behind the address /join."
+                );
+            }
+
             return true;
         }
         catch (Exception e)
@@ -62,7 +69,7 @@ public static class StartUp
 
         // One transaction, and the lock lets a second instance that starts beside this one wait and then find the shop.
         await using var transaction = await db.Database.BeginTransactionAsync();
-        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(7100417)");
+        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({Locks.People})");
         if (await db.Users.AnyAsync())
         {
             return;
@@ -72,7 +79,7 @@ public static class StartUp
         var roles = services.GetRequiredService<RoleManager<IdentityRole>>();
         foreach (var (name, role) in new[] { ("ines", Roles.Lead), ("tomas", Roles.Mechanic), ("vera", Roles.Viewer) })
         {
-            await SignIn.AddPersonAsync(people, roles, name, $"demo-{name}-bench", role);
+            await People.AddAsync(people, roles, name, $"demo-{name}-bench", role);
         }
 
         foreach (var path in Directory.GetFiles(folder, "*.case.json").OrderDescending(StringComparer.Ordinal))

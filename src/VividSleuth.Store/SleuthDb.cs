@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
@@ -51,6 +52,13 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
     public DbSet<LabelJob> LabelJobs => Set<LabelJob>();
 
     public DbSet<LabelPrinter> Printers => Set<LabelPrinter>();
+
+    public DbSet<Session> Sessions => Set<Session>();
+
+    public DbSet<Invitation> Invitations => Set<Invitation>();
+
+    /// <summary>People with passkeys beside passwords. Whoever makes this context sets it.</summary>
+    public static Version SchemaOfPeople => IdentitySchemaVersions.Version3;
 
     /// <summary>So long an entry may wait on a device for a network; one that is said to be older has the time at which it came.</summary>
     public static readonly TimeSpan LongestWait = TimeSpan.FromDays(60);
@@ -226,6 +234,26 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
         {
             e.ToTable("label_printers");
             e.Property(x => x.Id).ValueGeneratedNever();
+        });
+        builder.Entity<Person>(e => e.Ignore(p => p.RecordId));
+        builder.Entity<Session>(e =>
+        {
+            e.ToTable("sessions");
+            e.HasKey(x => x.KeyHash);
+            e.HasOne<Person>().WithMany().HasForeignKey(x => x.PersonId);
+            e.HasIndex(x => x.Until);
+        });
+        builder.Entity<Invitation>(e =>
+        {
+            e.ToTable("invitations");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.HasIndex(x => x.CodeHash).IsUnique();
+        });
+        builder.Entity<SignInTries>(e =>
+        {
+            e.ToTable("sign_in_tries");
+            e.HasKey(x => x.Key);
+            e.HasIndex(x => x.At);
         });
         builder.Entity<CaseState>(e =>
         {

@@ -128,7 +128,10 @@ public sealed class CaseTests(Shop shop)
         lost["yours"]!["where"]!.ToString().ShouldNotBe(lost["theirs"]!["where"]!.ToString());
         lost["theirs"]!["version"]!.GetValue<int>().ShouldBe(2);
 
-        var changes = (await client.GetAsync($"{at}/changes").Json()).AsArray().Where(c => c!["recordId"]!.ToString() == id.ToString()).ToArray();
+        var changes = (await client.GetAsync($"/api/changes?case={at.Split('/')[^1]}&take=500").Json())["changes"]!
+            .AsArray()
+            .Where(c => c!["recordId"]!.ToString() == id.ToString())
+            .ToArray();
         changes.Length.ShouldBe(2);
         JsonNode.Parse(changes[0]!["before"]!.ToString())!["Where"]!.ToString().ShouldBe("row 4");
         changes[1]!["by"]!.ToString().ShouldBe(Roles.Mechanic);

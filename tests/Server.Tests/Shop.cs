@@ -1,6 +1,9 @@
+using System.Collections.Concurrent;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.Extensions.DependencyInjection;
@@ -73,6 +76,7 @@ public sealed class Shop : IAsyncLifetime
             b.UseSetting("ConnectionStrings:Sleuth", $"{_server};Database={database ?? _name}")
                 .UseSetting("Logging:LogLevel:Default", "None")
                 .UseSetting("Devices:Allowed:0", "127.0.0.1:*")
+                .ConfigureServices(s => s.AddSingleton<IStartupFilter, Addresses>())
         );
 
     /// <summary>The roles as people of a fresh database.</summary>
@@ -83,7 +87,7 @@ public sealed class Shop : IAsyncLifetime
         var roles = scope.ServiceProvider.GetRequiredService<RoleManager<IdentityRole>>();
         foreach (var role in Roles.All)
         {
-            await SignIn.AddPersonAsync(people, roles, role, Password, role);
+            await People.AddAsync(people, roles, role, Password, role);
         }
     }
 
@@ -96,9 +100,22 @@ public sealed class Shop : IAsyncLifetime
 
     public async Task<HttpClient> As(string role, WebApplicationFactory<Program>? instance = null)
     {
-        var client = (instance ?? One).CreateClient();
-        (await client.PostAsJsonAsync("/api/sign-in", new { name = role, password = Password })).StatusCode.ShouldBe(HttpStatusCode.OK);
+        var at = instance ?? One;
+        var signedIn = await _signedIn.GetOrAdd((at, role), key => new Lazy<Task<IEnumerable<string>>>(() => SignInAsync(key.At, key.Role))).Value;
+        var client = at.CreateDefaultClient(at.ClientOptions.BaseAddress);
+        client.DefaultRequestHeaders.Add("Cookie", signedIn);
         return client;
+    }
+
+    /// <summary>Hashing a password takes its time: each role signs in once at each instance.</summary>
+    private readonly ConcurrentDictionary<(WebApplicationFactory<Program> At, string Role), Lazy<Task<IEnumerable<string>>>> _signedIn = new();
+
+    private static async Task<IEnumerable<string>> SignInAsync(WebApplicationFactory<Program> instance, string role)
+    {
+        using var client = instance.CreateDefaultClient(instance.ClientOptions.BaseAddress);
+        var answer = await client.PostAsJsonAsync("/api/sign-in", new { name = role, password = Password });
+        answer.StatusCode.ShouldBe(HttpStatusCode.OK);
+        return [.. answer.Headers.GetValues("Set-Cookie").Select(c => c.Split(';')[0])];
     }
 
     /// <summary>A mechanic's client and the address of a fresh case of an inline six.</summary>
@@ -123,6 +140,27 @@ public sealed class Shop : IAsyncLifetime
         (await client.PostAsJsonAsync("/api/cases", body)).StatusCode.ShouldBe(HttpStatusCode.OK);
         return $"/api/cases/{id}";
     }
+}
+
+/// <summary>Requests of the tests come from where they say, since there is no network between.</summary>
+internal sealed class Addresses : IStartupFilter
+{
+    public const string Header = "X-From";
+
+    public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) =>
+        app =>
+        {
+            app.Use(
+                (context, go) =>
+                {
+                    context.Connection.RemoteIpAddress ??= IPAddress.Parse(
+                        context.Request.Headers.TryGetValue(Header, out var from) ? from.ToString() : "127.0.0.1"
+                    );
+                    return go(context);
+                }
+            );
+            next(app);
+        };
 }
 
 /// <summary>A shop of its own for tests that change what all cases of a shop come to: a fresh database, and two instances on it.</summary>
@@ -151,6 +189,10 @@ public sealed class OwnShop(Shop shop) : IAsyncLifetime
     }
 
     public Task<HttpClient> As(string role) => shop.As(role, One);
+
+    public Task Run(string sql) => shop.Run(sql);
+
+    public WebApplicationFactory<Program> Instance(string database) => shop.Instance(database);
 }
 
 internal static class Answers
@@ -177,4 +219,14 @@ internal static class Answers
     }
 
     public static string FirstField(this JsonNode problem) => problem["problems"]![0]!["field"]!.ToString();
+}
+
+/// <summary>Time that goes on only by hand.</summary>
+internal sealed class HandTime : TimeProvider
+{
+    private DateTimeOffset _now = new(2026, 11, 24, 8, 0, 0, TimeSpan.Zero);
+
+    public override DateTimeOffset GetUtcNow() => _now;
+
+    public void Go(TimeSpan by) => _now += by;
 }

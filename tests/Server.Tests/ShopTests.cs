@@ -47,24 +47,6 @@ public sealed class ShopTests(Shop shop)
     }
 
     [Fact]
-    public async Task Only_a_lead_lets_people_in()
-    {
-        var person = new
-        {
-            name = "newcomer",
-            password = Shop.Password,
-            role = Roles.Mechanic,
-        };
-        using var mechanic = await shop.As(Roles.Mechanic);
-        await mechanic.PostAsJsonAsync("/api/people", person).Problem(HttpStatusCode.Forbidden);
-        using var lead = await shop.As(Roles.Lead);
-        (await lead.PostAsJsonAsync("/api/people", person)).StatusCode.ShouldBe(HttpStatusCode.NoContent);
-        (await lead.PostAsJsonAsync("/api/people", person).Problem()).FirstField().ShouldBe("name");
-        (await lead.PostAsJsonAsync("/api/people", person with { name = "other", password = "short" }).Problem()).FirstField().ShouldBe("password");
-        (await lead.PostAsJsonAsync("/api/people", person with { name = "other", role = "king" }).Problem()).FirstField().ShouldBe("role");
-    }
-
-    [Fact]
     public async Task A_cookie_of_one_instance_is_good_at_the_other()
     {
         using var one = shop.One.CreateDefaultClient();
@@ -72,27 +54,6 @@ public sealed class ShopTests(Shop shop)
         using var other = shop.Other.CreateDefaultClient();
         other.DefaultRequestHeaders.Add("Cookie", signedIn.Headers.GetValues("Set-Cookie").Select(c => c.Split(';')[0]));
         (await other.GetAsync("/api/me").Json())["role"]!.ToString().ShouldBe(Roles.Lead);
-    }
-
-    [Fact]
-    public async Task An_empty_shop_asks_for_its_first_lead_once()
-    {
-        var name = $"empty_{Guid.CreateVersion7():N}";
-        await shop.Run($"create database {name}");
-        await using (var instance = shop.Instance(name))
-        {
-            using var client = instance.CreateClient();
-            (await client.GetAsync("/api/setup").Json())["needsFirstLead"]!.GetValue<bool>().ShouldBeTrue();
-            var first = new { name = "boss", password = Shop.Password };
-            (await client.PostAsJsonAsync("/api/first-lead", first with { password = "short" }).Problem()).FirstField().ShouldBe("password");
-            (await client.PostAsJsonAsync("/api/first-lead", first)).StatusCode.ShouldBe(HttpStatusCode.NoContent);
-            await client.PostAsJsonAsync("/api/first-lead", first with { name = "late" }).Problem(HttpStatusCode.Conflict);
-            (await client.GetAsync("/api/setup").Json())["needsFirstLead"]!.GetValue<bool>().ShouldBeFalse();
-            (await client.PostAsJsonAsync("/api/sign-in", first).Json())["role"]!.ToString().ShouldBe(Roles.Lead);
-        }
-
-        Npgsql.NpgsqlConnection.ClearAllPools();
-        await shop.Run($"drop database {name} with (force)");
     }
 
     [Fact]

@@ -4,6 +4,7 @@ using System.Net.ServerSentEvents;
 using System.Runtime.CompilerServices;
 using System.Threading.Channels;
 using Npgsql;
+using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 
@@ -131,12 +132,12 @@ public static class EventEndpoints
     public static void MapEvents(this RouteGroupBuilder api) =>
         api.MapGet(
                 "/cases/{id:guid}/events",
-                (Guid id, SleuthDb db, CaseBell bell, IHostApplicationLifetime life, HttpContext context) =>
+                (Guid id, SleuthDb db, CaseBell bell, Sessions sessions, IHostApplicationLifetime life, HttpContext context) =>
                 {
                     context.Response.Headers.CacheControl = "no-cache";
                     var end = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, life.ApplicationStopping);
                     context.Response.RegisterForDispose(end);
-                    return TypedResults.ServerSentEvents(TellAsync(id, db, bell, end.Token));
+                    return TypedResults.ServerSentEvents(TellAsync(id, db, bell, () => sessions.StillAsync(context), end.Token));
                 }
             )
             .WithTags("casebook")
@@ -148,6 +149,7 @@ public static class EventEndpoints
         Guid id,
         SleuthDb db,
         CaseBell bell,
+        Func<Task<bool>> still,
         [EnumeratorCancellation] CancellationToken cancel
     )
     {
@@ -158,7 +160,8 @@ public static class EventEndpoints
         while (!cancel.IsCancellationRequested)
         {
             var revision = await listener.NextAsync(Beat, cancel);
-            if (cancel.IsCancellationRequested)
+            // Who was signed out meanwhile hears no more.
+            if (cancel.IsCancellationRequested || !await still())
             {
                 yield break;
             }

@@ -51,7 +51,6 @@ public static class CasebookEndpoints
         group.MapGet("/cases", ListAsync);
         group.MapPost("/cases", CreateAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapPost("/layouts/preview", Preview).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        group.MapGet("/cases/{id:guid}/changes", ChangesAsync);
         group.MapGet("/cases/{id:guid}/export", ExportAsync).Produces<CaseFile>().ProducesProblem(StatusCodes.Status404NotFound);
         group
             .MapPost("/cases/import", ImportAsync)
@@ -170,9 +169,6 @@ public static class CasebookEndpoints
             table.All.Count
         );
     }
-
-    private static Task<List<Change>> ChangesAsync(Guid id, SleuthDb db, CancellationToken cancel) =>
-        db.Changes.AsNoTracking().Where(c => c.CaseId == id).OrderByDescending(c => c.At).ThenByDescending(c => c.Id).Take(500).ToListAsync(cancel);
 
     private static async Task<IResult> ExportAsync(Guid id, SleuthDb db, CancellationToken cancel)
     {

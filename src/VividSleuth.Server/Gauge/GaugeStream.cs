@@ -24,7 +24,7 @@ public static class GaugeStream
             .RequireRateLimiting(Gatekeeping.GaugeStreams)
             .ExcludeFromDescription();
 
-    private static async Task<IResult> StreamAsync(SleuthDb db, Devices devices, CancellationToken cancel)
+    private static async Task<IResult> StreamAsync(SleuthDb db, Devices devices, Sessions sessions, HttpContext context, CancellationToken cancel)
     {
         var address = (await db.SettingsAsync(cancel)).GaugeAddress;
         if (address.Length == 0)
@@ -33,18 +33,24 @@ public static class GaugeStream
         }
 
         var (host, port) = devices.Parts(address, "gaugeAddress", "server.a-gauge");
-        return TypedResults.ServerSentEvents(News(FromNetwork(host, port, cancel), address, cancel));
+        return TypedResults.ServerSentEvents(News(FromNetwork(host, port, cancel), address, () => sessions.StillAsync(context), cancel));
     }
 
     private static async IAsyncEnumerable<SseItem<GaugeNews>> News(
         IAsyncEnumerable<string?> lines,
         string address,
+        Func<Task<bool>> still,
         [EnumeratorCancellation] CancellationToken cancel
     )
     {
         var listener = new GaugeListener();
         await foreach (var line in lines.WithCancellation(cancel))
         {
+            if (!await still())
+            {
+                yield break;
+            }
+
             if (line is null)
             {
                 listener.Broken();

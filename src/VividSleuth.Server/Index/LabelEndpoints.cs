@@ -134,7 +134,7 @@ public static class LabelEndpoints
     {
         var (host, port) = await AddressAsync(db, devices, cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(7100419)", cancel);
+        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({Locks.Printer})", cancel);
         var printer = await db.Printers.SingleOrDefaultAsync(cancel) ?? db.Printers.Add(new LabelPrinter()).Entity;
         var waiting = await db
             .LabelJobs.Where(j => j.State == LabelState.Waiting || j.State == LabelState.PaperOut)

@@ -155,7 +155,7 @@ public static class ShopEndpoints
         var db = recorder.Db;
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         // Numbers are given one after the other, so that two who shelve at once get two tags.
-        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(7100418)", cancel);
+        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({Locks.Shelf})", cancel);
         var part = await db.Stock.SingleOrDefaultAsync(s => s.Id == id, cancel);
         if (part is not null && part.Version != entry.Version)
         {

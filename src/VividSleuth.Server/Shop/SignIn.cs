@@ -1,10 +1,11 @@
+using System.Globalization;
 using System.Security.Claims;
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json;
+using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
-using Microsoft.AspNetCore.Mvc;
-using Microsoft.EntityFrameworkCore;
-using VividSleuth.Core;
-using VividSleuth.Core.Strip;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 
@@ -14,19 +15,27 @@ public sealed record Credentials(string Name, string Password);
 
 public sealed record SignedIn(string Name, string Role);
 
-/// <summary>Whether the shop has anyone yet; if not, the first account is a lead's.</summary>
+/// <summary>Whether the shop has anyone yet; if not, the code of the first lead stands on the console of the program.</summary>
 public sealed record Setup(bool NeedsFirstLead);
 
-public sealed record NewPerson(string Name, string Password, string Role);
+/// <summary>What the browser answered when it was asked for a passkey, as it gave it.</summary>
+public sealed record PasskeyAnswer(JsonElement Credential);
 
+/// <summary>Signing in and out.</summary>
 public static class SignIn
 {
-    public const int ShortestPassword = 10;
+    /// <summary>Says that this device has signed in with a name before: it is not slowed by what strangers do to that name.</summary>
+    private const string DeviceCookie = "sleuth-device";
+
+    /// <summary>Where somebody comes in.</summary>
+    public static IReadOnlyList<string> Doors { get; } = ["/api/sign-in", "/api/passkey/sign-in", "/api/invitations/use"];
+
+    private static readonly TimeSpan DeviceKept = TimeSpan.FromDays(400);
 
     public static void MapSignIn(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("").WithTags("shop");
-        group.MapGet("/setup", async (SleuthDb db, CancellationToken cancel) => new Setup(!await db.Users.AnyAsync(cancel)));
+        group.MapGet("/setup", async (SleuthDb db, CancellationToken cancel) => new Setup(await People.NobodyYetAsync(db, cancel)));
         group.MapGet(
             "/me",
             Results<Ok<SignedIn>, UnauthorizedHttpResult> (ClaimsPrincipal user) =>
@@ -34,7 +43,10 @@ public static class SignIn
                     ? TypedResults.Ok(new SignedIn(name, user.FindFirstValue(ClaimTypes.Role) ?? Roles.Viewer))
                     : TypedResults.Unauthorized()
         );
-        group.MapPost("/sign-in", SignInAsync).ProducesProblem(StatusCodes.Status401Unauthorized);
+        group
+            .MapPost("/sign-in", SignInAsync)
+            .ProducesProblem(StatusCodes.Status401Unauthorized)
+            .ProducesProblem(StatusCodes.Status429TooManyRequests);
         group.MapPost(
             "/sign-out",
             async (SignInManager<Person> signIn) =>
@@ -43,102 +55,176 @@ public static class SignIn
                 return TypedResults.NoContent();
             }
         );
-        group.MapPost("/first-lead", FirstLeadAsync).ProducesProblem(StatusCodes.Status409Conflict);
         group
             .MapPost(
-                "/people",
-                async (NewPerson person, UserManager<Person> people, RoleManager<IdentityRole> roles) =>
-                {
-                    await AddPersonAsync(people, roles, person.Name, person.Password, person.Role);
-                    return TypedResults.NoContent();
-                }
+                "/passkey/ask",
+                async (SignInManager<Person> signIn) => Results.Text(await signIn.MakePasskeyRequestOptionsAsync(user: null), "application/json")
             )
-            .RequireAuthorization(p => p.RequireRole(Roles.Lead));
-    }
-
-    /// <exception cref="ProblemException">The name is taken, or the password too short.</exception>
-    public static async Task AddPersonAsync(UserManager<Person> people, RoleManager<IdentityRole> roles, string name, string password, string role)
-    {
-        if (!Roles.All.Contains(role, StringComparer.Ordinal))
-        {
-            throw new ProblemException(Problem.Of("role", "server.no-role", ("role", role), ("join", Roles.All)));
-        }
-
-        foreach (var each in Roles.All)
-        {
-            if (!await roles.RoleExistsAsync(each))
-            {
-                await roles.CreateAsync(new IdentityRole(each));
-            }
-        }
-
-        var person = new Person { UserName = name.Trim() };
-        var created = await people.CreateAsync(person, password);
-        if (!created.Succeeded)
-        {
-            var field = created.Errors.Any(e => e.Code.StartsWith("Password", StringComparison.Ordinal)) ? "password" : "name";
-            throw new ProblemException(
-                Problem.Of(
-                    field,
-                    field == "password" ? "server.password-too-short" : "server.name-taken",
-                    ("message", created.Errors.First().Description),
-                    ("least", ShortestPassword)
-                )
-            );
-        }
-
-        await people.AddToRoleAsync(person, role);
+            .Produces<JsonElement>();
+        group
+            .MapPost("/passkey/sign-in", SignInWithPasskeyAsync)
+            .ProducesProblem(StatusCodes.Status401Unauthorized)
+            .ProducesProblem(StatusCodes.Status429TooManyRequests);
     }
 
     private static async Task<Results<Ok<SignedIn>, ProblemHttpResult>> SignInAsync(
         Credentials credentials,
         HttpContext context,
-        SignInManager<Person> signIn,
-        UserManager<Person> people
-    )
-    {
-        var person = await people.FindByNameAsync(credentials.Name.Trim());
-        var locked = person is not null && await people.IsLockedOutAsync(person);
-        if (person is null || locked || !await people.CheckPasswordAsync(person, credentials.Password))
-        {
-            if (person is not null && !locked)
-            {
-                await people.AccessFailedAsync(person);
-            }
-
-            return TypedResults.Problem(
-                Problems.Details(context, StatusCodes.Status401Unauthorized, locked ? "server.too-many-tries" : "server.name-and-password-do-not-fit")
-            );
-        }
-
-        // Not PasswordSignInAsync: it refuses a right password where two devices sign in at the same moment after a wrong one,
-        // because only one of them can take the count of failures back.
-        await people.ResetAccessFailedCountAsync(person);
-        await signIn.SignInAsync(person, isPersistent: true);
-        var roles = await people.GetRolesAsync(person);
-        return TypedResults.Ok(new SignedIn(person.UserName!, roles.FirstOrDefault() ?? Roles.Viewer));
-    }
-
-    private static async Task<Results<NoContent, ProblemHttpResult>> FirstLeadAsync(
-        Credentials credentials,
-        HttpContext context,
         SleuthDb db,
+        HashGate gate,
+        SignInManager<Person> signIn,
         UserManager<Person> people,
-        RoleManager<IdentityRole> roles,
-        [FromServices] ILogger<Program> log,
+        IDataProtectionProvider protection,
         CancellationToken cancel
     )
     {
-        // Serialised by a lock, so that two first requests cannot both become lead.
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock(7100417)", cancel);
-        if (await db.Users.AnyAsync(cancel))
+        var name = PasswordRules.NormalName(credentials.Name);
+        var key = people.NormalizeName(name);
+        var (device, address) = (DeviceOf(context, protection, key), AddressOf(context));
+        var own = SignInBucket.OfName(key, device ?? address);
+        SignInBucket[] others = device is null ? [SignInBucket.OfAddress(address), SignInBucket.OfStrangersTo(key)] : [];
+        // The narrowest first: what is refused by it fills no other.
+        if (await db.CountAsync([own], cancel) is { Ticks: > 0 } mine)
         {
-            return TypedResults.Problem(Problems.Details(context, StatusCodes.Status409Conflict, "server.shop-has-a-lead"));
+            return Slower(context, mine);
         }
 
-        await AddPersonAsync(people, roles, credentials.Name, credentials.Password, Roles.Lead);
-        await transaction.CommitAsync(cancel);
-        return TypedResults.NoContent();
+        if (await db.CountAsync(others, cancel) is { Ticks: > 0 } wait)
+        {
+            return Slower(context, wait);
+        }
+
+        var person = await people.FindByNameAsync(name);
+        // The same work whether there is somebody of that name or not, so that neither time nor words tell.
+        var fits = await gate.RunAsync(
+            async () =>
+                credentials.Password.Length <= PasswordRules.Longest * 2
+                && (person is null ? gate.CheckNobodys(credentials.Password) : await people.CheckPasswordAsync(person, credentials.Password)),
+            cancel
+        );
+        if (person is null || !fits || person.ShutOutAt is not null)
+        {
+            return TypedResults.Problem(Problems.Details(context, StatusCodes.Status401Unauthorized, "server.name-and-password-do-not-fit"));
+        }
+
+        await db.ForgiveAsync(own, others, cancel);
+        await db.ForgetAsync(cancel);
+        await EnterAsync(person, signIn, context, protection, key);
+        return TypedResults.Ok(await SaidAsync(person, people));
     }
+
+    private static async Task<Results<Ok<SignedIn>, ProblemHttpResult>> SignInWithPasskeyAsync(
+        PasskeyAnswer answer,
+        HttpContext context,
+        SleuthDb db,
+        SignInManager<Person> signIn,
+        UserManager<Person> people,
+        IDataProtectionProvider protection,
+        CancellationToken cancel
+    )
+    {
+        SignInBucket[] address = [SignInBucket.OfAddress(AddressOf(context))];
+        if (await db.CountAsync(address, cancel) is { Ticks: > 0 } wait)
+        {
+            return Slower(context, wait);
+        }
+
+        PasskeyAssertionResult<Person> result;
+        try
+        {
+            result = await signIn.PerformPasskeyAssertionAsync(answer.Credential.GetRawText());
+        }
+        catch (InvalidOperationException)
+        {
+            // Nobody asked for one before, or too long ago.
+            return Refused();
+        }
+
+        if (!result.Succeeded || result.User.ShutOutAt is not null)
+        {
+            return Refused();
+        }
+
+        // How often it was used is kept with it, so that a copy of it is noticed.
+        await people.AddOrUpdatePasskeyAsync(result.User, result.Passkey);
+        await db.ForgiveAsync(new SignInBucket("", 1, 1), address, cancel);
+        await EnterAsync(result.User, signIn, context, protection, people.NormalizeName(result.User.UserName)!);
+        return TypedResults.Ok(await SaidAsync(result.User, people));
+
+        ProblemHttpResult Refused() =>
+            TypedResults.Problem(Problems.Details(context, StatusCodes.Status401Unauthorized, "server.passkey-does-not-fit"));
+    }
+
+    /// <summary>Not by the framework’s own sign-in with a password: it counts failures in a way that parallel guesses pass.</summary>
+    public static async Task EnterAsync(
+        Person person,
+        SignInManager<Person> signIn,
+        HttpContext context,
+        IDataProtectionProvider protection,
+        string normalName
+    )
+    {
+        await context.RequestServices.GetRequiredService<Sessions>().LeaveBehindAsync(context);
+        await signIn.SignInAsync(person, isPersistent: true);
+        var device = DeviceOf(context, protection, normalName) ?? Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(12));
+        context.Response.Cookies.Append(
+            DeviceCookie,
+            Seal(protection).Protect($"{device} {normalName}", DeviceKept),
+            new CookieOptions
+            {
+                HttpOnly = true,
+                IsEssential = true,
+                SameSite = SameSiteMode.Strict,
+                Secure = context.Request.IsHttps,
+                MaxAge = DeviceKept,
+                Path = "/api",
+            }
+        );
+    }
+
+    public static async Task<SignedIn> SaidAsync(Person person, UserManager<Person> people) =>
+        new(person.UserName!, (await people.GetRolesAsync(person)).FirstOrDefault() ?? Roles.Viewer);
+
+    /// <summary>Refused for now, and when it may be tried again.</summary>
+    public static ProblemHttpResult Slower(HttpContext context, TimeSpan wait)
+    {
+        var seconds = (int)Math.Ceiling(wait.TotalSeconds);
+        context.Response.Headers.RetryAfter = seconds.ToString(CultureInfo.InvariantCulture);
+        return TypedResults.Problem(
+            Problems.Details(context, StatusCodes.Status429TooManyRequests, Core.Problem.Of("", "server.too-many-tries", ("seconds", seconds)))
+        );
+    }
+
+    /// <summary>Where a request comes from; of an address of version 6 the part that a household has.</summary>
+    public static string AddressOf(HttpContext context)
+    {
+        var address = context.Connection.RemoteIpAddress;
+        return address switch
+        {
+            null => "",
+            { IsIPv4MappedToIPv6: true } => address.MapToIPv4().ToString(),
+            { AddressFamily: System.Net.Sockets.AddressFamily.InterNetworkV6 } => Convert.ToHexStringLower(address.GetAddressBytes().AsSpan(0, 8)),
+            _ => address.ToString(),
+        };
+    }
+
+    private static string? DeviceOf(HttpContext context, IDataProtectionProvider protection, string? normalName)
+    {
+        try
+        {
+            return
+                context.Request.Cookies[DeviceCookie] is { Length: > 0 and < 2_000 } cookie
+                && Seal(protection).Unprotect(cookie).Split(' ', 2) is [var device, var of]
+                && of == normalName
+                ? device
+                : null;
+        }
+        catch (CryptographicException)
+        {
+            return null;
+        }
+    }
+
+    private static ITimeLimitedDataProtector Seal(IDataProtectionProvider protection) =>
+        protection.CreateProtector("device").ToTimeLimitedDataProtector();
 }

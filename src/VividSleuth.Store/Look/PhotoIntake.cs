@@ -9,9 +9,6 @@ namespace VividSleuth.Store.Look;
 /// <summary>A picture taken in: upright, without metadata, in two sizes, with proof of the file it came from.</summary>
 public sealed record TakenIn(string Sha256, int Width, int Height, byte[] Original, PhotoContent Content);
 
-/// <summary>More is asked for at this moment than can be held; later it can.</summary>
-public sealed class BusyException : Exception;
-
 /// <summary>Takes pictures in with libvips.</summary>
 public static class PhotoIntake
 {

@@ -114,6 +114,15 @@ export interface paths {
                         "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
             };
         };
         delete?: never;
@@ -155,7 +164,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/first-lead": {
+    "/api/passkey/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JsonElement"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passkey/sign-in": {
         parameters: {
             query?: never;
             header?: never;
@@ -173,19 +217,30 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["Credentials"];
+                    "application/json": components["schemas"]["PasskeyAnswer"];
                 };
             };
             responses: {
-                /** @description No Content */
-                204: {
+                /** @description OK */
+                200: {
                     headers: {
                         [name: string]: unknown;
                     };
-                    content?: never;
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
                 };
-                /** @description Conflict */
-                409: {
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
                     headers: {
                         [name: string]: unknown;
                     };
@@ -201,7 +256,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people": {
+    "/api/invitations/look": {
         parameters: {
             query?: never;
             header?: never;
@@ -219,16 +274,75 @@ export interface paths {
             };
             requestBody: {
                 content: {
-                    "application/json": components["schemas"]["NewPerson"];
+                    "application/json": components["schemas"]["InvitationAsk"];
                 };
             };
             responses: {
-                /** @description No Content */
-                204: {
+                /** @description OK */
+                200: {
                     headers: {
                         [name: string]: unknown;
                     };
-                    content?: never;
+                    content: {
+                        "application/json": components["schemas"]["InvitationSaid"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["InvitationUse"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
                 };
             };
         };
@@ -261,6 +375,59 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["KnowledgeView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    Case?: string;
+                    Record?: string;
+                    By?: string;
+                    Kind?: string;
+                    From?: string;
+                    To?: string;
+                    After?: string;
+                    Take?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChangePage"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
             };
@@ -783,6 +950,553 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PeopleView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["InvitationEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InvitationCode"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/invitations/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/role": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RoleEntry"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InvitationCode"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/shut-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/let-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/door": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DoorView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasswordChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sign-out-everywhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/passkeys/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JsonElement"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/passkeys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasskeyEntry"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/passkeys/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -1083,43 +1797,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/cases/{id}/changes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    id: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["Change"][];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/cases/{id}/export": {
         parameters: {
             query?: never;
@@ -1177,7 +1854,9 @@ export interface paths {
         put?: never;
         post: {
             parameters: {
-                query?: never;
+                query?: {
+                    copy?: string;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -4535,7 +5214,12 @@ export interface components {
             /** Format: date-time */
             at: string;
             by: string;
+            imported: boolean;
             before: null | string;
+        };
+        ChangePage: {
+            changes: components["schemas"]["Change"][];
+            next: null | string;
         };
         CommitEntry: {
             looked: components["schemas"]["LookedAt"][];
@@ -4569,6 +5253,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         ConclusionEntry: {
             /** Format: uuid */
@@ -4659,6 +5345,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         /** @enum {unknown} */
         DebrisColour: "unknown" | "grey" | "bright" | "copperOrBronze" | "brass" | "black" | "rust" | "clear" | "coloured";
@@ -4717,6 +5405,10 @@ export interface components {
             /** Format: double */
             share: number;
         };
+        DoorView: {
+            passkeys: components["schemas"]["PasskeyLine"][];
+            devices: components["schemas"]["SessionLine"][];
+        };
         DossierView: {
             case: components["schemas"]["EngineCase"];
             answers: components["schemas"]["CaseAnswers"];
@@ -4773,6 +5465,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         EngineLayout: {
             arrangement: components["schemas"]["Arrangement"];
@@ -4860,6 +5554,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         FastenerSet: {
             id: string;
@@ -4909,6 +5605,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         FindingEntry: {
             /** Format: uuid */
@@ -5010,6 +5708,8 @@ export interface components {
             by: string;
             /** Format: date-time */
             withdrawnAt: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         InstrumentChoice: {
             name: string;
@@ -5017,6 +5717,40 @@ export interface components {
         };
         /** @enum {unknown} */
         InstrumentKind: "outsideMicrometer" | "ballMicrometer" | "insideMicrometer" | "boreGauge" | "depthMicrometer" | "caliper" | "feelerGauge" | "plasticStrip" | "dialIndicator" | "scales" | "pressureGauge" | "manometer" | "protractor" | "burette" | "springTester" | "thermometer" | "straightEdge" | "rule" | "tachometer" | "homeMade" | "other";
+        InvitationAsk: {
+            code: string;
+        };
+        InvitationCode: {
+            code: string;
+            /** Format: date-time */
+            until: string;
+        };
+        InvitationEntry: {
+            /** Format: uuid */
+            id: string;
+            role: string;
+        };
+        InvitationLine: {
+            /** Format: uuid */
+            id: string;
+            role: string;
+            name: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            until: string;
+        };
+        InvitationSaid: {
+            role: string;
+            name: string;
+        };
+        InvitationUse: {
+            code: string;
+            name: string;
+            password: string;
+        };
+        JsonElement: unknown;
         /** @enum {unknown} */
         Keeping: "ownHole" | "bag" | "benchRow";
         KindView: {
@@ -5207,11 +5941,14 @@ export interface components {
             text: string;
             /** Format: uuid */
             caseId: null | string;
+            /** Format: int32 */
+            version: number;
             /** Format: date-time */
             at: string;
             by: string;
             /** Format: date-time */
             withdrawnAt: null | string;
+            withdrawnBy: null | string;
         };
         LessonEntry: {
             /** Format: uuid */
@@ -5249,6 +5986,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         LimitEntry: {
             /** Format: uuid */
@@ -5338,11 +6077,6 @@ export interface components {
             owner: string;
             layout: components["schemas"]["EngineLayout"];
         };
-        NewPerson: {
-            name: string;
-            password: string;
-            role: string;
-        };
         NextCheck: {
             sign: string;
             name: string;
@@ -5405,6 +6139,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         OwnStepEntry: {
             /** Format: uuid */
@@ -5442,6 +6178,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         PartEntry: {
             /** Format: uuid */
@@ -5496,6 +6234,25 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        PasskeyAnswer: {
+            credential: components["schemas"]["JsonElement"];
+        };
+        PasskeyEntry: {
+            name: string;
+            credential: components["schemas"]["JsonElement"];
+        };
+        PasskeyLine: {
+            id: string;
+            name: string;
+            /** Format: date-time */
+            at: string;
+        };
+        PasswordChange: {
+            old: string;
+            new: string;
         };
         Pattern: {
             shape: components["schemas"]["PatternShape"];
@@ -5509,6 +6266,24 @@ export interface components {
         };
         /** @enum {unknown} */
         PatternShape: "oneAlone" | "neighbours" | "towardOneEnd" | "alongTheOil" | "oneBank" | "companions" | "allAlike" | "outlier";
+        PeopleView: {
+            people: components["schemas"]["PersonLine"][];
+            invitations: components["schemas"]["InvitationLine"][];
+        };
+        PersonLine: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            role: string;
+            /** Format: date-time */
+            shutOutAt: null | string;
+            /** Format: date-time */
+            seenAt: null | string;
+            /** Format: int32 */
+            devices: number;
+            /** Format: int32 */
+            passkeys: number;
+        };
         /** @enum {unknown} */
         Phase: "asFound" | "afterWork";
         Photo: {
@@ -5536,6 +6311,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         PhotoMark: {
             /** Format: uuid */
@@ -5564,6 +6341,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         PhotoMarkEntry: {
             /** Format: uuid */
@@ -5846,6 +6625,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         ReadingEntry: {
             /** Format: uuid */
@@ -5942,6 +6723,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         RingDrift: {
             ring: string;
@@ -5967,6 +6750,9 @@ export interface components {
             risk: string;
             /** Format: double */
             times: number;
+        };
+        RoleEntry: {
+            role: string;
         };
         /** @enum {unknown} */
         Rotation: "clockwise" | "anticlockwise";
@@ -6042,6 +6828,13 @@ export interface components {
         };
         /** @enum {unknown} */
         Seen: "present" | "absent";
+        SessionLine: {
+            device: string;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            seenAt: string;
+        };
         SetLedger: {
             set: components["schemas"]["FastenerSet"];
             /** Format: int32 */
@@ -6106,6 +6899,7 @@ export interface components {
             by: string;
             /** Format: date-time */
             withdrawnAt: null | string;
+            withdrawnBy: null | string;
         };
         ShopSettings: {
             /** Format: int32 */
@@ -6140,6 +6934,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         SignOffEntry: {
             /** Format: uuid */
@@ -6204,6 +7000,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         StepMarkEntry: {
             /** Format: uuid */
@@ -6236,6 +7034,8 @@ export interface components {
             /** Format: date-time */
             withdrawnAt: null | string;
             withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
         };
         /** @enum {unknown} */
         StepState: "done" | "skipped";
@@ -6273,6 +7073,7 @@ export interface components {
             by: string;
             /** Format: date-time */
             withdrawnAt: null | string;
+            withdrawnBy: null | string;
         };
         /** @enum {unknown} */
         Stratum: "valveGear" | "head" | "bore" | "piston" | "rings" | "pin" | "rod" | "bigEnd" | "crankpin" | "main" | "case" | "fuel" | "drive" | "accessories";
@@ -6342,6 +7143,11 @@ export interface components {
             /** Format: int32 */
             bad: number;
             problems: components["schemas"]["RowProblem"][];
+            /**
+             * Format: int32
+             * @default 0
+             */
+            already: number;
         };
         /** @enum {unknown} */
         Take: "mean" | "least" | "greatest";

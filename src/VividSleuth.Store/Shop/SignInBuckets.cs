@@ -1,0 +1,78 @@
+using Microsoft.EntityFrameworkCore;
+
+namespace VividSleuth.Store.Shop;
+
+/// <summary>
+/// Slows guessing at passwords, over all instances, and never locks anybody out for good. A try is counted before it is looked at, so that many at once
+/// gain nothing. Buckets that drain; source: NIST SP 800-63B, 3.2.2 (rate limiting), and OWASP, Blocking Brute Force Attacks (device cookies).
+/// </summary>
+/// <param name="Burst">Tries that may come at once.</param>
+/// <param name="Seconds">After so many seconds one more.</param>
+public sealed record SignInBucket(string Key, int Burst, int Seconds)
+{
+    /// <summary>One name, from one device or address.</summary>
+    public static SignInBucket OfName(string name, string from) => new($"name {Short(name)} from {Short(from)}", 6, 20);
+
+    /// <summary>All names from one address; a class of thirty signs in behind one.</summary>
+    public static SignInBucket OfAddress(string address) => new($"from {Short(address)}", 40, 3);
+
+    /// <summary>One name from everywhere but the devices that have signed in with it before: those are never slowed by strangers.</summary>
+    public static SignInBucket OfStrangersTo(string name) => new($"name {Short(name)}", 30, 30);
+
+    /// <summary>Codes of invitations, from one address.</summary>
+    public static SignInBucket OfCodes(string address) => new($"codes {Short(address)}", 20, 10);
+
+    private static string Short(string text) => text.Length <= 80 ? text : text[..80];
+}
+
+public static class SignInBuckets
+{
+    /// <summary>Counts a try in each bucket.</summary>
+    /// <returns>How long to wait where one is full, and then nothing is counted in it; zero where the try may go on.</returns>
+    public static async Task<TimeSpan> CountAsync(this SleuthDb db, IEnumerable<SignInBucket> buckets, CancellationToken cancel)
+    {
+        var wait = TimeSpan.Zero;
+        var now = db.Now();
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        // In the order of keys, so that two who count in the same ones wait for one another and not for ever.
+        foreach (var bucket in buckets.OrderBy(b => b.Key, StringComparer.Ordinal))
+        {
+            await db.Database.ExecuteSqlAsync(
+                $"""insert into sign_in_tries ("Key", "Level", "At") values ({bucket.Key}, 0, {now}) on conflict do nothing""",
+                cancel
+            );
+            var stands = await db
+                .Database.SqlQuery<SignInTries>($"""select "Key", "Level", "At" from sign_in_tries where "Key" = {bucket.Key} for update""")
+                .ToListAsync(cancel);
+            var drained = Math.Max(0, (now - stands[0].At).TotalSeconds) / bucket.Seconds;
+            var level = Math.Max(0, stands[0].Level - drained) + 1;
+            if (level > bucket.Burst)
+            {
+                var needed = TimeSpan.FromSeconds((level - bucket.Burst) * bucket.Seconds);
+                wait = needed > wait ? needed : wait;
+                continue;
+            }
+
+            await db.Database.ExecuteSqlAsync($"""update sign_in_tries set "Level" = {level}, "At" = {now} where "Key" = {bucket.Key}""", cancel);
+        }
+
+        await transaction.CommitAsync(cancel);
+        return wait;
+    }
+
+    /// <summary>After one that was right: it was no guess, and those before it were the same person's.</summary>
+    /// <param name="emptied">Is emptied; of the others the one try is taken back.</param>
+    public static async Task ForgiveAsync(this SleuthDb db, SignInBucket emptied, IEnumerable<SignInBucket> others, CancellationToken cancel)
+    {
+        await db.Database.ExecuteSqlAsync($"""delete from sign_in_tries where "Key" = {emptied.Key}""", cancel);
+        var keys = others.Select(b => b.Key).Order(StringComparer.Ordinal).ToArray();
+        await db.Database.ExecuteSqlAsync($"""update sign_in_tries set "Level" = greatest(0, "Level" - 1) where "Key" = any ({keys})""", cancel);
+    }
+
+    /// <summary>What has drained long ago tells nothing any more.</summary>
+    public static Task ForgetAsync(this SleuthDb db, CancellationToken cancel)
+    {
+        var old = db.Now() - TimeSpan.FromHours(6);
+        return db.Database.ExecuteSqlAsync($"""delete from sign_in_tries where "At" < {old}""", cancel);
+    }
+}
