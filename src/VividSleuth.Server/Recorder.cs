@@ -257,6 +257,30 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         }
     }
 
+    /// <summary>Takes a record back after a rule that looks at the whole case has let it go.</summary>
+    /// <param name="check">What speaks against it, or null.</param>
+    public async Task<T> WithdrawCheckedAsync<T>(
+        Guid caseId,
+        Guid id,
+        Withdrawal withdrawal,
+        Func<CaseReader, T, Problem?> check,
+        CancellationToken cancel
+    )
+        where T : CaseRecord
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var reader = await desk.OpenLockedAsync(caseId, cancel);
+        if (await RecordedAsync<T>(caseId, id, cancel) is { WithdrawnAt: null } stands && check(reader, stands) is { } problem)
+        {
+            throw new ProblemException(problem);
+        }
+
+        var withdrawn = await WithdrawAsync<T>(caseId, id, withdrawal, cancel);
+        await transaction.CommitAsync(cancel);
+        Written(withdrawn);
+        return withdrawn;
+    }
+
     /// <summary>Only once it is committed: what is taken back with its transaction must not be taken for written.</summary>
     private void Written(CaseRecord record)
     {

@@ -85,6 +85,26 @@ public static class StepRules
         }
     }
 
+    /// <summary>
+    /// Whether a step would guard less than it does: a hold point that is none any more, evidence that need not be read first. Only who may open such
+    /// a lock may take it away.
+    /// </summary>
+    /// <param name="after">The step as it would be; null where it would be gone.</param>
+    public static Problem? Loosens(StripStep? before, StripStep? after) =>
+        before is { HoldPoint: true } && after is not { HoldPoint: true }
+            ? Problem.Of("holdPoint", "strip.only-lead-drops-hold-point", ("step", before.Name))
+        : before is not null && (before.ReadFirst.Except(after?.ReadFirst ?? []).Any() || before.Acts.Except(after?.Acts ?? []).Any())
+            ? Problem.Of("readFirst", "strip.only-lead-drops-evidence", ("step", before.Name))
+        : null;
+
+    /// <summary>The same of one's own step that is taken back.</summary>
+    public static Problem? LoosensWithout(OwnStep own, StripLog log, StripScript script)
+    {
+        var without = log with { OwnSteps = [.. log.OwnSteps.Where(o => o.Id != own.Id)] };
+        StripStep? Of(StripLog l) => StripPlanner.StepsOf(l, script).FirstOrDefault(s => s.Id == own.Step.Id);
+        return Loosens(Of(log), Of(without));
+    }
+
     /// <summary>Checks a step of one's own against the strip it would be part of.</summary>
     /// <exception cref="ProblemException">It would not hold together; each problem names its field.</exception>
     public static void CheckOwn(OwnStep own, StripLog log, AddressTable table, KnowledgeBase knowledge)

@@ -8,6 +8,7 @@ using VividSleuth.Core.Measures;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
+using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Casebook;
 
@@ -35,6 +36,9 @@ public sealed record CasePage(IReadOnlyList<CaseLine> Cases, int Total);
 
 public sealed record NewCase(Guid Id, string Title, string EngineName, string Owner, EngineLayout Layout);
 
+/// <summary>The version of a case that was on the screen.</summary>
+public sealed record CaseVersion(int Version);
+
 /// <summary>A layout laid out, before a case is made of it.</summary>
 public sealed record LayoutPreview(LongSection Section, IReadOnlyList<CylinderStation> Cylinders, IReadOnlyList<string> OilRoute, int Addresses);
 
@@ -51,6 +55,15 @@ public static class CasebookEndpoints
         group.MapGet("/cases", ListAsync);
         group.MapPost("/cases", CreateAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapPost("/layouts/preview", Preview).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        var leading = api.MapGroup("/cases/{id:guid}").WithTags("casebook").RequireAuthorization(p => p.RequireRole(Roles.Lead));
+        leading
+            .MapPost(
+                "/withdraw",
+                (Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel) =>
+                    recorder.WithdrawAsync<EngineCase>(id, id, withdrawal, cancel)
+            )
+            .ProducesProblem(StatusCodes.Status409Conflict);
+        leading.MapPost("/take-up", TakeUpAsync).ProducesProblem(StatusCodes.Status409Conflict);
         group.MapGet("/cases/{id:guid}/export", ExportAsync).Produces<CaseFile>().ProducesProblem(StatusCodes.Status404NotFound);
         group
             .MapPost("/cases/import", ImportAsync)
@@ -63,17 +76,19 @@ public static class CasebookEndpoints
     /// <param name="skip">Lines before the page.</param>
     /// <param name="take">Lines of the page, 1 to 200.</param>
     /// <param name="find">Words that title, engine, owner or complaint must have, each somewhere.</param>
+    /// <param name="withdrawn">True lists the cases that were withdrawn, and no other.</param>
     private static async Task<CasePage> ListAsync(
         int? skip,
         int? take,
         string? find,
+        bool? withdrawn,
         SleuthDb db,
         CaseDesk desk,
         NextSteps next,
         CancellationToken cancel
     )
     {
-        var query = db.Cases.AsNoTracking().Where(c => c.WithdrawnAt == null);
+        var query = db.Cases.AsNoTracking().Where(c => c.WithdrawnAt != null == (withdrawn ?? false));
         foreach (var word in (find ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries))
         {
             var like = $"%{word.Replace(@"\", @"\\").Replace("%", @"\%").Replace("_", @"\_")}%";
@@ -157,6 +172,10 @@ public static class CasebookEndpoints
         next.Written(added.Id);
         return added;
     }
+
+    /// <summary>Takes a withdrawn case up again, as it was left.</summary>
+    private static async Task<EngineCase> TakeUpAsync(Guid id, CaseVersion entry, Recorder recorder, CancellationToken cancel) =>
+        await recorder.UpdateAsync<EngineCase>(id, id, entry.Version, entry, c => (c.WithdrawnAt, c.WithdrawnWhy) = (null, null), cancel);
 
     private static LayoutPreview Preview(EngineLayout layout)
     {

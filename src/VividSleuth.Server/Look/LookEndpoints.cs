@@ -66,6 +66,10 @@ public static class LookEndpoints
             .WithMetadata(new RequestSizeLimitAttribute(PhotoIntake.MostBytes + Gatekeeping.MostBytes))
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         writing.MapWithdraw<Photo>("/photos");
+        writing
+            .MapGet("/photos/{id:guid}/original", OriginalAsync)
+            .Produces(StatusCodes.Status200OK, contentType: "application/octet-stream")
+            .ProducesProblem(StatusCodes.Status404NotFound);
         writing.MapPost("/photo-marks", AddMarkAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         writing.MapWithdraw<PhotoMark>("/photo-marks");
         writing.MapPost("/debris", AddDebrisAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
@@ -252,6 +256,19 @@ public static class LookEndpoints
             },
             cancel
         );
+    }
+
+    /// <summary>The file as it came from the camera, for who works on the case: it may hold a location, and is given out as a file only.</summary>
+    private static async Task<IResult> OriginalAsync(Guid caseId, Guid id, SleuthDb db, CancellationToken cancel)
+    {
+        var photo = await db.Set<Photo>().AsNoTracking().SingleOrDefaultAsync(p => p.Id == id && p.CaseId == caseId, cancel);
+        var data = photo is null
+            ? null
+            : await db
+                .PhotoContents.Where(c => c.PhotoId == id)
+                .Join(db.PhotoOriginals, c => c.Sha256, o => o.Sha256, (_, o) => o.Data)
+                .SingleOrDefaultAsync(cancel);
+        return data is null ? throw Problems.NotHere("picture") : Results.File(data, PictureHead.MediaTypeOf(data), photo!.FileName);
     }
 
     /// <summary>Where touched zones lie, in words, before the finding is written.</summary>

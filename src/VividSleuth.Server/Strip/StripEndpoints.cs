@@ -47,14 +47,17 @@ public static class StripEndpoints
         group.MapGet("/crank", CrankAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         var writing = api.MapGroup("/cases/{caseId:guid}").WithTags("strip").RequireAuthorization(Policies.Write);
         writing.MapPost("/steps", AddStepAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        writing.MapWithdraw<StepRecord>("/steps");
+        writing.MapPost("/steps/{id:guid}/withdraw", WithdrawStepAsync).ProducesProblem(StatusCodes.Status409Conflict);
         writing.MapPost("/step-marks", AddMarkAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         writing.MapPost("/fasteners", AddFastenersAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         writing.MapWithdraw<FastenerMove>("/fasteners");
         writing.MapPost("/own-steps", AddOwnAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        writing.MapWithdraw<OwnStep>("/own-steps");
+        writing.MapPost("/own-steps/{id:guid}/withdraw", WithdrawOwnAsync).ProducesProblem(StatusCodes.Status409Conflict);
         writing.MapPost("/sign-offs", SignAsync).ProducesProblem(StatusCodes.Status403Forbidden);
-        writing.MapWithdraw<SignOff>("/sign-offs");
+        writing
+            .MapPost("/sign-offs/{id:guid}/withdraw", UnsignAsync)
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         writing.MapPut("/strip", SetUpAsync).ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         api.MapGet("/puller", Puller).WithTags("strip").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
@@ -117,8 +120,66 @@ public static class StripEndpoints
         );
     }
 
-    private static Task<OwnStep> AddOwnAsync(Guid caseId, OwnStepEntry entry, Recorder recorder, CancellationToken cancel)
+    /// <summary>A step that is signed is done until whoever may sign takes the signature back.</summary>
+    private static Task<StepRecord> WithdrawStepAsync(Guid caseId, Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel) =>
+        recorder.WithdrawCheckedAsync<StepRecord>(
+            caseId,
+            id,
+            withdrawal,
+            (r, record) =>
+                r.Strip.Steps.FirstOrDefault(s => s.Id == record.Step) is { SignedBy: { } by } step
+                    ? Problem.Of("step", "server.step-is-signed", ("step", step.Name), ("by", by))
+                    : null,
+            cancel
+        );
+
+    private static Task<OwnStep> WithdrawOwnAsync(
+        Guid caseId,
+        Guid id,
+        Withdrawal withdrawal,
+        Recorder recorder,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    ) =>
+        recorder.WithdrawCheckedAsync<OwnStep>(
+            caseId,
+            id,
+            withdrawal,
+            (r, own) =>
+                user.IsInRole(Store.Shop.Roles.Lead)
+                    ? null
+                    : StepRules.LoosensWithout(own, r.Case.StripLog(), StripPlanner.ScriptOf(r.Case.StripLog(), r.Knowledge)),
+            cancel
+        );
+
+    /// <summary>A signature is taken back by who may give it, and one of a lead by a lead; both names stay with it.</summary>
+    private static async Task<SignOff> UnsignAsync(
+        Guid caseId,
+        Guid id,
+        Withdrawal withdrawal,
+        Recorder recorder,
+        CaseDesk desk,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    )
     {
+        var signer = (await desk.ShopAsync(cancel)).Settings.HoldSigner;
+        var role = user.FindFirstValue(ClaimTypes.Role) ?? "";
+        return await recorder.WithdrawCheckedAsync<SignOff>(
+            caseId,
+            id,
+            withdrawal,
+            (_, sign) =>
+                MaySign(role, sign.Role == Store.Shop.Roles.Lead ? sign.Role : signer)
+                    ? null
+                    : Problem.Of("role", "server.signature-stays", ("by", sign.By), ("signer", sign.Role)),
+            cancel
+        );
+    }
+
+    private static Task<OwnStep> AddOwnAsync(Guid caseId, OwnStepEntry entry, Recorder recorder, ClaimsPrincipal user, CancellationToken cancel)
+    {
+        var lead = user.IsInRole(Store.Shop.Roles.Lead);
         var own = new OwnStep
         {
             Id = entry.Id,
@@ -131,7 +192,7 @@ public static class StripEndpoints
             r =>
             {
                 StepRules.CheckOwn(own, r.Case.StripLog(), r.Table, r.Knowledge);
-                return null;
+                return lead ? null : StepRules.Loosens(StepOf(r, own.Step.Id), own.Step);
             },
             cancel
         );

@@ -21,6 +21,9 @@ public static class CaseStates
     {
         public bool IsNew { get; set; }
 
+        /// <summary>The case itself is taken back or taken up again.</summary>
+        public bool Revives { get; set; }
+
         public int Numbering { get; set; }
 
         public int Findings { get; set; }
@@ -68,7 +71,9 @@ public static class CaseStates
                             "Findings" = "Findings" + {delta.Findings}, "Readings" = "Readings" + {delta.Readings},
                             "Steps" = "Steps" + {delta.Steps}, "Conclusions" = "Conclusions" + {delta.Conclusions}
                         where "CaseId" = {id} returning "CaseId", "Revision", "Numbering")
-                    select "Revision", "Numbering", pg_notify({Channel}, "CaseId"::text || ' ' || "Revision")::text as told from state
+                    select "Revision", "Numbering", c."WithdrawnAt" is not null as "Withdrawn",
+                        pg_notify({Channel}, "CaseId"::text || ' ' || "Revision")::text as told
+                    from state join cases c on c."Id" = state."CaseId"
                     """
                 )
                 .ToListAsync(cancel);
@@ -77,12 +82,17 @@ public static class CaseStates
                 throw new NotHereException("case");
             }
 
+            if (stamps[0].Withdrawn && !delta.Revives)
+            {
+                throw new ProblemException(Problem.Of("case", "server.case-is-withdrawn"));
+            }
+
             KnownNumbering.Check(db.KnownNumbering, stamps[0].Numbering - delta.Numbering);
             db.Raised = stamps[0].Revision;
         }
     }
 
-    private sealed record Raised(long Revision, int Numbering);
+    private sealed record Raised(long Revision, int Numbering, bool Withdrawn);
 
     private static Dictionary<Guid, Delta> Deltas(ChangeTracker tracker)
     {
@@ -102,6 +112,7 @@ public static class CaseStates
             {
                 case EngineCase:
                     delta.IsNew |= entry.State == EntityState.Added;
+                    delta.Revives |= entry.Property(r => r.WithdrawnAt).IsModified;
                     break;
                 case Renumbering:
                     // Counted even if it were taken back: whoever knows of fewer has another numbering on the screen.

@@ -32,6 +32,17 @@ public sealed record PictureHead(PictureKind Kind, long Width, long Height, long
             _ => null,
         };
 
+    /// <summary>The media type of a picture file, by what its bytes are.</summary>
+    public static string MediaTypeOf(ReadOnlySpan<byte> data) =>
+        Read(data)?.Kind switch
+        {
+            PictureKind.Jpeg => "image/jpeg",
+            PictureKind.Png => "image/png",
+            PictureKind.Webp => "image/webp",
+            PictureKind.Heif => "image/avif",
+            _ => "application/octet-stream",
+        };
+
     /// <summary>Source: ITU-T T.81, annex B. A picture in a picture, as cameras put into the head, lies inside a segment and is stepped over.</summary>
     private static PictureHead? Jpeg(ReadOnlySpan<byte> data)
     {
