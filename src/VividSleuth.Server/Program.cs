@@ -200,8 +200,10 @@ app.UseWhen(
         known.Use(
             async (context, next) =>
             {
-                await Moment.BeginAsync(context);
-                await next(context);
+                if (await Moment.BeginAsync(context))
+                {
+                    await next(context);
+                }
             }
         )
 );

@@ -35,6 +35,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     public DbSet<PhotoOriginal> PhotoOriginals => Set<PhotoOriginal>();
 
+    public DbSet<PhotoPiece> PhotoPieces => Set<PhotoPiece>();
+
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
     public DbSet<ShopSettings> Settings => Set<ShopSettings>();
@@ -274,6 +276,13 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasKey(c => c.PhotoId);
             e.HasOne<Photo>().WithOne().HasForeignKey<PhotoContent>(c => c.PhotoId);
             e.HasOne<PhotoOriginal>().WithMany().HasForeignKey(c => c.Sha256).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<PhotoPiece>(e =>
+        {
+            e.ToTable("photo_pieces");
+            e.HasKey(p => new { p.PhotoId, p.Offset });
+            e.HasOne<EngineCase>().WithMany().HasForeignKey(p => p.CaseId);
+            e.HasIndex(p => p.At);
         });
         builder.Entity<PhotoOriginal>(e =>
         {

@@ -26,6 +26,9 @@ const Stock = lazy(() => import('./shop/Stock').then((m) => ({ default: m.Stock 
 const Ways = lazy(() => import('./shop/Ways').then((m) => ({ default: m.Ways })));
 const Instruments = lazy(() => import('./shop/Instruments').then((m) => ({ default: m.Instruments })));
 const Reckoners = lazy(() => import('./gauge/Reckoners').then((m) => ({ default: m.Reckoners })));
+const People = lazy(() => import('./shop/People').then((m) => ({ default: m.People })));
+const Door = lazy(() => import('./shop/Door').then((m) => ({ default: m.Door })));
+const Changes = lazy(() => import('./shop/Changes').then((m) => ({ default: m.Changes })));
 const Practice = lazy(() => import('./trace/Practice').then((m) => ({ default: m.Practice })));
 const Causes = lazy(() => import('./trace/Causes').then((m) => ({ default: m.Causes })));
 const Dossier = lazy(() => import('./dossier/Dossier').then((m) => ({ default: m.Dossier })));
@@ -76,6 +79,15 @@ createRoot(document.getElementById('root')!).render(
                 </Route>
                 <Route element={<Titled title="Shop ways" />}>
                   <Route path="shop" element={<Ways />} />
+                </Route>
+                <Route element={<Titled title="People" />}>
+                  <Route path="people" element={<People />} />
+                </Route>
+                <Route element={<Titled title="Your door" />}>
+                  <Route path="door" element={<Door />} />
+                </Route>
+                <Route element={<Titled title="Record of changes" />}>
+                  <Route path="changes" element={<Changes />} />
                 </Route>
                 <Route element={<Titled title="Instruments" />}>
                   <Route path="instruments" element={<Instruments />} />

@@ -4,7 +4,7 @@ namespace VividSleuth.Core.Dossier;
 
 /// <summary>A lock of the strip that somebody opened, with the reason given.</summary>
 /// <param name="Step">Name of the step that was done in spite of it.</param>
-public sealed record OpenedLock(string Step, StepLock Lock, string Reason, string By, DateTimeOffset At);
+public sealed record OpenedLock(string Step, StepLock Lock, string Reason, string By, DateTimeOffset At, bool Imported);
 
 /// <summary>What was done in spite of a lock: an examiner must know, however good the reason was.</summary>
 public static class OpenedLocks
@@ -19,7 +19,9 @@ public static class OpenedLocks
             .. steps
                 .Where(s => s.Stands())
                 .OrderBy(s => s.At)
-                .SelectMany(s => s.Overrides.Select(o => new OpenedLock(names.GetValueOrDefault(s.Step, s.Step), o.Lock, o.Reason, s.By, s.At))),
+                .SelectMany(s =>
+                    s.Overrides.Select(o => new OpenedLock(names.GetValueOrDefault(s.Step, s.Step), o.Lock, o.Reason, s.By, s.At, s.Imported))
+                ),
         ];
     }
 }

@@ -9,12 +9,27 @@ internal static class Moment
     /// <summary>Request header: how many changes of numbering the screen knows of that sends a write.</summary>
     public const string NumberingHeader = "X-Numbering";
 
+    /// <summary>Request header: who entered what is sent, percent-encoded. It is never written under another name.</summary>
+    public const string WriterHeader = "X-Writer";
+
     /// <summary>Response header of a write: the revision of the case after it.</summary>
     public const string RevisionHeader = "X-Case-Revision";
 
     /// <exception cref="Store.Cases.NotHereException">The address names a case that is not there.</exception>
-    public static async Task BeginAsync(HttpContext context)
+    /// <returns>False where the request was answered already.</returns>
+    public static async Task<bool> BeginAsync(HttpContext context)
     {
+        if (
+            !HttpMethods.IsGet(context.Request.Method)
+            && context.Request.Headers.TryGetValue(WriterHeader, out var writer)
+            && Uri.UnescapeDataString(writer.ToString()) != context.User.Identity?.Name
+        )
+        {
+            // Another person has signed in with this browser meanwhile: what was entered waits for who entered it.
+            await Problems.Write(context, StatusCodes.Status412PreconditionFailed, "server.another-has-signed-in");
+            return false;
+        }
+
         var db = context.RequestServices.GetRequiredService<SleuthDb>();
         var desk = context.RequestServices.GetRequiredService<CaseDesk>();
         var caseId = CaseOf(context);
@@ -27,7 +42,7 @@ internal static class Moment
 
         if (HttpMethods.IsGet(context.Request.Method) || caseId is null)
         {
-            return;
+            return true;
         }
 
         if (int.TryParse(context.Request.Headers[NumberingHeader], CultureInfo.InvariantCulture, out var known))
@@ -49,6 +64,7 @@ internal static class Moment
 
             return Task.CompletedTask;
         });
+        return true;
     }
 
     private static Guid? CaseOf(HttpContext context) =>

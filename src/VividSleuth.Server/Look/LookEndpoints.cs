@@ -65,6 +65,7 @@ public static class LookEndpoints
             .DisableAntiforgery()
             .WithMetadata(new RequestSizeLimitAttribute(PhotoIntake.MostBytes + Gatekeeping.MostBytes))
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        writing.MapPhotoPieces();
         writing.MapWithdraw<Photo>("/photos");
         writing
             .MapGet("/photos/{id:guid}/original", OriginalAsync)
@@ -151,18 +152,20 @@ public static class LookEndpoints
         [FromForm] string? caption,
         [FromForm] string? step,
         [FromForm] string? shot,
-        IFormFile file,
+        [FromForm] string? name,
+        [FromForm] int? bytes,
+        IFormFile? file,
         Recorder recorder,
         KnowledgeBase knowledge,
         CancellationToken cancel
     )
     {
         var address = (await recorder.TableAsync(caseId, cancel)).Parse(place);
-        var name = Path.GetFileName(file.FileName);
-        if (file.Length > PhotoIntake.MostBytes)
+        var called = Path.GetFileName(InputRules.Checked(file?.FileName ?? name ?? "", "fileName"));
+        if (file?.Length > PhotoIntake.MostBytes)
         {
             throw new ProblemException(
-                Problem.Of("file", "server.larger-than-mb", ("name", name), ("mostBytes", PhotoIntake.MostBytes / 1024 / 1024))
+                Problem.Of("file", "server.larger-than-mb", ("name", called), ("mostBytes", PhotoIntake.MostBytes / 1024 / 1024))
             );
         }
 
@@ -177,8 +180,29 @@ public static class LookEndpoints
             return recorded;
         }
 
-        await using var stream = file.OpenReadStream();
-        var taken = await PhotoIntake.TakeAsync(id, name, stream, file.Length, cancel);
+        TakenIn taken;
+        if (file is not null)
+        {
+            await using var stream = file.OpenReadStream();
+            taken = await PhotoIntake.TakeAsync(id, called, stream, file.Length, cancel);
+        }
+        else
+        {
+            var whole =
+                await PhotoPieces.WholeAsync(db, caseId, id, db.Writer, bytes ?? 0, cancel)
+                ?? throw new ProblemException(Problem.Of("file", "server.picture-not-all-here", ("file", called)));
+            try
+            {
+                taken = await PhotoIntake.TakeAsync(id, called, whole, cancel);
+            }
+            catch (ProblemException)
+            {
+                // What is no picture does not become one by sending its end again.
+                await PhotoPieces.DropAsync(db, caseId, id, db.Writer, cancel);
+                throw;
+            }
+        }
+
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.LockAsync(caseId, cancel);
         await db.StoreAsync(taken, cancel);
@@ -188,7 +212,7 @@ public static class LookEndpoints
             {
                 Id = id,
                 Place = address.Code,
-                FileName = name,
+                FileName = called,
                 Sha256 = taken.Sha256,
                 Width = taken.Width,
                 Height = taken.Height,
@@ -199,6 +223,7 @@ public static class LookEndpoints
             },
             cancel
         );
+        await PhotoPieces.DropAsync(db, caseId, id, db.Writer, cancel);
         await transaction.CommitAsync(cancel);
         return photo;
     }

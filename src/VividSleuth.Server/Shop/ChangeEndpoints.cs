@@ -11,26 +11,6 @@ namespace VividSleuth.Server.Shop;
 /// <param name="Next">Where the next page begins; null on the last.</param>
 public sealed record ChangePage(IReadOnlyList<Change> Changes, string? Next);
 
-/// <summary>Which changes are asked for; what is left out is not asked.</summary>
-/// <param name="Case">Of one case.</param>
-/// <param name="Record">Of one record.</param>
-/// <param name="By">By one person.</param>
-/// <param name="Kind">Of one kind of record.</param>
-/// <param name="From">Not before.</param>
-/// <param name="To">Before.</param>
-/// <param name="After">Where the page before ended.</param>
-/// <param name="Take">Lines of the page, 1 to 500.</param>
-public sealed record ChangeQuery(
-    Guid? Case,
-    Guid? Record,
-    string? By,
-    string? Kind,
-    DateTimeOffset? From,
-    DateTimeOffset? To,
-    string? After,
-    int? Take
-);
-
 /// <summary>The record of changes: whole, a page at a time, and only ever longer.</summary>
 public static class ChangeEndpoints
 {
@@ -42,26 +22,46 @@ public static class ChangeEndpoints
     public static void MapChanges(this RouteGroupBuilder api) =>
         api.MapGet("/changes", PageAsync).WithTags("shop").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
 
-    private static async Task<ChangePage> PageAsync([AsParameters] ChangeQuery query, ClaimsPrincipal user, SleuthDb db, CancellationToken cancel)
+    /// <param name="case">Of one case.</param>
+    /// <param name="record">Of one record.</param>
+    /// <param name="by">By one person.</param>
+    /// <param name="kind">Of one kind of record.</param>
+    /// <param name="from">Not before.</param>
+    /// <param name="to">Before.</param>
+    /// <param name="after">Where the page before ended.</param>
+    /// <param name="take">Lines of the page, 1 to 500.</param>
+    private static async Task<ChangePage> PageAsync(
+        Guid? @case,
+        Guid? record,
+        string? by,
+        string? kind,
+        DateTimeOffset? from,
+        DateTimeOffset? to,
+        string? after,
+        int? take,
+        ClaimsPrincipal user,
+        SleuthDb db,
+        CancellationToken cancel
+    )
     {
         var changes = db.Changes.AsNoTracking();
-        changes = query.Case is { } caseId ? changes.Where(c => c.CaseId == caseId) : changes;
-        changes = query.Record is { } record ? changes.Where(c => c.RecordId == record) : changes;
-        changes = query.By is { Length: > 0 } by ? changes.Where(c => c.By == by) : changes;
-        changes = query.Kind is { Length: > 0 } kind ? changes.Where(c => c.Kind == kind) : changes;
-        changes = query.From?.ToUniversalTime() is { } from ? changes.Where(c => c.At >= from) : changes;
-        changes = query.To?.ToUniversalTime() is { } to ? changes.Where(c => c.At < to) : changes;
+        changes = @case is { } caseId ? changes.Where(c => c.CaseId == caseId) : changes;
+        changes = record is { } one ? changes.Where(c => c.RecordId == one) : changes;
+        changes = by is { Length: > 0 } ? changes.Where(c => c.By == by) : changes;
+        changes = kind is { Length: > 0 } ? changes.Where(c => c.Kind == kind) : changes;
+        changes = from?.ToUniversalTime() is { } first ? changes.Where(c => c.At >= first) : changes;
+        changes = to?.ToUniversalTime() is { } end ? changes.Where(c => c.At < end) : changes;
         changes = user.IsInRole(Roles.Lead) ? changes : changes.Where(c => !OfPeople.Contains(c.Kind));
-        if (query.After is { Length: > 0 } after)
+        if (after is { Length: > 0 })
         {
             var (at, id) = Cursor(after);
             changes = changes.Where(c => c.At < at || (c.At == at && c.Id.CompareTo(id) < 0));
         }
 
-        var take = Math.Clamp(query.Take ?? 100, 1, MostLines);
-        var page = await changes.OrderByDescending(c => c.At).ThenByDescending(c => c.Id).Take(take + 1).ToListAsync(cancel);
-        var more = page.Count > take;
-        page = [.. page.Take(take)];
+        var lines = Math.Clamp(take ?? 100, 1, MostLines);
+        var page = await changes.OrderByDescending(c => c.At).ThenByDescending(c => c.Id).Take(lines + 1).ToListAsync(cancel);
+        var more = page.Count > lines;
+        page = [.. page.Take(lines)];
         return new ChangePage(page, more ? $"{page[^1].At.UtcTicks.ToString(CultureInfo.InvariantCulture)}_{page[^1].Id}" : null);
     }
 

@@ -9,6 +9,23 @@ public sealed class PhotoOriginal
     public required byte[] Data { get; set; }
 }
 
+/// <summary>A piece of a picture file that comes in pieces over a bad line, until all of it is there.</summary>
+public sealed class PhotoPiece
+{
+    public Guid PhotoId { get; set; }
+
+    /// <summary>Bytes before it.</summary>
+    public int Offset { get; set; }
+
+    public Guid CaseId { get; set; }
+
+    public required byte[] Data { get; set; }
+
+    public string By { get; set; } = "";
+
+    public DateTimeOffset At { get; set; }
+}
+
 /// <summary>The bytes of a photograph, kept apart from its record so that opening a case does not read them.</summary>
 public sealed class PhotoContent
 {

@@ -1481,6 +1481,37 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("photo_originals", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Store.Look.PhotoPiece", b =>
+                {
+                    b.Property<Guid>("PhotoId")
+                        .HasColumnType("uuid");
+
+                    b.Property<int>("Offset")
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<byte[]>("Data")
+                        .IsRequired()
+                        .HasColumnType("bytea");
+
+                    b.HasKey("PhotoId", "Offset");
+
+                    b.HasIndex("At");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("photo_pieces", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Store.Shop.Invitation", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2151,6 +2182,15 @@ namespace VividSleuth.Store.Migrations
                         .WithMany()
                         .HasForeignKey("Sha256")
                         .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Look.PhotoPiece", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany()
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 

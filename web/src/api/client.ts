@@ -15,8 +15,13 @@ export const api = createClient<paths>({ baseUrl: '/' });
  */
 export const knownNumbering = new Map<string, number>();
 
-/** What this person asked for, told with every request: the unit of lengths. */
-export const asked: { lengths: 'mm' | 'in' | null } = { lengths: null };
+/** Told with every request: the unit of lengths that this person asked for, and who this screen belongs to. */
+export const asked: {
+  lengths: 'mm' | 'in' | null;
+  by: string | null;
+  /** Called where the server finds that somebody else has signed in with this browser. */
+  another?: () => void;
+} = { lengths: null, by: null };
 
 const caseOf = (url: string) => /\/cases\/([0-9a-f-]{36})/.exec(url)?.[1];
 
@@ -44,9 +49,12 @@ api.use({
     const known = knownNumbering.get(caseOf(request.url) ?? '');
     if (known !== undefined) request.headers.set('X-Numbering', String(known));
     if (asked.lengths) request.headers.set('X-Lengths', asked.lengths);
+    // Nothing is written in the name of whoever has signed in meanwhile in another tab.
+    if (asked.by && request.method !== 'GET') request.headers.set('X-Writer', encodeURIComponent(asked.by));
     return request;
   },
   onResponse({ request, response }) {
+    if (response.status === 412) asked.another?.();
     // The record itself, or a write; what else is read may be newer than the record on the screen.
     if (request.method !== 'GET' || /\/cases\/[0-9a-f-]{36}$/.test(request.url))
       noteRevision(request.url, response);

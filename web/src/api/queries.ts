@@ -62,6 +62,9 @@ export const useDossier = (id: string) =>
 export const useSettings = () =>
   useQuery({ queryKey: keys.settings, queryFn: () => unwrap(api.GET('/api/settings')), staleTime: 60_000 });
 
+/** Whether the one signed in leads the shop. */
+export const useIsLead = () => useMe().data?.role === 'lead';
+
 /** Whether the one signed in may write; a viewer reads only. */
 export function useMayWrite() {
   const { data: me } = useMe();

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, unwrap, type ApiProblem, type EngineCase, type Schemas } from '../api/client';
-import { keys, useCases, useMayWrite } from '../api/queries';
+import { keys, useCases, useIsLead, useMayWrite } from '../api/queries';
 import { moment, Trouble, Waiting } from '../ui/basics';
 import { layoutWords } from '../ui/words';
 
@@ -12,6 +12,7 @@ export function Casebook() {
   const lines = cases.data?.pages.flatMap((p) => p.cases) ?? [];
   const total = cases.data?.pages[0]?.total ?? 0;
   const mayWrite = useMayWrite();
+  const isLead = useIsLead();
   return (
     <>
       <main className="mx-auto max-w-6xl px-4 py-6">
@@ -41,6 +42,11 @@ export function Casebook() {
                 <Link to="/shop" className="key flex items-center">
                   Shop ways
                 </Link>
+                {isLead && (
+                  <Link to="/people" className="key flex items-center">
+                    People
+                  </Link>
+                )}
                 <Import />
                 <Link to="/new" className="key key-go flex items-center">
                   New case

@@ -22,6 +22,8 @@ export const { persisterFn, persistQueryByKey } = experimental_createQueryPersis
   deserialize: (query) => query,
   buster: build,
   maxAge: twoWeeks,
+  // A code that lets somebody in, and who belongs to the shop, are nothing for a shared device to keep.
+  filters: { predicate: (q) => !['invitation', 'people', 'door', 'changes'].includes(String(q.queryKey[0])) },
   // It is shown at once, and read again as soon as the server answers.
   refetchOnRestore: 'always',
 });

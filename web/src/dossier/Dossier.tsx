@@ -18,6 +18,7 @@ import {
   lockWords,
   latestVerdicts,
   stands,
+  writerOf,
 } from '../ui/words';
 
 /** Everything of the case on one page, fit to print. */
@@ -100,7 +101,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
             <span className="text-base">
               {own.reasons} Whose doing: {faultWords[own.fault].toLowerCase()}.
             </span>{' '}
-            <span className="text-sm text-soft">{own.by}</span>
+            <span className="text-sm text-soft">{writerOf(own)}</span>
           </p>
         ) : (
           <p>The mechanic has not decided yet.</p>
@@ -139,7 +140,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
               <li key={o.step + o.lock} className="keep py-0.5">
                 <b>{o.step}</b>, {lockWords[o.lock].toLowerCase()}: {o.reason}{' '}
                 <span className="text-sm text-soft">
-                  {o.by}, {day(o.at)}
+                  {writerOf(o)}, {day(o.at)}
                 </span>
               </li>
             ))}

@@ -4,7 +4,7 @@ import { useCaseContext, type CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useInstruments, useMayWrite } from '../api/queries';
 import { Addr, Choice, Field, moment } from '../ui/basics';
-import { stands } from '../ui/words';
+import { stands, writerOf } from '../ui/words';
 import { Budget } from './Budget';
 import { limitWords, standWords, unitOf } from '../ui/limits';
 import { baseUnit, uncertainty, figure, unitWords } from '../ui/figures';
@@ -145,7 +145,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
                     {[r.station, r.direction].filter(Boolean).map((w) => ` · ${w}`)} ·{' '}
                     {r.instrument || 'instrument not noted'} · {r.via && `sent by ${r.via}, `}
                     {r.readBy && `read by ${r.readBy}, `}
-                    {r.by}, {moment(r.at)}
+                    {writerOf(r)}, {moment(r.at)}
                     {r.corrects && ' · corrects an earlier one'}
                   </span>
                   {mayWrite && !gone && r.id !== correcting && (

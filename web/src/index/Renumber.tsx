@@ -8,7 +8,7 @@ import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
 import { Addr, Choice, moment, Trouble } from '../ui/basics';
 import { EntryForm, KeysField, TextField, useEntryForm } from '../ui/form';
-import { stands } from '../ui/words';
+import { stands, writerOf } from '../ui/words';
 import { useMayWrite } from '../api/queries';
 
 const schema = z.object({
@@ -64,7 +64,7 @@ export function Renumber() {
       {earlier.map((r) => (
         <details key={r.id} className="mt-2">
           <summary className="cursor-pointer py-1">
-            Changed by {r.by}, {moment(r.at)}: {r.why}
+            Changed by {writerOf(r)}, {moment(r.at)}: {r.why}
           </summary>
           <Table map={Object.entries(r.map).map(([old, now]) => ({ old, new: now }))} />
         </details>

@@ -16,7 +16,7 @@ import {
   TextField,
   useEntryForm,
 } from '../ui/form';
-import { entriesOf, stands } from '../ui/words';
+import { entriesOf, stands, writerOf } from '../ui/words';
 import { colourWords, formWords, materialWords } from '../ui/lookWords';
 import { useMayWrite } from '../api/queries';
 
@@ -117,7 +117,7 @@ function Find({
           <p className="font-semibold">{words}</p>
           <p className="text-sm text-soft">
             {find.note && `${find.note} · `}
-            {find.by}, {moment(find.at)}
+            {writerOf(find)}, {moment(find.at)}
             {find.version === 0 && <b className="text-brass"> · kept here, not yet sent</b>}
           </p>
         </div>

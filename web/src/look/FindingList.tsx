@@ -4,7 +4,7 @@ import type { CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { WhyForm } from '../ui/WhyForm';
-import { levelWords, stands } from '../ui/words';
+import { levelWords, stands, writerOf } from '../ui/words';
 import { type Finding } from './useLook';
 import { ZoneGlance } from './ZonePicker';
 import { mapOf } from './zones';
@@ -98,7 +98,7 @@ function FindingRow({
           <p className="text-sm text-soft">
             {[f.spot, f.note].filter(Boolean).join('. ')}
             {(f.spot || f.note) && ' · '}
-            {f.by}, {moment(f.at)}
+            {writerOf(f)}, {moment(f.at)}
             {f.version === 0 && <b className="text-brass"> · kept here, not yet sent</b>}
           </p>
           {marks.map((m) => (
@@ -153,7 +153,7 @@ function Mismatch({ mismatch, context }: { mismatch: Schemas['Mismatch']; contex
               <LevelBadge level={f.level} /> {levelWords[f.level]}
             </p>
             <p className="text-sm text-soft">
-              {f.by}, {moment(f.at)}
+              {writerOf(f)}, {moment(f.at)}
             </p>
             {f.note && <p>{f.note}</p>}
             {mayWrite && (
@@ -165,7 +165,7 @@ function Mismatch({ mismatch, context }: { mismatch: Schemas['Mismatch']; contex
                     takeBack.mutate({
                       of: 'findings',
                       record: other,
-                      why: `Looked again: ${levelWords[f.level]} (${f.by}) stands.`,
+                      why: `Looked again: ${levelWords[f.level]} (${writerOf(f)}) stands.`,
                       words: `${name}, ${levelWords[other.level]}`,
                     });
                 }}

@@ -3,6 +3,8 @@ import { useState } from 'react';
 import { useMe } from '../api/queries';
 import { Addr, moment } from '../ui/basics';
 import type { Kept, State } from './outbox';
+import { useRoom } from '../device/room';
+import { useDraftsKept } from '../ui/keeps';
 import { outbox, useOutboxState } from './useOutbox';
 
 /** Why nothing is sent, as one says it. */
@@ -11,8 +13,22 @@ export function whyWords({ why, sending }: State) {
     return 'There is no network. All of it is kept here and is sent when the network returns.';
   if (why === 'server')
     return 'The server does not answer. All of it is kept here and is sent again by itself.';
+  if (why === 'another') return 'Somebody else has signed in with this browser. It waits for who entered it.';
   if (why === 'signedOut') return 'Nobody is signed in. Sign in and it is sent.';
   return sending ? 'It is being sent.' : 'It is sent as soon as the server answers.';
+}
+
+/** What this device can no longer keep, in words; nothing where it keeps all. */
+function useRoomWords(full: boolean) {
+  const { low, left } = useRoom();
+  const drafts = useDraftsKept();
+  if (full)
+    return 'This device has no room: entries go straight to the server and cannot wait. Free some space.';
+  if (!drafts)
+    return 'This browser keeps nothing of what is typed: save each thing before you go on or close the page.';
+  if (low)
+    return `This device is nearly full: ${Math.floor((left ?? 0) / 1_048_576)} MB are left. Send what waits, and free some space.`;
+  return null;
 }
 
 /** What waits to be sent, always in sight while there is any. */
@@ -20,10 +36,11 @@ export function Queue() {
   const state = useOutboxState();
   const { data: me } = useMe();
   const { entries } = state;
-  if (entries.length === 0 && state.full)
+  const room = useRoomWords(state.full);
+  if (entries.length === 0 && room)
     return (
       <p role="status" className="rounded-lg border-2 border-lead bg-lead-tint px-2 py-1 text-sm">
-        ■ This device has no room: entries go straight to the server and cannot wait. Free some space.
+        ■ {room}
       </p>
     );
   if (entries.length === 0) return null;
@@ -43,15 +60,14 @@ export function Queue() {
         <Dialog.Content className="card fixed inset-x-2 top-2 z-50 mx-auto flex max-h-[94dvh] max-w-2xl flex-col gap-3 overflow-auto p-4">
           <Dialog.Title className="pr-12 text-xl font-bold">Kept on this device, not yet sent</Dialog.Title>
           <Dialog.Description className="text-soft">{whyWords(state)}</Dialog.Description>
-          {state.full && (
+          {room && (
             <p role="status" className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
-              ■ This device has no room for more: what is entered now goes straight to the server and cannot
-              wait. Free some space.
+              ■ {room}
             </p>
           )}
           {refused.length > 0 && (
             <List
-              title="The server refused these. Nothing of them is lost: send again, or give up."
+              title="These are set aside, and the others go on. Nothing of them is lost: try again, save to a file, or give up."
               entries={refused}
             />
           )}
@@ -72,6 +88,20 @@ export function Queue() {
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+/** The picture itself, or the record as it would be sent: what no server takes can still be carried to one. */
+async function saveToFile(entry: Kept) {
+  const data = entry.file ? await outbox.bytes(entry.seq) : null;
+  const { seq: _, refused: __, failures: ___, ...record } = entry;
+  const blob = data
+    ? new Blob([data], { type: entry.file!.type })
+    : new Blob([JSON.stringify(record, null, 1)], { type: 'application/json' });
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(blob);
+  link.download = data ? entry.file!.name : `${entry.kind}-${entry.place || 'entry'}-${entry.seq}.json`;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
 }
 
 function List({ title, entries }: { title: string; entries: Kept[] }) {
@@ -98,18 +128,12 @@ function List({ title, entries }: { title: string; entries: Kept[] }) {
                     <Mend entry={e} />
                   ) : (
                     <button className="key" onClick={() => void outbox.retry(e)}>
-                      Send again
+                      Try again
                     </button>
                   )}
-                  {e.file && (
-                    <a
-                      className="key"
-                      href={URL.createObjectURL(new Blob([e.file.data], { type: e.file.type }))}
-                      download={e.file.name}
-                    >
-                      Save the file
-                    </a>
-                  )}
+                  <button className="key" onClick={() => void saveToFile(e)}>
+                    Save to a file
+                  </button>
                   <button className="key" onClick={() => void outbox.drop(e.seq)}>
                     Give it up
                   </button>

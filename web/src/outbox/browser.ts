@@ -1,13 +1,35 @@
 import { asked, noteRevision } from '../api/client';
 import { database } from '../device/database';
-import type { Box, Kept, Outcome } from './outbox';
+import { judge } from './answer';
+import { lostFile, type Box, type Kept, type Outcome } from './outbox';
+import { sendPieces } from './pieces';
 
 /** The queue in the browser's database: strictly in the order in which things were entered. */
 export const browserBox: Box = {
-  add: async (entry) => (await (await database()).add('outbox', entry)) as number,
+  add: async (entry, bytes) => {
+    const both = (await database()).transaction(['outbox', 'files'], 'readwrite');
+    // Both or neither: an entry whose file is not there would be told as kept.
+    try {
+      const seq = (await both.objectStore('outbox').add(entry)) as number;
+      if (bytes) await both.objectStore('files').put(bytes, seq);
+      await both.done;
+      return seq;
+    } catch (e) {
+      both.done.catch(() => undefined);
+      throw e;
+    }
+  },
   all: async () => (await (await database()).getAll('outbox')) as Kept[],
   put: async (entry) => void (await (await database()).put('outbox', entry)),
-  remove: async (seq) => (await database()).delete('outbox', seq),
+  remove: async (seq) => {
+    const both = (await database()).transaction(['outbox', 'files'], 'readwrite');
+    await Promise.all([
+      both.objectStore('outbox').delete(seq),
+      both.objectStore('files').delete(seq),
+      both.done,
+    ]);
+  },
+  bytes: async (seq) => (await (await database()).get('files', seq)) ?? null,
 };
 
 /** One tab sends at a time; the browser frees the lock of a tab that dies. */
@@ -16,51 +38,51 @@ export const alone = async (work: () => Promise<void>): Promise<void> => {
   else await work();
 };
 
-/** A minute, and what the file takes on a bad line, 10 kB a second. */
-const patience = (entry: Kept) => 60_000 + (entry.file ? entry.file.data.byteLength / 10 : 0);
+/** So long a request may go without an answer; a large picture is many requests. */
+const patience = 60_000;
 
-/** Sends one entry and says what became of it. Only an answer of the server itself counts as refused. */
-export async function send(entry: Kept): Promise<Outcome> {
-  const headers: Record<string, string> = { 'X-Entered-At': entry.at };
+/** What every request of an entry says: who entered it, when, and what the screen knew. */
+function headersOf(entry: Kept): Record<string, string> {
+  const headers: Record<string, string> = {
+    'X-Entered-At': entry.at,
+    'X-Writer': encodeURIComponent(entry.by),
+  };
   if (entry.numbering !== null) headers['X-Numbering'] = String(entry.numbering);
   if (asked.lengths) headers['X-Lengths'] = asked.lengths;
-  let body: BodyInit;
-  if (entry.file) {
-    const form = new FormData();
-    for (const [name, value] of Object.entries(entry.body as Record<string, string>)) form.set(name, value);
-    form.set('file', new File([entry.file.data], entry.file.name, { type: entry.file.type }));
-    body = form;
-  } else {
-    headers['Content-Type'] = 'application/json';
-    body = JSON.stringify(entry.body);
-  }
+  return headers;
+}
+
+/** Sends one entry and says what became of it. Only an answer of the server itself counts as refused. */
+export async function send(entry: Kept, bytes: () => Promise<ArrayBuffer | null>): Promise<Outcome> {
+  const headers = headersOf(entry);
   try {
+    let body: BodyInit;
+    if (entry.file) {
+      const data = await bytes().catch(() => null);
+      if (!data) return lostFile;
+      const form = new FormData();
+      for (const [name, value] of Object.entries(entry.body as Record<string, string>)) form.set(name, value);
+      const missing = await sendPieces(entry, data, headers);
+      if (missing) return missing;
+      form.set('name', entry.file.name);
+      form.set('bytes', String(data.byteLength));
+      body = form;
+    } else {
+      headers['Content-Type'] = 'application/json';
+      body = JSON.stringify(entry.body);
+    }
     const answer = await fetch(entry.path, {
       method: 'POST',
       headers,
       body,
-      signal: AbortSignal.timeout(patience(entry)),
+      signal: AbortSignal.timeout(patience),
     });
-    if (answer.ok) {
-      const next = noteRevision(entry.path, answer);
-      return { kind: 'sent', data: await answer.json(), next };
-    }
-    if (answer.status === 401) return { kind: 'later', why: 'signedOut' };
-    // 502 to 504 come of a proxy or of a database that is away, 500 of this very entry.
-    if (answer.status >= 500 || answer.status === 408 || answer.status === 429)
-      return { kind: 'later', why: 'server', failed: answer.status === 500 };
-    const told = (await answer.json().catch(() => ({}))) as Record<string, unknown>;
-    return {
-      kind: 'refused',
-      refusal: {
-        status: answer.status,
-        title: typeof told.title === 'string' ? told.title : 'The server refused it.',
-        remedy: typeof told.detail === 'string' ? told.detail : 'Enter it again.',
-        body: told,
-      },
-    };
-  } catch {
+    if (!answer.ok) return await judge(answer);
+    const next = noteRevision(entry.path, answer);
+    return { kind: 'sent', data: await answer.json(), next };
+  } catch (e) {
     // Whether the answer or the request was lost cannot be told; sending it again is safe.
-    return { kind: 'later', why: navigator.onLine ? 'server' : 'offline' };
+    const stalled = e instanceof DOMException && e.name === 'TimeoutError' && navigator.onLine;
+    return { kind: 'later', why: navigator.onLine ? 'server' : 'offline', ...(stalled ? { stalled } : {}) };
   }
 }

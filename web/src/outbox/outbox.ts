@@ -10,7 +10,8 @@ export interface Entry {
   kind: EntryKind;
   /** Record as JSON; of a picture the fields of its form. */
   body: unknown;
-  file?: { name: string; type: string; data: ArrayBuffer };
+  /** Of a picture: its file, whose bytes are kept beside. */
+  file?: { name: string; type: string; size: number };
   /** What it is, in words for the queue. */
   words: string;
   place: string;
@@ -46,22 +47,24 @@ export interface Kept extends Entry {
   failures?: number;
 }
 
-/** Where entries are kept; the browser's database, or memory in tests. */
+/** Where entries are kept; the browser's database, or memory in tests. Bytes of files are read one file at a time. */
 export interface Box {
-  add: (entry: Entry) => Promise<number>;
+  add: (entry: Entry, bytes?: ArrayBuffer) => Promise<number>;
   all: () => Promise<Kept[]>;
   put: (entry: Kept) => Promise<void>;
   remove: (seq: number) => Promise<void>;
+  bytes: (seq: number) => Promise<ArrayBuffer | null>;
 }
 
-export type Why = 'offline' | 'server' | 'signedOut';
+/** `another`: somebody else has signed in with this browser; nothing is sent in a wrong name. */
+export type Why = 'offline' | 'server' | 'signedOut' | 'another';
 
 export type Outcome =
   /** `next`: nobody else wrote to the case since it was read here. */
   | { kind: 'sent'; data: unknown; next?: boolean }
   | { kind: 'refused'; refusal: Refusal }
-  /** Failed where the server answered, but failed on this entry. */
-  | { kind: 'later'; why: Why; failed?: boolean }
+  /** Failed where the server answered, but failed on this entry; stalled where nothing moved for a while. The others may still go. */
+  | { kind: 'later'; why: Why; failed?: boolean; stalled?: boolean }
   /** The device could not keep it and the server did not take it: it exists nowhere but in the form. */
   | { kind: 'unkept'; refusal: Refusal };
 
@@ -69,7 +72,7 @@ const notKept = (why: Why): Refusal => ({
   status: 0,
   title: 'This was not saved: the device has no room to keep it, and the server did not take it.',
   remedy:
-    why === 'signedOut'
+    why === 'signedOut' || why === 'another'
       ? 'Sign in and enter it again. Free some space on the device.'
       : 'Enter it again when the server answers. Until then keep the original; free some space on the device.',
   body: {},
@@ -86,7 +89,7 @@ export interface State {
 
 export interface OutboxOptions {
   box: Box;
-  send: (entry: Kept) => Promise<Outcome>;
+  send: (entry: Kept, bytes: () => Promise<ArrayBuffer | null>) => Promise<Outcome>;
   /** Who is signed in; null when nobody is. Only a person's own entries are sent in the person's name. */
   who: () => string | null;
   /** Runs the work while no other tab sends. */
@@ -97,13 +100,24 @@ export interface OutboxOptions {
   later?: (work: () => void, ms: number) => void;
 }
 
-/** After so many failures of the server on one entry it is parked, so that the others go on. */
+/** After so many failures on one entry it is set aside, so that the others go on. */
 const mostFailures = 3;
 
-const parked: Refusal = {
-  status: 500,
-  title: `The server failed on this ${mostFailures} times, so it is set aside and the others are sent.`,
-  remedy: 'Nothing of it is lost. Send it again later, or tell whoever looks after the server.',
+const parked = (stalled: boolean): Refusal => ({
+  status: stalled ? 408 : 500,
+  title: stalled
+    ? `Sending this came to a stop ${mostFailures} times, so it is set aside and the others are sent.`
+    : `The server failed on this ${mostFailures} times, so it is set aside and the others are sent.`,
+  remedy: stalled
+    ? 'Nothing of it is lost. Try again where the line is better, or save it to a file.'
+    : 'Nothing of it is lost. Try again later, save it to a file, or tell whoever looks after the server.',
+  body: {},
+});
+
+const unreadable: Refusal = {
+  status: 0,
+  title: 'This device does not give the file back that it kept.',
+  remedy: 'Choose the picture again where it was taken, and give this entry up.',
   body: {},
 };
 
@@ -116,6 +130,9 @@ const hangsOn = (entry: Entry, other: Entry) => {
   const said = entry.path + JSON.stringify(entry.body);
   return idsOf(other).some((id) => id !== '' && said.includes(id));
 };
+
+/** What stands for an entry whose file cannot be read any more. */
+export const lostFile: Outcome = { kind: 'refused', refusal: unreadable };
 
 const pauses = [2_000, 5_000, 15_000, 30_000];
 
@@ -130,37 +147,60 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
     state = { ...state, ...change };
     for (const listener of listeners) listener();
   };
-  const reread = async () => tell({ entries: await box.all() });
+  /** A device that does not tell what it keeps is told as full: what is entered then goes straight to the server. */
+  const reread = async () => {
+    try {
+      tell({ entries: await box.all() });
+    } catch {
+      tell({ full: true });
+    }
+  };
+
+  /**
+   * What is sent next: records before pictures, each in the order of entry, and nothing before what it hangs on. What hangs on one that was
+   * set aside waits with it.
+   */
+  const nextOf = (entries: Kept[], me: string | null, stuck: Set<number>) => {
+    const free = (e: Kept) =>
+      !e.refused &&
+      e.by === me &&
+      !stuck.has(e.seq) &&
+      !entries.some((a) => a.seq < e.seq && (a.refused || a.file || stuck.has(a.seq)) && hangsOn(e, a));
+    return entries.find((e) => !e.file && free(e)) ?? entries.find(free);
+  };
 
   /** Sends what is next until the queue is empty or something hinders. */
   async function work() {
+    // What came to a stop in this round: the others go first.
+    const stuck = new Set<number>();
     for (;;) {
       const me = who();
       const entries = await box.all();
       tell({ entries });
-      // What hangs on one that was set aside waits with it; the rest goes on, in its order.
-      const aside = entries.filter((e) => e.refused);
-      const next = entries.find(
-        (e) => !e.refused && e.by === me && !aside.some((a) => a.seq < e.seq && hangsOn(e, a)),
-      );
+      const next = nextOf(entries, me, stuck);
       if (!next) {
-        tell({ why: me === null && entries.some((e) => !e.refused) ? 'signedOut' : null });
+        const waits = entries.some((e) => !e.refused);
+        tell({ why: stuck.size > 0 ? 'server' : me === null && waits ? 'signedOut' : null });
+        if (stuck.size > 0) again();
         return;
       }
-      const outcome = await send(next);
-      if (outcome.kind === 'later' && outcome.failed && (next.failures ?? 0) + 1 >= mostFailures) {
-        await box.put({ ...next, failures: mostFailures, refused: parked });
-        waiting.get(next.seq)?.({ kind: 'refused', refusal: parked });
+      const outcome = await send(next, () => box.bytes(next.seq));
+      const hit = outcome.kind === 'later' && (outcome.failed === true || outcome.stalled === true);
+      if (outcome.kind === 'later' && hit && (next.failures ?? 0) + 1 >= mostFailures) {
+        const refusal = parked(outcome.stalled === true);
+        await box.put({ ...next, failures: mostFailures, refused: refusal });
+        waiting.get(next.seq)?.({ kind: 'refused', refusal });
         waiting.delete(next.seq);
         continue;
       }
       if (outcome.kind === 'later') {
-        if (outcome.failed) await box.put({ ...next, failures: (next.failures ?? 0) + 1 });
-        tell({ why: outcome.why });
-        if (outcome.why !== 'signedOut') {
-          later?.(() => void flush(), pauses[Math.min(failures, pauses.length - 1)]!);
-          failures++;
+        if (hit) await box.put({ ...next, failures: (next.failures ?? 0) + 1 });
+        if (outcome.stalled) {
+          stuck.add(next.seq);
+          continue;
         }
+        tell({ why: outcome.why });
+        if (outcome.why !== 'signedOut' && outcome.why !== 'another') again();
         return;
       }
       failures = 0;
@@ -180,6 +220,11 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
     }
   }
 
+  function again() {
+    later?.(() => void flush(), pauses[Math.min(failures, pauses.length - 1)]!);
+    failures++;
+  }
+
   async function flush(): Promise<void> {
     // One that is running may have read the queue before the newest entry came in: it is followed by another.
     if (running) await running.catch(() => undefined);
@@ -188,6 +233,10 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
       tell({ sending: true });
       try {
         await alone(work);
+      } catch {
+        // The device does not let go of what it keeps: it stays, and is tried again.
+        tell({ full: true, why: 'server' });
+        again();
       } finally {
         tell({ sending: false });
       }
@@ -201,9 +250,12 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
   }
 
   /** Sends an entry that the device cannot keep. Whatever goes wrong is told to whoever still has it before them. */
-  async function direct(entry: Entry): Promise<Outcome> {
+  async function direct(entry: Entry, bytes?: ArrayBuffer): Promise<Outcome> {
     const unkept = { ...entry, seq: -1 };
-    const outcome: Outcome = who() === entry.by ? await send(unkept) : { kind: 'later', why: 'signedOut' };
+    const outcome: Outcome =
+      who() === entry.by
+        ? await send(unkept, () => Promise.resolve(bytes ?? null))
+        : { kind: 'later', why: 'signedOut' };
     if (outcome.kind === 'sent') onSent?.(unkept, outcome.data, outcome.next ?? false);
     if (outcome.kind === 'refused') return { ...outcome, kind: 'unkept' };
     return outcome.kind === 'later' ? { kind: 'unkept', refusal: notKept(outcome.why) } : outcome;
@@ -216,13 +268,13 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
       return () => listeners.delete(listener);
     },
     /** Keeps an entry, then tries to send it. Answers as soon as it is kept and either settled or slow. */
-    put: async (entry: Entry, patience = 1_500): Promise<Outcome> => {
+    put: async (entry: Entry, bytes?: ArrayBuffer, patience = 1_500): Promise<Outcome> => {
       let seq: number;
       try {
-        seq = await box.add(entry);
+        seq = await box.add(entry, bytes);
       } catch {
         tell({ full: true });
-        return direct(entry);
+        return direct(entry, bytes);
       }
       if (state.full) tell({ full: false });
       const settled = new Promise<Outcome>((resolve) => waiting.set(seq, resolve));
@@ -238,6 +290,8 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
     },
     flush,
     reread,
+    /** The file that an entry keeps. */
+    bytes: (seq: number) => box.bytes(seq),
     /** Sends a refused entry again. */
     retry: async (entry: Kept) => {
       const { refused: _, failures: __, ...fresh } = entry;

@@ -12,6 +12,8 @@ const head = (entry: Kept, id: string) => ({
   version: 0,
   withdrawnAt: null,
   withdrawnWhy: null,
+  withdrawnBy: null,
+  imported: false,
 });
 
 const finding = (entry: Kept, b: Schemas['FindingEntry']): Schemas['Finding'] => ({
@@ -61,7 +63,7 @@ export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): E
             sha256: '',
             width: 4,
             height: 3,
-            bytes: e.file?.data.byteLength ?? 0,
+            bytes: e.file?.size ?? 0,
           },
         ];
         break;

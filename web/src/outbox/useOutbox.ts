@@ -3,6 +3,7 @@ import { ApiProblem, knownNumbering, type EngineCase } from '../api/client';
 import { keys } from '../api/keys';
 import { persistQueryByKey } from '../device/persist';
 import { client } from '../device/queryClient';
+import { lookForRoom } from '../device/room';
 import { alone, browserBox, send } from './browser';
 import { createOutbox, type Entry, type EntryKind, type Kept, type Outcome } from './outbox';
 
@@ -96,11 +97,11 @@ export function useWaiting(caseId: string) {
 
 export type NewEntry = Pick<Entry, 'path' | 'kind' | 'body' | 'words' | 'place'> & { file?: File };
 
-async function keptEntry(caseId: string, entry: NewEntry): Promise<Entry> {
+function keptEntry(caseId: string, entry: NewEntry): Entry {
   const { file, ...rest } = entry;
   return {
     ...rest,
-    ...(file ? { file: { name: file.name, type: file.type, data: await file.arrayBuffer() } } : {}),
+    ...(file ? { file: { name: file.name, type: file.type, size: file.size } } : {}),
     caseId,
     by: who ?? '',
     at: new Date().toISOString(),
@@ -108,12 +109,21 @@ async function keptEntry(caseId: string, entry: NewEntry): Promise<Entry> {
   };
 }
 
+const unreadFile = {
+  title: 'This file cannot be read on the device.',
+  detail: 'Choose it again; where it lies on a card or in a cloud, save it on the device first.',
+};
+
 /** What neither the device nor the server has: it must be told, as it is nowhere else. */
 export class Unkept extends ApiProblem {}
 
 /** Enters something into a case: kept first, then sent. Fails only where the server refuses it while the form is still open. */
 export async function enter(caseId: string, entry: NewEntry): Promise<Outcome> {
-  const outcome = await outbox.put(await keptEntry(caseId, entry));
+  const bytes = await entry.file?.arrayBuffer().catch(() => {
+    throw new Unkept(0, unreadFile);
+  });
+  const outcome = await outbox.put(keptEntry(caseId, entry), bytes);
+  void lookForRoom();
   news?.postMessage('changed');
   if (outcome.kind === 'unkept')
     throw new Unkept(outcome.refusal.status, {

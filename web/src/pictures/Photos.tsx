@@ -8,7 +8,7 @@ import { Unkept, useWaiting } from '../outbox/useOutbox';
 import { useWrite, write, writes } from '../outbox/writes';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { WhyForm } from '../ui/WhyForm';
-import { stands } from '../ui/words';
+import { stands, writerOf } from '../ui/words';
 import { MarkedPicture } from './Marks';
 import { usePictureUrl, type Photo } from './picture';
 import { useMayWrite } from '../api/queries';
@@ -239,7 +239,7 @@ function Opened({ photo, context, title }: { photo: Photo; context: CaseContext;
         <Addr code={photo.place} /> {title}
       </Dialog.Title>
       <Dialog.Description className="text-sm text-soft">
-        {photo.fileName}, {photo.by}, {moment(photo.at)}.{' '}
+        {photo.fileName}, {writerOf(photo)}, {moment(photo.at)}.{' '}
         {photo.sha256 && (
           <>
             SHA-256 of the original{' '}

@@ -1,6 +1,6 @@
-import { useEffect, useMemo } from 'react';
+import { useEffect, useState } from 'react';
 import type { Schemas } from '../api/client';
-import { useWaiting } from '../outbox/useOutbox';
+import { outbox, useWaiting } from '../outbox/useOutbox';
 
 export type Photo = Schemas['Photo'];
 
@@ -11,11 +11,28 @@ export const pictureUrl = (caseId: string, photo: string, size: 'view' | 'thumb'
 export function usePictureUrl(caseId: string, photo: Photo, size: 'view' | 'thumb') {
   const waiting = useWaiting(caseId);
   const kept =
-    photo.version === 0 ? waiting.find((e) => (e.body as { id?: string }).id === photo.id)?.file : undefined;
-  const local = useMemo(
-    () => (kept ? URL.createObjectURL(new Blob([kept.data], { type: kept.type })) : null),
-    [kept],
-  );
-  useEffect(() => () => void (local && URL.revokeObjectURL(local)), [local]);
+    photo.version === 0
+      ? waiting.find((e) => e.file && (e.body as { id?: string }).id === photo.id)
+      : undefined;
+  const [seq, type] = [kept?.seq ?? null, kept?.file?.type ?? ''];
+  const [local, setLocal] = useState<string | null>(null);
+  useEffect(() => {
+    if (seq === null) return;
+    let url: string | null = null;
+    let gone = false;
+    void outbox
+      .bytes(seq)
+      .catch(() => null)
+      .then((data) => {
+        if (gone || !data) return;
+        url = URL.createObjectURL(new Blob([data], { type }));
+        setLocal(url);
+      });
+    return () => {
+      gone = true;
+      if (url) URL.revokeObjectURL(url);
+      setLocal(null);
+    };
+  }, [seq, type]);
   return local ?? pictureUrl(caseId, photo.id, size);
 }

@@ -1,6 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem } from '../api/client';
+import { personChanged } from '../device/person';
+import { canPasskeys, getPasskey } from '../device/passkeys';
 import { useOutboxState } from '../outbox/useOutbox';
 import { Trouble } from '../ui/basics';
 import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
@@ -13,16 +15,23 @@ export function Entrance({ first }: { first: boolean }) {
   const { entries } = useOutboxState();
   const writers = [...new Set(entries.map((e) => e.by))];
   const { form } = useEntryForm(schema, { name: '', password: '' });
+  const entered = () => {
+    personChanged();
+    // What was refused for want of a person is asked for anew.
+    client.removeQueries({ predicate: (q) => q.state.status === 'error' });
+    return client.invalidateQueries();
+  };
   const enter = useMutation<unknown, ApiProblem, z.output<typeof schema>>({
-    mutationFn: async (body) => {
-      if (first) await unwrap(api.POST('/api/first-lead', { body }));
-      return unwrap(api.POST('/api/sign-in', { body }));
+    mutationFn: (body) => unwrap(api.POST('/api/sign-in', { body })),
+    onSuccess: entered,
+  });
+  const byKey = useMutation<unknown, ApiProblem, void>({
+    mutationFn: async () => {
+      const options = await unwrap(api.POST('/api/passkey/ask'));
+      const credential = await getPasskey(options);
+      return unwrap(api.POST('/api/passkey/sign-in', { body: { credential } }));
     },
-    onSuccess: () => {
-      // What was refused for want of a person is asked for anew.
-      client.removeQueries({ predicate: (q) => q.state.status === 'error' });
-      return client.invalidateQueries();
-    },
+    onSuccess: entered,
   });
 
   return (
@@ -36,7 +45,7 @@ export function Entrance({ first }: { first: boolean }) {
         </p>
       </div>
       <EntryForm form={form} send={enter.mutateAsync} className="card w-full max-w-sm space-y-4 p-6">
-        <h2 className="text-xl">{first ? 'The first lead of this shop' : 'Sign in'}</h2>
+        <h2 className="text-xl">{first ? 'Nobody is here yet' : 'Sign in'}</h2>
         {writers.length > 0 && (
           <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-2">
             <span className="fig font-bold">{entries.length}</span>{' '}
@@ -45,22 +54,37 @@ export function Entrance({ first }: { first: boolean }) {
             {entries.length === 1 ? 'it' : 'them'}.
           </p>
         )}
-        {first && (
-          <p className="text-soft">Nobody has an account yet. Yours may do everything and let others in.</p>
+        {first ? (
+          <p className="text-soft">
+            The program has written a code for the first lead on its console, where it was started. Open this
+            page with <span className="fig">/join#</span> and that code behind its address.
+          </p>
+        ) : (
+          <>
+            <TextField form={form} name="name" label="Name" autoComplete="username webauthn" />
+            <TextField
+              form={form}
+              name="password"
+              label="Password"
+              type="password"
+              autoComplete="current-password"
+            />
+            <Trouble problem={enter.error ?? byKey.error} />
+            <button className="key key-go w-full" disabled={enter.isPending || byKey.isPending}>
+              {enter.isPending ? 'Signing in …' : 'Sign in'}
+            </button>
+            {canPasskeys() && (
+              <button
+                type="button"
+                className="key w-full"
+                disabled={enter.isPending || byKey.isPending}
+                onClick={() => byKey.mutate()}
+              >
+                With a passkey of this device
+              </button>
+            )}
+          </>
         )}
-        <TextField form={form} name="name" label="Name" autoComplete="username" />
-        <TextField
-          form={form}
-          name="password"
-          label="Password"
-          type="password"
-          hint={first ? 'Ten characters or more.' : undefined}
-          autoComplete={first ? 'new-password' : 'current-password'}
-        />
-        <Trouble problem={enter.error} />
-        <button className="key key-go w-full" disabled={enter.isPending}>
-          {first ? 'Make the account' : 'Sign in'}
-        </button>
       </EntryForm>
     </main>
   );

@@ -1,12 +1,17 @@
-import { lazy, Suspense, useEffect, type ReactNode } from 'react';
-import { ApiProblem } from '../api/client';
-import { useMe, useSetup } from '../api/queries';
+import { useQueryClient } from '@tanstack/react-query';
+import { Fragment, lazy, Suspense, useEffect, useRef, type ReactNode } from 'react';
+import { useLocation } from 'react-router';
+import { ApiProblem, asked } from '../api/client';
+import { keys, useMe, useSetup } from '../api/queries';
+import { onPersonChanged } from '../device/person';
+import { lookForRoom } from '../device/room';
 import { signedInAs } from '../outbox/useOutbox';
 import { Trouble, Waiting } from '../ui/basics';
 import { draftsBelongTo } from '../ui/draft';
 
 // Whoever is signed in already does not wait for its form.
 const Entrance = lazy(() => import('./Entrance').then((m) => ({ default: m.Entrance })));
+const Join = lazy(() => import('./Join').then((m) => ({ default: m.Join })));
 
 const offline = {
   title: 'There is no network, and nobody has signed in on this device before.',
@@ -17,15 +22,39 @@ const offline = {
 export function Gate({ children }: { children: ReactNode }) {
   const me = useMe();
   const setup = useSetup();
+  const client = useQueryClient();
+  const joining = useLocation().pathname === '/join';
   const name = me.data?.name ?? null;
+  const before = useRef(name);
   useEffect(() => {
     if (!me.isPending) signedInAs(name);
-  }, [name, me.isPending]);
+    if (name) void lookForRoom();
+    // What one person read is not shown to the next.
+    if (before.current !== null && name !== null && before.current !== name)
+      client.removeQueries({
+        predicate: (q) => q.queryKey[0] !== keys.me[0] && q.queryKey[0] !== keys.setup[0],
+      });
+    before.current = name;
+  }, [name, me.isPending, client]);
+  useEffect(() => {
+    const look = () => void client.invalidateQueries({ queryKey: keys.me });
+    asked.another = look;
+    return onPersonChanged(look);
+  }, [client]);
+  if (joining)
+    return (
+      <Suspense fallback={<Waiting what="the shop" />}>
+        <Join />
+      </Suspense>
+    );
   // What was read before stands while the server does not answer.
   if (me.data) {
     draftsBelongTo(me.data.name);
-    return children;
+    asked.by = me.data.name;
+    // All that is open is one person's: who signs in next in another tab finds his own, and nothing half typed by the one before.
+    return <Fragment key={me.data.name}>{children}</Fragment>;
   }
+  asked.by = null;
   if (me.fetchStatus === 'paused' && me.isPending)
     return (
       <div className="mx-auto mt-16 max-w-md px-4">

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { api, unwrap, type ApiProblem } from '../api/client';
 import { keys, useMe } from '../api/queries';
 import { forget } from '../device/persist';
+import { personChanged } from '../device/person';
 import { Queue } from '../outbox/Queue';
 
 /** The line at the top: where one is, who one is. */
@@ -15,6 +16,7 @@ export function Header({ children }: { children?: ReactNode }) {
     mutationFn: () => unwrap(api.POST('/api/sign-out')),
     onSuccess: async () => {
       await forget();
+      personChanged();
       client.setQueryData(keys.me, null);
       // Asked for again now, all of it would be refused, and stand as refused before the next who signs in.
       client.removeQueries({
@@ -43,10 +45,15 @@ export function Header({ children }: { children?: ReactNode }) {
       >
         {dark ? 'Light' : 'Dark'}
       </button>
+      <Link
+        to="/door"
+        className="key flex max-w-40 items-center border-transparent text-sm"
+        title={`You are ${me?.name}, ${me?.role}: password, passkeys, devices`}
+      >
+        <span className="truncate">{me?.name}</span>
+      </Link>
       <button className="key border-transparent text-sm" onClick={() => leave.mutate()} title="Sign out">
-        <span className="hidden md:inline">{me?.role}: </span>
-        {me?.name}
-        <span className="text-soft"> · out</span>
+        Out
       </button>
       {leave.error && (
         <p role="alert" className="w-full py-1 text-right font-semibold text-lead">

@@ -116,6 +116,8 @@ export function Instruments() {
             at: new Date().toISOString(),
             by: '',
             withdrawnAt: null,
+            withdrawnBy: null,
+            imported: false,
           },
         }),
       ),

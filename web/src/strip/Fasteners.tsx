@@ -6,7 +6,7 @@ import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
-import { entriesOf, stands } from '../ui/words';
+import { entriesOf, stands, writerOf } from '../ui/words';
 import { HoleMap } from './HoleMap';
 import { type SetLedger, type Step, type useStripWrites } from './useStrip';
 import { keepingWords } from '../ui/words';
@@ -293,7 +293,7 @@ function Moves({ step, set }: { step: Step; set: string }) {
           <span className="flex-1">
             {m.count} {m.state === 'out' ? 'out' : m.state === 'backIn' ? 'back in' : m.state}
             {m.hole > 0 && `, hole ${m.hole}`}
-            {m.length !== null && `, ${m.length} mm`}, {m.by}
+            {m.length !== null && `, ${m.length} mm`}, {writerOf(m)}
           </span>
           <button
             className="min-h-9 px-2 underline underline-offset-4"

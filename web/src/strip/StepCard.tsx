@@ -8,7 +8,7 @@ import { PhotoStrip } from '../pictures/Photos';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { TextField, useEntryForm } from '../ui/form';
 import { WhyForm } from '../ui/WhyForm';
-import { lockWords, stands } from '../ui/words';
+import { lockWords, stands, writerOf } from '../ui/words';
 import { Fasteners } from './Fasteners';
 import { Lessons } from './Lessons';
 import { attitudeWords, clockText, minutesText, useStripWrites, type Step } from './useStrip';
@@ -326,7 +326,7 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
         {step.state === 'done' ? '✓ Done' : '→ Left out'}
         {record && (
           <span className="text-base font-normal text-soft">
-            , {record.by}, {moment(record.at)}
+            , {writerOf(record)}, {moment(record.at)}
           </span>
         )}
       </p>
@@ -346,7 +346,8 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
         >
           {step.signedBy ? (
             <p>
-              <b>Hold point signed</b> by {step.signedBy}, {moment(step.signedAt!)}
+              <b>Hold point signed</b> by {writerOf({ by: step.signedBy, imported: step.signedElsewhere })},{' '}
+              {moment(step.signedAt!)}
             </p>
           ) : (
             <>

@@ -5,7 +5,7 @@ import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
 import { Addr, moment, percent, Trouble } from '../ui/basics';
 import { EntryForm, KeysField, ListField, oneOf, TextField, useEntryForm } from '../ui/form';
-import { confidenceWords, entriesOf, faultWords, stands } from '../ui/words';
+import { confidenceWords, entriesOf, faultWords, stands, writerOf } from '../ui/words';
 import { useMayWrite } from '../api/queries';
 
 const schema = z.object({
@@ -51,7 +51,7 @@ export function Conclude() {
               Whose doing: <b>{faultWords[standing.fault].toLowerCase()}</b>
             </p>
             <p className="text-sm text-soft">
-              {standing.by}, {moment(standing.at)}
+              {writerOf(standing)}, {moment(standing.at)}
             </p>
           </div>
           <Beside conclusion={standing} name={name} now={first} />

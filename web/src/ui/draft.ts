@@ -1,3 +1,5 @@
+import { draftsKept } from './keeps';
+
 let owner = '';
 
 /** Says whose drafts are shown: on a shared device nobody finds another's in the form. */
@@ -19,8 +21,8 @@ export function draftOf<T extends object>(key: string, given: T, version: number
   const name = `draft/${owner}/${key}`;
   return {
     read(): Draft<T> | null {
-      const kept = localStorage.getItem(name);
       try {
+        const kept = localStorage.getItem(name);
         const read = kept ? (JSON.parse(kept) as Draft<T> | T) : null;
         if (!read) return null;
         const draft: Draft<T> =
@@ -30,8 +32,22 @@ export function draftOf<T extends object>(key: string, given: T, version: number
         return null;
       }
     },
-    write: (draft: Draft<T>) => localStorage.setItem(name, JSON.stringify(draft)),
-    drop: () => localStorage.removeItem(name),
+    /** A browser that keeps nothing is told of once, above all pages: what is typed still stands in the form. */
+    write(draft: Draft<T>) {
+      try {
+        localStorage.setItem(name, JSON.stringify(draft));
+        draftsKept(true);
+      } catch {
+        draftsKept(false);
+      }
+    },
+    drop() {
+      try {
+        localStorage.removeItem(name);
+      } catch {
+        draftsKept(false);
+      }
+    },
   };
 }
 

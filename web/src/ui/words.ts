@@ -108,3 +108,37 @@ export const keepingWords: Record<Schemas['Keeping'], string> = {
   bag: 'in a bag',
   benchRow: 'in a row on the bench',
 };
+
+export const roleWords: Record<string, string> = { lead: 'Lead', mechanic: 'Mechanic', viewer: 'Viewer' };
+
+/** Who wrote a record; of one that came with a file it is somebody of another shop. */
+export const writerOf = (r: { by: string; imported?: boolean }) => (r.imported ? `${r.by}, elsewhere` : r.by);
+
+/** Kinds of records, as the record of changes names them. */
+export const changeWords: Record<string, string> = {
+  engineCase: 'Case',
+  part: 'Tag',
+  stepRecord: 'Step',
+  ownStep: 'Own step',
+  stepMark: 'Tick or clock',
+  fastenerMove: 'Fasteners',
+  signOff: 'Signature',
+  renumbering: 'Numbering',
+  finding: 'Finding',
+  photo: 'Picture',
+  photoMark: 'Mark on a picture',
+  debris: 'Debris',
+  reading: 'Reading',
+  limit: 'Limit',
+  partVerdict: 'Verdict',
+  conclusion: 'Own finding of the cause',
+  import: 'Case file read in',
+  settings: 'Shop ways',
+  instrument: 'Instrument',
+  'part-on-the-shelf': 'Part on the shelf',
+  lesson: 'Lesson',
+  cause: 'Cause',
+  'label-job': 'Labels',
+  person: 'Person',
+  invitation: 'Link that lets in',
+};

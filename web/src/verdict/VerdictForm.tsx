@@ -5,7 +5,7 @@ import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
 import { moment, Trouble } from '../ui/basics';
 import { EntryForm, given, KeysField, oneOf, TextField, useEntryForm } from '../ui/form';
-import { actionWords, entriesOf, latestVerdicts } from '../ui/words';
+import { actionWords, entriesOf, latestVerdicts, writerOf } from '../ui/words';
 import { useMayWrite } from '../api/queries';
 
 const schema = z.object({
@@ -30,7 +30,7 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
           <p className="text-xl font-bold">{actionWords[standing.action]}</p>
           <p>{standing.reason}</p>
           <p className="text-sm text-soft">
-            {advice?.decided || 'No figure.'} · {standing.by}, {moment(standing.at)}
+            {advice?.decided || 'No figure.'} · {writerOf(standing)}, {moment(standing.at)}
           </p>
         </div>
       )}

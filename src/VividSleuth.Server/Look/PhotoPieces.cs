@@ -1,0 +1,90 @@
+using System.Security.Claims;
+using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core;
+using VividSleuth.Store;
+using VividSleuth.Store.Look;
+
+namespace VividSleuth.Server.Look;
+
+/// <summary>How much of a picture file is here.</summary>
+public sealed record PiecesHere(int Received);
+
+/// <summary>
+/// Picture files that come in pieces: over a bad line each piece that has come stays, and the next try goes on behind it. The pieces are one
+/// person's, and are let go when the picture is taken in or nobody has sent more for two weeks.
+/// </summary>
+public static class PhotoPieces
+{
+    private static readonly TimeSpan Kept = TimeSpan.FromDays(14);
+
+    /// <summary>Pieces of pictures that one person may have under way.</summary>
+    private const long MostOfAPerson = 10 * PhotoIntake.MostBytes;
+
+    public static void MapPhotoPieces(this RouteGroupBuilder writing)
+    {
+        writing.MapGet("/photos/{id:guid}/pieces", ReceivedAsync);
+        writing
+            .MapPut("/photos/{id:guid}/pieces", PutAsync)
+            .Accepts<byte[]>("application/octet-stream")
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+    }
+
+    /// <summary>All of a file that came in pieces; null where it is not as long as it should be.</summary>
+    public static async Task<byte[]?> WholeAsync(SleuthDb db, Guid caseId, Guid id, string by, int bytes, CancellationToken cancel)
+    {
+        var pieces = await Of(db, caseId, id, by).OrderBy(p => p.Offset).Select(p => p.Data).ToListAsync(cancel);
+        var whole = new byte[pieces.Sum(p => p.Length)];
+        var at = 0;
+        foreach (var piece in pieces)
+        {
+            piece.CopyTo(whole, at);
+            at += piece.Length;
+        }
+
+        return whole.Length == bytes ? whole : null;
+    }
+
+    public static Task DropAsync(SleuthDb db, Guid caseId, Guid id, string by, CancellationToken cancel) =>
+        Of(db, caseId, id, by).ExecuteDeleteAsync(cancel);
+
+    private static async Task<PiecesHere> ReceivedAsync(Guid caseId, Guid id, Recorder recorder, CancellationToken cancel) =>
+        new(await LengthAsync(Of(recorder.Db, caseId, id, recorder.Db.Writer), cancel));
+
+    /// <param name="offset">Bytes that were sent before.</param>
+    private static async Task<IResult> PutAsync(Guid caseId, Guid id, int offset, HttpRequest request, Recorder recorder, CancellationToken cancel)
+    {
+        var db = recorder.Db;
+        using var body = new MemoryStream();
+        await request.Body.CopyToAsync(body, cancel);
+        var old = db.Now() - Kept;
+        await db.PhotoPieces.Where(p => p.At < old).ExecuteDeleteAsync(cancel);
+        var received = await LengthAsync(Of(db, caseId, id, db.Writer), cancel);
+        if (offset != received || body.Length == 0)
+        {
+            // Sent again because the answer was lost, or by another tab: whoever sends goes on where the others end.
+            return TypedResults.Json(new PiecesHere(received), statusCode: StatusCodes.Status409Conflict);
+        }
+
+        var (length, mine) = ((int)body.Length, await LengthAsync(db.PhotoPieces.Where(p => p.By == db.Writer), cancel));
+        if (received + length > PhotoIntake.MostBytes || mine + length > MostOfAPerson)
+        {
+            throw new ProblemException(Problem.Of("file", "server.larger-than-mb", ("name", id), ("mostBytes", PhotoIntake.MostBytes / 1024 / 1024)));
+        }
+
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            insert into photo_pieces ("PhotoId", "Offset", "CaseId", "Data", "By", "At")
+            values ({id}, {offset}, {caseId}, {body.ToArray()}, {db.Writer}, {db.Now()}) on conflict do nothing
+            """,
+            cancel
+        );
+        return TypedResults.Ok(new PiecesHere(await LengthAsync(Of(db, caseId, id, db.Writer), cancel)));
+    }
+
+    private static IQueryable<PhotoPiece> Of(SleuthDb db, Guid caseId, Guid id, string by) =>
+        db.PhotoPieces.AsNoTracking().Where(p => p.PhotoId == id && p.CaseId == caseId && p.By == by);
+
+    private static async Task<int> LengthAsync(IQueryable<PhotoPiece> pieces, CancellationToken cancel) =>
+        (int)Math.Min(await pieces.SumAsync(p => (long)p.Data.Length, cancel), int.MaxValue);
+}

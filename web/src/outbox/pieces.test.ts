@@ -1,0 +1,62 @@
+import { afterEach, expect, it, vi } from 'vitest';
+import type { Kept } from './outbox';
+import { sendPieces } from './pieces';
+
+afterEach(() => vi.unstubAllGlobals());
+
+const entry = (id: string) => ({ path: '/api/cases/c/photos', body: { id }, seq: 1 }) as unknown as Kept;
+
+/** A server that keeps what has come, over a line that loses requests and answers. */
+function line(fate: () => 'request' | 'answer' | null) {
+  let here = new Uint8Array();
+  const sizes: number[] = [];
+  const fetch = async (url: string, init: { body: ArrayBuffer }) => {
+    const lost = fate();
+    if (lost === 'request') throw new TypeError('lost');
+    const piece = new Uint8Array(init.body);
+    sizes.push(piece.length);
+    const offset = Number(new URL(url, 'http://x').searchParams.get('offset'));
+    const fits = offset === here.length;
+    if (fits) here = new Uint8Array([...here, ...piece]);
+    if (lost === 'answer') throw new TypeError('lost');
+    return Response.json({ received: here.length }, { status: fits ? 200 : 409 });
+  };
+  vi.stubGlobal('fetch', fetch);
+  return { here: () => here, sizes };
+}
+
+const file = (bytes: number) => Uint8Array.from({ length: bytes }, (_, i) => (i * 31) % 251);
+
+it('brings a file over in pieces that grow, whole and in order', async () => {
+  const server = line(() => null);
+  const data = file(1_500_000);
+  expect(await sendPieces(entry('p'), data.buffer, {})).toBeNull();
+  expect(Buffer.from(server.here()).equals(data)).toBe(true);
+  expect(Math.max(...server.sizes)).toBeLessThanOrEqual(768 * 1024);
+  expect(server.sizes.length).toBeGreaterThan(2);
+});
+
+it('goes on where the last try ended, whatever the line loses', async () => {
+  let n = 0;
+  const server = line(() => (++n % 3 === 1 ? 'request' : n % 5 === 0 ? 'answer' : null));
+  const data = file(900_000);
+  let tries = 0;
+  for (; tries < 200; tries++)
+    if ((await sendPieces(entry('q'), data.buffer, {}).catch(() => 'lost')) === null) break;
+  expect(Buffer.from(server.here()).equals(data)).toBe(true);
+  expect(tries).toBeGreaterThan(0);
+  // What was there was not sent again each time.
+  expect(server.sizes.reduce((a, b) => a + b, 0)).toBeLessThan(2 * data.length);
+});
+
+it('says what the server says of a piece that it does not take', async () => {
+  vi.stubGlobal('fetch', async () =>
+    Response.json({ title: 'Too large.', detail: 'Smaller.' }, { status: 422 }),
+  );
+  expect(await sendPieces(entry('r'), file(10).buffer, {})).toMatchObject({
+    kind: 'refused',
+    refusal: { title: 'Too large.' },
+  });
+  vi.stubGlobal('fetch', async () => new Response(null, { status: 412 }));
+  expect(await sendPieces(entry('r'), file(10).buffer, {})).toEqual({ kind: 'later', why: 'another' });
+});
