@@ -4,6 +4,7 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
 import { injectManifest } from 'workbox-build';
+import { keepLastBuild } from './lastBuild';
 
 /** The service worker before it knows the files. */
 const worker = 'sw.unlisted.js';
@@ -15,13 +16,18 @@ function listFiles(): Plugin {
   return {
     name: 'list-files',
     apply: 'build',
-    async writeBundle({ dir }) {
+    async writeBundle({ dir }, bundle) {
+      const last = keepLastBuild(
+        dir!,
+        Object.keys(bundle).filter((f) => f.startsWith('assets/')),
+      );
       const { warnings } = await injectManifest({
         swSrc: join(dir!, worker),
         swDest: join(dir!, 'sw.js'),
         globDirectory: dir!,
         globPatterns: ['**/*'],
-        globIgnores: [worker, 'sw.js'],
+        // Kept for open tabs, and nothing for a device to fetch beforehand.
+        globIgnores: [worker, 'sw.js', ...last],
         dontCacheBustURLsMatching: /^assets\//,
         maximumFileSizeToCacheInBytes: 20_000_000,
       });
@@ -35,7 +41,7 @@ export default defineConfig({
   plugins: [react(), tailwindcss(), listFiles()],
   build: {
     outDir,
-    emptyOutDir: true,
+    emptyOutDir: false,
     target: 'es2022',
     rollupOptions: {
       input: { index: 'index.html', sw: 'src/sw.ts' },

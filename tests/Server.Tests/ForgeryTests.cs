@@ -72,7 +72,7 @@ public sealed class ForgeryTests(OwnShop own) : IClassFixture<OwnShop>
             change(step);
             return new JsonObject
             {
-                ["id"] = Guid.CreateVersion7(),
+                ["id"] = Guid.CreateVersion7().ToString(),
                 ["step"] = step,
                 ["reason"] = "it is in the way",
             };

@@ -215,4 +215,74 @@ public sealed class OnceTests(Shop shop)
             stands[id]["by"]!.ToString().ShouldBe(Roles.Mechanic);
         }
     }
+
+    /// <summary>Two tabs share one cookie: what one person entered is not written under the name of who signed in after.</summary>
+    [Fact]
+    public async Task What_another_entered_is_not_taken_under_this_name()
+    {
+        var (client, at) = await shop.NewCase();
+        async Task<HttpResponseMessage> As(string writer, string method = "POST", string path = "/findings")
+        {
+            using var request = new HttpRequestMessage(new HttpMethod(method), $"{at}{path}");
+            request.Content = method == "GET" ? null : JsonContent.Create(CaseTests.Saw("P1", "skirt-scuff-thrust", 1));
+            request.Headers.Add("X-Writer", Uri.EscapeDataString(writer));
+            return await client.SendAsync(request);
+        }
+
+        await As(Roles.Lead).Problem(HttpStatusCode.PreconditionFailed);
+        await As("Jörg 李").Problem(HttpStatusCode.PreconditionFailed);
+        (await client.GetAsync(at).Json())["findings"]!.AsArray().ShouldBeEmpty();
+        (await As(Roles.Mechanic).Json())["by"]!.ToString().ShouldBe(Roles.Mechanic);
+        // Reading is nobody's.
+        (await As(Roles.Lead, "GET", "")).StatusCode.ShouldBe(HttpStatusCode.OK);
+    }
+
+    [Fact]
+    public async Task A_picture_that_comes_in_pieces_is_taken_in_once_it_is_whole()
+    {
+        var (client, at) = await shop.NewCase();
+        using var other = await shop.As(Roles.Mechanic, shop.Other);
+        var data = (NetVips.Image.Gaussnoise(300, 200) + new[] { 90.0, 100, 110 }).Cast(NetVips.Enums.BandFormat.Uchar).JpegsaveBuffer();
+        var id = Guid.CreateVersion7();
+        async Task<(HttpStatusCode Status, int Received)> Piece(HttpClient c, int offset, int length)
+        {
+            var content = new ByteArrayContent(data[offset..Math.Min(data.Length, offset + length)]);
+            content.Headers.ContentType = new("application/octet-stream");
+            var answer = await c.PutAsync($"{at}/photos/{id}/pieces?offset={offset}", content);
+            return (answer.StatusCode, JsonNode.Parse(await answer.Content.ReadAsStringAsync())!["received"]!.GetValue<int>());
+        }
+
+        Task<HttpResponseMessage> Whole(HttpClient c) =>
+            c.PostAsync(
+                $"{at}/photos",
+                new MultipartFormDataContent
+                {
+                    { new StringContent(id.ToString()), "id" },
+                    { new StringContent("P1"), "place" },
+                    { new StringContent("crown.jpg"), "name" },
+                    { new StringContent(data.Length.ToString()), "bytes" },
+                }
+            );
+
+        (await Piece(client, 0, 5000)).ShouldBe((HttpStatusCode.OK, 5000));
+        // Sent again since its answer was lost; and from somewhere else in the file.
+        (await Piece(client, 0, 5000)).ShouldBe((HttpStatusCode.Conflict, 5000));
+        (await Piece(other, 9000, 50)).ShouldBe((HttpStatusCode.Conflict, 5000));
+        (await Whole(client).Problem()).FirstField().ShouldBe("file");
+        (await Piece(other, 5000, data.Length)).ShouldBe((HttpStatusCode.OK, data.Length));
+        using var lead = await shop.As(Roles.Lead);
+        (await Whole(lead).Problem()).FirstField().ShouldBe("file");
+        var photos = await Task.WhenAll(Whole(client).Json(), Whole(other).Json());
+        photos
+            .Select(p => p["sha256"]!.ToString())
+            .Distinct()
+            .ShouldHaveSingleItem()
+            .ShouldBe(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(data)));
+        photos[0]["fileName"]!.ToString().ShouldBe("crown.jpg");
+        (await client.GetAsync($"{at}/photos/{id}/pieces").Json())["received"]!.GetValue<int>().ShouldBe(0);
+        // Sent once more after all of that, without a byte: what stands is the answer.
+        (await Whole(client).Json())["id"]!
+            .ToString()
+            .ShouldBe(id.ToString());
+    }
 }

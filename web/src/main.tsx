@@ -1,13 +1,16 @@
 import { QueryClientProvider } from '@tanstack/react-query';
-import { lazy, StrictMode, Suspense, type ReactNode } from 'react';
+import { lazy, StrictMode, Suspense, useEffect, useRef, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation } from 'react-router';
 import { client } from './device/queryClient';
 import { Casebook } from './casebook/Casebook';
-import { watch } from './outbox/useOutbox';
+import { remembered } from './device/remember';
+import { arriveAt, watchForUpdates } from './device/update';
+import { outbox, watch } from './outbox/useOutbox';
 import { Gate } from './shell/Gate';
 import { Header } from './shell/Header';
 import { Waiting } from './ui/basics';
+import { useDraftsKept } from './ui/keeps';
 import { RoomBoundary } from './ui/RoomBoundary';
 import './styles.css';
 
@@ -35,8 +38,15 @@ const Dossier = lazy(() => import('./dossier/Dossier').then((m) => ({ default: m
 
 /** A page that fails leaves the others open. */
 function Page({ children }: { children: ReactNode }) {
+  const { pathname } = useLocation();
+  const keeps = useDraftsKept();
+  const opened = useRef(pathname);
+  useEffect(() => {
+    if (opened.current !== pathname) arriveAt(keeps && !outbox.state().full);
+    opened.current = pathname;
+  }, [pathname, keeps]);
   return (
-    <RoomBoundary what="This page" at={useLocation().pathname}>
+    <RoomBoundary what="This page" at={pathname}>
       {children}
     </RoomBoundary>
   );
@@ -54,9 +64,10 @@ function Titled({ title }: { title: string }) {
   );
 }
 
-document.documentElement.dataset.theme = localStorage.getItem('theme') ?? 'light';
+document.documentElement.dataset.theme = remembered('theme') ?? 'light';
 
 watch();
+watchForUpdates();
 if ('serviceWorker' in navigator && import.meta.env.PROD) void navigator.serviceWorker.register('/sw.js');
 
 createRoot(document.getElementById('root')!).render(
@@ -64,66 +75,68 @@ createRoot(document.getElementById('root')!).render(
     <QueryClientProvider client={client}>
       {/* What is pressed next belongs to the page that the address names: without transitions the old one never stays under the new address. */}
       <BrowserRouter useTransitions={false}>
-        <Gate>
-          <Suspense fallback={<Waiting what="the page" />}>
-            <Page>
-              <Routes>
-                <Route element={<Titled title="" />}>
-                  <Route index element={<Casebook />} />
-                </Route>
-                <Route element={<Titled title="New case" />}>
-                  <Route path="new" element={<NewCase />} />
-                </Route>
-                <Route element={<Titled title="On the shelf" />}>
-                  <Route path="stock" element={<Stock />} />
-                </Route>
-                <Route element={<Titled title="Shop ways" />}>
-                  <Route path="shop" element={<Ways />} />
-                </Route>
-                <Route element={<Titled title="People" />}>
-                  <Route path="people" element={<People />} />
-                </Route>
-                <Route element={<Titled title="Your door" />}>
-                  <Route path="door" element={<Door />} />
-                </Route>
-                <Route element={<Titled title="Record of changes" />}>
-                  <Route path="changes" element={<Changes />} />
-                </Route>
-                <Route element={<Titled title="Instruments" />}>
-                  <Route path="instruments" element={<Instruments />} />
-                </Route>
-                <Route element={<Titled title="Practice" />}>
-                  <Route path="practice" element={<Practice />} />
-                  <Route path="practice/:seed" element={<Practice />} />
-                </Route>
-                <Route element={<Titled title="Causes known here" />}>
-                  <Route path="causes" element={<Causes />} />
-                  <Route path="causes/:cause" element={<Causes />} />
-                </Route>
-                <Route element={<Titled title="Bench reckoners" />}>
-                  <Route path="reckon" element={<Reckoners />} />
-                  <Route path="reckon/:reckoner" element={<Reckoners />} />
-                </Route>
-                <Route element={<Titled title="Atlas of signs" />}>
-                  <Route path="atlas" element={<Atlas />} />
-                  <Route path="atlas/:sign" element={<Atlas />} />
-                </Route>
-                <Route path="cases/:id" element={<CaseShell />}>
-                  <Route index element={<Navigate to="arrival" replace />} />
-                  <Route path="arrival" element={<Arrival />} />
-                  <Route path="strip" element={<Strip />} />
-                  <Route path="index" element={<Index />} />
-                  <Route path="look" element={<Look />} />
-                  <Route path="gauge" element={<Gauge />} />
-                  <Route path="trace" element={<Trace />} />
-                  <Route path="verdict" element={<Verdict />} />
-                  <Route path="dossier" element={<Dossier />} />
-                </Route>
-                <Route path="*" element={<Navigate to="/" replace />} />
-              </Routes>
-            </Page>
-          </Suspense>
-        </Gate>
+        <RoomBoundary what="The program" at="">
+          <Gate>
+            <Suspense fallback={<Waiting what="the page" />}>
+              <Page>
+                <Routes>
+                  <Route element={<Titled title="" />}>
+                    <Route index element={<Casebook />} />
+                  </Route>
+                  <Route element={<Titled title="New case" />}>
+                    <Route path="new" element={<NewCase />} />
+                  </Route>
+                  <Route element={<Titled title="On the shelf" />}>
+                    <Route path="stock" element={<Stock />} />
+                  </Route>
+                  <Route element={<Titled title="Shop ways" />}>
+                    <Route path="shop" element={<Ways />} />
+                  </Route>
+                  <Route element={<Titled title="People" />}>
+                    <Route path="people" element={<People />} />
+                  </Route>
+                  <Route element={<Titled title="Your door" />}>
+                    <Route path="door" element={<Door />} />
+                  </Route>
+                  <Route element={<Titled title="Record of changes" />}>
+                    <Route path="changes" element={<Changes />} />
+                  </Route>
+                  <Route element={<Titled title="Instruments" />}>
+                    <Route path="instruments" element={<Instruments />} />
+                  </Route>
+                  <Route element={<Titled title="Practice" />}>
+                    <Route path="practice" element={<Practice />} />
+                    <Route path="practice/:seed" element={<Practice />} />
+                  </Route>
+                  <Route element={<Titled title="Causes known here" />}>
+                    <Route path="causes" element={<Causes />} />
+                    <Route path="causes/:cause" element={<Causes />} />
+                  </Route>
+                  <Route element={<Titled title="Bench reckoners" />}>
+                    <Route path="reckon" element={<Reckoners />} />
+                    <Route path="reckon/:reckoner" element={<Reckoners />} />
+                  </Route>
+                  <Route element={<Titled title="Atlas of signs" />}>
+                    <Route path="atlas" element={<Atlas />} />
+                    <Route path="atlas/:sign" element={<Atlas />} />
+                  </Route>
+                  <Route path="cases/:id" element={<CaseShell />}>
+                    <Route index element={<Navigate to="arrival" replace />} />
+                    <Route path="arrival" element={<Arrival />} />
+                    <Route path="strip" element={<Strip />} />
+                    <Route path="index" element={<Index />} />
+                    <Route path="look" element={<Look />} />
+                    <Route path="gauge" element={<Gauge />} />
+                    <Route path="trace" element={<Trace />} />
+                    <Route path="verdict" element={<Verdict />} />
+                    <Route path="dossier" element={<Dossier />} />
+                  </Route>
+                  <Route path="*" element={<Navigate to="/" replace />} />
+                </Routes>
+              </Page>
+            </Suspense>
+          </Gate>
+        </RoomBoundary>
       </BrowserRouter>
     </QueryClientProvider>
   </StrictMode>,

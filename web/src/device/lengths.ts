@@ -1,9 +1,10 @@
+import { remember, remembered } from './remember';
 import { useSyncExternalStore } from 'react';
 import { asked } from '../api/client';
 import type { LengthUnit } from '../ui/figures';
 
 const heard = new Set<() => void>();
-const stored = typeof localStorage === 'undefined' ? null : localStorage.getItem('lengths');
+const stored = remembered('lengths');
 let chosen: LengthUnit | null = stored === 'in' || stored === 'mm' ? stored : null;
 asked.lengths = chosen;
 
@@ -19,6 +20,6 @@ export const useChosenLengths = () => useSyncExternalStore(subscribe, () => chos
 export function chooseLengths(unit: LengthUnit) {
   chosen = unit;
   asked.lengths = unit;
-  localStorage.setItem('lengths', unit);
+  remember('lengths', unit);
   for (const on of heard) on();
 }

@@ -5,6 +5,7 @@ import { api, unwrap, type ApiProblem } from '../api/client';
 import { keys, useMe } from '../api/queries';
 import { forget } from '../device/persist';
 import { personChanged } from '../device/person';
+import { remember } from '../device/remember';
 import { Queue } from '../outbox/Queue';
 
 /** The line at the top: where one is, who one is. */
@@ -27,7 +28,7 @@ export function Header({ children }: { children?: ReactNode }) {
   const flip = () => {
     const theme = dark ? 'light' : 'dark';
     document.documentElement.dataset.theme = theme;
-    localStorage.setItem('theme', theme);
+    remember('theme', theme);
     setDark(!dark);
   };
   return (
