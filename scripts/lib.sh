@@ -53,6 +53,33 @@ port_taken() { node -e "const s=require('net').connect($1,'127.0.0.1');s.on('con
 # PostgreSQL refuses to run as root; root hands it to the account that Debian's package made.
 as_pg() { if [ "$(id -u)" -eq 0 ]; then runuser -u postgres -- "$@"; else "$@"; fi; }
 
+# lock_folder FOLDER: refuses where another ./start has the folder. Held by this shell alone, and freed when it ends, however it ends.
+lock_folder() {
+  command -v flock >/dev/null || die "flock is missing. Install util-linux and run this again."
+  exec {folder_lock}> "$1/lock" || die "The folder $1 cannot be written to. Choose another: SLEUTH_DATA=… ./start"
+  flock -n "$folder_lock" || die "Another ./start runs on $1. Stop it first, or choose another folder: SLEUTH_DATA=… ./start"
+}
+
+# Without the lock: what outlives this shell must not hold it.
+free_of_lock() { if [ -n "${folder_lock:-}" ]; then "$@" {folder_lock}>&-; else "$@"; fi; }
+
+# pg_running FOLDER: whether the cluster's own server runs. The number in its file may be another program's by now.
+pg_running() {
+  local pid
+  pid=$(head -n 1 "$1/pg/postmaster.pid" 2>/dev/null) || return 1
+  [ -n "$pid" ] && [ "$(readlink "/proc/$pid/cwd" 2>/dev/null)" = "$(readlink -f "$1/pg")" ]
+}
+
+# pg_start FOLDER [OPTION …]: starts the cluster on the port in its file.
+pg_start() {
+  local dir=$1
+  shift
+  # Left behind by a server that was killed, and its number may be another program's, which PostgreSQL would take for its own.
+  pg_running "$dir" || rm -f "$dir/pg/postmaster.pid"
+  free_of_lock as_pg "$(pg_bin)/pg_ctl" -D "$dir/pg" -w -l "$dir/pg/server.log" \
+    -o "-c listen_addresses=127.0.0.1 -c port=$(cat "$dir/port") -c unix_socket_directories='' $*" start >/dev/null 2>&1
+}
+
 # pg_up FOLDER [OPTION …]: makes a cluster there if there is none, starts it on loopback, and sets PG_URL.
 pg_up() {
   local dir=$1 bin
@@ -60,23 +87,35 @@ pg_up() {
   bin=$(pg_bin)
   mkdir -p "$dir"
   if [ ! -f "$dir/pg/PG_VERSION" ]; then
-    head -c 24 /dev/urandom | od -An -tx1 | tr -d ' \n' > "$dir/secret"
+    # Made aside and renamed when it is whole: one that was broken off is made anew.
+    [ -s "$dir/secret" ] || head -c 24 /dev/urandom | od -An -tx1 | tr -d ' \n' > "$dir/secret"
     chmod 600 "$dir/secret"
     [ "$(id -u)" -ne 0 ] || chown -R postgres "$dir"
-    rm -rf "$dir/pg"
-    as_pg "$bin/initdb" -D "$dir/pg" -U sleuth -A scram-sha-256 --pwfile="$dir/secret" -E UTF8 --locale=C >"$dir/initdb.log" 2>&1 ||
+    rm -rf "$dir/pg" "$dir/pg.new"
+    as_pg "$bin/initdb" -D "$dir/pg.new" -U sleuth -A scram-sha-256 --pwfile="$dir/secret" -E UTF8 --locale=C >"$dir/initdb.log" 2>&1 ||
       die "The database cluster could not be made; see $dir/initdb.log."
+    mv "$dir/pg.new" "$dir/pg"
   fi
-  if ! as_pg "$bin/pg_ctl" -D "$dir/pg" status >/dev/null 2>&1; then
+  if ! pg_running "$dir"; then
     free_port > "$dir/port"
-    as_pg "$bin/pg_ctl" -D "$dir/pg" -w -l "$dir/pg/server.log" \
-      -o "-c listen_addresses=127.0.0.1 -c port=$(cat "$dir/port") -c unix_socket_directories='' $*" start >/dev/null 2>&1 ||
-      die "PostgreSQL did not start: $(tail -n 1 "$dir/pg/server.log" 2>/dev/null)"
+    pg_start "$dir" "$@" || die "PostgreSQL did not start: $(tail -n 1 "$dir/pg/server.log" 2>/dev/null)"
   fi
   PG_URL="Host=127.0.0.1;Port=$(cat "$dir/port");Username=sleuth;Password=$(cat "$dir/secret");Include Error Detail=true"
 }
 
-pg_down() { as_pg "$(pg_bin)/pg_ctl" -D "$1/pg" -m fast stop >/dev/null 2>&1 || true; }
+# pg_account FOLDER: the account of the program, which owns nothing; sets PG_APP.
+pg_account() {
+  local dir=$1
+  [ -s "$dir/app-secret" ] || head -c 24 /dev/urandom | od -An -tx1 | tr -d ' \n' > "$dir/app-secret"
+  chmod 600 "$dir/app-secret"
+  PGPASSWORD=$(cat "$dir/secret") "$(pg_bin)/psql" -h 127.0.0.1 -p "$(cat "$dir/port")" -U sleuth -d postgres -qX -v ON_ERROR_STOP=1 >/dev/null <<SQL || die "The program's account could not be made."
+select 'create role sleuth_app login' where not exists (select from pg_roles where rolname = 'sleuth_app') \\gexec
+alter role sleuth_app password '$(cat "$dir/app-secret")';
+SQL
+  PG_APP="Host=127.0.0.1;Port=$(cat "$dir/port");Username=sleuth_app;Password=$(cat "$dir/app-secret")"
+}
+
+pg_down() { ! pg_running "$1" || as_pg "$(pg_bin)/pg_ctl" -D "$1/pg" -m fast stop >/dev/null 2>&1 || true; }
 
 # build_web: installs and builds the front end when something changed since the last time.
 build_web() {

@@ -13,7 +13,7 @@ using VividSleuth.Words;
 namespace VividSleuth.Cli;
 
 /// <summary>
-/// `sleuth`: the answers of the program on a case file, with no database. Exit codes: 0 in order, 1 something needs attention,
+/// `sleuth`: the answers of the program on a case file, with no database; and the whole shop as files and back. Exit codes: 0 in order, 1 something needs attention,
 /// 2 the file cannot be used.
 /// </summary>
 public static class SleuthCommand
@@ -45,6 +45,9 @@ public static class SleuthCommand
         root.Subcommands.Add(Reckon(output, errors));
         root.Subcommands.Add(GaugeCommand.Build(output));
         root.Subcommands.Add(PrinterCommand.Build(output));
+        root.Subcommands.Add(BackupCommands.Backup(output, errors));
+        root.Subcommands.Add(BackupCommands.Restore(output, errors));
+        root.Subcommands.Add(BackupCommands.Verify(output, errors));
         var schema = new Command("schema", "Print the JSON Schema of a case file.");
         schema.SetAction(_ =>
         {

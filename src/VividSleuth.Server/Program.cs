@@ -247,8 +247,7 @@ if (!StartUp.IsDocumentGeneration)
     }
 }
 
-await app.RunAsync();
-return 0;
+return await StartUp.RunAsync(app);
 
 /// <summary>The entry point, named so that tests can start the application.</summary>
 public sealed partial class Program;

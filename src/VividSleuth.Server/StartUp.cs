@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Reflection;
 using System.Text.Json;
 using Microsoft.AspNetCore.Identity;
@@ -25,6 +26,9 @@ public static class StartUp
     {
         var builder = new NpgsqlConnectionStringBuilder(given);
         builder.MaxAutoPrepare = builder.MaxAutoPrepare == 0 ? 60 : builder.MaxAutoPrepare;
+        // Two instances fit into the hundred connections that PostgreSQL has as it ships, and who finds none free waits for one.
+        builder.MaxPoolSize = builder.ShouldSerialize("Maximum Pool Size") ? builder.MaxPoolSize : 40;
+        builder.Timeout = builder.ShouldSerialize("Timeout") ? builder.Timeout : 30;
         return builder.ConnectionString;
     }
 
@@ -35,7 +39,7 @@ public static class StartUp
         var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
         try
         {
-            await db.Database.MigrateAsync();
+            await BringUpToDateAsync(db, app.Configuration);
             var demo = Array.IndexOf(args, Demo);
             if (demo >= 0 && demo + 1 < args.Length)
             {
@@ -53,12 +57,94 @@ public static class StartUp
             return true;
         }
         catch (Exception e)
-            when (e is NpgsqlException or InvalidOperationException { InnerException: NpgsqlException } or IOException or ProblemException)
+            when (e
+                    is NpgsqlException
+                        or InvalidOperationException { InnerException: NpgsqlException }
+                        or ArgumentException
+                        or KeyNotFoundException
+                        or IOException
+                        or ProblemException
+            )
         {
-            await Console.Error.WriteLineAsync($"Vivid Sleuth cannot start: {e.Message.ReplaceLineEndings(" ")}");
+            await Console.Error.WriteLineAsync($"Vivid Sleuth cannot start: {Why(e)}");
             return false;
         }
     }
+
+    /// <summary>
+    /// Brings the tables up to date, by the owner's account where there is one: the program's own then owns nothing, and may add to the record of
+    /// changes but neither change nor take away a line of it.
+    /// </summary>
+    /// <exception cref="ProblemException">The database is of a newer program, or could not be backed up before it is changed.</exception>
+    private static async Task BringUpToDateAsync(SleuthDb db, IConfiguration configuration)
+    {
+        var owner = configuration.GetConnectionString("Owner");
+        await using var own = owner is null ? null : SleuthDbFactory.Create(owner);
+        var by = own ?? db;
+        var there = await by.Database.CanConnectAsync() ? (await by.Database.GetAppliedMigrationsAsync()).ToArray() : [];
+        if (there.Except(by.Database.GetMigrations()).Any())
+        {
+            throw new ProblemException(Problem.Of("", "server.database-is-newer"));
+        }
+
+        if (there.Length > 0 && (await by.Database.GetPendingMigrationsAsync()).Any())
+        {
+            await DumpAsync(owner ?? db.Database.GetConnectionString()!, there[^1], configuration.GetSection("Backup"));
+        }
+
+        await by.Database.MigrateAsync();
+        if (own is not null)
+        {
+            await own.GrantAsync(new NpgsqlConnectionStringBuilder(db.Database.GetConnectionString()).Username!);
+        }
+    }
+
+    /// <summary>A dump of the database as it is, where the operator has said where to (Backup:Folder) and by which program (Backup:PgDump).</summary>
+    private static async Task DumpAsync(string connection, string standing, IConfigurationSection backup)
+    {
+        if (backup["Folder"] is not { Length: > 0 } folder || backup["PgDump"] is not { Length: > 0 } program)
+        {
+            return;
+        }
+
+        Directory.CreateDirectory(folder);
+        var of = new NpgsqlConnectionStringBuilder(connection);
+        var file = Path.Combine(folder, $"before-update-{DateTimeOffset.UtcNow:yyyyMMdd-HHmmss}-{standing}.dump");
+        using var dump = Process.Start(
+            new ProcessStartInfo(program, ["-Fc", "-h", of.Host!, "-p", $"{of.Port}", "-U", of.Username!, "-f", file, of.Database!])
+            {
+                Environment = { ["PGPASSWORD"] = of.Password },
+            }
+        );
+        await (dump?.WaitForExitAsync() ?? Task.CompletedTask);
+        if (dump is not { ExitCode: 0 })
+        {
+            throw new ProblemException(Problem.Of("", "server.no-backup-before-update", ("file", file)));
+        }
+    }
+
+    /// <summary>Answers until it is stopped.</summary>
+    /// <returns>1 where it cannot begin; the reason is on the error output in one line.</returns>
+    public static async Task<int> RunAsync(WebApplication app)
+    {
+        try
+        {
+            await app.RunAsync();
+            return 0;
+        }
+        catch (Exception e) when (e is IOException or FormatException or System.Net.Sockets.SocketException or InvalidOperationException)
+        {
+            await Console.Error.WriteLineAsync(
+                $"Vivid Sleuth cannot answer at {string.Join(", ", app.Urls)}: {e.Message.ReplaceLineEndings(" ")} Choose another address or port."
+            );
+            return 1;
+        }
+    }
+
+    private static string Why(Exception e) =>
+        e is ProblemException { Problems: [var problem, ..] }
+            ? $"{Words.Sentences.English.Say(problem.Text)} {Words.Sentences.English.Say(problem.Remedy)}"
+            : e.Message.ReplaceLineEndings(" ");
 
     private static async Task LoadDemoAsync(IServiceProvider services, SleuthDb db, string folder)
     {

@@ -355,6 +355,31 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             }
         );
 
+    /// <summary>Gives an account what the program needs, and of the record of changes no more than to read and to add to it. As the owner.</summary>
+    public async Task GrantAsync(string account)
+    {
+        var name = '"' + account.Replace("\"", "\"\"", StringComparison.Ordinal) + '"';
+        // A name is no parameter of a grant; it is quoted above.
+#pragma warning disable EF1003
+        await Database.ExecuteSqlRawAsync(
+            "grant usage on schema public to "
+                + name
+                + "; "
+                + "grant select, insert, update, delete on all tables in schema public to "
+                + name
+                + "; "
+                + "grant usage, select on all sequences in schema public to "
+                + name
+                + "; "
+                + "revoke update, delete, truncate on changes from "
+                + name
+                + "; "
+                + "revoke insert, update, delete on \"__EFMigrationsHistory\" from "
+                + name
+        );
+#pragma warning restore EF1003
+    }
+
     private void Stamp()
     {
         var now = Now();

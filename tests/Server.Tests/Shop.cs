@@ -91,9 +91,11 @@ public sealed class Shop : IAsyncLifetime
         }
     }
 
-    public async Task Run(string sql)
+    public string ConnectionTo(string database) => $"{_server};Database={database}";
+
+    public async Task Run(string sql, string? connection = null)
     {
-        await using var source = NpgsqlDataSource.Create($"{_server};Database=postgres;Pooling=false");
+        await using var source = NpgsqlDataSource.Create($"{connection ?? ConnectionTo("postgres")};Pooling=false");
         await using var command = source.CreateCommand(sql);
         await command.ExecuteNonQueryAsync();
     }
@@ -188,11 +190,16 @@ public sealed class OwnShop(Shop shop) : IAsyncLifetime
         await shop.Run($"drop database {_name} with (force)");
     }
 
-    public Task<HttpClient> As(string role) => shop.As(role, One);
+    public Task<HttpClient> As(string role, bool other = false) => shop.As(role, other ? Other : One);
 
-    public Task Run(string sql) => shop.Run(sql);
+    public Task Run(string sql, string? connection = null) => shop.Run(sql, connection);
 
-    public WebApplicationFactory<Program> Instance(string database) => shop.Instance(database);
+    public string Connection => ConnectionTo(_name);
+
+    public string ConnectionTo(string database) => shop.ConnectionTo(database);
+
+    public WebApplicationFactory<Program> Instance(string database, params (string Key, string Value)[] settings) =>
+        shop.Instance(database).WithWebHostBuilder(b => Array.ForEach(settings, s => b.UseSetting(s.Key, s.Value)));
 }
 
 internal static class Answers

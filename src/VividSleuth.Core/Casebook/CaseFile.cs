@@ -93,6 +93,9 @@ public sealed class CaseFile
         return problems.Count > 0 ? throw new ProblemException(problems) : file;
     }
 
+    /// <summary>A file that this program wrote of its own database: what stood there comes back, whatever a newer rule would say of it.</summary>
+    public static CaseFile AsItStands(ReadOnlySpan<byte> utf8) => JsonSerializer.Deserialize<CaseFile>(utf8, Json)!;
+
     /// <summary>Format and version, wherever they stand in the file; nothing else of it is kept.</summary>
     private static (string? Format, int? Version) Head(ReadOnlySpan<byte> utf8)
     {
