@@ -63,6 +63,9 @@ lock_folder() {
 # Without the lock: what outlives this shell must not hold it.
 free_of_lock() { if [ -n "${folder_lock:-}" ]; then "$@" {folder_lock}>&-; else "$@"; fi; }
 
+# The same for what is sent to the background: it takes the place of its shell, so that its number is its own.
+beside() { if [ -n "${folder_lock:-}" ]; then exec "$@" {folder_lock}>&-; else exec "$@"; fi; }
+
 # pg_running FOLDER: whether the cluster's own server runs. The number in its file may be another program's by now.
 pg_running() {
   local pid

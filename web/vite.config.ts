@@ -4,7 +4,7 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig, type Plugin } from 'vite';
 import { injectManifest } from 'workbox-build';
-import { keepLastBuild } from './lastBuild';
+import { keepLastBuild } from './lastBuild.ts';
 
 /** The service worker before it knows the files. */
 const worker = 'sw.unlisted.js';

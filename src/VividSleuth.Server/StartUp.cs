@@ -36,9 +36,9 @@ public static class StartUp
     public static async Task<bool> PrepareAsync(WebApplication app, string[] args)
     {
         using var scope = app.Services.CreateScope();
-        var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
         try
         {
+            var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
             await BringUpToDateAsync(db, app.Configuration);
             var demo = Array.IndexOf(args, Demo);
             if (demo >= 0 && demo + 1 < args.Length)

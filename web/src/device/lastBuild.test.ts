@@ -2,7 +2,7 @@ import { mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, expect, it } from 'vitest';
-import { keepLastBuild } from '../../lastBuild';
+import { keepLastBuild } from '../../lastBuild.ts';
 
 let dir = '';
 afterEach(() => rmSync(dir, { recursive: true }));
