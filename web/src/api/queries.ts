@@ -36,13 +36,20 @@ export const useInstruments = () =>
 const page = 50;
 
 /** The casebook, a page at a time. */
-export const useCases = (find: string) =>
+export const useCases = (find: string, withdrawn = false) =>
   useInfiniteQuery({
-    queryKey: [...keys.cases, find],
+    queryKey: [...keys.cases, find, withdrawn],
     queryFn: ({ pageParam }) =>
       unwrap(
         api.GET('/api/cases', {
-          params: { query: { skip: pageParam, take: page, ...(find ? { find } : {}) } },
+          params: {
+            query: {
+              skip: pageParam,
+              take: page,
+              ...(find ? { find } : {}),
+              ...(withdrawn ? { withdrawn } : {}),
+            },
+          },
         }),
       ),
     initialPageParam: 0,

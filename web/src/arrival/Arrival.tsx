@@ -21,6 +21,7 @@ import {
 } from '../ui/form';
 import { figure } from '../ui/figures';
 import { useMayWrite } from '../api/queries';
+import { Standing } from './Standing';
 
 const schema = z.object({
   title: z.string(),
@@ -162,6 +163,7 @@ export function Arrival() {
         <NextUp />
         <Compression />
         <CaseFileTools />
+        <Standing />
       </div>
     </div>
   );

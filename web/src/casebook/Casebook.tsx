@@ -8,7 +8,8 @@ import { layoutWords } from '../ui/words';
 
 export function Casebook() {
   const [find, setFind] = useState('');
-  const cases = useCases(useDeferredValue(find.trim()));
+  const [withdrawn, setWithdrawn] = useState(false);
+  const cases = useCases(useDeferredValue(find.trim()), withdrawn);
   const lines = cases.data?.pages.flatMap((p) => p.cases) ?? [];
   const total = cases.data?.pages[0]?.total ?? 0;
   const mayWrite = useMayWrite();
@@ -69,9 +70,11 @@ export function Casebook() {
         )}
         {cases.data && lines.length === 0 && (
           <p className="card p-6">
-            {find.trim() === ''
-              ? 'No engine yet. Start a case before the first bolt is turned.'
-              : `No case has “${find.trim()}” in its title, engine, owner or complaint.`}
+            {withdrawn
+              ? 'No case is withdrawn.'
+              : find.trim() === ''
+                ? 'No engine yet. Start a case before the first bolt is turned.'
+                : `No case has “${find.trim()}” in its title, engine, owner or complaint.`}
           </p>
         )}
         <ul className="space-y-3">
@@ -81,6 +84,15 @@ export function Casebook() {
             </li>
           ))}
         </ul>
+        {isLead && (
+          <button
+            className="key mt-4 mr-3 text-sm"
+            aria-pressed={withdrawn}
+            onClick={() => setWithdrawn(!withdrawn)}
+          >
+            {withdrawn ? 'Back to the open cases' : 'Withdrawn cases'}
+          </button>
+        )}
         {cases.hasNextPage && (
           <button
             className="key mt-4"

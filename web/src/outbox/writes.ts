@@ -168,6 +168,13 @@ export const writes = {
   arrival: direct((id, body: Schemas['ArrivalEntry']) =>
     unwrap(api.PUT('/api/cases/{id}/arrival', { params: { path: { id } }, body })),
   ),
+  /** The whole case is withdrawn, or taken up again. */
+  caseBack: direct((_, { id, ...body }: TakenBack) =>
+    unwrap(api.POST('/api/cases/{id}/withdraw', { params: { path: { id } }, body })),
+  ),
+  caseUp: direct((id, body: Schemas['CaseVersion']) =>
+    unwrap(api.POST('/api/cases/{id}/take-up', { params: { path: { id } }, body })),
+  ),
   strip: direct((caseId, body: Schemas['StripSetup']) =>
     unwrap(api.PUT('/api/cases/{caseId}/strip', { params: { path: { caseId } }, body })),
   ),

@@ -54,7 +54,7 @@ export function Header({ children }: { children?: ReactNode }) {
         <span className="truncate">{me?.name}</span>
       </Link>
       <button className="key border-transparent text-sm" onClick={() => leave.mutate()} title="Sign out">
-        Out
+        Sign out
       </button>
       {leave.error && (
         <p role="alert" className="w-full py-1 text-right font-semibold text-lead">

@@ -64,8 +64,8 @@ export function Door() {
       <section className="card p-4">
         <h2 className="text-xl">Passkeys</h2>
         <p className="mt-1 text-soft">
-          A passkey lives in this phone or computer and opens with its own lock. Nobody can guess it, and it
-          works with gloves off for a second.
+          A passkey lives in this phone or computer and opens with its own lock: nothing to remember, nothing
+          that anybody can guess.
         </p>
         <ul className="mt-2 divide-y divide-line">
           {door.data?.passkeys.map((k) => (

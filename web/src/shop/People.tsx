@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { v7 } from 'uuid';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useMe } from '../api/queries';
@@ -53,7 +54,11 @@ export function People() {
       <h1 className="text-3xl">People</h1>
       <p className="mt-1 max-w-prose text-soft">
         Each comes in by a link that is good once, with a name of their own: it stands beside all that they
-        enter.
+        enter. What is done here, and to every record, stands in the{' '}
+        <Link className="underline" to="/changes">
+          record of changes
+        </Link>
+        .
       </p>
       <section className="card mt-5 p-4" aria-labelledby="let-in">
         <h2 id="let-in" className="text-xl">
