@@ -29,6 +29,11 @@ public static class Gatekeeping
                 {
                     var headers = context.Response.Headers;
                     var isData = IsData(context.Request.Path);
+                    if (context.Request.IsHttps)
+                    {
+                        headers.StrictTransportSecurity = "max-age=31536000";
+                    }
+
                     headers.XContentTypeOptions = "nosniff";
                     headers["Referrer-Policy"] = "same-origin";
                     headers["Cross-Origin-Opener-Policy"] = "same-origin";

@@ -1,7 +1,6 @@
 using System.Diagnostics;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Authentication.Cookies;
-using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Diagnostics.HealthChecks;
 using Microsoft.AspNetCore.Http.Json;
 using Microsoft.AspNetCore.Identity;
@@ -117,7 +116,8 @@ if (StartUp.IsDocumentGeneration)
 }
 else
 {
-    builder.Services.AddDataProtection().SetApplicationName("vivid-sleuth").PersistKeysToDbContext<SleuthDb>();
+    builder.AddSealedKeys();
+    builder.AddTelemetry();
 }
 
 builder.Services.Configure<JsonOptions>(o =>
@@ -137,7 +137,10 @@ builder.Services.AddOpenApi("v1", OpenApiShape.Configure);
 builder.Services.AddSingleton<Devices>();
 builder.Services.AddSingleton<KnowledgeShelf>();
 builder.Services.AddScoped(services => services.GetRequiredService<KnowledgeShelf>().Current);
-builder.Services.AddHealthChecks().AddDbContextCheck<SleuthDb>("database");
+builder
+    .Services.AddHealthChecks()
+    .AddDbContextCheck<SleuthDb>("database")
+    .AddCheck<DiskCheck>("disk", Microsoft.Extensions.Diagnostics.HealthChecks.HealthStatus.Degraded);
 builder.Services.AddHttpContextAccessor();
 builder.Services.AddScoped<Recorder>();
 builder.Services.AddSingleton(TimeProvider.System);
@@ -168,6 +171,7 @@ app.Use(
         return next(context);
     }
 );
+app.UseKnownProxies();
 app.UseHeaders();
 app.UseExceptionHandler();
 app.UseStatusCodePages(Problems.WriteStatus);

@@ -27,7 +27,7 @@ public static class StartUp
         var builder = new NpgsqlConnectionStringBuilder(given);
         builder.MaxAutoPrepare = builder.MaxAutoPrepare == 0 ? 60 : builder.MaxAutoPrepare;
         // Two instances fit into the hundred connections that PostgreSQL has as it ships, and who finds none free waits for one.
-        builder.MaxPoolSize = builder.ShouldSerialize("Maximum Pool Size") ? builder.MaxPoolSize : 40;
+        builder.MaxPoolSize = builder.ShouldSerialize("MaxPoolSize") ? builder.MaxPoolSize : 40;
         builder.Timeout = builder.ShouldSerialize("Timeout") ? builder.Timeout : 30;
         return builder.ConnectionString;
     }
@@ -134,9 +134,8 @@ public static class StartUp
         }
         catch (Exception e) when (e is IOException or FormatException or System.Net.Sockets.SocketException or InvalidOperationException)
         {
-            await Console.Error.WriteLineAsync(
-                $"Vivid Sleuth cannot answer at {string.Join(", ", app.Urls)}: {e.Message.ReplaceLineEndings(" ")} Choose another address or port."
-            );
+            var at = string.Join(',', app.Urls);
+            await Console.Error.WriteLineAsync($"Vivid Sleuth cannot answer at {at}; choose another address or port: {Why(e)}");
             return 1;
         }
     }

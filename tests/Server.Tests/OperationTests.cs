@@ -97,4 +97,63 @@ public sealed class OperationTests(OwnShop own) : IClassFixture<OwnShop>
         );
         answers.ShouldAllOfSomeBe(a => a.StatusCode == HttpStatusCode.OK);
     }
+
+    /// <summary>Behind a proxy that is named, who asks and that it came over TLS are believed; behind any other they are not.</summary>
+    [Theory]
+    [InlineData("127.0.0.1", true)]
+    [InlineData("10.9.9.9", false)]
+    public async Task A_proxy_is_believed_only_where_it_is_named(string named, bool believed)
+    {
+        var database = new NpgsqlConnectionStringBuilder(own.Connection).Database!;
+        await using var instance = own.Instance(database, ("Proxy:Known:0", named));
+        using var client = instance.CreateDefaultClient(instance.ClientOptions.BaseAddress);
+        client.DefaultRequestHeaders.Add("X-Forwarded-For", "203.0.113.7");
+        client.DefaultRequestHeaders.Add("X-Forwarded-Proto", "https");
+        var came = await client.PostAsJsonAsync("/api/sign-in", new { name = Roles.Mechanic, password = Shop.Password });
+        came.StatusCode.ShouldBe(HttpStatusCode.OK);
+        came.Headers.GetValues("Set-Cookie").ShouldAllOfSomeBe(c => c.Contains("secure", StringComparison.OrdinalIgnoreCase) == believed);
+        came.Headers.Contains("Strict-Transport-Security").ShouldBe(believed);
+    }
+
+    /// <summary>What the shop's keys are sealed with does not lie beside them.</summary>
+    [Fact]
+    public async Task Keys_are_sealed_at_rest_where_a_certificate_is_given()
+    {
+        var name = $"keys_{Guid.CreateVersion7():N}";
+        await own.Run($"create database {name}");
+        var file = Path.GetTempFileName();
+        using (var rsa = System.Security.Cryptography.RSA.Create(2048))
+        {
+            var request = new System.Security.Cryptography.X509Certificates.CertificateRequest(
+                "CN=vivid-sleuth",
+                rsa,
+                System.Security.Cryptography.HashAlgorithmName.SHA256,
+                System.Security.Cryptography.RSASignaturePadding.Pkcs1
+            );
+            using var made = request.CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddDays(30));
+            await File.WriteAllBytesAsync(
+                file,
+                made.Export(System.Security.Cryptography.X509Certificates.X509ContentType.Pkcs12, "sealed"),
+                TestContext.Current.CancellationToken
+            );
+        }
+
+        await using (var instance = own.Instance(name, ("Keys:Certificate", file), ("Keys:Password", "sealed")))
+        {
+            await Shop.LetInAsync(instance);
+            using var client = instance.CreateClient();
+            await client.PostAsJsonAsync("/api/sign-in", new { name = Roles.Mechanic, password = Shop.Password }).Json();
+            (await client.GetAsync("/api/me").Json())["name"]!.ToString().ShouldBe(Roles.Mechanic);
+        }
+
+        await using (var db = SleuthDbFactory.Create(own.ConnectionTo(name)))
+        {
+            var keys = await db.DataProtectionKeys.Select(k => k.Xml!).ToListAsync(TestContext.Current.CancellationToken);
+            keys.ShouldAllOfSomeBe(k => k.Contains("EncryptedData") && !k.Contains("<masterKey"));
+        }
+
+        File.Delete(file);
+        NpgsqlConnection.ClearAllPools();
+        await own.Run($"drop database {name} with (force)");
+    }
 }

@@ -1,4 +1,5 @@
 using System.Buffers;
+using System.Diagnostics;
 using System.Text.Json;
 using Microsoft.Extensions.Caching.Hybrid;
 using Microsoft.Net.Http.Headers;
@@ -105,7 +106,9 @@ public static class AnswerEndpoints
                 $"{caseId}/{name}/{tag}",
                 _ =>
                 {
+                    var began = Stopwatch.GetTimestamp();
                     object? value = answer(reader);
+                    Operation.AnswerTime.Record(Operation.Since(began), KeyValuePair.Create<string, object?>("room", name));
                     return ValueTask.FromResult(JsonSerializer.SerializeToUtf8Bytes(value, value!.GetType(), options));
                 },
                 cancellationToken: cancel

@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
@@ -180,6 +181,7 @@ public static class LookEndpoints
             return recorded;
         }
 
+        var began = Stopwatch.GetTimestamp();
         TakenIn taken;
         if (file is not null)
         {
@@ -203,6 +205,7 @@ public static class LookEndpoints
             }
         }
 
+        Operation.PictureTime.Record(Operation.Since(began));
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.LockAsync(caseId, cancel);
         await db.StoreAsync(taken, cancel);

@@ -416,7 +416,7 @@ public static class People
     {
         var db = recorder.Db;
         var person = await people.GetUserAsync(user) ?? throw Problems.NotHere("person");
-        if (await db.CountAsync([SignInBucket.OfName(person.NormalizedUserName!, "own password")], cancel) is { Ticks: > 0 } wait)
+        if (await db.CountAsync([SignInBucket.OfName(person.NormalizedUserName!, "own-password")], cancel) is { Ticks: > 0 } wait)
         {
             return SignIn.Slower(context, wait);
         }

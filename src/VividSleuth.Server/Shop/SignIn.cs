@@ -104,6 +104,7 @@ public static class SignIn
         );
         if (person is null || !fits || person.ShutOutAt is not null)
         {
+            Operation.SignIns.Add(1, KeyValuePair.Create<string, object?>("how", "refused"));
             return TypedResults.Problem(Problems.Details(context, StatusCodes.Status401Unauthorized, "server.name-and-password-do-not-fit"));
         }
 
@@ -166,6 +167,7 @@ public static class SignIn
     {
         await context.RequestServices.GetRequiredService<Sessions>().LeaveBehindAsync(context);
         await signIn.SignInAsync(person, isPersistent: true);
+        Operation.SignIns.Add(1, KeyValuePair.Create<string, object?>("how", "in"));
         var device = DeviceOf(context, protection, normalName) ?? Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(12));
         context.Response.Cookies.Append(
             DeviceCookie,
@@ -188,6 +190,7 @@ public static class SignIn
     /// <summary>Refused for now, and when it may be tried again.</summary>
     public static ProblemHttpResult Slower(HttpContext context, TimeSpan wait)
     {
+        Operation.SignIns.Add(1, KeyValuePair.Create<string, object?>("how", "slowed"));
         var seconds = (int)Math.Ceiling(wait.TotalSeconds);
         context.Response.Headers.RetryAfter = seconds.ToString(CultureInfo.InvariantCulture);
         return TypedResults.Problem(
