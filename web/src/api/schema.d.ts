@@ -4,7628 +4,7537 @@
  */
 
 export interface paths {
-  '/api/setup': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Setup'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignedIn'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/sign-in': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Credentials'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignedIn'];
-          };
-        };
-        /** @description Unauthorized */
-        401: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Too Many Requests */
-        429: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/sign-out': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/passkey/ask': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['JsonElement'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/passkey/sign-in': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PasskeyAnswer'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignedIn'];
-          };
-        };
-        /** @description Unauthorized */
-        401: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Too Many Requests */
-        429: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/invitations/look': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['InvitationAsk'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['InvitationSaid'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/invitations/use': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['InvitationUse'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignedIn'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/knowledge': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['KnowledgeView'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/changes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: {
-          case?: string;
-          record?: string;
-          by?: string;
-          kind?: string;
-          from?: string;
-          to?: string;
-          after?: string;
-          take?: number;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ChangePage'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/events': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'text/event-stream': components['schemas']['SseItemOfCaseRevision'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/arrival': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ArrivalEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/puller': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          thread: string;
-          grade: string;
-          bolts: number;
-          pull?: number;
-          torque?: number;
-          screw?: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PullerAnswer'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/dossier': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['DossierView'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/settings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ShopSettings'];
-          };
-        };
-      };
-    };
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['SettingsEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ShopSettings'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/lessons': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          script: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Lesson'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['LessonEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Lesson'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/lessons/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Lesson'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/stock': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StockPart'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/stock/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StockEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StockPart'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/stock/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StockPart'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PeopleView'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/invitations': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['InvitationEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['InvitationCode'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/invitations/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/role': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['RoleEntry'];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/reset': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['InvitationCode'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/sign-out': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/shut-out': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/let-in': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me/door': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['DoorView'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me/password': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PasswordChange'];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me/sign-out-everywhere': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me/passkeys/ask': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['JsonElement'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me/passkeys': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PasskeyEntry'];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me/passkeys/{id}/remove': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/instruments': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Instrument'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/instruments/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Instrument'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Instrument'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/instruments/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Instrument'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/instruments/{id}/changes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Change'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: {
-          skip?: number;
-          take?: number;
-          find?: string;
-          withdrawn?: boolean;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CasePage'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['NewCase'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/layouts/preview': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['EngineLayout'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LayoutPreview'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/export': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CaseFile'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/import': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: {
-          copy?: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['CaseFile'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/take-up': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['CaseVersion'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Not Modified */
-        304: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/answers': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: {
-          rooms?: string;
-        };
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CaseAnswers'];
-          };
-        };
-        /** @description Not Modified */
-        304: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/dig': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          target: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['DigPlan'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/crank': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          angle: number;
-          stroke: number;
-          rod: number;
-          least: number;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CrankAnswer'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/steps': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StepEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StepRecord'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/steps/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StepRecord'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/step-marks': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StepMarkEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StepMark'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/fasteners': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['FastenerEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['FastenerMove'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/fasteners/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['FastenerMove'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/own-steps': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['OwnStepEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OwnStep'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/own-steps/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OwnStep'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/sign-offs': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['SignOffEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignOff'];
-          };
-        };
-        /** @description Forbidden */
-        403: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/sign-offs/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignOff'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/strip': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StripSetup'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/parts': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PartEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Part'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/parts/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PartEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Part'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/mates': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          first: string;
-          second: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['MateResult'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/parts/{id}/stays': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PartStay'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/renumber/preview': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['RenumberEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['RenumberPreview'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/renumber': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['RenumberEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/label-pages': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LabelPage'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/labels': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          places: string;
-          page: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/scan': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          tag: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ScanAnswer'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/printer': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PrinterView'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/printer/again': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PrinterView'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/label-jobs': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['LabelOrder'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LabelJob'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/label-jobs/{id}/cancel': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LabelJob'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/spot': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          place: string;
-          zones: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Spot'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos/{id}/{size}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-          size: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/findings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['FindingEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Finding'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/findings/many': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['FindingEntry'][];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Finding'][];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/findings/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Finding'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'multipart/form-data': {
-            /** Format: uuid */
-            id: string;
-          } & {
-            place: string;
-          } & {
-            caption?: string;
-          } & {
-            step?: string;
-          } & {
-            shot?: string;
-          } & {
-            name?: string;
-          } & {
-            /** Format: int32 */
-            bytes?: number;
-          } & {
-            file?: components['schemas']['IFormFile'];
-          };
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Photo'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos/{id}/pieces': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PiecesHere'];
-          };
-        };
-      };
-    };
-    put: {
-      parameters: {
-        query: {
-          offset: number;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/octet-stream': string;
-        };
-      };
-      responses: {
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Photo'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos/{id}/original': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photo-marks': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PhotoMarkEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PhotoMark'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photo-marks/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PhotoMark'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/debris': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['DebrisEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Debris'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/debris/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Debris'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/readings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ReadingEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Reading'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/readings/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Reading'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/limits': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['LimitEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Limit'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/limits/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Limit'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/limits.csv': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'text/csv': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post: {
-      parameters: {
-        query?: {
-          keepGood?: boolean;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'text/csv': string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['TableTaken'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/readings.csv': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'text/csv': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post: {
-      parameters: {
-        query?: {
-          keepGood?: boolean;
-          confirmed?: boolean;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'text/csv': string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['TableTaken'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/budget': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          place: string;
-          characteristic: string;
-          phase?: components['schemas']['Phase'];
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['BudgetView'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/instruments': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          characteristic: string;
-          kind?: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['InstrumentChoice'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/film': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['FilmView'][];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/sheet.csv': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'text/csv': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/sheet.xlsx': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reckoners': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['BenchReckoner'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reckoners/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ReckonEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ReckonerResult'][];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/conclusions': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ConclusionEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Conclusion'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/conclusions/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Conclusion'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/practice/{seed}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          seed: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PracticeView'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/practice/{seed}/look': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          sign: string;
-          place: string;
-        };
-        header?: never;
-        path: {
-          seed: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PracticeLook'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/practice/{seed}/commit': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          seed: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['CommitEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PracticeScore'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CausesView'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes/learned': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LearnedView'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes/own.yaml': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/yaml': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['CauseWrite'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ShopCause'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ShopCause'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes/{id}/changes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Change'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/verdicts': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['VerdictEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PartVerdict'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/verdicts/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PartVerdict'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Setup"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Credentials"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passkey/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JsonElement"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passkey/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasskeyAnswer"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["InvitationAsk"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InvitationSaid"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["InvitationUse"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/knowledge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KnowledgeView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    case?: string;
+                    record?: string;
+                    by?: string;
+                    kind?: string;
+                    from?: string;
+                    to?: string;
+                    after?: string;
+                    take?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChangePage"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/event-stream": components["schemas"]["SseItemOfCaseRevision"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/arrival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ArrivalEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/puller": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    thread: string;
+                    grade: string;
+                    bolts: number;
+                    pull?: number;
+                    torque?: number;
+                    screw?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PullerAnswer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/dossier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DossierView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopSettings"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SettingsEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopSettings"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    script: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Lesson"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LessonEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Lesson"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Lesson"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockPart"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StockEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockPart"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockPart"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PeopleView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["InvitationEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InvitationCode"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/invitations/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/role": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RoleEntry"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InvitationCode"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/shut-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/let-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/door": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DoorView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasswordChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sign-out-everywhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/passkeys/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JsonElement"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/passkeys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasskeyEntry"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/passkeys/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Instrument"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Instrument"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Instrument"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Change"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    skip?: number;
+                    take?: number;
+                    find?: string;
+                    withdrawn?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CasePage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewCase"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EngineLayout"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LayoutPreview"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CaseFile"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    copy?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CaseFile"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/take-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CaseVersion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Not Modified */
+                304: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    rooms?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CaseAnswers"];
+                    };
+                };
+                /** @description Not Modified */
+                304: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/dig": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    target: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DigPlan"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/crank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    angle: number;
+                    stroke: number;
+                    rod: number;
+                    least: number;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CrankAnswer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepRecord"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/steps/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepRecord"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/step-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepMarkEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepMark"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/fasteners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FastenerEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FastenerMove"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/fasteners/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FastenerMove"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/own-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OwnStepEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnStep"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/own-steps/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnStep"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sign-offs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SignOffEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignOff"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sign-offs/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignOff"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StripSetup"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PartEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Part"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/parts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PartEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Part"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/mates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    first: string;
+                    second: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MateResult"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/parts/{id}/stays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartStay"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/renumber/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RenumberEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RenumberPreview"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/renumber": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RenumberEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/label-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LabelPage"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    places: string;
+                    page: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    tag: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ScanAnswer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrinterView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printer/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrinterView"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/label-jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LabelOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LabelJob"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/label-jobs/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LabelJob"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/spot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    place: string;
+                    zones: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Spot"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/{size}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                    size: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FindingEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Finding"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/findings/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FindingEntry"][];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Finding"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/findings/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Finding"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "multipart/form-data": {
+                        /** Format: uuid */
+                        id: string;
+                    } & {
+                        place: string;
+                    } & {
+                        caption?: string;
+                    } & {
+                        step?: string;
+                    } & {
+                        shot?: string;
+                    } & {
+                        name?: string;
+                    } & {
+                        /** Format: int32 */
+                        bytes?: number;
+                    } & {
+                        file?: components["schemas"]["IFormFile"];
+                    };
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Photo"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PiecesHere"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query: {
+                    offset: number;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Photo"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/original": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photo-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PhotoMarkEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PhotoMark"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photo-marks/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PhotoMark"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/debris": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DebrisEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Debris"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/debris/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Debris"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReadingEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Reading"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/readings/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Reading"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LimitEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Limit"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/limits/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Limit"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/limits.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    keepGood?: boolean;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableTaken"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    keepGood?: boolean;
+                    confirmed?: boolean;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableTaken"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/budget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    place: string;
+                    characteristic: string;
+                    phase?: components["schemas"]["Phase"];
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BudgetView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    characteristic: string;
+                    kind?: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InstrumentChoice"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FilmView"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/sheet.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/sheet.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reckoners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BenchReckoner"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reckoners/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReckonEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReckonerResult"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/conclusions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ConclusionEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Conclusion"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/conclusions/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Conclusion"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{seed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeView"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{seed}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    sign: string;
+                    place: string;
+                };
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeLook"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{seed}/commit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CommitEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeScore"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CausesView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LearnedView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/own.yaml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/yaml": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CauseWrite"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopCause"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopCause"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Change"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/verdicts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VerdictEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartVerdict"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/verdicts/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartVerdict"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** @enum {unknown} */
-    Act:
-      | 'washing'
-      | 'wiping'
-      | 'scraping'
-      | 'polishing'
-      | 'drainingOil'
-      | 'removingRings'
-      | 'removingShells'
-      | 'takingCapsOff'
-      | 'pressingOff'
-      | 'takingApart'
-      | 'turningCrank'
-      | 'reassembly';
-    Alignment: {
-      /** Format: uuid */
-      finding: string;
-      place: string;
-      linesUp: boolean;
-      words: string;
-    };
-    /** @enum {unknown} */
-    Anchor: 'engine' | 'cylinder' | 'main';
-    Applicability: {
-      cycle: null | components['schemas']['WorkingCycle'];
-      bearings: null | components['schemas']['BearingType'];
-      arrangement: null | components['schemas']['Arrangement'];
-      valves: null | components['schemas']['ValveGear'];
-      fuel: null | components['schemas']['FuelSystem'];
-      case: null | components['schemas']['CaseBuild'];
-      gearbox: null | boolean;
-      /** Format: int32 */
-      cylinders: null | number;
-    };
-    AppliedLimit: {
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      source: components['schemas']['LimitSource'];
-      sourceText: string;
-      /** Format: double */
-      nominal: null | number;
-      /** Format: double */
-      wear: null | number;
-      /** @default  */
-      unit: string;
-      isRuleOfThumb: boolean;
-    };
-    /** @enum {unknown} */
-    Arrangement: 'single' | 'inline' | 'vee' | 'flat';
-    ArrivalEntry: {
-      /** Format: int32 */
-      version: number;
-      title: string;
-      owner: string;
-      engineName: string;
-      serial: string;
-      /** Format: double */
-      hours: null | number;
-      complaint: string;
-      past: string;
-      risks: {
-        [key: string]: boolean;
-      };
-      lengths: null | components['schemas']['LengthUnit'];
-    };
-    /** @enum {unknown} */
-    Attitude: 'upright' | 'inverted' | 'onEnd';
-    /** @enum {unknown} */
-    Bank: 'a' | 'b';
-    /** @enum {unknown} */
-    BearingKind: 'main' | 'crankpin';
-    /** @enum {unknown} */
-    BearingType: 'plain' | 'rolling';
-    BenchReckoner: {
-      id: string;
-      groupId: string;
-      equation: string;
-      source: string;
-      drawing: string;
-      inputs: components['schemas']['ReckonerInput'][];
-      name: string;
-      group: string;
-      says: string;
-    };
-    BudgetRow: {
-      name: string;
-      /** Format: double */
-      standard: number;
-      /** Format: double */
-      share: number;
-      /** Format: double */
-      freedom: null | number;
-    };
-    BudgetView: {
-      figure: components['schemas']['SheetFigure'];
-      how: string;
-      lines: components['schemas']['BudgetRow'][];
-      /** Format: double */
-      standard: number;
-      /** Format: double */
-      freedom: null | number;
-      /** Format: double */
-      factor: number;
-      /** Format: double */
-      expanded: number;
-    };
-    CaseAnswers: {
-      section: components['schemas']['LongSection'];
-      places: components['schemas']['PlaceState'][];
-      progress: components['schemas']['Progress'];
-      compression: components['schemas']['CompressionTest'];
-      strip: components['schemas']['StripPlan'];
-      look: components['schemas']['LookSummary'];
-      gauge: components['schemas']['GaugeSheet'];
-      trace: components['schemas']['TraceAnswer'];
-      advice: components['schemas']['VerdictAdvice'][];
-    };
-    /** @enum {unknown} */
-    CaseBuild: 'block' | 'split';
-    CaseFile: {
-      format: string;
-      /** Format: int32 */
-      version: number;
-      case: components['schemas']['EngineCase'];
-      instruments: components['schemas']['Instrument'][];
-      pictures: components['schemas']['Picture'][];
-      changes: components['schemas']['Change'][];
-    };
-    CaseLine: {
-      /** Format: uuid */
-      id: string;
-      title: string;
-      engineName: string;
-      owner: string;
-      complaint: string;
-      layout: components['schemas']['EngineLayout'];
-      /** Format: date-time */
-      lastWritten: string;
-      lastBy: string;
-      /** Format: int32 */
-      findings: number;
-      /** Format: int32 */
-      readings: number;
-      /** Format: int32 */
-      stepsDone: number;
-      concluded: boolean;
-      next: string;
-    };
-    CasePage: {
-      cases: components['schemas']['CaseLine'][];
-      /** Format: int32 */
-      total: number;
-    };
-    CaseRevision: {
-      /** Format: int64 */
-      revision: number;
-    };
-    CaseVersion: {
-      /** Format: int32 */
-      version: number;
-    };
-    CauseHead: {
-      id: string;
-      name: string;
-      family: string;
-      signs: string[];
-    };
-    CauseWrite: {
-      cause: components['schemas']['KnownCause'];
-      why: string;
-      /** Format: int32 */
-      version: number;
-    };
-    CausesView: {
-      causes: components['schemas']['KnownCause'][];
-      own: components['schemas']['ShopCause'][];
-      replaced: components['schemas']['KnownCause'][];
-      problems: components['schemas']['Problem'][];
-    };
-    /** @enum {unknown} */
-    Centres: 'original' | 'shifted';
-    ChainLink: {
-      says: string;
-      predicts: components['schemas']['Prediction'][];
-    };
-    Change: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      kind: string;
-      /** Format: uuid */
-      recordId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      imported: boolean;
-      before: null | string;
-    };
-    ChangePage: {
-      changes: components['schemas']['Change'][];
-      next: null | string;
-    };
-    CommitEntry: {
-      looked: components['schemas']['LookedAt'][];
-      guesses: components['schemas']['PracticeGuess'][];
-    };
-    CompressionTest: {
-      cylinders: components['schemas']['CylinderCompression'][];
-      says: string[];
-    };
-    Conclusion: {
-      cause: string;
-      place: string;
-      confidence: components['schemas']['Confidence'];
-      fault: components['schemas']['Fault'];
-      reasons: string;
-      computedCause: string;
-      computedPlace: string;
-      /** Format: double */
-      computed: null | number;
-      /** Format: double */
-      computedForThis: null | number;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    ConclusionEntry: {
-      /** Format: uuid */
-      id: string;
-      cause: string;
-      place: string;
-      confidence: components['schemas']['Confidence'];
-      reasons: string;
-      fault: components['schemas']['Fault'];
-    };
-    /** @enum {unknown} */
-    Confidence: 'proven' | 'probable' | 'possible' | 'undetermined';
-    /** @enum {unknown} */
-    Conformity: 'inside' | 'outside' | 'undecided' | null;
-    /** @enum {unknown} */
-    Cooling: 'liquid' | 'air';
-    CrankAnswer: {
-      pistons: components['schemas']['PistonPosition'][];
-      allDown: components['schemas']['CrankRange'][];
-    };
-    /** @enum {unknown} */
-    CrankEnd: 'freeEnd' | 'driveEnd';
-    CrankRange: {
-      /** Format: double */
-      from: number;
-      /** Format: double */
-      to: number;
-    };
-    Credentials: {
-      name: string;
-      password: string;
-    };
-    /** @enum {unknown} */
-    Custody:
-      'onEngine' | 'bench' | 'bag' | 'box' | 'machineShop' | 'welder' | 'supplier' | 'customer' | 'scrapped';
-    CylinderCompression: {
-      /** Format: int32 */
-      number: number;
-      /** Format: double */
-      kpa: null | number;
-      /** Format: double */
-      ratio: null | number;
-      low: boolean;
-      words: string;
-    };
-    CylinderStation: {
-      /** Format: int32 */
-      number: number;
-      bank: components['schemas']['Bank'];
-      /** Format: int32 */
-      row: number;
-      /** Format: int32 */
-      crankpin: number;
-      flankingMains: number[];
-      /** Format: double */
-      firingAngle: number;
-      majorThrustSide: components['schemas']['Side'];
-    };
-    DamageTold: {
-      sign: string;
-      name: string;
-      place: string;
-      by: string;
-      byPlace: string;
-      /** Format: int32 */
-      link: number;
-      says: string;
-    };
-    Debris: {
-      place: string;
-      material: components['schemas']['DebrisMaterial'];
-      hard: null | boolean;
-      colour: components['schemas']['DebrisColour'];
-      form: components['schemas']['DebrisForm'];
-      /** Format: int32 */
-      count: null | number;
-      /** Format: double */
-      size: null | number;
-      note: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    /** @enum {unknown} */
-    DebrisColour:
-      'unknown' | 'grey' | 'bright' | 'copperOrBronze' | 'brass' | 'black' | 'rust' | 'clear' | 'coloured';
-    DebrisEntry: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-      material: components['schemas']['DebrisMaterial'];
-      hard: null | boolean;
-      colour: components['schemas']['DebrisColour'];
-      form: components['schemas']['DebrisForm'];
-      /** Format: int32 */
-      count: null | number;
-      /** Format: double */
-      size: null | number;
-      note: string;
-    };
-    /** @enum {unknown} */
-    DebrisForm:
-      | 'unknown'
-      | 'dust'
-      | 'flake'
-      | 'sliver'
-      | 'curl'
-      | 'chip'
-      | 'lump'
-      | 'needle'
-      | 'string'
-      | 'bead'
-      | 'paste';
-    /** @enum {unknown} */
-    DebrisMaterial:
-      | 'magneticMetal'
-      | 'otherMetal'
-      | 'sealant'
-      | 'plastic'
-      | 'rubber'
-      | 'carbon'
-      | 'fibre'
-      | 'grit'
-      | 'unknown';
-    DebrisReading: {
-      /** Format: uuid */
-      debris: string;
-      place: string;
-      sources: components['schemas']['DebrisSource'][];
-    };
-    DebrisSource: {
-      id: string;
-      name: string;
-      /** Format: int32 */
-      fit: number;
-      sign: string;
-      tell: string;
-      places: string[];
-      agrees: string[];
-    };
-    DigPlan: {
-      target: string;
-      by: string;
-      steps: components['schemas']['DigStep'][];
-      /** Format: double */
-      minutes: number;
-      /** Format: int32 */
-      fasteners: number;
-      /** Format: int32 */
-      turns: number;
-      words: string;
-    };
-    DigStep: {
-      id: string;
-      name: string;
-      attitude: components['schemas']['Attitude'];
-      /** Format: double */
-      minutes: number;
-      /** Format: double */
-      share: number;
-    };
-    DoorView: {
-      passkeys: components['schemas']['PasskeyLine'][];
-      devices: components['schemas']['SessionLine'][];
-    };
-    DossierView: {
-      case: components['schemas']['EngineCase'];
-      answers: components['schemas']['CaseAnswers'];
-      instruments: components['schemas']['Instrument'][];
-      openedLocks: components['schemas']['OpenedLock'][];
-      /** Format: date-time */
-      drawn: string;
-    };
-    EngineCase: {
-      title: string;
-      owner: string;
-      engineName: string;
-      serial: string;
-      /** Format: double */
-      hours: null | number;
-      layout: components['schemas']['EngineLayout'];
-      complaint: string;
-      past: string;
-      risks: {
-        [key: string]: boolean;
-      };
-      script: string;
-      /** Format: double */
-      stroke: null | number;
-      /** Format: double */
-      rodLength: null | number;
-      lengths: null | components['schemas']['LengthUnit'];
-      /** Format: uuid */
-      importedFrom: null | string;
-      parts: components['schemas']['Part'][];
-      steps: components['schemas']['StepRecord'][];
-      ownSteps: components['schemas']['OwnStep'][];
-      stepMarks: components['schemas']['StepMark'][];
-      fastenerMoves: components['schemas']['FastenerMove'][];
-      signOffs: components['schemas']['SignOff'][];
-      renumberings: components['schemas']['Renumbering'][];
-      findings: components['schemas']['Finding'][];
-      photos: components['schemas']['Photo'][];
-      photoMarks: components['schemas']['PhotoMark'][];
-      debris: components['schemas']['Debris'][];
-      readings: components['schemas']['Reading'][];
-      limits: components['schemas']['Limit'][];
-      verdicts: components['schemas']['PartVerdict'][];
-      conclusions: components['schemas']['Conclusion'][];
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    EngineLayout: {
-      arrangement: components['schemas']['Arrangement'];
-      /** Format: int32 */
-      cylinders: number;
-      cycle: components['schemas']['WorkingCycle'];
-      bearings: components['schemas']['BearingType'];
-      numbering: components['schemas']['NumberingScheme'];
-      numberOneEnd: components['schemas']['CrankEnd'];
-      rotation: components['schemas']['Rotation'];
-      firingOrder: number[];
-      /** Format: int32 */
-      mains: null | number;
-      /** Format: double */
-      bankAngle: null | number;
-      bankAOnTheLeft: boolean;
-      oilFeedEnd: components['schemas']['CrankEnd'];
-      /** Format: int32 */
-      ringsPerPiston: number;
-      valveGear: components['schemas']['ValveGear'];
-      /** Format: int32 */
-      inletValves: number;
-      /** Format: int32 */
-      exhaustValves: number;
-      fuel: components['schemas']['FuelSystem'];
-      cooling: components['schemas']['Cooling'];
-      case: components['schemas']['CaseBuild'];
-      gearboxInCase: boolean;
-      /** Format: int32 */
-      exhaustAt: null | number;
-    };
-    EvidenceWeight: {
-      sign: string;
-      name: string;
-      place: string;
-      seen: components['schemas']['Seen'];
-      /** Format: double */
-      decibans: number;
-      words: string;
-    };
-    /** @enum {unknown} */
-    FaceShape: 'unwrapped' | 'round';
-    /** @enum {unknown} */
-    Facing: 'unknown' | 'freeEnd' | 'driveEnd' | 'left' | 'right';
-    /** @enum {unknown} */
-    FastenerCount: 'inAll' | 'perCylinder' | 'perMain' | 'perBank' | 'perCamshaft';
-    FastenerEntry: {
-      /** Format: uuid */
-      id: string;
-      step: string;
-      set: string;
-      state: components['schemas']['FastenerState'];
-      /** Format: int32 */
-      count: number;
-      /** Format: int32 */
-      hole: number;
-      /** Format: double */
-      length: null | number;
-      keeping: components['schemas']['Keeping'];
-      where: string;
-      note: string;
-    };
-    FastenerMove: {
-      step: string;
-      set: string;
-      state: components['schemas']['FastenerState'];
-      /** Format: int32 */
-      count: number;
-      /** Format: int32 */
-      hole: number;
-      /** Format: double */
-      length: null | number;
-      keeping: components['schemas']['Keeping'];
-      where: string;
-      note: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    FastenerSet: {
-      id: string;
-      name: string;
-      /** Format: int32 */
-      count: number;
-      per: components['schemas']['FastenerCount'];
-      thread: string;
-      head: string;
-      lengths: number[];
-      washers: string;
-      locking: string;
-      leftHand: boolean;
-      leftHandOnSome: boolean;
-      oneTime: boolean;
-      hidden: string;
-      holes: number[][];
-      needsMap: boolean;
-    };
-    /** @enum {unknown} */
-    FastenerState: 'out' | 'backIn' | 'broken' | 'soaked' | 'drilled' | 'sent' | 'restOut';
-    /** @enum {unknown} */
-    Fault: 'notKnown' | 'ownWork' | 'earlierWork' | 'partDefect' | 'use';
-    FilmView: {
-      place: string;
-      results: components['schemas']['ReckonerResult'][];
-    };
-    Finding: {
-      place: string;
-      sign: string;
-      seen: components['schemas']['Seen'];
-      /** Format: int32 */
-      level: number;
-      spot: string;
-      zones: string[];
-      marks: string[];
-      note: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    FindingEntry: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-      sign: string;
-      seen: components['schemas']['Seen'];
-      /** Format: int32 */
-      level: number;
-      spot: string;
-      note: string;
-      zones: null | string[];
-      marks: null | string[];
-    };
-    /** @enum {unknown} */
-    Frequency: 'never' | 'almostNever' | 'rarely' | 'sometimes' | 'often' | 'usually' | 'always';
-    /** @enum {unknown} */
-    FuelSystem: 'carburettor' | 'injected' | 'diesel';
-    GaugeSheet: {
-      measurable: string[];
-      figures: components['schemas']['SheetFigure'][];
-      profiles: components['schemas']['Profile'][];
-      grades: components['schemas']['GradeCheck'][];
-      machining: components['schemas']['MachiningPlan'][];
-      rings: components['schemas']['RingPack'][];
-      weights: components['schemas']['WeightSet'][];
-      trends: components['schemas']['StationTrend'][];
-      signs: components['schemas']['MeasuredSign'][];
-      notes: string[];
-      /** Format: double */
-      standardPin: null | number;
-    };
-    GradeCheck: {
-      place: string;
-      journalGrade: string;
-      shellGrade: null | string;
-      stampedGrade: null | string;
-      loud: boolean;
-      words: string;
-      /** Format: double */
-      agree: null | number;
-      odds: components['schemas']['GradeWord'][];
-    };
-    GradeWord: {
-      grade: string;
-      /** Format: double */
-      p: number;
-    };
-    HangsOn: {
-      sign: string;
-      name: string;
-      place: string;
-      seen: components['schemas']['Seen'];
-      then: string;
-      thenPlace: string;
-      /** Format: double */
-      probability: number;
-    };
-    Hole: {
-      /** Format: int32 */
-      number: number;
-      /** Format: double */
-      x: number;
-      /** Format: double */
-      y: number;
-      state: null | components['schemas']['FastenerState'];
-      /** Format: double */
-      length: null | number;
-    };
-    /** @enum {unknown} */
-    Honing: 'rigid' | 'ball';
-    /** Format: binary */
-    IFormFile: string;
-    /**
-     * @default figure
-     * @enum {unknown}
-     */
-    InputKind: 'figure' | 'figures' | 'choice' | 'words';
-    Instrument: {
-      /** Format: uuid */
-      id: string;
-      name: string;
-      kind: components['schemas']['InstrumentKind'];
-      quantity: components['schemas']['Quantity'];
-      /** Format: double */
-      resolution: number;
-      /** Format: double */
-      permissibleError: number;
-      setWith: string;
-      /** Format: date */
-      calibrated: null | string;
-      /** Format: date */
-      calibrationDue: null | string;
-      method: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    InstrumentChoice: {
-      name: string;
-      against: components['schemas']['Unsuited'][];
-    };
-    /** @enum {unknown} */
-    InstrumentKind:
-      | 'outsideMicrometer'
-      | 'ballMicrometer'
-      | 'insideMicrometer'
-      | 'boreGauge'
-      | 'depthMicrometer'
-      | 'caliper'
-      | 'feelerGauge'
-      | 'plasticStrip'
-      | 'dialIndicator'
-      | 'scales'
-      | 'pressureGauge'
-      | 'manometer'
-      | 'protractor'
-      | 'burette'
-      | 'springTester'
-      | 'thermometer'
-      | 'straightEdge'
-      | 'rule'
-      | 'tachometer'
-      | 'homeMade'
-      | 'other';
-    InvitationAsk: {
-      code: string;
-    };
-    InvitationCode: {
-      code: string;
-      /** Format: date-time */
-      until: string;
-    };
-    InvitationEntry: {
-      /** Format: uuid */
-      id: string;
-      role: string;
-    };
-    InvitationLine: {
-      /** Format: uuid */
-      id: string;
-      role: string;
-      name: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      until: string;
-    };
-    InvitationSaid: {
-      role: string;
-      name: string;
-    };
-    InvitationUse: {
-      code: string;
-      name: string;
-      password: string;
-    };
-    JsonElement: unknown;
-    /** @enum {unknown} */
-    Keeping: 'ownHole' | 'bag' | 'benchRow';
-    KindView: {
-      id: string;
-      name: string;
-      letters: string;
-      suffix: string;
-      stratum: components['schemas']['Stratum'];
-      scope: components['schemas']['StationScope'];
-      mates: string[];
-    };
-    KnowledgeView: {
-      signs: components['schemas']['KnownSign'][];
-      characteristics: components['schemas']['KnownCharacteristic'][];
-      risks: components['schemas']['KnownRisk'][];
-      causes: components['schemas']['CauseHead'][];
-      kinds: components['schemas']['KindView'][];
-      scripts: components['schemas']['ScriptHead'][];
-      shots: components['schemas']['KnownShot'][];
-    };
-    KnownCause: {
-      shop: boolean;
-      family: string;
-      anchor: components['schemas']['Anchor'];
-      seat: string;
-      applies: components['schemas']['Applicability'];
-      base: components['schemas']['Frequency'];
-      chain: components['schemas']['ChainLink'][];
-      risks: components['schemas']['RiskFactor'][];
-      confusedWith: string[];
-      prove: string;
-      prevent: string;
-      caution: string;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    KnownCharacteristic: {
-      quantity: components['schemas']['Quantity'];
-      group: string;
-      on: string[];
-      stations: string[];
-      unwornAt: string;
-      directions: {
-        [key: string]: number;
-      };
-      by: components['schemas']['InstrumentKind'][];
-      with: string;
-      how: string;
-      held: string;
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      unit: string;
-      spoils: string;
-      gap: boolean;
-      between: boolean;
-      derived: boolean;
-      ways: components['schemas']['Term'][][];
-      /** Format: double */
-      minutes: number;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    KnownRisk: {
-      question: string;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    KnownShot: {
-      on: string[];
-      how: string;
-      why: string;
-      before: components['schemas']['Act'][];
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    KnownSign: {
-      also: string[];
-      on: string[];
-      looks: string;
-      confusedWith: string;
-      how: string;
-      with: string;
-      levels: string[];
-      /** Format: int32 */
-      crackFrom: number;
-      leak: components['schemas']['Frequency'];
-      /** Format: double */
-      minutes: number;
-      destroyedBy: components['schemas']['Act'][];
-      term: string;
-      chapter: string;
-      draw: string;
-      measured: boolean;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    LabelJob: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      places: string[];
-      state: components['schemas']['LabelState'];
-      /** Format: int32 */
-      printed: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-    };
-    LabelOrder: {
-      /** Format: uuid */
-      id: string;
-      places: string;
-    };
-    LabelPage: {
-      id: string;
-      /** Format: double */
-      pageWidth: number;
-      /** Format: double */
-      pageHeight: number;
-      /** Format: int32 */
-      columns: number;
-      /** Format: int32 */
-      rows: number;
-      /** Format: double */
-      width: number;
-      /** Format: double */
-      height: number;
-      /** Format: double */
-      left: number;
-      /** Format: double */
-      top: number;
-      /** Format: double */
-      stepX: number;
-      /** Format: double */
-      stepY: number;
-      name: string;
-      /** Format: int32 */
-      perPage: number;
-    };
-    /** @enum {unknown} */
-    LabelState: 'waiting' | 'paperOut' | 'printed' | 'cancelled';
-    LayoutPreview: {
-      section: components['schemas']['LongSection'];
-      cylinders: components['schemas']['CylinderStation'][];
-      oilRoute: string[];
-      /** Format: int32 */
-      addresses: number;
-    };
-    LearnedOffer: {
-      cause: string;
-      causeName: string;
-      sign: string;
-      signName: string;
-      /** Format: int32 */
-      link: number;
-      /** Format: int32 */
-      prediction: number;
-      now: components['schemas']['Frequency'];
-      offered: components['schemas']['Frequency'];
-      /** Format: int32 */
-      seen: number;
-      /** Format: int32 */
-      of: number;
-      /** Format: double */
-      times: number;
-    };
-    LearnedView: {
-      /** Format: int32 */
-      closed: number;
-      offers: components['schemas']['LearnedOffer'][];
-    };
-    /** @enum {unknown} */
-    LengthUnit: 'mm' | 'inch' | null;
-    Lesson: {
-      /** Format: uuid */
-      id: string;
-      script: string;
-      step: string;
-      engineName: string;
-      text: string;
-      /** Format: uuid */
-      caseId: null | string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnBy: null | string;
-    };
-    LessonEntry: {
-      /** Format: uuid */
-      id: string;
-      script: string;
-      step: string;
-      engineName: string;
-      text: string;
-      /** Format: uuid */
-      caseId: null | string;
-    };
-    Limit: {
-      characteristic: string;
-      on: string;
-      /** Format: double */
-      nominal: null | number;
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      /** Format: double */
-      wear: null | number;
-      unit: string;
-      source: components['schemas']['LimitSource'];
-      sourceText: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    LimitEntry: {
-      /** Format: uuid */
-      id: string;
-      characteristic: string;
-      nominal: string;
-      least: string;
-      most: string;
-      setUnit: string;
-      source: components['schemas']['LimitSource'];
-      sourceText: string;
-      wear: null | string;
-      on: null | string;
-    };
-    /** @enum {unknown} */
-    LimitSource: 'makersManual' | 'shopStandard' | 'ruleOfThumb';
-    /** @enum {unknown} */
-    LinkStatus: 'ticked' | 'contradicted' | 'open';
-    LongSection: {
-      columns: components['schemas']['SectionColumn'][];
-      cells: components['schemas']['SectionCell'][];
-      numberOneEnd: components['schemas']['CrankEnd'];
-    };
-    LookSummary: {
-      maps: components['schemas']['ZoneMap'][];
-      spots: components['schemas']['Spot'][];
-      mismatches: components['schemas']['Mismatch'][];
-      patterns: components['schemas']['Pattern'][];
-      odd: components['schemas']['OddOneOut'][];
-      debris: components['schemas']['DebrisReading'][];
-      missing: components['schemas']['MissingShots'][];
-    };
-    LookedAt: {
-      sign: string;
-      place: string;
-    };
-    LooseEnd: {
-      kind: components['schemas']['LooseKind'];
-      place: string;
-      text: string;
-    };
-    /** @enum {unknown} */
-    LooseKind:
-      'nowhere' | 'wrongWayRound' | 'overdue' | 'broken' | 'unsigned' | 'unplaced' | 'unmarked' | 'oldMark';
-    MachiningPlan: {
-      kind: string;
-      worst: string;
-      /** Format: double */
-      found: number;
-      /** Format: double */
-      size: null | number;
-      step: string;
-      words: string;
-    };
-    /** @enum {unknown} */
-    MarkMethod: 'none' | 'makersMark' | 'numberPunch' | 'engraver' | 'scratch' | 'paint' | 'feltPen';
-    /** @enum {unknown} */
-    MateAnswer: 'match' | 'wrongWayRound' | 'notMates' | 'notProven' | 'mayBeMixed';
-    MateResult: {
-      answer: components['schemas']['MateAnswer'];
-      word: string;
-      why: string;
-    };
-    MeasuredSign: {
-      sign: string;
-      place: string;
-      /** Format: double */
-      ifPresent: number;
-      /** Format: double */
-      ifAbsent: number;
-      words: string;
-      speaksFor: boolean;
-    };
-    Mismatch: {
-      place: string;
-      sign: string;
-      findings: string[];
-    };
-    MissingShots: {
-      place: string;
-      shots: string[];
-    };
-    NewCase: {
-      /** Format: uuid */
-      id: string;
-      title: string;
-      engineName: string;
-      owner: string;
-      layout: components['schemas']['EngineLayout'];
-    };
-    NextCheck: {
-      sign: string;
-      name: string;
-      place: string;
-      how: string;
-      with: string;
-      /** Format: double */
-      minutes: number;
-      /** Format: double */
-      bitsPerMinute: number;
-      about: string;
-      aboutPlace: string;
-      /** Format: double */
-      now: number;
-      /** Format: double */
-      ifPresent: number;
-      /** Format: double */
-      ifAbsent: number;
-      measured: boolean;
-      destroyedBy: components['schemas']['Act'][];
-      lostNext: string;
-    };
-    /** @enum {unknown} */
-    NumberingScheme: 'alongTheCrank' | 'oddEven' | 'bankAfterBank';
-    OddOneOut: {
-      kind: string;
-      place: string;
-      /** Format: double */
-      score: number;
-      words: string;
-    };
-    OpenedLock: {
-      step: string;
-      lock: components['schemas']['StepLock'];
-      reason: string;
-      by: string;
-      /** Format: date-time */
-      at: string;
-      imported: boolean;
-    };
-    OrderCost: {
-      /** Format: int32 */
-      turns: number;
-      /** Format: int32 */
-      toolChanges: number;
-      /** Format: int32 */
-      walks: number;
-    };
-    OwnStep: {
-      step: components['schemas']['StripStep'];
-      reason: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    OwnStepEntry: {
-      /** Format: uuid */
-      id: string;
-      step: components['schemas']['StripStep'];
-      reason: string;
-    };
-    Part: {
-      place: string;
-      mark: string;
-      method: components['schemas']['MarkMethod'];
-      sameOnAll: boolean;
-      facing: components['schemas']['Facing'];
-      gradeStamped: string;
-      custody: components['schemas']['Custody'];
-      where: string;
-      /** Format: date */
-      sent: null | string;
-      /** Format: date */
-      dueBack: null | string;
-      sideUp: string;
-      /** Format: double */
-      weight: null | number;
-      markedAs: string;
-      remarks: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    PartEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      version: number;
-      place: string;
-      mark: string;
-      method: components['schemas']['MarkMethod'];
-      sameOnAll: boolean;
-      facing: components['schemas']['Facing'];
-      gradeStamped: string;
-      custody: components['schemas']['Custody'];
-      where: string;
-      /** Format: date */
-      sent: null | string;
-      /** Format: date */
-      dueBack: null | string;
-      sideUp: string;
-      /** Format: double */
-      weight: null | number;
-      remarks: string;
-    };
-    PartStay: {
-      /** Format: date-time */
-      at: string;
-      by: string;
-      place: string;
-      mark: string;
-      custody: components['schemas']['Custody'];
-      where: string;
-      /** Format: date */
-      sent: null | string;
-      /** Format: date */
-      dueBack: null | string;
-    };
-    PartVerdict: {
-      place: string;
-      action: components['schemas']['VerdictAction'];
-      reason: string;
-      figures: components['schemas']['VerdictFigure'][];
-      figure: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    PasskeyAnswer: {
-      credential: components['schemas']['JsonElement'];
-    };
-    PasskeyEntry: {
-      name: string;
-      credential: components['schemas']['JsonElement'];
-    };
-    PasskeyLine: {
-      id: string;
-      name: string;
-      /** Format: date-time */
-      at: string;
-    };
-    PasswordChange: {
-      old: string;
-      new: string;
-    };
-    Pattern: {
-      shape: components['schemas']['PatternShape'];
-      about: string;
-      kind: string;
-      places: string[];
-      words: string;
-      /** Format: double */
-      p: null | number;
-      test: null | string;
-    };
-    /** @enum {unknown} */
-    PatternShape:
-      | 'oneAlone'
-      | 'neighbours'
-      | 'towardOneEnd'
-      | 'alongTheOil'
-      | 'oneBank'
-      | 'companions'
-      | 'allAlike'
-      | 'outlier';
-    PeopleView: {
-      people: components['schemas']['PersonLine'][];
-      invitations: components['schemas']['InvitationLine'][];
-    };
-    PersonLine: {
-      /** Format: uuid */
-      id: string;
-      name: string;
-      role: string;
-      /** Format: date-time */
-      shutOutAt: null | string;
-      /** Format: date-time */
-      seenAt: null | string;
-      /** Format: int32 */
-      devices: number;
-      /** Format: int32 */
-      passkeys: number;
-    };
-    /** @enum {unknown} */
-    Phase: 'asFound' | 'afterWork';
-    Photo: {
-      place: string;
-      fileName: string;
-      sha256: string;
-      /** Format: int32 */
-      width: number;
-      /** Format: int32 */
-      height: number;
-      /** Format: int64 */
-      bytes: number;
-      caption: string;
-      step: string;
-      shot: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    PhotoMark: {
-      /** Format: uuid */
-      photo: string;
-      kind: components['schemas']['PhotoMarkKind'];
-      /** Format: double */
-      x1: number;
-      /** Format: double */
-      y1: number;
-      /** Format: double */
-      x2: number;
-      /** Format: double */
-      y2: number;
-      /** Format: double */
-      length: null | number;
-      label: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    PhotoMarkEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      photo: string;
-      kind: components['schemas']['PhotoMarkKind'];
-      /** Format: double */
-      x1: number;
-      /** Format: double */
-      y1: number;
-      /** Format: double */
-      x2: number;
-      /** Format: double */
-      y2: number;
-      /** Format: double */
-      length: null | number;
-      label: string;
-    };
-    /** @enum {unknown} */
-    PhotoMarkKind: 'arrow' | 'ring' | 'scale';
-    Picture: {
-      /** Format: uuid */
-      photo: string;
-      mediaType: string;
-      /** Format: byte */
-      data: string;
-    };
-    PiecesHere: {
-      /** Format: int32 */
-      received: number;
-    };
-    PistonPosition: {
-      /** Format: int32 */
-      cylinder: number;
-      /** Format: double */
-      angle: number;
-      stroke: components['schemas']['Stroke'];
-      /** Format: double */
-      drop: number;
-    };
-    PlaceState: {
-      place: string;
-      tagged: boolean;
-      marked: boolean;
-      custody: null | components['schemas']['Custody'];
-      /** Format: int32 */
-      damage: null | number;
-      /** Format: double */
-      share: null | number;
-      loud: boolean;
-      verdict: null | components['schemas']['VerdictAction'];
-      /** Format: int32 */
-      photos: number;
-      /** Format: int32 */
-      readings: number;
-      appears: boolean;
-    };
-    PlannedStep: {
-      id: string;
-      name: string;
-      does: string;
-      source: components['schemas']['StripStep'];
-      own: boolean;
-      ticks: string[];
-      ticked: number[];
-      attitude: components['schemas']['Attitude'];
-      end: null | components['schemas']['CrankEnd'];
-      crank: string;
-      sets: components['schemas']['SetLedger'][];
-      /** Format: int32 */
-      expected: number;
-      /** Format: int32 */
-      open: number;
-      pattern: string;
-      /** Format: double */
-      minutes: number;
-      /** Format: double */
-      spent: number;
-      /** Format: date-time */
-      runningSince: null | string;
-      helper: boolean;
-      tools: string[];
-      photos: string[];
-      exposes: string[];
-      releases: string[];
-      cautions: string[];
-      parts: boolean;
-      holdPoint: boolean;
-      signedBy: null | string;
-      /** Format: date-time */
-      signedAt: null | string;
-      signedElsewhere: boolean;
-      state: null | components['schemas']['StepState'];
-      reason: string;
-      overrides: components['schemas']['StepOverride'][];
-      unsigned: string;
-      blockedBy: string[];
-      /** Format: int32 */
-      blocks: number;
-      why: string;
-      unread: components['schemas']['UnreadEvidence'][];
-      mayHold: string[];
-    };
-    PracticeDebrief: {
-      says: string;
-      left: components['schemas']['PracticeTrace'][];
-    };
-    PracticeEngine: {
-      /** Format: int32 */
-      seed: number;
-      kind: string;
-      layout: components['schemas']['EngineLayout'];
-      told: components['schemas']['PracticeLook'][];
-    };
-    PracticeGuess: {
-      cause: string;
-      /** Format: double */
-      probability: number;
-    };
-    PracticeLook: {
-      sign: string;
-      name: string;
-      place: string;
-      /** Format: int32 */
-      level: number;
-      words: string;
-      /** Format: double */
-      minutes: number;
-    };
-    PracticeScore: {
-      causes: components['schemas']['TrueCause'][];
-      right: boolean;
-      /** Format: double */
-      logScore: number;
-      /** Format: double */
-      minutes: number;
-      computed: components['schemas']['TraceAnswer'];
-      /** Format: double */
-      computedScore: number;
-      debrief: components['schemas']['PracticeDebrief'][];
-    };
-    PracticeTrace: {
-      sign: string;
-      name: string;
-      place: string;
-      there: boolean;
-      looked: boolean;
-    };
-    PracticeView: {
-      engine: components['schemas']['PracticeEngine'];
-      section: components['schemas']['LongSection'];
-      causes: components['schemas']['CauseHead'][];
-    };
-    PredictedSign: {
-      sign: string;
-      name: string;
-      place: string;
-      /** Format: double */
-      strength: number;
-      seen: null | components['schemas']['Seen'];
-    };
-    Prediction: {
-      sign: string;
-      on: string[];
-      at: components['schemas']['Relation'];
-      often: components['schemas']['Frequency'];
-    };
-    PrinterView: {
-      address: string;
-      name: string;
-      /** Format: int32 */
-      left: number;
-      trouble: string;
-      /** Format: date-time */
-      at: null | string;
-      jobs: components['schemas']['LabelJob'][];
-    };
-    Problem: {
-      field: string;
-      text: string;
-      remedy: string;
-    };
-    ProblemDetails: {
-      type: null | string;
-      title: null | string;
-      /** Format: int32 */
-      status: null | number;
-      detail: null | string;
-      instance: null | string;
-    };
-    Profile: {
-      place: string;
-      characteristic: string;
-      phase: components['schemas']['Phase'];
-      stations: string[];
-      directions: number[];
-      values: (null | number)[][];
-      /** Format: double */
-      taper: null | number;
-      /** Format: double */
-      outOfRound: null | number;
-      /** Format: double */
-      toward: null | number;
-      /** Format: double */
-      unworn: null | number;
-    };
-    Progress: {
-      next: string;
-      last: string;
-      looseEnds: components['schemas']['LooseEnd'][];
-      /** Format: int32 */
-      fastenersOut: number;
-      /** Format: date-time */
-      lastWritten: null | string;
-      lastBy: string;
-    };
-    PullerAnswer: {
-      thread: components['schemas']['ScrewThread'];
-      /** Format: double */
-      pull: number;
-      check: components['schemas']['PullerCheck'];
-    };
-    PullerCheck: {
-      /** Format: double */
-      proof: number;
-      /** Format: double */
-      each: number;
-      /** Format: double */
-      share: number;
-      words: string;
-    };
-    /** @enum {unknown} */
-    Quantity:
-      | 'length'
-      | 'pressure'
-      | 'mass'
-      | 'angle'
-      | 'volume'
-      | 'force'
-      | 'torque'
-      | 'speed'
-      | 'temperature'
-      | 'viscosity'
-      | 'share'
-      | 'ratio';
-    RankedHypothesis: {
-      cause: string;
-      name: string;
-      family: string;
-      place: string;
-      /** Format: double */
-      probability: number;
-      /** Format: double */
-      lower: number;
-      /** Format: double */
-      upper: number;
-      chain: components['schemas']['TracedLink'][];
-      for: components['schemas']['EvidenceWeight'][];
-      against: components['schemas']['EvidenceWeight'][];
-      prove: string;
-      prevent: string;
-      caution: string;
-      provenance: string;
-      shop: boolean;
-    };
-    Reading: {
-      place: string;
-      characteristic: string;
-      station: string;
-      direction: string;
-      phase: components['schemas']['Phase'];
-      typed: string;
-      /** Format: double */
-      value: number;
-      /** Format: double */
-      within: number;
-      unit: string;
-      instrument: string;
-      /** Format: double */
-      temperature: null | number;
-      /** Format: double */
-      gaugeTemperature: null | number;
-      via: string;
-      readBy: string;
-      /** Format: uuid */
-      corrects: null | string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    ReadingEntry: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-      characteristic: string;
-      typed: string;
-      setUnit: string;
-      instrument: string;
-      /** Format: double */
-      temperature: null | number;
-      /** Format: uuid */
-      corrects: null | string;
-      confirmed: boolean;
-      station: null | string;
-      direction: null | string;
-      phase: components['schemas']['Phase'];
-      /** Format: double */
-      gaugeTemperature: null | number;
-      readBy: null | string;
-      via: null | string;
-    };
-    ReckonEntry: {
-      typed: {
-        [key: string]: string;
-      };
-    };
-    ReckonerChoice: {
-      id: string;
-      name: string;
-    };
-    ReckonerInput: {
-      id: string;
-      nameId: string;
-      quantity: components['schemas']['Quantity'];
-      unit: string;
-      example: string;
-      kind: components['schemas']['InputKind'];
-      choices: null | components['schemas']['ReckonerChoice'][];
-      name: string;
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      whole: boolean;
-    };
-    ReckonerResult: {
-      id: string;
-      /** Format: double */
-      value: null | number;
-      quantity: components['schemas']['Quantity'];
-      /** Format: int32 */
-      places: number;
-      words: null | string;
-      name: string;
-    };
-    /** @enum {unknown} */
-    Relation:
-      'same' | 'neighbours' | 'companion' | 'samePin' | 'bank' | 'others' | 'every' | 'downstream' | 'farEnd';
-    RenumberEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      version: number;
-      numberOneEnd: components['schemas']['CrankEnd'];
-      numbering: components['schemas']['NumberingScheme'];
-      bankAOnTheLeft: boolean;
-      why: string;
-    };
-    RenumberPreview: {
-      layout: components['schemas']['EngineLayout'];
-      map: components['schemas']['Renumbered'][];
-      marked: components['schemas']['Renumbered'][];
-    };
-    Renumbered: {
-      old: string;
-      new: string;
-    };
-    Renumbering: {
-      before: components['schemas']['EngineLayout'];
-      after: components['schemas']['EngineLayout'];
-      map: {
-        [key: string]: string;
-      };
-      why: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    RingDrift: {
-      ring: string;
-      /** Format: double */
-      put: null | number;
-      /** Format: double */
-      found: null | number;
-      /** Format: double */
-      drift: null | number;
-    };
-    RingPack: {
-      piston: string;
-      rings: components['schemas']['RingDrift'][];
-      /** Format: double */
-      mean: null | number;
-      /** Format: double */
-      together: null | number;
-      words: string;
-    };
-    /** @enum {unknown} */
-    RingUse: 'ordinary' | 'hardDuty' | 'airCooled' | 'twoStroke' | 'boosted';
-    RiskFactor: {
-      risk: string;
-      /** Format: double */
-      times: number;
-    };
-    RoleEntry: {
-      role: string;
-    };
-    /** @enum {unknown} */
-    Rotation: 'clockwise' | 'anticlockwise';
-    RowProblem: {
-      /** Format: int32 */
-      row: number;
-      column: string;
-      text: string;
-      remedy: string;
-    };
-    ScanAnswer: {
-      place: string;
-      words: string;
-    };
-    ScenarioShare: {
-      hypotheses: string[];
-      /** Format: double */
-      share: number;
-    };
-    Schools: {
-      secondGap: components['schemas']['SecondGap'];
-      honing: components['schemas']['Honing'];
-      ringUse: components['schemas']['RingUse'];
-      cutRidge: boolean;
-      measureReplaced: boolean;
-      steps: components['schemas']['StepSystem'];
-      /** Format: double */
-      grindingAllowance: number;
-      /** Format: double */
-      boringAllowance: number;
-      centres: components['schemas']['Centres'];
-      /** Format: double */
-      roomSpan: number;
-    };
-    ScrewThread: {
-      name: string;
-      /** Format: double */
-      diameter: number;
-      /** Format: double */
-      stressArea: number;
-      isInch: boolean;
-    };
-    ScriptHead: {
-      id: string;
-      name: string;
-      says: string;
-      /** Format: int32 */
-      steps: number;
-    };
-    /** @enum {unknown} */
-    SecondGap: 'notSmaller' | 'mayBeSmaller';
-    SectionCell: {
-      address: string;
-      kind: string;
-      words: string;
-      stratum: components['schemas']['Stratum'];
-      scope: components['schemas']['StationScope'];
-      /** Format: int32 */
-      station: number;
-      /** Format: int32 */
-      column: null | number;
-      bank: components['schemas']['Bank'];
-      drawn: boolean;
-    };
-    SectionColumn: {
-      kind: components['schemas']['BearingKind'];
-      /** Format: int32 */
-      number: number;
-      /** Format: int32 */
-      cylinderA: null | number;
-      /** Format: int32 */
-      cylinderB: null | number;
-    };
-    /** @enum {unknown} */
-    Seen: 'present' | 'absent';
-    SessionLine: {
-      device: string;
-      /** Format: date-time */
-      from: string;
-      /** Format: date-time */
-      seenAt: string;
-    };
-    SetLedger: {
-      set: components['schemas']['FastenerSet'];
-      /** Format: int32 */
-      expected: number;
-      /** Format: int32 */
-      in: number;
-      /** Format: int32 */
-      out: number;
-      /** Format: int32 */
-      broken: number;
-      life: string[];
-      keeping: null | components['schemas']['Keeping'];
-      where: string;
-      holes: components['schemas']['Hole'][];
-      mapMissing: boolean;
-    };
-    SettingsEntry: {
-      /** Format: int32 */
-      version: number;
-      holdSigner: string;
-      keeping: components['schemas']['Keeping'];
-      keepingBySet: {
-        [key: string]: components['schemas']['Keeping'];
-      };
-      schools: null | components['schemas']['Schools'];
-      gaugeAddress: null | string;
-      printerAddress: null | string;
-      lengths: null | components['schemas']['LengthUnit'];
-    };
-    Setup: {
-      needsFirstLead: boolean;
-    };
-    SheetFigure: {
-      place: string;
-      characteristic: string;
-      name: string;
-      quantity: components['schemas']['Quantity'];
-      phase: components['schemas']['Phase'];
-      /** Format: double */
-      value: number;
-      /** Format: double */
-      expanded: number;
-      limit: null | components['schemas']['AppliedLimit'];
-      conformity: null | components['schemas']['Conformity'];
-      asNew: null | components['schemas']['Conformity'];
-      /** Format: double */
-      share: null | number;
-      from: string;
-      decides: null | string;
-      derived: boolean;
-    };
-    ShopCause: {
-      /** Format: uuid */
-      id: string;
-      causeId: string;
-      cause: components['schemas']['KnownCause'];
-      why: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnBy: null | string;
-    };
-    ShopSettings: {
-      /** Format: int32 */
-      id: number;
-      /** Format: int32 */
-      version: number;
-      holdSigner: string;
-      keeping: components['schemas']['Keeping'];
-      keepingBySet: {
-        [key: string]: components['schemas']['Keeping'];
-      };
-      schools: components['schemas']['Schools'];
-      lengths: components['schemas']['LengthUnit'];
-      gaugeAddress: string;
-      printerAddress: string;
-    };
-    /** @enum {unknown} */
-    Side: 'left' | 'right' | 'top' | 'bottom';
-    SignOff: {
-      step: string;
-      role: string;
-      note: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    SignOffEntry: {
-      /** Format: uuid */
-      id: string;
-      step: string;
-      note: string;
-    };
-    SignedIn: {
-      name: string;
-      role: string;
-    };
-    Spot: {
-      /** Format: uuid */
-      finding: string;
-      words: string;
-      /** Format: double */
-      share: number;
-      sides: string[];
-      edges: string[];
-      mates: components['schemas']['Alignment'][];
-    };
-    SseItemOfCaseRevision: {
-      data: components['schemas']['CaseRevision'];
-      eventType: null | string;
-      eventId: null | string;
-      reconnectionInterval: null | string;
-    };
-    /** @enum {unknown} */
-    StationScope: 'engine' | 'bank' | 'cylinder' | 'crankpin' | 'main' | 'camshaft';
-    StationTrend: {
-      characteristic: string;
-      kind: string;
-      /** Format: double */
-      p: number;
-      rising: boolean;
-      words: string;
-    };
-    StepEntry: {
-      /** Format: uuid */
-      id: string;
-      step: string;
-      state: components['schemas']['StepState'];
-      reason: string;
-      overrides: null | components['schemas']['StepOverride'][];
-    };
-    /** @enum {unknown} */
-    StepLock: 'holdPoint' | 'order' | 'unread' | 'fastenersOut' | 'hole';
-    StepMark: {
-      step: string;
-      kind: components['schemas']['StepMarkKind'];
-      /** Format: int32 */
-      item: number;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    StepMarkEntry: {
-      /** Format: uuid */
-      id: string;
-      step: string;
-      kind: components['schemas']['StepMarkKind'];
-      /** Format: int32 */
-      item: number;
-    };
-    /** @enum {unknown} */
-    StepMarkKind: 'started' | 'stopped' | 'ticked' | 'unticked';
-    StepOverride: {
-      lock: components['schemas']['StepLock'];
-      reason: string;
-    };
-    StepRecord: {
-      step: string;
-      state: components['schemas']['StepState'];
-      reason: string;
-      overrides: components['schemas']['StepOverride'][];
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    /** @enum {unknown} */
-    StepState: 'done' | 'skipped';
-    /** @enum {unknown} */
-    StepSystem: 'both' | 'metric' | 'inch';
-    StockEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      version: number;
-      kind: string;
-      fits: string;
-      grade: string;
-      /** Format: int32 */
-      count: number;
-      where: string;
-      remarks: string;
-    };
-    StockPart: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      number: number;
-      kind: string;
-      fits: string;
-      grade: string;
-      /** Format: int32 */
-      count: number;
-      where: string;
-      remarks: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnBy: null | string;
-    };
-    /** @enum {unknown} */
-    Stratum:
-      | 'valveGear'
-      | 'head'
-      | 'bore'
-      | 'piston'
-      | 'rings'
-      | 'pin'
-      | 'rod'
-      | 'bigEnd'
-      | 'crankpin'
-      | 'main'
-      | 'case'
-      | 'fuel'
-      | 'drive'
-      | 'accessories';
-    StripPlan: {
-      script: string;
-      scriptName: string;
-      steps: components['schemas']['PlannedStep'][];
-      next: null | string;
-      ahead: components['schemas']['OrderCost'];
-      proven: boolean;
-      /** Format: int32 */
-      fastenersOut: number;
-      /** Format: int32 */
-      broken: number;
-      /** Format: double */
-      minutesLeft: number;
-      toOrder: string[];
-    };
-    StripSetup: {
-      /** Format: int32 */
-      version: number;
-      script: string;
-      /** Format: double */
-      stroke: null | number;
-      /** Format: double */
-      rodLength: null | number;
-    };
-    StripStep: {
-      does: string;
-      ticks: string[];
-      after: {
-        [key: string]: string;
-      };
-      attitude: components['schemas']['Attitude'];
-      end: null | components['schemas']['CrankEnd'];
-      crank: string;
-      pistonsDown: boolean;
-      fasteners: components['schemas']['FastenerSet'][];
-      pattern: string;
-      /** Format: double */
-      minutes: number;
-      /** Format: double */
-      minutesEach: number;
-      per: components['schemas']['FastenerCount'];
-      oneAtATime: boolean;
-      helper: boolean;
-      tools: string[];
-      photos: string[];
-      exposes: string[];
-      releases: string[];
-      readFirst: string[];
-      acts: components['schemas']['Act'][];
-      parts: boolean;
-      mayHold: string[];
-      cautions: string[];
-      holdPoint: boolean;
-      applies: components['schemas']['Applicability'];
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    /** @enum {unknown} */
-    Stroke: 'induction' | 'compression' | 'power' | 'exhaust' | 'up' | 'down';
-    TableTaken: {
-      /** Format: int32 */
-      added: number;
-      /** Format: int32 */
-      bad: number;
-      problems: components['schemas']['RowProblem'][];
-      /**
-       * Format: int32
-       * @default 0
-       */
-      already: number;
-    };
-    /** @enum {unknown} */
-    Take: 'mean' | 'least' | 'greatest';
-    Term: {
-      of: string;
-      on: string[];
-      /** Format: double */
-      times: number;
-      take: components['schemas']['Take'];
-      station: string;
-      says: string;
-    };
-    TraceAnswer: {
-      ranking: components['schemas']['RankedHypothesis'][];
-      /** Format: double */
-      noneOfThese: number;
-      scenarios: components['schemas']['ScenarioShare'][];
-      damage: components['schemas']['DamageTold'][];
-      hangsOn: components['schemas']['HangsOn'][];
-      nextChecks: components['schemas']['NextCheck'][];
-      assumed: string[];
-      contradictions: string[];
-      /** Format: int32 */
-      signsRecorded: number;
-    };
-    TracedLink: {
-      says: string;
-      status: components['schemas']['LinkStatus'];
-      signs: components['schemas']['PredictedSign'][];
-    };
-    TrueCause: {
-      cause: string;
-      name: string;
-      place: string;
-    };
-    UnreadEvidence: {
-      place: string;
-      signs: string[];
-    };
-    Unsuited: {
-      words: string;
-      serious: boolean;
-    };
-    /** @enum {unknown} */
-    ValveGear: 'side' | 'pushrod' | 'overhead' | 'twinOverhead';
-    /** @enum {unknown} */
-    VerdictAction: 'reuse' | 'cleanAndReuse' | 'machine' | 'repair' | 'replace' | 'specialist';
-    VerdictAdvice: {
-      place: string;
-      action: null | components['schemas']['VerdictAction'];
-      reason: string;
-      figure: string;
-      never: components['schemas']['VerdictAction'][];
-      decided: null | string;
-    };
-    VerdictEntry: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-      action: components['schemas']['VerdictAction'];
-      reason: string;
-    };
-    VerdictFigure: {
-      characteristic: string;
-      name: string;
-      quantity: components['schemas']['Quantity'];
-      /** Format: double */
-      value: number;
-      /** Format: double */
-      expanded: number;
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      source: string;
-    };
-    WeightSet: {
-      kind: string;
-      lightest: string;
-      heaviest: string;
-      /** Format: double */
-      spread: number;
-      /** Format: double */
-      expanded: number;
-      words: string;
-    };
-    Withdrawal: {
-      why: string;
-      /** Format: int32 */
-      version: number;
-    };
-    /** @enum {unknown} */
-    WorkingCycle: 'fourStroke' | 'twoStroke';
-    /** @enum {unknown} */
-    ZoneAxis: 'own' | 'cylinderClock' | 'crankClock' | 'crankWidth' | 'shellArc' | 'lobeWidth';
-    ZoneFace: {
-      id: string;
-      shape: components['schemas']['FaceShape'];
-      columnWords: string[];
-      columnAxis: components['schemas']['ZoneAxis'];
-      rows: components['schemas']['ZoneRow'][];
-      rowAxis: components['schemas']['ZoneAxis'];
-      features: components['schemas']['ZoneFeature'][];
-      name: string;
-      /** Format: int32 */
-      columns: number;
-      wraps: boolean;
-    };
-    ZoneFeature: {
-      id: string;
-      /** Format: double */
-      column: number;
-      /** Format: double */
-      width: number;
-      /** @default  */
-      row: string;
-      /** @default false */
-      isSide: boolean;
-      words: string;
-    };
-    ZoneMap: {
-      kind: string;
-      bank: components['schemas']['Bank'];
-      lies: string;
-      faces: components['schemas']['ZoneFace'][];
-      says: string;
-    };
-    ZoneRow: {
-      letter: string;
-      id: string;
-      /** Format: double */
-      size: number;
-      /** @default  */
-      edge: string;
-      words: string;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        /** @enum {unknown} */
+        Act: "washing" | "wiping" | "scraping" | "polishing" | "drainingOil" | "removingRings" | "removingShells" | "takingCapsOff" | "pressingOff" | "takingApart" | "turningCrank" | "reassembly";
+        Alignment: {
+            /** Format: uuid */
+            finding: string;
+            place: string;
+            linesUp: boolean;
+            words: string;
+        };
+        /** @enum {unknown} */
+        Anchor: "engine" | "cylinder" | "main";
+        Applicability: {
+            cycle: null | components["schemas"]["WorkingCycle"];
+            bearings: null | components["schemas"]["BearingType"];
+            arrangement: null | components["schemas"]["Arrangement"];
+            valves: null | components["schemas"]["ValveGear"];
+            fuel: null | components["schemas"]["FuelSystem"];
+            case: null | components["schemas"]["CaseBuild"];
+            gearbox: null | boolean;
+            /** Format: int32 */
+            cylinders: null | number;
+        };
+        AppliedLimit: {
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            source: components["schemas"]["LimitSource"];
+            sourceText: string;
+            /** Format: double */
+            nominal: null | number;
+            /** Format: double */
+            wear: null | number;
+            /** @default  */
+            unit: string;
+            isRuleOfThumb: boolean;
+        };
+        /** @enum {unknown} */
+        Arrangement: "single" | "inline" | "vee" | "flat";
+        ArrivalEntry: {
+            /** Format: int32 */
+            version: number;
+            title: string;
+            owner: string;
+            engineName: string;
+            serial: string;
+            /** Format: double */
+            hours: null | number;
+            complaint: string;
+            past: string;
+            risks: {
+                [key: string]: boolean;
+            };
+            lengths: null | components["schemas"]["LengthUnit"];
+        };
+        /** @enum {unknown} */
+        Attitude: "upright" | "inverted" | "onEnd";
+        /** @enum {unknown} */
+        Bank: "a" | "b";
+        /** @enum {unknown} */
+        BearingKind: "main" | "crankpin";
+        /** @enum {unknown} */
+        BearingType: "plain" | "rolling";
+        BenchReckoner: {
+            id: string;
+            groupId: string;
+            equation: string;
+            source: string;
+            drawing: string;
+            inputs: components["schemas"]["ReckonerInput"][];
+            name: string;
+            group: string;
+            says: string;
+        };
+        BudgetRow: {
+            name: string;
+            /** Format: double */
+            standard: number;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            freedom: null | number;
+        };
+        BudgetView: {
+            figure: components["schemas"]["SheetFigure"];
+            how: string;
+            lines: components["schemas"]["BudgetRow"][];
+            /** Format: double */
+            standard: number;
+            /** Format: double */
+            freedom: null | number;
+            /** Format: double */
+            factor: number;
+            /** Format: double */
+            expanded: number;
+        };
+        CaseAnswers: {
+            section: components["schemas"]["LongSection"];
+            places: components["schemas"]["PlaceState"][];
+            progress: components["schemas"]["Progress"];
+            compression: components["schemas"]["CompressionTest"];
+            strip: components["schemas"]["StripPlan"];
+            look: components["schemas"]["LookSummary"];
+            gauge: components["schemas"]["GaugeSheet"];
+            trace: components["schemas"]["TraceAnswer"];
+            advice: components["schemas"]["VerdictAdvice"][];
+        };
+        /** @enum {unknown} */
+        CaseBuild: "block" | "split";
+        CaseFile: {
+            format: string;
+            /** Format: int32 */
+            version: number;
+            case: components["schemas"]["EngineCase"];
+            instruments: components["schemas"]["Instrument"][];
+            pictures: components["schemas"]["Picture"][];
+            changes: components["schemas"]["Change"][];
+        };
+        CaseLine: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            engineName: string;
+            owner: string;
+            complaint: string;
+            layout: components["schemas"]["EngineLayout"];
+            /** Format: date-time */
+            lastWritten: string;
+            lastBy: string;
+            /** Format: int32 */
+            findings: number;
+            /** Format: int32 */
+            readings: number;
+            /** Format: int32 */
+            stepsDone: number;
+            concluded: boolean;
+            next: string;
+        };
+        CasePage: {
+            cases: components["schemas"]["CaseLine"][];
+            /** Format: int32 */
+            total: number;
+        };
+        CaseRevision: {
+            /** Format: int64 */
+            revision: number;
+        };
+        CaseVersion: {
+            /** Format: int32 */
+            version: number;
+        };
+        CauseHead: {
+            id: string;
+            name: string;
+            family: string;
+            signs: string[];
+        };
+        CauseWrite: {
+            cause: components["schemas"]["KnownCause"];
+            why: string;
+            /** Format: int32 */
+            version: number;
+        };
+        CausesView: {
+            causes: components["schemas"]["KnownCause"][];
+            own: components["schemas"]["ShopCause"][];
+            replaced: components["schemas"]["KnownCause"][];
+            problems: components["schemas"]["Problem"][];
+        };
+        /** @enum {unknown} */
+        Centres: "original" | "shifted";
+        ChainLink: {
+            says: string;
+            predicts: components["schemas"]["Prediction"][];
+        };
+        Change: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            kind: string;
+            /** Format: uuid */
+            recordId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            imported: boolean;
+            before: null | string;
+        };
+        ChangePage: {
+            changes: components["schemas"]["Change"][];
+            next: null | string;
+        };
+        CommitEntry: {
+            looked: components["schemas"]["LookedAt"][];
+            guesses: components["schemas"]["PracticeGuess"][];
+        };
+        CompressionTest: {
+            cylinders: components["schemas"]["CylinderCompression"][];
+            says: string[];
+        };
+        Conclusion: {
+            cause: string;
+            place: string;
+            confidence: components["schemas"]["Confidence"];
+            fault: components["schemas"]["Fault"];
+            reasons: string;
+            computedCause: string;
+            computedPlace: string;
+            /** Format: double */
+            computed: null | number;
+            /** Format: double */
+            computedForThis: null | number;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        ConclusionEntry: {
+            /** Format: uuid */
+            id: string;
+            cause: string;
+            place: string;
+            confidence: components["schemas"]["Confidence"];
+            reasons: string;
+            fault: components["schemas"]["Fault"];
+        };
+        /** @enum {unknown} */
+        Confidence: "proven" | "probable" | "possible" | "undetermined";
+        /** @enum {unknown} */
+        Conformity: "inside" | "outside" | "undecided" | null;
+        /** @enum {unknown} */
+        Cooling: "liquid" | "air";
+        CrankAnswer: {
+            pistons: components["schemas"]["PistonPosition"][];
+            allDown: components["schemas"]["CrankRange"][];
+        };
+        /** @enum {unknown} */
+        CrankEnd: "freeEnd" | "driveEnd";
+        CrankRange: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+        };
+        Credentials: {
+            name: string;
+            password: string;
+        };
+        /** @enum {unknown} */
+        Custody: "onEngine" | "bench" | "bag" | "box" | "machineShop" | "welder" | "supplier" | "customer" | "scrapped";
+        CylinderCompression: {
+            /** Format: int32 */
+            number: number;
+            /** Format: double */
+            kpa: null | number;
+            /** Format: double */
+            ratio: null | number;
+            low: boolean;
+            words: string;
+        };
+        CylinderStation: {
+            /** Format: int32 */
+            number: number;
+            bank: components["schemas"]["Bank"];
+            /** Format: int32 */
+            row: number;
+            /** Format: int32 */
+            crankpin: number;
+            flankingMains: number[];
+            /** Format: double */
+            firingAngle: number;
+            majorThrustSide: components["schemas"]["Side"];
+        };
+        DamageTold: {
+            sign: string;
+            name: string;
+            place: string;
+            by: string;
+            byPlace: string;
+            /** Format: int32 */
+            link: number;
+            says: string;
+        };
+        Debris: {
+            place: string;
+            material: components["schemas"]["DebrisMaterial"];
+            hard: null | boolean;
+            colour: components["schemas"]["DebrisColour"];
+            form: components["schemas"]["DebrisForm"];
+            /** Format: int32 */
+            count: null | number;
+            /** Format: double */
+            size: null | number;
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        /** @enum {unknown} */
+        DebrisColour: "unknown" | "grey" | "bright" | "copperOrBronze" | "brass" | "black" | "rust" | "clear" | "coloured";
+        DebrisEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            material: components["schemas"]["DebrisMaterial"];
+            hard: null | boolean;
+            colour: components["schemas"]["DebrisColour"];
+            form: components["schemas"]["DebrisForm"];
+            /** Format: int32 */
+            count: null | number;
+            /** Format: double */
+            size: null | number;
+            note: string;
+        };
+        /** @enum {unknown} */
+        DebrisForm: "unknown" | "dust" | "flake" | "sliver" | "curl" | "chip" | "lump" | "needle" | "string" | "bead" | "paste";
+        /** @enum {unknown} */
+        DebrisMaterial: "magneticMetal" | "otherMetal" | "sealant" | "plastic" | "rubber" | "carbon" | "fibre" | "grit" | "unknown";
+        DebrisReading: {
+            /** Format: uuid */
+            debris: string;
+            place: string;
+            sources: components["schemas"]["DebrisSource"][];
+        };
+        DebrisSource: {
+            id: string;
+            name: string;
+            /** Format: int32 */
+            fit: number;
+            sign: string;
+            tell: string;
+            places: string[];
+            agrees: string[];
+        };
+        DigPlan: {
+            target: string;
+            by: string;
+            steps: components["schemas"]["DigStep"][];
+            /** Format: double */
+            minutes: number;
+            /** Format: int32 */
+            fasteners: number;
+            /** Format: int32 */
+            turns: number;
+            words: string;
+        };
+        DigStep: {
+            id: string;
+            name: string;
+            attitude: components["schemas"]["Attitude"];
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            share: number;
+        };
+        DoorView: {
+            passkeys: components["schemas"]["PasskeyLine"][];
+            devices: components["schemas"]["SessionLine"][];
+        };
+        DossierView: {
+            case: components["schemas"]["EngineCase"];
+            answers: components["schemas"]["CaseAnswers"];
+            instruments: components["schemas"]["Instrument"][];
+            openedLocks: components["schemas"]["OpenedLock"][];
+            /** Format: date-time */
+            drawn: string;
+        };
+        EngineCase: {
+            title: string;
+            owner: string;
+            engineName: string;
+            serial: string;
+            /** Format: double */
+            hours: null | number;
+            layout: components["schemas"]["EngineLayout"];
+            complaint: string;
+            past: string;
+            risks: {
+                [key: string]: boolean;
+            };
+            script: string;
+            /** Format: double */
+            stroke: null | number;
+            /** Format: double */
+            rodLength: null | number;
+            lengths: null | components["schemas"]["LengthUnit"];
+            /** Format: uuid */
+            importedFrom: null | string;
+            parts: components["schemas"]["Part"][];
+            steps: components["schemas"]["StepRecord"][];
+            ownSteps: components["schemas"]["OwnStep"][];
+            stepMarks: components["schemas"]["StepMark"][];
+            fastenerMoves: components["schemas"]["FastenerMove"][];
+            signOffs: components["schemas"]["SignOff"][];
+            renumberings: components["schemas"]["Renumbering"][];
+            findings: components["schemas"]["Finding"][];
+            photos: components["schemas"]["Photo"][];
+            photoMarks: components["schemas"]["PhotoMark"][];
+            debris: components["schemas"]["Debris"][];
+            readings: components["schemas"]["Reading"][];
+            limits: components["schemas"]["Limit"][];
+            verdicts: components["schemas"]["PartVerdict"][];
+            conclusions: components["schemas"]["Conclusion"][];
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        EngineLayout: {
+            arrangement: components["schemas"]["Arrangement"];
+            /** Format: int32 */
+            cylinders: number;
+            cycle: components["schemas"]["WorkingCycle"];
+            bearings: components["schemas"]["BearingType"];
+            numbering: components["schemas"]["NumberingScheme"];
+            numberOneEnd: components["schemas"]["CrankEnd"];
+            rotation: components["schemas"]["Rotation"];
+            firingOrder: number[];
+            /** Format: int32 */
+            mains: null | number;
+            /** Format: double */
+            bankAngle: null | number;
+            bankAOnTheLeft: boolean;
+            oilFeedEnd: components["schemas"]["CrankEnd"];
+            /** Format: int32 */
+            ringsPerPiston: number;
+            valveGear: components["schemas"]["ValveGear"];
+            /** Format: int32 */
+            inletValves: number;
+            /** Format: int32 */
+            exhaustValves: number;
+            fuel: components["schemas"]["FuelSystem"];
+            cooling: components["schemas"]["Cooling"];
+            case: components["schemas"]["CaseBuild"];
+            gearboxInCase: boolean;
+            /** Format: int32 */
+            exhaustAt: null | number;
+        };
+        EvidenceWeight: {
+            sign: string;
+            name: string;
+            place: string;
+            seen: components["schemas"]["Seen"];
+            /** Format: double */
+            decibans: number;
+            words: string;
+        };
+        /** @enum {unknown} */
+        FaceShape: "unwrapped" | "round";
+        /** @enum {unknown} */
+        Facing: "unknown" | "freeEnd" | "driveEnd" | "left" | "right";
+        /** @enum {unknown} */
+        FastenerCount: "inAll" | "perCylinder" | "perMain" | "perBank" | "perCamshaft";
+        FastenerEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            set: string;
+            state: components["schemas"]["FastenerState"];
+            /** Format: int32 */
+            count: number;
+            /** Format: int32 */
+            hole: number;
+            /** Format: double */
+            length: null | number;
+            keeping: components["schemas"]["Keeping"];
+            where: string;
+            note: string;
+        };
+        FastenerMove: {
+            step: string;
+            set: string;
+            state: components["schemas"]["FastenerState"];
+            /** Format: int32 */
+            count: number;
+            /** Format: int32 */
+            hole: number;
+            /** Format: double */
+            length: null | number;
+            keeping: components["schemas"]["Keeping"];
+            where: string;
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        FastenerSet: {
+            id: string;
+            name: string;
+            /** Format: int32 */
+            count: number;
+            per: components["schemas"]["FastenerCount"];
+            thread: string;
+            head: string;
+            lengths: number[];
+            washers: string;
+            locking: string;
+            leftHand: boolean;
+            leftHandOnSome: boolean;
+            oneTime: boolean;
+            hidden: string;
+            holes: number[][];
+            needsMap: boolean;
+        };
+        /** @enum {unknown} */
+        FastenerState: "out" | "backIn" | "broken" | "soaked" | "drilled" | "sent" | "restOut";
+        /** @enum {unknown} */
+        Fault: "notKnown" | "ownWork" | "earlierWork" | "partDefect" | "use";
+        FilmView: {
+            place: string;
+            results: components["schemas"]["ReckonerResult"][];
+        };
+        Finding: {
+            place: string;
+            sign: string;
+            seen: components["schemas"]["Seen"];
+            /** Format: int32 */
+            level: number;
+            spot: string;
+            zones: string[];
+            marks: string[];
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        FindingEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            sign: string;
+            seen: components["schemas"]["Seen"];
+            /** Format: int32 */
+            level: number;
+            spot: string;
+            note: string;
+            zones: null | string[];
+            marks: null | string[];
+        };
+        /** @enum {unknown} */
+        Frequency: "never" | "almostNever" | "rarely" | "sometimes" | "often" | "usually" | "always";
+        /** @enum {unknown} */
+        FuelSystem: "carburettor" | "injected" | "diesel";
+        GaugeSheet: {
+            measurable: string[];
+            figures: components["schemas"]["SheetFigure"][];
+            profiles: components["schemas"]["Profile"][];
+            grades: components["schemas"]["GradeCheck"][];
+            machining: components["schemas"]["MachiningPlan"][];
+            rings: components["schemas"]["RingPack"][];
+            weights: components["schemas"]["WeightSet"][];
+            trends: components["schemas"]["StationTrend"][];
+            signs: components["schemas"]["MeasuredSign"][];
+            notes: string[];
+            /** Format: double */
+            standardPin: null | number;
+        };
+        GradeCheck: {
+            place: string;
+            journalGrade: string;
+            shellGrade: null | string;
+            stampedGrade: null | string;
+            loud: boolean;
+            words: string;
+            /** Format: double */
+            agree: null | number;
+            odds: components["schemas"]["GradeWord"][];
+        };
+        GradeWord: {
+            grade: string;
+            /** Format: double */
+            p: number;
+        };
+        HangsOn: {
+            sign: string;
+            name: string;
+            place: string;
+            seen: components["schemas"]["Seen"];
+            then: string;
+            thenPlace: string;
+            /** Format: double */
+            probability: number;
+        };
+        Hole: {
+            /** Format: int32 */
+            number: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            state: null | components["schemas"]["FastenerState"];
+            /** Format: double */
+            length: null | number;
+        };
+        /** @enum {unknown} */
+        Honing: "rigid" | "ball";
+        /** Format: binary */
+        IFormFile: string;
+        /**
+         * @default figure
+         * @enum {unknown}
+         */
+        InputKind: "figure" | "figures" | "choice" | "words";
+        Instrument: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            kind: components["schemas"]["InstrumentKind"];
+            quantity: components["schemas"]["Quantity"];
+            /** Format: double */
+            resolution: number;
+            /** Format: double */
+            permissibleError: number;
+            setWith: string;
+            /** Format: date */
+            calibrated: null | string;
+            /** Format: date */
+            calibrationDue: null | string;
+            method: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        InstrumentChoice: {
+            name: string;
+            against: components["schemas"]["Unsuited"][];
+        };
+        /** @enum {unknown} */
+        InstrumentKind: "outsideMicrometer" | "ballMicrometer" | "insideMicrometer" | "boreGauge" | "depthMicrometer" | "caliper" | "feelerGauge" | "plasticStrip" | "dialIndicator" | "scales" | "pressureGauge" | "manometer" | "protractor" | "burette" | "springTester" | "thermometer" | "straightEdge" | "rule" | "tachometer" | "homeMade" | "other";
+        InvitationAsk: {
+            code: string;
+        };
+        InvitationCode: {
+            code: string;
+            /** Format: date-time */
+            until: string;
+        };
+        InvitationEntry: {
+            /** Format: uuid */
+            id: string;
+            role: string;
+        };
+        InvitationLine: {
+            /** Format: uuid */
+            id: string;
+            role: string;
+            name: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            until: string;
+        };
+        InvitationSaid: {
+            role: string;
+            name: string;
+        };
+        InvitationUse: {
+            code: string;
+            name: string;
+            password: string;
+        };
+        JsonElement: unknown;
+        /** @enum {unknown} */
+        Keeping: "ownHole" | "bag" | "benchRow";
+        KindView: {
+            id: string;
+            name: string;
+            letters: string;
+            suffix: string;
+            stratum: components["schemas"]["Stratum"];
+            scope: components["schemas"]["StationScope"];
+            mates: string[];
+        };
+        KnowledgeView: {
+            signs: components["schemas"]["KnownSign"][];
+            characteristics: components["schemas"]["KnownCharacteristic"][];
+            risks: components["schemas"]["KnownRisk"][];
+            causes: components["schemas"]["CauseHead"][];
+            kinds: components["schemas"]["KindView"][];
+            scripts: components["schemas"]["ScriptHead"][];
+            shots: components["schemas"]["KnownShot"][];
+        };
+        KnownCause: {
+            shop: boolean;
+            family: string;
+            anchor: components["schemas"]["Anchor"];
+            seat: string;
+            applies: components["schemas"]["Applicability"];
+            base: components["schemas"]["Frequency"];
+            chain: components["schemas"]["ChainLink"][];
+            risks: components["schemas"]["RiskFactor"][];
+            confusedWith: string[];
+            prove: string;
+            prevent: string;
+            caution: string;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownCharacteristic: {
+            quantity: components["schemas"]["Quantity"];
+            group: string;
+            on: string[];
+            stations: string[];
+            unwornAt: string;
+            directions: {
+                [key: string]: number;
+            };
+            by: components["schemas"]["InstrumentKind"][];
+            with: string;
+            how: string;
+            held: string;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            unit: string;
+            spoils: string;
+            gap: boolean;
+            between: boolean;
+            derived: boolean;
+            ways: components["schemas"]["Term"][][];
+            /** Format: double */
+            minutes: number;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownRisk: {
+            question: string;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownShot: {
+            on: string[];
+            how: string;
+            why: string;
+            before: components["schemas"]["Act"][];
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownSign: {
+            also: string[];
+            on: string[];
+            looks: string;
+            confusedWith: string;
+            how: string;
+            with: string;
+            levels: string[];
+            /** Format: int32 */
+            crackFrom: number;
+            leak: components["schemas"]["Frequency"];
+            /** Format: double */
+            minutes: number;
+            destroyedBy: components["schemas"]["Act"][];
+            term: string;
+            chapter: string;
+            draw: string;
+            measured: boolean;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        LabelJob: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            places: string[];
+            state: components["schemas"]["LabelState"];
+            /** Format: int32 */
+            printed: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+        };
+        LabelOrder: {
+            /** Format: uuid */
+            id: string;
+            places: string;
+        };
+        LabelPage: {
+            id: string;
+            /** Format: double */
+            pageWidth: number;
+            /** Format: double */
+            pageHeight: number;
+            /** Format: int32 */
+            columns: number;
+            /** Format: int32 */
+            rows: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            top: number;
+            /** Format: double */
+            stepX: number;
+            /** Format: double */
+            stepY: number;
+            name: string;
+            /** Format: int32 */
+            perPage: number;
+        };
+        /** @enum {unknown} */
+        LabelState: "waiting" | "paperOut" | "printed" | "cancelled";
+        LayoutPreview: {
+            section: components["schemas"]["LongSection"];
+            cylinders: components["schemas"]["CylinderStation"][];
+            oilRoute: string[];
+            /** Format: int32 */
+            addresses: number;
+        };
+        LearnedOffer: {
+            cause: string;
+            causeName: string;
+            sign: string;
+            signName: string;
+            /** Format: int32 */
+            link: number;
+            /** Format: int32 */
+            prediction: number;
+            now: components["schemas"]["Frequency"];
+            offered: components["schemas"]["Frequency"];
+            /** Format: int32 */
+            seen: number;
+            /** Format: int32 */
+            of: number;
+            /** Format: double */
+            times: number;
+        };
+        LearnedView: {
+            /** Format: int32 */
+            closed: number;
+            offers: components["schemas"]["LearnedOffer"][];
+        };
+        /** @enum {unknown} */
+        LengthUnit: "mm" | "inch" | null;
+        Lesson: {
+            /** Format: uuid */
+            id: string;
+            script: string;
+            step: string;
+            engineName: string;
+            text: string;
+            /** Format: uuid */
+            caseId: null | string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        LessonEntry: {
+            /** Format: uuid */
+            id: string;
+            script: string;
+            step: string;
+            engineName: string;
+            text: string;
+            /** Format: uuid */
+            caseId: null | string;
+        };
+        Limit: {
+            characteristic: string;
+            on: string;
+            /** Format: double */
+            nominal: null | number;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            /** Format: double */
+            wear: null | number;
+            unit: string;
+            source: components["schemas"]["LimitSource"];
+            sourceText: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        LimitEntry: {
+            /** Format: uuid */
+            id: string;
+            characteristic: string;
+            nominal: string;
+            least: string;
+            most: string;
+            setUnit: string;
+            source: components["schemas"]["LimitSource"];
+            sourceText: string;
+            wear: null | string;
+            on: null | string;
+        };
+        /** @enum {unknown} */
+        LimitSource: "makersManual" | "shopStandard" | "ruleOfThumb";
+        /** @enum {unknown} */
+        LinkStatus: "ticked" | "contradicted" | "open";
+        LongSection: {
+            columns: components["schemas"]["SectionColumn"][];
+            cells: components["schemas"]["SectionCell"][];
+            numberOneEnd: components["schemas"]["CrankEnd"];
+        };
+        LookSummary: {
+            maps: components["schemas"]["ZoneMap"][];
+            spots: components["schemas"]["Spot"][];
+            mismatches: components["schemas"]["Mismatch"][];
+            patterns: components["schemas"]["Pattern"][];
+            odd: components["schemas"]["OddOneOut"][];
+            debris: components["schemas"]["DebrisReading"][];
+            missing: components["schemas"]["MissingShots"][];
+        };
+        LookedAt: {
+            sign: string;
+            place: string;
+        };
+        LooseEnd: {
+            kind: components["schemas"]["LooseKind"];
+            place: string;
+            text: string;
+        };
+        /** @enum {unknown} */
+        LooseKind: "nowhere" | "wrongWayRound" | "overdue" | "broken" | "unsigned" | "unplaced" | "unmarked" | "oldMark";
+        MachiningPlan: {
+            kind: string;
+            worst: string;
+            /** Format: double */
+            found: number;
+            /** Format: double */
+            size: null | number;
+            step: string;
+            words: string;
+        };
+        /** @enum {unknown} */
+        MarkMethod: "none" | "makersMark" | "numberPunch" | "engraver" | "scratch" | "paint" | "feltPen";
+        /** @enum {unknown} */
+        MateAnswer: "match" | "wrongWayRound" | "notMates" | "notProven" | "mayBeMixed";
+        MateResult: {
+            answer: components["schemas"]["MateAnswer"];
+            word: string;
+            why: string;
+        };
+        MeasuredSign: {
+            sign: string;
+            place: string;
+            /** Format: double */
+            ifPresent: number;
+            /** Format: double */
+            ifAbsent: number;
+            words: string;
+            speaksFor: boolean;
+        };
+        Mismatch: {
+            place: string;
+            sign: string;
+            findings: string[];
+        };
+        MissingShots: {
+            place: string;
+            shots: string[];
+        };
+        NewCase: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            engineName: string;
+            owner: string;
+            layout: components["schemas"]["EngineLayout"];
+        };
+        NextCheck: {
+            sign: string;
+            name: string;
+            place: string;
+            how: string;
+            with: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            bitsPerMinute: number;
+            about: string;
+            aboutPlace: string;
+            /** Format: double */
+            now: number;
+            /** Format: double */
+            ifPresent: number;
+            /** Format: double */
+            ifAbsent: number;
+            measured: boolean;
+            destroyedBy: components["schemas"]["Act"][];
+            lostNext: string;
+        };
+        /** @enum {unknown} */
+        NumberingScheme: "alongTheCrank" | "oddEven" | "bankAfterBank";
+        OddOneOut: {
+            kind: string;
+            place: string;
+            /** Format: double */
+            score: number;
+            words: string;
+        };
+        OpenedLock: {
+            step: string;
+            lock: components["schemas"]["StepLock"];
+            reason: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            imported: boolean;
+        };
+        OrderCost: {
+            /** Format: int32 */
+            turns: number;
+            /** Format: int32 */
+            toolChanges: number;
+            /** Format: int32 */
+            walks: number;
+        };
+        OwnStep: {
+            step: components["schemas"]["StripStep"];
+            reason: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        OwnStepEntry: {
+            /** Format: uuid */
+            id: string;
+            step: components["schemas"]["StripStep"];
+            reason: string;
+        };
+        Part: {
+            place: string;
+            mark: string;
+            method: components["schemas"]["MarkMethod"];
+            sameOnAll: boolean;
+            facing: components["schemas"]["Facing"];
+            gradeStamped: string;
+            custody: components["schemas"]["Custody"];
+            where: string;
+            /** Format: date */
+            sent: null | string;
+            /** Format: date */
+            dueBack: null | string;
+            sideUp: string;
+            /** Format: double */
+            weight: null | number;
+            markedAs: string;
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        PartEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            place: string;
+            mark: string;
+            method: components["schemas"]["MarkMethod"];
+            sameOnAll: boolean;
+            facing: components["schemas"]["Facing"];
+            gradeStamped: string;
+            custody: components["schemas"]["Custody"];
+            where: string;
+            /** Format: date */
+            sent: null | string;
+            /** Format: date */
+            dueBack: null | string;
+            sideUp: string;
+            /** Format: double */
+            weight: null | number;
+            remarks: string;
+        };
+        PartStay: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            place: string;
+            mark: string;
+            custody: components["schemas"]["Custody"];
+            where: string;
+            /** Format: date */
+            sent: null | string;
+            /** Format: date */
+            dueBack: null | string;
+        };
+        PartVerdict: {
+            place: string;
+            action: components["schemas"]["VerdictAction"];
+            reason: string;
+            figures: components["schemas"]["VerdictFigure"][];
+            figure: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        PasskeyAnswer: {
+            credential: components["schemas"]["JsonElement"];
+        };
+        PasskeyEntry: {
+            name: string;
+            credential: components["schemas"]["JsonElement"];
+        };
+        PasskeyLine: {
+            id: string;
+            name: string;
+            /** Format: date-time */
+            at: string;
+        };
+        PasswordChange: {
+            old: string;
+            new: string;
+        };
+        Pattern: {
+            shape: components["schemas"]["PatternShape"];
+            about: string;
+            kind: string;
+            places: string[];
+            words: string;
+            /** Format: double */
+            p: null | number;
+            test: null | string;
+        };
+        /** @enum {unknown} */
+        PatternShape: "oneAlone" | "neighbours" | "towardOneEnd" | "alongTheOil" | "oneBank" | "companions" | "allAlike" | "outlier";
+        PeopleView: {
+            people: components["schemas"]["PersonLine"][];
+            invitations: components["schemas"]["InvitationLine"][];
+        };
+        PersonLine: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            role: string;
+            /** Format: date-time */
+            shutOutAt: null | string;
+            /** Format: date-time */
+            seenAt: null | string;
+            /** Format: int32 */
+            devices: number;
+            /** Format: int32 */
+            passkeys: number;
+        };
+        /** @enum {unknown} */
+        Phase: "asFound" | "afterWork";
+        Photo: {
+            place: string;
+            fileName: string;
+            sha256: string;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            /** Format: int64 */
+            bytes: number;
+            caption: string;
+            step: string;
+            shot: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        PhotoMark: {
+            /** Format: uuid */
+            photo: string;
+            kind: components["schemas"]["PhotoMarkKind"];
+            /** Format: double */
+            x1: number;
+            /** Format: double */
+            y1: number;
+            /** Format: double */
+            x2: number;
+            /** Format: double */
+            y2: number;
+            /** Format: double */
+            length: null | number;
+            label: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        PhotoMarkEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            photo: string;
+            kind: components["schemas"]["PhotoMarkKind"];
+            /** Format: double */
+            x1: number;
+            /** Format: double */
+            y1: number;
+            /** Format: double */
+            x2: number;
+            /** Format: double */
+            y2: number;
+            /** Format: double */
+            length: null | number;
+            label: string;
+        };
+        /** @enum {unknown} */
+        PhotoMarkKind: "arrow" | "ring" | "scale";
+        Picture: {
+            /** Format: uuid */
+            photo: string;
+            mediaType: string;
+            /** Format: byte */
+            data: string;
+        };
+        PiecesHere: {
+            /** Format: int32 */
+            received: number;
+        };
+        PistonPosition: {
+            /** Format: int32 */
+            cylinder: number;
+            /** Format: double */
+            angle: number;
+            stroke: components["schemas"]["Stroke"];
+            /** Format: double */
+            drop: number;
+        };
+        PlaceState: {
+            place: string;
+            tagged: boolean;
+            marked: boolean;
+            custody: null | components["schemas"]["Custody"];
+            /** Format: int32 */
+            damage: null | number;
+            /** Format: double */
+            share: null | number;
+            loud: boolean;
+            verdict: null | components["schemas"]["VerdictAction"];
+            /** Format: int32 */
+            photos: number;
+            /** Format: int32 */
+            readings: number;
+            appears: boolean;
+        };
+        PlannedStep: {
+            id: string;
+            name: string;
+            does: string;
+            source: components["schemas"]["StripStep"];
+            own: boolean;
+            ticks: string[];
+            ticked: number[];
+            attitude: components["schemas"]["Attitude"];
+            end: null | components["schemas"]["CrankEnd"];
+            crank: string;
+            sets: components["schemas"]["SetLedger"][];
+            /** Format: int32 */
+            expected: number;
+            /** Format: int32 */
+            open: number;
+            pattern: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            spent: number;
+            /** Format: date-time */
+            runningSince: null | string;
+            helper: boolean;
+            tools: string[];
+            photos: string[];
+            exposes: string[];
+            releases: string[];
+            cautions: string[];
+            parts: boolean;
+            holdPoint: boolean;
+            signedBy: null | string;
+            /** Format: date-time */
+            signedAt: null | string;
+            signedElsewhere: boolean;
+            state: null | components["schemas"]["StepState"];
+            reason: string;
+            overrides: components["schemas"]["StepOverride"][];
+            unsigned: string;
+            blockedBy: string[];
+            /** Format: int32 */
+            blocks: number;
+            why: string;
+            unread: components["schemas"]["UnreadEvidence"][];
+            mayHold: string[];
+        };
+        PracticeDebrief: {
+            says: string;
+            left: components["schemas"]["PracticeTrace"][];
+        };
+        PracticeEngine: {
+            /** Format: int32 */
+            seed: number;
+            kind: string;
+            layout: components["schemas"]["EngineLayout"];
+            told: components["schemas"]["PracticeLook"][];
+        };
+        PracticeGuess: {
+            cause: string;
+            /** Format: double */
+            probability: number;
+        };
+        PracticeLook: {
+            sign: string;
+            name: string;
+            place: string;
+            /** Format: int32 */
+            level: number;
+            words: string;
+            /** Format: double */
+            minutes: number;
+        };
+        PracticeScore: {
+            causes: components["schemas"]["TrueCause"][];
+            right: boolean;
+            /** Format: double */
+            logScore: number;
+            /** Format: double */
+            minutes: number;
+            computed: components["schemas"]["TraceAnswer"];
+            /** Format: double */
+            computedScore: number;
+            debrief: components["schemas"]["PracticeDebrief"][];
+        };
+        PracticeTrace: {
+            sign: string;
+            name: string;
+            place: string;
+            there: boolean;
+            looked: boolean;
+        };
+        PracticeView: {
+            engine: components["schemas"]["PracticeEngine"];
+            section: components["schemas"]["LongSection"];
+            causes: components["schemas"]["CauseHead"][];
+        };
+        PredictedSign: {
+            sign: string;
+            name: string;
+            place: string;
+            /** Format: double */
+            strength: number;
+            seen: null | components["schemas"]["Seen"];
+        };
+        Prediction: {
+            sign: string;
+            on: string[];
+            at: components["schemas"]["Relation"];
+            often: components["schemas"]["Frequency"];
+        };
+        PrinterView: {
+            address: string;
+            name: string;
+            /** Format: int32 */
+            left: number;
+            trouble: string;
+            /** Format: date-time */
+            at: null | string;
+            jobs: components["schemas"]["LabelJob"][];
+        };
+        Problem: {
+            field: string;
+            text: string;
+            remedy: string;
+        };
+        ProblemDetails: {
+            type: null | string;
+            title: null | string;
+            /** Format: int32 */
+            status: null | number;
+            detail: null | string;
+            instance: null | string;
+        };
+        Profile: {
+            place: string;
+            characteristic: string;
+            phase: components["schemas"]["Phase"];
+            stations: string[];
+            directions: number[];
+            values: (null | number)[][];
+            /** Format: double */
+            taper: null | number;
+            /** Format: double */
+            outOfRound: null | number;
+            /** Format: double */
+            toward: null | number;
+            /** Format: double */
+            unworn: null | number;
+        };
+        Progress: {
+            next: string;
+            last: string;
+            looseEnds: components["schemas"]["LooseEnd"][];
+            /** Format: int32 */
+            fastenersOut: number;
+            /** Format: date-time */
+            lastWritten: null | string;
+            lastBy: string;
+        };
+        PullerAnswer: {
+            thread: components["schemas"]["ScrewThread"];
+            /** Format: double */
+            pull: number;
+            check: components["schemas"]["PullerCheck"];
+        };
+        PullerCheck: {
+            /** Format: double */
+            proof: number;
+            /** Format: double */
+            each: number;
+            /** Format: double */
+            share: number;
+            words: string;
+        };
+        /** @enum {unknown} */
+        Quantity: "length" | "pressure" | "mass" | "angle" | "volume" | "force" | "torque" | "speed" | "temperature" | "viscosity" | "share" | "ratio";
+        RankedHypothesis: {
+            cause: string;
+            name: string;
+            family: string;
+            place: string;
+            /** Format: double */
+            probability: number;
+            /** Format: double */
+            lower: number;
+            /** Format: double */
+            upper: number;
+            chain: components["schemas"]["TracedLink"][];
+            for: components["schemas"]["EvidenceWeight"][];
+            against: components["schemas"]["EvidenceWeight"][];
+            prove: string;
+            prevent: string;
+            caution: string;
+            provenance: string;
+            shop: boolean;
+        };
+        Reading: {
+            place: string;
+            characteristic: string;
+            station: string;
+            direction: string;
+            phase: components["schemas"]["Phase"];
+            typed: string;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            within: number;
+            unit: string;
+            instrument: string;
+            /** Format: double */
+            temperature: null | number;
+            /** Format: double */
+            gaugeTemperature: null | number;
+            via: string;
+            readBy: string;
+            /** Format: uuid */
+            corrects: null | string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        ReadingEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            characteristic: string;
+            typed: string;
+            setUnit: string;
+            instrument: string;
+            /** Format: double */
+            temperature: null | number;
+            /** Format: uuid */
+            corrects: null | string;
+            confirmed: boolean;
+            station: null | string;
+            direction: null | string;
+            phase: components["schemas"]["Phase"];
+            /** Format: double */
+            gaugeTemperature: null | number;
+            readBy: null | string;
+            via: null | string;
+        };
+        ReckonEntry: {
+            typed: {
+                [key: string]: string;
+            };
+        };
+        ReckonerChoice: {
+            id: string;
+            name: string;
+        };
+        ReckonerInput: {
+            id: string;
+            nameId: string;
+            quantity: components["schemas"]["Quantity"];
+            unit: string;
+            example: string;
+            kind: components["schemas"]["InputKind"];
+            choices: null | components["schemas"]["ReckonerChoice"][];
+            name: string;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            whole: boolean;
+        };
+        ReckonerResult: {
+            id: string;
+            /** Format: double */
+            value: null | number;
+            quantity: components["schemas"]["Quantity"];
+            /** Format: int32 */
+            places: number;
+            words: null | string;
+            name: string;
+        };
+        /** @enum {unknown} */
+        Relation: "same" | "neighbours" | "companion" | "samePin" | "bank" | "others" | "every" | "downstream" | "farEnd";
+        RenumberEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            numberOneEnd: components["schemas"]["CrankEnd"];
+            numbering: components["schemas"]["NumberingScheme"];
+            bankAOnTheLeft: boolean;
+            why: string;
+        };
+        RenumberPreview: {
+            layout: components["schemas"]["EngineLayout"];
+            map: components["schemas"]["Renumbered"][];
+            marked: components["schemas"]["Renumbered"][];
+        };
+        Renumbered: {
+            old: string;
+            new: string;
+        };
+        Renumbering: {
+            before: components["schemas"]["EngineLayout"];
+            after: components["schemas"]["EngineLayout"];
+            map: {
+                [key: string]: string;
+            };
+            why: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        RingDrift: {
+            ring: string;
+            /** Format: double */
+            put: null | number;
+            /** Format: double */
+            found: null | number;
+            /** Format: double */
+            drift: null | number;
+        };
+        RingPack: {
+            piston: string;
+            rings: components["schemas"]["RingDrift"][];
+            /** Format: double */
+            mean: null | number;
+            /** Format: double */
+            together: null | number;
+            words: string;
+        };
+        /** @enum {unknown} */
+        RingUse: "ordinary" | "hardDuty" | "airCooled" | "twoStroke" | "boosted";
+        RiskFactor: {
+            risk: string;
+            /** Format: double */
+            times: number;
+        };
+        RoleEntry: {
+            role: string;
+        };
+        /** @enum {unknown} */
+        Rotation: "clockwise" | "anticlockwise";
+        RowProblem: {
+            /** Format: int32 */
+            row: number;
+            column: string;
+            text: string;
+            remedy: string;
+        };
+        ScanAnswer: {
+            place: string;
+            words: string;
+        };
+        ScenarioShare: {
+            hypotheses: string[];
+            /** Format: double */
+            share: number;
+        };
+        Schools: {
+            secondGap: components["schemas"]["SecondGap"];
+            honing: components["schemas"]["Honing"];
+            ringUse: components["schemas"]["RingUse"];
+            cutRidge: boolean;
+            measureReplaced: boolean;
+            steps: components["schemas"]["StepSystem"];
+            /** Format: double */
+            grindingAllowance: number;
+            /** Format: double */
+            boringAllowance: number;
+            centres: components["schemas"]["Centres"];
+            /** Format: double */
+            roomSpan: number;
+        };
+        ScrewThread: {
+            name: string;
+            /** Format: double */
+            diameter: number;
+            /** Format: double */
+            stressArea: number;
+            isInch: boolean;
+        };
+        ScriptHead: {
+            id: string;
+            name: string;
+            says: string;
+            /** Format: int32 */
+            steps: number;
+        };
+        /** @enum {unknown} */
+        SecondGap: "notSmaller" | "mayBeSmaller";
+        SectionCell: {
+            address: string;
+            kind: string;
+            words: string;
+            stratum: components["schemas"]["Stratum"];
+            scope: components["schemas"]["StationScope"];
+            /** Format: int32 */
+            station: number;
+            /** Format: int32 */
+            column: null | number;
+            bank: components["schemas"]["Bank"];
+            drawn: boolean;
+        };
+        SectionColumn: {
+            kind: components["schemas"]["BearingKind"];
+            /** Format: int32 */
+            number: number;
+            /** Format: int32 */
+            cylinderA: null | number;
+            /** Format: int32 */
+            cylinderB: null | number;
+        };
+        /** @enum {unknown} */
+        Seen: "present" | "absent";
+        SessionLine: {
+            device: string;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            seenAt: string;
+        };
+        SetLedger: {
+            set: components["schemas"]["FastenerSet"];
+            /** Format: int32 */
+            expected: number;
+            /** Format: int32 */
+            in: number;
+            /** Format: int32 */
+            out: number;
+            /** Format: int32 */
+            broken: number;
+            life: string[];
+            keeping: null | components["schemas"]["Keeping"];
+            where: string;
+            holes: components["schemas"]["Hole"][];
+            mapMissing: boolean;
+        };
+        SettingsEntry: {
+            /** Format: int32 */
+            version: number;
+            holdSigner: string;
+            keeping: components["schemas"]["Keeping"];
+            keepingBySet: {
+                [key: string]: components["schemas"]["Keeping"];
+            };
+            schools: null | components["schemas"]["Schools"];
+            gaugeAddress: null | string;
+            printerAddress: null | string;
+            lengths: null | components["schemas"]["LengthUnit"];
+        };
+        Setup: {
+            needsFirstLead: boolean;
+        };
+        SheetFigure: {
+            place: string;
+            characteristic: string;
+            name: string;
+            quantity: components["schemas"]["Quantity"];
+            phase: components["schemas"]["Phase"];
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            expanded: number;
+            limit: null | components["schemas"]["AppliedLimit"];
+            conformity: null | components["schemas"]["Conformity"];
+            asNew: null | components["schemas"]["Conformity"];
+            /** Format: double */
+            share: null | number;
+            from: string;
+            decides: null | string;
+            derived: boolean;
+        };
+        ShopCause: {
+            /** Format: uuid */
+            id: string;
+            causeId: string;
+            cause: components["schemas"]["KnownCause"];
+            why: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        ShopSettings: {
+            /** Format: int32 */
+            id: number;
+            /** Format: int32 */
+            version: number;
+            holdSigner: string;
+            keeping: components["schemas"]["Keeping"];
+            keepingBySet: {
+                [key: string]: components["schemas"]["Keeping"];
+            };
+            schools: components["schemas"]["Schools"];
+            lengths: components["schemas"]["LengthUnit"];
+            gaugeAddress: string;
+            printerAddress: string;
+        };
+        /** @enum {unknown} */
+        Side: "left" | "right" | "top" | "bottom";
+        SignOff: {
+            step: string;
+            role: string;
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        SignOffEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            note: string;
+        };
+        SignedIn: {
+            name: string;
+            role: string;
+        };
+        Spot: {
+            /** Format: uuid */
+            finding: string;
+            words: string;
+            /** Format: double */
+            share: number;
+            sides: string[];
+            edges: string[];
+            mates: components["schemas"]["Alignment"][];
+        };
+        SseItemOfCaseRevision: {
+            data: components["schemas"]["CaseRevision"];
+            eventType: null | string;
+            eventId: null | string;
+            reconnectionInterval: null | string;
+        };
+        /** @enum {unknown} */
+        StationScope: "engine" | "bank" | "cylinder" | "crankpin" | "main" | "camshaft";
+        StationTrend: {
+            characteristic: string;
+            kind: string;
+            /** Format: double */
+            p: number;
+            rising: boolean;
+            words: string;
+        };
+        StepEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            state: components["schemas"]["StepState"];
+            reason: string;
+            overrides: null | components["schemas"]["StepOverride"][];
+        };
+        /** @enum {unknown} */
+        StepLock: "holdPoint" | "order" | "unread" | "fastenersOut" | "hole";
+        StepMark: {
+            step: string;
+            kind: components["schemas"]["StepMarkKind"];
+            /** Format: int32 */
+            item: number;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        StepMarkEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            kind: components["schemas"]["StepMarkKind"];
+            /** Format: int32 */
+            item: number;
+        };
+        /** @enum {unknown} */
+        StepMarkKind: "started" | "stopped" | "ticked" | "unticked";
+        StepOverride: {
+            lock: components["schemas"]["StepLock"];
+            reason: string;
+        };
+        StepRecord: {
+            step: string;
+            state: components["schemas"]["StepState"];
+            reason: string;
+            overrides: components["schemas"]["StepOverride"][];
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        /** @enum {unknown} */
+        StepState: "done" | "skipped";
+        /** @enum {unknown} */
+        StepSystem: "both" | "metric" | "inch";
+        StockEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            kind: string;
+            fits: string;
+            grade: string;
+            /** Format: int32 */
+            count: number;
+            where: string;
+            remarks: string;
+        };
+        StockPart: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            kind: string;
+            fits: string;
+            grade: string;
+            /** Format: int32 */
+            count: number;
+            where: string;
+            remarks: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        /** @enum {unknown} */
+        Stratum: "valveGear" | "head" | "bore" | "piston" | "rings" | "pin" | "rod" | "bigEnd" | "crankpin" | "main" | "case" | "fuel" | "drive" | "accessories";
+        StripPlan: {
+            script: string;
+            scriptName: string;
+            steps: components["schemas"]["PlannedStep"][];
+            next: null | string;
+            ahead: components["schemas"]["OrderCost"];
+            proven: boolean;
+            /** Format: int32 */
+            fastenersOut: number;
+            /** Format: int32 */
+            broken: number;
+            /** Format: double */
+            minutesLeft: number;
+            toOrder: string[];
+        };
+        StripSetup: {
+            /** Format: int32 */
+            version: number;
+            script: string;
+            /** Format: double */
+            stroke: null | number;
+            /** Format: double */
+            rodLength: null | number;
+        };
+        StripStep: {
+            does: string;
+            ticks: string[];
+            after: {
+                [key: string]: string;
+            };
+            attitude: components["schemas"]["Attitude"];
+            end: null | components["schemas"]["CrankEnd"];
+            crank: string;
+            pistonsDown: boolean;
+            fasteners: components["schemas"]["FastenerSet"][];
+            pattern: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            minutesEach: number;
+            per: components["schemas"]["FastenerCount"];
+            oneAtATime: boolean;
+            helper: boolean;
+            tools: string[];
+            photos: string[];
+            exposes: string[];
+            releases: string[];
+            readFirst: string[];
+            acts: components["schemas"]["Act"][];
+            parts: boolean;
+            mayHold: string[];
+            cautions: string[];
+            holdPoint: boolean;
+            applies: components["schemas"]["Applicability"];
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        /** @enum {unknown} */
+        Stroke: "induction" | "compression" | "power" | "exhaust" | "up" | "down";
+        TableTaken: {
+            /** Format: int32 */
+            added: number;
+            /** Format: int32 */
+            bad: number;
+            problems: components["schemas"]["RowProblem"][];
+            /**
+             * Format: int32
+             * @default 0
+             */
+            already: number;
+        };
+        /** @enum {unknown} */
+        Take: "mean" | "least" | "greatest";
+        Term: {
+            of: string;
+            on: string[];
+            /** Format: double */
+            times: number;
+            take: components["schemas"]["Take"];
+            station: string;
+            says: string;
+        };
+        TraceAnswer: {
+            ranking: components["schemas"]["RankedHypothesis"][];
+            /** Format: double */
+            noneOfThese: number;
+            scenarios: components["schemas"]["ScenarioShare"][];
+            damage: components["schemas"]["DamageTold"][];
+            hangsOn: components["schemas"]["HangsOn"][];
+            nextChecks: components["schemas"]["NextCheck"][];
+            assumed: string[];
+            contradictions: string[];
+            /** Format: int32 */
+            signsRecorded: number;
+        };
+        TracedLink: {
+            says: string;
+            status: components["schemas"]["LinkStatus"];
+            signs: components["schemas"]["PredictedSign"][];
+        };
+        TrueCause: {
+            cause: string;
+            name: string;
+            place: string;
+        };
+        UnreadEvidence: {
+            place: string;
+            signs: string[];
+        };
+        Unsuited: {
+            words: string;
+            serious: boolean;
+        };
+        /** @enum {unknown} */
+        ValveGear: "side" | "pushrod" | "overhead" | "twinOverhead";
+        /** @enum {unknown} */
+        VerdictAction: "reuse" | "cleanAndReuse" | "machine" | "repair" | "replace" | "specialist";
+        VerdictAdvice: {
+            place: string;
+            action: null | components["schemas"]["VerdictAction"];
+            reason: string;
+            figure: string;
+            never: components["schemas"]["VerdictAction"][];
+            decided: null | string;
+        };
+        VerdictEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            action: components["schemas"]["VerdictAction"];
+            reason: string;
+        };
+        VerdictFigure: {
+            characteristic: string;
+            name: string;
+            quantity: components["schemas"]["Quantity"];
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            expanded: number;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            source: string;
+        };
+        WeightSet: {
+            kind: string;
+            lightest: string;
+            heaviest: string;
+            /** Format: double */
+            spread: number;
+            /** Format: double */
+            expanded: number;
+            words: string;
+        };
+        Withdrawal: {
+            why: string;
+            /** Format: int32 */
+            version: number;
+        };
+        /** @enum {unknown} */
+        WorkingCycle: "fourStroke" | "twoStroke";
+        /** @enum {unknown} */
+        ZoneAxis: "own" | "cylinderClock" | "crankClock" | "crankWidth" | "shellArc" | "lobeWidth";
+        ZoneFace: {
+            id: string;
+            shape: components["schemas"]["FaceShape"];
+            columnWords: string[];
+            columnAxis: components["schemas"]["ZoneAxis"];
+            rows: components["schemas"]["ZoneRow"][];
+            rowAxis: components["schemas"]["ZoneAxis"];
+            features: components["schemas"]["ZoneFeature"][];
+            name: string;
+            /** Format: int32 */
+            columns: number;
+            wraps: boolean;
+        };
+        ZoneFeature: {
+            id: string;
+            /** Format: double */
+            column: number;
+            /** Format: double */
+            width: number;
+            /** @default  */
+            row: string;
+            /** @default false */
+            isSide: boolean;
+            words: string;
+        };
+        ZoneMap: {
+            kind: string;
+            bank: components["schemas"]["Bank"];
+            lies: string;
+            faces: components["schemas"]["ZoneFace"][];
+            says: string;
+        };
+        ZoneRow: {
+            letter: string;
+            id: string;
+            /** Format: double */
+            size: number;
+            /** @default  */
+            edge: string;
+            words: string;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export type operations = Record<string, never>;
