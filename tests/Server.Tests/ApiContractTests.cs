@@ -130,6 +130,8 @@ public sealed class ApiContractTests(OwnShop shop) : IClassFixture<OwnShop>
     /// <summary>A body of the kind that an operation takes.</summary>
     private static HttpContent Body(string path) =>
         path.EndsWith(".csv", StringComparison.Ordinal) ? new StringContent("a,b", Encoding.UTF8, "text/csv")
+        : path.EndsWith("/pieces", StringComparison.Ordinal)
+            ? new ByteArrayContent([1]) { Headers = { ContentType = new("application/octet-stream") } }
         : path.EndsWith("/photos", StringComparison.Ordinal) ? new MultipartFormDataContent { { new StringContent("x"), "place" } }
         : new StringContent("{}", Encoding.UTF8, "application/json");
 
