@@ -42,7 +42,7 @@ export function TableIn({ what }: { what: 'limits' | 'readings' }) {
                 ? 'Reading …'
                 : done
                   ? done.bad === 0
-                    ? `${done.added} ${what} entered.`
+                    ? `${done.added} ${what} entered.${done.already ? ` ${done.already} stand here already: the table was sent before.` : ''}`
                     : done.added > 0
                       ? `${done.added} entered; ${done.bad} rows were left out.`
                       : `Nothing entered: ${done.bad} ${done.bad === 1 ? 'row is' : 'rows are'} wrong.`
