@@ -65,6 +65,13 @@ public sealed class ProblemHandler : IExceptionHandler
 {
     public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
     {
+        if (httpContext.Gone().IsCancellationRequested && exception is IOException or OperationCanceledException)
+        {
+            // Cut off while it was sending; nobody hears an answer.
+            httpContext.Response.StatusCode = StatusCodes.Status499ClientClosedRequest;
+            return true;
+        }
+
         ProblemDetails Told(int status, string code) => Problems.Details(httpContext, status, code);
         var details = exception switch
         {

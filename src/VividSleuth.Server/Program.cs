@@ -171,6 +171,7 @@ app.Use(
         return next(context);
     }
 );
+app.UseSeenThrough();
 app.UseKnownProxies();
 app.UseHeaders();
 app.UseExceptionHandler();

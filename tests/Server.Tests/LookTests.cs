@@ -2,8 +2,10 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Configuration;
 using Microsoft.Extensions.DependencyInjection;
 using NetVips;
+using Npgsql;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Look;
@@ -224,6 +226,43 @@ public sealed class LookTests(Shop shop)
             .ShouldBe(["first.jpg", "last.jpg"], ignoreOrder: true);
     }
 
+    /// <summary>No command to the database is broken off with the line: a connection that went on with the next request has been seen out of step.</summary>
+    [Fact]
+    public async Task What_was_sent_by_somebody_who_went_is_carried_to_its_end()
+    {
+        var (client, at) = await shop.NewCase();
+        var entry = Finding(level: 0, id: Guid.CreateVersion7());
+        await using var held = NpgsqlDataSource.Create(
+            $"{shop.One.Services.GetRequiredService<IConfiguration>().GetConnectionString("Sleuth")};Pooling=false"
+        );
+        await using var line = await held.OpenConnectionAsync(TestContext.Current.CancellationToken);
+        await using (var transaction = await line.BeginTransactionAsync(TestContext.Current.CancellationToken))
+        {
+            await using var hold = new NpgsqlCommand(
+                $"""select 1 from case_states where "CaseId" = '{at.Split('/')[^1]}' for update""",
+                line,
+                transaction
+            );
+            await hold.ExecuteNonQueryAsync(TestContext.Current.CancellationToken);
+            using var left = new CancellationTokenSource();
+            var sent = client.PostAsJsonAsync($"{at}/findings", entry, left.Token);
+            await Should.ThrowAsync<TimeoutException>(sent.WaitAsync(TimeSpan.FromSeconds(2), TestContext.Current.CancellationToken));
+            await left.CancelAsync();
+        }
+
+        for (var tries = 0; tries < 300; tries++)
+        {
+            if ((await client.GetAsync(at).Json())["findings"]!.AsArray().Count == 1)
+            {
+                return;
+            }
+
+            await Task.Delay(100, TestContext.Current.CancellationToken);
+        }
+
+        Assert.Fail("What was entered is not there.");
+    }
+
     /// <summary>Ten people, two instances, requests cut off at random moments and sent again until they are answered.</summary>
     [Fact]
     public async Task Whatever_is_cut_off_arrives_exactly_once()
@@ -247,10 +286,12 @@ public sealed class LookTests(Shop shop)
                     var to = others[chance.Next(others.Length)];
                     try
                     {
-                        using var answer =
+                        // What is cut off goes on at the server, and the next attempt meets it there.
+                        var asked =
                             entry.Index % 3 == 0
-                                ? await to.PostAsync($"{at}/photos", Form(Picture(entry.Index), $"{entry.Index}.jpg", entry.Id), cut.Token)
-                                : await to.PostAsJsonAsync($"{at}/findings", Finding(level: 0, id: entry.Id), cut.Token);
+                                ? to.PostAsync($"{at}/photos", Form(Picture(entry.Index), $"{entry.Index}.jpg", entry.Id), cut.Token)
+                                : to.PostAsJsonAsync($"{at}/findings", Finding(level: 0, id: entry.Id), cut.Token);
+                        using var answer = await asked.WaitAsync(cut.Token);
                         answer.StatusCode.ShouldBe(HttpStatusCode.OK);
                         return;
                     }

@@ -135,7 +135,7 @@ public static class EventEndpoints
                 (Guid id, SleuthDb db, CaseBell bell, Sessions sessions, IHostApplicationLifetime life, HttpContext context) =>
                 {
                     context.Response.Headers.CacheControl = "no-cache";
-                    var end = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, life.ApplicationStopping);
+                    var end = CancellationTokenSource.CreateLinkedTokenSource(context.Gone(), life.ApplicationStopping);
                     context.Response.RegisterForDispose(end);
                     return TypedResults.ServerSentEvents(TellAsync(id, db, bell, () => sessions.StillAsync(context), end.Token));
                 }

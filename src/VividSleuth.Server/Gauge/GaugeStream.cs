@@ -26,6 +26,7 @@ public static class GaugeStream
 
     private static async Task<IResult> StreamAsync(SleuthDb db, Devices devices, Sessions sessions, HttpContext context, CancellationToken cancel)
     {
+        var gone = context.Gone();
         var address = (await db.SettingsAsync(cancel)).GaugeAddress;
         if (address.Length == 0)
         {
@@ -33,7 +34,7 @@ public static class GaugeStream
         }
 
         var (host, port) = devices.Parts(address, "gaugeAddress", "server.a-gauge");
-        return TypedResults.ServerSentEvents(News(FromNetwork(host, port, cancel), address, () => sessions.StillAsync(context), cancel));
+        return TypedResults.ServerSentEvents(News(FromNetwork(host, port, gone), address, () => sessions.StillAsync(context), gone));
     }
 
     private static async IAsyncEnumerable<SseItem<GaugeNews>> News(
