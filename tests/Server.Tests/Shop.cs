@@ -74,8 +74,7 @@ public sealed class Shop : IAsyncLifetime
     public WebApplicationFactory<Program> Instance(string? database = null) =>
         new WebApplicationFactory<Program>().WithWebHostBuilder(b =>
             b.UseSetting("ConnectionStrings:Sleuth", $"{_server};Database={database ?? _name}")
-                .UseSetting("Logging:LogLevel:Default", "Warning")
-                .UseSetting("Logging:LogLevel:Microsoft.AspNetCore.Hosting.Diagnostics", "Information")
+                .UseSetting("Logging:LogLevel:Default", "None")
                 .UseSetting("Logging:LogLevel:Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", "Error")
                 .UseSetting("Devices:Allowed:0", "127.0.0.1:*")
                 .ConfigureServices(s => s.AddSingleton<IStartupFilter, Addresses>())
