@@ -59,9 +59,15 @@ public static class Gatekeeping
     public static void UseOwnOriginOnly(this IApplicationBuilder app) =>
         app.Use(
             (context, next) =>
-                HttpMethods.IsGet(context.Request.Method) || HttpMethods.IsHead(context.Request.Method) || IsOwn(context.Request)
-                    ? next(context)
-                    : Problems.Write(context, StatusCodes.Status403Forbidden, "server.another-site")
+            {
+                if (HttpMethods.IsGet(context.Request.Method) || HttpMethods.IsHead(context.Request.Method) || IsOwn(context.Request))
+                {
+                    return next(context);
+                }
+
+                SecurityLog.OfAnotherSite(context);
+                return Problems.Write(context, StatusCodes.Status403Forbidden, "server.another-site");
+            }
         );
 
     /// <summary>Who is not signed in sends a name and a password, or a code, and nothing larger.</summary>

@@ -7,7 +7,9 @@ using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.Extensions.Diagnostics.HealthChecks;
 using OpenTelemetry.Metrics;
 using OpenTelemetry.Trace;
+using VividSleuth.Server.Shop;
 using VividSleuth.Store;
+using VividSleuth.Store.Look;
 
 namespace VividSleuth.Server;
 
@@ -27,6 +29,21 @@ public static class Operation
 
     /// <summary>Who came in and who did not: “in”, “refused”, “slowed”.</summary>
     public static Counter<long> SignIns { get; } = Meter.CreateCounter<long>("sleuth.sign_ins");
+
+    /// <summary>How many wait: pictures to be taken in, and passwords to be checked.</summary>
+    public static void WatchQueues(this WebApplication app)
+    {
+        var passwords = app.Services.GetRequiredService<HashGate>();
+        Meter.CreateObservableGauge(
+            "sleuth.queue",
+            () =>
+                new[]
+                {
+                    new Measurement<int>(PhotoIntake.Waiting, KeyValuePair.Create<string, object?>("of", "pictures")),
+                    new Measurement<int>(passwords.Waiting, KeyValuePair.Create<string, object?>("of", "passwords")),
+                }
+        );
+    }
 
     /// <summary>Keys lie in the database; sealed with a certificate where one is given (Keys:Certificate, a PKCS #12 file, and Keys:Password).</summary>
     public static void AddSealedKeys(this WebApplicationBuilder builder)

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Microsoft.AspNetCore.Connections;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
@@ -65,7 +66,10 @@ public sealed class ProblemHandler : IExceptionHandler
 {
     public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
     {
-        if (httpContext.Gone().IsCancellationRequested && exception is IOException or OperationCanceledException)
+        if (
+            exception is ConnectionResetException or OperationCanceledException
+            || (httpContext.Gone().IsCancellationRequested && exception is IOException)
+        )
         {
             // Cut off while it was sending; nobody hears an answer.
             httpContext.Response.StatusCode = StatusCodes.Status499ClientClosedRequest;
@@ -80,6 +84,13 @@ public sealed class ProblemHandler : IExceptionHandler
                 httpContext,
                 StatusCodes.Status404NotFound,
                 Problem.Of("", "server.not-here", ("what", Fact.Of($"what.{n.What}")))
+            ),
+            // Whatever else seems wrong with an address, it was read by another numbering than it was typed by.
+            ProblemException when httpContext.RequestServices.GetService<SleuthDb>() is { KnowsOldNumbering: true } => Problems.Details(
+                httpContext,
+                StatusCodes.Status422UnprocessableEntity,
+                KnownNumbering.Changed,
+                [KnownNumbering.Changed]
             ),
             ProblemException p => Problems.Details(httpContext, StatusCodes.Status422UnprocessableEntity, p.Problems[0], p.Problems),
             BadHttpRequestException { StatusCode: StatusCodes.Status413PayloadTooLarge } => Told(

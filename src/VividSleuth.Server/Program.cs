@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.Http.Json;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Hybrid;
+using Microsoft.Extensions.DependencyInjection.Extensions;
 using Microsoft.Extensions.Options;
 using VividSleuth.Core;
 using VividSleuth.Server;
@@ -85,13 +86,18 @@ builder
         o =>
         {
             o.Cookie.Name = "sleuth";
+            o.CookieManager = new OwnCookies();
             // Requests of other sites carry no cookie, so that none of them can write in a person's name.
             o.Cookie.SameSite = SameSiteMode.Strict;
             o.Cookie.HttpOnly = true;
             o.ExpireTimeSpan = TimeSpan.FromDays(14);
             o.Events.OnValidatePrincipal = SecurityStampValidator.ValidatePrincipalAsync;
             o.Events.OnRedirectToLogin = c => Problems.Write(c.HttpContext, StatusCodes.Status401Unauthorized, "server.not-signed-in");
-            o.Events.OnRedirectToAccessDenied = c => Problems.Write(c.HttpContext, StatusCodes.Status403Forbidden, "server.viewer-reads-only");
+            o.Events.OnRedirectToAccessDenied = c =>
+            {
+                SecurityLog.MayNot(c.HttpContext);
+                return Problems.Write(c.HttpContext, StatusCodes.Status403Forbidden, "server.viewer-reads-only");
+            };
         }
     )
     // Between the question for a passkey and its answer.
@@ -100,6 +106,7 @@ builder
         o =>
         {
             o.Cookie.Name = "sleuth-passkey";
+            o.CookieManager = new OwnCookies();
             o.Cookie.SameSite = SameSiteMode.Strict;
             o.Cookie.HttpOnly = true;
             o.ExpireTimeSpan = TimeSpan.FromMinutes(5);
@@ -143,7 +150,7 @@ builder
     .AddCheck<DiskCheck>("disk", Microsoft.Extensions.Diagnostics.HealthChecks.HealthStatus.Degraded);
 builder.Services.AddHttpContextAccessor();
 builder.Services.AddScoped<Recorder>();
-builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.TryAddSingleton(TimeProvider.System);
 builder.Services.AddSingleton<JsonOfSentences>();
 builder.Services.AddScoped<CaseDesk>();
 builder.Services.AddScoped<AnswerEndpoints.Shelf>();
@@ -171,6 +178,7 @@ app.Use(
         return next(context);
     }
 );
+app.WatchQueues();
 app.UseSeenThrough();
 app.UseKnownProxies();
 app.UseHeaders();

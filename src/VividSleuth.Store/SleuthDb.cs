@@ -80,6 +80,9 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
     /// <summary>How many changes of numbering the screen knows of that sends the write; null where it does not tell.</summary>
     public int? KnownNumbering { get; set; }
 
+    /// <summary>The case was read, and stands in a newer numbering than the writer knows: nothing of it is written.</summary>
+    public bool KnowsOldNumbering { get; set; }
+
     /// <summary>Revision of the case that was written last; null where none was.</summary>
     public long? Raised { get; internal set; }
 

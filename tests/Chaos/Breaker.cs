@@ -26,26 +26,27 @@ internal sealed class Breaker(World world, Random chance)
         while (!stop.IsCancellationRequested)
         {
             await Task.Delay(chance.Next(50, 700), CancellationToken.None);
-            var i = chance.Next(world.Lines.Length);
+            var i = chance.Next(World.Instances);
+            var line = world.SomeLine();
             switch (chance.Next(40))
             {
                 case < 14:
                     Note("lines cut");
-                    world.Lines[i].Cut();
+                    line.Cut();
                     break;
                 case < 26:
                     Note("bad line");
-                    world.Lines[i].IsBad = true;
+                    line.IsBad = true;
                     await Task.Delay(chance.Next(200, 1_500), CancellationToken.None);
-                    world.Lines[i].IsBad = false;
+                    line.IsBad = false;
                     break;
                 case < 29:
                     Note("line stands still");
-                    world.Lines[i].StandsStill = true;
+                    line.StandsStill = true;
                     await Task.Delay(chance.Next(200, 1_500), CancellationToken.None);
-                    world.Lines[i].StandsStill = false;
+                    line.StandsStill = false;
                     break;
-                case 9 or 10:
+                case 29 or 30:
                     Note("instance killed");
                     world.KillInstance(i);
                     await Task.Delay(chance.Next(2_000), CancellationToken.None);
@@ -65,7 +66,7 @@ internal sealed class Breaker(World world, Random chance)
                     Note("process of the database killed");
                     world.KillBackend();
                     break;
-                case < 38 when world.HasClocks:
+                case < 38:
                     Note("clock jumped");
                     World.SetClock(i, Jumps[chance.Next(Jumps.Length)]);
                     break;

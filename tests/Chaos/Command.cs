@@ -31,13 +31,29 @@ internal static class Command
         var running = devices.Select(d => Task.Run(() => d.RunAsync(stop.Token, end.Token))).ToList();
         running.Add(Task.Run(() => TurnAsync(lead, new Random(chance.Next()), stop.Token, end.Token)));
         var broken = new Breaker(world, chance);
-        await broken.RunAsync(stop.Token);
-        await world.MendAsync();
+        var tabsCase = await CaseAsync(world, "Two tabs");
+        var tabsFile = Path.Combine(Environment.GetEnvironmentVariable("CHAOS_WORK")!, "tabs.json");
+        using var tabs = Process.Start(
+            "node",
+            ["tests/browser/tabs.mjs", $"http://127.0.0.1:{world.Lines[^1].Port}", $"{tabsCase}", $"{seconds}", $"{seed}", tabsFile]
+        );
+        try
+        {
+            await broken.RunAsync(stop.Token);
+            await world.MendAsync();
+        }
+        catch
+        {
+            tabs.Kill(entireProcessTree: true);
+            throw;
+        }
+
         end.CancelAfter(Drain);
         var began = Stopwatch.GetTimestamp();
         await Task.WhenAll(running);
         var drained = Stopwatch.GetElapsedTime(began);
-        for (var i = 0; i < world.Lines.Length; i++)
+        await tabs.WaitForExitAsync();
+        for (var i = 0; i < World.Instances; i++)
         {
             using var client = await SignedInAsync(world, i);
             foreach (var id in cases)
@@ -46,6 +62,7 @@ internal static class Command
             }
 
             await ledger.CompareLessonsAsync(client);
+            await ledger.CompareTabsAsync(client, tabsCase, tabsFile);
         }
 
         foreach (var open in ledger.All.Where(e => e.Fate == Fate.Open))
@@ -69,6 +86,7 @@ internal static class Command
             $"{ledger.All.Count} entered, {written.Length} acknowledged, {ledger.All.Count(e => e.Fate == Fate.Refused)} refused for their numbering; "
                 + $"{ledger.All.Count(e => e.Attempts > 1)} met something broken, in {ledger.All.Sum(e => e.Attempts)} attempts; all there {drained.TotalSeconds:0.0} s after it was mended"
         );
+        Console.WriteLine($"answers: {ledger.Answers}");
         foreach (var fault in ledger.Faults.Take(40))
         {
             Console.WriteLine($"FAULT {fault}");
@@ -90,8 +108,8 @@ internal static class Command
     private static async Task<HttpClient> SignedInAsync(World world, int instance)
     {
         var client = new HttpClient { BaseAddress = world.Straight(instance), Timeout = TimeSpan.FromSeconds(60) };
-        (await client.PostAsJsonAsync("/api/sign-in", new { name = "ines", password = "demo-ines-bench" })).EnsureSuccessStatusCode();
-        return client;
+        var told = await client.PostAsJsonAsync("/api/sign-in", new { name = "ines", password = "demo-ines-bench" });
+        return told.IsSuccessStatusCode ? client : throw new InvalidOperationException(await told.Content.ReadAsStringAsync());
     }
 
     private static async Task<Guid> CaseAsync(World world, string title)

@@ -1,7 +1,9 @@
 using System.Net;
 using System.Net.Http.Headers;
 using System.Net.Http.Json;
+using System.Net.Sockets;
 using System.Security.Cryptography;
+using System.Text.Json;
 using System.Text.Json.Nodes;
 
 namespace VividSleuth.Chaos;
@@ -28,13 +30,13 @@ internal sealed class Device : IDisposable
         (_world, _ledger, _person, _cases, _picture, _chance) = (world, ledger, person, cases, picture, new Random(seed));
         _lines =
         [
-            .. world.Lines.Select(l => new HttpClient(
-                new SocketsHttpHandler { UseCookies = false, PooledConnectionLifetime = TimeSpan.FromSeconds(5) }
-            )
-            {
-                BaseAddress = new Uri($"http://127.0.0.1:{l.Port}"),
-                Timeout = Patience,
-            }),
+            .. world
+                .Lines.Take(World.Instances)
+                .Select(l => new HttpClient(new SocketsHttpHandler { UseCookies = false, PooledConnectionLifetime = TimeSpan.FromSeconds(5) })
+                {
+                    BaseAddress = new Uri($"http://127.0.0.1:{l.Port}"),
+                    Timeout = Patience,
+                }),
         ];
     }
 
@@ -336,6 +338,7 @@ internal sealed class Device : IDisposable
                 request.Headers.Add("X-Entered-At", DateTimeOffset.UtcNow.AddMinutes(_chance.Next(-600, 600)).ToString("O"));
                 using var answer = await _lines[_chance.Next(_lines.Length)].SendAsync(request, end);
                 var text = await answer.Content.ReadAsStringAsync(end);
+                _ledger.Count($"{(int)answer.StatusCode}");
                 if (answer.StatusCode == HttpStatusCode.Unauthorized)
                 {
                     await SignInAsync(end);
@@ -352,9 +355,10 @@ internal sealed class Device : IDisposable
                     return (answer.StatusCode, JsonNode.Parse(text)!);
                 }
             }
-            catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException or System.Text.Json.JsonException)
+            catch (Exception e) when (IsCut(e))
             {
                 // Cut off; nobody knows whether it arrived.
+                _ledger.Count("no answer");
             }
 
             await Task.Delay(_chance.Next(20, 400), CancellationToken.None);
@@ -362,6 +366,9 @@ internal sealed class Device : IDisposable
 
         return null;
     }
+
+    /// <summary>Ways in which a line that dies shows, half of an answer among them.</summary>
+    private static bool IsCut(Exception e) => e is HttpRequestException or TaskCanceledException or IOException or SocketException or JsonException;
 
     private async Task SignInAsync(CancellationToken end)
     {
@@ -371,15 +378,16 @@ internal sealed class Device : IDisposable
             {
                 using var answer = await _lines[_chance.Next(_lines.Length)]
                     .PostAsJsonAsync("/api/sign-in", new { name = _person, password = $"demo-{_person}-bench" }, end);
+                _ledger.Count($"sign-in {(int)answer.StatusCode}");
                 if (answer.IsSuccessStatusCode)
                 {
                     _cookie = string.Join("; ", answer.Headers.GetValues("Set-Cookie").Select(c => c.Split(';')[0]));
                     return;
                 }
             }
-            catch (Exception e) when (e is HttpRequestException or TaskCanceledException or IOException)
+            catch (Exception e) when (IsCut(e))
             {
-                // Cut off.
+                _ledger.Count("sign-in without answer");
             }
 
             await Task.Delay(_chance.Next(100, 1000), CancellationToken.None);

@@ -51,6 +51,13 @@ internal sealed class Ledger
 
     public ConcurrentQueue<string> Faults { get; } = [];
 
+    private readonly ConcurrentDictionary<string, int> _answers = new(StringComparer.Ordinal);
+
+    /// <summary>How often a request ended in what way.</summary>
+    public string Answers => string.Join(", ", _answers.OrderBy(a => a.Key, StringComparer.Ordinal).Select(a => $"{a.Key}: {a.Value}"));
+
+    public void Count(string answer) => _answers.AddOrUpdate(answer, 1, (_, n) => n + 1);
+
     /// <summary>What an instance says of a case must be what was acknowledged: once each, in its place, under its name.</summary>
     public async Task CompareAsync(HttpClient client, Guid caseId)
     {
@@ -87,6 +94,31 @@ internal sealed class Ledger
                 {
                     Expect(e, "sha256", stands["sha256"]!.ToString(), e.Sha256);
                 }
+            }
+        }
+    }
+
+    /// <summary>
+    /// What two tabs of one browser entered: of each place as many findings under a name as were seen to be kept there, and no more than were tried.
+    /// </summary>
+    public async Task CompareTabsAsync(HttpClient client, Guid caseId, string file)
+    {
+        var told = JsonNode.Parse(await File.ReadAllTextAsync(file))!;
+        foreach (var problem in told["problems"]!.AsArray())
+        {
+            Faults.Enqueue($"Tabs: {problem}");
+        }
+
+        var entered = told["entries"]!.AsArray().ToLookup(e => $"{e!["place"]} by {e["by"]}", e => e!["kept"]!.GetValue<bool>());
+        var there = JsonNode.Parse(await client.GetStringAsync($"/api/cases/{caseId}"))!["findings"]!
+            .AsArray()
+            .ToLookup(f => $"{f!["place"]} by {f["by"]}");
+        foreach (var key in entered.Select(e => e.Key).Union(there.Select(t => t.Key)))
+        {
+            var (least, most, found) = (entered[key].Count(kept => kept), entered[key].Count(), there[key].Count());
+            if (found < least || found > most)
+            {
+                Faults.Enqueue($"Tabs: at {key} are {found} findings; {least} were seen to be kept, of {most}.");
             }
         }
     }

@@ -8,7 +8,7 @@ namespace VividSleuth.Chaos;
 /// <summary>Two instances on one PostgreSQL, the lines to them, the disk that the database lies on, and their clocks; all of it can break.</summary>
 internal sealed class World(string folder, Random chance) : IAsyncDisposable
 {
-    private const int Instances = 2;
+    public const int Instances = 2;
 
     private static readonly string Root = FindRoot();
 
@@ -19,12 +19,14 @@ internal sealed class World(string folder, Random chance) : IAsyncDisposable
     private volatile bool _ends;
     private Task? _watch;
 
+    /// <summary>One to each instance, and one more to the first, for the tabs.</summary>
     public Line[] Lines { get; private set; } = [];
+
+    /// <summary>Now this line, now that; that of the tabs seldom, since a page is long in coming.</summary>
+    public Line SomeLine() => chance.Next(10) == 0 ? Lines[^1] : Lines[chance.Next(Instances)];
 
     /// <summary>The folder of the database lies on a small disk of its own.</summary>
     public bool HasOwnDisk { get; } = Environment.GetEnvironmentVariable("CHAOS_DISK") == "1";
-
-    public bool HasClocks { get; } = File.Exists(Environment.GetEnvironmentVariable("CHAOS_FAKETIME") ?? "");
 
     /// <summary>What went wrong that nobody broke.</summary>
     public List<string> Told { get; } = [];
@@ -41,7 +43,7 @@ internal sealed class World(string folder, Random chance) : IAsyncDisposable
             await AnswersAsync(i, TimeSpan.FromSeconds(120));
         }
 
-        Lines = [.. _ports.Select(p => new Line(p, new Random(chance.Next())))];
+        Lines = [.. _ports.Append(_ports[0]).Select(p => new Line(p, new Random(chance.Next())))];
         _watch = Task.Run(WatchAsync);
     }
 
@@ -49,9 +51,13 @@ internal sealed class World(string folder, Random chance) : IAsyncDisposable
     public async Task MendAsync()
     {
         Empty();
+        foreach (var line in Lines)
+        {
+            (line.IsBad, line.StandsStill) = (false, false);
+        }
+
         for (var i = 0; i < Instances; i++)
         {
-            (Lines[i].IsBad, Lines[i].StandsStill) = (false, false);
             SetClock(i, TimeSpan.Zero);
             Signal(i, "CONT");
             lock (_lock)
@@ -107,7 +113,7 @@ internal sealed class World(string folder, Random chance) : IAsyncDisposable
     public void Empty() => File.Delete(Filler);
 
     public static void SetClock(int instance, TimeSpan ahead) =>
-        File.WriteAllText(Clock(instance), ((long)ahead.TotalSeconds).ToString("+0;-0;+0", CultureInfo.InvariantCulture));
+        File.WriteAllText(Clock(instance), ((long)ahead.TotalSeconds).ToString(CultureInfo.InvariantCulture));
 
     public async ValueTask DisposeAsync()
     {
@@ -186,13 +192,9 @@ internal sealed class World(string folder, Random chance) : IAsyncDisposable
                 ["Logging__LogLevel__Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware"] = "Error",
             },
         };
-        if (HasClocks)
-        {
-            start.Environment["LD_PRELOAD"] = Environment.GetEnvironmentVariable("CHAOS_FAKETIME");
-            start.Environment["FAKETIME_TIMESTAMP_FILE"] = Clock(i);
-            start.Environment["FAKETIME_CACHE_DURATION"] = "1";
-            start.Environment["FAKETIME_DONT_FAKE_MONOTONIC"] = "1";
-        }
+        start.Environment[WrongClock.Variable] = Clock(i);
+        start.Environment["ASPNETCORE_HOSTINGSTARTUPASSEMBLIES"] = typeof(WrongClock).Assembly.GetName().Name;
+        start.Environment["DOTNET_STARTUP_HOOKS"] = typeof(WrongClock).Assembly.Location;
 
         _servers[i]?.Dispose();
         var server = Process.Start(start)!;

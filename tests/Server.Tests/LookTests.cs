@@ -30,10 +30,10 @@ public sealed class LookTests(Shop shop)
             ["marks"] = new JsonArray(),
         };
 
-    private static byte[] Picture(int seed = 0, int width = 60, int height = 40) =>
+    internal static byte[] Picture(int seed = 0, int width = 60, int height = 40) =>
         (Image.Black(width, height, bands: 3) + new[] { 200.0, seed % 200, 40 }).Cast(Enums.BandFormat.Uchar).JpegsaveBuffer();
 
-    private static MultipartFormDataContent Form(byte[] data, string name, Guid? id = null, string place = "R4U", string shot = "") =>
+    internal static MultipartFormDataContent Form(byte[] data, string name, Guid? id = null, string place = "R4U", string shot = "") =>
         new()
         {
             { new StringContent((id ?? Guid.CreateVersion7()).ToString()), "id" },

@@ -216,6 +216,40 @@ public sealed class OnceTests(Shop shop)
         }
     }
 
+    /// <summary>It was written, its answer was lost, and the numbering changed before it was sent again: it is there, and that is the answer.</summary>
+    [Fact]
+    public async Task What_was_written_before_the_numbering_changed_is_answered_after_it()
+    {
+        var (client, at) = await shop.NewCase();
+        using var lead = await shop.As(Roles.Lead);
+        var finding = CaseTests.Saw("P1", "skirt-scuff-thrust", 1);
+        var many = new[] { CaseTests.Saw("P1", "ring-land-broken", 1) };
+        var photo = Guid.CreateVersion7();
+        var picture = LookTests.Picture();
+        client.DefaultRequestHeaders.Add("X-Numbering", "0");
+        Task<HttpResponseMessage>[] Send() =>
+            [client.PostAsJsonAsync($"{at}/findings", finding), client.PostAsync($"{at}/photos", LookTests.Form(picture, "a.jpg", photo, "P1"))];
+        await Task.WhenAll(Send().Select(s => s.Json()));
+        var turn = new
+        {
+            id = Guid.CreateVersion7(),
+            version = 1,
+            numberOneEnd = "driveEnd",
+            numbering = "alongTheCrank",
+            bankAOnTheLeft = true,
+            why = "the other end",
+        };
+        await lead.PostAsJsonAsync($"{at}/renumber", turn).Json();
+        foreach (var again in Send())
+        {
+            var answer = await again.Json();
+            (answer is JsonArray all ? all[0]! : answer)["place"]!.ToString().ShouldBe("P6");
+        }
+
+        var unsent = await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("P1", "skirt-scuff-thrust", 1)).Problem();
+        unsent.FirstField().ShouldBe("numbering");
+    }
+
     /// <summary>Two tabs share one cookie: what one person entered is not written under the name of who signed in after.</summary>
     [Fact]
     public async Task What_another_entered_is_not_taken_under_this_name()

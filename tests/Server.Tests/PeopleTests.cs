@@ -327,6 +327,62 @@ public sealed class PeopleTests(OwnShop own) : IClassFixture<OwnShop>
         (await db.CountAsync(bucket, CancellationToken.None)).ShouldBe(TimeSpan.Zero);
     }
 
+    /// <summary>An instance whose clock was two days ahead filled it: it drains at the pace of the others' clocks, and locks nobody out till then.</summary>
+    [Fact]
+    public async Task A_bucket_that_a_wrong_clock_filled_drains_too()
+    {
+        using var scope = own.One.Services.CreateScope();
+        var options = scope.ServiceProvider.GetRequiredService<DbContextOptions<SleuthDb>>();
+        var (wrong, right) = (new HandTime(), new HandTime());
+        wrong.Go(TimeSpan.FromDays(2));
+        await using var ahead = new SleuthDb(options, wrong);
+        await using var db = new SleuthDb(options, right);
+        SignInBucket[] bucket = [SignInBucket.OfName("X", Guid.NewGuid().ToString())];
+        for (var i = 0; i < bucket[0].Burst; i++)
+        {
+            await ahead.CountAsync(bucket, CancellationToken.None);
+        }
+
+        var wait = await db.CountAsync(bucket, CancellationToken.None);
+        right.Go(wait + TimeSpan.FromSeconds(1));
+        (await db.CountAsync(bucket, CancellationToken.None)).ShouldBe(TimeSpan.Zero);
+    }
+
+    /// <summary>One who gets in empties what others are counting in at the same moment.</summary>
+    [Fact]
+    public async Task Counting_and_emptying_at_once_fail_neither()
+    {
+        SignInBucket[] bucket = [SignInBucket.OfName("X", Guid.NewGuid().ToString())];
+        await Parallel.ForEachAsync(
+            Enumerable.Range(0, 600),
+            new ParallelOptions { MaxDegreeOfParallelism = 8 },
+            async (i, stop) =>
+            {
+                using var scope = (i % 2 == 0 ? own.One : own.Other).Services.CreateScope();
+                var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
+                await (i % 3 == 0 ? db.ForgiveAsync(bucket[0], [], stop) : db.CountAsync(bucket, stop));
+            }
+        );
+    }
+
+    /// <summary>However often somebody is here, after ninety days the password is asked for again.</summary>
+    [Fact]
+    public async Task A_session_has_an_end_of_its_own()
+    {
+        var name = Fresh();
+        using var lead = await own.As(Roles.Lead);
+        using var client = own.One.CreateClient();
+        await Use(client, await Code(lead), name);
+        var cookies = await CookiesOf(name);
+        using var other = own.Other.CreateDefaultClient(own.Other.ClientOptions.BaseAddress);
+        other.DefaultRequestHeaders.Add("Cookie", cookies);
+        await own.Run(
+            $"""update sessions set "From" = now() - interval '91 days' where "PersonId" = (select "Id" from "AspNetUsers" where "UserName" = '{name}')""",
+            own.Connection
+        );
+        (await other.GetAsync("/api/me")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+    }
+
     private async Task<IEnumerable<string>> CookiesOf(string name)
     {
         using var client = own.One.CreateDefaultClient();

@@ -75,6 +75,7 @@ public sealed class Shop : IAsyncLifetime
         new WebApplicationFactory<Program>().WithWebHostBuilder(b =>
             b.UseSetting("ConnectionStrings:Sleuth", $"{_server};Database={database ?? _name}")
                 .UseSetting("Logging:LogLevel:Default", "None")
+                .UseSetting("Logging:LogLevel:VividSleuth.Security", "None")
                 .UseSetting("Logging:LogLevel:Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", "Error")
                 .UseSetting("Devices:Allowed:0", "127.0.0.1:*")
                 .ConfigureServices(s => s.AddSingleton<IStartupFilter, Addresses>())

@@ -22,6 +22,10 @@ export default defineConfig({
         '--disable-gpu',
         '--disable-background-networking',
         '--disable-component-update',
+        // The certificate of deploy.spec, made for the run: of no other is an error passed over.
+        ...(process.env.SLEUTH_TLS_SPKI
+          ? [`--ignore-certificate-errors-spki-list=${process.env.SLEUTH_TLS_SPKI}`]
+          : []),
       ],
     },
   },

@@ -32,7 +32,6 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
 
     /// <summary>The case as it stands.</summary>
     /// <exception cref="NotHereException">There is no such case.</exception>
-    /// <exception cref="Core.ProblemException">The writer knows another numbering.</exception>
     public async Task<CaseReader> OpenAsync(Guid caseId, CancellationToken cancel) =>
         await OpenAsync(caseId, await StampAsync(caseId, cancel), cancel);
 
@@ -85,9 +84,10 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
         }
 
         var stamp = _stamp ?? throw new NotHereException("case");
-        KnownNumbering.Check(db.KnownNumbering, stamp.Numbering);
-        // An address that is read now means what it means now: what is written with it is refused should the numbering change before.
+        // An address that is read now means what it means now: what is written with it is refused should the numbering change before. Whoever knows an
+        // older one is refused when it comes to writing, and not here: what he sends again may have been written while the old one held.
         db.KnownNumbering ??= stamp.Numbering;
+        db.KnowsOldNumbering |= db.KnownNumbering != stamp.Numbering;
         return stamp;
     }
 

@@ -96,6 +96,9 @@ public sealed class HashGate(IPasswordHasher<Person> hasher) : IDisposable
     private readonly Lazy<string> _nobodys = new(() => hasher.HashPassword(new Person(), Guid.NewGuid().ToString()));
     private int _waiting;
 
+    /// <summary>Passwords that are held against their hash, or wait to be.</summary>
+    public int Waiting => Volatile.Read(ref _waiting);
+
     /// <exception cref="BusyException">Too many wait already.</exception>
     public async Task<T> RunAsync<T>(Func<Task<T>> work, CancellationToken cancel)
     {

@@ -24,6 +24,9 @@ public sealed class Sessions(IServiceScopeFactory scopes, IHttpContextAccessor a
     /// <summary>So often it is written when somebody was last seen.</summary>
     private static readonly TimeSpan SeenEvery = TimeSpan.FromMinutes(5);
 
+    /// <summary>So long after signing in a password or passkey is asked for again, however often somebody was here meanwhile. Source: OWASP ASVS 5, V7.3.2.</summary>
+    public static readonly TimeSpan Longest = TimeSpan.FromDays(90);
+
     private const int MostKnown = 5_000;
     private const int LongestDevice = 200;
 
@@ -36,7 +39,8 @@ public sealed class Sessions(IServiceScopeFactory scopes, IHttpContextAccessor a
         using var scope = scopes.CreateScope();
         var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
         var now = db.Now();
-        await db.Sessions.Where(s => s.Until < now).ExecuteDeleteAsync();
+        var began = now - Longest;
+        await db.Sessions.Where(s => s.Until < now || s.From < began).ExecuteDeleteAsync();
         var device = accessor.HttpContext?.Request.Headers.UserAgent.ToString() ?? "";
         db.Sessions.Add(
             new Session
@@ -78,7 +82,8 @@ public sealed class Sessions(IServiceScopeFactory scopes, IHttpContextAccessor a
         using var scope = scopes.CreateScope();
         var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
         var now = db.Now();
-        var row = await db.Sessions.AsNoTracking().SingleOrDefaultAsync(s => s.KeyHash == hash && s.Until > now);
+        var began = now - Longest;
+        var row = await db.Sessions.AsNoTracking().SingleOrDefaultAsync(s => s.KeyHash == hash && s.Until > now && s.From > began);
         if (row is not null && now - row.SeenAt > SeenEvery)
         {
             await db.Sessions.Where(s => s.KeyHash == hash).ExecuteUpdateAsync(s => s.SetProperty(x => x.SeenAt, now));
@@ -125,7 +130,8 @@ public sealed class Sessions(IServiceScopeFactory scopes, IHttpContextAccessor a
     /// </summary>
     public static void PutAside(HttpContext context, CookieAuthenticationOptions options)
     {
-        if (context.Request.Cookies[options.Cookie.Name!] is not { Length: > 0 } cookie)
+        var name = OwnCookies.Name(context, options.Cookie.Name!);
+        if (context.Request.Cookies[name] is not { Length: > 0 } cookie)
         {
             return;
         }
@@ -140,10 +146,7 @@ public sealed class Sessions(IServiceScopeFactory scopes, IHttpContextAccessor a
             context.Items[Aside] = key.Value;
         }
 
-        context.Request.Headers.Cookie = string.Join(
-            "; ",
-            context.Request.Cookies.Where(c => c.Key != options.Cookie.Name).Select(c => $"{c.Key}={c.Value}")
-        );
+        context.Request.Headers.Cookie = string.Join("; ", context.Request.Cookies.Where(c => c.Key != name).Select(c => $"{c.Key}={c.Value}"));
     }
 
     /// <summary>Whether who asked is still signed in; for what goes on long after the request began.</summary>

@@ -49,8 +49,9 @@ public static class SignIn
             .ProducesProblem(StatusCodes.Status429TooManyRequests);
         group.MapPost(
             "/sign-out",
-            async (SignInManager<Person> signIn) =>
+            async (SignInManager<Person> signIn, HttpContext context) =>
             {
+                SecurityLog.Left(context, context.User.Identity?.Name ?? "");
                 await signIn.SignOutAsync();
                 return TypedResults.NoContent();
             }
@@ -105,6 +106,7 @@ public static class SignIn
         if (person is null || !fits || person.ShutOutAt is not null)
         {
             Operation.SignIns.Add(1, KeyValuePair.Create<string, object?>("how", "refused"));
+            SecurityLog.Refused(context, name);
             return TypedResults.Problem(Problems.Details(context, StatusCodes.Status401Unauthorized, "server.name-and-password-do-not-fit"));
         }
 
@@ -152,8 +154,11 @@ public static class SignIn
         await EnterAsync(result.User, signIn, context, protection, people.NormalizeName(result.User.UserName)!);
         return TypedResults.Ok(await SaidAsync(result.User, people));
 
-        ProblemHttpResult Refused() =>
-            TypedResults.Problem(Problems.Details(context, StatusCodes.Status401Unauthorized, "server.passkey-does-not-fit"));
+        ProblemHttpResult Refused()
+        {
+            SecurityLog.Refused(context, "a passkey");
+            return TypedResults.Problem(Problems.Details(context, StatusCodes.Status401Unauthorized, "server.passkey-does-not-fit"));
+        }
     }
 
     /// <summary>Not by the framework’s own sign-in with a password: it counts failures in a way that parallel guesses pass.</summary>
@@ -168,6 +173,7 @@ public static class SignIn
         await context.RequestServices.GetRequiredService<Sessions>().LeaveBehindAsync(context);
         await signIn.SignInAsync(person, isPersistent: true);
         Operation.SignIns.Add(1, KeyValuePair.Create<string, object?>("how", "in"));
+        SecurityLog.Came(context, person.UserName!);
         var device = DeviceOf(context, protection, normalName) ?? Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(12));
         context.Response.Cookies.Append(
             DeviceCookie,
@@ -191,6 +197,7 @@ public static class SignIn
     public static ProblemHttpResult Slower(HttpContext context, TimeSpan wait)
     {
         Operation.SignIns.Add(1, KeyValuePair.Create<string, object?>("how", "slowed"));
+        SecurityLog.Slowed(context);
         var seconds = (int)Math.Ceiling(wait.TotalSeconds);
         context.Response.Headers.RetryAfter = seconds.ToString(CultureInfo.InvariantCulture);
         return TypedResults.Problem(

@@ -64,12 +64,14 @@ public sealed class NotHereException(string what) : Exception($"There is no such
 /// </summary>
 public static class KnownNumbering
 {
+    public static Problem Changed => Problem.Of("numbering", "server.numbering-engine-changed-meanwhile-so");
+
     /// <param name="known">What the screen knows of; null where none is told.</param>
     public static void Check(int? known, int standing)
     {
         if (known is { } number && number != standing)
         {
-            throw new ProblemException(Problem.Of("numbering", "server.numbering-engine-changed-meanwhile-so"));
+            throw new ProblemException(Changed);
         }
     }
 }

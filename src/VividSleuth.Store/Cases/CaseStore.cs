@@ -46,7 +46,8 @@ public static class CaseStore
             throw new NotHereException("case");
         }
 
-        KnownNumbering.Check(db.KnownNumbering, stamps[0].Numbering);
+        // Refused when it comes to writing: what is sent again may stand already.
+        db.KnowsOldNumbering |= db.KnownNumbering is { } known && known != stamps[0].Numbering;
         return StampOf(stamps[0].Revision, stamps[0].Numbering, stamps[0].Lengths);
     }
 

@@ -52,6 +52,10 @@ public static class PhotoIntake
     private static readonly SemaphoreSlim Hands = new(8);
     private const int MostHeavyWaiting = 3;
     private static int _heavyWaiting;
+    private static int _waiting;
+
+    /// <summary>Pictures that have come and wait to be taken in.</summary>
+    public static int Waiting => Volatile.Read(ref _waiting);
 
     /// <summary>Stores the original, unless the same file is there already, and the sizes made of it.</summary>
     public static async Task StoreAsync(this SleuthDb db, TakenIn taken, CancellationToken cancel)
@@ -93,12 +97,14 @@ public static class PhotoIntake
         }
 
         var lane = isOrdinary ? Ordinary : Heavy;
+        Interlocked.Increment(ref _waiting);
         try
         {
             await lane.WaitAsync(cancel);
         }
         finally
         {
+            Interlocked.Decrement(ref _waiting);
             _ = isOrdinary ? 0 : Interlocked.Decrement(ref _heavyWaiting);
         }
 

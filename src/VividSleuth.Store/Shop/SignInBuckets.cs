@@ -37,12 +37,14 @@ public static class SignInBuckets
         // In the order of keys, so that two who count in the same ones wait for one another and not for ever.
         foreach (var bucket in buckets.OrderBy(b => b.Key, StringComparer.Ordinal))
         {
-            await db.Database.ExecuteSqlAsync(
-                $"""insert into sign_in_tries ("Key", "Level", "At") values ({bucket.Key}, 0, {now}) on conflict do nothing""",
-                cancel
-            );
+            // Locks it and reads it at once: between two statements somebody who got in may have emptied it.
             var stands = await db
-                .Database.SqlQuery<SignInTries>($"""select "Key", "Level", "At" from sign_in_tries where "Key" = {bucket.Key} for update""")
+                .Database.SqlQuery<SignInTries>(
+                    $"""
+                    insert into sign_in_tries ("Key", "Level", "At") values ({bucket.Key}, 0, {now})
+                    on conflict ("Key") do update set "Level" = sign_in_tries."Level" returning "Key", "Level", "At"
+                    """
+                )
                 .ToListAsync(cancel);
             var drained = Math.Max(0, (now - stands[0].At).TotalSeconds) / bucket.Seconds;
             var level = Math.Max(0, stands[0].Level - drained) + 1;
@@ -50,6 +52,12 @@ public static class SignInBuckets
             {
                 var needed = TimeSpan.FromSeconds((level - bucket.Burst) * bucket.Seconds);
                 wait = needed > wait ? needed : wait;
+                if (stands[0].At > now)
+                {
+                    // Counted by a clock that was ahead: it drains from now on, and not when that moment has come.
+                    await db.Database.ExecuteSqlAsync($"""update sign_in_tries set "At" = {now} where "Key" = {bucket.Key}""", cancel);
+                }
+
                 continue;
             }
 
