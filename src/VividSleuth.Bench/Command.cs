@@ -2,7 +2,7 @@ namespace VividSleuth.Bench;
 
 internal static class Command
 {
-    /// <param name="args">Names of rooms (strip, gauge, trace, desk, look, page, shop; sheet is measured by ./bench itself); none measures all.</param>
+    /// <param name="args">Names of rooms (strip, gauge, trace, desk, look, page, shop, operation; sheet is measured by ./bench itself); none measures all.</param>
     private static async Task<int> Main(string[] args)
     {
         var figures = new Figures();
@@ -40,6 +40,11 @@ internal static class Command
         if (Wanted("shop"))
         {
             await ShopFigures.RunAsync(figures);
+        }
+
+        if (Wanted("operation"))
+        {
+            await OperationFigures.RunAsync(figures);
         }
 
         figures.Print(Console.Out);

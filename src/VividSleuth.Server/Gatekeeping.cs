@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using System.Threading.RateLimiting;
+using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.Net.Http.Headers;
 
@@ -78,6 +79,12 @@ public static class Gatekeeping
                 if (context.User.Identity is { IsAuthenticated: true } || context.Request.Body == Stream.Null)
                 {
                     return next(context);
+                }
+
+                if (context.GetEndpoint()?.Metadata.GetMetadata<IAuthorizeData>() is not null)
+                {
+                    // Told first, and before anything of it is read: a picture of somebody whose session has ended is not too large, it waits.
+                    return Problems.Write(context, StatusCodes.Status401Unauthorized, "server.not-signed-in");
                 }
 
                 if (context.Request.ContentLength > MostBytesOfAStranger)

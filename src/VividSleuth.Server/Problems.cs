@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using VividSleuth.Core;
+using VividSleuth.Server.Look;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 
@@ -102,6 +103,11 @@ public sealed class ProblemHandler : IExceptionHandler
                 "server.wrong-type"
             ),
             BadHttpRequestException b => Problems.Details(httpContext, b.StatusCode, Problem.Of("", "server.request-cannot-be-read"), Unread(b)),
+            PiecesMissingException m => Problems.Details(
+                httpContext,
+                StatusCodes.Status409Conflict,
+                Problem.Of("file", "server.picture-not-all-here", ("file", m.FileName))
+            ),
             BusyException => Told(StatusCodes.Status503ServiceUnavailable, "server.too-much-at-once"),
             DbUpdateConcurrencyException => Told(StatusCodes.Status409Conflict, "server.changed-at-the-same-moment"),
             _ => Database(exception) is { } of ? OfDatabase(httpContext, of) : null,

@@ -143,7 +143,7 @@ internal sealed class Device : IDisposable
         await SendAsync([e], () => Post($"/api/cases/{caseId}/debris", body, e.Numbering), end);
     }
 
-    private Task LessonAsync(CancellationToken end)
+    private Task<bool> LessonAsync(CancellationToken end)
     {
         var e = Enter("lessons", Guid.Empty, "");
         var body = new JsonObject
@@ -182,7 +182,7 @@ internal sealed class Device : IDisposable
         return form;
     }
 
-    private Task PhotoAsync(Guid caseId, CancellationToken end)
+    private Task<bool> PhotoAsync(Guid caseId, CancellationToken end)
     {
         var file = Picture();
         var e = Enter("photos", caseId, Cylinder, Convert.ToHexStringLower(SHA256.HashData(file)));
@@ -193,6 +193,18 @@ internal sealed class Device : IDisposable
     {
         var file = Picture();
         var e = Enter("photos", caseId, Cylinder, Convert.ToHexStringLower(SHA256.HashData(file)));
+        while (
+            await PiecesAsync(e, file, end)
+            && !await SendAsync([e], () => Post($"/api/cases/{caseId}/photos", Fields(e, "pieces.jpg", file.Length, null), e.Numbering), end)
+        )
+        {
+            // Pieces that were there are there no more: sent again from the beginning.
+        }
+    }
+
+    /// <returns>Whether all of it is there.</returns>
+    private async Task<bool> PiecesAsync(Entered e, byte[] file, CancellationToken end)
+    {
         var at = 0;
         while (at < file.Length)
         {
@@ -200,7 +212,7 @@ internal sealed class Device : IDisposable
             var from = at;
             var told = await UntilAnsweredAsync(
                 () =>
-                    new HttpRequestMessage(HttpMethod.Put, $"/api/cases/{caseId}/photos/{e.Id}/pieces?offset={from}")
+                    new HttpRequestMessage(HttpMethod.Put, $"/api/cases/{e.Case}/photos/{e.Id}/pieces?offset={from}")
                     {
                         Content = new ByteArrayContent(piece) { Headers = { ContentType = new MediaTypeHeaderValue("application/octet-stream") } },
                     },
@@ -209,13 +221,13 @@ internal sealed class Device : IDisposable
             );
             if (told is null)
             {
-                return;
+                return false;
             }
 
             at = told.Value.Body["received"]!.GetValue<int>();
         }
 
-        await SendAsync([e], () => Post($"/api/cases/{caseId}/photos", Fields(e, "pieces.jpg", file.Length, null), e.Numbering), end);
+        return true;
     }
 
     private async Task TakeBackAsync(CancellationToken end)
@@ -294,9 +306,15 @@ internal sealed class Device : IDisposable
     }
 
     /// <summary>Sends what was entered until it is answered, and notes the answer.</summary>
-    private async Task SendAsync(Entered[] entered, Func<HttpRequestMessage> request, CancellationToken end)
+    /// <returns>False where it must be sent from the beginning.</returns>
+    private async Task<bool> SendAsync(Entered[] entered, Func<HttpRequestMessage> request, CancellationToken end)
     {
         var told = await UntilAnsweredAsync(request, entered[0], end);
+        if (told is { Status: HttpStatusCode.Conflict })
+        {
+            return false;
+        }
+
         foreach (var e in entered)
         {
             e.Attempts = entered[0].Attempts;
@@ -317,6 +335,8 @@ internal sealed class Device : IDisposable
 
             await LookAsync(entered[0].Case, end);
         }
+
+        return true;
     }
 
     /// <summary>Sends again, over any line, until the server says yes or no; null where time ran out before.</summary>

@@ -98,6 +98,8 @@ public sealed class GatekeepingTests(Shop shop)
         (await Sends(stranger, "/api/sign-in", 20_000, told: false)).ShouldBe(HttpStatusCode.RequestEntityTooLarge);
         using var mechanic = await shop.As(Roles.Mechanic, instance);
         (await Sends(mechanic, "/api/cases", 900_000)).ShouldBe(HttpStatusCode.BadRequest);
+        // Where somebody must be signed in, that is what is told: what waits on a device is not too large because a session has ended.
+        (await Sends(stranger, "/api/cases", 20_000)).ShouldBe(HttpStatusCode.Unauthorized);
         (await Sends(mechanic, "/api/cases", 1_200_000)).ShouldBe(HttpStatusCode.RequestEntityTooLarge);
         (await Sends(mechanic, "/api/cases/import", 1_200_000)).ShouldBe(HttpStatusCode.UnprocessableEntity);
     }

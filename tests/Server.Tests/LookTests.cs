@@ -226,6 +226,31 @@ public sealed class LookTests(Shop shop)
             .ShouldBe(["first.jpg", "last.jpg"], ignoreOrder: true);
     }
 
+    /// <summary>An instance whose clock is wrong lets go of no piece that another took, and pieces that are missing are asked for again.</summary>
+    [Fact]
+    public async Task Pieces_go_by_the_clock_of_the_database()
+    {
+        var (client, at) = await shop.NewCase();
+        var (id, data) = (Guid.CreateVersion7(), Picture());
+        await client.PutAsync($"{at}/photos/{id}/pieces?offset=0", new ByteArrayContent(data)).Json();
+        await using (var ahead = shop.Instance(ahead: TimeSpan.FromDays(20)))
+        {
+            using var other = await shop.As(Roles.Mechanic, ahead);
+            await other.PutAsync($"{at}/photos/{Guid.CreateVersion7()}/pieces?offset=0", new ByteArrayContent(data)).Json();
+        }
+
+        MultipartFormDataContent Whole(int bytes) =>
+            new()
+            {
+                { new StringContent($"{id}"), "id" },
+                { new StringContent("P1"), "place" },
+                { new StringContent("a.jpg"), "name" },
+                { new StringContent($"{bytes}"), "bytes" },
+            };
+        await client.PostAsync($"{at}/photos", Whole(data.Length + 1)).Problem(HttpStatusCode.Conflict);
+        await client.PostAsync($"{at}/photos", Whole(data.Length)).Json();
+    }
+
     /// <summary>No command to the database is broken off with the line: a connection that went on with the next request has been seen out of step.</summary>
     [Fact]
     public async Task What_was_sent_by_somebody_who_went_is_carried_to_its_end()

@@ -71,14 +71,24 @@ public sealed class Shop : IAsyncLifetime
         await Run($"drop database {_name} with (force)");
     }
 
-    public WebApplicationFactory<Program> Instance(string? database = null) =>
+    /// <param name="ahead">By how much its clock is wrong.</param>
+    public WebApplicationFactory<Program> Instance(string? database = null, TimeSpan? ahead = null) =>
         new WebApplicationFactory<Program>().WithWebHostBuilder(b =>
             b.UseSetting("ConnectionStrings:Sleuth", $"{_server};Database={database ?? _name}")
                 .UseSetting("Logging:LogLevel:Default", "None")
                 .UseSetting("Logging:LogLevel:VividSleuth.Security", "None")
                 .UseSetting("Logging:LogLevel:Microsoft.AspNetCore.Diagnostics.ExceptionHandlerMiddleware", "Error")
                 .UseSetting("Devices:Allowed:0", "127.0.0.1:*")
-                .ConfigureServices(s => s.AddSingleton<IStartupFilter, Addresses>())
+                .ConfigureServices(s =>
+                {
+                    s.AddSingleton<IStartupFilter, Addresses>();
+                    if (ahead is { } by)
+                    {
+                        var clock = new HandTime();
+                        clock.Go(by);
+                        s.AddSingleton<TimeProvider>(clock);
+                    }
+                })
         );
 
     /// <summary>The roles as people of a fresh database.</summary>

@@ -9,7 +9,11 @@ const address = process.env.SLEUTH_TLS ?? '';
 test.skip(address === '', 'needs deploy/nginx.conf before two instances; ./test starts them');
 test.use({ baseURL: address, ignoreHTTPSErrors: false });
 
-test('over TLS: sent on to it, a cookie of this address alone, and told to stay', async ({ page, context, request }) => {
+test('over TLS: sent on to it, a cookie of this address alone, and told to stay', async ({
+  page,
+  context,
+  request,
+}) => {
   const sent = await request.get(`${process.env.SLEUTH_TLS_PLAIN}/cases?x=1`, { maxRedirects: 0 });
   expect(sent.status()).toBe(301);
   expect(sent.headers()['location']).toBe(`${address}/cases?x=1`);

@@ -65,6 +65,7 @@ public static class LookEndpoints
             .MapPost("/photos", AddPhotoAsync)
             .DisableAntiforgery()
             .WithMetadata(new RequestSizeLimitAttribute(PhotoIntake.MostBytes + Gatekeeping.MostBytes))
+            .ProducesProblem(StatusCodes.Status409Conflict)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         writing.MapPhotoPieces();
         writing.MapWithdraw<Photo>("/photos");
@@ -178,6 +179,7 @@ public static class LookEndpoints
         var db = recorder.Db;
         if (await db.Set<Photo>().AsNoTracking().SingleOrDefaultAsync(p => p.Id == id && p.CaseId == caseId, cancel) is { } recorded)
         {
+            await PhotoPieces.DropAsync(db, caseId, id, db.Writer, cancel);
             return recorded;
         }
 
@@ -190,9 +192,7 @@ public static class LookEndpoints
         }
         else
         {
-            var whole =
-                await PhotoPieces.WholeAsync(db, caseId, id, db.Writer, bytes ?? 0, cancel)
-                ?? throw new ProblemException(Problem.Of("file", "server.picture-not-all-here", ("file", called)));
+            var whole = await PhotoPieces.WholeAsync(db, caseId, id, db.Writer, bytes ?? 0, cancel) ?? throw new PiecesMissingException(called);
             try
             {
                 taken = await PhotoIntake.TakeAsync(id, called, whole, cancel);

@@ -30,7 +30,6 @@ public static class CaseStore
 
     /// <summary>Holds a case until the transaction ends: no other write to it goes on meanwhile, over all instances.</summary>
     /// <exception cref="NotHereException">There is no such case.</exception>
-    /// <exception cref="ProblemException">Its numbering is another than the one the writer knows.</exception>
     public static async Task<CaseStamp> LockAsync(this SleuthDb db, Guid id, CancellationToken cancel)
     {
         var stamps = await db

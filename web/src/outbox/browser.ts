@@ -77,6 +77,8 @@ export async function send(entry: Kept, bytes: () => Promise<ArrayBuffer | null>
       body,
       signal: AbortSignal.timeout(patience),
     });
+    // Pieces that were here are here no more: the next try begins with what is.
+    if (entry.file && answer.status === 409) return { kind: 'later', why: 'server', failed: true };
     if (!answer.ok) return await judge(answer);
     const next = noteRevision(entry.path, answer);
     return { kind: 'sent', data: await answer.json(), next };

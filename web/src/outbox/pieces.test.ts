@@ -1,4 +1,5 @@
 import { afterEach, expect, it, vi } from 'vitest';
+import { send } from './browser';
 import type { Kept } from './outbox';
 import { sendPieces } from './pieces';
 
@@ -59,4 +60,27 @@ it('says what the server says of a piece that it does not take', async () => {
   });
   vi.stubGlobal('fetch', async () => new Response(null, { status: 412 }));
   expect(await sendPieces(entry('r'), file(10).buffer, {})).toEqual({ kind: 'later', why: 'another' });
+});
+
+it('begins again where pieces that had come are gone when the picture is to be made of them', async () => {
+  const server = line(() => null);
+  const pieces = fetch;
+  vi.stubGlobal('fetch', (url: string, init: RequestInit) =>
+    url.includes('/pieces')
+      ? pieces(url, init)
+      : Promise.resolve(Response.json({ title: 'Not all has come.' }, { status: 409 })),
+  );
+  const photo = {
+    ...entry('p'),
+    file: { name: 'a.jpg', type: 'image/jpeg', size: 9 },
+    by: 'tomas',
+    at: '2026-11-26T08:00:00Z',
+    numbering: 0,
+  } as Kept;
+  expect(await send(photo, () => Promise.resolve(file(9).buffer))).toEqual({
+    kind: 'later',
+    why: 'server',
+    failed: true,
+  });
+  expect(server.here()).toHaveLength(9);
 });

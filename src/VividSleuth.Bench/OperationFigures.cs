@@ -1,0 +1,324 @@
+using System.Collections.Concurrent;
+using System.Diagnostics;
+using System.Net;
+using System.Net.Http.Headers;
+using System.Net.Http.Json;
+using System.Net.Sockets;
+using System.Text.Json.Nodes;
+using NetVips;
+using VividSleuth.Server.Tests;
+
+namespace VividSleuth.Bench;
+
+/// <summary>Instances as processes of their own, under load, under attack, and fed with what costs most.</summary>
+internal static class OperationFigures
+{
+    private const int Readers = 200;
+    private const int Writers = 50;
+    private static readonly TimeSpan Load = TimeSpan.FromSeconds(30);
+
+    public static async Task RunAsync(Figures figures)
+    {
+        var database = $"{Environment.GetEnvironmentVariable("SLEUTH_TEST_DB")};Database=operation_{Guid.CreateVersion7():N}";
+        await using (var one = await Instance.StartAsync(database))
+        await using (var other = await Instance.StartAsync(database))
+        {
+            await LoadAsync(figures, one, other);
+            await AttackAsync(figures, one);
+        }
+
+        await using (var fresh = await Instance.StartAsync(database))
+        {
+            await HostileAsync(figures, fresh);
+        }
+
+        await using (var fresh = await Instance.StartAsync(database))
+        {
+            await ImportAsync(figures, fresh);
+        }
+    }
+
+    private static async Task LoadAsync(Figures figures, Instance one, Instance other)
+    {
+        using var lead = await one.SignedInAsync("ines");
+        var cases = JsonNode.Parse(await lead.GetStringAsync("/api/cases"))!;
+        var ids = (cases as JsonArray ?? cases["cases"]!.AsArray()).Select(c => c!["id"]!.ToString()).ToArray();
+        var clients = new[] { lead, await other.SignedInAsync("ines") };
+        var (reads, writes, errors) = (new ConcurrentBag<double>(), new ConcurrentBag<double>(), new ConcurrentBag<string>());
+        using var stop = new CancellationTokenSource(Load);
+
+        async Task AgainAsync(int i, ConcurrentBag<double> times, Func<HttpClient, int, Task<HttpResponseMessage>> send)
+        {
+            for (var n = 0; !stop.IsCancellationRequested; n++)
+            {
+                var began = Stopwatch.GetTimestamp();
+                try
+                {
+                    using var answer = await send(clients[(i + n) % 2], i);
+                    if (answer.IsSuccessStatusCode)
+                    {
+                        times.Add(Stopwatch.GetElapsedTime(began).TotalMilliseconds);
+                    }
+                    else
+                    {
+                        errors.Add($"{(int)answer.StatusCode} {await answer.Content.ReadAsStringAsync()}");
+                    }
+                }
+                catch (Exception e) when (e is HttpRequestException or TaskCanceledException)
+                {
+                    errors.Add(e.Message);
+                }
+            }
+        }
+
+        await Task.WhenAll(
+            Enumerable
+                .Range(0, Readers)
+                .Select(i => AgainAsync(i, reads, (c, n) => c.GetAsync($"/api/cases/{ids[n % ids.Length]}")))
+                .Concat(
+                    Enumerable
+                        .Range(0, Writers)
+                        .Select(i => AgainAsync(i, writes, (c, n) => c.PostAsJsonAsync($"/api/cases/{ids[n % ids.Length]}/findings", Finding())))
+                )
+        );
+        foreach (var error in errors.Distinct().Take(3))
+        {
+            Console.Error.WriteLine(error);
+        }
+
+        figures.AtMost("Operation", "errors, 200 who read and 50 who write, 30 s, two instances", errors.Count, 0, "");
+        figures.Tell("Operation", "of these read, half within", $"{reads.Count}, {Percentile(reads, 0.5):0} ms");
+        figures.Tell("Operation", "of these written, half within", $"{writes.Count}, {Percentile(writes, 0.5):0} ms");
+    }
+
+    private static JsonObject Finding() =>
+        new()
+        {
+            ["id"] = Guid.CreateVersion7(),
+            ["place"] = "P1",
+            ["sign"] = "skirt-scuff-thrust",
+            ["seen"] = "absent",
+            ["level"] = 0,
+            ["spot"] = "",
+            ["note"] = "",
+        };
+
+    /// <summary>Thirty-two at once who guess, each at names of its own; what others then wait for a page, and for signing in on a device that is known.</summary>
+    private static async Task AttackAsync(Figures figures, Instance one)
+    {
+        using var lead = await one.SignedInAsync("ines");
+        var cookies = new CookieContainer();
+        using var known = one.Client(cookies);
+        var credentials = new { name = "tomas", password = "demo-tomas-bench" };
+        async Task<double> PageAsync() => await TimeAsync(() => lead.GetAsync("/api/cases"));
+        async Task<double> DoorAsync() => await TimeAsync(() => known.PostAsJsonAsync("/api/sign-in", credentials));
+        var (page, door) = (await MedianAsync(PageAsync, 60), await MedianAsync(DoorAsync, 15));
+        using var stop = new CancellationTokenSource();
+        var guesses = 0;
+        var attack = Enumerable
+            .Range(0, 32)
+            .Select(async i =>
+            {
+                using var stranger = one.Client(null);
+                for (var n = 0; !stop.IsCancellationRequested; n++)
+                {
+                    using var refused = await stranger.PostAsJsonAsync(
+                        "/api/sign-in",
+                        new { name = n % 2 == 0 ? "tomas" : $"nobody {i} {n}", password = $"guess {n}" }
+                    );
+                    Interlocked.Increment(ref guesses);
+                }
+            })
+            .ToArray();
+        await Task.Delay(TimeSpan.FromSeconds(3));
+        var began = Stopwatch.GetTimestamp();
+        var before = guesses;
+        var (attackedPage, attackedDoor) = (await MedianAsync(PageAsync, 60), await MedianAsync(DoorAsync, 15));
+        var pace = (guesses - before) / Stopwatch.GetElapsedTime(began).TotalSeconds;
+        await stop.CancelAsync();
+        await Task.WhenAll(attack);
+        figures.AtMost("Operation", "a page of others under attack over one without (median)", attackedPage / page, 2, "×");
+        figures.AtMost("Operation", "signing in on a known device under attack (median)", attackedDoor / door, 2, "×");
+        figures.Tell("Operation", "page, signing in, guesses refused", $"{page:0} ms, {door:0} ms, {pace:0}/s");
+    }
+
+    private static async Task HostileAsync(Figures figures, Instance one)
+    {
+        using var client = await one.SignedInAsync("ines");
+        var at = await CaseAsync(client);
+        var ordinary = (Image.Gaussnoise(4000, 3000, seed: 3) + new[] { 90.0, 100, 110 }).Cast(Enums.BandFormat.Uchar).JpegsaveBuffer(q: 60);
+        var times = new ConcurrentBag<double>();
+        var failed = new ConcurrentBag<string>();
+        using var stop = new CancellationTokenSource();
+        var beside = Task.Run(async () =>
+        {
+            while (!stop.IsCancellationRequested)
+            {
+                times.Add(await TimeAsync(() => client.PostAsync($"{at}/photos", Form(ordinary, "ordinary.jpg"))));
+            }
+        });
+        var files = HostileFiles.All().ToArray();
+        await Parallel.ForEachAsync(
+            files,
+            new ParallelOptions { MaxDegreeOfParallelism = 8 },
+            async (file, cancel) =>
+            {
+                using var answer = await client.PostAsync($"{at}/photos", Form(file.Data, file.Name), cancel);
+                if (answer.StatusCode >= HttpStatusCode.InternalServerError && answer.StatusCode != HttpStatusCode.ServiceUnavailable)
+                {
+                    failed.Add($"{file.Name} {(int)answer.StatusCode}");
+                }
+            }
+        );
+        await stop.CancelAsync();
+        await beside;
+        figures.AtMost("Operation", $"failures of the server over {files.Length} hostile files", failed.Count, 0, "");
+        figures.AtMost("Operation", "an ordinary picture beside them, the slowest", times.Max() / 1000, 2, "s");
+        figures.AtMost("Operation", "memory of the server at its peak", one.PeakMegabytes(), 700, "MB");
+    }
+
+    /// <summary>A case file of 70 MB, by pictures of noise.</summary>
+    private static async Task ImportAsync(Figures figures, Instance one)
+    {
+        using var client = await one.SignedInAsync("ines");
+        string file;
+        await using (var maker = await Instance.StartAsync(one.Database))
+        {
+            using var elsewhere = await maker.SignedInAsync("ines");
+            var at = await CaseAsync(elsewhere);
+            for (var i = 0; i < 13; i++)
+            {
+                var picture = (Image.Gaussnoise(2600, 2000, seed: 100 + i, sigma: 60) + new[] { 90.0, 100, 110 })
+                    .Cast(Enums.BandFormat.Uchar)
+                    .JpegsaveBuffer(q: 92);
+                (await elsewhere.PostAsync($"{at}/photos", Form(picture, $"{i}.jpg"))).EnsureSuccessStatusCode();
+            }
+
+            file = await elsewhere.GetStringAsync($"{at}/export");
+        }
+
+        var before = one.PeakMegabytes();
+        using var body = new StringContent(file, new MediaTypeHeaderValue("application/json"));
+        var took = await TimeAsync(() => client.PostAsync("/api/cases/import?copy=bench", body));
+        figures.Tell("Operation", "a case file taken in", $"{file.Length / 1e6:0} MB, {took / 1000:0.0} s");
+        figures.AtMost("Operation", "memory of the server for it, over before", one.PeakMegabytes() - before, 700, "MB");
+    }
+
+    private static async Task<string> CaseAsync(HttpClient client)
+    {
+        var made = JsonNode.Parse(await File.ReadAllTextAsync(Demo.Six))!;
+        made["case"]!["title"] = $"Operation {Guid.CreateVersion7()}";
+        var answer = await client.PostAsync(
+            "/api/cases/import?copy=bench",
+            new StringContent(made.ToJsonString(), new MediaTypeHeaderValue("application/json"))
+        );
+        return $"/api/cases/{JsonNode.Parse(await answer.EnsureSuccessStatusCode().Content.ReadAsStringAsync())!["id"]}";
+    }
+
+    private static MultipartFormDataContent Form(byte[] data, string name) =>
+        new()
+        {
+            { new StringContent($"{Guid.CreateVersion7()}"), "id" },
+            { new StringContent("P1"), "place" },
+            { new ByteArrayContent(data), "file", name },
+        };
+
+    private static async Task<double> TimeAsync(Func<Task<HttpResponseMessage>> send)
+    {
+        var began = Stopwatch.GetTimestamp();
+        using var answer = await send();
+        answer.EnsureSuccessStatusCode();
+        return Stopwatch.GetElapsedTime(began).TotalMilliseconds;
+    }
+
+    private static async Task<double> MedianAsync(Func<Task<double>> time, int times)
+    {
+        var all = new List<double>();
+        for (var i = 0; i < times; i++)
+        {
+            all.Add(await time());
+        }
+
+        return Percentile(all, 0.5);
+    }
+
+    private static double Percentile(IEnumerable<double> times, double part)
+    {
+        var sorted = times.Order().ToArray();
+        return sorted.Length == 0 ? 0 : sorted[(int)(part * (sorted.Length - 1))];
+    }
+
+    /// <summary>An instance in a process of its own, with the demo shop.</summary>
+    private sealed class Instance(Process process, Uri address, string database) : IAsyncDisposable
+    {
+        public string Database => database;
+
+        public static async Task<Instance> StartAsync(string database)
+        {
+            using var probe = new TcpListener(IPAddress.Loopback, 0);
+            probe.Start();
+            var address = new Uri($"http://127.0.0.1:{((IPEndPoint)probe.LocalEndpoint).Port}");
+            probe.Stop();
+            var process = Process.Start(
+                new ProcessStartInfo("dotnet")
+                {
+                    UseShellExecute = false,
+                    ArgumentList =
+                    {
+                        Path.Combine(Demo.Root, "src/VividSleuth.Server/bin/Release/net10.0/VividSleuth.Server.dll"),
+                        "--urls",
+                        $"{address}",
+                        "--contentRoot",
+                        Path.Combine(Demo.Root, "src/VividSleuth.Server"),
+                        "--demo",
+                        Path.Combine(Demo.Root, "demo/cases"),
+                    },
+                    Environment = { ["ConnectionStrings__Sleuth"] = database, ["Logging__LogLevel__VividSleuth.Security"] = "None" },
+                }
+            )!;
+            var instance = new Instance(process, address, database);
+            using var client = instance.Client(null);
+            for (var tries = 0; ; tries++)
+            {
+                try
+                {
+                    (await client.GetAsync("/health/ready")).EnsureSuccessStatusCode();
+                    return instance;
+                }
+                catch (HttpRequestException) when (tries < 600)
+                {
+                    await Task.Delay(100);
+                }
+            }
+        }
+
+        public HttpClient Client(CookieContainer? cookies) =>
+            new(new SocketsHttpHandler { UseCookies = cookies is not null, CookieContainer = cookies ?? new CookieContainer() })
+            {
+                BaseAddress = address,
+                Timeout = TimeSpan.FromSeconds(100),
+            };
+
+        public async Task<HttpClient> SignedInAsync(string name)
+        {
+            var client = Client(new CookieContainer());
+            (await client.PostAsJsonAsync("/api/sign-in", new { name, password = $"demo-{name}-bench" })).EnsureSuccessStatusCode();
+            return client;
+        }
+
+        /// <summary>The most that the process ever held in memory. Source: proc(5), VmHWM.</summary>
+        public double PeakMegabytes() =>
+            double.Parse(
+                File.ReadLines($"/proc/{process.Id}/status")
+                    .Single(l => l.StartsWith("VmHWM", StringComparison.Ordinal))
+                    .Split(' ', StringSplitOptions.RemoveEmptyEntries)[1]
+            ) / 1024;
+
+        public async ValueTask DisposeAsync()
+        {
+            process.Kill();
+            await process.WaitForExitAsync();
+            process.Dispose();
+        }
+    }
+}
