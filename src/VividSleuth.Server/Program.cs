@@ -183,6 +183,7 @@ app.UseSeenThrough();
 app.UseKnownProxies();
 app.UseHeaders();
 app.UseExceptionHandler();
+app.UseQuietEnd();
 app.UseStatusCodePages(Problems.WriteStatus);
 app.UseOwnOriginOnly();
 app.UseResponseCompression();

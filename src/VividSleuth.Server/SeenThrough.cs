@@ -19,6 +19,22 @@ public static class SeenThrough
             }
         );
 
+    /// <summary>What goes on for as long as somebody listens ends when he goes: that is no failure. Behind the handler of exceptions.</summary>
+    public static void UseQuietEnd(this IApplicationBuilder app) =>
+        app.Use(
+            async (context, next) =>
+            {
+                try
+                {
+                    await next(context);
+                }
+                catch (OperationCanceledException) when (context.Gone().IsCancellationRequested)
+                {
+                    // Nobody hears it.
+                }
+            }
+        );
+
     /// <summary>When whoever asked has gone; for what goes on for as long as somebody listens.</summary>
     public static CancellationToken Gone(this HttpContext context) => context.Items[Key] is CancellationToken gone ? gone : CancellationToken.None;
 }

@@ -1,8 +1,11 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Hosting;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Logging;
+using Microsoft.Extensions.Logging.Abstractions;
 using VividSleuth.Core;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
@@ -381,6 +384,73 @@ public sealed class PeopleTests(OwnShop own) : IClassFixture<OwnShop>
             own.Connection
         );
         (await other.GetAsync("/api/me")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+    }
+
+    [Fact]
+    public async Task An_instance_whose_clock_is_ahead_signs_nobody_else_out()
+    {
+        using var lead = await own.As(Roles.Lead);
+        await using (var ahead = own.Ahead(TimeSpan.FromDays(30)))
+        {
+            using var other = ahead.CreateClient();
+            await other.PostAsJsonAsync("/api/sign-in", new { name = Roles.Viewer, password = Shop.Password }).Json();
+        }
+
+        using var again = await own.As(Roles.Lead, other: true);
+        (await again.GetAsync("/api/me")).StatusCode.ShouldBe(HttpStatusCode.OK);
+        await using var fresh = own.Instance(new Npgsql.NpgsqlConnectionStringBuilder(own.Connection).Database!);
+        using var client = fresh.CreateDefaultClient(fresh.ClientOptions.BaseAddress);
+        client.DefaultRequestHeaders.Add("Cookie", lead.DefaultRequestHeaders.GetValues("Cookie"));
+        (await client.GetAsync("/api/me")).StatusCode.ShouldBe(HttpStatusCode.OK);
+    }
+
+    [Fact]
+    public async Task Who_came_in_and_what_was_refused_stands_in_the_log_and_no_password_does()
+    {
+        var log = new Lines();
+        var name = Fresh();
+        using var lead = await own.As(Roles.Lead);
+        await using var instance = own.One.WithWebHostBuilder(b =>
+            b.UseSetting("Logging:LogLevel:VividSleuth.Security", "Information").ConfigureLogging(l => l.AddProvider(log))
+        );
+        using var client = instance.CreateClient();
+        await Use(client, await Code(lead), name);
+        await client.PostAsync("/api/sign-out", null);
+        await client.PostAsJsonAsync("/api/sign-in", new { name, password = "wrong kettle sparrow" });
+        await client.PostAsJsonAsync("/api/sign-in", new { name, password = Good });
+        await client.GetAsync("/api/people");
+        using var elsewhere = new HttpRequestMessage(HttpMethod.Post, "/api/sign-out");
+        elsewhere.Headers.Add("Origin", "https://elsewhere.example");
+        await client.SendAsync(elsewhere);
+        string.Join('\n', log.Said)
+            .ShouldBe(
+                $"""
+                {name} signed in from 127.0.0.1.
+                {name} signed out from 127.0.0.1.
+                Name and password do not fit: {name} from 127.0.0.1.
+                {name} signed in from 127.0.0.1.
+                {name} may not GET /api/people, from 127.0.0.1.
+                Sent by another site (https://elsewhere.example): POST /api/sign-out, from 127.0.0.1.
+                """
+            );
+    }
+
+    /// <summary>Hears what the security log says.</summary>
+    private sealed class Lines : ILoggerProvider, ILogger
+    {
+        public List<string> Said { get; } = [];
+
+        public ILogger CreateLogger(string categoryName) => categoryName == "VividSleuth.Security" ? this : NullLogger.Instance;
+
+        public IDisposable? BeginScope<TState>(TState state)
+            where TState : notnull => null;
+
+        public bool IsEnabled(LogLevel logLevel) => true;
+
+        public void Log<TState>(LogLevel logLevel, EventId eventId, TState state, Exception? exception, Func<TState, Exception?, string> formatter) =>
+            Said.Add(formatter(state, exception));
+
+        public void Dispose() { }
     }
 
     private async Task<IEnumerable<string>> CookiesOf(string name)

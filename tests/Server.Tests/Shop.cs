@@ -210,6 +210,9 @@ public sealed class OwnShop(Shop shop) : IAsyncLifetime
 
     public string ConnectionTo(string database) => shop.ConnectionTo(database);
 
+    /// <summary>One more, whose clock is wrong.</summary>
+    public WebApplicationFactory<Program> Ahead(TimeSpan by) => shop.Instance(_name, by);
+
     public WebApplicationFactory<Program> Instance(string database, params (string Key, string Value)[] settings) =>
         shop.Instance(database).WithWebHostBuilder(b => Array.ForEach(settings, s => b.UseSetting(s.Key, s.Value)));
 }

@@ -42,7 +42,8 @@ test('over TLS: what one enters appears at another’s, pictures arrive whole, a
   await stage(page, 'Look');
   await goTo(page, 'P1');
   const other = await context.newPage();
-  await other.goto(`/cases/${id}/look?at=P1`);
+  await other.goto(`/cases/${id}/look`);
+  await goTo(other, 'P1');
   await expect(other.getByRole('heading', { name: 'What does it show?' })).toBeVisible();
   await page.getByLabel('Picture files').first().setInputFiles(picture);
   await expect(other.getByRole('img', { name: /Photograph of P1|Crown/ }).first()).toBeVisible();

@@ -64,7 +64,12 @@ public static class PhotoPieces
         using var body = new MemoryStream();
         await request.Body.CopyToAsync(body, cancel);
         // By the clock of the database alone: an instance whose own is wrong would let go of what others are sending.
-        await db.Database.ExecuteSqlAsync($"""delete from photo_pieces where "At" < now() - {Kept}""", cancel);
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            delete from photo_pieces where "At" < now() - {Kept}
+            """,
+            cancel
+        );
         var received = await LengthAsync(Of(db, caseId, id, db.Writer), cancel);
         if (offset != received || body.Length == 0)
         {

@@ -156,7 +156,7 @@ public static class SignIn
 
         ProblemHttpResult Refused()
         {
-            SecurityLog.Refused(context, "a passkey");
+            SecurityLog.Refused(context, "(passkey)");
             return TypedResults.Problem(Problems.Details(context, StatusCodes.Status401Unauthorized, "server.passkey-does-not-fit"));
         }
     }
