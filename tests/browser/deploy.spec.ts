@@ -35,22 +35,26 @@ test('over TLS: sent on to it, a cookie of this address alone, and told to stay'
 test('over TLS: what one enters appears at another’s, pictures arrive whole, and the bench goes on without a network', async ({
   page,
   context,
+  browser,
 }) => {
   await signIn(page);
   await newCase(page, 'Behind a proxy');
   const id = caseOf(page);
   await stage(page, 'Look');
   await goTo(page, 'P1');
-  const other = await context.newPage();
+  // On a device of its own, so that it hears of it from the server alone.
+  const elsewhere = await browser.newContext({ baseURL: address });
+  const other = await elsewhere.newPage();
+  await signIn(other, 'ines');
   await other.goto(`/cases/${id}/look`);
   await goTo(other, 'P1');
   await expect(other.getByRole('heading', { name: 'What does it show?' })).toBeVisible();
   await page.getByLabel('Picture files').first().setInputFiles(picture);
   await expect(other.getByRole('img', { name: /Photograph of P1|Crown/ }).first()).toBeVisible();
-  const { photos } = await record(page, id);
+  const { photos } = await record(other, id);
   const original = await page.request.get(`/api/cases/${id}/photos/${photos[0].id}/original`);
   expect((await original.body()).equals(readFileSync(picture))).toBe(true);
-  await other.close();
+  await elsewhere.close();
 
   await kept(page, 'look');
   await context.setOffline(true);
