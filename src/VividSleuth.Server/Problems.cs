@@ -67,10 +67,7 @@ public sealed class ProblemHandler : IExceptionHandler
 {
     public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
     {
-        if (
-            exception is ConnectionResetException or OperationCanceledException
-            || (httpContext.Gone().IsCancellationRequested && exception is IOException)
-        )
+        if (exception is ConnectionResetException || (httpContext.Gone().IsCancellationRequested && exception is IOException))
         {
             // Cut off while it was sending; nobody hears an answer.
             httpContext.Response.StatusCode = StatusCodes.Status499ClientClosedRequest;

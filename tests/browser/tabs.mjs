@@ -122,8 +122,7 @@ try {
           await enter(page, chance(4) === 0);
           await context.setOffline(false);
       }
-    } catch (e) {
-      if (process.env.TELL) console.error(String(e).slice(0, 600));
+    } catch {
       await context.setOffline(false);
     }
   }
