@@ -21,6 +21,26 @@ const layoutMore = {
   case: 'block',
   gearboxInCase: false,
   exhaustAt: null,
+  mainsAfter: null,
+  mainTypes: null,
+  rodBearings: null,
+  crank: null,
+  oilRings: 1,
+  camDrive: null,
+  gearTeeth: [],
+  camPhasers: null,
+  balanceShafts: null,
+  uniflow: false,
+  feed: null,
+  charging: null,
+  oilJets: null,
+  reliefValves: 1,
+  bores: null,
+  firingAngles: null,
+  primary: null,
+  kickStart: false,
+  ends: { flywheel: null, clutch: null, timing: null, starter: null },
+  ownParts: [],
 };
 
 function newCase(key, head, start) {
@@ -43,6 +63,8 @@ function newCase(key, head, start) {
     id: caseId,
     importedFrom: null,
     script: '',
+    variants: [],
+    prefix: '',
     stroke: null,
     rodLength: null,
     lengths: null,
@@ -92,7 +114,15 @@ function newCase(key, head, start) {
           record('move', `${step}/${set}`, 'tomas', { ...move, step, set, count, where: `bag ${step}` }),
         );
       engineCase.steps.push(
-        record('step', step, 'tomas', { step, state: 'done', reason: '', overrides: [], ...fields }),
+        record('step', step, 'tomas', {
+          step,
+          state: 'done',
+          reason: '',
+          overrides: [],
+          stations: [],
+          per: 'inAll',
+          ...fields,
+        }),
       );
     },
     move: (step, set, fields, nth = 0) =>
@@ -102,7 +132,7 @@ function newCase(key, head, start) {
     mark: (step, kind, item = 0) =>
       engineCase.stepMarks.push(record('mark', `${step}/${kind}/${item}`, 'tomas', { step, kind, item })),
     sign: (step, note = '') =>
-      engineCase.signOffs.push(record('sign', step, 'ines', { step, role: 'lead', note })),
+      engineCase.signOffs.push(record('sign', step, 'ines', { step, role: 'lead', seen: '', note })),
     saw: (place, sign, level, fields = {}) =>
       engineCase.findings.push(
         record('finding', `${place}/${sign}`, 'tomas', {
@@ -209,7 +239,7 @@ function newCase(key, head, start) {
       mkdirSync('demo/cases', { recursive: true });
       const text = {
         format: 'vivid-sleuth-case',
-        version: 4,
+        version: 5,
         case: engineCase,
         instruments,
         pictures,
@@ -358,8 +388,11 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     ['drain-coolant', { 'block-plug': 1 }],
     ['rocker-covers', { rockers: 24 }],
     ['head', { head: 24 }],
+    ['ridge'],
+    ['drive-side', { flywheel: 6, pulley: 1 }],
     ['invert'],
     ['pan', { pan: 22 }],
+    ['timing-drive', { cover: 10 }],
     ['pickup', { pump: 6 }],
     ['mark-rods'],
     ['rod-caps', { rods: 12 }],
@@ -376,6 +409,8 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   off('H1', 'pallet 2', { custody: 'bench' });
   off('H1J', 'hung on the wall', { custody: 'bench' });
   for (const place of ['PA', 'PK', 'PU', 'RV']) off(place, 'oil side');
+  off('FW', 'pallet 2', { custody: 'bench' });
+  for (const place of ['CH', 'KP', 'TC', 'CM1W', 'TK', 'TT']) off(place, 'timing side');
 
   c.saw('PA', 'pan-bearing-metal', 2, { note: 'Grey flakes with copper under, no magnet.' });
   c.saw('PA', 'pan-aluminium', 0);
@@ -706,8 +741,10 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
         oilFeedEnd: 'freeEnd',
         ringsPerPiston: 3,
         ...layoutMore,
-        valveGear: 'overhead',
+        valveGear: 'pushrod',
+        camDrive: 'gears',
         fuel: 'diesel',
+        feed: 'pumpAndLines',
       },
       stroke: 86,
       rodLength: 145,
@@ -787,6 +824,8 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
         oilFeedEnd: 'freeEnd',
         ringsPerPiston: 2,
         ...layoutMore,
+        oilRings: 0,
+        crank: 'onePiece',
         exhaustAt: 9,
       },
       stroke: 58,
@@ -801,7 +840,7 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     c.read(`C${i + 1}`, 'compression', `${kpa / 100} bar`, kpa, 'bar', 'Compression gauge'),
   );
   c.step('record');
-  c.step('running-tests');
+  c.step('two-stroke-tests');
   c.step('isolate');
   c.move('pump-off', 'flange', { count: 5, where: 'pump side' });
   c.move('pump-off', 'flange', { state: 'broken', note: 'stud under the drain cock, rusted through' }, 1);
@@ -809,7 +848,11 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   c.step(
     'pump-off',
     {},
-    { overrides: [{ lock: 'fastenersOut', reason: 'Stud sheared flush; the pump slid off over it.' }] },
+    {
+      overrides: [
+        { lock: 'fastenersOut', of: 'flange', reason: 'Stud sheared flush; the pump slid off over it.' },
+      ],
+    },
   );
   c.step('recoil', { starter: 3, nut: 1 });
   c.part('HR', { method: 'none', custody: 'bench', where: '', facing: 'unknown' });
@@ -845,6 +888,7 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   c.saw('P1', 'ring-blow-marks', 1);
   c.saw('P2', 'ring-blow-marks', 0);
   c.saw('H1J', 'joint-leaked', 0);
+  c.step('pressure-test');
   c.step('head', { bolts: 10 });
   c.part('H1', { method: 'engraver', custody: 'bench', where: 'row 2', facing: 'freeEnd' });
   for (const n of [1, 2]) {
@@ -873,4 +917,86 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   c.saw('EN', 'locked', 1, { note: 'Turned again when cold.' });
   c.mark('turn-over', 'started');
   c.write('pump-twin.case.json', instruments);
+}
+
+// A motor-sport flat twin, stripped by the shop's own script (demo/scripts): one bank open, the case still shut.
+{
+  const c = newCase(
+    'flat-twin',
+    {
+      title: 'Hill-climb twin, smoke from the left pipe',
+      owner: 'Juniper Ridge Hill-Climb Club',
+      engineName: 'Varn FT-2, 1.1 l flat twin',
+      serial: 'FT2-0007',
+      prefix: 'V7',
+      hours: 38,
+      layout: {
+        arrangement: 'flat',
+        cylinders: 2,
+        cycle: 'fourStroke',
+        bearings: 'plain',
+        numbering: 'oddEven',
+        numberOneEnd: 'freeEnd',
+        rotation: 'clockwise',
+        firingOrder: [1, 2],
+        mains: 3,
+        bankAngle: null,
+        bankAOnTheLeft: true,
+        oilFeedEnd: 'freeEnd',
+        ringsPerPiston: 3,
+        ...layoutMore,
+        valveGear: 'pushrod',
+        camDrive: 'gears',
+        cooling: 'air',
+        case: 'split',
+        bores: 'barrel',
+        reliefValves: 2,
+        ownParts: [
+          {
+            code: 'PB',
+            name: 'belt of the dry-sump pump',
+            like: 'timing-belt',
+            stratum: 'drive',
+            mates: ['PU'],
+            left: false,
+          },
+        ],
+      },
+      stroke: 78,
+      rodLength: 132,
+      complaint:
+        'Blue smoke from the left pipe since the second run of the day; no less power that the driver felt.',
+      past: 'Rings renewed by the club before the season, 38 hours ago.',
+      risks: { 'rebuilt-lately': true },
+    },
+    Date.UTC(2026, 10, 23, 13, 0),
+  );
+  [1180, 1010].forEach((kpa, i) =>
+    c.read(`C${i + 1}`, 'compression', `${kpa / 100} bar`, kpa, 'bar', 'Compression gauge'),
+  );
+  for (const [step, ticks, sets] of [
+    ['record', [0, 1, 3]],
+    ['running-tests', [0, 1, 2]],
+    ['isolate', [0, 1]],
+    ['seal', [0, 1]],
+    ['drain-oil', [], { plug: 1 }],
+    ['oil-filter', []],
+    ['trumpets', [0, 1], { trumpets: 4 }],
+    ['pump-belt', [0, 1], { tensioner: 1 }],
+  ]) {
+    for (const tick of ticks) c.mark(step, 'ticked', tick);
+    c.step(step, sets);
+    if (step === 'seal') c.sign(step);
+  }
+  c.saw('EN', 'oil-low', 0);
+  c.part('AF', { method: 'paint', custody: 'box', where: 'intake', facing: 'unknown' });
+  c.part('FT', { method: 'none', custody: 'bag', where: 'filter', facing: 'unknown' });
+  c.part('PB', {
+    method: 'feltPen',
+    custody: 'bag',
+    where: 'belt',
+    facing: 'unknown',
+    remarks: 'Arrow shows how it ran.',
+  });
+  c.write('flat-twin.case.json', instruments);
 }

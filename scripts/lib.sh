@@ -4,6 +4,8 @@ say() { printf '%s\n' "$*"; }
 die() { printf '%s\n' "$*" >&2; exit 1; }
 
 export DOTNET_CLI_TELEMETRY_OPTOUT=1 DOTNET_NOLOGO=1
+# nginx lies there, and the path of an ordinary user may leave it out.
+export PATH=$PATH:/usr/sbin:/sbin
 
 need_tools() {
   command -v dotnet >/dev/null || die "The .NET SDK 10 is missing. Install it and run this again."
@@ -73,13 +75,14 @@ pg_running() {
   [ -n "$pid" ] && [ "$(readlink "/proc/$pid/cwd" 2>/dev/null)" = "$(readlink -f "$1/pg")" ]
 }
 
-# pg_start FOLDER [OPTION …]: starts the cluster on the port in its file.
+# pg_start FOLDER [OPTION …]: starts the cluster on the port in its file; by PG_WITH, where that is set.
 pg_start() {
   local dir=$1
   shift
   # Left behind by a server that was killed, and its number may be another program's, which PostgreSQL would take for its own.
   pg_running "$dir" || rm -f "$dir/pg/postmaster.pid"
-  free_of_lock as_pg "$(pg_bin)/pg_ctl" -D "$dir/pg" -w -l "$dir/pg/server.log" \
+  # shellcheck disable=SC2086
+  free_of_lock as_pg ${PG_WITH:-} "$(pg_bin)/pg_ctl" -D "$dir/pg" -w -l "$dir/pg/server.log" \
     -o "-c listen_addresses=127.0.0.1 -c port=$(cat "$dir/port") -c unix_socket_directories='' $*" start >/dev/null 2>&1
 }
 

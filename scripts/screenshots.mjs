@@ -10,6 +10,7 @@ const phone = { width: 390, height: 844 };
 
 const views = [
   ['casebook', desk, () => '/'],
+  ['new-case', desk, () => '/new'],
   ['arrival', desk, (c) => `${c}/arrival`],
   ['strip', desk, (c, pump) => `${pump}/strip?step=bed-plate`],
   ['index', desk, (c, pump) => `${pump}/index`],
@@ -17,8 +18,7 @@ const views = [
   ['look', desk, (c) => `${c}/look?part=P3&sign=skirt-scuff-thrust`],
   ['atlas', desk, () => '/atlas?chapter=plain-bearings'],
   ['gauge', desk, (c) => `${c}/gauge`],
-  ['gauge-round', desk, (c) => `${c}/gauge?round=crankpin-diameter`],
-  ['reckoner', desk, () => '/reckon/film'],
+  ['scripts', desk, () => '/scripts/varn-ft-2'],
   ['trace', desk, (c) => `${c}/trace`],
   ['cause', desk, () => '/causes/piston-reversed'],
   ['practice', desk, () => '/practice/1999'],
@@ -81,6 +81,10 @@ for (const [name, size, address] of views) {
       e.scrollIntoView();
       scrollBy(0, -14);
     });
+  if (name === 'new-case') {
+    await page.getByLabel('Start from').selectOption({ label: 'Motorcycle vee twin, pushrods' });
+    await page.getByText('Fires at', { exact: true }).first().waitFor();
+  }
   await page.waitForTimeout(250);
   await page.screenshot({ path: `${out}/${name}.png` });
   console.log(name);

@@ -2,7 +2,7 @@ namespace VividSleuth.Bench;
 
 internal static class Command
 {
-    /// <param name="args">Names of rooms (strip, gauge, trace, desk, look, page, shop, operation; sheet is measured by ./bench itself); none measures all.</param>
+    /// <param name="args">Names of rooms (strip, gauge, trace, desk, look, page, shop, operation or its parts load, attack, pictures, import; sheet is measured by ./bench itself); none measures all.</param>
     private static async Task<int> Main(string[] args)
     {
         var figures = new Figures();
@@ -42,10 +42,7 @@ internal static class Command
             await ShopFigures.RunAsync(figures);
         }
 
-        if (Wanted("operation"))
-        {
-            await OperationFigures.RunAsync(figures);
-        }
+        await OperationFigures.RunAsync(figures, part => Wanted("operation") || Wanted(part));
 
         figures.Print(Console.Out);
         return figures.Hold ? 0 : 1;

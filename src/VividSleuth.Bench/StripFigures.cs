@@ -11,16 +11,7 @@ internal static class StripFigures
 {
     public static void Run(Figures figures)
     {
-        var six = CaseFile.FromJson(File.ReadAllText(Demo.Six)).Case;
-        var addresses = new AddressTable(Engine.From(six.Layout));
-        foreach (var script in KnowledgeBase.BuiltIn.StripScripts.OrderByDescending(s => s.Steps.Count).Take(2))
-        {
-            six.Steps.Clear();
-            six.Script = script.Id;
-            var ms = Figures.Median(() => StripPlanner.Plan(six.StripLog(), addresses, KnowledgeBase.BuiltIn), runs: 7);
-            figures.Tell("Strip", $"plan, {script.Id}, {script.Steps.Count} steps", $"{ms:0.0} ms");
-        }
-
+        Families(figures);
         foreach (var n in new[] { 50, 100, 200, 400, 800, 1600 })
         {
             var (engineCase, table) = Case(n, n * 9 / 4);
@@ -38,6 +29,41 @@ internal static class StripFigures
                 figures.Tell("Strip", $"plan and dig, {what}", $"{planned:0.0} + {dug:0.0} ms");
             }
         }
+    }
+
+    /// <summary>The plan of each family from the first step on, and half-way through, by each of its other ways too.</summary>
+    private static void Families(Figures figures)
+    {
+        var slowest = (Ms: 0.0, What: "");
+        var plans = 0;
+        foreach (var family in KnowledgeBase.BuiltIn.Families)
+        {
+            var table = new AddressTable(Engine.From(family.Layout));
+            var engineCase = CaseFile.FromJson(File.ReadAllText(Demo.Six)).Case;
+            engineCase.Steps.Clear();
+            engineCase.Findings.Clear();
+            (engineCase.Layout, engineCase.Script, engineCase.EngineName) = (family.Layout, "", family.Name);
+            var script = StripPlanner.ScriptOf(engineCase.StripLog(), KnowledgeBase.BuiltIn);
+            foreach (var way in script.Variants.Where(v => v.Applies.Fits(family.Layout)).Select(v => v.Id).Prepend(""))
+            {
+                engineCase.Variants = way.Length == 0 ? [] : [way];
+                engineCase.Steps.Clear();
+                var plan = StripPlanner.Plan(engineCase.StripLog(), table, KnowledgeBase.BuiltIn);
+                Time("begun");
+                engineCase.Steps.AddRange(
+                    plan.Steps.Take(plan.Steps.Count / 2).Select(s => new StepRecord { Id = Guid.CreateVersion7(), Step = s.Id })
+                );
+                Time("half-way");
+                void Time(string when)
+                {
+                    var ms = Figures.Median(() => StripPlanner.Plan(engineCase.StripLog(), table, KnowledgeBase.BuiltIn), runs: 5);
+                    plans++;
+                    slowest = ms > slowest.Ms ? (ms, $"{family.Id} {way} {when}") : slowest;
+                }
+            }
+        }
+
+        figures.AtMost("Strip", $"slowest of {plans} plans of all families ({slowest.What})", slowest.Ms, 100, "ms");
     }
 
     /// <summary>A case whose own steps hang after the general strip, with three attitudes, twelve tools and two ends.</summary>

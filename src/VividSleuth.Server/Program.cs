@@ -68,6 +68,8 @@ builder.Services.AddSingleton<IPasswordHasher<Person>, NormalHasher>();
 // Source: OWASP, Password Storage: PBKDF2 with SHA-512, 210,000 rounds.
 builder.Services.Configure<PasswordHasherOptions>(o => o.IterationCount = 210_000);
 builder.Services.AddSingleton<HashGate>();
+builder.Services.AddSingleton<FullBuckets>();
+builder.Services.AddScoped<Tries>();
 builder.Services.AddSingleton<Sessions>();
 builder.Services.Configure<SecurityStampValidatorOptions>(o => o.ValidationInterval = TimeSpan.FromMinutes(1));
 builder.Services.Configure<IdentityPasskeyOptions>(o =>
@@ -249,6 +251,7 @@ signedIn.MapReckoners();
 signedIn.MapTrace();
 signedIn.MapPractice();
 signedIn.MapCauses();
+signedIn.MapScripts();
 signedIn.MapVerdict();
 signedIn.MapDossier();
 app.MapFallbackToFile(StaticPages.Addresses, "index.html", StaticPages.Options);

@@ -9,6 +9,7 @@ using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
 using VividSleuth.Core.Verdict;
 using VividSleuth.Server.Casebook;
@@ -176,27 +177,29 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         }
     }
 
-    /// <summary>Moves every record of a case to its address in another numbering. Called with the case locked.</summary>
-    public async Task RenumberAsync(Guid caseId, RenumberEntry entry, CancellationToken cancel)
+    /// <summary>Moves every record of a case to its address in another numbering or layout. Called with the case locked.</summary>
+    /// <param name="yours">What was asked for, for whoever lost a race.</param>
+    /// <param name="change">Moves the records, and says what moved.</param>
+    public async Task MoveAsync(Guid caseId, Guid id, int version, object yours, Func<EngineCase, Renumbering> change, CancellationToken cancel)
     {
         var engineCase = await db.Cases.SingleOrDefaultAsync(c => c.Id == caseId, cancel) ?? throw Problems.NotHere("case");
-        if (engineCase.Version != entry.Version)
+        if (engineCase.Version != version)
         {
-            throw new ConflictException(entry, engineCase);
+            throw new ConflictException(yours, engineCase);
         }
 
         // Tracking puts each into the lists of the case.
         await db.Set<Part>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
+        await db.Set<StepRecord>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Finding>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Photo>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Debris>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Reading>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<PartVerdict>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Conclusion>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
-        var layout = Renumber.Layout(engineCase.Layout, entry.NumberOneEnd, entry.Numbering, entry.BankAOnTheLeft);
         db.KeepWriters = true;
-        var renumbering = RenumberCase.Apply(engineCase, layout, entry.Why.Trim());
-        renumbering.Id = entry.Id;
+        var renumbering = change(engineCase);
+        renumbering.Id = id;
         renumbering.CaseId = caseId;
         Db.Add(renumbering);
         db.ChangeTracker.DetectChanges();
@@ -209,9 +212,9 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         }
 
         await db.SaveChangesAsync(cancel);
-        foreach (var (id, place) in moved)
+        foreach (var (part, place) in moved)
         {
-            await db.Database.ExecuteSqlAsync($"""update parts set "Place" = '~' || {place} where "Id" = {id}""", cancel);
+            await db.Database.ExecuteSqlAsync($"""update parts set "Place" = '~' || {place} where "Id" = {part}""", cancel);
         }
 
         await db.Database.ExecuteSqlAsync(

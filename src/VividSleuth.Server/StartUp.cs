@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Knowledge;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
@@ -174,6 +175,7 @@ public static class StartUp
         }
 
         await LoadShopAsync(db, Path.Combine(folder, "..", "shop.json"));
+        await LoadScriptsAsync(db, Path.Combine(folder, "..", "scripts"));
         await transaction.CommitAsync();
     }
 
@@ -220,6 +222,32 @@ public static class StartUp
 
         db.Lessons.AddRange(shop.Lessons);
         db.Stock.AddRange(shop.Stock);
+        await db.SaveChangesAsync();
+    }
+
+    /// <summary>The demo shop's own strip scripts, as Strip scripts hands them on.</summary>
+    private static async Task LoadScriptsAsync(SleuthDb db, string folder)
+    {
+        foreach (var path in Directory.Exists(folder) ? Directory.GetFiles(folder, "*.yaml") : [])
+        {
+            foreach (var script in ScriptFile.Read(Path.GetFileName(path), await File.ReadAllTextAsync(path)))
+            {
+                script.Shop = true;
+                db.Scripts.Add(
+                    new ShopScript
+                    {
+                        Id = Guid.CreateVersion7(),
+                        ScriptId = script.Id,
+                        Script = script,
+                        Why = script.Provenance,
+                        Version = 1,
+                        At = db.Now(),
+                        By = "ines",
+                    }
+                );
+            }
+        }
+
         await db.SaveChangesAsync();
     }
 

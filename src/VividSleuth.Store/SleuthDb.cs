@@ -47,6 +47,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     public DbSet<ShopCause> Causes => Set<ShopCause>();
 
+    public DbSet<ShopScript> Scripts => Set<ShopScript>();
+
     public DbSet<CaseState> States => Set<CaseState>();
 
     public DbSet<ShopState> ShopStates => Set<ShopState>();
@@ -61,6 +63,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     /// <summary>People with passkeys beside passwords. Whoever makes this context sets it.</summary>
     public static Version SchemaOfPeople => IdentitySchemaVersions.Version3;
+
+    private static readonly LostTransaction Lost = new();
 
     /// <summary>So long an entry may wait on a device for a network; one that is said to be older has the time at which it came.</summary>
     public static readonly TimeSpan LongestWait = TimeSpan.FromDays(60);
@@ -100,7 +104,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
         var shop = ChangeTracker
             .Entries()
-            .Any(e => e.State is EntityState.Added or EntityState.Modified && e.Entity is Instrument or ShopSettings or ShopCause);
+            .Any(e => e.State is EntityState.Added or EntityState.Modified && e.Entity is Instrument or ShopSettings or ShopCause or ShopScript);
         if (!shop && !ChangeTracker.Entries<CaseRecord>().Any(e => e.State is EntityState.Added or EntityState.Modified))
         {
             return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
@@ -118,6 +122,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
         return written;
     }
 
+    protected override void OnConfiguring(DbContextOptionsBuilder optionsBuilder) => optionsBuilder.AddInterceptors(Lost);
+
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
@@ -127,6 +133,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.Ignore(c => c.CaseId);
             AsJson(e.Property(c => c.Layout));
             AsJson(e.Property(c => c.Risks));
+            AsJson(e.Property(c => c.Variants)).HasDefaultValueSql("'[]'::jsonb");
             Record(e);
             e.HasMany(c => c.Parts).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Steps).WithOne().HasForeignKey(r => r.CaseId);
@@ -145,7 +152,15 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasMany(c => c.Conclusions).WithOne().HasForeignKey(r => r.CaseId);
         });
         Child<Part>(builder, "parts");
-        Child<StepRecord>(builder, "steps", e => AsJson(e.Property(s => s.Overrides)).HasDefaultValueSql("'[]'::jsonb"));
+        Child<StepRecord>(
+            builder,
+            "steps",
+            e =>
+            {
+                AsJson(e.Property(s => s.Overrides)).HasDefaultValueSql("'[]'::jsonb");
+                AsJson(e.Property(s => s.Stations)).HasDefaultValueSql("'[]'::jsonb");
+            }
+        );
         Child<OwnStep>(builder, "own_steps", e => AsJson(e.Property(o => o.Step)));
         Child<StepMark>(builder, "step_marks");
         Child<FastenerMove>(builder, "fastener_moves");
@@ -160,9 +175,9 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
                 AsJson(e.Property(r => r.Map));
             }
         );
-        // One standing signature and one standing record to a step: of two who press at once, one is told.
-        builder.Entity<SignOff>().HasIndex(s => new { s.CaseId, s.Step }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
-        builder.Entity<StepRecord>().HasIndex(s => new { s.CaseId, s.Step }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
+        // That two who press at once are not both recorded is held by the case's lock: a step has several records, by station, and several signatures.
+        builder.Entity<SignOff>().HasIndex(s => new { s.CaseId, s.Step });
+        builder.Entity<StepRecord>().HasIndex(s => new { s.CaseId, s.Step });
         Child<Finding>(builder, "findings");
         Child<Photo>(builder, "photos");
         Child<PhotoMark>(builder, "photo_marks", e => e.HasOne<Photo>().WithMany().HasForeignKey(m => m.Photo));
@@ -203,6 +218,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.Property(x => x.Id).ValueGeneratedNever();
             e.Property(x => x.Version).IsConcurrencyToken();
             AsJson(e.Property(x => x.KeepingBySet));
+            AsJson(e.Property(x => x.OpenedBy))
+                .HasDefaultValueSql("'{\"fastenersOut\":\"mechanic\",\"hole\":\"mechanic\",\"empty\":\"mechanic\"}'::jsonb");
             AsJson(e.Property(x => x.Schools));
         });
         builder.Entity<Lesson>(e =>
@@ -228,6 +245,15 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             AsJson(e.Property(x => x.Cause)).HasColumnName("Story");
             // One standing version of a cause: of two who change it at once, one is told.
             e.HasIndex(x => x.CauseId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
+        });
+        builder.Entity<ShopScript>(e =>
+        {
+            e.ToTable("shop_scripts");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+            AsJson(e.Property(x => x.Script));
+            // One standing version of a script: of two who change it at once, one is told.
+            e.HasIndex(x => x.ScriptId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
         });
         builder.Entity<LabelJob>(e =>
         {

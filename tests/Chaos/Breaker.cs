@@ -28,7 +28,7 @@ internal sealed class Breaker(World world, Random chance)
             await Task.Delay(chance.Next(50, 700), CancellationToken.None);
             var i = chance.Next(World.Instances);
             var line = world.SomeLine();
-            switch (chance.Next(40))
+            switch (chance.Next(41))
             {
                 case < 14:
                     Note("lines cut");
@@ -75,6 +75,10 @@ internal sealed class Breaker(World world, Random chance)
                     world.Fill();
                     await Task.Delay(chance.Next(500, 3_000), CancellationToken.None);
                     world.Empty();
+                    break;
+                case 39:
+                    Note("clock of the database jumped");
+                    World.SetDatabaseClock(Jumps[chance.Next(Jumps.Length)]);
                     break;
                 default:
                     break;

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 
@@ -19,6 +20,7 @@ internal static class Command
         await using var world = new World(Environment.GetEnvironmentVariable("CHAOS_FOLDER")!, chance);
         await world.BeginAsync();
         var cases = new[] { await CaseAsync(world, "Turned to and fro"), await CaseAsync(world, "Left as it is") };
+        var tabsCase = await CaseAsync(world, "Two tabs");
         var picture = await File.ReadAllBytesAsync(args[2]);
         var ledger = new Ledger();
         using var stop = new CancellationTokenSource(TimeSpan.FromSeconds(seconds));
@@ -31,7 +33,6 @@ internal static class Command
         var running = devices.Select(d => Task.Run(() => d.RunAsync(stop.Token, end.Token))).ToList();
         running.Add(Task.Run(() => TurnAsync(lead, new Random(chance.Next()), stop.Token, end.Token)));
         var broken = new Breaker(world, chance);
-        var tabsCase = await CaseAsync(world, "Two tabs");
         var tabsFile = Path.Combine(Environment.GetEnvironmentVariable("CHAOS_WORK")!, "tabs.json");
         using var tabs = Process.Start(
             "node",
@@ -108,8 +109,22 @@ internal static class Command
     private static async Task<HttpClient> SignedInAsync(World world, int instance)
     {
         var client = new HttpClient { BaseAddress = world.Straight(instance), Timeout = TimeSpan.FromSeconds(60) };
-        var told = await client.PostAsJsonAsync("/api/sign-in", new { name = "ines", password = "demo-ines-bench" });
-        return told.IsSuccessStatusCode ? client : throw new InvalidOperationException(await told.Content.ReadAsStringAsync());
+        for (var tries = 0; ; tries++)
+        {
+            using var told = await client.PostAsJsonAsync("/api/sign-in", new { name = "ines", password = "demo-ines-bench" });
+            if (told.IsSuccessStatusCode)
+            {
+                return client;
+            }
+
+            // What the devices have asked for is still being worked off.
+            if (tries == 60 || told.StatusCode is not (HttpStatusCode.ServiceUnavailable or HttpStatusCode.TooManyRequests))
+            {
+                throw new InvalidOperationException(await told.Content.ReadAsStringAsync());
+            }
+
+            await Task.Delay(1_000);
+        }
     }
 
     private static async Task<Guid> CaseAsync(World world, string title)

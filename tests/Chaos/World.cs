@@ -115,6 +115,13 @@ internal sealed class World(string folder, Random chance) : IAsyncDisposable
     public static void SetClock(int instance, TimeSpan ahead) =>
         File.WriteAllText(Clock(instance), ((long)ahead.TotalSeconds).ToString(CultureInfo.InvariantCulture));
 
+    /// <summary>Read by libfaketime, under which ./chaos starts PostgreSQL.</summary>
+    public static void SetDatabaseClock(TimeSpan ahead) =>
+        File.WriteAllText(
+            Environment.GetEnvironmentVariable("CHAOS_PG_CLOCK")!,
+            ((long)ahead.TotalSeconds).ToString("+0;-0;+0", CultureInfo.InvariantCulture)
+        );
+
     public async ValueTask DisposeAsync()
     {
         _ends = true;

@@ -16,16 +16,6 @@ public sealed class ForgeryTests(OwnShop own) : IClassFixture<OwnShop>
 {
     private static object Back(int version = 1) => new { why = "not so", version };
 
-    private static object Step(string step, params string[] opens) =>
-        new
-        {
-            id = Guid.CreateVersion7(),
-            step,
-            state = "done",
-            reason = "",
-            overrides = opens.Select(o => new Dictionary<string, string> { ["lock"] = o, ["reason"] = "for the test" }),
-        };
-
     private async Task<(HttpClient Mechanic, HttpClient Lead, string Case)> CaseAsync()
     {
         var mechanic = await own.As(Roles.Mechanic);
@@ -36,7 +26,8 @@ public sealed class ForgeryTests(OwnShop own) : IClassFixture<OwnShop>
     public async Task A_signature_is_taken_back_only_by_who_may_give_it_and_both_names_stay()
     {
         var (mechanic, lead, at) = await CaseAsync();
-        var step = await lead.PostAsJsonAsync($"{at}/steps", Step("head", "order", "unread", "fastenersOut")).Json();
+        await StripTests.UptoHeadAsync(lead, at);
+        var step = await lead.PostAsJsonAsync($"{at}/steps", StripTests.Step("head", "fastenersOut head", "empty")).Json();
         var sign = await lead.PostAsJsonAsync(
                 $"{at}/sign-offs",
                 new
@@ -79,7 +70,10 @@ public sealed class ForgeryTests(OwnShop own) : IClassFixture<OwnShop>
         }
 
         (await mechanic.PostAsJsonAsync($"{at}/own-steps", Own(s => s["holdPoint"] = false)).Problem()).FirstField().ShouldBe("holdPoint");
-        (await mechanic.PostAsJsonAsync($"{at}/own-steps", Own(s => s["readFirst"] = new JsonArray())).Problem()).FirstField().ShouldBe("readFirst");
+        (await mechanic.PostAsJsonAsync($"{at}/own-steps", Own(s => s["after"] = new JsonObject())).Problem()).FirstField().ShouldBe("after");
+        await lead.PostAsJsonAsync($"{at}/own-steps", Own(s => s["readFirst"] = new JsonArray("valve-cover"))).Json();
+        (await mechanic.PostAsJsonAsync($"{at}/own-steps", Own(s => s["minutes"] = 80)).Problem()).FirstField().ShouldBe("readFirst");
+        await lead.PostAsJsonAsync($"{at}/own-steps", Own(s => s["minutes"] = 80)).Json();
         await mechanic.PostAsJsonAsync($"{at}/own-steps", Own(s => s["minutes"] = 90)).Json();
         var guarded = Own(s => s["id"] = "check-twice");
         await lead.PostAsJsonAsync($"{at}/own-steps", guarded).Json();

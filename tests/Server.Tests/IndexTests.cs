@@ -114,6 +114,85 @@ public sealed class IndexTests(Shop shop)
         await client.SendAsync(now).Json();
     }
 
+    /// <summary>An engine that was laid out with one inlet valve and six cylinders has two and four: nothing recorded is lost, and put back it is where it was.</summary>
+    [Fact]
+    public async Task A_layout_is_put_right_with_all_that_was_recorded()
+    {
+        var (client, at) = await shop.NewCase();
+        await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("V3A", "valve-bent", 2)).Json();
+        await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("P5", "skirt-scuff-thrust", 2)).Json();
+        var layout = (JsonObject)(await client.GetAsync(at).Json())["layout"]!.DeepClone();
+        var before = layout.DeepClone();
+        layout["cylinders"] = 4;
+        layout["firingOrder"] = new JsonArray(1, 3, 4, 2);
+        layout["inletValves"] = 2;
+        layout["ownParts"] = new JsonArray(
+            new JsonObject
+            {
+                ["code"] = "HU",
+                ["name"] = "idler hub",
+                ["like"] = "idler-gear",
+                ["mates"] = new JsonArray("CA"),
+                ["stratum"] = "accessories",
+                ["left"] = false,
+            }
+        );
+        JsonObject Entry(JsonNode asked, int version, string why) =>
+            new()
+            {
+                ["id"] = Guid.CreateVersion7(),
+                ["version"] = version,
+                ["layout"] = asked.DeepClone(),
+                ["why"] = why,
+            };
+
+        var change = await client.PostAsJsonAsync($"{at}/layout/preview", Entry(layout, 1, "")).Json();
+        change["map"]!.AsArray().ShouldContain(m => m!["old"]!.ToString() == "V3A" && m["new"]!.ToString() == "V3A1");
+        change["left"]!.AsArray().ShouldHaveSingleItem()!["code"]!.ToString().ShouldBe("P5");
+        (await client.PostAsJsonAsync($"{at}/layout", Entry(layout, 1, "")).Problem()).FirstField().ShouldBe("why");
+        await client.PostAsJsonAsync($"{at}/layout", Entry(layout, 9, "counted")).Problem(HttpStatusCode.Conflict);
+        var entry = Entry(layout, 1, "counted");
+        var sent = Enumerable.Range(0, 4).Select(_ => client.PostAsJsonAsync($"{at}/layout", entry));
+        (await Task.WhenAll(sent)).ShouldAllOfSomeBe(r => r.StatusCode == HttpStatusCode.OK);
+
+        var put = await client.GetAsync(at).Json();
+        put["renumberings"]!.AsArray().ShouldHaveSingleItem()!["why"]!.ToString().ShouldBe("counted");
+        put["findings"]!.AsArray().Select(f => f!["place"]!.ToString()).ShouldBe(["V3A1", "P5"]);
+        await client.GetAsync($"{at}/answers?rooms=section,places,progress,strip,look,gauge,trace,advice").Json();
+        // The part that nobody foresaw is looked at like the kind that it is like.
+        await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("HU", "gear-teeth-pitted", 1)).Json();
+
+        layout = (JsonObject)put["layout"]!.DeepClone();
+        before["ownParts"] = layout["ownParts"]!.DeepClone();
+        var back = await client.PostAsJsonAsync($"{at}/layout", Entry(before, put["version"]!.GetValue<int>(), "six after all")).Json();
+        back["findings"]!.AsArray().Select(f => f!["place"]!.ToString()).ShouldBe(["V3A", "P5", "HU"]);
+        back["layout"]!["ownParts"]!.AsArray().ShouldHaveSingleItem()!["code"]!.ToString().ShouldBe("HU");
+    }
+
+    [Fact]
+    public async Task A_new_case_may_start_from_an_engine_of_this_shop_or_from_a_family()
+    {
+        var (client, _) = await shop.NewCase();
+        var starts = (await client.GetAsync("/api/layouts").Json()).AsArray();
+        starts.ShouldContain(s => s!["ofThisShop"]!.GetValue<bool>() && s["name"]!.ToString() == "Test six");
+        foreach (var family in starts.Where(s => !s!["ofThisShop"]!.GetValue<bool>()))
+        {
+            var entry = new JsonObject
+            {
+                ["id"] = Guid.CreateVersion7(),
+                ["title"] = "",
+                ["engineName"] = family!["name"]!.ToString(),
+                ["owner"] = "",
+                ["layout"] = family["layout"]!.DeepClone(),
+            };
+            await client.PostAsJsonAsync("/api/cases", entry).Json();
+        }
+
+        (await client.GetAsync("/api/kinds").Json())
+            .AsArray()
+            .ShouldContain(k => k!["id"]!.ToString() == "piston" && k["name"]!.ToString() == "piston");
+    }
+
     [Fact]
     public async Task Where_a_part_was_is_told_and_what_is_late_is_overdue()
     {
@@ -173,5 +252,76 @@ public sealed class IndexTests(Shop shop)
         (await client.PutAsJsonAsync($"/api/stock/{ids[0]}", Part(ids[0], 1, 1, "wheelbarrow")).Problem()).FirstField().ShouldBe("kind");
         await client.PostAsJsonAsync($"/api/stock/{ids[0]}/withdraw", new { why = "used", version = 1 }).Json();
         (await client.GetAsync("/api/stock").Json()).AsArray().ShouldNotContain(p => p!["id"]!.ToString() == ids[0].ToString());
+    }
+
+    [Fact]
+    public async Task Several_parts_are_tagged_at_once_all_or_none()
+    {
+        var (client, at) = await shop.NewCase();
+        object Tag(string place, Guid? id = null) =>
+            new
+            {
+                id = id ?? Guid.CreateVersion7(),
+                version = 0,
+                place,
+                mark = place[1..2],
+                method = "feltPen",
+                sameOnAll = false,
+                facing = "unknown",
+                gradeStamped = "",
+                custody = "box",
+                where = "tray 2",
+                sent = (DateOnly?)null,
+                dueBack = (DateOnly?)null,
+                sideUp = "",
+                weight = (decimal?)null,
+                remarks = "",
+            };
+        object[] three = [Tag("P1"), Tag("P2"), Tag("P3")];
+        // The same twice at once is one.
+        var twice = await Task.WhenAll(client.PostAsJsonAsync($"{at}/parts/many", three), client.PostAsJsonAsync($"{at}/parts/many", three));
+        twice.ShouldAllOfSomeBe(r => r.StatusCode == HttpStatusCode.OK);
+        (await client.PostAsJsonAsync($"{at}/parts/many", new[] { Tag("P4"), Tag("P3") }).Problem())["title"]!.ToString().ShouldContain("P3");
+        (await client.PostAsJsonAsync($"{at}/parts/many", new[] { Tag("P4"), Tag("P4") }).Problem())["title"]!.ToString().ShouldContain("twice");
+        (await client.PostAsJsonAsync($"{at}/parts/many", Array.Empty<object>()).Problem()).FirstField().ShouldBe("parts");
+        (await client.PostAsJsonAsync($"{at}/parts/many", new[] { Tag("P4"), Tag("P9") }).Problem()).FirstField().ShouldBe("place");
+        (await client.GetAsync(at).Json())["parts"]!.AsArray().Select(p => p!["place"]!.ToString()).Order().ShouldBe(["P1", "P2", "P3"]);
+    }
+
+    [Fact]
+    public async Task A_mark_with_a_prefix_tells_whose_engine_it_is()
+    {
+        var (client, at) = await shop.NewCase();
+        var (_, neighbour) = await shop.NewCase();
+        var prefix = $"{(char)('A' + Random.Shared.Next(26))}{Random.Shared.Next(100, 1000)}";
+        async Task<HttpResponseMessage> NamedAsync(string of, string with)
+        {
+            var c = (await client.GetAsync(of).Json()).AsObject();
+            var sheet = new JsonObject
+            {
+                ["version"] = c["version"]!.DeepClone(),
+                ["prefix"] = with,
+                ["risks"] = new JsonObject(),
+                ["hours"] = null,
+            };
+            foreach (var field in new[] { "title", "owner", "engineName", "serial", "complaint", "past" })
+            {
+                sheet[field] = c[field]!.DeepClone();
+            }
+
+            return await client.PutAsJsonAsync($"{of}/arrival", sheet);
+        }
+
+        (await Task.FromResult(await NamedAsync(at, "TOO LONG")).Problem()).FirstField().ShouldBe("prefix");
+        (await NamedAsync(at, prefix.ToLowerInvariant())).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await Task.FromResult(await NamedAsync(neighbour, prefix)).Problem())["title"]!.ToString().ShouldContain("stands on the parts of");
+        (await client.GetAsync($"{at}/scan?tag={prefix}-R3C").Json())["place"]!.ToString().ShouldBe("R3C");
+        (await client.GetAsync($"{neighbour}/scan?tag={prefix}-R3C").Problem())["title"]!.ToString().ShouldContain("another engine");
+        var pdf = Path.Combine(Directory.CreateTempSubdirectory().FullName, "labels.pdf");
+        await File.WriteAllBytesAsync(
+            pdf,
+            await client.GetByteArrayAsync($"{at}/labels?places=R3C&page=a4-24", TestContext.Current.CancellationToken)
+        );
+        (await RunAsync("pdftotext", "-layout", pdf, "-")).ShouldContain($"{prefix}-R3C");
     }
 }

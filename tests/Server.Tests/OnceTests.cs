@@ -204,7 +204,8 @@ public sealed class OnceTests(Shop shop)
 
         await stop.CancelAsync();
         await Task.WhenAll(writers);
-        written.Count.ShouldBeGreaterThan(60);
+        // However busy the machine is, there was something to compare between any two turns.
+        written.Count.ShouldBeGreaterThan(12);
         var stands = (await client.GetAsync(at).Json())["findings"]!.AsArray().ToDictionary(f => Guid.Parse(f!["id"]!.ToString()), f => f!);
         stands.Count.ShouldBe(written.Count);
         foreach (var (id, place, revision) in written)

@@ -1,6 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using VividSleuth.Core;
 using VividSleuth.Store;
@@ -155,5 +156,36 @@ public sealed class OperationTests(OwnShop own) : IClassFixture<OwnShop>
         File.Delete(file);
         NpgsqlConnection.ClearAllPools();
         await own.Run($"drop database {name} with (force)");
+    }
+
+    /// <summary>What follows on a line that broke unseen says that the database is away, so that it is sent again, and not that the program failed.</summary>
+    [Theory]
+    [InlineData("statement")]
+    [InlineData("save")]
+    [InlineData("commit")]
+    public async Task A_transaction_whose_line_broke_is_a_database_that_is_away(string next)
+    {
+        var stop = TestContext.Current.CancellationToken;
+        using var scope = own.One.Services.CreateScope();
+        var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        var line = (NpgsqlConnection)db.Database.GetDbConnection();
+        await own.Run($"select pg_terminate_backend({line.ProcessID})", own.Connection);
+        // As the framework does it, which passes over the failure.
+        await using (var unseen = new NpgsqlCommand("release savepoint x", line))
+        {
+            await Should.ThrowAsync<NpgsqlException>(() => unseen.ExecuteNonQueryAsync(stop));
+        }
+
+        db.Lessons.Add(new Lesson { Id = Guid.CreateVersion7(), Text = "x" });
+        var failed = await Should.ThrowAsync<Exception>(() =>
+            next switch
+            {
+                "statement" => db.Database.ExecuteSqlAsync($"select 1", stop),
+                "save" => db.SaveChangesAsync(stop),
+                _ => transaction.CommitAsync(stop),
+            }
+        );
+        failed.ShouldBeOfType<NpgsqlException>();
     }
 }

@@ -8,17 +8,67 @@ namespace VividSleuth.Server.Tests;
 
 public sealed class StripTests(Shop shop)
 {
-    private static object Step(string step, params string[] opens) =>
+    /// <param name="passes">Obstacles that are passed, each as “lock of”.</param>
+    internal static object Step(string step, params string[] passes) => Recorded(step, "done", "", [], passes);
+
+    internal static object Recorded(string step, string state, string reason, int[] stations, params string[] passes) =>
         new
         {
             id = Guid.CreateVersion7(),
             step,
-            state = "done",
-            reason = "",
-            overrides = opens.Select(o => new Dictionary<string, string> { ["lock"] = o, ["reason"] = "for the test" }),
+            state,
+            reason,
+            stations,
+            overrides = passes
+                .Select(o => o.Split(' '))
+                .Select(o => new Dictionary<string, string>
+                {
+                    ["lock"] = o[0],
+                    ["of"] = o.Length > 1 ? o[1] : "",
+                    ["reason"] = "for the test",
+                }),
         };
 
-    private static object Out(string step, string set, int count, Guid? id = null, string state = "out") =>
+    /// <summary>Sets the ticks that a step must have, and one where it would be empty without.</summary>
+    internal static async Task TickAsync(HttpClient client, string at, string step)
+    {
+        var planned = StepOf(await client.GetAsync($"{at}/answers?rooms=strip").Json(), step);
+        var must = planned["must"]!.AsArray().Select(m => m!.GetValue<int>()).ToArray();
+        foreach (
+            var item in must.Length > 0 ? must
+            : planned["ticks"]!.AsArray().Count > 0 ? [0]
+            : []
+        )
+        {
+            var mark = new
+            {
+                id = Guid.CreateVersion7(),
+                step,
+                kind = "ticked",
+                item,
+            };
+            await client.PostAsJsonAsync($"{at}/step-marks", mark).Json();
+        }
+    }
+
+    /// <summary>All that comes before the head of an engine that no script of its own fits, done.</summary>
+    internal static async Task UptoHeadAsync(HttpClient client, string at)
+    {
+        await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("EN", "oil-low", 0)).Json();
+        foreach (var step in new[] { "record", "running-tests", "isolate", "drain-oil", "drain-coolant", "rocker-covers" })
+        {
+            await TickAsync(client, at, step);
+            var planned = StepOf(await client.GetAsync($"{at}/answers?rooms=strip").Json(), step);
+            foreach (var set in planned["sets"]!.AsArray())
+            {
+                await client.PostAsJsonAsync($"{at}/fasteners", Out(step, set!["set"]!["id"]!.ToString(), set["expected"]!.GetValue<int>())).Json();
+            }
+
+            await client.PostAsJsonAsync($"{at}/steps", Step(step)).Json();
+        }
+    }
+
+    internal static object Out(string step, string set, int count, Guid? id = null, string state = "out") =>
         new
         {
             id = id ?? Guid.CreateVersion7(),
@@ -33,7 +83,7 @@ public sealed class StripTests(Shop shop)
             note = "",
         };
 
-    private static object Sign(string step) =>
+    internal static object Sign(string step) =>
         new
         {
             id = Guid.CreateVersion7(),
@@ -41,30 +91,35 @@ public sealed class StripTests(Shop shop)
             note = "",
         };
 
-    private static JsonNode StepOf(JsonNode answers, string id) => answers["strip"]!["steps"]!.AsArray().Single(s => s!["id"]!.ToString() == id)!;
+    internal static JsonNode StepOf(JsonNode answers, string id) => answers["strip"]!["steps"]!.AsArray().Single(s => s!["id"]!.ToString() == id)!;
 
     [Fact]
     public async Task A_step_stays_locked_until_what_must_be_out_is_out()
     {
         var (client, at) = await shop.NewCase();
         (await client.PostAsJsonAsync($"{at}/steps", Step("head")).Problem()).FirstField().ShouldBe("order");
+        (await client.PostAsJsonAsync($"{at}/steps", Step("record")).Problem()).FirstField().ShouldBe("tick");
+        await TickAsync(client, at, "record");
         await client.PostAsJsonAsync($"{at}/steps", Step("record")).Json();
         (await client.PostAsJsonAsync($"{at}/steps", Step("record")).Problem())["title"]!.ToString().ShouldContain("recorded already");
-        await client.PostAsJsonAsync($"{at}/steps", Step("running-tests")).Json();
+        (await client.PostAsJsonAsync($"{at}/steps", Step("running-tests")).Problem()).FirstField().ShouldBe("empty");
+        await client.PostAsJsonAsync($"{at}/steps", Step("running-tests", "empty")).Json();
+        await TickAsync(client, at, "isolate");
         await client.PostAsJsonAsync($"{at}/steps", Step("isolate")).Json();
-        await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("EN", "oil-low", 0)).Json();
+        await client.PostAsJsonAsync($"{at}/fasteners", Out("drain-oil", "plug", 1)).Json();
         (await client.PostAsJsonAsync($"{at}/steps", Step("drain-oil")).Problem()).FirstField().ShouldBe("unread");
-        var lost = (await client.GetAsync("/api/knowledge").Json())["signs"]!
-            .AsArray()
-            .Where(s =>
-                s!["on"]!.AsArray().Any(k => k!.ToString() == "engine") && s["destroyedBy"]!.AsArray().Any(a => a!.ToString() == "drainingOil")
-            )
-            .Select(s => s!["id"]!.ToString())
-            .Where(s => s != "oil-low");
-        await client.PostAsJsonAsync($"{at}/findings/many", lost.Select(s => CaseTests.Saw("EN", s, 0))).Json();
+        await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("EN", "oil-low", 0)).Json();
         await client.PostAsJsonAsync($"{at}/steps", Step("drain-oil")).Json();
+        await client.PostAsJsonAsync($"{at}/fasteners", Out("drain-coolant", "block-plug", 1)).Json();
         await client.PostAsJsonAsync($"{at}/steps", Step("drain-coolant")).Json();
-        await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("H1J", "joint-leaked", 0)).Json();
+        var covers = StepOf(await client.GetAsync($"{at}/answers").Json(), "rocker-covers");
+        await client
+            .PostAsJsonAsync(
+                $"{at}/fasteners",
+                Out("rocker-covers", covers["sets"]![0]!["set"]!["id"]!.ToString(), covers["expected"]!.GetValue<int>())
+            )
+            .Json();
+        await client.PostAsJsonAsync($"{at}/steps", Step("rocker-covers")).Json();
         (await client.PostAsJsonAsync($"{at}/steps", Step("head")).Problem()).FirstField().ShouldBe("fastenersOut");
         (await client.PostAsJsonAsync($"{at}/fasteners", Out("head", "head", 25)).Problem()).FirstField().ShouldBe("count");
         (await client.PostAsJsonAsync($"{at}/fasteners", Out("head", "head", -1)).Problem()).FirstField().ShouldBe("count");
@@ -74,7 +129,7 @@ public sealed class StripTests(Shop shop)
         await client.PostAsJsonAsync($"{at}/fasteners", Out("head", "head", 1, state: "restOut")).Json();
         await client.PostAsJsonAsync($"{at}/steps", Step("head")).Json();
         var answers = await client.GetAsync($"{at}/answers").Json();
-        answers["strip"]!["fastenersOut"]!.GetValue<int>().ShouldBe(24);
+        answers["strip"]!["fastenersOut"]!.GetValue<int>().ShouldBe(26 + covers["expected"]!.GetValue<int>());
         StepOf(answers, "head")["state"]!.ToString().ShouldBe("done");
         answers["progress"]!["looseEnds"]!.AsArray().ShouldContain(l => l!["kind"]!.ToString() == "unsigned");
     }
@@ -102,10 +157,10 @@ public sealed class StripTests(Shop shop)
         var (mechanic, at) = await shop.NewCase();
         using var lead = await shop.As(Roles.Lead);
         (await lead.PostAsJsonAsync($"{at}/sign-offs", Sign("head")).Problem())["title"]!.ToString().ShouldContain("not done yet");
-        string[] locks = ["order", "unread", "fastenersOut"];
-        (await mechanic.PostAsJsonAsync($"{at}/steps", Step("head", locks)).Problem()).FirstField().ShouldBe("unread");
-        (await lead.PostAsJsonAsync($"{at}/steps", Step("head", "order", "unread")).Problem()).FirstField().ShouldBe("fastenersOut");
-        await lead.PostAsJsonAsync($"{at}/steps", Step("head", locks)).Json();
+        (await lead.PostAsJsonAsync($"{at}/steps", Step("head", "order drain-oil", "fastenersOut head")).Problem()).FirstField().ShouldBe("order");
+        await UptoHeadAsync(mechanic, at);
+        (await mechanic.PostAsJsonAsync($"{at}/steps", Step("head", "fastenersOut pan")).Problem()).FirstField().ShouldBe("fastenersOut");
+        await mechanic.PostAsJsonAsync($"{at}/steps", Step("head", "fastenersOut head", "empty")).Json();
         (await mechanic.PostAsJsonAsync($"{at}/sign-offs", Sign("pan")).Problem())["title"]!.ToString().ShouldContain("no hold point");
         (await mechanic.PostAsJsonAsync($"{at}/sign-offs", Sign("head")).Problem()).FirstField().ShouldBe("role");
         (await mechanic.PostAsJsonAsync($"{at}/steps", Step("invert")).Problem())["title"]!.ToString().ShouldContain("not signed");
@@ -113,7 +168,7 @@ public sealed class StripTests(Shop shop)
         (await lead.PostAsJsonAsync($"{at}/sign-offs", Sign("head")).Problem())["title"]!.ToString().ShouldContain("signed it already");
         var head = StepOf(await lead.GetAsync($"{at}/answers").Json(), "head");
         head["signedBy"]!.ToString().ShouldBe(Roles.Lead);
-        head["overrides"]!.AsArray().Select(o => o!["lock"]!.ToString()).ShouldBe(locks);
+        head["overrides"]!.AsArray().Select(o => $"{o!["lock"]} {o["of"]}").ShouldBe(["fastenersOut head", "empty "]);
 
         var settings = await lead.GetAsync("/api/settings").Json();
         object Ways(int version, string signer) =>
@@ -130,6 +185,34 @@ public sealed class StripTests(Shop shop)
         await lead.PutAsJsonAsync("/api/settings", Ways(version, Roles.Lead)).Json();
         await lead.PutAsJsonAsync("/api/settings", Ways(version, Roles.Lead)).Problem(HttpStatusCode.Conflict);
         (await mechanic.GetAsync("/api/settings").Json())["keepingBySet"]!["general/head/head"]!.ToString().ShouldBe("ownHole");
+    }
+
+    [Fact]
+    public async Task Other_ways_are_chosen_and_two_that_contradict_each_other_are_refused()
+    {
+        var (client, at) = await shop.NewCase();
+        async Task<HttpResponseMessage> ChooseAsync(params string[] variants)
+        {
+            var c = await client.GetAsync(at).Json();
+            return await client.PutAsJsonAsync(
+                $"{at}/strip",
+                new
+                {
+                    version = c["version"]!.GetValue<int>(),
+                    script = "chain-ohc-four",
+                    stroke = (decimal?)null,
+                    rodLength = (decimal?)null,
+                    variants,
+                }
+            );
+        }
+
+        (await Task.FromResult(await ChooseAsync("moon")).Problem()).FirstField().ShouldBe("variants");
+        (await Task.FromResult(await ChooseAsync("chain-kept", "cams-later")).Problem())["title"]!.ToString().ShouldContain("cannot be had together");
+        (await ChooseAsync("top-end")).StatusCode.ShouldBe(HttpStatusCode.OK);
+        var strip = (await client.GetAsync($"{at}/answers?rooms=strip").Json())["strip"]!;
+        StepOf(new JsonObject { ["strip"] = strip.DeepClone() }, "crank-out")["beyond"]!.GetValue<bool>().ShouldBeTrue();
+        strip["variants"]!.AsArray().Single(v => v!["id"]!.ToString() == "top-end")!["chosen"]!.GetValue<bool>().ShouldBeTrue();
     }
 
     [Fact]

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { caseOf, goTo, kept, newCase, record, signIn, stage } from './shop';
+import { caseOf, goTo, kept, newCase, record, signIn, stage, writeScuff } from './shop';
 
 const picture = resolve(import.meta.dirname, '../../demo/pictures/crown-p1.jpg');
 const address = process.env.SLEUTH_TLS ?? '';
@@ -60,15 +60,7 @@ test('over TLS: what one enters appears at another’s, pictures arrive whole, a
   await context.setOffline(true);
   await page.reload();
   await goTo(page, 'P2');
-  await page
-    .getByRole('button', { name: /^Skirt scuffed on the thrust side/ })
-    .first()
-    .click();
-  await page
-    .getByRole('button', { name: /^2 marked/ })
-    .first()
-    .click();
-  await page.getByRole('button', { name: 'Write it' }).click();
+  await writeScuff(page);
   await expect(page.getByText('Skirt scuffed on the thrust side, marked', { exact: true })).toBeVisible();
   await context.setOffline(false);
   await expect.poll(async () => (await record(page, id)).findings.length).toBe(1);

@@ -263,6 +263,17 @@ test('a table of limits with a bad row names row and column and keeps the good o
   await expect(dialog.getByText('1 entered; 1 rows were left out.')).toBeVisible();
   await dialog.getByRole('button', { name: 'Close' }).click();
   await expect(page.getByText('standard 88.000')).toBeVisible();
+
+  // The same readings twice, since nobody saw the first answer: they stand there once.
+  for (const told of ['2 readings entered.', '2 stand here already: the table was sent before.']) {
+    await page.getByLabel('CSV with readings').setInputFiles({
+      name: 'readings.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('place,characteristic,typed\nC1,bore-diameter,88.01\nC2,bore-diameter,88.02\n'),
+    });
+    await expect(dialog.getByText(told)).toBeVisible();
+    await dialog.getByRole('button', { name: 'Close' }).click();
+  }
 });
 
 test('bench reckoners work without a case and say what is wrong with a figure; instruments are kept', async ({

@@ -128,8 +128,8 @@ test('without a network the bench goes on: reload, tick, count, look and photogr
   await expect(page.getByText('not yet sent', { exact: true })).toBeVisible();
 
   await stage(page, 'Strip');
-  await page.getByRole('checkbox', { name: /^Turned two full turns by hand/ }).click();
-  await expect(page.getByRole('checkbox', { name: /^Turned two full turns by hand/ })).toBeChecked();
+  await page.getByRole('checkbox', { name: /^Barred over two full turns by hand/ }).click();
+  await expect(page.getByRole('checkbox', { name: /^Barred over two full turns by hand/ })).toBeChecked();
   await page.getByRole('button', { name: /Clutch and flywheel off/ }).click();
   await page.getByRole('button', { name: 'All 6 flywheel bolts out' }).click();
   await expect(page.getByText(/6 of 12 still hold/)).toBeVisible();

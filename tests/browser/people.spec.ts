@@ -11,6 +11,7 @@ import {
   record,
   signIn,
   stage,
+  writeScuff,
 } from './shop';
 
 const picture = resolve(import.meta.dirname, '../../demo/pictures/crown-p1.jpg');
@@ -139,15 +140,7 @@ test('a browser that keeps nothing loses nothing: it is told, and what is entere
   await newCase(page, 'A full phone');
   await stage(page, 'Look');
   await goTo(page, 'P1');
-  await page
-    .getByRole('button', { name: /^Skirt scuffed on the thrust side/ })
-    .first()
-    .click();
-  await page
-    .getByRole('button', { name: /^2 marked/ })
-    .first()
-    .click();
-  await page.getByRole('button', { name: 'Write it' }).click();
+  await writeScuff(page);
   await expect(page.getByText('Skirt scuffed on the thrust side, marked', { exact: true })).toBeVisible();
   await expect(page.getByText('has no room')).toBeVisible();
   await page.getByLabel('Picture files').first().setInputFiles(picture);
@@ -158,15 +151,7 @@ test('a browser that keeps nothing loses nothing: it is told, and what is entere
   // Without the server too it is told, in the form that still has it.
   await page.context().setOffline(true);
   await goTo(page, 'P2');
-  await page
-    .getByRole('button', { name: /^Skirt scuffed on the thrust side/ })
-    .first()
-    .click();
-  await page
-    .getByRole('button', { name: /^2 marked/ })
-    .first()
-    .click();
-  await page.getByRole('button', { name: 'Write it' }).click();
+  await writeScuff(page);
   await expect(page.getByText('This was not saved')).toBeVisible();
   await page.context().setOffline(false);
 });

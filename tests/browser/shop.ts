@@ -59,6 +59,12 @@ export async function goTo(page: Page, address: string) {
   await page.getByRole('button', { name: 'Open', exact: true }).click();
 }
 
+/** A finding at the piston that is open, written down as at the bench. */
+export async function writeScuff(page: Page) {
+  for (const name of [/^Skirt scuffed on the thrust side/, /^2 marked/, 'Write it'])
+    await page.getByRole('button', { name }).first().click();
+}
+
 /** Opens the demo case whose title is given. */
 export async function openDemo(page: Page, title: string) {
   await page.goto('/');

@@ -45,21 +45,35 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await stage(page, 'Strip');
     const done = page.getByRole('button', { name: 'Done', exact: true });
     await expect(page.getByRole('heading', { name: 'Record it as it came' })).toBeVisible();
-    await page.getByRole('checkbox', { name: /^Turned two full turns by hand/ }).click();
-    await expect(page.getByRole('checkbox', { name: /^Turned two full turns by hand/ })).toBeChecked();
+    await done.click();
+    const holds = page.getByRole('group', { name: 'What holds it' });
+    await expect(holds).toContainText('Not ticked: Number one settled and written down');
+    for (const tick of [/^Number one settled/, /^Barred over/]) {
+      await page.getByRole('checkbox', { name: tick }).click();
+      await expect(page.getByRole('checkbox', { name: tick })).toBeChecked();
+    }
     await done.click();
     await expect(page.getByRole('heading', { name: 'Record it as it came' })).toBeHidden();
-    for (const name of ['Tests before a bolt is turned', 'Isolate']) {
-      await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
-      await done.click();
-      await expect(page.getByRole('heading', { name, exact: true })).toBeHidden();
+    await expect(
+      page.getByRole('heading', { name: 'Tests before a bolt is turned', exact: true }),
+    ).toBeVisible();
+    await done.click();
+    await expect(holds).toContainText('Nothing was entered for this step');
+    await holds.getByRole('textbox').fill('It is locked solid.');
+    await page.getByRole('button', { name: 'Done all the same' }).click();
+    await expect(page.getByRole('heading', { name: 'Isolate', exact: true })).toBeVisible();
+    for (const tick of [/^Battery disconnected/, /^Fuel shut/]) {
+      await page.getByRole('checkbox', { name: tick }).click();
+      await expect(page.getByRole('checkbox', { name: tick })).toBeChecked();
     }
+    await done.click();
+    await expect(page.getByRole('heading', { name: 'Isolate', exact: true })).toBeHidden();
     await page.getByRole('button', { name: /Clutch and flywheel off/ }).click();
     await expect(page.getByText(/^■ Locked: 12 of 12 still hold/)).toBeVisible();
     await page.getByRole('button', { name: 'All 6 pressure plate bolts out' }).click();
     await expect(page.getByText(/^■ Locked: 6 of 12 still hold/)).toBeVisible();
     await done.click();
-    await expect(page.getByRole('alert')).toContainText('6 out, 12 expected');
+    await expect(holds).toContainText('flywheel bolts: 0 out, 6 expected');
     await page.getByRole('button', { name: 'All 6 flywheel bolts out' }).click();
     await expect(page.getByText(/^■ Locked/)).toBeHidden();
     await done.click();

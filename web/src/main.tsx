@@ -33,6 +33,7 @@ const People = lazy(() => import('./shop/People').then((m) => ({ default: m.Peop
 const Door = lazy(() => import('./shop/Door').then((m) => ({ default: m.Door })));
 const Changes = lazy(() => import('./shop/Changes').then((m) => ({ default: m.Changes })));
 const Practice = lazy(() => import('./trace/Practice').then((m) => ({ default: m.Practice })));
+const Scripts = lazy(() => import('./strip/Scripts').then((m) => ({ default: m.Scripts })));
 const Causes = lazy(() => import('./trace/Causes').then((m) => ({ default: m.Causes })));
 const Dossier = lazy(() => import('./dossier/Dossier').then((m) => ({ default: m.Dossier })));
 
@@ -111,6 +112,10 @@ createRoot(document.getElementById('root')!).render(
                   <Route element={<Titled title="Causes known here" />}>
                     <Route path="causes" element={<Causes />} />
                     <Route path="causes/:cause" element={<Causes />} />
+                  </Route>
+                  <Route element={<Titled title="Strip scripts" />}>
+                    <Route path="scripts" element={<Scripts />} />
+                    <Route path="scripts/:script" element={<Scripts />} />
                   </Route>
                   <Route element={<Titled title="Bench reckoners" />}>
                     <Route path="reckon" element={<Reckoners />} />

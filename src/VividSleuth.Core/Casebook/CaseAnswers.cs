@@ -71,6 +71,7 @@ public sealed class CaseReader
     private readonly Lazy<AddressTable> _table;
     private readonly Lazy<LongSection> _section;
     private readonly Lazy<CompressionTest> _compression;
+    private readonly Lazy<StripBook> _book;
     private readonly Lazy<StripPlan> _strip;
     private readonly Lazy<GaugeSheet> _gauge;
     private readonly Lazy<LookSummary> _look;
@@ -90,7 +91,8 @@ public sealed class CaseReader
         _table = new(() => new AddressTable(Engine.From(engineCase.Layout)));
         _section = new(() => LongSection.Of(Table));
         _compression = new(() => CompressionTest.Evaluate(engineCase.GaugeLog().Compression(Table), Table.Engine));
-        _strip = new(() => StripPlanner.Plan(engineCase.StripLog(), Table, knowledge));
+        _book = new(() => new StripBook(engineCase.StripLog(), Table, knowledge));
+        _strip = new(() => StripPlanner.Plan(Book));
         _gauge = new(() => SheetBuilder.Build(engineCase.GaugeLog(), Table, knowledge, instruments, schools));
         _look = new(() =>
             LookSummary.Of(
@@ -129,6 +131,9 @@ public sealed class CaseReader
 
     public CompressionTest Compression => _compression.Value;
 
+    /// <summary>The strip as it stands: what a write to it is checked against.</summary>
+    public StripBook Book => _book.Value;
+
     public StripPlan Strip => _strip.Value;
 
     public GaugeSheet Gauge => _gauge.Value;
@@ -147,7 +152,7 @@ public sealed class CaseReader
 
     private static IReadOnlyList<PlaceState> States(EngineCase c, AddressTable table, GaugeSheet gauge, StripPlan strip)
     {
-        var open = strip.Steps.Where(s => s.State == StepState.Done).SelectMany(s => s.Exposes.Concat(s.Releases)).ToHashSet(StringComparer.Ordinal);
+        var open = strip.LaidOpen(table);
         var parts = c.Parts.Where(p => p.Stands()).ToLookup(p => p.Place, StringComparer.Ordinal);
         var findings = c.Findings.Where(f => f.Stands()).ToLookup(f => f.Place, StringComparer.Ordinal);
         var figures = gauge.Figures.ToLookup(f => f.Place, StringComparer.Ordinal);
@@ -171,7 +176,7 @@ public sealed class CaseReader
                     verdicts[a.Code].MaxBy(v => v.At)?.Action,
                     photos[a.Code].Count(),
                     readings[a.Code].Count(),
-                    open.Contains(a.Kind.Id)
+                    open.Contains(a.Code)
                         || part is not null
                         || findings.Contains(a.Code)
                         || readings.Contains(a.Code)

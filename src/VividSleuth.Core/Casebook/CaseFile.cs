@@ -20,7 +20,7 @@ public sealed record Picture(Guid Photo, string MediaType, byte[] Data);
 public sealed class CaseFile
 {
     public const string FormatName = "vivid-sleuth-case";
-    public const int CurrentVersion = 4;
+    public const int CurrentVersion = 5;
 
     public string Format { get; set; } = FormatName;
 
@@ -77,6 +77,11 @@ public sealed class CaseFile
             // Version 2 kept of a verdict only what its figures were in words; version 3 did not keep who took a record back, nor what came from
             // elsewhere. Both are still read, and told as they stand.
             file = version == 1 ? FromVersion1(utf8.Span) : JsonSerializer.Deserialize<CaseFile>(utf8.Span, Json);
+            if (version < 5)
+            {
+                file!.Case.Layout = Before5(file.Case.Layout);
+            }
+
             file!.Version = CurrentVersion;
         }
         catch (JsonException e)
@@ -126,6 +131,10 @@ public sealed class CaseFile
 
         return head;
     }
+
+    /// <summary>Up to version 4 the third ring of every piston was an oil ring.</summary>
+    private static EngineLayout Before5(EngineLayout layout) =>
+        layout.RingsPerPiston == 3 && layout.OilRings is null ? layout with { OilRings = 1 } : layout;
 
     /// <summary>Version 1 called a cause a story.</summary>
     private static CaseFile? FromVersion1(ReadOnlySpan<byte> utf8)

@@ -20,6 +20,9 @@ public sealed class EngineCase : CaseRecord
 
     public string Serial { get; set; } = "";
 
+    /// <summary>What stands before every mark and tag of this engine, so that one that strayed tells whose it is; empty where no other is near.</summary>
+    public string Prefix { get; set; } = "";
+
     public decimal? Hours { get; set; }
 
     public required EngineLayout Layout { get; set; }
@@ -35,6 +38,9 @@ public sealed class EngineCase : CaseRecord
 
     /// <summary>Id of the strip script; empty takes the one that fits the layout best.</summary>
     public string Script { get; set; } = "";
+
+    /// <summary>Ids of the script's variants that were chosen.</summary>
+    public List<string> Variants { get; set; } = [];
 
     /// <summary>Piston stroke in mm, for the crank help; null when nobody entered it.</summary>
     public decimal? Stroke { get; set; }
@@ -163,7 +169,9 @@ public sealed class EngineCase : CaseRecord
     public StripLog StripLog() =>
         new(
             Layout,
+            EngineName,
             Script,
+            Variants,
             Stroke,
             RodLength,
             Steps,

@@ -19,8 +19,14 @@ public enum LooseKind
     /// <summary>A broken fastener whose rest is still in.</summary>
     Broken,
 
-    /// <summary>A hold point that is done and not signed.</summary>
+    /// <summary>A hold point that is done and not signed, or has changed since.</summary>
     Unsigned,
+
+    /// <summary>An obstacle of the strip that was passed with a reason.</summary>
+    InSpite,
+
+    /// <summary>A step that was left out and keeps others closed.</summary>
+    StaysClosed,
 
     /// <summary>Off the engine without a bag, box or row.</summary>
     Unplaced,
@@ -65,9 +71,43 @@ public static class LooseEnds
                         )
                     ))
             );
-            if (step is { HoldPoint: true, State: StepState.Done, SignedBy: null })
+            if (step.Unsettled(strip.Next is not null))
             {
-                ends.Add(new LooseEnd(LooseKind.Unsigned, "", Fact.Of("casebook.done-hold-point-not-signed", ("step", step.Name))));
+                ends.Add(
+                    new LooseEnd(
+                        LooseKind.Unsigned,
+                        "",
+                        Fact.Of(
+                            step.Stale ? "casebook.changed-since-signed"
+                                : step.SignedElsewhere ? "casebook.signed-elsewhere-only"
+                                : "casebook.done-hold-point-not-signed",
+                            ("step", step.Name)
+                        )
+                    )
+                );
+            }
+
+            ends.AddRange(
+                step.Overrides.Select(o => new LooseEnd(
+                    LooseKind.InSpite,
+                    "",
+                    Fact.Of("casebook.in-spite-of", ("step", step.Name), ("lock", o.Lock), ("of", o.Of), ("reason", o.Reason))
+                ))
+            );
+            if (step.State == StepState.Skipped && step.Closes.Count > 0)
+            {
+                ends.Add(
+                    new LooseEnd(
+                        LooseKind.StaysClosed,
+                        "",
+                        Fact.Of(
+                            "casebook.left-out-stays-closed",
+                            ("step", step.Name),
+                            ("closes", step.Closes.Take(4)),
+                            ("more", step.Closes.Count > 4 ? step.Closes.Count - 4 : null)
+                        )
+                    )
+                );
             }
         }
 
@@ -77,12 +117,11 @@ public static class LooseEnds
     /// <summary>Parts that a recorded step took off and that have no tag: told together by step.</summary>
     private static IEnumerable<LooseEnd> Nowhere(StripPlan strip, AddressTable table, Dictionary<string, Part> parts)
     {
-        foreach (var step in strip.Steps.Where(s => s.State == StepState.Done))
+        foreach (var step in strip.Steps.Where(s => s.State != StepState.WasOff))
         {
-            var lost = step
-                .Releases.SelectMany(table.OfKind)
-                .Where(a => !a.Kind.Interchangeable && !parts.ContainsKey(a.Code))
-                .Select(a => a.Code)
+            var lost = StripPlan
+                .Places(step, table, [.. step.Releases.Where(k => PartKinds.Find(k) is not { Interchangeable: true })])
+                .Where(code => !parts.ContainsKey(code))
                 .Distinct(StringComparer.Ordinal)
                 .ToArray();
             if (lost.Length > 0)

@@ -1,16 +1,46 @@
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Core.Casebook;
 
-/// <summary>Gives a case another numbering (<see cref="Renumber"/>).</summary>
+/// <summary>Gives a case another numbering (<see cref="Renumber"/>) or a corrected layout (<see cref="Relayout"/>).</summary>
 public static class RenumberCase
 {
     /// <summary>Moves every record of a case to the address its part has now. Physical marks stay and are told until they are made anew.</summary>
-    public static Renumbering Apply(EngineCase engineCase, EngineLayout @new, string why)
+    public static Renumbering Apply(EngineCase engineCase, EngineLayout @new, string why) =>
+        Apply(engineCase, @new, Renumber.Map(engineCase.Layout, @new), why, Stations(Engine.From(engineCase.Layout), Engine.From(@new)));
+
+    /// <summary>Corrects the layout of a case; what it was stays in the record.</summary>
+    public static Renumbering Apply(EngineCase engineCase, LayoutChange change, string why) =>
+        Apply(engineCase, change.Layout, change.Map, why, (_, station) => station);
+
+    /// <summary>Addresses at which anything is recorded, withdrawn or not.</summary>
+    public static IReadOnlySet<string> Recorded(EngineCase engineCase) =>
+        engineCase
+            .Parts.Select(p => p.Place)
+            .Concat(engineCase.Findings.Select(f => f.Place))
+            .Concat(engineCase.Debris.Select(d => d.Place))
+            .Concat(engineCase.Photos.Select(p => p.Place))
+            .Concat(engineCase.Readings.Select(r => r.Place))
+            .Concat(engineCase.Verdicts.Select(v => v.Place))
+            .Concat(engineCase.Conclusions.SelectMany(c => new[] { c.Place, c.ComputedPlace }))
+            .ToHashSet(StringComparer.Ordinal);
+
+    private static Func<FastenerCount, int, int> Stations(Engine before, Engine after) =>
+        (per, station) => per == FastenerCount.InAll ? station : Renumber.Station(StepStations.ScopeOf(per), station, before, after);
+
+    private static Renumbering Apply(
+        EngineCase engineCase,
+        EngineLayout @new,
+        IReadOnlyList<Renumbered> moves,
+        string why,
+        Func<FastenerCount, int, int> station
+    )
     {
-        var map = Renumber.Map(engineCase.Layout, @new).ToDictionary(r => r.Old, r => r.New, StringComparer.Ordinal);
+        var map = moves.ToDictionary(r => r.Old, r => r.New, StringComparer.Ordinal);
         string New(string place) => map.GetValueOrDefault(place, place);
         foreach (var part in engineCase.Parts)
         {
@@ -31,6 +61,21 @@ public static class RenumberCase
         engineCase.Readings.ForEach(r => r.Place = New(r.Place));
         engineCase.Verdicts.ForEach(v => v.Place = New(v.Place));
         engineCase.Conclusions.ForEach(c => (c.Place, c.ComputedPlace) = (New(c.Place), New(c.ComputedPlace)));
+        foreach (var step in engineCase.Steps)
+        {
+            // New lists: what the database kept is compared with what is there.
+            step.Stations = [.. step.Stations.Select(s => station(step.Per, s)).Order()];
+            step.Overrides =
+            [
+                .. step.Overrides.Select(o => new StepOverride
+                {
+                    Lock = o.Lock,
+                    Of = o.Lock == StepLock.Unread ? New(o.Of) : o.Of,
+                    Reason = o.Reason,
+                }),
+            ];
+        }
+
         var renumbering = new Renumbering
         {
             Before = engineCase.Layout,

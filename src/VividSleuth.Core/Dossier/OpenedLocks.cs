@@ -4,7 +4,8 @@ namespace VividSleuth.Core.Dossier;
 
 /// <summary>A lock of the strip that somebody opened, with the reason given.</summary>
 /// <param name="Step">Name of the step that was done in spite of it.</param>
-public sealed record OpenedLock(string Step, StepLock Lock, string Reason, string By, DateTimeOffset At, bool Imported);
+/// <param name="Of">What the obstacle was about: a place, set or tick; empty in records of before they were told apart.</param>
+public sealed record OpenedLock(string Step, StepLock Lock, string Of, string Reason, string By, DateTimeOffset At, bool Imported);
 
 /// <summary>What was done in spite of a lock: an examiner must know, however good the reason was.</summary>
 public static class OpenedLocks
@@ -20,7 +21,7 @@ public static class OpenedLocks
                 .Where(s => s.Stands())
                 .OrderBy(s => s.At)
                 .SelectMany(s =>
-                    s.Overrides.Select(o => new OpenedLock(names.GetValueOrDefault(s.Step, s.Step), o.Lock, o.Reason, s.By, s.At, s.Imported))
+                    s.Overrides.Select(o => new OpenedLock(names.GetValueOrDefault(s.Step, s.Step), o.Lock, o.Of, o.Reason, s.By, s.At, s.Imported))
                 ),
         ];
     }

@@ -52,7 +52,11 @@ public sealed class AddressTable
     public AddressTable(Engine engine)
     {
         Engine = engine;
-        All = PartKinds.All.Where(k => k.Applies(engine.Layout)).SelectMany(k => Of(engine, k)).ToArray();
+        All =
+        [
+            .. PartKinds.All.Where(k => k.Applies(engine.Layout)).SelectMany(k => Of(engine, k)),
+            .. engine.Layout.OwnParts.Select(o => new Address(PartKinds.Of(o), 0)),
+        ];
         _byCode = All.ToDictionary(a => a.Code, StringComparer.OrdinalIgnoreCase);
         _byKind = All.ToDictionary(a => (a.Kind.Id, a.Station, a.Nth));
         _ofKind = All.ToLookup(a => a.Kind.Id, StringComparer.Ordinal);
@@ -105,7 +109,7 @@ public sealed class AddressTable
     private static IEnumerable<Address> Of(Engine engine, PartKind kind)
     {
         var count = kind.Count(engine);
-        foreach (var station in Stations(engine, kind.Scope))
+        foreach (var station in Stations(engine, kind.Scope).Where(s => kind.StandsAt(engine, s)))
         {
             if (count == 1)
             {

@@ -22,7 +22,7 @@ public enum Side
 /// <param name="Row">Place along its bank, 0 at the number-one end.</param>
 /// <param name="Crankpin">Number of the crankpin its rod runs on, from 1 at the number-one end.</param>
 /// <param name="FlankingMains">The main bearings next to that crankpin, the one nearer number one first.</param>
-/// <param name="FiringAngle">Crank angle in degrees at which it fires, cylinder 1 … at 0; even intervals are assumed.</param>
+/// <param name="FiringAngle">Crank angle in degrees at which it fires, the first of the firing order at 0; even where the layout does not tell.</param>
 /// <param name="MajorThrustSide">The bore wall that carries the piston on the power stroke.</param>
 public sealed record CylinderStation(
     int Number,
@@ -55,10 +55,10 @@ public sealed class Engine
     {
         Layout = layout;
         Crankpins = EngineLayout.CrankpinCount(layout.Arrangement, layout.Cylinders);
-        Mains = layout.Mains ?? UsualMains(layout.Arrangement, layout.Cylinders);
+        Mains = layout.MainCount;
         Cylinders = Enumerable.Range(1, layout.Cylinders).Select(Station).ToArray();
         _byNumber = Cylinders.ToDictionary(c => c.Number);
-        OilRoute = layout.Bearings == BearingType.Rolling ? [] : RouteOil();
+        OilRoute = RouteOil();
     }
 
     public EngineLayout Layout { get; }
@@ -69,11 +69,11 @@ public sealed class Engine
 
     public int Banks => Layout.HasTwoBanks ? 2 : 1;
 
-    /// <summary>Camshafts, bank A's first and of each head the inlet's first; none of a two-stroke.</summary>
+    /// <summary>Camshafts, bank A's first and of each head the inlet's first; none of a two-stroke that has no valves.</summary>
     public int Camshafts =>
         (Layout.Cycle, Layout.ValveGear) switch
         {
-            (WorkingCycle.TwoStroke, _) => 0,
+            (WorkingCycle.TwoStroke, _) when !Layout.Uniflow => 0,
             (_, ValveGear.Side or ValveGear.Pushrod) => 1,
             (_, ValveGear.Overhead) => Banks,
             (_, ValveGear.TwinOverhead) => 2 * Banks,
@@ -105,6 +105,13 @@ public sealed class Engine
     /// <summary>Mains next to a crankpin, the one nearer number one first.</summary>
     public IReadOnlyList<int> MainsBeside(int crankpin)
     {
+        if (Layout.MainsAfter is { } after)
+        {
+            // The last main before it, and the first after it.
+            var next = Enumerable.Range(0, after.Count).First(i => after[i] >= crankpin);
+            return [next, next + 1];
+        }
+
         var bay = (crankpin - 1) * (Mains - 1) / Crankpins;
         return [bay + 1, bay + 2];
     }
@@ -132,17 +139,11 @@ public sealed class Engine
         return Cylinder(order[(at + (order.Count / 2)) % order.Count]);
     }
 
+    /// <summary>Plain or rolling, where mains differ.</summary>
+    public BearingType MainIs(int main) => Layout.MainTypes?[main - 1] ?? Layout.Bearings;
+
     /// <summary>Bearings that the oil reaches after the given one, in order; empty when it is not on the route.</summary>
     public IEnumerable<OilStop> Downstream(OilStop stop) => OilRoute.SkipWhile(s => s != stop).Skip(1);
-
-    private static int UsualMains(Arrangement arrangement, int cylinders) =>
-        arrangement switch
-        {
-            Arrangement.Single => 2,
-            Arrangement.Inline => cylinders + 1,
-            Arrangement.Vee or Arrangement.Flat => (cylinders / 2) + 1,
-            _ => throw new ArgumentOutOfRangeException(nameof(arrangement)),
-        };
 
     private CylinderStation Station(int number)
     {
@@ -159,7 +160,7 @@ public sealed class Engine
             _ => row + 1,
         };
         var place = Enumerable.Range(0, Layout.Cylinders).First(i => Layout.FiringOrder[i] == number);
-        var angle = (double)Layout.CycleDegrees / Layout.Cylinders * place;
+        var angle = Layout.FiringAngles?[place] ?? (double)Layout.CycleDegrees / Layout.Cylinders * place;
         return new CylinderStation(number, bank, row, crankpin, MainsBeside(crankpin), angle, ThrustSide(bank));
     }
 
@@ -187,11 +188,24 @@ public sealed class Engine
         var route = new List<OilStop>();
         foreach (var main in fromOne ? mains : mains.Reverse())
         {
+            if (MainIs(main) == BearingType.Rolling)
+            {
+                continue;
+            }
+
             route.Add(new OilStop(BearingKind.Main, main));
-            var fed = pins.Where(p => MainsBeside(p)[fromOne ? 0 : 1] == main);
+            var fed = pins.Where(p => Layout.BigEnds == BearingType.Plain && FeederOf(p) == main);
             route.AddRange((fromOne ? fed : fed.Reverse()).Select(p => new OilStop(BearingKind.Crankpin, p)));
         }
 
         return route;
+
+        // The main on the feed side of the pin; where that one rolls, the other.
+        int FeederOf(int pin)
+        {
+            var beside = MainsBeside(pin);
+            var (near, far) = fromOne ? (beside[0], beside[1]) : (beside[1], beside[0]);
+            return MainIs(near) == BearingType.Plain ? near : far;
+        }
     }
 }

@@ -64,7 +64,7 @@ public sealed record LongSection(IReadOnlyList<SectionColumn> Columns, IReadOnly
             _ => null,
         };
         var bank = Along.BankOf(a, engine);
-        return new SectionCell(a.Code, a.Kind.Id, a.Words, a.Kind.Stratum, a.Kind.Scope, a.Station, column, bank, a.Kind.Drawn);
+        return new SectionCell(a.Code, a.Kind.ReadAs, a.Words, a.Kind.Stratum, a.Kind.Scope, a.Station, column, bank, a.Kind.Drawn);
     }
 
     private static int At(List<SectionColumn> columns, BearingKind kind, int number) => columns.FindIndex(c => c.Kind == kind && c.Number == number);

@@ -38,7 +38,16 @@ public enum StationScope
 public sealed record PartKind(string Id, string Letters, string Suffix, Stratum Stratum, StationScope Scope, IReadOnlyList<string> Mates)
 {
     /// <summary>What a mechanic calls it.</summary>
-    public Fact Name => Fact.Of($"part.{Id}");
+    public Fact Name =>
+        Own is null ? Fact.Of($"part.{Id}")
+        : Own.Left ? Fact.Of("part.left", ("kind", Fact.Of($"part.{Own.Like}")), ("code", Own.Code))
+        : Fact.Text(Own.Name);
+
+    /// <summary>A part that only this engine has; null for a kind of the table.</summary>
+    public OwnPart? Own { get; init; }
+
+    /// <summary>The kind whose signs and measures serve for it: its own, or the one it is like.</summary>
+    public string ReadAs => Own is { Like.Length: > 0 } ? Own.Like : Id;
 
     private static bool Always(EngineLayout layout) => true;
 
@@ -46,6 +55,9 @@ public sealed record PartKind(string Id, string Letters, string Suffix, Stratum 
 
     /// <summary>Whether an engine of this layout has such a part.</summary>
     public Func<EngineLayout, bool> Applies { get; init; } = Always;
+
+    /// <summary>Whether it stands at this station of those of its scope; of mains that differ some have shells and some have balls.</summary>
+    public Func<Engine, int, bool> StandsAt { get; init; } = (_, _) => true;
 
     /// <summary>How many there are at each station; more than one are told apart by a last digit.</summary>
     public Func<Engine, int> Count { get; init; } = One;
@@ -69,6 +81,11 @@ public sealed record PartKind(string Id, string Letters, string Suffix, Stratum 
 
     /// <summary>What to say when two that are no mates are held together; null takes the general words.</summary>
     public Fact? MixedHarm { get; init; }
+
+    /// <summary>Can be looked at on an engine that is still closed.</summary>
+    public bool Outside =>
+        Stratum is Stratum.Fuel or Stratum.Accessories or Stratum.Drive
+        || Id is PartKinds.Engine or "inlet-manifold" or "exhaust-manifold" or "air-intake" or "valve-cover" or "barrel" or "spark-plug";
 
     /// <summary>Drawn in the long section; the others are listed as the strip exposes them.</summary>
     public bool Drawn { get; init; } = true;
@@ -94,17 +111,31 @@ public static class PartKinds
 
     private static readonly Func<EngineLayout, bool> FourStroke = l => l.Cycle == WorkingCycle.FourStroke;
     private static readonly Func<EngineLayout, bool> TwoStroke = l => l.Cycle == WorkingCycle.TwoStroke;
-    private static readonly Func<EngineLayout, bool> Plain = l => l.Bearings == BearingType.Plain;
-    private static readonly Func<EngineLayout, bool> Rolling = l => l.Bearings == BearingType.Rolling;
-    private static readonly Func<EngineLayout, bool> Wet = l => l.Cycle == WorkingCycle.FourStroke || l.Bearings == BearingType.Plain;
+    private static readonly Func<EngineLayout, bool> Valved = l => l.HasValves;
+    private static readonly Func<EngineLayout, bool> Plain = l => l.Bearings == BearingType.Plain || l.MainTypes is not null;
+    private static readonly Func<EngineLayout, bool> Rolling = l => l.Bearings == BearingType.Rolling || l.MainTypes is not null;
+    private static readonly Func<Engine, int, bool> PlainHere = (e, main) => e.MainIs(main) == BearingType.Plain;
+    private static readonly Func<Engine, int, bool> RollingHere = (e, main) => e.MainIs(main) == BearingType.Rolling;
+    private static readonly Func<EngineLayout, bool> PlainRod = l => l.BigEnds == BearingType.Plain;
+    private static readonly Func<EngineLayout, bool> Capped = l => !l.IsBuilt;
+    private static readonly Func<EngineLayout, bool> Built = l => l.IsBuilt;
+    private static readonly Func<EngineLayout, bool> Wet = l => l.HasValves || l.Bearings == BearingType.Plain;
     private static readonly Func<EngineLayout, bool> Liquid = l => l.Cooling == Cooling.Liquid;
     private static readonly Func<EngineLayout, bool> Air = l => l.Cooling == Cooling.Air;
     private static readonly Func<EngineLayout, bool> Split = l => l.Case == CaseBuild.Split;
     private static readonly Func<EngineLayout, bool> Diesel = l => l.Fuel == FuelSystem.Diesel;
     private static readonly Func<EngineLayout, bool> Spark = l => l.Fuel != FuelSystem.Diesel;
-    private static readonly Func<EngineLayout, bool> Lifted = l => FourStroke(l) && !l.IsOverhead;
-    private static readonly Func<EngineLayout, bool> Overhead = l => FourStroke(l) && l.IsOverhead;
-    private static readonly Func<EngineLayout, bool> Pushrod = l => FourStroke(l) && l.ValveGear == ValveGear.Pushrod;
+    private static readonly Func<EngineLayout, bool> Overhead = l => Valved(l) && l.IsOverhead;
+    private static readonly Func<EngineLayout, bool> Pushrod = l => Valved(l) && l.ValveGear == ValveGear.Pushrod;
+    private static readonly Func<EngineLayout, bool> InletPushrod = l => FourStroke(l) && l.ValveGear == ValveGear.Pushrod;
+    private static readonly Func<EngineLayout, bool> Chained = l => Valved(l) && l.CamDrive is null or CamDrive.Chain;
+    private static readonly Func<EngineLayout, bool> Belted = l => Valved(l) && l.CamDrive == CamDrive.Belt;
+    private static readonly Func<EngineLayout, bool> Geared = l => l.CamDrive == CamDrive.Gears || (l.CamDrive is null && Diesel(l));
+    private static readonly Func<EngineLayout, bool> Barrelled = l => l.BoresAre == BoreBuild.Barrel;
+    private static readonly Func<EngineLayout, bool> Lined = l => l.BoresAre is BoreBuild.DryLiner or BoreBuild.WetLiner;
+    private static readonly Func<EngineLayout, bool> Railed = l => l.Feed == DieselFeed.CommonRail;
+    private static readonly Func<EngineLayout, bool> UnitInjected = l => l.Feed == DieselFeed.UnitInjectors;
+    private static readonly Func<EngineLayout, bool> InLine = l => Diesel(l) && l.Feed is null or DieselFeed.PumpAndLines;
     private static readonly Func<EngineLayout, bool> Gearbox = l => l.GearboxInCase;
     private static readonly Func<Engine, int> Inlets = e => e.Layout.InletValves;
     private static readonly Func<Engine, int> Exhausts = e => e.Layout.ExhaustValves;
@@ -113,7 +144,7 @@ public static class PartKinds
     /// <summary>The table of kinds, in the order of the strata.</summary>
     public static IReadOnlyList<PartKind> All { get; } =
     [
-        new(Camshaft, "CM", "", Stratum.ValveGear, StationScope.Camshaft, ["cam-cap", "cam-wheel"]) { Applies = FourStroke },
+        new(Camshaft, "CM", "", Stratum.ValveGear, StationScope.Camshaft, ["cam-cap", "cam-wheel"]) { Applies = Valved },
         new("cam-cap", "CM", "C", Stratum.ValveGear, StationScope.Camshaft, [Camshaft, "head"])
         {
             Applies = Overhead,
@@ -121,32 +152,43 @@ public static class PartKinds
             Halves = ["head"],
             Drawn = false,
         },
-        new("cam-wheel", "CM", "W", Stratum.ValveGear, StationScope.Camshaft, [Camshaft, "timing-chain", "crank-wheel"])
+        new("cam-wheel", "CM", "W", Stratum.ValveGear, StationScope.Camshaft, [Camshaft, "timing-chain", "timing-belt", "crank-wheel"])
         {
-            Applies = FourStroke,
+            Applies = Valved,
             Drawn = false,
         },
         new("cam-phaser", "CM", "P", Stratum.ValveGear, StationScope.Camshaft, [Camshaft])
         {
-            Applies = l => Overhead(l) && l.ValveGear == ValveGear.TwinOverhead,
+            Applies = l => Overhead(l) && (l.CamPhasers ?? l.ValveGear == ValveGear.TwinOverhead),
             Drawn = false,
         },
-        new("timing-chain", "TC", "", Stratum.ValveGear, StationScope.Engine, ["cam-wheel", "crank-wheel"]) { Applies = FourStroke, Drawn = false },
-        new("chain-tensioner", "TT", "", Stratum.ValveGear, StationScope.Engine, []) { Applies = FourStroke, Drawn = false },
+        new("timing-chain", "TC", "", Stratum.ValveGear, StationScope.Engine, ["cam-wheel", "crank-wheel"]) { Applies = Chained, Drawn = false },
+        new("timing-belt", "TY", "", Stratum.ValveGear, StationScope.Engine, ["cam-wheel", "crank-wheel"])
+        {
+            Applies = Belted,
+            OneTime = Fact.Of("part.why.belt-is-renewed"),
+            Drawn = false,
+        },
+        new("bevel-shaft", "TV", "", Stratum.ValveGear, StationScope.Bank, ["crank-wheel"])
+        {
+            Applies = l => Valved(l) && l.CamDrive == CamDrive.Shaft,
+            Drawn = false,
+        },
+        new("chain-tensioner", "TT", "", Stratum.ValveGear, StationScope.Engine, []) { Applies = l => Chained(l) || Belted(l), Drawn = false },
         new("chain-guide", "TR", "", Stratum.ValveGear, StationScope.Engine, [])
         {
-            Applies = FourStroke,
+            Applies = Chained,
             Count = _ => 2,
             Drawn = false,
         },
-        new("crank-wheel", "TK", "", Stratum.ValveGear, StationScope.Engine, ["timing-chain", "cam-wheel", "idler-gear"])
+        new("crank-wheel", "TK", "", Stratum.ValveGear, StationScope.Engine, ["timing-chain", "timing-belt", "cam-wheel", "idler-gear"])
         {
             Applies = Wet,
             Drawn = false,
         },
         new("idler-gear", "TE", "", Stratum.ValveGear, StationScope.Engine, ["crank-wheel", "cam-wheel", "pump-gear"])
         {
-            Applies = Diesel,
+            Applies = Geared,
             Count = _ => 2,
             Drawn = false,
         },
@@ -158,7 +200,7 @@ public static class PartKinds
         },
         new("lobe-exhaust", "L", "E", Stratum.ValveGear, StationScope.Cylinder, ["lifter-exhaust"])
         {
-            Applies = FourStroke,
+            Applies = Valved,
             Count = Exhausts,
             MixedHarm = Wears,
         },
@@ -171,14 +213,14 @@ public static class PartKinds
         },
         new("lifter-exhaust", "F", "E", Stratum.ValveGear, StationScope.Cylinder, ["lobe-exhaust"])
         {
-            Applies = FourStroke,
+            Applies = Valved,
             Count = Exhausts,
             MixedHarm = Wears,
             Drawn = false,
         },
         new("pushrod-inlet", "U", "A", Stratum.ValveGear, StationScope.Cylinder, ["lifter-inlet", "rocker-inlet"])
         {
-            Applies = Pushrod,
+            Applies = InletPushrod,
             MixedHarm = Wears,
             Drawn = false,
         },
@@ -196,13 +238,13 @@ public static class PartKinds
         },
         new("rocker-exhaust", "Y", "E", Stratum.ValveGear, StationScope.Cylinder, ["valve-exhaust"])
         {
-            Applies = l => FourStroke(l) && l.ValveGear != ValveGear.Side,
+            Applies = l => Valved(l) && l.ValveGear != ValveGear.Side,
             MixedHarm = Wears,
             Drawn = false,
         },
         new("shim-inlet", "X", "A", Stratum.ValveGear, StationScope.Cylinder, ["lifter-inlet"])
         {
-            Applies = Overhead,
+            Applies = l => FourStroke(l) && Overhead(l),
             Count = Inlets,
             Drawn = false,
         },
@@ -220,7 +262,7 @@ public static class PartKinds
         },
         new("valve-exhaust", "V", "E", Stratum.ValveGear, StationScope.Cylinder, ["head", "guide-exhaust", "seat-exhaust"])
         {
-            Applies = FourStroke,
+            Applies = Valved,
             Count = Exhausts,
             MixedHarm = Wears,
         },
@@ -232,7 +274,7 @@ public static class PartKinds
         },
         new("guide-exhaust", "VU", "E", Stratum.ValveGear, StationScope.Cylinder, ["valve-exhaust"])
         {
-            Applies = FourStroke,
+            Applies = Valved,
             Count = Exhausts,
             Drawn = false,
         },
@@ -244,7 +286,7 @@ public static class PartKinds
         },
         new("seat-exhaust", "VT", "E", Stratum.ValveGear, StationScope.Cylinder, ["valve-exhaust"])
         {
-            Applies = FourStroke,
+            Applies = Valved,
             Count = Exhausts,
             Drawn = false,
         },
@@ -256,38 +298,53 @@ public static class PartKinds
         },
         new("spring-exhaust", "VC", "E", Stratum.ValveGear, StationScope.Cylinder, ["valve-exhaust"])
         {
-            Applies = FourStroke,
+            Applies = Valved,
             Count = Exhausts,
             Drawn = false,
         },
         new("valve-keepers", "VK", "", Stratum.ValveGear, StationScope.Cylinder, [])
         {
-            Applies = FourStroke,
+            Applies = Valved,
             MayMix = Fact.Of("part.why.keepers-are-alike"),
             Drawn = false,
         },
         new("head", "H", "", Stratum.Head, StationScope.Bank, []) { Casting = true },
         new("head-joint", "H", "J", Stratum.Head, StationScope.Bank, []) { OneTime = Joint },
-        new("valve-cover", "H", "V", Stratum.Head, StationScope.Bank, []) { Applies = FourStroke, Drawn = false },
+        new("valve-cover", "H", "V", Stratum.Head, StationScope.Bank, []) { Applies = Valved, Drawn = false },
         new("spark-plug", "N", "", Stratum.Head, StationScope.Cylinder, []) { MayMix = Fact.Of("part.why.plugs-may-change-places") },
+        new("glow-plug", "NH", "", Stratum.Head, StationScope.Cylinder, []) { Applies = Diesel, Drawn = false },
         new(Bore, "C", "", Stratum.Bore, StationScope.Cylinder, [Piston]) { MixedHarm = Wears, Casting = true },
         new("barrel", "C", "Y", Stratum.Bore, StationScope.Cylinder, [Piston])
         {
             Casting = true,
-            Applies = l => Air(l) || (l.Cycle == WorkingCycle.TwoStroke && Split(l)),
+            Applies = Barrelled,
             Drawn = false,
         },
         new("barrel-joint", "C", "J", Stratum.Bore, StationScope.Cylinder, [])
         {
             OneTime = Joint,
-            Applies = l => Air(l) || (l.Cycle == WorkingCycle.TwoStroke && Split(l)),
+            Applies = Barrelled,
             Drawn = false,
         },
-        new("liner", "C", "L", Stratum.Bore, StationScope.Cylinder, [Piston, "crankcase"]) { Applies = l => Diesel(l) && Liquid(l), Drawn = false },
-        new(Piston, "P", "", Stratum.Piston, StationScope.Cylinder, [Bore, "wrist-pin", Rod, "ring-top", "ring-second", "ring-oil"]),
+        new("liner", "C", "L", Stratum.Bore, StationScope.Cylinder, [Piston, "crankcase"]) { Applies = Lined, Drawn = false },
+        new(
+            Piston,
+            "P",
+            "",
+            Stratum.Piston,
+            StationScope.Cylinder,
+            [Bore, "wrist-pin", Rod, "ring-top", "ring-second", "ring-third", "ring-fourth", "ring-oil"]
+        ),
         new("ring-top", "P", "T", Stratum.Rings, StationScope.Cylinder, [Piston]) { MixedHarm = Wears },
-        new("ring-second", "P", "N", Stratum.Rings, StationScope.Cylinder, [Piston]) { Applies = l => l.RingsPerPiston >= 2, MixedHarm = Wears },
-        new("ring-oil", "P", "L", Stratum.Rings, StationScope.Cylinder, [Piston]) { Applies = l => l.RingsPerPiston >= 3, MixedHarm = Wears },
+        new("ring-second", "P", "N", Stratum.Rings, StationScope.Cylinder, [Piston]) { Applies = l => l.CompressionRings >= 2, MixedHarm = Wears },
+        new("ring-third", "P", "H", Stratum.Rings, StationScope.Cylinder, [Piston]) { Applies = l => l.CompressionRings >= 3, MixedHarm = Wears },
+        new("ring-fourth", "P", "F", Stratum.Rings, StationScope.Cylinder, [Piston]) { Applies = l => l.CompressionRings >= 4, MixedHarm = Wears },
+        new("ring-oil", "P", "L", Stratum.Rings, StationScope.Cylinder, [Piston])
+        {
+            Applies = l => l.OilRingsPerPiston > 0,
+            Count = e => e.Layout.OilRingsPerPiston,
+            MixedHarm = Wears,
+        },
         new("wrist-pin", "W", "", Stratum.Pin, StationScope.Cylinder, [Piston, Rod]) { MixedHarm = Wears },
         new("pin-clip", "W", "C", Stratum.Pin, StationScope.Cylinder, [])
         {
@@ -298,21 +355,21 @@ public static class PartKinds
         },
         new(Rod, "R", "", Stratum.Rod, StationScope.Cylinder, [RodCap, RodShellUpper, Piston, "wrist-pin"]) { Halves = [RodCap] },
         new("small-end", "R", "E", Stratum.Rod, StationScope.Cylinder, ["wrist-pin", Rod]) { Drawn = false },
-        new(RodCap, "R", "C", Stratum.BigEnd, StationScope.Cylinder, [Rod, RodShellLower]) { Applies = Plain, Halves = [Rod] },
+        new(RodCap, "R", "C", Stratum.BigEnd, StationScope.Cylinder, [Rod, RodShellLower]) { Applies = Capped, Halves = [Rod] },
         new("rod-bolt", "R", "T", Stratum.BigEnd, StationScope.Cylinder, [RodCap])
         {
             Renewed = Fact.Of("part.why.rod-bolt-renewed"),
-            Applies = Plain,
+            Applies = Capped,
             Count = _ => 2,
             Drawn = false,
         },
-        new(RodShellUpper, "R", "U", Stratum.BigEnd, StationScope.Cylinder, [Rod, RodShellLower]) { Applies = Plain },
-        new(RodShellLower, "R", "L", Stratum.BigEnd, StationScope.Cylinder, [RodCap, RodShellUpper]) { Applies = Plain },
-        new("rod-bearing", "R", "N", Stratum.BigEnd, StationScope.Cylinder, [Rod]) { Applies = Rolling },
+        new(RodShellUpper, "R", "U", Stratum.BigEnd, StationScope.Cylinder, [Rod, RodShellLower]) { Applies = PlainRod },
+        new(RodShellLower, "R", "L", Stratum.BigEnd, StationScope.Cylinder, [RodCap, RodShellUpper]) { Applies = PlainRod },
+        new("rod-bearing", "R", "N", Stratum.BigEnd, StationScope.Cylinder, [Rod]) { Applies = l => !PlainRod(l) },
         new(Crankpin, "K", "", Stratum.Crankpin, StationScope.Crankpin, []),
         new("crank-web", "K", "W", Stratum.Crankpin, StationScope.Crankpin, [Crankpin])
         {
-            Applies = Rolling,
+            Applies = Built,
             Count = _ => 2,
             Drawn = false,
         },
@@ -321,11 +378,16 @@ public static class PartKinds
         new("main-cap", "M", "C", Stratum.Main, StationScope.Main, ["crankcase", "main-shell-lower"])
         {
             Applies = l => Plain(l) && !Split(l),
+            StandsAt = PlainHere,
             Halves = ["crankcase"],
         },
-        new("main-shell-upper", "M", "U", Stratum.Main, StationScope.Main, ["main-shell-lower"]) { Applies = Plain },
-        new("main-shell-lower", "M", "L", Stratum.Main, StationScope.Main, ["main-cap", "main-shell-upper"]) { Applies = Plain },
-        new("main-bearing", "M", "R", Stratum.Main, StationScope.Main, []) { Applies = Rolling },
+        new("main-shell-upper", "M", "U", Stratum.Main, StationScope.Main, ["main-shell-lower"]) { Applies = Plain, StandsAt = PlainHere },
+        new("main-shell-lower", "M", "L", Stratum.Main, StationScope.Main, ["main-cap", "main-shell-upper"])
+        {
+            Applies = Plain,
+            StandsAt = PlainHere,
+        },
+        new("main-bearing", "M", "R", Stratum.Main, StationScope.Main, []) { Applies = Rolling, StandsAt = RollingHere },
         new("crank-seal", "KE", "", Stratum.Main, StationScope.Engine, [])
         {
             OneTime = Seal,
@@ -343,32 +405,70 @@ public static class PartKinds
             Halves = ["case-half"],
             Drawn = false,
         },
-        new("balance-shaft", "YA", "", Stratum.Case, StationScope.Engine, ["crank-wheel"]) { Applies = FourStroke, Drawn = false },
+        new("balance-shaft", "YA", "", Stratum.Case, StationScope.Engine, ["crank-wheel"])
+        {
+            Applies = l => l.BalanceShafts is { } shafts ? shafts > 0 : FourStroke(l),
+            Count = e => e.Layout.BalanceShafts ?? 1,
+            Drawn = false,
+        },
         new("oil-pump", "PU", "", Stratum.Case, StationScope.Engine, []) { Applies = Wet },
-        new("relief-valve", "RV", "", Stratum.Case, StationScope.Engine, []) { Applies = Wet },
+        new("relief-valve", "RV", "", Stratum.Case, StationScope.Engine, []) { Applies = Wet, Count = e => e.Layout.ReliefValves },
         new("pickup", "PK", "", Stratum.Case, StationScope.Engine, []) { Applies = Wet },
         new("oil-filter", "FT", "", Stratum.Case, StationScope.Engine, []) { OneTime = Fact.Of("part.why.filter-is-cut-open"), Applies = Wet },
         new("pan", "PA", "", Stratum.Case, StationScope.Engine, []) { Applies = Wet },
         new("gallery-plugs", "AP", "", Stratum.Case, StationScope.Engine, []) { Applies = Wet, Drawn = false },
-        new("oil-jet", "C", "T", Stratum.Case, StationScope.Cylinder, []) { Applies = l => Diesel(l) && Wet(l), Drawn = false },
+        new("oil-jet", "C", "T", Stratum.Case, StationScope.Cylinder, []) { Applies = l => l.OilJets ?? (Diesel(l) && Wet(l)), Drawn = false },
         new("air-intake", "AF", "", Stratum.Head, StationScope.Engine, []) { Renewed = Fact.Of("part.why.filter-element-renewed") },
         new("water-jacket", "WJ", "", Stratum.Case, StationScope.Engine, []) { Casting = true },
         new("carburettor", "AC", "", Stratum.Fuel, StationScope.Engine, []) { Applies = l => l.Fuel == FuelSystem.Carburettor, Drawn = false },
-        new("reed-valve", "RE", "", Stratum.Fuel, StationScope.Engine, []) { Applies = TwoStroke, Drawn = false },
+        new("gas-mixer", "AX", "", Stratum.Fuel, StationScope.Engine, []) { Applies = l => l.Fuel == FuelSystem.Gas, Drawn = false },
+        new("reed-valve", "RE", "", Stratum.Fuel, StationScope.Engine, []) { Applies = l => TwoStroke(l) && !l.Uniflow, Drawn = false },
         new("governor", "AV", "", Stratum.Fuel, StationScope.Engine, []) { Drawn = false },
-        new("injector", "J", "", Stratum.Fuel, StationScope.Cylinder, []) { Applies = l => l.Fuel != FuelSystem.Carburettor, Drawn = false },
-        new("injection-line", "J", "L", Stratum.Fuel, StationScope.Cylinder, ["injector"]) { Applies = Diesel, Drawn = false },
-        new("injection-pump", "JP", "", Stratum.Fuel, StationScope.Engine, ["pump-gear"]) { Applies = Diesel, Drawn = false },
-        new("pump-gear", "JW", "", Stratum.Fuel, StationScope.Engine, ["injection-pump", "idler-gear"]) { Applies = Diesel, Drawn = false },
-        new("injection-lobe", "JC", "", Stratum.Fuel, StationScope.Cylinder, []) { Applies = Diesel, Drawn = false },
+        new("injector", "J", "", Stratum.Fuel, StationScope.Cylinder, [])
+        {
+            Applies = l => l.Fuel is FuelSystem.Injected or FuelSystem.Diesel,
+            Drawn = false,
+        },
+        new("injection-line", "J", "L", Stratum.Fuel, StationScope.Cylinder, ["injector"])
+        {
+            Applies = l => Diesel(l) && !UnitInjected(l),
+            Drawn = false,
+        },
+        new("injection-pump", "JP", "", Stratum.Fuel, StationScope.Engine, ["pump-gear"])
+        {
+            Applies = l => Diesel(l) && !UnitInjected(l),
+            Drawn = false,
+        },
+        new("fuel-rail", "JR", "", Stratum.Fuel, StationScope.Bank, ["injector"]) { Applies = Railed, Drawn = false },
+        new("pump-gear", "JW", "", Stratum.Fuel, StationScope.Engine, ["injection-pump", "idler-gear"])
+        {
+            Applies = l => Diesel(l) && !UnitInjected(l),
+            Drawn = false,
+        },
+        new("injection-lobe", "JC", "", Stratum.Fuel, StationScope.Cylinder, []) { Applies = l => InLine(l) || UnitInjected(l), Drawn = false },
         new("inlet-manifold", "MA", "", Stratum.Head, StationScope.Bank, []) { Drawn = false },
         new("exhaust-manifold", "ME", "", Stratum.Head, StationScope.Bank, []) { Drawn = false },
-        new("turbocharger", "TU", "", Stratum.Accessories, StationScope.Engine, []) { Applies = Diesel, Drawn = false },
+        new("turbocharger", "TU", "", Stratum.Accessories, StationScope.Engine, [])
+        {
+            Applies = l => l.Charging is { } charging ? charging == Charging.Turbocharger : Diesel(l),
+            Drawn = false,
+        },
+        new("blower", "AW", "", Stratum.Accessories, StationScope.Engine, []) { Applies = l => l.Charging == Charging.Blower, Drawn = false },
         new("crank-pulley", "KP", "", Stratum.Drive, StationScope.Engine, ["crankshaft"]) { Drawn = false },
         new("flywheel", "FW", "", Stratum.Drive, StationScope.Engine, ["crankshaft", "pressure-plate"]) { Drawn = false },
         new("pressure-plate", "CP", "", Stratum.Drive, StationScope.Engine, ["flywheel"]) { Drawn = false },
         new("clutch", "CH", "", Stratum.Drive, StationScope.Engine, []) { Drawn = false },
-        new("primary-gear", "PE", "", Stratum.Drive, StationScope.Engine, []) { Applies = Gearbox, Drawn = false },
+        new("primary-gear", "PE", "", Stratum.Drive, StationScope.Engine, [])
+        {
+            Applies = l => Gearbox(l) && l.Primary is null or PrimaryDrive.Gears,
+            Drawn = false,
+        },
+        new("primary-chain", "PX", "", Stratum.Drive, StationScope.Engine, [])
+        {
+            Applies = l => Gearbox(l) && l.Primary is PrimaryDrive.Chain or PrimaryDrive.Belt,
+            Drawn = false,
+        },
+        new("kick-shaft", "HK", "", Stratum.Drive, StationScope.Engine, []) { Applies = l => l.KickStart, Drawn = false },
         new("gearbox-shaft", "XM", "", Stratum.Drive, StationScope.Engine, [])
         {
             Applies = Gearbox,
@@ -394,6 +494,10 @@ public static class PartKinds
     ];
 
     private static readonly Dictionary<string, PartKind> ById = All.ToDictionary(k => k.Id, StringComparer.Ordinal);
+
+    /// <summary>The kind of a part that only one engine has.</summary>
+    public static PartKind Of(OwnPart part) =>
+        new($"own:{part.Code}", part.Code, "", part.Stratum, StationScope.Engine, []) { Own = part, Drawn = false };
 
     public static PartKind Get(string id) => ById[id];
 

@@ -240,7 +240,7 @@ public static class GaugeEntries
     private static KnownCharacteristic Measurable(KnowledgeBase knowledge, string id, Address place)
     {
         var found = knowledge.Characteristic(id);
-        return found is { Derived: false } && found.On.Contains(place.Kind.Id)
+        return found is { Derived: false } && found.On.Contains(place.Kind.ReadAs)
             ? found
             : throw new ProblemException(
                 Problem.Of("characteristic", "gauge.not-measured-there", ("id", found?.Name ?? id), ("kind", place.Kind.Name))

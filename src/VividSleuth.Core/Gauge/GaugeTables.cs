@@ -107,7 +107,7 @@ public static class GaugeTables
             row =>
             {
                 var id = row["characteristic"];
-                var kind = table.Find(row["place"])?.Kind.Id ?? "";
+                var kind = table.Find(row["place"])?.Kind.ReadAs ?? "";
                 var phase =
                     row["phase"].Length == 0 ? Phase.AsFound
                     : Enum.TryParse<Phase>(row["phase"], ignoreCase: true, out var p) && Enum.IsDefined(p) ? p

@@ -199,7 +199,7 @@ public sealed class ReadingBook
         var value = 0.0;
         if (entry.Quantity == Quantity.Length && !entry.Gap)
         {
-            var material = PartMaterial.Of(_table.Find(first.Place)!.Kind.Id, _table.Engine.Layout);
+            var material = PartMaterial.Of(_table.Find(first.Place)!.Kind.ReadAs, _table.Engine.Layout);
             foreach (var reading in point)
             {
                 value += AtReference(reading, material) / n;

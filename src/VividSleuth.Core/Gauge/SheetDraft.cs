@@ -60,7 +60,7 @@ internal sealed class SheetDraft
     /// <param name="derived">True where it was worked out of others.</param>
     public void Add(Address place, KnownCharacteristic entry, Phase phase, Estimate value, Fact from, bool derived)
     {
-        var limit = OfGrade(entry.Id, value.Value, Limits.For(entry.Id, place.Kind.Id, id => SizeOf(place, id, phase)));
+        var limit = OfGrade(entry.Id, value.Value, Limits.For(entry.Id, place.Kind.ReadAs, id => SizeOf(place, id, phase)));
         var measured = value.AsMeasured();
         Conformity? conformity = null;
         Conformity? asNew = null;

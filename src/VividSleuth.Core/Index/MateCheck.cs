@@ -133,14 +133,19 @@ public static class MateCheck
 
     /// <summary>Mates at one station; where both have several there, the ones with the same last digit.</summary>
     public static bool AreMates(Address first, Address second, Engine engine) =>
-        first != second
-        && BelongTogether(first, second)
-        && (
-            first.Kind.Scope == second.Kind.Scope
-                ? first.Station == second.Station
-                : BankOf(first, engine) is not { } a || BankOf(second, engine) is not { } b || a == b
-        )
-        && (first.Nth == second.Nth || first.Nth == 0 || second.Nth == 0 || first.Kind.Id == second.Kind.Id);
+        OwnMates(first, second)
+        || first != second
+            && BelongTogether(first, second)
+            && (
+                first.Kind.Scope == second.Kind.Scope
+                    ? first.Station == second.Station
+                    : BankOf(first, engine) is not { } a || BankOf(second, engine) is not { } b || a == b
+            )
+            && (first.Nth == second.Nth || first.Nth == 0 || second.Nth == 0 || first.Kind.Id == second.Kind.Id);
+
+    /// <summary>What somebody wrote of a part that only this engine has.</summary>
+    private static bool OwnMates(Address first, Address second) =>
+        first.Kind.Own?.Mates.Contains(second.Code) == true || second.Kind.Own?.Mates.Contains(first.Code) == true;
 
     private static bool BelongTogether(Address first, Address second) =>
         first.Kind.Mates.Contains(second.Kind.Id) || second.Kind.Mates.Contains(first.Kind.Id);

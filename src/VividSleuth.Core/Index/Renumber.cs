@@ -45,24 +45,28 @@ public static class Renumber
         return
         [
             .. from
-                .All.Select(a => new Renumbered(a.Code, to.At(a.Kind.Id, Station(a, before, after)).Single(b => b.Nth == a.Nth).Code))
+                .All.Select(a => new Renumbered(
+                    a.Code,
+                    to.At(a.Kind.Id, Station(a.Kind.Scope, a.Station, before, after)).Single(b => b.Nth == a.Nth).Code
+                ))
                 .Where(r => r.Old != r.New),
         ];
     }
 
-    private static int Station(Address a, Engine before, Engine after)
+    /// <summary>The number that a cylinder, main, bank … has in the other numbering of the same engine.</summary>
+    public static int Station(StationScope scope, int station, Engine before, Engine after)
     {
         var turned = before.Layout.NumberOneEnd != after.Layout.NumberOneEnd;
-        return a.Kind.Scope switch
+        return scope switch
         {
-            StationScope.Cylinder => Same(before.Cylinder(a.Station), before, after),
-            StationScope.Crankpin => turned ? before.Crankpins + 1 - a.Station : a.Station,
-            StationScope.Main => turned ? before.Mains + 1 - a.Station : a.Station,
-            StationScope.Bank => BanksSwap(before, after) ? 3 - a.Station : a.Station,
+            StationScope.Cylinder => Same(before.Cylinder(station), before, after),
+            StationScope.Crankpin => turned ? before.Crankpins + 1 - station : station,
+            StationScope.Main => turned ? before.Mains + 1 - station : station,
+            StationScope.Bank => BanksSwap(before, after) ? 3 - station : station,
             StationScope.Camshaft when before.Layout.IsOverhead && BanksSwap(before, after) => (
-                (a.Station - 1 + (before.Camshafts / 2)) % before.Camshafts
+                (station - 1 + (before.Camshafts / 2)) % before.Camshafts
             ) + 1,
-            _ => a.Station,
+            _ => station,
         };
     }
 

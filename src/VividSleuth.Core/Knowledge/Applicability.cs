@@ -16,7 +16,16 @@ public sealed class Applicability
 
     public FuelSystem? Fuel { get; set; }
 
+    /// <summary>True of engines with spark ignition, whatever their fuel; false of diesels.</summary>
+    public bool? Spark { get; set; }
+
     public CaseBuild? Case { get; set; }
+
+    public Cooling? Cooling { get; set; }
+
+    public BoreBuild? Bores { get; set; }
+
+    public CamDrive? CamDrive { get; set; }
 
     public bool? Gearbox { get; set; }
 
@@ -29,10 +38,19 @@ public sealed class Applicability
         && (Arrangement is null || Arrangement == layout.Arrangement)
         && (Valves is null || Valves == layout.ValveGear)
         && (Fuel is null || Fuel == layout.Fuel)
+        && (Spark is null || Spark == (layout.Fuel != FuelSystem.Diesel))
         && (Case is null || Case == layout.Case)
+        && (Cooling is null || Cooling == layout.Cooling)
+        && (Bores is null || Bores == layout.BoresAre)
+        && (CamDrive is null || CamDrive == layout.CamDrive)
         && (Gearbox is null || Gearbox == layout.GearboxInCase)
         && (Cylinders is null || Cylinders == layout.Cylinders);
 
+    internal bool IsAny => Says() == 0;
+
     /// <summary>How many fields are set: of two that fit, the one that says more fits better.</summary>
-    public int Says() => new object?[] { Cycle, Bearings, Arrangement, Valves, Fuel, Case, Gearbox, Cylinders }.Count(f => f is not null);
+    public int Says() =>
+        new object?[] { Cycle, Bearings, Arrangement, Valves, Fuel, Spark, Case, Cooling, Bores, CamDrive, Gearbox, Cylinders }.Count(f =>
+            f is not null
+        );
 }

@@ -9,11 +9,15 @@ namespace VividSleuth.Core.Knowledge;
 public static class CauseFile
 {
     /// <exception cref="ProblemException">The text is no list of causes; the problem names the line.</exception>
-    public static IReadOnlyList<KnownCause> Read(string name, string text)
+    public static IReadOnlyList<KnownCause> Read(string name, string text) => ReadList<KnownCause>(Reading(), name, text);
+
+    /// <summary>Reads a list of entries.</summary>
+    /// <exception cref="ProblemException">The text is no such list; the problem names the line.</exception>
+    internal static IReadOnlyList<T> ReadList<T>(DeserializerBuilder reading, string name, string text)
     {
         try
         {
-            return Reading().Build().Deserialize<List<KnownCause>>(text) ?? [];
+            return reading.Build().Deserialize<List<T>>(text) ?? [];
         }
         catch (YamlException e)
         {

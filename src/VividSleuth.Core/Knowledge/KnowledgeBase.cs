@@ -22,7 +22,7 @@ public sealed class KnowledgeBase
 
     private readonly KnowledgeReader _reader;
 
-    private KnowledgeBase(KnowledgeReader reader, IReadOnlyList<KnownCause> causes)
+    private KnowledgeBase(KnowledgeReader reader, IReadOnlyList<KnownCause> causes, IReadOnlyList<StripScript> scripts)
     {
         _reader = reader;
         Signs = reader.Signs;
@@ -31,9 +31,11 @@ public sealed class KnowledgeBase
         RulesOfThumb = reader.Rules;
         Risks = reader.Risks;
         Shots = reader.Shots;
+        Families = reader.Families;
+        WaysOut = reader.WaysOut;
         DebrisSources = reader.DebrisSources;
         _shotsOf = Shots.SelectMany(s => s.On.Select(k => (k, s))).ToLookup(x => x.k, x => x.s, StringComparer.Ordinal);
-        StripScripts = [.. reader.Scripts.Where(s => s.Id != KnowledgeReader.Common)];
+        StripScripts = scripts;
         _signsOn = Signs.Where(s => !s.Measured).SelectMany(s => s.On.Select(k => (k, s))).ToLookup(x => x.k, x => x.s, StringComparer.Ordinal);
         _signs = ById(Signs);
         _causes = ById(Causes);
@@ -55,6 +57,12 @@ public sealed class KnowledgeBase
     public IReadOnlyList<KnownRisk> Risks { get; }
 
     public IReadOnlyList<KnownShot> Shots { get; }
+
+    /// <summary>Families of engines that a new case may start from.</summary>
+    public IReadOnlyList<KnownFamily> Families { get; }
+
+    /// <summary>By which way each kind of part leaves an engine.</summary>
+    public IReadOnlyList<KnownWayOut> WaysOut { get; }
 
     public IReadOnlyList<KnownDebris> DebrisSources { get; }
 
@@ -87,7 +95,7 @@ public sealed class KnowledgeBase
         }
 
         reader.Finish();
-        var read = new KnowledgeBase(reader, reader.Causes);
+        var read = new KnowledgeBase(reader, reader.Causes, ShippedScripts(reader));
         foreach (var fault in lints.SelectMany(lint => lint(read)))
         {
             reader.Add(fault);
@@ -104,22 +112,35 @@ public sealed class KnowledgeBase
         paths.Order(StringComparer.Ordinal).Select(p => (Root + Path.GetRelativePath(folder, p).Replace('\\', '/'), read(p)));
 
     /// <summary>
-    /// This knowledge with a shop's own causes: one that has the id of another takes its place, the others are added. Each is marked as the
-    /// shop's.
+    /// This knowledge with a shop's own causes and strip scripts: one that has the id of another takes its place, the others are added. Each is marked
+    /// as the shop's.
     /// </summary>
-    public KnowledgeBase With(IReadOnlyList<KnownCause> own)
+    public KnowledgeBase With(IReadOnlyList<KnownCause> own, IReadOnlyList<StripScript>? scripts = null)
     {
         foreach (var cause in own)
         {
             cause.Shop = true;
         }
 
-        var byId = own.ToDictionary(s => s.Id, StringComparer.Ordinal);
-        return new KnowledgeBase(
-            _reader,
-            [.. _reader.Causes.Select(s => byId.GetValueOrDefault(s.Id) ?? s), .. own.Where(s => _reader.Causes.TrueForAll(o => o.Id != s.Id))]
-        );
+        foreach (var script in scripts ?? [])
+        {
+            script.Shop = true;
+        }
+
+        return new KnowledgeBase(_reader, Laid(_reader.Causes, own), Laid(ShippedScripts(_reader), scripts ?? []));
     }
+
+    private static List<T> Laid<T>(IReadOnlyList<T> under, IReadOnlyList<T> over)
+        where T : Known
+    {
+        var byId = over.ToDictionary(s => s.Id, StringComparer.Ordinal);
+        return [.. under.Select(s => byId.GetValueOrDefault(s.Id) ?? s), .. over.Where(s => under.All(o => o.Id != s.Id))];
+    }
+
+    private static List<StripScript> ShippedScripts(KnowledgeReader reader) => [.. reader.Scripts.Where(s => s.Id != KnowledgeReader.Common)];
+
+    /// <summary>The script of an id as it was read from the files, whatever the shop made of it.</summary>
+    public StripScript? ShippingScript(string id) => ShippedScripts(_reader).Find(s => s.Id == id);
 
     /// <summary>The cause of an id as it was read from the files, whatever the shop made of it.</summary>
     public KnownCause? Shipping(string id) => _reader.Causes.Find(s => s.Id == id);

@@ -1,3 +1,4 @@
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Measures;
@@ -20,7 +21,15 @@ internal sealed class KnowledgeReader
     private readonly Dictionary<object, long> _lineOf = new(ReferenceEqualityComparer.Instance);
 
     public KnowledgeReader() =>
-        _yaml = CauseFile.Reading().WithNodeDeserializer(inner => new LineKeeper(inner, _lineOf), s => s.InsteadOf<ObjectNodeDeserializer>()).Build();
+        _yaml = Reading().WithNodeDeserializer(inner => new LineKeeper(inner, _lineOf), s => s.InsteadOf<ObjectNodeDeserializer>()).Build();
+
+    /// <summary>How the files of knowledge/ are laid out.</summary>
+    public static DeserializerBuilder Reading() =>
+        CauseFile
+            .Reading()
+            .WithTypeMapping<IReadOnlyList<int>, List<int>>()
+            .WithTypeMapping<IReadOnlyList<double>, List<double>>()
+            .WithTypeMapping<IReadOnlyList<BearingType>, List<BearingType>>();
 
     public List<KnownSign> Signs { get; } = [];
 
@@ -35,6 +44,10 @@ internal sealed class KnowledgeReader
     public List<StripScript> Scripts { get; } = [];
 
     public List<KnownShot> Shots { get; } = [];
+
+    public List<KnownFamily> Families { get; } = [];
+
+    public List<KnownWayOut> WaysOut { get; } = [];
 
     public List<KnownDebris> DebrisSources { get; } = [];
 
@@ -60,6 +73,12 @@ internal sealed class KnowledgeReader
                     break;
                 case "limits":
                     Take(name, Rules, text);
+                    break;
+                case "engines":
+                    Take(name, Families, text);
+                    break;
+                case "ways":
+                    Take(name, WaysOut, text);
                     break;
                 case "shots":
                     Take(name, Shots, text);
@@ -102,6 +121,14 @@ internal sealed class KnowledgeReader
             Need(twice.Last(), false, Fact.Of("knowledge.id-stands-twice", ("key", twice.Key.Id)), Fact.Of("knowledge.rename-one-them"));
         }
 
+        foreach (var family in Families)
+        {
+            foreach (var problem in family.Layout.Check())
+            {
+                Need(family, false, problem.Text, problem.Remedy);
+            }
+        }
+
         foreach (var sign in Signs.Where(s => s.Chapter.Length == 0))
         {
             sign.Chapter = Path.GetFileNameWithoutExtension(_fileOf[sign]);
@@ -137,6 +164,16 @@ internal sealed class KnowledgeReader
                 Fact.Of("knowledge.correct-id-order")
             );
             script.Steps = other is null ? script.Steps : Extended(other, script);
+            var steps = script.Steps.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
+            script.Variants =
+            [
+                .. (other?.Variants ?? []).Where(v =>
+                    script.Variants.TrueForAll(o => o.Id != v.Id)
+                    && (v.Applies.Valves is null || v.Applies.Valves == script.Applies.Valves)
+                    && v.Drops.Concat(v.Until).Concat(v.Alters.Keys).All(id => steps.Contains(id) || v.Steps.Exists(s => s.Id == id))
+                ),
+                .. script.Variants,
+            ];
             script.Uses = [.. script.Uses, .. other?.Uses ?? []];
         }
     }

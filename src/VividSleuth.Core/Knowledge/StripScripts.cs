@@ -1,5 +1,7 @@
+using System.ComponentModel;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Look;
+using YamlDotNet.Serialization;
 
 namespace VividSleuth.Core.Knowledge;
 
@@ -21,6 +23,15 @@ public enum FastenerCount
     PerCamshaft,
 }
 
+/// <summary>What an engine holds that runs out when it is opened.</summary>
+public enum Fluid
+{
+    Oil,
+    GearOil,
+    Coolant,
+    Fuel,
+}
+
 /// <summary>Fasteners that belong together: one joint, one thread.</summary>
 public sealed class FastenerSet
 {
@@ -29,7 +40,11 @@ public sealed class FastenerSet
 
     public string Name { get; set; } = "";
 
+    /// <summary>False while the number is an example of such engines: it is counted on this one. True once somebody has.</summary>
+    public bool Counted { get; set; }
+
     /// <summary>How many there are, for each station of <see cref="Per"/>.</summary>
+    [DefaultValue(1)]
     public int Count { get; set; } = 1;
 
     public FastenerCount Per { get; set; }
@@ -63,7 +78,10 @@ public sealed class FastenerSet
     /// </summary>
     public List<List<double>> Holes { get; set; } = [];
 
+    [YamlIgnore]
     public bool NeedsMap => Lengths.Count > 1;
+
+    internal FastenerSet Copy() => (FastenerSet)MemberwiseClone();
 }
 
 /// <summary>One step of a strip: an act that a person finishes before the next.</summary>
@@ -74,8 +92,26 @@ public sealed class StripStep : Known
     /// <summary>What to tick off, one by one; empty when the step is one act.</summary>
     public List<string> Ticks { get; set; } = [];
 
-    /// <summary>Steps that must come first, with the reason.</summary>
+    /// <summary>Those of the ticks without which the step is not done.</summary>
+    public List<string> Must { get; set; } = [];
+
+    /// <summary>Steps without which it cannot be done, with the reason: it stays locked until they are.</summary>
     public Dictionary<string, string> After { get; set; } = [];
+
+    /// <summary>Steps that one usually does first, with the reason: the plan keeps to them, and somebody who goes another way needs no leave.</summary>
+    public Dictionary<string, string> Usually { get; set; } = [];
+
+    /// <summary>
+    /// Whether what must follow this step stays closed when it is left out; null where that follows from what the step does. A test that was left out
+    /// closes nothing, a cover that stays on does.
+    /// </summary>
+    public bool? StaysClosed { get; set; }
+
+    /// <summary>Whether what must follow it stays closed when it is left out.</summary>
+    internal bool Closes => StaysClosed ?? (HoldPoint || Parts || PistonsDown || Fasteners.Count > 0 || Releases.Count > 0);
+
+    /// <summary>Ids of all steps before it, necessary and usual.</summary>
+    internal IEnumerable<string> Before => After.Keys.Concat(Usually.Keys);
 
     public Attitude Attitude { get; set; } = Attitude.Upright;
 
@@ -94,6 +130,7 @@ public sealed class StripStep : Known
     public string Pattern { get; set; } = "";
 
     /// <summary>Minutes that the step takes whatever the number of stations.</summary>
+    [DefaultValue(5.0)]
     public double Minutes { get; set; } = 5;
 
     /// <summary>Minutes for each station of <see cref="Per"/> besides.</summary>
@@ -116,6 +153,15 @@ public sealed class StripStep : Known
     /// <summary>Kinds of part that the step lays open to the eye.</summary>
     public List<string> Exposes { get; set; } = [];
 
+    /// <summary>Figures and orders to be had from the maker's manual, where the step needs them.</summary>
+    public List<string> Manual { get; set; } = [];
+
+    /// <summary>Kinds of part that must still be in place: what a test or a reading asks of the engine. It stands before all that takes them off.</summary>
+    public List<string> Needs { get; set; } = [];
+
+    /// <summary>What is drained.</summary>
+    public List<Fluid> Drains { get; set; } = [];
+
     /// <summary>Kinds of part that come off; each needs a place from then on.</summary>
     public List<string> Releases { get; set; } = [];
 
@@ -137,6 +183,78 @@ public sealed class StripStep : Known
     public bool HoldPoint { get; set; }
 
     public Applicability Applies { get; set; } = new();
+
+    internal StripStep Copy() => (StripStep)MemberwiseClone();
+}
+
+/// <summary>What differs of a step; what is null stays as it is.</summary>
+public sealed class Alteration
+{
+    public string? Name { get; set; }
+
+    public string? Does { get; set; }
+
+    public Dictionary<string, string>? After { get; set; }
+
+    public Dictionary<string, string>? Usually { get; set; }
+
+    public List<string>? Ticks { get; set; }
+
+    public List<string>? Exposes { get; set; }
+
+    public List<string>? Releases { get; set; }
+
+    public List<string>? ReadFirst { get; set; }
+
+    public List<string>? MayHold { get; set; }
+
+    public List<string>? Cautions { get; set; }
+
+    public double? Minutes { get; set; }
+
+    public StripStep Of(StripStep step)
+    {
+        var altered = step.Copy();
+        altered.Name = Name ?? step.Name;
+        altered.Does = Does ?? step.Does;
+        altered.After = After ?? step.After;
+        altered.Usually = Usually ?? step.Usually;
+        altered.Ticks = Ticks ?? step.Ticks;
+        altered.Must = [.. step.Must.Where(altered.Ticks.Contains)];
+        altered.Exposes = Exposes ?? step.Exposes;
+        altered.Releases = Releases ?? step.Releases;
+        altered.ReadFirst = ReadFirst ?? step.ReadFirst;
+        altered.MayHold = MayHold ?? step.MayHold;
+        altered.Cautions = Cautions ?? step.Cautions;
+        altered.Minutes = Minutes ?? step.Minutes;
+        return altered;
+    }
+}
+
+/// <summary>
+/// Another way through a strip, by choice: some steps left out, done otherwise or added; or only so far as it takes to see something.
+/// </summary>
+public sealed class StripVariant : Known
+{
+    /// <summary>When one goes this way, and what it costs.</summary>
+    public string Says { get; set; } = "";
+
+    public Applicability Applies { get; set; } = new();
+
+    /// <summary>Ids of variants that it cannot be had with.</summary>
+    public List<string> Excludes { get; set; } = [];
+
+    /// <summary>Ids of steps that it leaves out.</summary>
+    public List<string> Drops { get; set; } = [];
+
+    /// <summary>What differs of steps that are otherwise done as they stand, by their id.</summary>
+    public Dictionary<string, Alteration> Alters { get; set; } = [];
+
+    /// <summary>Steps as they are done this way, in place of those of the same id, and steps of its own.</summary>
+    public List<StripStep> Steps { get; set; } = [];
+
+    /// <summary>Ids of the steps at which it ends: what these do not need is left as it is. Empty goes on to the bare block.</summary>
+    public List<string> Until { get; set; } = [];
 }
 
 /// <summary>A strip from arrival to the bare block or case, for one kind of engine.</summary>
@@ -158,4 +276,14 @@ public sealed class StripScript : Known
 
     /// <summary>Its own steps; after loading, with those it takes over before them.</summary>
     public List<StripStep> Steps { get; set; } = [];
+
+    /// <summary>Other ways through it; after loading, with those of the script it extends that still fit its steps.</summary>
+    public List<StripVariant> Variants { get; set; } = [];
+
+    /// <summary>The kind of engine that a shop's script is for, as its cases begin their name; empty fits by layout alone.</summary>
+    public string Kind { get; set; } = "";
+
+    /// <summary>True for a script of the shop's own.</summary>
+    [YamlIgnore]
+    public bool Shop { get; set; }
 }

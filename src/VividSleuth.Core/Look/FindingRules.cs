@@ -22,7 +22,7 @@ public static class FindingRules
             return Problem.Of("sign", "look.comes-from-measuring", ("sign", sign.Name));
         }
 
-        if (!sign.On.Contains(place.Kind.Id))
+        if (!sign.On.Contains(place.Kind.ReadAs))
         {
             return Problem.Of("sign", "look.not-found", ("sign", sign.Name), ("kind", place.Kind.Name));
         }

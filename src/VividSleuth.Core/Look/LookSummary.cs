@@ -51,7 +51,7 @@ public sealed record LookSummary(
 
     private static IReadOnlyList<MissingShots> MissingOf(LookLog log, AddressTable table, KnowledgeBase knowledge, StripPlan strip)
     {
-        var open = strip.Steps.Where(s => s.State == StepState.Done).SelectMany(s => s.Exposes.Concat(s.Releases)).ToHashSet(StringComparer.Ordinal);
+        var open = strip.LaidOpen(table);
         var taken = log.Photos.Where(p => p.Stands() && p.Shot.Length > 0).Select(p => (p.Place, p.Shot)).ToHashSet();
         var worst = log
             .Findings.Where(f => f.Stands())
@@ -60,11 +60,11 @@ public sealed record LookSummary(
         return
         [
             .. table
-                .All.Where(a => open.Contains(a.Kind.Id) || worst.ContainsKey(a.Code))
+                .All.Where(a => open.Contains(a.Code) || worst.ContainsKey(a.Code))
                 .OrderByDescending(a => worst.GetValueOrDefault(a.Code))
                 .Select(a => new MissingShots(
                     a.Code,
-                    [.. knowledge.ShotsOf(a.Kind.Id).Where(s => !taken.Contains((a.Code, s.Id))).Select(s => s.Id)]
+                    [.. knowledge.ShotsOf(a.Kind.ReadAs).Where(s => !taken.Contains((a.Code, s.Id))).Select(s => s.Id)]
                 ))
                 .Where(m => m.Shots.Count > 0),
         ];

@@ -8,101 +8,133 @@ namespace VividSleuth.Core.Strip;
 public static class StepRules
 {
     /// <summary>
-    /// Checks a step before it is recorded. Each lock that holds it is opened by a reason of its own, and evidence only by a lead.
+    /// Checks a step before it is recorded. Each obstacle is passed by a reason of its own, by whoever may open locks of its kind; hold points, order
+    /// and ticks that matter by none.
     /// </summary>
-    public static Problem? Check(StepRecord record, StripPlan plan, bool byLead)
+    /// <param name="mayOpen">Whether whoever records it may open a lock of a kind.</param>
+    public static Problem? Check(StepRecord record, StripBook book, Func<StepLock, bool> mayOpen)
     {
-        var step = plan.Steps.FirstOrDefault(s => s.Id == record.Step);
-        if (step is null)
+        if (book.Step(record.Step) is not { } step)
         {
             return Problem.Of("step", "strip.no-such-step", ("step", record.Step));
         }
 
-        if (record.State == StepState.Skipped)
+        if (record.State != StepState.Done && string.IsNullOrWhiteSpace(record.Reason))
         {
-            return string.IsNullOrWhiteSpace(record.Reason) ? Problem.Of("reason", "strip.skipped-step-needs-reason") : null;
+            return Problem.Of(
+                "reason",
+                record.State == StepState.Skipped ? "strip.skipped-step-needs-reason" : "strip.was-off-needs-reason",
+                ("step", step.Name)
+            );
         }
 
-        if (step.State is not null)
+        if (record.State == StepState.WasOff && !mayOpen(StepLock.Order))
+        {
+            return Problem.Of("state", "strip.only-lead-says-was-off", ("step", step.Name));
+        }
+
+        var standing = book.Standing(record.Step);
+        if (standing.State is not null)
         {
             return Problem.Of("step", "strip.recorded-already", ("step", step.Name));
         }
 
-        var opened = record.Overrides.Where(o => !string.IsNullOrWhiteSpace(o.Reason)).Select(o => o.Lock).ToHashSet();
-        return Locks(step, byLead).FirstOrDefault(l => !opened.Contains(l.Lock) || (l.Lock == StepLock.Unread && !byLead)).Problem;
+        if (record.Stations.Count > 0)
+        {
+            var all = book.StationsOf(step);
+            if (all.Count == 0 || record.Stations.Exists(s => !all.Contains(s)) || record.State == StepState.Skipped)
+            {
+                return Problem.Of(
+                    "stations",
+                    all.Count == 0 ? "strip.not-one-by-one" : "strip.no-such-station",
+                    ("step", step.Name),
+                    ("least", 1),
+                    ("most", all.Count)
+                );
+            }
+
+            if (record.Stations.Exists(standing.Stations.Contains))
+            {
+                return Problem.Of("stations", "strip.station-done-already", ("stations", record.Stations.Where(standing.Stations.Contains)));
+            }
+        }
+
+        if (record.State != StepState.Done)
+        {
+            return null;
+        }
+
+        foreach (var obstacle in book.Obstacles(step, record.Stations))
+        {
+            var passed =
+                obstacle.Opens
+                && record.Overrides.Exists(o => o.Lock == obstacle.Lock && o.Of == obstacle.Of && !string.IsNullOrWhiteSpace(o.Reason));
+            if (!passed)
+            {
+                return new Problem(FieldOf(obstacle.Lock), obstacle.Says, obstacle.Remedy);
+            }
+
+            if (!mayOpen(obstacle.Lock))
+            {
+                return new Problem(FieldOf(obstacle.Lock), obstacle.Says, Fact.Of("strip.only-who-may-opens"));
+            }
+        }
+
+        return null;
     }
 
-    /// <summary>What holds a step back, each with what to say of it.</summary>
-    public static IEnumerable<(StepLock Lock, Problem Problem)> Locks(PlannedStep step, bool byLead)
-    {
-        if (step.Unsigned.Length > 0)
-        {
-            yield return (StepLock.HoldPoint, Problem.Of("holdPoint", "strip.hold-point-not-signed-yet", ("step", step.Unsigned)));
-        }
-
-        if (step.BlockedBy.Count > 0)
-        {
-            yield return (StepLock.Order, Problem.Of("order", "strip.not-yet", ("why", step.BlockedBy)));
-        }
-
-        if (step.Unread.Count > 0)
-        {
-            var places = step.Unread.Select(u => u.Place).ToArray();
-            yield return (
-                StepLock.Unread,
-                new Problem(
-                    "unread",
-                    Fact.Of(
-                        "strip.nobody-read-step-destroys-what",
-                        ("places", places.Take(6)),
-                        ("more", places.Length > 6 ? places.Length - 6 : null)
-                    ),
-                    byLead ? Fact.Of("strip.look-them-first-give-reason") : Fact.Of("strip.look-them-first-only-lead")
-                )
-            );
-        }
-
-        if (step.Parts && step.Open != 0)
-        {
-            yield return (
-                StepLock.FastenersOut,
-                new Problem(
-                    "fastenersOut",
-                    Fact.Of(
-                        "strip.out-expected",
-                        ("out", step.Expected - step.Open),
-                        ("expected", step.Expected),
-                        ("holds", step.MayHold.Count > 0 ? step.MayHold[0] : null)
-                    ),
-                    Fact.Of("strip.stop-look-one-still-holds")
-                )
-            );
-        }
-
-        if (step.Sets.FirstOrDefault(s => s.MapMissing) is { } set)
-        {
-            yield return (StepLock.Hole, Problem.Of("hole", "strip.lengths-differ-some-holes-none", ("set", set.Set.Name)));
-        }
-    }
-
-    /// <summary>
-    /// Whether a step would guard less than it does: a hold point that is none any more, evidence that need not be read first. Only who may open such
-    /// a lock may take it away.
-    /// </summary>
-    /// <param name="after">The step as it would be; null where it would be gone.</param>
-    public static Problem? Loosens(StripStep? before, StripStep? after) =>
-        before is { HoldPoint: true } && after is not { HoldPoint: true }
-            ? Problem.Of("holdPoint", "strip.only-lead-drops-hold-point", ("step", before.Name))
-        : before is not null && (before.ReadFirst.Except(after?.ReadFirst ?? []).Any() || before.Acts.Except(after?.Acts ?? []).Any())
-            ? Problem.Of("readFirst", "strip.only-lead-drops-evidence", ("step", before.Name))
+    /// <summary>Checks a signature of a hold point before it is given.</summary>
+    /// <param name="maySign">Whether the role of whoever signs may sign here.</param>
+    /// <param name="signer">Role that signs in this shop, for telling.</param>
+    /// <param name="otherEyes">Whether the shop wants another than the one who did the step.</param>
+    public static Problem? CheckSign(SignOff sign, StripBook book, string by, bool maySign, string signer, bool otherEyes) =>
+        book.Step(sign.Step) is not { } step ? Problem.Of("step", "strip.no-such-step", ("step", sign.Step))
+        : !step.HoldPoint ? Problem.Of("step", "strip.no-hold-point", ("step", step.Name))
+        : !book.Standing(step.Id).Begun ? Problem.Of("step", "strip.sign-what-is-done", ("step", step.Name))
+        : book.SignatureOf(step.Id) is { } signed ? Problem.Of("step", "strip.signed-already", ("by", signed.By))
+        : !maySign ? Problem.Of("role", "strip.shop-signs-hold-points", ("signer", signer))
+        : otherEyes && book.Standing(step.Id).Records.Any(r => !r.Imported && r.By == by)
+            ? Problem.Of("by", "strip.two-pairs-of-eyes", ("step", step.Name))
         : null;
 
+    private static string FieldOf(StepLock of) => char.ToLowerInvariant(of.ToString()[0]) + of.ToString()[1..];
+
+    /// <summary>
+    /// Whether a step would guard less than it does: a hold point that is none any more, evidence that need not be read first, a step that need not
+    /// come first, a count that need not agree, a tick that need not be set. Only who may open such a lock may take it away; a hold point only a lead.
+    /// </summary>
+    /// <param name="after">The step as it would be; null where it would be gone.</param>
+    /// <param name="mayOpen">Whether whoever changes it may open a lock of a kind.</param>
+    public static Problem? Loosens(StripStep? before, StripStep? after, Func<StepLock, bool> mayOpen)
+    {
+        if (before is null)
+        {
+            return null;
+        }
+
+        bool Drops<T>(Func<StripStep, IEnumerable<T>> of) => of(before).Except(after is null ? [] : of(after)).Any();
+        Problem? Only(StepLock of, string field, string code) => mayOpen(of) ? null : Problem.Of(field, code, ("step", before.Name));
+        return (
+                before.HoldPoint && after is not { HoldPoint: true }
+                    ? Only(StepLock.HoldPoint, "holdPoint", "strip.only-lead-drops-hold-point")
+                    : null
+            )
+            ?? (Drops(s => s.ReadFirst) || Drops(s => s.Acts) ? Only(StepLock.Unread, "readFirst", "strip.only-lead-drops-evidence") : null)
+            ?? (
+                Drops(s => s.After.Keys) || after?.StaysClosed == false && before.Closes
+                    ? Only(StepLock.Order, "after", "strip.only-who-may-drops-order")
+                    : null
+            )
+            ?? (before.Parts && after is not { Parts: true } ? Only(StepLock.FastenersOut, "parts", "strip.only-who-may-drops-count") : null)
+            ?? (Drops(s => s.Must) ? Only(StepLock.Tick, "must", "strip.only-lead-drops-tick") : null);
+    }
+
     /// <summary>The same of one's own step that is taken back.</summary>
-    public static Problem? LoosensWithout(OwnStep own, StripLog log, StripScript script)
+    public static Problem? LoosensWithout(OwnStep own, StripLog log, StripScript script, Func<StepLock, bool> mayOpen)
     {
         var without = log with { OwnSteps = [.. log.OwnSteps.Where(o => o.Id != own.Id)] };
         StripStep? Of(StripLog l) => StripPlanner.StepsOf(l, script).FirstOrDefault(s => s.Id == own.Step.Id);
-        return Loosens(Of(log), Of(without));
+        return Loosens(Of(log), Of(without), mayOpen);
     }
 
     /// <summary>Checks a step of one's own against the strip it would be part of.</summary>
@@ -122,6 +154,7 @@ public static class StepRules
         Need(step.Id.Length is > 0 and <= 60, Problem.Of("id", "strip.step-needs-id"));
         Need(!string.IsNullOrWhiteSpace(step.Name), Problem.Of("name", "strip.step-needs-name"));
         Need(!string.IsNullOrWhiteSpace(own.Reason), Problem.Of("reason", "strip.change-strip-needs-reason"));
+        Need(step.Must.TrueForAll(step.Ticks.Contains), Problem.Of("must", "strip.must-is-no-tick"));
         Need(step is { Minutes: >= 0 and <= 10_000, MinutesEach: >= 0 and <= 10_000 }, Problem.Of("minutes", "strip.minutes-cannot-many"));
         foreach (var set in step.Fasteners)
         {
@@ -139,7 +172,7 @@ public static class StepRules
         {
             var script = StripPlanner.ScriptOf(log, knowledge);
             var steps = StripPlanner.StepsOf(log, script).Where(s => s.Id != step.Id).Append(step).ToArray();
-            var missing = step.After.Keys.FirstOrDefault(k => steps.All(s => s.Id != k));
+            var missing = step.Before.FirstOrDefault(k => steps.All(s => s.Id != k));
             Need(missing is null, Problem.Of("after", "strip.would-follow-no-step", ("missing", missing)));
             if (StripPlanner.Cycle(steps) is { } cycle)
             {

@@ -6,7 +6,56 @@ namespace VividSleuth.Core.Strip;
 /// <summary>What Strip asks of its scripts.</summary>
 public static class StripLint
 {
-    public static IEnumerable<KnowledgeFault> Check(KnowledgeBase knowledge) => knowledge.StripScripts.SelectMany(Script);
+    public static IEnumerable<KnowledgeFault> Check(KnowledgeBase knowledge) =>
+        [
+            .. knowledge.StripScripts.SelectMany(s => Of(s, knowledge)),
+            .. knowledge.WaysOut.SelectMany(w => Lints.Kinds(w, [w.Kind, .. w.Through.SelectMany(t => t)])),
+        ];
+
+    /// <summary>Faults of one script, whether the knowledge has it or not.</summary>
+    public static IEnumerable<KnowledgeFault> Of(StripScript script, KnowledgeBase knowledge)
+    {
+        KnowledgeFault[] own = [.. Script(script)];
+        // What is asked of the steps together needs them told apart and free of cycles.
+        return own.Length > 0 ? own : Ways(script, knowledge);
+    }
+
+    /// <summary>The script on each family that it is the one for, and by each of its variants.</summary>
+    private static IEnumerable<KnowledgeFault> Ways(StripScript script, KnowledgeBase knowledge) =>
+        knowledge
+            .Families.Where(f => f.Layout.Check().Count == 0 && StripPlanner.Fitting(f.Layout, knowledge).FirstOrDefault() == script)
+            .SelectMany(f => ScriptLint.Check(script, f, knowledge))
+            .Concat(ScriptLint.Check(script, script.Steps, knowledge))
+            .Concat(script.Variants.SelectMany(v => Variant(script, v, knowledge)))
+            .DistinctBy(f => (f.Text.ToString(), f.Item));
+
+    private static IEnumerable<KnowledgeFault> Variant(StripScript script, StripVariant variant, KnowledgeBase knowledge)
+    {
+        var name = $"{script.Id}/{variant.Id}";
+        var steps = StripVariants.Apply(script.Steps, variant);
+        var known = steps.Concat(script.Steps).Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
+        var unknown = variant.Drops.Concat(variant.Until).Concat(variant.Alters.Keys).FirstOrDefault(id => !known.Contains(id));
+        var stranger = variant.Excludes.Find(id => !script.Variants.Exists(v => v.Id == id));
+        return
+        [
+            .. Lints.Need(
+                script,
+                unknown is null,
+                Fact.Of("strip.variant-names-no-step", ("name", name), ("unknown", unknown)),
+                Fact.Of("strip.correct-id")
+            ),
+            .. Lints.Need(
+                script,
+                stranger is null,
+                Fact.Of("strip.variant-excludes-unknown", ("name", name), ("unknown", stranger)),
+                Fact.Of("strip.correct-id")
+            ),
+            .. StripPlanner.Cycle(steps) is { } cycle
+                ? [new KnowledgeFault(script, StripPlanner.CycleProblem(cycle).Text, Fact.Of("strip.take-one-these-precedences-away"))]
+                : ScriptLint.Check(script, steps, knowledge),
+            .. variant.Steps.SelectMany(s => Step(script, s, known)),
+        ];
+    }
 
     private static IEnumerable<KnowledgeFault> Script(StripScript script)
     {
@@ -27,7 +76,7 @@ public static class StripLint
     {
         var name = $"{script.Id}/{step.Id}";
         // What a common step waits for may be left out of a script; a step of its own must name what is there.
-        var unknown = step.After.Keys.FirstOrDefault(k => !ids.Contains(k));
+        var unknown = step.Before.FirstOrDefault(k => !ids.Contains(k));
         return
         [
             .. Lints.Need(
@@ -42,7 +91,19 @@ public static class StripLint
                 Fact.Of("strip.must-follow-step", ("name", name), ("unknown", unknown)),
                 Fact.Of("strip.correct-id")
             ),
-            .. Lints.Kinds(script, [.. step.Exposes, .. step.Releases, .. step.ReadFirst]),
+            .. Lints.Kinds(script, [.. step.Exposes, .. step.Releases, .. step.ReadFirst, .. step.Needs]),
+            .. Lints.Need(
+                script,
+                step.Parts || step.Fasteners.Count == 0 || step.Releases.Count == 0,
+                Fact.Of("strip.parts-without-lock", ("name", name)),
+                Fact.Of("strip.lock-it")
+            ),
+            .. Lints.Need(
+                script,
+                step.Must.TrueForAll(step.Ticks.Contains),
+                Fact.Of("strip.must-without-tick", ("name", name)),
+                Fact.Of("strip.correct-tick")
+            ),
             .. Lints.Need(
                 script,
                 step is { Minutes: >= 0, MinutesEach: >= 0 },

@@ -5,16 +5,31 @@ using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Strip;
 
-/// <summary>Evidence that an act would destroy and that nobody has looked for.</summary>
-/// <param name="Signs">Names of the signs that will not be seen any more; empty when the place was not looked at at all.</param>
+/// <summary>A place that nobody has looked at yet, whose evidence an act would destroy.</summary>
+/// <param name="Signs">Names of the signs that will not be seen any more; empty where the step does not say what it does.</param>
 public sealed record UnreadEvidence(string Place, IReadOnlyList<string> Signs);
+
+/// <summary>One thing that holds a step back.</summary>
+/// <param name="Of">What it is about: id of a step or set, address of a place, number of a tick. With the lock it names the obstacle.</param>
+/// <param name="Opens">False where no reason opens it: only what it asks for does.</param>
+public sealed record Obstacle(StepLock Lock, string Of, Fact Says, Fact Remedy, bool Opens);
 
 /// <summary>A step as it stands in this case.</summary>
 /// <param name="Source">The step as script or case has it, for changing it.</param>
 /// <param name="Own">Added or changed in this case.</param>
 /// <param name="Expected">Fasteners that must come out, counted for this engine.</param>
 /// <param name="Open">Of these, still in place or broken off.</param>
-/// <param name="Overrides">Of a recorded step: the locks it was done in spite of, each with its reason.</param>
+/// <param name="Must">Numbers of the ticks without which it is not done.</param>
+/// <param name="Stale">It was signed, and has changed since: the signature no longer holds.</param>
+/// <param name="SignedElsewhere">Signed in another shop: told, and no key to what comes next here.</param>
+/// <param name="State">Null while something of it is left to do.</param>
+/// <param name="Stations">Stations at which it can be done one by one; none where it is one act.</param>
+/// <param name="StationsDone">Those at which it is done.</param>
+/// <param name="Overrides">Of what is recorded of it: the obstacles it was done in spite of, each with its reason.</param>
+/// <param name="Obstacles">What holds it back, each by itself.</param>
+/// <param name="Closes">Names of steps that stay closed when this one is left out, or that do since it was.</param>
+/// <param name="ClosedBy">Name of the step that was left out and keeps this one closed; empty without one.</param>
+/// <param name="Beyond">Not needed for as far as this strip is to go.</param>
 /// <param name="Unsigned">Name of the hold point before it that is not signed; empty without one.</param>
 /// <param name="BlockedBy">What must come first and is not done, with the reason.</param>
 /// <param name="Blocks">How many steps wait for this one, directly or by others.</param>
@@ -31,6 +46,7 @@ public sealed record PlannedStep(
     StripStep Source,
     bool Own,
     IReadOnlyList<string> Ticks,
+    IReadOnlyList<int> Must,
     IReadOnlyList<int> Ticked,
     Attitude Attitude,
     CrankEnd? End,
@@ -53,18 +69,39 @@ public sealed record PlannedStep(
     string? SignedBy,
     DateTimeOffset? SignedAt,
     bool SignedElsewhere,
+    bool Stale,
     StepState? State,
+    FastenerCount Per,
+    IReadOnlyList<int> Stations,
+    IReadOnlyList<int> StationsDone,
     string Reason,
     IReadOnlyList<StepOverride> Overrides,
+    IReadOnlyList<Obstacle> Obstacles,
+    IReadOnlyList<string> Closes,
+    string ClosedBy,
+    bool Beyond,
     string Unsigned,
     IReadOnlyList<Fact> BlockedBy,
     int Blocks,
     Fact Why,
     IReadOnlyList<UnreadEvidence> Unread,
     IReadOnlyList<Fact> MayHold
-);
+)
+{
+    /// <summary>A hold point that is done, and whose signature is missing, stale, or another shop's while there is more to do here.</summary>
+    internal bool Unsettled(bool more) =>
+        HoldPoint
+        && (State is StepState.Done or StepState.WasOff || StationsDone.Count > 0)
+        && (SignedBy is null || Stale || (SignedElsewhere && more));
+}
+
+/// <summary>Another way through the strip.</summary>
+/// <param name="Ends">It ends before the bare block.</param>
+/// <param name="Refused">Why it cannot be chosen as things stand; null where it can.</param>
+public sealed record VariantChoice(string Id, string Name, string Says, bool Chosen, bool Ends, Fact? Refused);
 
 /// <summary>The strip of a case: its steps, what is done first, then the rest in the order that is planned.</summary>
+/// <param name="Variants">Other ways through this script that fit the engine.</param>
 /// <param name="Next">Id of the step that comes next; null when all are recorded.</param>
 /// <param name="Ahead">What the rest costs in turns, tool changes and walks.</param>
 /// <param name="Proven">True when no order of the rest costs less.</param>
@@ -75,6 +112,7 @@ public sealed record PlannedStep(
 public sealed record StripPlan(
     string Script,
     string ScriptName,
+    IReadOnlyList<VariantChoice> Variants,
     IReadOnlyList<PlannedStep> Steps,
     string? Next,
     OrderCost Ahead,
@@ -83,41 +121,50 @@ public sealed record StripPlan(
     int Broken,
     double MinutesLeft,
     IReadOnlyList<Fact> ToOrder
-);
+)
+{
+    /// <summary>Places that lie open or came off by what is recorded.</summary>
+    public IReadOnlySet<string> LaidOpen(AddressTable table) =>
+        Steps.SelectMany(s => Places(s, table, [.. s.Exposes, .. s.Releases])).ToHashSet(StringComparer.Ordinal);
+
+    /// <summary>Places of some kinds that a step has reached so far.</summary>
+    internal static IEnumerable<string> Places(PlannedStep step, AddressTable table, IReadOnlyList<string> kinds) =>
+        kinds
+            .SelectMany(table.OfKind)
+            .Where(a =>
+                step.State is StepState.Done or StepState.WasOff || step.StationsDone.Any(t => StepStations.Has(step.Per, t, a, table.Engine))
+            )
+            .Select(a => a.Code);
+}
 
 /// <summary>Lays a strip script over one case.</summary>
 public static class StripPlanner
 {
-    public static StripPlan Plan(StripLog log, AddressTable table, KnowledgeBase knowledge)
+    public static StripPlan Plan(StripLog log, AddressTable table, KnowledgeBase knowledge) => Plan(new StripBook(log, table, knowledge));
+
+    public static StripPlan Plan(StripBook book)
     {
-        var script = ScriptOf(log, knowledge);
-        var steps = StepsOf(log, script);
-        var records = log
-            .Steps.Where(s => s.Stands())
-            .GroupBy(s => s.Step)
-            .ToDictionary(g => g.Key, g => g.MaxBy(r => r.At)!, StringComparer.Ordinal);
-        var done = steps.Where(s => records.ContainsKey(s.Id)).OrderBy(s => records[s.Id].At).ThenBy(s => records[s.Id].Id).ToArray();
-        var rest = steps.Where(s => !records.ContainsKey(s.Id)).ToArray();
-        var tools = ToolNumbers(steps);
-        var start = done.Length == 0 ? new Setup((int)Attitude.Upright, -1, -1) : After(done, tools);
+        var (done, rest, later) = book.Sorted();
+        var tools = ToolNumbers(book.Steps);
+        var start = done.Count == 0 ? new Setup((int)Attitude.Upright, -1, -1) : After(done, tools);
         var ordered = Order(rest, tools, start);
         var order = ordered.Order.Select(i => rest[i]).ToArray();
-
-        var context = new Context(log, table, knowledge, steps, records);
-        var planned = done.Select(s => context.Planned(s, Fact.None))
-            .Concat(order.Select((s, i) => context.Planned(s, Why(order, i, start, context))))
+        var planned = done.Select(s => book.Planned(s, Fact.None))
+            .Concat(order.Select((s, i) => book.Planned(s, Why(order, i, start, book))))
+            .Concat(later.Select(s => book.Planned(s, Fact.None)))
             .ToArray();
         var sets = planned.SelectMany(p => p.Sets).ToArray();
         return new StripPlan(
-            script.Id,
-            script.Name,
+            book.Script.Id,
+            book.Script.Name,
+            book.Variants,
             planned,
             order.Length > 0 ? order[0].Id : null,
             ordered.Cost,
             ordered.Proven,
             sets.Sum(s => s.Out),
             sets.Sum(s => s.Broken),
-            planned.Where(p => p.State is null).Sum(p => p.Minutes),
+            planned.Where(p => p is { State: null, Beyond: false, ClosedBy.Length: 0 }).Sum(p => p.Minutes),
             [
                 .. sets.Where(s => s.Set.OneTime)
                     .Select(s => Fact.Of("strip.to-order", ("count", s.Expected), ("set", s.Set.Name), ("thread", s.Set.Thread))),
@@ -125,26 +172,63 @@ public static class StripPlanner
         );
     }
 
-    /// <summary>The script of a case: the one that was chosen, or of those that fit the layout the one that says most about it.</summary>
-    public static StripScript ScriptOf(StripLog log, KnowledgeBase knowledge) =>
-        knowledge.Script(log.Script)
-        ?? knowledge
-            .StripScripts.Where(s => s.Applies.Fits(log.Layout))
+    /// <summary>Scripts that fit a layout, the one that says most about it first; a shop's own for one kind of engine are not among them.</summary>
+    public static IEnumerable<StripScript> Fitting(EngineLayout layout, KnowledgeBase knowledge) =>
+        knowledge
+            .StripScripts.Where(s => s.Applies.Fits(layout) && s.Kind.Length == 0)
             .OrderByDescending(s => s.Applies.Says())
-            .ThenBy(s => s.Id, StringComparer.Ordinal)
-            .First();
+            .ThenBy(s => s.Id, StringComparer.Ordinal);
 
-    /// <summary>Steps of a case: the script's that apply, changed and added to as the case says.</summary>
+    /// <summary>
+    /// The script of a case: the one that was chosen, or of those that fit the layout the one that says most about it. A strip that was begun goes on by the
+    /// script that knows its steps, though a newer one would fit better by now; steps that many scripts share do not tell.
+    /// </summary>
+    public static StripScript ScriptOf(StripLog log, KnowledgeBase knowledge)
+    {
+        if (knowledge.Script(log.Script) is { } chosen)
+        {
+            return chosen;
+        }
+
+        var done = log.Steps.Where(s => s.Stands()).Select(s => s.Step).ToHashSet(StringComparer.Ordinal);
+        // What this shop does with engines of the kind comes first, as long as it knows all that is done.
+        var kind = log.Engine.Split(',')[0].Trim();
+        if (
+            kind.Length > 0
+            && knowledge.StripScripts.FirstOrDefault(s =>
+                s.Kind.Equals(kind, StringComparison.OrdinalIgnoreCase)
+                && s.Applies.Fits(log.Layout)
+                && done.All(id => s.Steps.Exists(x => x.Id == id))
+            )
+                is { } shops
+        )
+        {
+            return shops;
+        }
+
+        // The order of those that know as many of its steps stays as it is.
+        return Fitting(log.Layout, knowledge)
+            .OrderByDescending(s => done.Count == 0 ? 0 : s.Steps.Count(x => done.Contains(x.Id) && !s.Uses.Contains(x.Id)))
+            .First();
+    }
+
+    /// <summary>Steps of a case: the script's that apply, by the variants that were chosen, changed and added to as the case says.</summary>
     public static IReadOnlyList<StripStep> StepsOf(StripLog log, StripScript script)
     {
         var own = log
             .OwnSteps.Where(o => o.Stands())
             .GroupBy(o => o.Step.Id)
             .ToDictionary(g => g.Key, g => g.MaxBy(o => (o.At, o.Id))!.Step, StringComparer.Ordinal);
-        var known = script.Steps.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
+        var scripted = script.Steps;
+        foreach (var variant in StripVariants.Chosen(log, script))
+        {
+            scripted = StripVariants.Apply(scripted, variant);
+        }
+
+        var known = script.Steps.Concat(scripted).Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
         return
         [
-            .. script.Steps.Where(s => s.Applies.Fits(log.Layout)).Select(s => own.GetValueOrDefault(s.Id) ?? s),
+            .. scripted.Where(s => s.Applies.Fits(log.Layout)).Select(s => own.GetValueOrDefault(s.Id) ?? s),
             .. own.Values.Where(s => !known.Contains(s.Id)).OrderBy(s => s.Id, StringComparer.Ordinal),
         ];
     }
@@ -160,7 +244,7 @@ public static class StripPlanner
 
         var index = steps.Select((s, i) => (s.Id, i)).ToDictionary(x => x.Id, x => x.i, StringComparer.Ordinal);
         var setups = steps.Select(s => SetupOf(s, tools)).ToArray();
-        var before = steps.Select(s => (IReadOnlyList<int>)[.. s.After.Keys.Where(index.ContainsKey).Select(k => index[k])]).ToArray();
+        var before = steps.Select(s => (IReadOnlyList<int>)[.. s.Before.Where(index.ContainsKey).Select(k => index[k]).Distinct()]).ToArray();
         return StepOrder.Find(setups, before, start);
     }
 
@@ -204,7 +288,7 @@ public static class StripPlanner
                 state[top.Id] = false;
                 path.Add(top.Id);
                 open.Push((top.Id, true));
-                foreach (var before in byId[top.Id].After.Keys.Where(byId.ContainsKey))
+                foreach (var before in byId[top.Id].Before.Where(byId.ContainsKey))
                 {
                     open.Push((before, false));
                 }
@@ -241,13 +325,17 @@ public static class StripPlanner
         );
     }
 
-    private static Fact Why(StripStep[] order, int at, Setup start, Context context)
+    private static Fact Why(StripStep[] order, int at, Setup start, StripBook book)
     {
         var step = order[at];
         var lies = at == 0 ? (Attitude)start.Attitude : order[at - 1].Attitude;
         var reasons = step
-            .After.Where(a => context.Names.ContainsKey(a.Key))
-            .Select(a => Fact.Of("strip.after", ("step", context.Names[a.Key]), ("why", a.Value)))
+            .After.Where(a => book.Names.ContainsKey(a.Key))
+            .Select(a => Fact.Of("strip.after", ("step", book.Names[a.Key]), ("why", a.Value)))
+            .Concat(
+                step.Usually.Where(a => book.Names.ContainsKey(a.Key))
+                    .Select(a => Fact.Of("strip.usually-after", ("step", book.Names[a.Key]), ("why", a.Value)))
+            )
             .ToList();
         if (step.Attitude != lies)
         {
@@ -258,234 +346,11 @@ public static class StripPlanner
             reasons.Add(Fact.Of("strip.same-tool-hand", ("tool", step.Tools[0])));
         }
 
-        if (order.Skip(at + 1).FirstOrDefault(s => s.After.ContainsKey(step.Id)) is { } waits)
+        if (order.Skip(at + 1).FirstOrDefault(s => s.Before.Contains(step.Id)) is { } waits)
         {
             reasons.Add(Fact.Of("strip.waits", ("step", waits.Name)));
         }
 
         return Fact.All(reasons);
-    }
-
-    /// <summary>What is known of the case, gathered once for all steps.</summary>
-    private sealed class Context
-    {
-        private readonly StripLog _log;
-        private readonly AddressTable _table;
-        private readonly Dictionary<string, StepRecord> _records;
-        private readonly ILookup<string, StripStep> _waiting;
-        private readonly HashSet<string> _own;
-        private readonly HashSet<string> _read;
-        private readonly IReadOnlySet<(string Place, string Sign)> _found;
-        private readonly KnowledgeBase _knowledge;
-        private readonly Dictionary<string, SignOff> _signed;
-        private readonly ILookup<string, StepMark> _marks;
-        private readonly StripStep? _unsigned;
-
-        public Context(
-            StripLog log,
-            AddressTable table,
-            KnowledgeBase knowledge,
-            IReadOnlyList<StripStep> steps,
-            Dictionary<string, StepRecord> records
-        )
-        {
-            _knowledge = knowledge;
-            _found = log.Read;
-            _log = log;
-            _table = table;
-            _records = records;
-            Names = steps.ToDictionary(s => s.Id, s => s.Name, StringComparer.Ordinal);
-            _waiting = steps.SelectMany(s => s.After.Keys.Select(k => (k, s))).ToLookup(x => x.k, x => x.s, StringComparer.Ordinal);
-            _own = log.OwnSteps.Where(o => o.Stands()).Select(o => o.Step.Id).ToHashSet(StringComparer.Ordinal);
-            _read = log.Read.Select(f => f.Place).ToHashSet(StringComparer.Ordinal);
-            _signed = log
-                .SignOffs.Where(s => s.Stands())
-                .GroupBy(s => s.Step)
-                .ToDictionary(g => g.Key, g => g.MaxBy(s => s.At)!, StringComparer.Ordinal);
-            _marks = log.StepMarks.Where(m => m.Stands()).OrderBy(m => m.At).ThenBy(m => m.Id).ToLookup(m => m.Step, StringComparer.Ordinal);
-            _unsigned = steps.FirstOrDefault(s =>
-                s.HoldPoint && records.GetValueOrDefault(s.Id)?.State == StepState.Done && !_signed.ContainsKey(s.Id)
-            );
-        }
-
-        public Dictionary<string, string> Names { get; }
-
-        public PlannedStep Planned(StripStep step, Fact why)
-        {
-            var record = _records.GetValueOrDefault(step.Id);
-            var sets = FastenerLedger.Of(step, _table.Engine, _log.FastenerMoves);
-            var signed = _signed.GetValueOrDefault(step.Id);
-            var (spent, since) = Clock(_marks[step.Id]);
-            return new PlannedStep(
-                step.Id,
-                step.Name,
-                step.Does,
-                step,
-                _own.Contains(step.Id),
-                step.Ticks,
-                Ticked(_marks[step.Id]),
-                step.Attitude,
-                step.End,
-                step.PistonsDown
-                    ? CrankHelp.Words(CrankHelp.WellDown(_table.Engine, (double?)_log.Stroke, (double?)_log.RodLength))
-                    : Fact.Text(step.Crank),
-                sets,
-                sets.Sum(s => s.Expected),
-                sets.Sum(s => s.In + s.Broken),
-                step.Pattern,
-                MinutesOf(step, _table.Engine),
-                spent,
-                since,
-                step.Helper,
-                step.Tools,
-                step.Photos,
-                step.Exposes,
-                step.Releases,
-                step.Cautions,
-                step.Parts,
-                step.HoldPoint,
-                signed?.By,
-                signed?.At,
-                signed?.Imported ?? false,
-                record?.State,
-                record?.Reason ?? "",
-                record?.Overrides ?? [],
-                record is null && _unsigned is not null && _unsigned.Id != step.Id ? _unsigned.Name : "",
-                record is null ? [.. Blocked(step)] : [],
-                Followers(step),
-                why,
-                record is null ? [.. Unread(step)] : [],
-                [.. Holding(step, sets)]
-            );
-        }
-
-        /// <summary>
-        /// What the step would destroy unread: where it says what it does to evidence, each sign that these acts destroy; where it does
-        /// not, every part of the kinds to read first that nobody has looked at.
-        /// </summary>
-        private IEnumerable<UnreadEvidence> Unread(StripStep step)
-        {
-            foreach (var place in step.ReadFirst.SelectMany(_table.OfKind))
-            {
-                if (step.Acts.Count == 0)
-                {
-                    if (!_read.Contains(place.Code))
-                    {
-                        yield return new UnreadEvidence(place.Code, []);
-                    }
-
-                    continue;
-                }
-
-                var lost = _knowledge
-                    .SignsOn(place.Kind.Id)
-                    .Where(s => s.DestroyedBy.Exists(step.Acts.Contains) && !_found.Contains((place.Code, s.Id)))
-                    .Select(s => s.Name)
-                    .ToArray();
-                if (lost.Length > 0)
-                {
-                    yield return new UnreadEvidence(place.Code, lost);
-                }
-            }
-        }
-
-        private IEnumerable<Fact> Blocked(StripStep step)
-        {
-            foreach (var (before, why) in step.After.Where(a => Names.ContainsKey(a.Key) && !_records.ContainsKey(a.Key)))
-            {
-                yield return Fact.Of("strip.blocked-by", ("step", Names[before]), ("why", why));
-            }
-        }
-
-        /// <summary>Everything that may still hold: counted fasteners, hidden ones first, then what is linked, then what sticks.</summary>
-        private IEnumerable<Fact> Holding(StripStep step, IReadOnlyList<SetLedger> sets)
-        {
-            foreach (var set in sets.Where(s => s.In + s.Broken > 0).OrderByDescending(s => s.Set.Hidden.Length > 0))
-            {
-                var left =
-                    set.Set.LeftHand ? Fact.Of("strip.left-hand-thread")
-                    : set.Set.LeftHandOnSome ? Fact.Of("strip.left-hand-on-some")
-                    : null;
-                if (set.In > 0)
-                {
-                    yield return Fact.Of(
-                        "strip.not-out",
-                        ("in", set.In),
-                        ("expected", set.Expected),
-                        ("set", set.Set.Name),
-                        ("hidden", set.Set.Hidden),
-                        ("left", left),
-                        ("locking", set.Set.Locking)
-                    );
-                }
-
-                if (set.Broken > 0)
-                {
-                    yield return Fact.Of("strip.broken-off-rest-still", ("broken", set.Broken), ("set", set.Set.Name), ("hidden", set.Set.Hidden));
-                }
-            }
-
-            foreach (var (before, why) in step.After.Where(a => Names.ContainsKey(a.Key) && !_records.ContainsKey(a.Key)))
-            {
-                yield return Fact.Of("strip.not-done-yet", ("step", Names[before]), ("why", why));
-            }
-
-            foreach (var hold in step.MayHold)
-            {
-                yield return Fact.Text(hold);
-            }
-        }
-
-        private int Followers(StripStep step)
-        {
-            var seen = new HashSet<string>(StringComparer.Ordinal);
-            var open = new Stack<string>();
-            open.Push(step.Id);
-            while (open.TryPop(out var id))
-            {
-                foreach (var next in _waiting[id].Where(n => seen.Add(n.Id)))
-                {
-                    open.Push(next.Id);
-                }
-            }
-
-            return seen.Count;
-        }
-
-        private static (double Minutes, DateTimeOffset? Since) Clock(IEnumerable<StepMark> marks)
-        {
-            var total = TimeSpan.Zero;
-            DateTimeOffset? since = null;
-            foreach (var mark in marks)
-            {
-                if (mark.Kind == StepMarkKind.Started)
-                {
-                    since ??= mark.At;
-                }
-                else if (mark.Kind == StepMarkKind.Stopped && since is { } from)
-                {
-                    total += mark.At - from;
-                    since = null;
-                }
-            }
-
-            return (total.TotalMinutes, since);
-        }
-
-        private static IReadOnlyList<int> Ticked(IEnumerable<StepMark> marks)
-        {
-            var ticked = new SortedSet<int>();
-            foreach (var mark in marks)
-            {
-                _ = mark.Kind switch
-                {
-                    StepMarkKind.Ticked => ticked.Add(mark.Item),
-                    StepMarkKind.Unticked => ticked.Remove(mark.Item),
-                    _ => false,
-                };
-            }
-
-            return [.. ticked];
-        }
     }
 }

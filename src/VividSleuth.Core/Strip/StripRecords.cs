@@ -4,13 +4,17 @@ using VividSleuth.Core.Knowledge;
 namespace VividSleuth.Core.Strip;
 
 /// <summary>What was entered in Strip, with what Strip must know of the other rooms.</summary>
+/// <param name="Engine">Name of the engine; what stands before the first comma is its kind.</param>
 /// <param name="Script">Id of the script that was chosen; empty takes the one that fits best.</param>
+/// <param name="Variants">Ids of the other ways that were chosen.</param>
 /// <param name="Stroke">mm; null where nobody entered it.</param>
 /// <param name="RodLength">mm between centres; null where nobody entered it.</param>
 /// <param name="Read">Places and signs that somebody looked for, whatever was found.</param>
 public sealed record StripLog(
     EngineLayout Layout,
+    string Engine,
     string Script,
+    IReadOnlyList<string> Variants,
     decimal? Stroke,
     decimal? RodLength,
     IReadOnlyList<StepRecord> Steps,
@@ -24,21 +28,32 @@ public sealed record StripLog(
 public enum StepState
 {
     Done,
+
+    /// <summary>Left out: what is physically behind it stays closed.</summary>
     Skipped,
+
+    /// <summary>There was nothing to do: off already when the engine came, or not on this engine. What is behind it lies free.</summary>
+    WasOff,
 }
 
-/// <summary>A step of the strip, done or skipped.</summary>
+/// <summary>A step of the strip, or some of its stations: done, left out, or found done.</summary>
 public sealed class StepRecord : CaseRecord
 {
     public string Step { get; set; } = "";
 
     public StepState State { get; set; }
 
-    /// <summary>Why the step was skipped; of older records also why it was done in spite of a lock.</summary>
+    /// <summary>Why the step was skipped or how it was found; of older records also why it was done in spite of a lock.</summary>
     public string Reason { get; set; } = "";
 
-    /// <summary>Locks that were opened, each by a reason of its own.</summary>
+    /// <summary>Obstacles that were passed, each by a reason of its own.</summary>
     public List<StepOverride> Overrides { get; set; } = [];
+
+    /// <summary>Cylinders, mains or banks at which it was done, of a step that is done one by one; empty is all that were left.</summary>
+    public List<int> Stations { get; set; } = [];
+
+    /// <summary>What the stations are numbers of.</summary>
+    public FastenerCount Per { get; set; }
 }
 
 /// <summary>What can hold a step back.</summary>
@@ -58,12 +73,21 @@ public enum StepLock
 
     /// <summary>Lengths differ and some holes have none noted.</summary>
     Hole,
+
+    /// <summary>A tick that the step must have is not set.</summary>
+    Tick,
+
+    /// <summary>It asks for entries and has none at all.</summary>
+    Empty,
 }
 
-/// <summary>One lock, opened in spite of what it says.</summary>
+/// <summary>One obstacle, passed in spite of what it says.</summary>
 public sealed class StepOverride
 {
     public StepLock Lock { get; set; }
+
+    /// <summary>What it is about: a step, place, set or number of a tick. Empty in records of before obstacles were told apart.</summary>
+    public string Of { get; set; } = "";
 
     public string Reason { get; set; } = "";
 }
@@ -166,6 +190,9 @@ public sealed class SignOff : CaseRecord
 
     /// <summary>Role of the person who signed.</summary>
     public string Role { get; set; } = "";
+
+    /// <summary>What was signed: records, ticks and counts of the step as they stood. Where these change, the signature no longer holds.</summary>
+    public string Seen { get; set; } = "";
 
     public string Note { get; set; } = "";
 }

@@ -1,5 +1,7 @@
+using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
 
@@ -16,7 +18,8 @@ public sealed record ArrivalEntry(
     string Complaint,
     string Past,
     Dictionary<string, bool> Risks,
-    LengthUnit? Lengths = null
+    LengthUnit? Lengths = null,
+    string? Prefix = null
 );
 
 public static class ArrivalEndpoints
@@ -24,7 +27,7 @@ public static class ArrivalEndpoints
     public static void MapArrival(this RouteGroupBuilder api) =>
         api.MapPut(
                 "/cases/{id:guid}/arrival",
-                (Guid id, ArrivalEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>
+                async (Guid id, ArrivalEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>
                 {
                     if (entry.Risks.Keys.FirstOrDefault(k => knowledge.Risks.All(r => r.Id != k)) is { } unknown)
                     {
@@ -36,7 +39,25 @@ public static class ArrivalEndpoints
                         throw new ProblemException(Problem.Of("hours", "server.hours-cannot-read"));
                     }
 
-                    return recorder.UpdateAsync<EngineCase>(
+                    var prefix = entry.Prefix?.Trim().ToUpperInvariant();
+                    if (prefix is { Length: > 0 })
+                    {
+                        if (TagCode.CheckPrefix(prefix) is { } wrong)
+                        {
+                            throw new ProblemException(wrong);
+                        }
+
+                        var other = await recorder
+                            .Db.Cases.Where(c => c.Id != id && c.WithdrawnAt == null && c.Prefix == prefix)
+                            .Select(c => c.Title)
+                            .FirstOrDefaultAsync(cancel);
+                        if (other is not null)
+                        {
+                            throw new ProblemException(Problem.Of("prefix", "server.prefix-of-another", ("prefix", prefix), ("title", other)));
+                        }
+                    }
+
+                    return await recorder.UpdateAsync<EngineCase>(
                         id,
                         id,
                         entry.Version,
@@ -52,6 +73,7 @@ public static class ArrivalEndpoints
                             c.Past = entry.Past;
                             c.Risks = entry.Risks;
                             c.Lengths = entry.Lengths;
+                            c.Prefix = prefix ?? c.Prefix;
                         },
                         cancel
                     );

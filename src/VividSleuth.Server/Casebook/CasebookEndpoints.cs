@@ -4,6 +4,7 @@ using Npgsql;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
+using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
@@ -40,10 +41,27 @@ public sealed record NewCase(Guid Id, string Title, string EngineName, string Ow
 public sealed record CaseVersion(int Version);
 
 /// <summary>A layout laid out, before a case is made of it.</summary>
-public sealed record LayoutPreview(LongSection Section, IReadOnlyList<CylinderStation> Cylinders, IReadOnlyList<string> OilRoute, int Addresses);
+/// <param name="MarksMeet">Turns of the crankshaft after which the marks of its timing gears meet again; null where nobody counted their teeth.</param>
+public sealed record LayoutPreview(
+    LongSection Section,
+    IReadOnlyList<CylinderStation> Cylinders,
+    IReadOnlyList<string> OilRoute,
+    int Addresses,
+    long? MarksMeet
+);
+
+/// <summary>What a new case may start from.</summary>
+/// <param name="OfThisShop">An engine of this shop, as its last case has it; else a family of engines.</param>
+public sealed record LayoutStart(string Name, string Says, EngineLayout Layout, bool OfThisShop);
+
+/// <summary>A kind of part, as a mechanic calls it.</summary>
+public sealed record KindName(string Id, Fact Name, Stratum Stratum);
 
 public static class CasebookEndpoints
 {
+    /// <summary>Engines of this shop that are offered to start from, those of the latest cases.</summary>
+    private const int MostStarts = 60;
+
     private const int MostLines = 200;
 
     /// <summary>Bytes of a case file with all its pictures.</summary>
@@ -54,6 +72,8 @@ public static class CasebookEndpoints
         var group = api.MapGroup("").WithTags("casebook");
         group.MapGet("/cases", ListAsync);
         group.MapPost("/cases", CreateAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group.MapGet("/layouts", StartsAsync);
+        group.MapGet("/kinds", () => PartKinds.All.Select(k => new KindName(k.Id, k.Name, k.Stratum)).ToArray());
         group.MapPost("/layouts/preview", Preview).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         var leading = api.MapGroup("/cases/{id:guid}").WithTags("casebook").RequireAuthorization(p => p.RequireRole(Roles.Lead));
         leading
@@ -177,6 +197,35 @@ public static class CasebookEndpoints
     private static async Task<EngineCase> TakeUpAsync(Guid id, CaseVersion entry, Recorder recorder, CancellationToken cancel) =>
         await recorder.UpdateAsync<EngineCase>(id, id, entry.Version, entry, c => (c.WithdrawnAt, c.WithdrawnWhy) = (null, null), cancel);
 
+    private static async Task<IReadOnlyList<LayoutStart>> StartsAsync(SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var cases = await db
+            .Cases.AsNoTracking()
+            .Where(c => c.WithdrawnAt == null)
+            .OrderByDescending(c => c.At)
+            .ThenBy(c => c.Id)
+            .Select(c => new { c.EngineName, c.Layout })
+            .Take(500)
+            .ToListAsync(cancel);
+        return
+        [
+            // What an earlier case had of its own is of that engine and not of its kind.
+            .. cases
+                .DistinctBy(c => c.EngineName.Trim(), StringComparer.OrdinalIgnoreCase)
+                .Take(MostStarts)
+                .Select(c => new LayoutStart(
+                    c.EngineName,
+                    "",
+                    c.Layout with
+                    {
+                        OwnParts = [.. c.Layout.OwnParts.Where(o => !o.Left)],
+                    },
+                    OfThisShop: true
+                )),
+            .. knowledge.Families.Select(f => new LayoutStart(f.Name, f.Says, f.Layout, OfThisShop: false)),
+        ];
+    }
+
     private static LayoutPreview Preview(EngineLayout layout)
     {
         var engine = Engine.From(layout);
@@ -185,7 +234,8 @@ public static class CasebookEndpoints
             LongSection.Of(table),
             engine.Cylinders,
             [.. engine.OilRoute.Select(s => (s.Kind == BearingKind.Main ? "M" : "K") + s.Number)],
-            table.All.Count
+            table.All.Count,
+            layout.GearTeeth.Count > 0 ? GearMarks.TurnsUntilTheyMeet(layout.GearTeeth) : null
         );
     }
 

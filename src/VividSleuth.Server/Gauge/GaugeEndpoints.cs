@@ -96,7 +96,7 @@ public static class GaugeEndpoints
         }
 
         var table = reader.Table;
-        var kind = table.Find(entry.Place)?.Kind.Id ?? "";
+        var kind = table.Find(entry.Place)?.Kind.ReadAs ?? "";
         var limits = reader.Case.Limits.Where(l => l.Characteristic == entry.Characteristic).ToList();
         var readings = reader.Case.Readings.Where(r => r.Characteristic == entry.Characteristic).ToList();
         var (nominal, median) = GaugeEntries.Expected(readings, limits, table, entry.Characteristic, kind, entry.Phase, entry.Corrects);

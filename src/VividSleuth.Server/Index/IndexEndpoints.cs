@@ -42,6 +42,10 @@ public sealed record PartStay(
     DateOnly? DueBack
 );
 
+/// <summary>A layout put right.</summary>
+/// <param name="Why">Only for keeping; a preview needs none.</param>
+public sealed record LayoutEntry(Guid Id, int Version, EngineLayout Layout, string Why);
+
 public sealed record RenumberEntry(Guid Id, int Version, CrankEnd NumberOneEnd, NumberingScheme Numbering, bool BankAOnTheLeft, string Why);
 
 /// <summary>What another numbering would do.</summary>
@@ -58,12 +62,23 @@ public static class IndexEndpoints
             .ProducesProblem(StatusCodes.Status409Conflict)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group
+            .MapPost("/parts/many", AddManyAsync)
+            .RequireAuthorization(Policies.Write)
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group
             .MapPut("/parts/{id:guid}", ChangeAsync)
             .RequireAuthorization(Policies.Write)
             .ProducesProblem(StatusCodes.Status409Conflict)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapGet("/mates", MatesAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapGet("/parts/{id:guid}/stays", StaysAsync);
+        group.MapPost("/layout/preview", PreviewLayoutAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group
+            .MapPost("/layout", CorrectLayoutAsync)
+            .RequireAuthorization(Policies.Write)
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapPost("/renumber/preview", PreviewAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group
             .MapPost("/renumber", RenumberAsync)
@@ -79,6 +94,44 @@ public static class IndexEndpoints
         Check(entry);
         Fill(part, entry);
         return await recorder.AddAsync(caseId, part, cancel);
+    }
+
+    /// <summary>Tags several parts at once, all or none; one that has a tag already is named.</summary>
+    private static async Task<IReadOnlyList<Part>> AddManyAsync(
+        Guid caseId,
+        IReadOnlyList<PartEntry> entries,
+        Recorder recorder,
+        CaseDesk desk,
+        CancellationToken cancel
+    )
+    {
+        if (entries.Count is 0 or > 500)
+        {
+            throw new ProblemException(Problem.Of("parts", "server.tags-at-once", ("least", 1), ("most", 500)));
+        }
+
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var tagged = reader.Case.Parts.Where(p => p.Stands()).ToDictionary(p => p.Place, p => p.Id, StringComparer.Ordinal);
+        var parts = new List<Part>();
+        foreach (var entry in entries)
+        {
+            Check(entry);
+            var part = new Part { Id = entry.Id, Place = reader.Table.Parse(entry.Place).Code };
+            if (tagged.TryGetValue(part.Place, out var standing) && standing != part.Id)
+            {
+                throw new ProblemException(Problem.Of("parts", "server.has-a-tag-already", ("place", part.Place)));
+            }
+
+            Fill(part, entry);
+            parts.Add(part);
+        }
+
+        if (parts.Select(p => p.Place).Distinct(StringComparer.Ordinal).Count() < parts.Count)
+        {
+            throw new ProblemException(Problem.Of("parts", "server.one-place-twice"));
+        }
+
+        return await recorder.AddManyAsync(caseId, parts, cancel);
     }
 
     private static Task<Part> ChangeAsync(Guid caseId, Guid id, PartEntry entry, Recorder recorder, CancellationToken cancel)
@@ -143,13 +196,54 @@ public static class IndexEndpoints
             throw new ProblemException(Problem.Of("why", "server.change-numbering-needs-reason"));
         }
 
+        return await MoveAsync(
+            caseId,
+            entry.Id,
+            entry.Version,
+            entry,
+            c => RenumberCase.Apply(c, Renumber.Layout(c.Layout, entry.NumberOneEnd, entry.Numbering, entry.BankAOnTheLeft), entry.Why.Trim()),
+            recorder,
+            cancel
+        );
+    }
+
+    private static async Task<LayoutChange> PreviewLayoutAsync(Guid caseId, LayoutEntry entry, CaseDesk desk, CancellationToken cancel)
+    {
+        var engineCase = (await desk.OpenAsync(caseId, cancel)).Case;
+        return Relayout.Of(engineCase.Layout, entry.Layout, RenumberCase.Recorded(engineCase));
+    }
+
+    private static async Task<EngineCase> CorrectLayoutAsync(Guid caseId, LayoutEntry entry, Recorder recorder, CancellationToken cancel) =>
+        string.IsNullOrWhiteSpace(entry.Why)
+            ? throw new ProblemException(Problem.Of("why", "server.change-layout-needs-reason"))
+            : await MoveAsync(
+                caseId,
+                entry.Id,
+                entry.Version,
+                entry,
+                c => RenumberCase.Apply(c, Relayout.Of(c.Layout, entry.Layout, RenumberCase.Recorded(c)), entry.Why.Trim()),
+                recorder,
+                cancel
+            );
+
+    /// <summary>Once, however often it is sent; nothing else is written to the case meanwhile.</summary>
+    private static async Task<EngineCase> MoveAsync(
+        Guid caseId,
+        Guid id,
+        int version,
+        object yours,
+        Func<EngineCase, Renumbering> change,
+        Recorder recorder,
+        CancellationToken cancel
+    )
+    {
         var db = recorder.Db;
         await using (var transaction = await db.Database.BeginTransactionAsync(cancel))
         {
             await db.LockAsync(caseId, cancel);
-            if (!await db.Set<Renumbering>().AnyAsync(r => r.Id == entry.Id, cancel))
+            if (!await db.Set<Renumbering>().AnyAsync(r => r.Id == id, cancel))
             {
-                await recorder.RenumberAsync(caseId, entry, cancel);
+                await recorder.MoveAsync(caseId, id, version, yours, change, cancel);
                 await transaction.CommitAsync(cancel);
             }
         }

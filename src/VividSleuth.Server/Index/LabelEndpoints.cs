@@ -43,13 +43,21 @@ public static class LabelEndpoints
     private static async Task<IResult> PdfAsync(Guid caseId, string places, string page, CaseDesk desk, Sentences sentences, CancellationToken cancel)
     {
         var reader = await desk.OpenAsync(caseId, cancel);
-        var pdf = LabelPdf.Draw(LabelPage.Get(page), LabelPage.Places(places, reader.Table), caseId, reader.Case.Title, sentences);
+        var pdf = LabelPdf.Draw(
+            LabelPage.Get(page),
+            LabelPage.Places(places, reader.Table),
+            caseId,
+            reader.Case.Prefix,
+            reader.Case.Title,
+            sentences
+        );
         return Results.File(pdf, "application/pdf");
     }
 
     private static async Task<ScanAnswer> ScanAsync(Guid caseId, string tag, CaseDesk desk, CancellationToken cancel)
     {
-        var place = (await desk.OpenAsync(caseId, cancel)).Table.Parse(TagCode.Read(tag, caseId), "tag");
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var place = reader.Table.Parse(TagCode.Read(tag, caseId, reader.Case.Prefix), "tag");
         return new ScanAnswer(place.Code, place.Words);
     }
 
@@ -151,11 +159,12 @@ public static class LabelEndpoints
                 break;
             }
 
-            var title = await db.Cases.Where(c => c.Id == job.CaseId).Select(c => c.Title).SingleOrDefaultAsync(cancel) ?? "";
+            var of = await db.Cases.Where(c => c.Id == job.CaseId).Select(c => new { c.Title, c.Prefix }).SingleOrDefaultAsync(cancel);
+            var (title, prefix) = (of?.Title ?? "", of?.Prefix ?? "");
             while (job.Printed < job.Places.Count && printer.Trouble.Length == 0)
             {
                 var place = job.Places[job.Printed];
-                switch (await line.PrintAsync(job.Id, job.Printed + 1, place, TagCode.Write(job.CaseId, place), title, cancel))
+                switch (await line.PrintAsync(job.Id, job.Printed + 1, TagCode.Mark(prefix, place), TagCode.Write(job.CaseId, place), title, cancel))
                 {
                     case PrinterAnswer.Printed:
                         job.Printed++;

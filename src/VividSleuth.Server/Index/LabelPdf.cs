@@ -21,7 +21,7 @@ public static class LabelPdf
         GlobalFontSettings.FontResolver = new ShippedFonts();
     }
 
-    public static byte[] Draw(LabelPage page, IReadOnlyList<Address> places, Guid caseId, string caseTitle, Sentences sentences)
+    public static byte[] Draw(LabelPage page, IReadOnlyList<Address> places, Guid caseId, string prefix, string caseTitle, Sentences sentences)
     {
         using var document = new PdfDocument();
         // Compressed streams of this library end without their checksum, of which strict readers complain.
@@ -37,7 +37,7 @@ public static class LabelPdf
             for (var i = 0; i < some.Length; i++)
             {
                 var (x, y) = page.At(i);
-                DrawLabel(graphics, page, x * PointsPerMm, y * PointsPerMm, some[i], caseId, caseTitle, sentences);
+                DrawLabel(graphics, page, x * PointsPerMm, y * PointsPerMm, some[i], caseId, prefix, caseTitle, sentences);
             }
         }
 
@@ -53,6 +53,7 @@ public static class LabelPdf
         double y,
         Address place,
         Guid caseId,
+        string prefix,
         string caseTitle,
         Sentences sentences
     )
@@ -64,11 +65,12 @@ public static class LabelPdf
 
         var room = w - side - (3 * margin);
         var tall = h > 40;
-        var size = Fit(graphics, place.Code, room, tall ? h * 0.5 : h * 0.72);
+        var mark = TagCode.Mark(prefix, place.Code);
+        var size = Fit(graphics, mark, room, tall ? h * 0.5 : h * 0.72);
         var font = new XFont(Mono, size, XFontStyleEx.Bold);
         var baseline = tall ? y + margin + (size * 0.8) : y + (h / 2) + (size * 0.33);
-        graphics.DrawString(place.Code, font, XBrushes.Black, x + margin, baseline);
-        UnderlineSixAndNine(graphics, place.Code, font, x + margin, baseline, size);
+        graphics.DrawString(mark, font, XBrushes.Black, x + margin, baseline);
+        UnderlineSixAndNine(graphics, mark, font, x + margin, baseline, size);
         if (tall)
         {
             var small = new XFont(Plain, Math.Min(8, h * 0.11));

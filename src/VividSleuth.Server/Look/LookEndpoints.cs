@@ -171,7 +171,7 @@ public static class LookEndpoints
             );
         }
 
-        if (shot is { Length: > 0 } && knowledge.ShotsOf(address.Kind.Id).All(s => s.Id != shot))
+        if (shot is { Length: > 0 } && knowledge.ShotsOf(address.Kind.ReadAs).All(s => s.Id != shot))
         {
             throw new ProblemException(Problem.Of("shot", "server.no-such-shot", ("shot", shot), ("kind", address.Kind.Name)));
         }

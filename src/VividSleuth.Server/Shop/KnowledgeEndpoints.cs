@@ -18,7 +18,8 @@ public sealed record KnowledgeView(
     IReadOnlyList<KnownShot> Shots
 );
 
-public sealed record ScriptHead(string Id, string Name, string Says, int Steps);
+/// <param name="Shop">One of the shop's own.</param>
+public sealed record ScriptHead(string Id, string Name, string Says, int Steps, bool Shop);
 
 public sealed record KindView(string Id, Fact Name, string Letters, string Suffix, Stratum Stratum, StationScope Scope, IReadOnlyList<string> Mates);
 
@@ -42,7 +43,7 @@ public static class KnowledgeEndpoints
                             )),
                         ],
                         [.. PartKinds.All.Select(p => new KindView(p.Id, p.Name, p.Letters, p.Suffix, p.Stratum, p.Scope, p.Mates))],
-                        [.. k.StripScripts.Select(s => new ScriptHead(s.Id, s.Name, s.Says, s.Steps.Count))],
+                        [.. k.StripScripts.Select(s => new ScriptHead(s.Id, s.Name, s.Says, s.Steps.Count, s.Shop))],
                         k.Shots
                     )
             )

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
 using VividSleuth.Store;
 using VividSleuth.Words;
@@ -11,8 +12,8 @@ using VividSleuth.Words;
 namespace VividSleuth.Server.Shop;
 
 /// <summary>
-/// The knowledge in use: what ships, or the folder that the program was started with (<c>--knowledge DIR</c>), with the shop's own causes on
-/// top. A folder is read again when a file of it changes; one that does not lint is told and not used, and the last good one stays.
+/// The knowledge in use: what ships, or the folder that the program was started with (<c>--knowledge DIR</c>), with the shop's own causes and
+/// strip scripts on top. A folder is read again when a file of it changes; one that does not lint is told and not used, and the last good one stays.
 /// </summary>
 public sealed class KnowledgeShelf
 {
@@ -61,12 +62,19 @@ public sealed class KnowledgeShelf
             return;
         }
 
+        var scripts = await db
+            .Scripts.AsNoTracking()
+            .Where(s => s.WithdrawnAt == null)
+            .OrderBy(s => s.ScriptId)
+            .Select(s => s.Script)
+            .ToListAsync(cancel);
         var own = await db.Causes.AsNoTracking().Where(s => s.WithdrawnAt == null).OrderBy(s => s.CauseId).Select(s => s.Cause).ToListAsync(cancel);
         lock (_lock)
         {
             // A folder that changed may no longer know a sign that a cause of the shop speaks of: that cause waits, the others count.
             var left = own.Select(s => (Cause: s, Faults: OwnCauses.Check(s, _files).ToArray())).Where(x => x.Faults.Length > 0).ToArray();
-            var whole = _files.With([.. own.Where(s => left.All(l => l.Cause != s))]);
+            var unfit = scripts.Select(s => (Script: s, Faults: OwnScripts.Check(s, _files).ToArray())).Where(x => x.Faults.Length > 0).ToArray();
+            var whole = _files.With([.. own.Where(s => left.All(l => l.Cause != s))], [.. scripts.Where(s => unfit.All(u => u.Script != s))]);
             _state = new State(
                 _files,
                 whole,
@@ -78,6 +86,15 @@ public sealed class KnowledgeShelf
                             {
                                 Field = $"{l.Cause.Id}.{f.Field}",
                                 Text = Fact.Of("server.shops-cause-not-used", ("cause", l.Cause.Name), ("why", f.Text)),
+                            }
+                        )
+                    ),
+                    .. unfit.SelectMany(u =>
+                        u.Faults.Select(f =>
+                            f with
+                            {
+                                Field = $"{u.Script.Id}.{f.Field}",
+                                Text = Fact.Of("server.shops-script-not-used", ("script", u.Script.Name), ("why", f.Text)),
                             }
                         )
                     ),

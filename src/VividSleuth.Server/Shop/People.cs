@@ -190,13 +190,14 @@ public static class People
     private static async Task<Results<Ok<InvitationSaid>, ProblemHttpResult>> LookAsync(
         InvitationAsk ask,
         HttpContext context,
+        Tries tries,
         SleuthDb db,
         CancellationToken cancel
     )
     {
-        if (await db.CountAsync([SignInBucket.OfCodes(SignIn.AddressOf(context))], cancel) is { Ticks: > 0 } wait)
+        if (await tries.CountCodeAsync(context, cancel) is { } slowed)
         {
-            return SignIn.Slower(context, wait);
+            return slowed;
         }
 
         var invitation = await FindAsync(db, ask.Code, cancel);
@@ -209,6 +210,7 @@ public static class People
     private static async Task<Results<Ok<SignedIn>, ProblemHttpResult>> UseAsync(
         InvitationUse use,
         HttpContext context,
+        Tries tries,
         SleuthDb db,
         HashGate gate,
         Sessions sessions,
@@ -219,9 +221,9 @@ public static class People
         CancellationToken cancel
     )
     {
-        if (await db.CountAsync([SignInBucket.OfCodes(SignIn.AddressOf(context))], cancel) is { Ticks: > 0 } wait)
+        if (await tries.CountCodeAsync(context, cancel) is { } slowed)
         {
-            return SignIn.Slower(context, wait);
+            return slowed;
         }
 
         // One person to a code: the second of two who use it at once finds it used.
@@ -405,6 +407,7 @@ public static class People
     private static async Task<Results<NoContent, ProblemHttpResult>> ChangePasswordAsync(
         PasswordChange entry,
         HttpContext context,
+        Tries tries,
         ClaimsPrincipal user,
         Recorder recorder,
         HashGate gate,
@@ -416,9 +419,18 @@ public static class People
     {
         var db = recorder.Db;
         var person = await people.GetUserAsync(user) ?? throw Problems.NotHere("person");
-        if (await db.CountAsync([SignInBucket.OfName(person.NormalizedUserName!, "own-password")], cancel) is { Ticks: > 0 } wait)
+        if (
+            await tries.CountAsync(
+                context,
+                [
+                    [SignInBucket.OfName(person.NormalizedUserName!, "own-password")],
+                ],
+                cancel
+            ) is
+            { } slowed
+        )
         {
-            return SignIn.Slower(context, wait);
+            return slowed;
         }
 
         Checked(PasswordRules.CheckPassword(entry.New, person.UserName!));

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Data.Common;
 using System.Security.Claims;
 using System.Security.Cryptography;
 using System.Text;
@@ -68,10 +69,17 @@ public sealed class Sessions(IServiceScopeFactory scopes, IHttpContextAccessor a
         using var scope = scopes.CreateScope();
         var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
         var (now, bytes, until) = (db.Now(), Sealed(ticket), ticket.Properties.ExpiresUtc ?? time.GetUtcNow().AddDays(1));
-        var stands = await db
-            .Sessions.Where(s => s.KeyHash == hash)
-            .ExecuteUpdateAsync(s => s.SetProperty(x => x.Ticket, bytes).SetProperty(x => x.SeenAt, now).SetProperty(x => x.Until, until));
-        Know(hash, stands > 0 ? ticket : null);
+        try
+        {
+            var stands = await db
+                .Sessions.Where(s => s.KeyHash == hash)
+                .ExecuteUpdateAsync(s => s.SetProperty(x => x.Ticket, bytes).SetProperty(x => x.SeenAt, now).SetProperty(x => x.Until, until));
+            Know(hash, stands > 0 ? ticket : null);
+        }
+        catch (Exception e) when (e is DbException or InvalidOperationException { InnerException: DbException })
+        {
+            // It comes as the answer begins, and would take the answer with it; the next request renews.
+        }
     }
 
     public async Task<AuthenticationTicket?> RetrieveAsync(string key)

@@ -18,7 +18,9 @@ public sealed record SettingsEntry(
     Schools? Schools = null,
     string? GaugeAddress = null,
     string? PrinterAddress = null,
-    LengthUnit? Lengths = null
+    LengthUnit? Lengths = null,
+    bool? OtherEyes = null,
+    Dictionary<StepLock, string>? OpenedBy = null
 );
 
 public sealed record LessonEntry(Guid Id, string Script, string Step, string EngineName, string Text, Guid? CaseId);
@@ -58,6 +60,11 @@ public static class ShopEndpoints
             throw new ProblemException(Problem.Of("holdSigner", "server.cannot-sign", ("holdSigner", entry.HoldSigner)));
         }
 
+        if (entry.OpenedBy?.FirstOrDefault(o => o.Value is not (Roles.Lead or Roles.Mechanic)).Value is { } stranger)
+        {
+            throw new ProblemException(Problem.Of("openedBy", "server.cannot-open", ("role", stranger)));
+        }
+
         if (entry.Schools?.Check().ToArray() is { Length: > 0 } wrong)
         {
             throw new ProblemException(wrong);
@@ -82,6 +89,8 @@ public static class ShopEndpoints
         db.Keep("settings", SettingsId, recorded is null ? null : ShopRecorder.Json(recorded));
         var settings = recorded ?? db.Settings.Add(new ShopSettings()).Entity;
         settings.HoldSigner = entry.HoldSigner;
+        settings.OtherEyes = entry.OtherEyes ?? settings.OtherEyes;
+        settings.OpenedBy = entry.OpenedBy ?? settings.OpenedBy;
         settings.Keeping = entry.Keeping;
         settings.KeepingBySet = entry.KeepingBySet;
         settings.Schools = entry.Schools ?? settings.Schools;

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Security.Claims;
 using System.Security.Cryptography;
 using System.Text;
@@ -72,6 +71,7 @@ public static class SignIn
         Credentials credentials,
         HttpContext context,
         SleuthDb db,
+        Tries tries,
         HashGate gate,
         SignInManager<Person> signIn,
         UserManager<Person> people,
@@ -85,14 +85,19 @@ public static class SignIn
         var own = SignInBucket.OfName(key, device ?? address);
         SignInBucket[] others = device is null ? [SignInBucket.OfAddress(address), SignInBucket.OfStrangersTo(key)] : [];
         // The narrowest first: what is refused by it fills no other.
-        if (await db.CountAsync([own], cancel) is { Ticks: > 0 } mine)
+        if (
+            await tries.CountAsync(
+                context,
+                [
+                    [own],
+                    others,
+                ],
+                cancel
+            ) is
+            { } slowed
+        )
         {
-            return Slower(context, mine);
-        }
-
-        if (await db.CountAsync(others, cancel) is { Ticks: > 0 } wait)
-        {
-            return Slower(context, wait);
+            return slowed;
         }
 
         var person = await people.FindByNameAsync(name);
@@ -120,6 +125,7 @@ public static class SignIn
         PasskeyAnswer answer,
         HttpContext context,
         SleuthDb db,
+        Tries tries,
         SignInManager<Person> signIn,
         UserManager<Person> people,
         IDataProtectionProvider protection,
@@ -127,9 +133,9 @@ public static class SignIn
     )
     {
         SignInBucket[] address = [SignInBucket.OfAddress(AddressOf(context))];
-        if (await db.CountAsync(address, cancel) is { Ticks: > 0 } wait)
+        if (await tries.CountAsync(context, [address], cancel) is { } slowed)
         {
-            return Slower(context, wait);
+            return slowed;
         }
 
         PasskeyAssertionResult<Person> result;
@@ -192,18 +198,6 @@ public static class SignIn
 
     public static async Task<SignedIn> SaidAsync(Person person, UserManager<Person> people) =>
         new(person.UserName!, (await people.GetRolesAsync(person)).FirstOrDefault() ?? Roles.Viewer);
-
-    /// <summary>Refused for now, and when it may be tried again.</summary>
-    public static ProblemHttpResult Slower(HttpContext context, TimeSpan wait)
-    {
-        Operation.SignIns.Add(1, KeyValuePair.Create<string, object?>("how", "slowed"));
-        SecurityLog.Slowed(context);
-        var seconds = (int)Math.Ceiling(wait.TotalSeconds);
-        context.Response.Headers.RetryAfter = seconds.ToString(CultureInfo.InvariantCulture);
-        return TypedResults.Problem(
-            Problems.Details(context, StatusCodes.Status429TooManyRequests, Core.Problem.Of("", "server.too-many-tries", ("seconds", seconds)))
-        );
-    }
 
     /// <summary>Where a request comes from; of an address of version 6 the part that a household has.</summary>
     public static string AddressOf(HttpContext context)

@@ -8,9 +8,17 @@ using VividSleuth.Server.Casebook;
 
 namespace VividSleuth.Server.Strip;
 
-/// <param name="Reason">Why it is left out.</param>
-/// <param name="Overrides">Locks that are opened, each with its own reason.</param>
-public sealed record StepEntry(Guid Id, string Step, StepState State, string Reason, IReadOnlyList<StepOverride>? Overrides = null);
+/// <param name="Reason">Why it is left out, or how it was found.</param>
+/// <param name="Overrides">Obstacles that are passed, each with its own reason.</param>
+/// <param name="Stations">At which it was done, of a step that is done one by one; none is all that are left.</param>
+public sealed record StepEntry(
+    Guid Id,
+    string Step,
+    StepState State,
+    string Reason,
+    IReadOnlyList<StepOverride>? Overrides = null,
+    IReadOnlyList<int>? Stations = null
+);
 
 public sealed record StepMarkEntry(Guid Id, string Step, StepMarkKind Kind, int Item);
 
@@ -32,7 +40,8 @@ public sealed record OwnStepEntry(Guid Id, StripStep Step, string Reason);
 public sealed record SignOffEntry(Guid Id, string Step, string Note);
 
 /// <summary>Which script the case follows, and what the crank help needs; lengths in mm.</summary>
-public sealed record StripSetup(int Version, string Script, decimal? Stroke, decimal? RodLength);
+/// <param name="Variants">Ids of the script's other ways that are chosen; null leaves them as they are, but for another script.</param>
+public sealed record StripSetup(int Version, string Script, decimal? Stroke, decimal? RodLength, IReadOnlyList<string>? Variants = null);
 
 public sealed record CrankAnswer(IReadOnlyList<PistonPosition> Pistons, IReadOnlyList<CrankRange> AllDown);
 
@@ -62,18 +71,51 @@ public static class StripEndpoints
         api.MapGet("/puller", Puller).WithTags("strip").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
-    private static Task<StepRecord> AddStepAsync(Guid caseId, StepEntry entry, Recorder recorder, ClaimsPrincipal user, CancellationToken cancel)
+    private static async Task<StepRecord> AddStepAsync(
+        Guid caseId,
+        StepEntry entry,
+        Recorder recorder,
+        CaseDesk desk,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    )
     {
-        var lead = user.IsInRole(Store.Shop.Roles.Lead);
+        var mayOpen = await MayOpenAsync(desk, user, cancel);
         var record = new StepRecord
         {
             Id = entry.Id,
             Step = entry.Step,
             State = entry.State,
             Reason = entry.Reason.Trim(),
-            Overrides = [.. (entry.Overrides ?? []).Select(o => new StepOverride { Lock = o.Lock, Reason = o.Reason.Trim() })],
+            Overrides =
+            [
+                .. (entry.Overrides ?? []).Select(o => new StepOverride
+                {
+                    Lock = o.Lock,
+                    Of = o.Of,
+                    Reason = o.Reason.Trim(),
+                }),
+            ],
+            Stations = [.. (entry.Stations ?? []).Distinct().Order()],
         };
-        return recorder.AddCheckedAsync(caseId, record, r => StepRules.Check(record, r.Strip, lead), cancel);
+        return await recorder.AddCheckedAsync(
+            caseId,
+            record,
+            r =>
+            {
+                record.Per = record.Stations.Count > 0 ? r.Book.Step(record.Step)?.Per ?? default : default;
+                return StepRules.Check(record, r.Book, mayOpen);
+            },
+            cancel
+        );
+    }
+
+    /// <summary>Which locks whoever asks may open in this shop.</summary>
+    internal static async Task<Func<StepLock, bool>> MayOpenAsync(CaseDesk desk, ClaimsPrincipal user, CancellationToken cancel)
+    {
+        var settings = (await desk.ShopAsync(cancel)).Settings;
+        var role = user.FindFirstValue(ClaimTypes.Role) ?? "";
+        return of => settings.MayOpen(of, role);
     }
 
     private static Task<StepMark> AddMarkAsync(Guid caseId, StepMarkEntry entry, Recorder recorder, CancellationToken cancel)
@@ -127,30 +169,31 @@ public static class StripEndpoints
             id,
             withdrawal,
             (r, record) =>
-                r.Strip.Steps.FirstOrDefault(s => s.Id == record.Step) is { SignedBy: { } by } step
-                    ? Problem.Of("step", "server.step-is-signed", ("step", step.Name), ("by", by))
+                r.Book.SignatureOf(record.Step) is { } signed
+                    ? Problem.Of("step", "server.step-is-signed", ("step", r.Book.Names[record.Step]), ("by", signed.By))
                     : null,
             cancel
         );
 
-    private static Task<OwnStep> WithdrawOwnAsync(
+    private static async Task<OwnStep> WithdrawOwnAsync(
         Guid caseId,
         Guid id,
         Withdrawal withdrawal,
         Recorder recorder,
+        CaseDesk desk,
         ClaimsPrincipal user,
         CancellationToken cancel
-    ) =>
-        recorder.WithdrawCheckedAsync<OwnStep>(
+    )
+    {
+        var mayOpen = await MayOpenAsync(desk, user, cancel);
+        return await recorder.WithdrawCheckedAsync<OwnStep>(
             caseId,
             id,
             withdrawal,
-            (r, own) =>
-                user.IsInRole(Store.Shop.Roles.Lead)
-                    ? null
-                    : StepRules.LoosensWithout(own, r.Case.StripLog(), StripPlanner.ScriptOf(r.Case.StripLog(), r.Knowledge)),
+            (r, own) => StepRules.LoosensWithout(own, r.Case.StripLog(), r.Book.Script, mayOpen),
             cancel
         );
+    }
 
     /// <summary>A signature is taken back by who may give it, and one of a lead by a lead; both names stay with it.</summary>
     private static async Task<SignOff> UnsignAsync(
@@ -177,22 +220,29 @@ public static class StripEndpoints
         );
     }
 
-    private static Task<OwnStep> AddOwnAsync(Guid caseId, OwnStepEntry entry, Recorder recorder, ClaimsPrincipal user, CancellationToken cancel)
+    private static async Task<OwnStep> AddOwnAsync(
+        Guid caseId,
+        OwnStepEntry entry,
+        Recorder recorder,
+        CaseDesk desk,
+        ClaimsPrincipal user,
+        CancellationToken cancel
+    )
     {
-        var lead = user.IsInRole(Store.Shop.Roles.Lead);
+        var mayOpen = await MayOpenAsync(desk, user, cancel);
         var own = new OwnStep
         {
             Id = entry.Id,
             Step = entry.Step,
             Reason = entry.Reason.Trim(),
         };
-        return recorder.AddCheckedAsync(
+        return await recorder.AddCheckedAsync(
             caseId,
             own,
             r =>
             {
                 StepRules.CheckOwn(own, r.Case.StripLog(), r.Table, r.Knowledge);
-                return lead ? null : StepRules.Loosens(StepOf(r, own.Step.Id), own.Step);
+                return StepRules.Loosens(r.Book.Step(own.Step.Id), own.Step, mayOpen);
             },
             cancel
         );
@@ -207,8 +257,9 @@ public static class StripEndpoints
         CancellationToken cancel
     )
     {
-        var signer = (await desk.ShopAsync(cancel)).Settings.HoldSigner;
+        var settings = (await desk.ShopAsync(cancel)).Settings;
         var role = user.FindFirstValue(ClaimTypes.Role) ?? "";
+        var by = user.FindFirstValue(ClaimTypes.Name) ?? "";
         var sign = new SignOff
         {
             Id = entry.Id,
@@ -221,16 +272,9 @@ public static class StripEndpoints
             sign,
             r =>
             {
-                var step = r.Strip.Steps.FirstOrDefault(s => s.Id == entry.Step);
-                return step switch
-                {
-                    null => Unknown(entry.Step),
-                    { HoldPoint: false } => Problem.Of("step", "server.no-hold-point", ("step", step.Name)),
-                    { State: null } => Problem.Of("step", "server.not-done-yet", ("step", step.Name)),
-                    { SignedBy: { } by } => Problem.Of("step", "server.signed-already", ("by", by)),
-                    _ when !MaySign(role, signer) => Problem.Of("role", "server.shop-signs-hold-points", ("signer", signer)),
-                    _ => null,
-                };
+                var problem = StepRules.CheckSign(sign, r.Book, by, MaySign(role, settings.HoldSigner), settings.HoldSigner, settings.OtherEyes);
+                sign.Seen = problem is null ? r.Book.Seen(sign.Step) : "";
+                return problem;
             },
             cancel
         );
@@ -238,11 +282,27 @@ public static class StripEndpoints
 
     private static bool MaySign(string role, string signer) => role == signer || role == Store.Shop.Roles.Lead;
 
-    private static Task<EngineCase> SetUpAsync(Guid caseId, StripSetup entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    private static async Task<EngineCase> SetUpAsync(
+        Guid caseId,
+        StripSetup entry,
+        Recorder recorder,
+        CaseDesk desk,
+        KnowledgeBase knowledge,
+        CancellationToken cancel
+    )
     {
         if (entry.Script.Length > 0 && knowledge.Script(entry.Script) is null)
         {
             throw new ProblemException(Problem.Of("script", "server.no-strip-script", ("script", entry.Script)));
+        }
+
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var log = reader.Case.StripLog() with { Script = entry.Script };
+        var script = StripPlanner.ScriptOf(log, knowledge);
+        string[] variants = [.. entry.Variants?.Distinct() ?? (script.Id == reader.Book.Script.Id ? reader.Case.Variants : [])];
+        if (StripVariants.Check(variants, log, script) is { } refused)
+        {
+            throw new ProblemException(refused);
         }
 
         if (entry.Stroke is { } stroke && entry.RodLength is { } rod)
@@ -250,7 +310,7 @@ public static class StripEndpoints
             CrankHelp.Drop(0, (double)stroke, (double)rod);
         }
 
-        return recorder.UpdateAsync<EngineCase>(
+        return await recorder.UpdateAsync<EngineCase>(
             caseId,
             caseId,
             entry.Version,
@@ -258,6 +318,7 @@ public static class StripEndpoints
             c =>
             {
                 c.Script = entry.Script;
+                c.Variants = [.. variants];
                 c.Stroke = entry.Stroke;
                 c.RodLength = entry.RodLength;
             },
@@ -309,8 +370,7 @@ public static class StripEndpoints
         return new PullerAnswer(bolt, load, PullerHelp.Check(bolt, known, load, bolts));
     }
 
-    private static StripStep? StepOf(CaseReader reader, string id) =>
-        StripPlanner.StepsOf(reader.Case.StripLog(), StripPlanner.ScriptOf(reader.Case.StripLog(), reader.Knowledge)).FirstOrDefault(s => s.Id == id);
+    private static StripStep? StepOf(CaseReader reader, string id) => reader.Book.Step(id);
 
     private static Problem Unknown(string step) => Problem.Of("step", "server.no-such-step", ("step", step));
 }

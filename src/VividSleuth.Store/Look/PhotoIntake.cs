@@ -44,6 +44,9 @@ public static class PhotoIntake
 
         // What is wrong with a file is told to whoever sent it; the log is not filled by strangers.
         Log.SetLogHandler("VIPS", Enums.LogLevelFlags.Warning, (_, _, _) => { });
+
+        // Else the allocator learns from the first large picture to keep such blocks for itself, and holds the sum of all peaks.
+        NativeMemory.GiveBackFrom(256 * 1024);
     }
 
     // Pictures taken in at one time; more wait, so that memory stays bounded however many are sent at once. What is slow waits for its like only.

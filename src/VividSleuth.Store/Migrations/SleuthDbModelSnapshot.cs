@@ -239,6 +239,10 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("Prefix")
+                        .IsRequired()
+                        .HasColumnType("text");
+
                     b.Property<string>("Risks")
                         .IsRequired()
                         .HasColumnType("jsonb");
@@ -260,6 +264,12 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("Title")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<string>("Variants")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasDefaultValueSql("'[]'::jsonb");
 
                     b.Property<int>("Version")
                         .IsConcurrencyToken()
@@ -1108,6 +1118,10 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("Seen")
+                        .IsRequired()
+                        .HasColumnType("text");
+
                     b.Property<string>("Step")
                         .IsRequired()
                         .HasColumnType("text");
@@ -1129,9 +1143,7 @@ namespace VividSleuth.Store.Migrations
 
                     b.HasIndex("CaseId");
 
-                    b.HasIndex("CaseId", "Step")
-                        .IsUnique()
-                        .HasFilter("\"WithdrawnAt\" IS NULL");
+                    b.HasIndex("CaseId", "Step");
 
                     b.ToTable("sign_offs", (string)null);
                 });
@@ -1209,6 +1221,10 @@ namespace VividSleuth.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasDefaultValueSql("'[]'::jsonb");
 
+                    b.Property<string>("Per")
+                        .IsRequired()
+                        .HasColumnType("text");
+
                     b.Property<string>("Reason")
                         .IsRequired()
                         .HasColumnType("text");
@@ -1216,6 +1232,12 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("State")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<string>("Stations")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasDefaultValueSql("'[]'::jsonb");
 
                     b.Property<string>("Step")
                         .IsRequired()
@@ -1238,9 +1260,7 @@ namespace VividSleuth.Store.Migrations
 
                     b.HasIndex("CaseId");
 
-                    b.HasIndex("CaseId", "Step")
-                        .IsUnique()
-                        .HasFilter("\"WithdrawnAt\" IS NULL");
+                    b.HasIndex("CaseId", "Step");
 
                     b.ToTable("steps", (string)null);
                 });
@@ -1802,6 +1822,49 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("shop_stories", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Store.Shop.ShopScript", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Script")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<string>("ScriptId")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ScriptId")
+                        .IsUnique()
+                        .HasFilter("\"WithdrawnAt\" IS NULL");
+
+                    b.ToTable("shop_scripts", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Store.Shop.ShopSettings", b =>
                 {
                     b.Property<int>("Id")
@@ -1826,6 +1889,15 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("Lengths")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<string>("OpenedBy")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasDefaultValueSql("'{\"fastenersOut\":\"mechanic\",\"hole\":\"mechanic\",\"empty\":\"mechanic\"}'::jsonb");
+
+                    b.Property<bool>("OtherEyes")
+                        .HasColumnType("boolean");
 
                     b.Property<string>("PrinterAddress")
                         .IsRequired()

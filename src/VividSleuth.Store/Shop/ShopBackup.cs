@@ -44,6 +44,8 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
 
         public List<ShopCause> Causes { get; set; } = [];
 
+        public List<ShopScript> Scripts { get; set; } = [];
+
         public List<Instrument> Instruments { get; set; } = [];
 
         public List<LabelJob> LabelJobs { get; set; } = [];
@@ -173,6 +175,7 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
         db.AddRange(shop.Lessons);
         db.AddRange(shop.Stock);
         db.AddRange(shop.Causes);
+        db.AddRange(shop.Scripts);
         db.AddRange(shop.Instruments);
         db.AddRange(shop.LabelJobs);
         db.AddRange(shop.Printers);
@@ -238,6 +241,7 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             Lessons = await db.Lessons.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Stock = await db.Stock.AsNoTracking().OrderBy(x => x.Number).ToListAsync(cancel),
             Causes = await db.Causes.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
+            Scripts = await db.Scripts.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Instruments = await db.Instruments.AsNoTracking().OrderBy(x => x.Name).ToListAsync(cancel),
             LabelJobs = await db.LabelJobs.AsNoTracking().OrderBy(x => x.At).ToListAsync(cancel),
             Printers = await db.Printers.AsNoTracking().ToListAsync(cancel),
@@ -264,6 +268,7 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             ["lessons"] = await db.Lessons.CountAsync(cancel),
             ["stock"] = await db.Stock.CountAsync(cancel),
             ["causes"] = await db.Causes.CountAsync(cancel),
+            ["scripts"] = await db.Scripts.CountAsync(cancel),
             ["instruments"] = await db.Instruments.CountAsync(cancel),
         };
 

@@ -19,6 +19,21 @@ public sealed class ShopSettings
     /// <summary>Role that signs hold points.</summary>
     public string HoldSigner { get; set; } = Roles.Lead;
 
+    /// <summary>True where a hold point is signed by another than the one who did the step.</summary>
+    public bool OtherEyes { get; set; }
+
+    /// <summary>Role that may open a lock of the strip with a reason; a lead always may, and a lock that is not named here a lead alone.</summary>
+    public Dictionary<StepLock, string> OpenedBy { get; set; } =
+        new()
+        {
+            [StepLock.FastenersOut] = Roles.Mechanic,
+            [StepLock.Hole] = Roles.Mechanic,
+            [StepLock.Empty] = Roles.Mechanic,
+        };
+
+    /// <summary>Whether somebody of a role may open a lock of a kind.</summary>
+    public bool MayOpen(StepLock of, string role) => role == Roles.Lead || OpenedBy.GetValueOrDefault(of, Roles.Lead) == role;
+
     /// <summary>How fasteners are kept where a set has no way of its own.</summary>
     public Keeping Keeping { get; set; } = Keeping.Bag;
 
@@ -155,6 +170,30 @@ public sealed class ShopCause : IShopRecord
     public string CauseId { get; set; } = "";
 
     public KnownCause Cause { get; set; } = new();
+
+    /// <summary>Why the shop wrote or changed it.</summary>
+    public string Why { get; set; } = "";
+
+    public int Version { get; set; }
+
+    public DateTimeOffset At { get; set; }
+
+    public string By { get; set; } = "";
+
+    public DateTimeOffset? WithdrawnAt { get; set; }
+
+    public string? WithdrawnBy { get; set; }
+}
+
+/// <summary>A strip script of the shop's own, in the place of one that ships or beside them.</summary>
+public sealed class ShopScript : IShopRecord
+{
+    public Guid Id { get; set; }
+
+    /// <summary>Id of the script; that of one that ships where this takes its place.</summary>
+    public string ScriptId { get; set; } = "";
+
+    public StripScript Script { get; set; } = new();
 
     /// <summary>Why the shop wrote or changed it.</summary>
     public string Why { get; set; } = "";

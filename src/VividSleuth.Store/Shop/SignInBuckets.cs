@@ -25,13 +25,16 @@ public sealed record SignInBucket(string Key, int Burst, int Seconds)
     private static string Short(string text) => text.Length <= 80 ? text : text[..80];
 }
 
+/// <summary>One that takes no try for so long.</summary>
+public sealed record FullBucket(SignInBucket Bucket, TimeSpan Wait);
+
 public static class SignInBuckets
 {
     /// <summary>Counts a try in each bucket.</summary>
-    /// <returns>How long to wait where one is full, and then nothing is counted in it; zero where the try may go on.</returns>
-    public static async Task<TimeSpan> CountAsync(this SleuthDb db, IEnumerable<SignInBucket> buckets, CancellationToken cancel)
+    /// <returns>Those that are full, and in which it is not counted; none where the try may go on.</returns>
+    public static async Task<IReadOnlyList<FullBucket>> CountAsync(this SleuthDb db, IEnumerable<SignInBucket> buckets, CancellationToken cancel)
     {
-        var wait = TimeSpan.Zero;
+        var full = new List<FullBucket>();
         var now = db.Now();
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         // In the order of keys, so that two who count in the same ones wait for one another and not for ever.
@@ -50,8 +53,7 @@ public static class SignInBuckets
             var level = Math.Max(0, stands[0].Level - drained) + 1;
             if (level > bucket.Burst)
             {
-                var needed = TimeSpan.FromSeconds((level - bucket.Burst) * bucket.Seconds);
-                wait = needed > wait ? needed : wait;
+                full.Add(new FullBucket(bucket, TimeSpan.FromSeconds((level - bucket.Burst) * bucket.Seconds)));
                 if (stands[0].At > now)
                 {
                     // Counted by a clock that was ahead: it drains from now on, and not when that moment has come.
@@ -65,7 +67,7 @@ public static class SignInBuckets
         }
 
         await transaction.CommitAsync(cancel);
-        return wait;
+        return full;
     }
 
     /// <summary>After one that was right: it was no guess, and those before it were the same person's.</summary>

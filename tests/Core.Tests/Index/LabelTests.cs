@@ -55,5 +55,14 @@ public sealed class LabelTests
         Should.Throw<ProblemException>(() => TagCode.Read("https://example.org/whatever", mine)).Problems[0].Text.ShouldContain("no tag of ours");
         Should.Throw<ProblemException>(() => TagCode.Read("vivid-sleuth:zzz:R1", mine)).Problems[0].Remedy.ShouldContain("Type");
         Should.Throw<ProblemException>(() => TagCode.Read("", mine));
+        TagCode.Mark("K7", "R6L").ShouldBe("K7-R6L");
+        TagCode.Mark("", "R6L").ShouldBe("R6L");
+        TagCode.Read("k7-R6L", mine, "K7").ShouldBe("R6L");
+        TagCode.Read("R6L", mine, "K7").ShouldBe("R6L");
+        Should.Throw<ProblemException>(() => TagCode.Read("K8-R6L", mine, "K7")).Problems[0].Text.ShouldContain("this one’s begin with K7");
+        Should.Throw<ProblemException>(() => TagCode.Read("K8-R6L", mine)).Problems[0].Text.ShouldBe("“K8” is the mark of another engine.");
+        TagCode.CheckPrefix("").ShouldBeNull();
+        TagCode.CheckPrefix("K7").ShouldBeNull();
+        TagCode.CheckPrefix("TOO LONG")!.Field.ShouldBe("prefix");
     }
 }

@@ -38,6 +38,63 @@ public sealed class ScriptTests
             ValveGear = ValveGear.Side,
             RingsPerPiston = 3,
         },
+        ["vee-twin"] = Start.VeeEight with
+        {
+            Cylinders = 2,
+            FiringOrder = [1, 2],
+            FiringAngles = [0, 315],
+            Bearings = BearingType.Rolling,
+            Cooling = Cooling.Air,
+            Case = CaseBuild.Split,
+        },
+        ["motorcycle-four"] = Four with
+        {
+            ValveGear = ValveGear.TwinOverhead,
+            InletValves = 2,
+            ExhaustValves = 2,
+            CamPhasers = false,
+            Case = CaseBuild.Split,
+            GearboxInCase = true,
+        },
+        ["twin-cam-four-chain"] = Four with { ValveGear = ValveGear.TwinOverhead, InletValves = 2, ExhaustValves = 2, CamDrive = CamDrive.Chain },
+        ["twin-cam-four-belt"] = Four with
+        {
+            ValveGear = ValveGear.TwinOverhead,
+            InletValves = 2,
+            ExhaustValves = 2,
+            CamDrive = CamDrive.Belt,
+            CamPhasers = false,
+        },
+        ["pushrod-four"] = Four with { CamDrive = CamDrive.Chain },
+        ["pushrod-six"] = Start.InlineSix with { CamDrive = CamDrive.Chain },
+        ["gas-six"] = Start.InlineSix with
+        {
+            Fuel = FuelSystem.Gas,
+            CamDrive = CamDrive.Gears,
+            Bores = BoreBuild.WetLiner,
+            Charging = Charging.Turbocharger,
+        },
+        ["side-valve-six"] = Start.InlineSix with { ValveGear = ValveGear.Side, MainsAfter = [0, 2, 4, 6] },
+        ["diesel-four-common-rail"] = Four with
+        {
+            ValveGear = ValveGear.TwinOverhead,
+            InletValves = 2,
+            ExhaustValves = 2,
+            Fuel = FuelSystem.Diesel,
+            Feed = DieselFeed.CommonRail,
+            CamDrive = CamDrive.Belt,
+            CamPhasers = false,
+            Bores = BoreBuild.Parent,
+        },
+        ["two-stroke-twin-split-case"] = Start.TwoStrokeTwin with { Case = CaseBuild.Split },
+        ["outboard-three"] = Start.TwoStrokeTwin with
+        {
+            Cylinders = 3,
+            FiringOrder = [1, 2, 3],
+            Crank = CrankBuild.OnePiece,
+            Case = CaseBuild.Split,
+            Bores = BoreBuild.Parent,
+        },
         ["chain-ohc-four"] = Four with { ValveGear = ValveGear.Overhead },
         ["twin-cam-six"] = Start.InlineSix with { ValveGear = ValveGear.TwinOverhead, InletValves = 2, ExhaustValves = 2 },
         ["twin-cam-v6"] = Start.VeeEight with
@@ -54,10 +111,13 @@ public sealed class ScriptTests
         ["diesel-three"] = Start.InlineSix with { Cylinders = 3, FiringOrder = [1, 3, 2], Fuel = FuelSystem.Diesel },
         ["truck-six-in-frame"] = Start.InlineSix with { Fuel = FuelSystem.Diesel },
         ["two-stroke-twin-bed-plate"] = Start.TwoStrokeTwin,
-        ["general"] = Start.InlineSix,
+        ["general"] = Start.InlineSix with { ValveGear = ValveGear.Overhead },
     };
 
     public static TheoryData<string> Scripts() => [.. KnowledgeBase.BuiltIn.StripScripts.Select(s => s.Id)];
+
+    /// <summary>An engine of the kind that a script is for.</summary>
+    internal static EngineLayout KindOf(string script) => Kinds[script];
 
     [Fact]
     public void There_is_a_script_for_each_kind_of_engine()
@@ -131,16 +191,23 @@ public sealed class ScriptTests
     {
         var steps = StripPlanner.StepsOf(Start.Case(Kinds[id]).StripLog(), KnowledgeBase.BuiltIn.Script(id)!);
         var byId = steps.ToDictionary(s => s.Id);
-        var tests = byId["running-tests"];
+        // A two-stroke has no leak-down to speak of: its case is put under pressure and vacuum.
+        var twoStroke = Kinds[id].Cycle == WorkingCycle.TwoStroke;
+        var tests = byId[twoStroke ? "two-stroke-tests" : "running-tests"];
         tests.Ticks.ShouldContain(t => t.Contains("Compression"));
-        tests.Ticks.ShouldContain(t => t.Contains("Leak-down"));
+        (twoStroke ? byId["pressure-test"] : tests).Ticks.ShouldContain(t => t.Contains(twoStroke ? "Vacuum" : "Leak-down"));
         tests.After.Keys.ShouldContain("record");
         byId["record"].Ticks.ShouldContain(t => t.Contains("by hand"));
-        byId["isolate"].After.Keys.ShouldContain("running-tests");
+        byId["isolate"].After.Keys.ShouldContain(tests.Id);
         string[] opens = ["head", "barrel", "piston", "rod", "crankshaft", "camshaft", "rocker-inlet", "valve-inlet", "timing-chain"];
         var opening = steps.Where(s => s.Releases.Exists(opens.Contains)).ToArray();
         opening.ShouldNotBeEmpty();
-        opening.Where(s => !Before(s).Contains("running-tests")).Select(s => s.Id).ShouldBeEmpty(id);
+        opening.Where(s => !Before(s).Contains(tests.Id)).Select(s => s.Id).ShouldBeEmpty(id);
+        if (twoStroke)
+        {
+            string[] shut = ["barrel", "head", "crankshaft", "crank-seal", "case-half"];
+            steps.Where(s => s.Releases.Exists(shut.Contains) && !Before(s).Contains("pressure-test")).Select(s => s.Id).ShouldBeEmpty(id);
+        }
 
         HashSet<string> Before(StripStep step)
         {

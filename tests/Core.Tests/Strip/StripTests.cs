@@ -8,6 +8,8 @@ namespace VividSleuth.Core.Tests.Strip;
 
 public sealed class StripTests
 {
+    internal static StripBook Book(EngineCase c) => new(c.StripLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn);
+
     internal static StripPlan Plan(EngineCase c) => StripPlanner.Plan(c.StripLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn);
 
     private static StripStep Step(string id, params string[] after) =>
@@ -28,12 +30,50 @@ public sealed class StripTests
             At = DateTimeOffset.UtcNow,
         };
 
-    /// <summary>A step done in spite of the locks that are opened, each by its own reason.</summary>
-    private static StepRecord InSpiteOf(string step, params (StepLock Lock, string Reason)[] locks)
+    /// <summary>A step done in spite of obstacles, each passed by its own reason.</summary>
+    internal static StepRecord InSpiteOf(string step, params (StepLock Lock, string Of, string Reason)[] obstacles)
     {
         var record = Record(step);
-        record.Overrides = [.. locks.Select(l => new StepOverride { Lock = l.Lock, Reason = l.Reason })];
+        record.Overrides =
+        [
+            .. obstacles.Select(o => new StepOverride
+            {
+                Lock = o.Lock,
+                Of = o.Of,
+                Reason = o.Reason,
+            }),
+        ];
         return record;
+    }
+
+    /// <summary>As a lead; as a mechanic where <paramref name="lead"/> is false, who may open all but evidence, order and hold points.</summary>
+    internal static Problem? Check(StepRecord record, EngineCase c, bool lead = true) =>
+        StepRules.Check(record, Book(c), of => lead || of is StepLock.FastenersOut or StepLock.Hole or StepLock.Empty);
+
+    internal static StepMark Tick(string step, int item) =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            Step = step,
+            Item = item,
+            Kind = StepMarkKind.Ticked,
+            At = DateTimeOffset.UtcNow,
+        };
+
+    /// <summary>Everything that a step asks for: its ticks, and its fasteners out.</summary>
+    internal static void Fulfil(EngineCase c, string step)
+    {
+        var planned = Plan(c).Steps.Single(s => s.Id == step);
+        c.StepMarks.AddRange(planned.Ticks.Select((_, i) => Tick(step, i)));
+        foreach (var set in planned.Sets)
+        {
+            for (var hole = 1; hole <= (set.Set.NeedsMap ? set.In : 1); hole++)
+            {
+                c.FastenerMoves.Add(
+                    set.Set.NeedsMap ? Move(step, set.Set.Id, 1, hole: hole, length: (decimal)set.Set.Lengths[0]) : Move(step, set.Set.Id, set.In)
+                );
+            }
+        }
     }
 
     internal static FastenerMove Move(
@@ -55,17 +95,29 @@ public sealed class StripTests
             Length = length,
         };
 
-    private static EngineCase Upto(string last)
+    /// <summary>An engine that no script of its own fits.</summary>
+    internal static EngineCase General() => Start.Case(Start.InlineSix with { ValveGear = ValveGear.Overhead });
+
+    internal static EngineCase Upto(string last)
     {
-        var c = Start.Case();
+        var c = General();
         foreach (var step in Plan(c).Steps.TakeWhile(s => s.Id != last))
         {
             c.Steps.Add(Record(step.Id));
-            c.SignOffs.Add(new SignOff { Id = Guid.CreateVersion7(), Step = step.Id });
+            c.SignOffs.Add(Sign(step.Id));
         }
 
         return c;
     }
+
+    internal static SignOff Sign(string step, string by = "ines") =>
+        new()
+        {
+            Id = Guid.CreateVersion7(),
+            Step = step,
+            By = by,
+            At = DateTimeOffset.UtcNow.AddSeconds(1),
+        };
 
     [Fact]
     public void A_cycle_is_refused_by_naming_it()
@@ -84,132 +136,16 @@ public sealed class StripTests
     [Fact]
     public void Fasteners_are_counted_for_this_engine()
     {
-        Plan(Start.Case()).Steps.Single(s => s.Id == "rod-caps").Expected.ShouldBe(12);
-        Plan(Start.Case(Start.VeeEight with { ValveGear = ValveGear.Pushrod })).Steps.Single(s => s.Id == "crank-out").Sets[0].Expected.ShouldBe(10);
-        Plan(Start.Case()).Steps.Single(s => s.Id == "crank-out").Expected.ShouldBe(14);
-    }
-
-    [Fact]
-    public void What_parts_two_pieces_stays_locked_until_the_count_agrees()
-    {
-        var c = Upto("pan");
-        StepRules.Check(Record("pan"), Plan(c), byLead: true)!.Text.ShouldContain("0 out, 22 expected");
-        c.FastenerMoves.Add(Move("pan", "pan", 21));
-        var problem = StepRules.Check(Record("pan"), Plan(c), byLead: true)!;
-        problem.Field.ShouldBe("fastenersOut");
-        problem.Text.ShouldContain("21 out, 22 expected");
-        problem.Text.ShouldContain("seal carrier");
-        StepRules.Check(InSpiteOf("pan", (StepLock.FastenersOut, "one was missing on arrival")), Plan(c), byLead: true).ShouldBeNull();
-        c.FastenerMoves.Add(Move("pan", "pan", 1));
-        StepRules.Check(Record("pan"), Plan(c), byLead: true).ShouldBeNull();
-    }
-
-    [Fact]
-    public void A_step_waits_for_those_before_it_and_a_skip_needs_a_reason()
-    {
-        var plan = Plan(Start.Case());
-        plan.Next.ShouldBe("record");
-        StepRules.Check(Record("head"), plan, byLead: true)!.Text.ShouldContain("Drain the oil");
-        StepRules.Check(Record("record"), plan, byLead: true).ShouldBeNull();
-        StepRules.Check(Record("record", "", StepState.Skipped), plan, byLead: true)!.Field.ShouldBe("reason");
-        StepRules.Check(Record("fly"), plan, byLead: true)!.Field.ShouldBe("step");
-    }
-
-    [Fact]
-    public void Nothing_goes_on_over_an_unsigned_hold_point()
-    {
-        var c = Upto("head");
-        c.Steps.Add(Record("head"));
-        Plan(c).Steps.Single(s => s.Id == "invert").Unsigned.ShouldBe("Cylinder head off");
-        StepRules.Check(Record("invert"), Plan(c), byLead: true)!.Text.ShouldContain("not signed");
-        c.SignOffs.Add(
-            new SignOff
-            {
-                Id = Guid.CreateVersion7(),
-                Step = "head",
-                By = "ines",
-            }
-        );
-        var plan = Plan(c);
-        plan.Steps.Single(s => s.Id == "invert").Unsigned.ShouldBeEmpty();
-        plan.Steps.Single(s => s.Id == "head").SignedBy.ShouldBe("ines");
-    }
-
-    [Fact]
-    public void Only_a_lead_goes_on_over_unread_evidence_and_only_with_a_reason()
-    {
-        var c = Upto("pickup");
-        c.FastenerMoves.Add(Move("pickup", "pump", 6));
-        StepRules.Check(InSpiteOf("pickup", (StepLock.Unread, "in a hurry")), Plan(c), byLead: false)!.Remedy.ShouldContain("Only a lead");
-        StepRules.Check(Record("pickup"), Plan(c), byLead: true)!.Field.ShouldBe("unread");
-        StepRules.Check(InSpiteOf("pickup", (StepLock.Unread, "burnt, nothing left to read")), Plan(c), byLead: true).ShouldBeNull();
-    }
-
-    /// <summary>Each lock needs its own reason: none of them opens another, whatever the order they are given in.</summary>
-    [Fact]
-    public void A_reason_opens_one_lock_and_no_other()
-    {
-        var c = Start.Case();
-        c.Steps.Add(Record("head"));
-        c.FastenerMoves.Add(Move("pickup", "pump", 5));
-        var own = Plan(c).Steps.Single(s => s.Id == "pickup").Source;
-        own.Parts = true;
-        c.OwnSteps.Add(
-            new OwnStep
-            {
-                Id = Guid.CreateVersion7(),
-                Step = own,
-                Reason = "it parts two pieces here",
-            }
-        );
-        var plan = Plan(c);
-        StepLock[] holding = [.. StepRules.Locks(plan.Steps.Single(s => s.Id == "pickup"), byLead: true).Select(l => l.Lock)];
-        holding.ShouldBe([StepLock.HoldPoint, StepLock.Order, StepLock.Unread, StepLock.FastenersOut]);
-        foreach (var closed in holding)
-        {
-            var others = holding.Where(l => l != closed).Select(l => (l, "a reason")).ToArray();
-            StepRules
-                .Check(InSpiteOf("pickup", [.. others, (closed, " ")]), plan, byLead: true)!
-                .Field.ShouldBe(char.ToLowerInvariant(closed.ToString()[0]) + closed.ToString()[1..]);
-        }
-
-        StepRules.Check(Record("pickup", "one sentence for all"), plan, byLead: true)!.Field.ShouldBe("holdPoint");
-        StepRules.Check(InSpiteOf("pickup", [.. holding.Select(l => (l, "a reason"))]), plan, byLead: true).ShouldBeNull();
-    }
-
-    [Fact]
-    public void A_step_that_says_what_it_does_asks_for_each_sign_it_would_destroy()
-    {
-        var c = Start.Case();
-        IReadOnlyList<string> Lost(string place) =>
-            Plan(c).Steps.Single(s => s.Id == "wash").Unread.SingleOrDefault(u => u.Place == place)?.Signs ?? [];
-
-        var perishable = KnowledgeBase.BuiltIn.SignsOn("pan").Where(s => s.DestroyedBy.Contains(Act.Washing)).ToArray();
-        Lost("PA").ShouldBe(perishable.Select(s => s.Name));
-        Lost("R3U").ShouldNotBeEmpty();
-        c.Findings.Add(Start.Saw("PA", "sludge", 1));
-        Lost("PA").ShouldNotContain(KnowledgeBase.BuiltIn.Sign("sludge")!.Name);
-        Lost("PA").Count.ShouldBe(perishable.Length - 1);
-        c.Findings.AddRange(perishable.Select(s => Start.Saw("PA", s.Id, 0)));
-        Lost("PA").ShouldBeEmpty();
-    }
-
-    [Fact]
-    public void Evidence_that_a_step_spoils_is_named_until_it_is_read()
-    {
-        var c = Upto("pickup");
-        c.FastenerMoves.Add(Move("pickup", "pump", 6));
-        Plan(c).Steps.Single(s => s.Id == "pickup").Unread.Select(u => u.Place).ShouldBe(["PA", "PK"]);
-        StepRules.Check(Record("pickup"), Plan(c), byLead: true)!.Field.ShouldBe("unread");
-        c.Findings.AddRange([Start.Saw("PA", "pan-bearing-metal", 0), Start.Saw("PK", "sludge", 1)]);
-        StepRules.Check(Record("pickup"), Plan(c), byLead: true).ShouldBeNull();
+        Plan(General()).Steps.Single(s => s.Id == "rod-caps").Expected.ShouldBe(12);
+        Plan(Start.Case(Start.VeeEight)).Steps.Single(s => s.Id == "crank-out").Sets[0].Expected.ShouldBe(10);
+        Plan(General()).Steps.Single(s => s.Id == "crank-out").Expected.ShouldBe(14);
     }
 
     [Fact]
     public void A_new_plan_keeps_what_is_done_in_the_order_it_was_done()
     {
-        var c = Start.Case();
-        c.Steps.AddRange([InSpiteOf("running-tests", (StepLock.Order, "it was cranked already")), Record("isolate")]);
+        var c = General();
+        c.Steps.AddRange([InSpiteOf("running-tests", (StepLock.Empty, "", "it was cranked already")), Record("isolate")]);
         c.Steps[0].At = DateTimeOffset.UtcNow.AddHours(-1);
         var plan = Plan(c);
         plan.Steps.Take(2).Select(s => s.Id).ShouldBe(["running-tests", "isolate"]);
@@ -220,7 +156,7 @@ public sealed class StripTests
     [Fact]
     public void It_will_not_move_lists_hidden_ones_first_and_what_sticks_last()
     {
-        var c = Start.Case();
+        var c = General();
         c.FastenerMoves.Add(Move("head", "head", 20));
         c.FastenerMoves.Add(Move("head", "head", 1, FastenerState.Broken));
         var hold = Plan(c).Steps.Single(s => s.Id == "head").MayHold;
@@ -234,7 +170,7 @@ public sealed class StripTests
     [Fact]
     public void A_step_of_ones_own_is_put_in_its_place_and_a_cycle_is_named()
     {
-        var c = Start.Case();
+        var c = General();
         var table = Start.Table(c.Layout);
         void Check(StripStep step, string reason = "found so") =>
             StepRules.CheckOwn(new OwnStep { Step = step, Reason = reason }, c.StripLog(), table, KnowledgeBase.BuiltIn);
@@ -290,7 +226,7 @@ public sealed class StripTests
     [Fact]
     public void A_changed_step_does_not_lose_what_was_counted()
     {
-        var c = Start.Case();
+        var c = General();
         c.FastenerMoves.Add(Move("pan", "pan", 20));
         var step = new StripStep
         {
@@ -321,7 +257,7 @@ public sealed class StripTests
     [Fact]
     public void The_clock_adds_its_runs_and_ticks_are_taken_back()
     {
-        var c = Start.Case();
+        var c = General();
         var at = DateTimeOffset.Parse("2026-11-24T08:00:00Z");
         void Mark(StepMarkKind kind, int minutes, int item = 0) =>
             c.StepMarks.Add(
@@ -345,5 +281,18 @@ public sealed class StripTests
         step.Spent.ShouldBe(7);
         step.RunningSince.ShouldBe(at.AddMinutes(60));
         step.Ticked.ShouldBe([2]);
+    }
+
+    /// <summary>A strip that was begun goes on by the script that it was begun with, though a newer one fits the engine better.</summary>
+    [Fact]
+    public void A_strip_that_was_begun_keeps_its_script()
+    {
+        var c = Start.Case();
+        StripPlanner.ScriptOf(c.StripLog(), KnowledgeBase.BuiltIn).Id.ShouldBe("pushrod-six");
+        c.Steps.Add(Record("record"));
+        c.Steps.Add(Record("running-tests"));
+        StripPlanner.ScriptOf(c.StripLog(), KnowledgeBase.BuiltIn).Id.ShouldBe("pushrod-six");
+        c.Steps.Add(Record("rocker-covers"));
+        StripPlanner.ScriptOf(c.StripLog(), KnowledgeBase.BuiltIn).Id.ShouldBe("general");
     }
 }

@@ -47,9 +47,9 @@ public sealed partial class SentenceTests
     [Fact]
     public void A_part_of_a_sentence_goes_where_nothing_fills_it()
     {
-        Fact.Of("strip.nobody-read-step-destroys-what", ("places", new[] { "R4U", "R4L" }), ("more", null))
-            .ShouldBe("Nobody has read R4U, R4L, and this step destroys what they show.");
-        Fact.Of("strip.nobody-read-step-destroys-what", ("places", new[] { "R4U" }), ("more", 2)).ShouldContain("R4U and 2 more, and");
+        Fact.Of("strip.nobody-read", ("place", "R4U"), ("signs", new[] { "Wiped", "Fatigued" }), ("more", null))
+            .ShouldBe("Nobody has looked at R4U, and this step destroys Wiped, Fatigued.");
+        Fact.Of("strip.nobody-read", ("place", "R4U"), ("signs", new[] { "Wiped" }), ("more", 2)).ShouldEndWith("Wiped and 2 more.");
     }
 
     [Fact]

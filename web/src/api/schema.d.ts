@@ -596,6 +596,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/script": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StripScript"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{id}/dossier": {
         parameters: {
             query?: never;
@@ -1750,6 +1787,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LayoutStart"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KindName"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/layouts/preview": {
         parameters: {
             query?: never;
@@ -2791,6 +2898,65 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/parts/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PartEntry"][];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Part"][];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/parts/{id}": {
         parameters: {
             query?: never;
@@ -2932,6 +3098,115 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/layout/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LayoutEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LayoutChange"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LayoutEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -5171,6 +5446,284 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scripts/own.yaml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    script?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/yaml": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/{script}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    script: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ScriptView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ScriptWrite"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopScript"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/yaml": string;
+                    "application/json": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StripScript"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopScript"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Change"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/verdicts": {
         parameters: {
             query?: never;
@@ -5285,6 +5838,24 @@ export interface components {
             linesUp: boolean;
             words: string;
         };
+        Alteration: {
+            name: null | string;
+            does: null | string;
+            after: null | {
+                [key: string]: string;
+            };
+            usually: null | {
+                [key: string]: string;
+            };
+            ticks: null | string[];
+            exposes: null | string[];
+            releases: null | string[];
+            readFirst: null | string[];
+            mayHold: null | string[];
+            cautions: null | string[];
+            /** Format: double */
+            minutes: null | number;
+        };
         /** @enum {unknown} */
         Anchor: "engine" | "cylinder" | "main";
         Applicability: {
@@ -5293,7 +5864,11 @@ export interface components {
             arrangement: null | components["schemas"]["Arrangement"];
             valves: null | components["schemas"]["ValveGear"];
             fuel: null | components["schemas"]["FuelSystem"];
+            spark: null | boolean;
             case: null | components["schemas"]["CaseBuild"];
+            cooling: null | components["schemas"]["Cooling"];
+            bores: null | components["schemas"]["BoreBuild"];
+            camDrive: null | components["schemas"]["CamDrive"];
             gearbox: null | boolean;
             /** Format: int32 */
             cylinders: null | number;
@@ -5330,6 +5905,7 @@ export interface components {
                 [key: string]: boolean;
             };
             lengths: null | components["schemas"]["LengthUnit"];
+            prefix: null | string;
         };
         /** @enum {unknown} */
         Attitude: "upright" | "inverted" | "onEnd";
@@ -5350,6 +5926,8 @@ export interface components {
             group: string;
             says: string;
         };
+        /** @enum {unknown} */
+        BoreBuild: "parent" | "dryLiner" | "wetLiner" | "barrel" | null;
         BudgetRow: {
             name: string;
             /** Format: double */
@@ -5372,6 +5950,8 @@ export interface components {
             /** Format: double */
             expanded: number;
         };
+        /** @enum {unknown} */
+        CamDrive: "chain" | "belt" | "gears" | "shaft" | null;
         CaseAnswers: {
             section: components["schemas"]["LongSection"];
             places: components["schemas"]["PlaceState"][];
@@ -5469,6 +6049,8 @@ export interface components {
             changes: components["schemas"]["Change"][];
             next: null | string;
         };
+        /** @enum {unknown} */
+        Charging: "none" | "turbocharger" | "blower" | null;
         CommitEntry: {
             looked: components["schemas"]["LookedAt"][];
             guesses: components["schemas"]["PracticeGuess"][];
@@ -5523,6 +6105,8 @@ export interface components {
             pistons: components["schemas"]["PistonPosition"][];
             allDown: components["schemas"]["CrankRange"][];
         };
+        /** @enum {unknown} */
+        CrankBuild: "onePiece" | "built" | null;
         /** @enum {unknown} */
         CrankEnd: "freeEnd" | "driveEnd";
         CrankRange: {
@@ -5632,9 +6216,13 @@ export interface components {
             places: string[];
             agrees: string[];
         };
+        /** @enum {unknown} */
+        DieselFeed: "pumpAndLines" | "unitInjectors" | "commonRail" | null;
         DigPlan: {
             target: string;
             by: string;
+            variant: string;
+            variantId: string;
             steps: components["schemas"]["DigStep"][];
             /** Format: double */
             minutes: number;
@@ -5670,6 +6258,7 @@ export interface components {
             owner: string;
             engineName: string;
             serial: string;
+            prefix: string;
             /** Format: double */
             hours: null | number;
             layout: components["schemas"]["EngineLayout"];
@@ -5679,6 +6268,7 @@ export interface components {
                 [key: string]: boolean;
             };
             script: string;
+            variants: string[];
             /** Format: double */
             stroke: null | number;
             /** Format: double */
@@ -5716,6 +6306,12 @@ export interface components {
             withdrawnBy: null | string;
             imported: boolean;
         };
+        EngineEnds: {
+            flywheel: null | components["schemas"]["CrankEnd"];
+            clutch: null | components["schemas"]["CrankEnd"];
+            timing: null | components["schemas"]["CrankEnd"];
+            starter: null | components["schemas"]["CrankEnd"];
+        };
         EngineLayout: {
             arrangement: components["schemas"]["Arrangement"];
             /** Format: int32 */
@@ -5728,21 +6324,44 @@ export interface components {
             firingOrder: number[];
             /** Format: int32 */
             mains: null | number;
+            mainsAfter: null | number[];
+            mainTypes: null | components["schemas"]["BearingType"][];
+            rodBearings: null | components["schemas"]["BearingType"];
+            crank: null | components["schemas"]["CrankBuild"];
             /** Format: double */
             bankAngle: null | number;
             bankAOnTheLeft: boolean;
             oilFeedEnd: components["schemas"]["CrankEnd"];
             /** Format: int32 */
             ringsPerPiston: number;
+            /** Format: int32 */
+            oilRings: null | number;
             valveGear: components["schemas"]["ValveGear"];
             /** Format: int32 */
             inletValves: number;
             /** Format: int32 */
             exhaustValves: number;
+            camDrive: null | components["schemas"]["CamDrive"];
+            gearTeeth: number[];
+            camPhasers: null | boolean;
+            /** Format: int32 */
+            balanceShafts: null | number;
+            uniflow: boolean;
             fuel: components["schemas"]["FuelSystem"];
+            feed: null | components["schemas"]["DieselFeed"];
+            charging: null | components["schemas"]["Charging"];
+            oilJets: null | boolean;
+            /** Format: int32 */
+            reliefValves: number;
+            bores: null | components["schemas"]["BoreBuild"];
+            firingAngles: null | number[];
             cooling: components["schemas"]["Cooling"];
             case: components["schemas"]["CaseBuild"];
             gearboxInCase: boolean;
+            primary: null | components["schemas"]["PrimaryDrive"];
+            kickStart: boolean;
+            ends: components["schemas"]["EngineEnds"];
+            ownParts: components["schemas"]["OwnPart"][];
             /** Format: int32 */
             exhaustAt: null | number;
         };
@@ -5808,7 +6427,11 @@ export interface components {
         FastenerSet: {
             id: string;
             name: string;
-            /** Format: int32 */
+            counted: boolean;
+            /**
+             * Format: int32
+             * @default 1
+             */
             count: number;
             per: components["schemas"]["FastenerCount"];
             thread: string;
@@ -5870,9 +6493,11 @@ export interface components {
             marks: null | string[];
         };
         /** @enum {unknown} */
+        Fluid: "oil" | "gearOil" | "coolant" | "fuel";
+        /** @enum {unknown} */
         Frequency: "never" | "almostNever" | "rarely" | "sometimes" | "often" | "usually" | "always";
         /** @enum {unknown} */
-        FuelSystem: "carburettor" | "injected" | "diesel";
+        FuelSystem: "carburettor" | "injected" | "diesel" | "gas";
         GaugeSheet: {
             measurable: string[];
             figures: components["schemas"]["SheetFigure"][];
@@ -6001,6 +6626,11 @@ export interface components {
         JsonElement: unknown;
         /** @enum {unknown} */
         Keeping: "ownHole" | "bag" | "benchRow";
+        KindName: {
+            id: string;
+            name: string;
+            stratum: components["schemas"]["Stratum"];
+        };
         KindView: {
             id: string;
             name: string;
@@ -6148,12 +6778,36 @@ export interface components {
         };
         /** @enum {unknown} */
         LabelState: "waiting" | "paperOut" | "printed" | "cancelled";
+        LayoutChange: {
+            layout: components["schemas"]["EngineLayout"];
+            map: components["schemas"]["Renumbered"][];
+            added: string[];
+            gone: string[];
+            left: components["schemas"]["OwnPart"][];
+            back: string[];
+        };
+        LayoutEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            layout: components["schemas"]["EngineLayout"];
+            why: string;
+        };
         LayoutPreview: {
             section: components["schemas"]["LongSection"];
             cylinders: components["schemas"]["CylinderStation"][];
             oilRoute: string[];
             /** Format: int32 */
             addresses: number;
+            /** Format: int64 */
+            marksMeet: null | number;
+        };
+        LayoutStart: {
+            name: string;
+            says: string;
+            layout: components["schemas"]["EngineLayout"];
+            ofThisShop: boolean;
         };
         LearnedOffer: {
             cause: string;
@@ -6278,7 +6932,7 @@ export interface components {
             text: string;
         };
         /** @enum {unknown} */
-        LooseKind: "nowhere" | "wrongWayRound" | "overdue" | "broken" | "unsigned" | "unplaced" | "unmarked" | "oldMark";
+        LooseKind: "nowhere" | "wrongWayRound" | "overdue" | "broken" | "unsigned" | "inSpite" | "staysClosed" | "unplaced" | "unmarked" | "oldMark";
         MachiningPlan: {
             kind: string;
             worst: string;
@@ -6349,6 +7003,13 @@ export interface components {
         };
         /** @enum {unknown} */
         NumberingScheme: "alongTheCrank" | "oddEven" | "bankAfterBank";
+        Obstacle: {
+            lock: components["schemas"]["StepLock"];
+            of: string;
+            says: string;
+            remedy: string;
+            opens: boolean;
+        };
         OddOneOut: {
             kind: string;
             place: string;
@@ -6359,6 +7020,7 @@ export interface components {
         OpenedLock: {
             step: string;
             lock: components["schemas"]["StepLock"];
+            of: string;
             reason: string;
             by: string;
             /** Format: date-time */
@@ -6372,6 +7034,14 @@ export interface components {
             toolChanges: number;
             /** Format: int32 */
             walks: number;
+        };
+        OwnPart: {
+            code: string;
+            name: string;
+            like: string;
+            mates: string[];
+            stratum: components["schemas"]["Stratum"];
+            left: boolean;
         };
         OwnStep: {
             step: components["schemas"]["StripStep"];
@@ -6657,6 +7327,7 @@ export interface components {
             source: components["schemas"]["StripStep"];
             own: boolean;
             ticks: string[];
+            must: number[];
             ticked: number[];
             attitude: components["schemas"]["Attitude"];
             end: null | components["schemas"]["CrankEnd"];
@@ -6685,9 +7356,17 @@ export interface components {
             /** Format: date-time */
             signedAt: null | string;
             signedElsewhere: boolean;
+            stale: boolean;
             state: null | components["schemas"]["StepState"];
+            per: components["schemas"]["FastenerCount"];
+            stations: number[];
+            stationsDone: number[];
             reason: string;
             overrides: components["schemas"]["StepOverride"][];
+            obstacles: components["schemas"]["Obstacle"][];
+            closes: string[];
+            closedBy: string;
+            beyond: boolean;
             unsigned: string;
             blockedBy: string[];
             /** Format: int32 */
@@ -6760,6 +7439,8 @@ export interface components {
             at: components["schemas"]["Relation"];
             often: components["schemas"]["Frequency"];
         };
+        /** @enum {unknown} */
+        PrimaryDrive: "gears" | "chain" | "belt" | null;
         PrinterView: {
             address: string;
             name: string;
@@ -7055,6 +7736,18 @@ export interface components {
             says: string;
             /** Format: int32 */
             steps: number;
+            shop: boolean;
+        };
+        ScriptView: {
+            script: components["schemas"]["StripScript"];
+            own: null | components["schemas"]["ShopScript"];
+            shipping: boolean;
+        };
+        ScriptWrite: {
+            script: components["schemas"]["StripScript"];
+            why: string;
+            /** Format: int32 */
+            version: number;
         };
         /** @enum {unknown} */
         SecondGap: "notSmaller" | "mayBeSmaller";
@@ -7117,6 +7810,10 @@ export interface components {
             gaugeAddress: null | string;
             printerAddress: null | string;
             lengths: null | components["schemas"]["LengthUnit"];
+            otherEyes: null | boolean;
+            openedBy: null | {
+                [key: string]: string;
+            };
         };
         Setup: {
             needsFirstLead: boolean;
@@ -7155,12 +7852,31 @@ export interface components {
             withdrawnAt: null | string;
             withdrawnBy: null | string;
         };
+        ShopScript: {
+            /** Format: uuid */
+            id: string;
+            scriptId: string;
+            script: components["schemas"]["StripScript"];
+            why: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
         ShopSettings: {
             /** Format: int32 */
             id: number;
             /** Format: int32 */
             version: number;
             holdSigner: string;
+            otherEyes: boolean;
+            openedBy: {
+                [key: string]: string;
+            };
             keeping: components["schemas"]["Keeping"];
             keepingBySet: {
                 [key: string]: components["schemas"]["Keeping"];
@@ -7175,6 +7891,7 @@ export interface components {
         SignOff: {
             step: string;
             role: string;
+            seen: string;
             note: string;
             /** Format: uuid */
             id: string;
@@ -7234,9 +7951,10 @@ export interface components {
             state: components["schemas"]["StepState"];
             reason: string;
             overrides: null | components["schemas"]["StepOverride"][];
+            stations: null | number[];
         };
         /** @enum {unknown} */
-        StepLock: "holdPoint" | "order" | "unread" | "fastenersOut" | "hole";
+        StepLock: "holdPoint" | "order" | "unread" | "fastenersOut" | "hole" | "tick" | "empty";
         StepMark: {
             step: string;
             kind: components["schemas"]["StepMarkKind"];
@@ -7269,6 +7987,7 @@ export interface components {
         StepMarkKind: "started" | "stopped" | "ticked" | "unticked";
         StepOverride: {
             lock: components["schemas"]["StepLock"];
+            of: string;
             reason: string;
         };
         StepRecord: {
@@ -7276,6 +7995,8 @@ export interface components {
             state: components["schemas"]["StepState"];
             reason: string;
             overrides: components["schemas"]["StepOverride"][];
+            stations: number[];
+            per: components["schemas"]["FastenerCount"];
             /** Format: uuid */
             id: string;
             /** Format: uuid */
@@ -7292,7 +8013,7 @@ export interface components {
             imported: boolean;
         };
         /** @enum {unknown} */
-        StepState: "done" | "skipped";
+        StepState: "done" | "skipped" | "wasOff";
         /** @enum {unknown} */
         StepSystem: "both" | "metric" | "inch";
         StockEntry: {
@@ -7334,6 +8055,7 @@ export interface components {
         StripPlan: {
             script: string;
             scriptName: string;
+            variants: components["schemas"]["VariantChoice"][];
             steps: components["schemas"]["PlannedStep"][];
             next: null | string;
             ahead: components["schemas"]["OrderCost"];
@@ -7346,6 +8068,20 @@ export interface components {
             minutesLeft: number;
             toOrder: string[];
         };
+        StripScript: {
+            says: string;
+            applies: components["schemas"]["Applicability"];
+            uses: string[];
+            extends: string;
+            drops: string[];
+            steps: components["schemas"]["StripStep"][];
+            variants: components["schemas"]["StripVariant"][];
+            kind: string;
+            shop: boolean;
+            id: string;
+            name: string;
+            provenance: string;
+        };
         StripSetup: {
             /** Format: int32 */
             version: number;
@@ -7354,20 +8090,29 @@ export interface components {
             stroke: null | number;
             /** Format: double */
             rodLength: null | number;
+            variants: null | string[];
         };
         StripStep: {
             does: string;
             ticks: string[];
+            must: string[];
             after: {
                 [key: string]: string;
             };
+            usually: {
+                [key: string]: string;
+            };
+            staysClosed: null | boolean;
             attitude: components["schemas"]["Attitude"];
             end: null | components["schemas"]["CrankEnd"];
             crank: string;
             pistonsDown: boolean;
             fasteners: components["schemas"]["FastenerSet"][];
             pattern: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @default 5
+             */
             minutes: number;
             /** Format: double */
             minutesEach: number;
@@ -7377,6 +8122,9 @@ export interface components {
             tools: string[];
             photos: string[];
             exposes: string[];
+            manual: string[];
+            needs: string[];
+            drains: components["schemas"]["Fluid"][];
             releases: string[];
             readFirst: string[];
             acts: components["schemas"]["Act"][];
@@ -7385,6 +8133,20 @@ export interface components {
             cautions: string[];
             holdPoint: boolean;
             applies: components["schemas"]["Applicability"];
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        StripVariant: {
+            says: string;
+            applies: components["schemas"]["Applicability"];
+            excludes: string[];
+            drops: string[];
+            alters: {
+                [key: string]: components["schemas"]["Alteration"];
+            };
+            steps: components["schemas"]["StripStep"][];
+            until: string[];
             id: string;
             name: string;
             provenance: string;
@@ -7447,6 +8209,14 @@ export interface components {
         };
         /** @enum {unknown} */
         ValveGear: "side" | "pushrod" | "overhead" | "twinOverhead";
+        VariantChoice: {
+            id: string;
+            name: string;
+            says: string;
+            chosen: boolean;
+            ends: boolean;
+            refused: null | string;
+        };
         /** @enum {unknown} */
         VerdictAction: "reuse" | "cleanAndReuse" | "machine" | "repair" | "replace" | "specialist";
         VerdictAdvice: {

@@ -21,6 +21,7 @@ import {
 } from '../ui/form';
 import { figure } from '../ui/figures';
 import { useMayWrite } from '../api/queries';
+import { CorrectLayout } from './CorrectLayout';
 import { Standing } from './Standing';
 
 const schema = z.object({
@@ -28,6 +29,7 @@ const schema = z.object({
   owner: z.string(),
   engineName: z.string(),
   serial: z.string(),
+  prefix: z.string(),
   hours: numberTyped({ min: 0 }),
   complaint: z.string(),
   past: z.string(),
@@ -43,6 +45,7 @@ const fieldsOf = (c: EngineCase): z.input<typeof schema> => ({
   owner: c.owner,
   engineName: c.engineName,
   serial: c.serial,
+  prefix: c.prefix,
   hours: asTyped(c.hours),
   complaint: c.complaint,
   past: c.past,
@@ -91,6 +94,13 @@ export function Arrival() {
             <FigureField form={form} name="hours" label="Running hours" />
             <TextField form={form} name="owner" label="Owner" />
           </div>
+          <TextField
+            form={form}
+            name="prefix"
+            label="Its tags and marks begin with"
+            hint="One to four letters or digits, so that a part that strayed to another bench tells whose it is. Empty where no other engine is near."
+            className="fig max-w-40 uppercase"
+          />
           <KeysField
             form={form}
             name="lengths"
@@ -163,6 +173,7 @@ export function Arrival() {
         <NextUp />
         <Compression />
         <CaseFileTools />
+        <CorrectLayout />
         <Standing />
       </div>
     </div>

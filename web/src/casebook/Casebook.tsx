@@ -23,11 +23,19 @@ export function Casebook() {
             <p className="text-soft">Engines on the bench, the last one touched first.</p>
           </div>
           <div className="flex flex-wrap gap-2">
+            {mayWrite && (
+              <Link to="/new" className="key key-go flex items-center">
+                New case
+              </Link>
+            )}
             <Link to="/practice" className="key flex items-center">
               Practice
             </Link>
             <Link to="/causes" className="key flex items-center">
               Causes
+            </Link>
+            <Link to="/scripts" className="key flex items-center">
+              Strip scripts
             </Link>
             <Link to="/reckon" className="key flex items-center">
               Bench reckoners
@@ -49,9 +57,6 @@ export function Casebook() {
                   </Link>
                 )}
                 <Import />
-                <Link to="/new" className="key key-go flex items-center">
-                  New case
-                </Link>
               </>
             )}
           </div>

@@ -4,20 +4,19 @@ import { useWatch } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { v7 } from 'uuid';
 import * as z from 'zod/mini';
-import { api, ApiProblem, unwrap, type EngineCase, type Layout } from '../api/client';
+import { api, ApiProblem, unwrap, type EngineCase, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { Hatches, LongSection } from '../section/LongSection';
-import { Choice, Field, Trouble } from '../ui/basics';
+import { Field, Trouble } from '../ui/basics';
 import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
-
-type Shape = Omit<Layout, 'firingOrder'>;
+import { LayoutFields, layoutOf, taken, type Rows, type Shape } from './LayoutFields';
 
 const schema = z.object({
   engineName: needed('Name the engine as the job card does.'),
   title: z.string(),
   owner: z.string(),
-  layout: z.custom<Shape>(),
-  firing: z.string(),
+  shape: z.custom<Shape>(),
+  rows: z.custom<Rows>(),
 });
 
 type Fields = z.input<typeof schema>;
@@ -26,7 +25,7 @@ const blank: Fields = {
   engineName: '',
   title: '',
   owner: '',
-  layout: {
+  shape: {
     arrangement: 'inline',
     cylinders: 4,
     cycle: 'fourStroke',
@@ -35,53 +34,49 @@ const blank: Fields = {
     numberOneEnd: 'freeEnd',
     rotation: 'clockwise',
     mains: null,
+    mainTypes: null,
+    rodBearings: null,
+    crank: null,
     bankAngle: null,
     bankAOnTheLeft: true,
     oilFeedEnd: 'freeEnd',
     ringsPerPiston: 3,
+    oilRings: null,
     valveGear: 'overhead',
     inletValves: 1,
     exhaustValves: 1,
+    camDrive: null,
+    camPhasers: null,
+    balanceShafts: 0,
+    uniflow: false,
     fuel: 'carburettor',
+    feed: null,
+    charging: null,
+    oilJets: null,
+    reliefValves: 1,
+    bores: null,
     cooling: 'liquid',
     case: 'block',
     gearboxInCase: false,
+    primary: null,
+    kickStart: false,
+    ends: { flywheel: null, clutch: null, timing: null, starter: null },
     exhaustAt: null,
   },
-  firing: '1 3 4 2',
+  rows: { firing: '1 3 4 2', mainsAfter: '', gearTeeth: '', firingAngles: '' },
 };
-
-/** Firing orders often met, offered as a start; the maker's plate decides. */
-const usual: Record<string, string> = {
-  single1: '1',
-  inline2: '1 2',
-  inline3: '1 3 2',
-  inline4: '1 3 4 2',
-  inline5: '1 2 4 5 3',
-  inline6: '1 5 3 6 2 4',
-  vee6: '1 2 3 4 5 6',
-  vee8: '1 8 4 3 6 5 7 2',
-  flat2: '1 2',
-  flat4: '1 4 3 2',
-  flat6: '1 6 2 4 3 5',
-};
-
-const layoutOf = ({ layout, firing }: Pick<Fields, 'layout' | 'firing'>): Layout => ({
-  ...layout,
-  firingOrder: firing
-    .split(/[^0-9]+/)
-    .filter(Boolean)
-    .map(Number),
-});
 
 export function NewCase() {
   const navigate = useNavigate();
   const client = useQueryClient();
-  const { form, settle } = useEntryForm(schema, blank, { draft: 'new-case' });
+  const { form, settle } = useEntryForm(schema, blank, { draft: 'new-engine' });
   const [id] = useState(() => v7());
-  const [l, firing] = useWatch({ control: form.control, name: ['layout', 'firing'] });
-  const layout = layoutOf({ layout: l, firing });
-  const twoBanks = layout.arrangement === 'vee' || layout.arrangement === 'flat';
+  const [shape, rows] = useWatch({ control: form.control, name: ['shape', 'rows'] });
+  const layout = layoutOf(shape, rows, []);
+  const starts = useQuery({
+    queryKey: ['layout starts'],
+    queryFn: () => unwrap(api.GET('/api/layouts')),
+  });
 
   const preview = useQuery({
     queryKey: ['preview', JSON.stringify(layout)],
@@ -99,7 +94,7 @@ export function NewCase() {
             title: entry.title,
             engineName: entry.engineName,
             owner: entry.owner,
-            layout: layoutOf(entry),
+            layout: layoutOf(entry.shape, entry.rows, []),
           },
         }),
       ),
@@ -110,18 +105,9 @@ export function NewCase() {
     },
   });
 
-  const shape = (change: Partial<Shape>) => {
-    const next = { ...l, ...change };
-    if (next.arrangement === 'single') next.cylinders = 1;
-    else if (next.cylinders === 1) next.cylinders = next.arrangement === 'inline' ? 4 : 2;
-    const banks = next.arrangement === 'vee' || next.arrangement === 'flat';
-    if (banks !== (next.numbering !== 'alongTheCrank')) next.numbering = banks ? 'oddEven' : 'alongTheCrank';
-    const changed = next.arrangement !== l.arrangement || next.cylinders !== l.cylinders;
-    const offered =
-      usual[`${next.arrangement}${next.cylinders}`] ??
-      Array.from({ length: next.cylinders }, (_, i) => i + 1).join(' ');
-    form.setValue('layout', next, { shouldDirty: true });
-    if (changed) form.setValue('firing', offered, { shouldDirty: true });
+  const lay = (next: { shape: Shape; rows: Rows }) => {
+    form.setValue('shape', next.shape, { shouldDirty: true });
+    form.setValue('rows', next.rows, { shouldDirty: true });
   };
   const wrong = preview.error instanceof ApiProblem ? preview.error : null;
 
@@ -146,198 +132,8 @@ export function NewCase() {
             />
             <TextField form={form} name="owner" label="Owner" />
           </div>
-          <Choice
-            label="Arrangement"
-            value={l.arrangement}
-            onChange={(arrangement) => shape({ arrangement })}
-            options={[
-              ['single', 'Single'],
-              ['inline', 'Inline'],
-              ['vee', 'Vee'],
-              ['flat', 'Flat'],
-            ]}
-          />
-          <div className="flex flex-wrap gap-x-6 gap-y-4">
-            <div>
-              <span className="label" id="cyl">
-                Cylinders
-              </span>
-              <div className="flex items-center gap-1.5" role="group" aria-labelledby="cyl">
-                <button
-                  type="button"
-                  className="key"
-                  aria-label="Fewer cylinders"
-                  disabled={l.arrangement === 'single' || l.cylinders <= 2}
-                  onClick={() => shape({ cylinders: l.cylinders - (twoBanks ? 2 : 1) })}
-                >
-                  −
-                </button>
-                <output className="fig w-10 text-center text-2xl font-bold">{l.cylinders}</output>
-                <button
-                  type="button"
-                  className="key"
-                  aria-label="More cylinders"
-                  disabled={l.arrangement === 'single' || l.cylinders >= 24}
-                  onClick={() => shape({ cylinders: l.cylinders + (twoBanks ? 2 : 1) })}
-                >
-                  +
-                </button>
-              </div>
-            </div>
-            <Choice
-              label="Cycle"
-              value={l.cycle}
-              onChange={(cycle) => shape({ cycle })}
-              options={[
-                ['fourStroke', 'Four-stroke'],
-                ['twoStroke', 'Two-stroke'],
-              ]}
-            />
-            <Choice
-              label="Crank bearings"
-              value={l.bearings}
-              onChange={(bearings) => shape({ bearings })}
-              options={[
-                ['plain', 'Plain shells'],
-                ['rolling', 'Rolling'],
-              ]}
-            />
-          </div>
-          <details>
-            <summary className="key inline-flex cursor-pointer items-center">
-              Valve gear, fuel, cooling, case
-            </summary>
-            <div className="mt-3 flex flex-wrap gap-x-6 gap-y-4">
-              {l.cycle === 'fourStroke' && (
-                <>
-                  <Choice
-                    label="Valves opened by"
-                    value={l.valveGear}
-                    onChange={(valveGear) => shape({ valveGear })}
-                    options={[
-                      ['side', 'Side valves'],
-                      ['pushrod', 'Pushrods'],
-                      ['overhead', 'One overhead camshaft'],
-                      ['twinOverhead', 'Two overhead camshafts'],
-                    ]}
-                  />
-                  <Choice
-                    label="Valves per cylinder, inlet and exhaust"
-                    value={`${l.inletValves}${l.exhaustValves}`}
-                    onChange={(v) => shape({ inletValves: Number(v[0]), exhaustValves: Number(v[1]) })}
-                    options={[
-                      ['11', '1 + 1'],
-                      ['21', '2 + 1'],
-                      ['22', '2 + 2'],
-                      ['32', '3 + 2'],
-                    ]}
-                  />
-                </>
-              )}
-              <Choice
-                label="Fuel"
-                value={l.fuel}
-                onChange={(fuel) => shape({ fuel })}
-                options={[
-                  ['carburettor', 'Carburettor or mixer'],
-                  ['injected', 'Injected, spark'],
-                  ['diesel', 'Diesel'],
-                ]}
-              />
-              <Choice
-                label="Cooling"
-                value={l.cooling}
-                onChange={(cooling) => shape({ cooling })}
-                options={[
-                  ['liquid', 'Liquid'],
-                  ['air', 'Air'],
-                ]}
-              />
-              <Choice
-                label="Crankcase"
-                value={l.case}
-                onChange={(build) => shape({ case: build })}
-                options={[
-                  ['block', 'Block with caps or cover'],
-                  ['split', 'Two halves'],
-                ]}
-              />
-              <Choice
-                label="Gearbox in the same case"
-                value={l.gearboxInCase ? 'yes' : 'no'}
-                onChange={(v) => shape({ gearboxInCase: v === 'yes' })}
-                options={[
-                  ['no', 'No'],
-                  ['yes', 'Yes'],
-                ]}
-              />
-            </div>
-            <Field
-              label="Exhaust lies at, o’clock"
-              hint="Seen from the head, 12 toward the free end. It marks the exhaust on the maps of bore and piston; leave it empty when nobody looked."
-            >
-              <select
-                className="entry max-w-40"
-                value={l.exhaustAt ?? ''}
-                onChange={(e) => shape({ exhaustAt: e.target.value === '' ? null : Number(e.target.value) })}
-              >
-                <option value="">not noted</option>
-                {Array.from({ length: 12 }, (_, i) => (
-                  <option key={i}>{i + 1}</option>
-                ))}
-              </select>
-            </Field>
-          </details>
-          <div className="flex flex-wrap gap-x-6 gap-y-4">
-            <Choice
-              label="Number one is at the"
-              value={l.numberOneEnd}
-              onChange={(numberOneEnd) => shape({ numberOneEnd })}
-              options={[
-                ['freeEnd', 'Free end'],
-                ['driveEnd', 'Drive end'],
-              ]}
-            />
-            <Choice
-              label="Turns, seen from the free end"
-              value={l.rotation}
-              onChange={(rotation) => shape({ rotation })}
-              options={[
-                ['clockwise', 'Clockwise ↻'],
-                ['anticlockwise', 'Anticlockwise ↺'],
-              ]}
-            />
-          </div>
-          {twoBanks && (
-            <div className="flex flex-wrap gap-x-6 gap-y-4">
-              <Choice
-                label="Numbering"
-                value={l.numbering}
-                onChange={(numbering) => shape({ numbering })}
-                options={[
-                  ['oddEven', 'Odd and even banks'],
-                  ['bankAfterBank', 'Bank after bank'],
-                ]}
-              />
-              <Choice
-                label="Bank with number one, from the free end"
-                value={l.bankAOnTheLeft ? 'left' : 'right'}
-                onChange={(side) => shape({ bankAOnTheLeft: side === 'left' })}
-                options={[
-                  ['left', 'Left'],
-                  ['right', 'Right'],
-                ]}
-              />
-            </div>
-          )}
-          <TextField
-            form={form}
-            name="firing"
-            label="Firing order"
-            hint="Offered as often met; the maker’s plate or manual decides."
-            inputMode="numeric"
-            className="fig text-lg"
-          />
+          <Starts starts={starts.data ?? []} onChoose={(start) => lay(taken(start.layout))} />
+          <LayoutFields shape={shape} rows={rows} onChange={lay} numbering />
           <Trouble problem={create.error ?? wrong} />
           <button className="key key-go w-full sm:w-auto" disabled={create.isPending || wrong !== null}>
             Start the case
@@ -376,6 +172,12 @@ export function NewCase() {
                   ))}
                 </tbody>
               </table>
+              {preview.data.marksMeet !== null && (
+                <p className="mt-3">
+                  The marks of the timing gears meet again after{' '}
+                  <b className="fig">{preview.data.marksMeet}</b> turns of the crankshaft.
+                </p>
+              )}
               {preview.data.oilRoute.length > 0 && (
                 <p className="mt-3 text-sm text-soft">
                   Oil reaches the bearings in this order:{' '}
@@ -388,5 +190,59 @@ export function NewCase() {
         </aside>
       </main>
     </>
+  );
+}
+
+/** What the layout starts from: an engine that was here before, or a family. All of it can be changed afterwards. */
+function Starts({
+  starts,
+  onChoose,
+}: {
+  starts: Schemas['LayoutStart'][];
+  onChoose: (start: Schemas['LayoutStart']) => void;
+}) {
+  const [at, setAt] = useState('');
+  const chosen = starts[Number(at)];
+  if (starts.length === 0) return null;
+  const lines = starts.map((start, i) => ({ start, i }));
+  return (
+    <Field
+      label="Start from"
+      hint={
+        at !== '' && chosen
+          ? chosen.says || 'As the last case of this engine has it. Look at each field all the same.'
+          : 'An engine that was here before, or a family; all of it can be changed below.'
+      }
+    >
+      <select
+        className="entry"
+        value={at}
+        onChange={(e) => {
+          setAt(e.target.value);
+          const start = starts[Number(e.target.value)];
+          if (e.target.value !== '' && start) onChoose(start);
+        }}
+      >
+        <option value="">nothing: I lay it out myself</option>
+        <optgroup label="Engines of this shop">
+          {lines
+            .filter((l) => l.start.ofThisShop)
+            .map((l) => (
+              <option key={l.i} value={l.i}>
+                {l.start.name}
+              </option>
+            ))}
+        </optgroup>
+        <optgroup label="Families">
+          {lines
+            .filter((l) => !l.start.ofThisShop)
+            .map((l) => (
+              <option key={l.i} value={l.i}>
+                {l.start.name}
+              </option>
+            ))}
+        </optgroup>
+      </select>
+    </Field>
   );
 }

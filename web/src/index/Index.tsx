@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import * as z from 'zod/mini';
 import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
-import { keys } from '../api/queries';
+import { keys, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr, day, Trouble } from '../ui/basics';
@@ -10,6 +10,7 @@ import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { custodyText, facingWords, methodWords, stands } from '../ui/words';
 import { Labels } from './Labels';
 import { Renumber } from './Renumber';
+import { Several } from './Several';
 import { Scan } from '../casebook/Scan';
 
 const looseWords: Record<Schemas['LooseKind'], string> = {
@@ -18,6 +19,8 @@ const looseWords: Record<Schemas['LooseKind'], string> = {
   overdue: 'Overdue',
   broken: 'Broken off',
   unsigned: 'Not signed',
+  inSpite: 'In spite',
+  staysClosed: 'Stays closed',
   unplaced: 'No place',
   unmarked: 'No mark',
   oldMark: 'Old number',
@@ -25,6 +28,7 @@ const looseWords: Record<Schemas['LooseKind'], string> = {
 
 export function Index() {
   const { engineCase, openPart, section, places } = useCaseContext();
+  const mayWrite = useMayWrite();
   const order = new Map(section.cells.map((c, i) => [c.address, i]));
   const parts = engineCase.parts
     .filter(stands)
@@ -61,6 +65,7 @@ export function Index() {
               </p>
             </details>
           )}
+          {mayWrite && untagged.length > 1 && <Several untagged={untagged.map((c) => c.address)} />}
           {parts.length === 0 && untagged.length === 0 && (
             <p>Parts appear here as the strip lays them open.</p>
           )}

@@ -38,8 +38,14 @@ const schema = z.object({
 
 type Fields = z.input<typeof schema>;
 
-const blank = (place: string): Fields => ({
-  mark: place.replace(/[A-Z]+$/, '').replace(/^[A-Z]+/, '') || place,
+/** What is usually marked on a part: the number of its station, behind the engine's own prefix. */
+export const usualMark = (place: string, prefix: string) => {
+  const number = place.replace(/[A-Z]+$/, '').replace(/^[A-Z]+/, '') || place;
+  return prefix ? `${prefix}-${number}` : number;
+};
+
+const blank = (place: string, prefix: string): Fields => ({
+  mark: usualMark(place, prefix),
   method: 'none',
   sameOnAll: false,
   facing: 'unknown',
@@ -77,7 +83,7 @@ const outside: Schemas['Custody'][] = ['machineShop', 'welder', 'supplier', 'cus
 export function TagForm({ address, context }: { address: string; context: CaseContext }) {
   const { engineCase } = context;
   const standing = engineCase.parts.filter(stands).find((p) => p.place === address);
-  const entry = useEntryForm(schema, standing ? fieldsOf(standing) : blank(address), {
+  const entry = useEntryForm(schema, standing ? fieldsOf(standing) : blank(address, engineCase.prefix), {
     draft: `tag/${engineCase.id}/${address}`,
     version: standing?.version ?? 0,
   });

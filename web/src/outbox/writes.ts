@@ -210,8 +210,14 @@ export const writes = {
           }),
     ),
   ),
+  parts: direct((caseId, body: Schemas['PartEntry'][]) =>
+    unwrap(api.POST('/api/cases/{caseId}/parts/many', { params: { path: { caseId } }, body })),
+  ),
   renumber: direct((caseId, body: New<Schemas['RenumberEntry']>, id) =>
     unwrap(api.POST('/api/cases/{caseId}/renumber', { params: { path: { caseId } }, body: { id, ...body } })),
+  ),
+  layout: direct((caseId, body: New<Schemas['LayoutEntry']>, id) =>
+    unwrap(api.POST('/api/cases/{caseId}/layout', { params: { path: { caseId } }, body: { id, ...body } })),
   ),
   labels: direct((caseId, body: New<Schemas['LabelOrder']>, id) =>
     unwrap(

@@ -99,11 +99,14 @@ function Line({ change }: { change: Schemas['Change'] }) {
       <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
         <span className="fig text-sm text-soft">{moment(change.at)}</span>
         <b>{changeWords[change.kind] ?? change.kind}</b>
-        <span className="min-w-0 flex-1">
+        <span className="grow basis-36">
           {before ? 'changed' : 'written'} by {writerOf(change) || 'the program'}
         </span>
         {change.caseId !== nobody && (
-          <Link className="text-sm underline" to={`/cases/${change.caseId}/dossier`}>
+          <Link
+            className="flex min-h-11 items-center text-sm underline"
+            to={`/cases/${change.caseId}/dossier`}
+          >
             its case
           </Link>
         )}

@@ -24,6 +24,14 @@ const yesNo = (yes: boolean) => (yes ? ('yes' as const) : ('no' as const));
 
 const schema = z.object({
   holdSigner: z.enum(['lead', 'mechanic']),
+  otherEyes: yesOrNo,
+  openedBy: z.object({
+    unread: z.enum(['lead', 'mechanic']),
+    order: z.enum(['lead', 'mechanic']),
+    fastenersOut: z.enum(['lead', 'mechanic']),
+    hole: z.enum(['lead', 'mechanic']),
+    empty: z.enum(['lead', 'mechanic']),
+  }),
   keeping: oneOf(keepingWords),
   keepingBySet: z.record(z.string(), oneOf(keepingWords)),
   gaugeAddress: z.string(),
@@ -43,8 +51,28 @@ const schema = z.object({
   }),
 });
 
+/** Who may open a lock; one that the shop does not name a lead alone. */
+const opener = (s: Schemas['ShopSettings'], lock: Schemas['StepLock']) =>
+  s.openedBy[lock] === 'mechanic' ? ('mechanic' as const) : ('lead' as const);
+
+const opened = [
+  ['unread', 'Evidence that nobody has read is passed, place by place, by'],
+  ['order', '“Was off when it came”, and what must come first in a step, is said by'],
+  ['fastenersOut', 'A count of fasteners that differs is passed by'],
+  ['hole', 'Lengths that nobody noted are passed by'],
+  ['empty', 'A step with nothing entered is passed by'],
+] as const;
+
 const fieldsOf = (s: Schemas['ShopSettings']): z.input<typeof schema> => ({
   holdSigner: s.holdSigner === 'mechanic' ? 'mechanic' : 'lead',
+  otherEyes: yesNo(s.otherEyes),
+  openedBy: {
+    unread: opener(s, 'unread'),
+    order: opener(s, 'order'),
+    fastenersOut: opener(s, 'fastenersOut'),
+    hole: opener(s, 'hole'),
+    empty: opener(s, 'empty'),
+  },
   keeping: s.keeping,
   keepingBySet: s.keepingBySet,
   gaugeAddress: s.gaugeAddress,
@@ -103,6 +131,33 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
               ['mechanic', 'The mechanic himself, or a lead'],
             ]}
           />
+          <KeysField
+            form={form}
+            name="otherEyes"
+            label="A hold point is signed by"
+            options={[
+              ['yes', 'another than did the step'],
+              ['no', 'whoever may sign, the one who did it too'],
+            ]}
+          />
+          <fieldset className="space-y-3">
+            <legend className="text-xl">Who may go on in spite of a lock, with a reason for each</legend>
+            <p className="text-soft">
+              Hold points, what must come first and ticks that matter are opened by no reason.
+            </p>
+            {opened.map(([lock, label]) => (
+              <KeysField
+                key={lock}
+                form={form}
+                name={`openedBy.${lock}`}
+                label={label}
+                options={[
+                  ['lead', 'a lead'],
+                  ['mechanic', 'the mechanic too'],
+                ]}
+              />
+            ))}
+          </fieldset>
           <KeysField
             form={form}
             name="keeping"

@@ -80,6 +80,7 @@ export function CrankHelp() {
               script: engineCase.script,
               stroke: query.stroke,
               rodLength: query.rod,
+              variants: null,
             })
           }
         >

@@ -64,6 +64,11 @@ export function Dig({ onStep }: { onStep: (id: string) => void }) {
         {dig.data && !dig.error && (
           <>
             <p className="text-lg font-bold">{dig.data.words}</p>
+            {dig.data.variant && (
+              <p>
+                By another way, chosen under “Other ways” of the plan: <b>{dig.data.variant}</b>.
+              </p>
+            )}
             <ol className="card mt-2 divide-y divide-line">
               {dig.data.steps.map((s, i) => (
                 <li key={s.id}>

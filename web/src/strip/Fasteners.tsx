@@ -48,6 +48,48 @@ function facts({ set }: SetLedger) {
     .join(' · ');
 }
 
+/** The script's number is an example of such engines until somebody has counted on this one. */
+function CountYours({ step, ledger }: { step: Step; ledger: SetLedger }) {
+  const { engineCase } = useCaseContext();
+  const { set } = ledger;
+  const own = useWrite(engineCase.id, writes.ownStep);
+  const stations = ledger.expected / set.count;
+  const [count, setCount] = useState(String(ledger.expected));
+  const whole = Number(count);
+  const fits = Number.isInteger(whole) && whole > 0 && whole <= 500;
+  const send = () => {
+    if (!fits || own.isPending) return;
+    const even = whole % stations === 0;
+    own.mutate({
+      step: {
+        ...step.source,
+        fasteners: step.source.fasteners.map((f) =>
+          f.id === set.id
+            ? { ...f, count: even ? whole / stations : whole, per: even ? f.per : 'inAll', counted: true }
+            : f,
+        ),
+      },
+      reason: `Counted on this engine: ${whole} ${set.name}.`,
+    });
+  };
+  return (
+    <div className="mt-1 flex flex-wrap items-center gap-2 text-sm">
+      <span>Such engines have {ledger.expected}. Count yours:</span>
+      <input
+        className="entry fig w-20"
+        inputMode="numeric"
+        aria-label={`How many ${set.name} you count`}
+        value={count}
+        onChange={(e) => setCount(e.target.value)}
+      />
+      <button className="key text-sm" disabled={!fits || own.isPending} onClick={send}>
+        I counted them
+      </button>
+      <Trouble problem={own.error} />
+    </div>
+  );
+}
+
 function SetRow({
   step,
   ledger,
@@ -137,6 +179,7 @@ function SetRow({
           </div>
         )}
       </div>
+      {may && !set.counted && <CountYours step={step} ledger={ledger} />}
       <div className="mt-1 flex flex-wrap gap-1.5 text-sm">
         {set.hidden && (
           <span className="rounded border-2 border-lead bg-lead-tint px-2 py-0.5">
@@ -263,6 +306,8 @@ function AlwaysSo({
             gaugeAddress: null,
             printerAddress: null,
             lengths: null,
+            otherEyes: null,
+            openedBy: null,
           },
         }),
       );

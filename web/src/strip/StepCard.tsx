@@ -1,26 +1,24 @@
 import { useEffect, useRef, useState } from 'react';
-import { useWatch } from 'react-hook-form';
+import { useWatch, type UseFormReturn } from 'react-hook-form';
 import * as z from 'zod/mini';
 import { type Schemas } from '../api/client';
-import { useMe, useMayWrite } from '../api/queries';
+import { useMe, useMayWrite, useSettings } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { PhotoStrip } from '../pictures/Photos';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { TextField, useEntryForm } from '../ui/form';
 import { WhyForm } from '../ui/WhyForm';
-import { lockWords, stands, writerOf } from '../ui/words';
+import { entriesOf, lockWords, stands, writerOf } from '../ui/words';
 import { Fasteners } from './Fasteners';
 import { Lessons } from './Lessons';
 import { attitudeWords, clockText, minutesText, useStripWrites, type Step } from './useStrip';
 
 /** One step at the bench: what to do, how the engine must lie, what must be out, and when it may be called done. */
 export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => void; onEdit: () => void }) {
-  const { engineCase, openPart } = useCaseContext();
+  const { engineCase } = useCaseContext();
   const mayWrite = useMayWrite();
   const writes = useStripWrites(engineCase.id);
   const [stuck, setStuck] = useState(false);
-  const [all, setAll] = useState(false);
-  const { data: me } = useMe();
   const open = step.state === null;
   // Which item was pressed in which state: a double press is one, the next item is another however fast it comes.
   const pressed = useRef(new Map<number, boolean>());
@@ -65,6 +63,11 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
             <b>Loosen:</b> {step.pattern}
           </p>
         )}
+        {step.source.manual.length > 0 && (
+          <p className="mt-1">
+            <b>From the maker’s manual:</b> {step.source.manual.join(' · ')}
+          </p>
+        )}
         {step.why && <p className="mt-1 text-sm text-soft">Why now: {step.why}</p>}
       </div>
       <Lessons step={step} />
@@ -76,42 +79,7 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
           <li className="text-sm">The maker’s manual and local rules come first.</li>
         </ul>
       )}
-      {open && (step.unsigned || step.blockedBy.length > 0) && (
-        <div className="rounded-lg border-2 border-line px-3 py-2">
-          <p className="font-bold">First:</p>
-          {step.unsigned && <p>“{step.unsigned}” is a hold point and is not signed yet.</p>}
-          {step.blockedBy.map((b) => (
-            <p key={b}>{b}</p>
-          ))}
-        </div>
-      )}
-      {open && step.unread.length > 0 && (
-        <div className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
-          <p className="font-bold">This destroys evidence that nobody has read yet:</p>
-          <ul className="mt-1 space-y-1">
-            {step.unread.slice(0, all ? undefined : 6).map((u) => (
-              <li key={u.place} className="flex items-center gap-2">
-                <button className="key shrink-0 px-2" onClick={() => openPart(u.place)}>
-                  <Addr code={u.place} />
-                </button>
-                <span className="text-sm">
-                  {u.signs.length > 0 ? u.signs.join(', ') : 'nobody has looked at it'}
-                </span>
-              </li>
-            ))}
-          </ul>
-          {step.unread.length > 6 && (
-            <button className="key mt-1" aria-expanded={all} onClick={() => setAll(!all)}>
-              {all ? 'Fewer' : `All ${step.unread.length} places`}
-            </button>
-          )}
-          <p className="mt-1 text-sm">
-            {me?.role === 'lead'
-              ? 'As a lead you may go on without, with a reason that stays visible.'
-              : 'Only a lead may go on without, with a reason that stays visible.'}
-          </p>
-        </div>
-      )}
+      {open && <Holds step={step} />}
       {step.ticks.length > 0 && (
         <ul className="space-y-1.5" aria-label="To tick off">
           {step.ticks.map((t, i) => (
@@ -129,7 +97,10 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
                 >
                   {step.ticked.includes(i) ? '✓' : ''}
                 </span>
-                {t}
+                <span className="flex-1">{t}</span>
+                {step.must.includes(i) && !step.ticked.includes(i) && (
+                  <span className="shrink-0 text-sm font-semibold text-lead">not done without</span>
+                )}
               </button>
             </li>
           ))}
@@ -162,6 +133,12 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
         </div>
       )}
       <Clock step={step} writes={writes} />
+      {open && step.stationsDone.length > 0 && (
+        <p className="font-bold text-oil">
+          ✓ Done at {stationWords[step.per]} {step.stationsDone.join(', ')}
+        </p>
+      )}
+      {open && step.holdPoint && step.stationsDone.length > 0 && <HoldPoint step={step} writes={writes} />}
       {open ? (
         mayWrite && <Finish step={step} writes={writes} onDone={onDone} onEdit={onEdit} />
       ) : (
@@ -183,8 +160,116 @@ function StepPhotos({ step }: { step: Step }) {
 }
 
 type Writes = ReturnType<typeof useStripWrites>;
+type Obstacle = Schemas['Obstacle'];
 
-const locks = Object.keys(lockWords) as Schemas['StepLock'][];
+/** What must come first, and what the step would destroy unread; each place leads to the part. */
+function Holds({ step }: { step: Step }) {
+  const { openPart } = useCaseContext();
+  const [all, setAll] = useState(false);
+  const first = step.obstacles.filter((o) => o.lock === 'holdPoint' || o.lock === 'order');
+  return (
+    <>
+      {step.closedBy && (
+        <p className="rounded-lg border-2 border-line px-3 py-2">
+          <b>Stays closed:</b> “{step.closedBy}” was left out. Take that back and do it first.
+        </p>
+      )}
+      {!step.closedBy && first.length > 0 && (
+        <div className="rounded-lg border-2 border-line px-3 py-2">
+          <p className="font-bold">First:</p>
+          {first.map((o) => (
+            <p key={o.lock + o.of}>{o.says}</p>
+          ))}
+        </div>
+      )}
+      {step.unread.length > 0 && (
+        <div className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
+          <p className="font-bold">Look first: this destroys what nobody has looked at yet.</p>
+          <ul className="mt-1 space-y-1">
+            {step.unread.slice(0, all ? undefined : 6).map((u) => (
+              <li key={u.place} className="flex items-center gap-2">
+                <button className="key shrink-0 px-2" onClick={() => openPart(u.place)}>
+                  <Addr code={u.place} />
+                </button>
+                <span className="text-sm">
+                  {u.signs.length > 0 ? `loses: ${u.signs.join(', ')}` : 'nobody has looked at it'}
+                </span>
+              </li>
+            ))}
+          </ul>
+          {step.unread.length > 6 && (
+            <button className="key mt-1" aria-expanded={all} onClick={() => setAll(!all)}>
+              {all ? 'Fewer' : `All ${step.unread.length} places`}
+            </button>
+          )}
+          <p className="mt-1 text-sm">Any sign of a part that was looked for will do.</p>
+        </div>
+      )}
+    </>
+  );
+}
+
+/** Each obstacle by itself, with a reason of its own where one opens it and whoever is here may. */
+function Passing({
+  obstacles,
+  form,
+}: {
+  obstacles: Obstacle[];
+  form: UseFormReturn<z.input<typeof reasonsGiven>, unknown, z.output<typeof reasonsGiven>>;
+}) {
+  const { data: me } = useMe();
+  const settings = useSettings();
+  const mayOpen = (o: Obstacle) =>
+    me?.role === 'lead' ||
+    (settings.data?.openedBy as Record<string, string> | undefined)?.[o.lock] === me?.role;
+  const groups = entriesOf(lockWords)
+    .map(([lock, words]) => ({ words, of: obstacles.filter((o) => o.lock === lock) }))
+    .filter((g) => g.of.length > 0);
+  return (
+    <div className="space-y-2" role="group" aria-label="What holds it">
+      {groups.map(({ words, of }) => (
+        <section key={words} className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
+          <h3 className="text-lg">
+            {words}
+            {of.length > 1 && `, ${of.length}`}
+          </h3>
+          <p className="text-sm">
+            {of[0]!.remedy}
+            {of[0]!.opens && !mayOpen(of[0]!) && <b> Here only a lead goes on without.</b>}
+          </p>
+          <ul className="mt-1.5 space-y-1.5">
+            {of.map((o) => (
+              <li key={nameOf(o)} className="flex flex-wrap items-center gap-x-3 gap-y-1">
+                <span className="min-w-56 flex-1 leading-tight font-semibold">{o.says}</span>
+                {o.opens && mayOpen(o) && (
+                  <TextField
+                    form={form}
+                    name={`reasons.${nameOf(o)}`}
+                    label={`Reason for going on all the same: ${o.says}`}
+                    unseen
+                    placeholder="why all the same, for this alone"
+                    className="min-w-56 flex-1"
+                  />
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
+      ))}
+    </div>
+  );
+}
+
+/** Name of an obstacle's field; a dot in it would be read as a path. */
+const nameOf = (o: Pick<Obstacle, 'lock' | 'of'>) => `${o.lock}_${o.of.replace(/[^\w-]/g, '_')}`;
+
+const stationWords: Record<Schemas['FastenerCount'], string> = {
+  inAll: '',
+  perCylinder: 'cylinder',
+  perMain: 'main',
+  perBank: 'bank',
+  perCamshaft: 'camshaft',
+};
 
 function Clock({ step, writes }: { step: Step; writes: Writes }) {
   const mayWrite = useMayWrite();
@@ -222,7 +307,9 @@ function Clock({ step, writes }: { step: Step; writes: Writes }) {
   );
 }
 
-const reasonGiven = z.object({ reason: z.string() });
+const reasonsGiven = z.object({ reason: z.string(), reasons: z.record(z.string(), z.string()) });
+
+type Ending = 'done' | 'skipped' | 'wasOff';
 
 function Finish({
   step,
@@ -237,37 +324,49 @@ function Finish({
 }) {
   const { engineCase } = useCaseContext();
   const { form, settle } = useEntryForm(
-    reasonGiven,
-    { reason: '' },
-    { draft: `reason/${engineCase.id}/${step.id}` },
+    reasonsGiven,
+    { reason: '', reasons: {} },
+    { draft: `reasons/${engineCase.id}/${step.id}` },
   );
-  const reason = useWatch({ control: form.control, name: 'reason' });
-  const [skipping, setSkipping] = useState(false);
-  const [opened, setOpened] = useState<Schemas['StepOverride'][]>([]);
-  const locked = step.parts && step.open !== 0;
-  // What was refused for fasteners that are out by now is settled.
-  const settled = !locked && writes.step.error?.of('fastenersOut') !== undefined;
-  const refused = settled ? null : writes.step.error;
-  const lock = skipping ? undefined : locks.find((l) => refused?.of(l));
-  const asks = lock !== undefined || skipping;
+  const reasons = useWatch({ control: form.control, name: 'reasons' });
+  const [ending, setEnding] = useState<Ending>('done');
+  const [at, setAt] = useState<number[]>([]);
+  const [asked, setAsked] = useState(false);
+  const locked = step.parts && step.open !== 0 && at.length === 0;
+  const left = step.stations.filter((n) => !step.stationsDone.includes(n));
+  const holding = asked ? step.obstacles : [];
+  const station = stationWords[step.per];
   const record = () => {
     if (writes.step.isPending) return;
-    const overrides =
-      lock && reason.trim() ? [...opened.filter((o) => o.lock !== lock), { lock, reason }] : opened;
-    setOpened(overrides);
-    // Once it is at its lock it stays there; why a step is left out stands until that is written.
-    if (!skipping) settle({ reason: '' });
+    const given = form.getValues();
     writes.step.mutate(
-      skipping
-        ? { step: step.id, state: 'skipped', reason, overrides: [] }
-        : { step: step.id, state: 'done', reason: '', overrides },
+      {
+        step: step.id,
+        state: ending,
+        reason: ending === 'done' ? '' : given.reason,
+        overrides:
+          ending === 'done'
+            ? step.obstacles
+                .map((o) => ({ lock: o.lock, of: o.of, reason: given.reasons[nameOf(o)]?.trim() ?? '' }))
+                .filter((o) => o.reason)
+            : [],
+        stations: at,
+      },
       {
         onSuccess: () => {
-          settle({ reason: '' });
+          settle({ reason: '', reasons: {} });
+          setAt([]);
+          setEnding('done');
+          setAsked(false);
           onDone();
         },
+        onError: () => setAsked(ending === 'done'),
       },
     );
+  };
+  const choose = (next: Ending) => {
+    setEnding(next === ending ? 'done' : next);
+    writes.step.reset();
   };
   return (
     <div className="space-y-3 border-t border-line pt-4">
@@ -277,23 +376,43 @@ function Finish({
           before they are out.
         </p>
       )}
-      {opened
-        .filter((o) => o.lock !== lock)
-        .map((o) => (
-          <p key={o.lock} className="text-sm">
-            <b>{lockWords[o.lock]}:</b> {o.reason}
-          </p>
-        ))}
-      <Trouble problem={refused} />
-      {asks && (
+      {step.stations.length > 1 && ending !== 'skipped' && (
+        <div role="group" aria-label={`Which ${station}`}>
+          <span className="label">
+            {at.length === 0
+              ? `For every ${station} that is left, or only`
+              : `Only ${station} ${at.join(', ')}; the rest stays open`}
+          </span>
+          <div className="flex flex-wrap gap-1.5">
+            {step.stations.map((n) => (
+              <button
+                key={n}
+                className="key min-w-12"
+                disabled={step.stationsDone.includes(n)}
+                aria-pressed={at.includes(n)}
+                onClick={() =>
+                  setAt(at.includes(n) ? at.filter((x) => x !== n) : [...at, n].sort((a, b) => a - b))
+                }
+              >
+                {step.stationsDone.includes(n) ? `✓ ${n}` : n}
+              </button>
+            ))}
+          </div>
+        </div>
+      )}
+      {ending === 'done' && <Passing obstacles={holding} form={form} />}
+      {ending === 'skipped' && step.closes.length > 0 && (
+        <div className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
+          <p className="font-bold">Left out, this keeps closed:</p>
+          <p>{step.closes.join(' · ')}</p>
+        </div>
+      )}
+      <Trouble problem={ending === 'done' && holding.length > 0 ? null : writes.step.error} />
+      {ending !== 'done' && (
         <TextField
           form={form}
           name="reason"
-          label={
-            skipping
-              ? 'Why it is left out'
-              : 'Reason for going on in spite of this; it opens this lock only and stays visible'
-          }
+          label={ending === 'skipped' ? 'Why it is left out' : 'How it came in, or why this engine has none'}
         />
       )}
       <div className="flex flex-wrap gap-2">
@@ -302,10 +421,21 @@ function Finish({
           disabled={writes.step.isPending}
           onClick={record}
         >
-          {skipping ? 'Leave it out' : asks && reason ? 'Done all the same' : 'Done'}
+          {ending === 'skipped'
+            ? 'Leave it out'
+            : ending === 'wasOff'
+              ? 'It was off'
+              : holding.some((o) => reasons[nameOf(o)])
+                ? 'Done all the same'
+                : at.length > 0 && at.length < left.length
+                  ? `Done at ${at.join(', ')}`
+                  : 'Done'}
         </button>
-        <button className="key" onClick={() => setSkipping(!skipping)}>
-          {skipping ? 'Do it after all' : 'Leave it out'}
+        <button className="key" onClick={() => choose('skipped')}>
+          {ending === 'skipped' ? 'Do it after all' : 'Leave it out'}
+        </button>
+        <button className="key" onClick={() => choose('wasOff')}>
+          {ending === 'wasOff' ? 'It was not' : 'Was off already'}
         </button>
         <button className="key" onClick={onEdit}>
           Change the step
@@ -322,8 +452,14 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
   const record = engineCase.steps.filter(stands).find((s) => s.step === step.id);
   return (
     <div className="space-y-3 border-t border-line pt-4">
-      <p className={`text-lg font-bold ${step.state === 'done' ? 'text-oil' : 'text-brass'}`}>
-        {step.state === 'done' ? '✓ Done' : '→ Left out'}
+      <p className={`text-lg font-bold ${step.state === 'skipped' ? 'text-brass' : 'text-oil'}`}>
+        {step.state === 'done'
+          ? '✓ Done'
+          : step.state === 'wasOff'
+            ? '✓ Was off when it came'
+            : step.stationsDone.length > 0
+              ? `→ Left out but for ${stationWords[step.per]} ${step.stationsDone.join(', ')}`
+              : '→ Left out'}
         {record && (
           <span className="text-base font-normal text-soft">
             , {writerOf(record)}, {moment(record.at)}
@@ -332,40 +468,25 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
       </p>
       {step.reason && (
         <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
-          {step.state === 'skipped' ? 'Why' : 'In spite of the lock'}: {step.reason}
+          {step.state === 'skipped' ? 'Why' : step.state === 'wasOff' ? 'How' : 'In spite of the lock'}:{' '}
+          {step.reason}
+        </p>
+      )}
+      {step.state === 'skipped' && step.closes.length > 0 && (
+        <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
+          <b>Stays closed:</b> {step.closes.join(' · ')}
         </p>
       )}
       {step.overrides.map((o) => (
-        <p key={o.lock} className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
-          <b>In spite of {lockWords[o.lock].toLowerCase()}:</b> {o.reason}
+        <p key={o.lock + o.of} className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
+          <b>
+            In spite of {lockWords[o.lock].toLowerCase()}
+            {o.of && ` (${o.of})`}:
+          </b>{' '}
+          {o.reason}
         </p>
       ))}
-      {step.holdPoint && step.state === 'done' && (
-        <div
-          className={`rounded-lg border-2 px-3 py-2 ${step.signedBy ? 'border-oil bg-oil-tint' : 'border-brass bg-brass-tint'}`}
-        >
-          {step.signedBy ? (
-            <p>
-              <b>Hold point signed</b> by {writerOf({ by: step.signedBy, imported: step.signedElsewhere })},{' '}
-              {moment(step.signedAt!)}
-            </p>
-          ) : (
-            <>
-              <p className="font-bold">Hold point: checked and signed before the next step begins.</p>
-              {mayWrite && (
-                <button
-                  className="key key-go mt-2"
-                  disabled={writes.sign.isPending}
-                  onClick={() => writes.sign.mutate({ step: step.id, note: '' })}
-                >
-                  I have checked it: sign
-                </button>
-              )}
-              <Trouble problem={writes.sign.error} />
-            </>
-          )}
-        </div>
-      )}
+      {step.holdPoint && step.state !== 'skipped' && <HoldPoint step={step} writes={writes} />}
       {mayWrite && (
         <div className="flex flex-wrap gap-2">
           <button className="key" aria-expanded={asks} onClick={() => setAsks(!asks)}>
@@ -383,6 +504,40 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
         />
       )}
       <Trouble problem={writes.back.error} />
+    </div>
+  );
+}
+
+/** Checked and signed before the next step; a signature holds for the step as it was, and in the shop where it was given. */
+function HoldPoint({ step, writes }: { step: Step; writes: Writes }) {
+  const mayWrite = useMayWrite();
+  const holds = step.signedBy !== null && !step.stale && !step.signedElsewhere;
+  return (
+    <div
+      className={`rounded-lg border-2 px-3 py-2 ${holds ? 'border-oil bg-oil-tint' : 'border-brass bg-brass-tint'}`}
+    >
+      {step.signedBy !== null && (
+        <p>
+          <b>Hold point signed</b> by {writerOf({ by: step.signedBy, imported: step.signedElsewhere })},{' '}
+          {moment(step.signedAt!)}
+        </p>
+      )}
+      {step.stale && <p className="font-bold">The step has changed since: it is checked again.</p>}
+      {!holds && (
+        <>
+          <p className="font-bold">Hold point: checked and signed before the next step begins.</p>
+          {mayWrite && (
+            <button
+              className="key key-go mt-2"
+              disabled={writes.sign.isPending}
+              onClick={() => writes.sign.mutate({ step: step.id, note: '' })}
+            >
+              I have checked it: sign
+            </button>
+          )}
+          <Trouble problem={writes.sign.error} />
+        </>
+      )}
     </div>
   );
 }

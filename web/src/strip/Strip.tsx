@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
@@ -91,11 +91,19 @@ export function Strip() {
 const stateOf = (s: Step) =>
   s.state === 'done'
     ? (['✓ done', 'text-oil'] as const)
-    : s.state === 'skipped'
-      ? (['→ left out', 'text-brass'] as const)
-      : s.unsigned || s.blockedBy.length > 0
-        ? (['waits', 'text-soft'] as const)
-        : (['open', 'text-ink'] as const);
+    : s.state === 'wasOff'
+      ? (['✓ was off', 'text-oil'] as const)
+      : s.state === 'skipped'
+        ? (['→ left out', 'text-brass'] as const)
+        : s.closedBy
+          ? (['closed', 'text-brass'] as const)
+          : s.stationsDone.length > 0
+            ? ([`${s.stationsDone.length} of ${s.stations.length}`, 'text-oil'] as const)
+            : s.beyond
+              ? (['not needed', 'text-soft'] as const)
+              : s.unsigned || s.blockedBy.length > 0
+                ? (['waits', 'text-soft'] as const)
+                : (['open', 'text-ink'] as const);
 
 /** All steps: what is done as it was done, the rest in the order that turns the engine least. */
 function Plan({
@@ -111,12 +119,13 @@ function Plan({
   const strip = useRoom(engineCase.id, 'strip');
   const mayWrite = useMayWrite();
   const plan = strip;
-  const done = plan.steps.filter((s) => s.state !== null).length;
+  const counted = plan.steps.filter((s) => !s.beyond);
+  const done = counted.filter((s) => s.state !== null).length;
   const { turns, toolChanges, walks } = plan.ahead;
   return (
     <div>
       <h2 className="text-xl">
-        {plan.scriptName}: {done} of {plan.steps.length} steps
+        {plan.scriptName}: {done} of {counted.length} steps
       </h2>
       <p className="text-soft">
         About <b>{minutesText(plan.minutesLeft)}</b> left ·{' '}
@@ -130,6 +139,7 @@ function Plan({
           : 'No order turns the engine less; tools and walking as good as was found.'}
       </p>
       <ScriptChoice />
+      <OtherWays />
       <ol className="card divide-y divide-line">
         {plan.steps.map((s, i) => {
           const [state, tone] = stateOf(s);
@@ -150,8 +160,16 @@ function Plan({
                 <span className={`w-[4.6rem] shrink-0 text-sm font-semibold ${tone}`}>{state}</span>
                 <span className="min-w-0 flex-1 leading-tight">{s.name}</span>
                 {s.holdPoint && (
-                  <span className={`text-sm ${s.signedBy ? 'text-oil' : 'text-soft'}`}>
-                    {s.signedBy ? '✓ signed' : 'hold point'}
+                  <span
+                    className={`text-sm ${s.stale || s.signedElsewhere ? 'text-brass' : s.signedBy ? 'text-oil' : 'text-soft'}`}
+                  >
+                    {s.stale
+                      ? 'sign again'
+                      : s.signedElsewhere
+                        ? 'signed elsewhere'
+                        : s.signedBy
+                          ? '✓ signed'
+                          : 'hold point'}
                   </span>
                 )}
                 {s.open !== 0 && s.state === 'done' && (
@@ -163,9 +181,14 @@ function Plan({
         })}
       </ol>
       {mayWrite && (
-        <button className="key mt-3" onClick={onAdd}>
-          Add a step
-        </button>
+        <div className="mt-3 flex flex-wrap gap-2">
+          <button className="key" onClick={onAdd}>
+            Add a step
+          </button>
+          <Link className="key flex items-center" to={`/scripts?from=${engineCase.id}`}>
+            Our way for the next one
+          </Link>
+        </div>
       )}
       {plan.toOrder.length > 0 && (
         <details className="mt-4">
@@ -197,7 +220,9 @@ function ScriptChoice() {
         <select
           className="entry"
           value={strip.script}
-          onChange={(e) => change.mutate({ version, script: e.target.value, stroke, rodLength })}
+          onChange={(e) =>
+            change.mutate({ version, script: e.target.value, stroke, rodLength, variants: [] })
+          }
           disabled={change.isPending}
         >
           {knowledge.scripts.map((s) => (
@@ -210,5 +235,60 @@ function ScriptChoice() {
       <p className="mt-1 text-sm text-soft">{knowledge.scripts.find((s) => s.id === strip.script)?.says}</p>
       <Trouble problem={change.error} />
     </div>
+  );
+}
+
+/** Other ways through the strip, by choice; one that cannot be had as things stand says why. */
+function OtherWays() {
+  const { engineCase } = useCaseContext();
+  const strip = useRoom(engineCase.id, 'strip');
+  const mayWrite = useMayWrite();
+  const change = useWrite(engineCase.id, writes.strip);
+  const { version, script, stroke, rodLength } = engineCase;
+  const chosen = strip.variants.filter((v) => v.chosen);
+  if (strip.variants.length === 0) return null;
+  const set = (ids: string[]) => {
+    if (!change.isPending) change.mutate({ version, script, stroke, rodLength, variants: ids });
+  };
+  return (
+    <details className="mb-3" open={chosen.length > 0}>
+      <summary className="key inline-flex cursor-pointer items-center">
+        {chosen.length === 0
+          ? `Other ways (${strip.variants.length})`
+          : chosen.map((v) => v.name).join(' · ')}
+      </summary>
+      <ul className="mt-2 space-y-1.5">
+        {strip.variants.map((v) => (
+          <li key={v.id}>
+            <button
+              className="flex min-h-12 w-full items-start gap-3 rounded-lg border-[1.5px] border-line px-3 py-1.5 text-left disabled:opacity-70"
+              role="checkbox"
+              aria-checked={v.chosen}
+              disabled={!mayWrite || change.isPending || v.refused !== null}
+              onClick={() =>
+                set(
+                  v.chosen
+                    ? chosen.filter((c) => c.id !== v.id).map((c) => c.id)
+                    : [...chosen.map((c) => c.id), v.id],
+                )
+              }
+            >
+              <span
+                className={`mt-0.5 flex size-7 shrink-0 items-center justify-center rounded border-2 text-lg font-bold ${v.chosen ? 'border-oil bg-oil-tint text-oil' : 'border-soft'}`}
+                aria-hidden
+              >
+                {v.chosen ? '✓' : ''}
+              </span>
+              <span>
+                <b>{v.name}</b>
+                {v.ends && <span className="text-sm text-soft"> · not to the bare block</span>}
+                <span className="block text-sm">{v.refused ?? v.says}</span>
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <Trouble problem={change.error} />
+    </details>
   );
 }

@@ -89,9 +89,13 @@ export const anyEngine: Schemas['Applicability'] = {
   arrangement: null,
   valves: null,
   fuel: null,
+  spark: null,
   case: null,
   gearbox: null,
   cylinders: null,
+  cooling: null,
+  bores: null,
+  camDrive: null,
 };
 
 /** What can hold a step back. */
@@ -101,6 +105,8 @@ export const lockWords: Record<Schemas['StepLock'], string> = {
   unread: 'Evidence not read',
   fastenersOut: 'Fasteners not as expected',
   hole: 'Lengths not noted',
+  tick: 'A tick not set',
+  empty: 'Nothing entered',
 };
 
 export const keepingWords: Record<Schemas['Keeping'], string> = {
