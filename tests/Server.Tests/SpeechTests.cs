@@ -95,7 +95,13 @@ public sealed partial class SpeechTests(Shop shop)
 
         // One tag would show inches to whoever asked for millimetres.
         inchTag.ShouldNotBe(metricTag);
-        (await Ask(client, url, "in", inchTag)).Status.ShouldBe(HttpStatusCode.NotModified);
+        (
+            await Answers.AskedAgain(async known =>
+            {
+                var (_, tag, status) = await Ask(client, url, "in", known);
+                return (tag, status);
+            })
+        ).ShouldBe(HttpStatusCode.NotModified);
         (await Ask(client, url, "in", metricTag)).Status.ShouldBe(HttpStatusCode.OK);
     }
 
