@@ -244,6 +244,7 @@ signedIn.MapArrival();
 signedIn.MapStrip();
 signedIn.MapIndex();
 signedIn.MapLabels();
+signedIn.MapKeeping();
 signedIn.MapLook();
 signedIn.MapGauge();
 signedIn.MapGaugeStream();

@@ -131,7 +131,12 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
     /// that two who count the same bolts at once cannot both be right.
     /// </summary>
     /// <param name="check">What is wrong with it, or null.</param>
-    public async Task<T> AddCheckedAsync<T>(Guid caseId, T record, Func<CaseReader, Problem?> check, CancellationToken cancel)
+    public Task<T> AddCheckedAsync<T>(Guid caseId, T record, Func<CaseReader, Problem?> check, CancellationToken cancel)
+        where T : CaseRecord => AddCheckedAsync(caseId, record, r => check(r) is { } problem ? [problem] : Array.Empty<Problem>(), cancel);
+
+    /// <inheritdoc cref="AddCheckedAsync{T}(Guid, T, Func{CaseReader, Problem?}, CancellationToken)"/>
+    /// <param name="check">All that is wrong with it, or nothing.</param>
+    public async Task<T> AddCheckedAsync<T>(Guid caseId, T record, Func<CaseReader, IEnumerable<Problem>> check, CancellationToken cancel)
         where T : CaseRecord
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -141,9 +146,9 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
             return recorded;
         }
 
-        if (check(reader) is { } problem)
+        if (check(reader).ToArray() is { Length: > 0 } problems)
         {
-            throw new ProblemException(problem);
+            throw new ProblemException(problems);
         }
 
         var added = await AddAsync(caseId, record, cancel);
@@ -177,6 +182,42 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         }
     }
 
+    /// <summary>Changes a record after a rule that looks at the whole case, and at the record as it would be, has let it pass.</summary>
+    /// <param name="check">What is wrong with it, or nothing.</param>
+    public async Task<T> UpdateCheckedAsync<T>(
+        Guid caseId,
+        Guid id,
+        int version,
+        object yours,
+        Action<T> change,
+        Func<CaseReader, T, IEnumerable<Problem>> check,
+        CancellationToken cancel
+    )
+        where T : CaseRecord
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var reader = await desk.OpenLockedAsync(caseId, cancel);
+        var changed = await UpdateAsync<T>(
+            caseId,
+            id,
+            version,
+            yours,
+            r =>
+            {
+                change(r);
+                if (check(reader, r).ToArray() is { Length: > 0 } problems)
+                {
+                    db.ChangeTracker.Clear();
+                    throw new ProblemException(problems);
+                }
+            },
+            cancel
+        );
+        await transaction.CommitAsync(cancel);
+        Written(changed);
+        return changed;
+    }
+
     /// <summary>Moves every record of a case to its address in another numbering or layout. Called with the case locked.</summary>
     /// <param name="yours">What was asked for, for whoever lost a race.</param>
     /// <param name="change">Moves the records, and says what moved.</param>
@@ -189,7 +230,9 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         }
 
         // Tracking puts each into the lists of the case.
+        await db.Set<Candidate>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Part>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
+        await db.Set<Stow>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<StepRecord>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Finding>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Photo>().Where(r => r.CaseId == caseId).LoadAsync(cancel);

@@ -7,6 +7,7 @@ using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Look;
@@ -135,6 +136,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             AsJson(e.Property(c => c.Risks));
             AsJson(e.Property(c => c.Variants)).HasDefaultValueSql("'[]'::jsonb");
             Record(e);
+            e.HasMany(c => c.Candidates).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Stows).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Parts).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Steps).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.OwnSteps).WithOne().HasForeignKey(r => r.CaseId);
@@ -151,7 +154,17 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasMany(c => c.Verdicts).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Conclusions).WithOne().HasForeignKey(r => r.CaseId);
         });
+        Child<Candidate>(builder, "candidates", e => e.HasIndex(c => new { c.CaseId, c.Letter }).IsUnique());
         Child<Part>(builder, "parts");
+        Child<Stow>(
+            builder,
+            "stows",
+            e =>
+            {
+                AsJson(e.Property(s => s.Items));
+                e.HasIndex(s => new { s.CaseId, s.Code }).IsUnique();
+            }
+        );
         Child<StepRecord>(
             builder,
             "steps",
@@ -178,7 +191,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
         // That two who press at once are not both recorded is held by the case's lock: a step has several records, by station, and several signatures.
         builder.Entity<SignOff>().HasIndex(s => new { s.CaseId, s.Step });
         builder.Entity<StepRecord>().HasIndex(s => new { s.CaseId, s.Step });
-        Child<Finding>(builder, "findings");
+        Child<Finding>(builder, "findings", e => e.Property(f => f.DoneBy).HasDefaultValue(DoneBy.Running));
         Child<Photo>(builder, "photos");
         Child<PhotoMark>(builder, "photo_marks", e => e.HasOne<Photo>().WithMany().HasForeignKey(m => m.Photo));
         Child<Debris>(builder, "debris");

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
@@ -68,7 +69,10 @@ public sealed record CaseAnswers(
 /// </summary>
 public sealed class CaseReader
 {
+    private readonly DateOnly _today;
+    private readonly ConcurrentDictionary<string, CaseReader> _with = new(StringComparer.Ordinal);
     private readonly Lazy<AddressTable> _table;
+    private readonly Lazy<EngineCase> _here;
     private readonly Lazy<LongSection> _section;
     private readonly Lazy<CompressionTest> _compression;
     private readonly Lazy<StripBook> _book;
@@ -82,21 +86,31 @@ public sealed class CaseReader
 
     /// <param name="today">The day by which a part sent out is overdue.</param>
     /// <param name="schools">How the shop does what practitioners disagree about; null takes the usual.</param>
-    public CaseReader(EngineCase engineCase, KnowledgeBase knowledge, IReadOnlyList<Instrument> instruments, DateOnly today, Schools? schools = null)
+    /// <param name="with">Letter of the candidate that is thought into the engine; empty for the engine as it is.</param>
+    public CaseReader(
+        EngineCase engineCase,
+        KnowledgeBase knowledge,
+        IReadOnlyList<Instrument> instruments,
+        DateOnly today,
+        Schools? schools = null,
+        string with = ""
+    )
     {
         Case = engineCase;
         Knowledge = knowledge;
         Instruments = instruments;
         Schools = schools ?? Schools.Usual;
-        _table = new(() => new AddressTable(Engine.From(engineCase.Layout)));
+        _today = today;
+        _table = new(() => engineCase.Places(with));
+        _here = new(() => engineCase.Within(Table));
         _section = new(() => LongSection.Of(Table));
-        _compression = new(() => CompressionTest.Evaluate(engineCase.GaugeLog().Compression(Table), Table.Engine));
-        _book = new(() => new StripBook(engineCase.StripLog(), Table, knowledge));
+        _compression = new(() => CompressionTest.Evaluate(Here.GaugeLog().Compression(Table), Table.Engine));
+        _book = new(() => new StripBook(Here.StripLog(), Table, knowledge));
         _strip = new(() => StripPlanner.Plan(Book));
-        _gauge = new(() => SheetBuilder.Build(engineCase.GaugeLog(), Table, knowledge, instruments, schools));
+        _gauge = new(() => SheetBuilder.Build(Here.GaugeLog(), Table, knowledge, instruments, schools));
         _look = new(() =>
             LookSummary.Of(
-                engineCase.LookLog(),
+                Here.LookLog(),
                 Table,
                 knowledge,
                 [.. Gauge.Figures.Select(f => new MeasuredAt(f.Characteristic, f.Place, f.Value))],
@@ -105,17 +119,41 @@ public sealed class CaseReader
         );
         _trace = new(() =>
             Tracer.Answer(
-                engineCase.TraceLog(),
+                Here.TraceLog(),
                 Table,
                 knowledge,
-                [.. Gauge.Signs, .. PatternSigns.Of(engineCase.Findings, Table, knowledge, Gauge)],
+                [.. Gauge.Signs, .. PatternSigns.Of(Here.TraceLog().Findings, Table, knowledge, Gauge)],
                 Strip.Steps.FirstOrDefault(s => s.Id == Strip.Next)
             )
         );
-        _advice = new(() => VerdictAdviser.Advise(engineCase.VerdictLog(), Table, knowledge, Gauge));
-        _places = new(() => States(engineCase, Table, Gauge, Strip));
-        _progress = new(() => ProgressOf(engineCase, Table, Strip, _trace, today));
+        _advice = new(() => VerdictAdviser.Advise(Here.VerdictLog(), Table, knowledge, Gauge));
+        _places = new(() => States(Here, Table, Gauge, Strip));
+        _progress = new(() => ProgressOf(engineCase, Table, Strip, _trace, today, Schools.Mixing));
     }
+
+    /// <summary>
+    /// The engine with a candidate thought into it: its places stand in for those that it would take, and Look, Gauge and advice are worked out with
+    /// what was seen and measured of it. Strip and Trace are of the engine as it came; nobody asks them of a candidate.
+    /// </summary>
+    /// <exception cref="ProblemException">There is no such candidate.</exception>
+    public CaseReader With(string letter) =>
+        letter.Length == 0 ? this
+        : Case.Candidates.Exists(c => c.Letter == letter)
+            ? _with.GetOrAdd(letter, l => new CaseReader(Case, Knowledge, Instruments, _today, Schools, l))
+        : throw new ProblemException(
+            Problem.Of(
+                "with",
+                "engines.no-such-candidate",
+                ("letter", letter),
+                ("letters", Case.Candidates.Where(c => c.Stands()).Select(c => c.Letter))
+            )
+        );
+
+    /// <summary>As <see cref="With"/>, of the candidate whose part it is.</summary>
+    public CaseReader Of(Address place) => With(place.Of);
+
+    /// <summary>The case with what was recorded of the engine as the table has it: of candidates only the one that is thought into it.</summary>
+    public EngineCase Here => _here.Value;
 
     public EngineCase Case { get; }
 
@@ -187,7 +225,7 @@ public sealed class CaseReader
         ];
     }
 
-    private static Progress ProgressOf(EngineCase c, AddressTable table, StripPlan strip, Lazy<TraceAnswer> trace, DateOnly today)
+    private static Progress ProgressOf(EngineCase c, AddressTable table, StripPlan strip, Lazy<TraceAnswer> trace, DateOnly today, Mixing mixing)
     {
         var last = c.Records().Append(c).MaxBy(r => r.At);
         var step = strip.Steps.FirstOrDefault(s => s.Id == strip.Next);
@@ -198,6 +236,6 @@ public sealed class CaseReader
             : Fact.Of("casebook.verdict-decide-part-part");
         var done = c.Steps.Where(s => s.Stands()).MaxBy(s => s.At);
         var words = done is null ? "" : strip.Steps.FirstOrDefault(s => s.Id == done.Step)?.Name ?? done.Step;
-        return new Progress(next, words, LooseEnds.Of(c, table, strip, today), strip.FastenersOut, last?.At, last?.By ?? "");
+        return new Progress(next, words, LooseEnds.Of(c, table, strip, today, mixing), strip.FastenersOut, last?.At, last?.By ?? "");
     }
 }

@@ -5,6 +5,7 @@ using System.Text.Json.Schema;
 using System.Text.Json.Serialization;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Trace;
 
@@ -170,7 +171,14 @@ public sealed class CaseFile
             return problems;
         }
 
-        var table = new AddressTable(Engine.From(Case.Layout));
+        problems.AddRange(Case.Candidates.SelectMany(c => CandidateSets.Check(c, null, Case.Candidates)));
+        if (problems.Count > 0)
+        {
+            return problems;
+        }
+
+        var table = Case.Places();
+        problems.AddRange(Case.Stows.Where(s => s.Stands()).SelectMany(s => StowRules.Check(s, table, Case.Stows)));
         foreach (var (place, field) in Places())
         {
             if (table.Find(place) is null)
@@ -279,6 +287,7 @@ public sealed class CaseFile
     private IEnumerable<(string Place, string Field)> Places() =>
         [
             .. Case.Parts.Select(p => (p.Place, "parts.place")),
+            .. Case.Parts.Where(p => p.On.Length > 0).Select(p => (p.On, "parts.on")),
             .. Case.Findings.Select(f => (f.Place, "findings.place")),
             .. Case.Photos.Select(p => (p.Place, "photos.place")),
             .. Case.Debris.Select(d => (d.Place, "debris.place")),

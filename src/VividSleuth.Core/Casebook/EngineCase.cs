@@ -54,7 +54,11 @@ public sealed class EngineCase : CaseRecord
     /// <summary>The case this one was read from, when it came as a file.</summary>
     public Guid? ImportedFrom { get; set; }
 
+    public List<Candidate> Candidates { get; set; } = [];
+
     public List<Part> Parts { get; set; } = [];
+
+    public List<Stow> Stows { get; set; } = [];
 
     public List<StepRecord> Steps { get; set; } = [];
 
@@ -87,7 +91,9 @@ public sealed class EngineCase : CaseRecord
     /// <summary>All that was entered into the case, without the case's own sheet.</summary>
     public IEnumerable<CaseRecord> Records() =>
         [
+            .. Candidates,
             .. Parts,
+            .. Stows,
             .. Steps,
             .. OwnSteps,
             .. StepMarks,
@@ -112,6 +118,12 @@ public sealed class EngineCase : CaseRecord
         var after = (EngineCase)MemberwiseClone();
         switch (record)
         {
+            case Candidate r:
+                after.Candidates = Put(Candidates, r);
+                break;
+            case Stow r:
+                after.Stows = Put(Stows, r);
+                break;
             case Part r:
                 after.Parts = Put(Parts, r);
                 break;
@@ -165,6 +177,28 @@ public sealed class EngineCase : CaseRecord
             where T : CaseRecord => [.. records.Where(r => r.Id != record.Id).Append(record).OrderBy(r => r.Id)];
     }
 
+    /// <summary>Places of the engine and of its candidates.</summary>
+    /// <param name="with">Letter of the candidate that is thought into the engine; empty for the engine as it is.</param>
+    public AddressTable Places(string with = "") => new(Engine.From(Layout), Candidates, with);
+
+    /// <summary>The case with nothing in it but what was recorded at places of the table: of candidates only the one that is thought into the engine.</summary>
+    public EngineCase Within(AddressTable table)
+    {
+        if (Candidates.Count == 0)
+        {
+            return this;
+        }
+
+        var here = (EngineCase)MemberwiseClone();
+        here.Parts = [.. Parts.Where(p => table.Has(p.Place))];
+        here.Findings = [.. Findings.Where(f => table.Has(f.Place))];
+        here.Photos = [.. Photos.Where(p => table.Has(p.Place))];
+        here.Debris = [.. Debris.Where(d => table.Has(d.Place))];
+        here.Readings = [.. Readings.Where(r => table.Has(r.Place))];
+        here.Verdicts = [.. Verdicts.Where(v => table.Has(v.Place))];
+        return here;
+    }
+
     /// <summary>What Strip goes by.</summary>
     public StripLog StripLog() =>
         new(
@@ -189,11 +223,11 @@ public sealed class EngineCase : CaseRecord
     public GaugeLog GaugeLog() => new(Readings, Limits, Parts, Findings, Stroke, RodLength);
 
     /// <summary>What Trace goes by.</summary>
-    public TraceLog TraceLog() => new(Findings, Risks);
+    public TraceLog TraceLog() => new([.. Findings.Where(f => f.IsEvidence)], Risks);
 
     /// <summary>What Verdict goes by.</summary>
     public VerdictLog VerdictLog() => new(Parts, Findings, Verdicts);
 
     /// <summary>What closed cases are learned from.</summary>
-    public Outcome Outcome() => new(Layout, Findings, Conclusions);
+    public Outcome Outcome() => new(Layout, [.. Findings.Where(f => f.IsEvidence && !Address.IsCandidate(f.Place))], Conclusions);
 }

@@ -28,6 +28,9 @@ public enum LooseKind
     /// <summary>A step that was left out and keeps others closed.</summary>
     StaysClosed,
 
+    /// <summary>Its tag says it is in other hands, and a bag of the shop says it is in that.</summary>
+    TwoPlaces,
+
     /// <summary>Off the engine without a bag, box or row.</summary>
     Unplaced,
 
@@ -46,14 +49,28 @@ public sealed record LooseEnd(LooseKind Kind, string Place, Fact Text);
 public static class LooseEnds
 {
     /// <param name="today">The day by which something is overdue.</param>
-    public static IReadOnlyList<LooseEnd> Of(EngineCase engineCase, AddressTable table, StripPlan strip, DateOnly today)
+    /// <param name="mixing">How the shop does it with parts that are alike.</param>
+    public static IReadOnlyList<LooseEnd> Of(
+        EngineCase engineCase,
+        AddressTable table,
+        StripPlan strip,
+        DateOnly today,
+        Mixing mixing = Mixing.AlikeMayMix
+    )
     {
         var parts = engineCase.Parts.Where(p => p.Stands()).ToDictionary(p => p.Place, StringComparer.Ordinal);
-        var ends = new List<LooseEnd>(Nowhere(strip, table, parts));
+        var stowed = StowRules.ByPlace(engineCase.Stows);
+        var ends = new List<LooseEnd>(Nowhere(strip, table, parts, stowed));
         foreach (var part in parts.Values)
         {
-            ends.AddRange(OfPart(part, table, parts, today));
+            ends.AddRange(OfPart(part, table, parts, stowed.GetValueOrDefault(part.Place), today, mixing));
         }
+
+        ends.AddRange(
+            engineCase
+                .Stows.Where(s => s.Stands() && s.Where.Length == 0 && s.In.Length == 0)
+                .Select(s => new LooseEnd(LooseKind.Unplaced, s.Code, Fact.Of("casebook.bag-lies-nowhere", ("code", s.Code), ("name", s.Name))))
+        );
 
         foreach (var step in strip.Steps)
         {
@@ -115,13 +132,18 @@ public static class LooseEnds
     }
 
     /// <summary>Parts that a recorded step took off and that have no tag: told together by step.</summary>
-    private static IEnumerable<LooseEnd> Nowhere(StripPlan strip, AddressTable table, Dictionary<string, Part> parts)
+    private static IEnumerable<LooseEnd> Nowhere(
+        StripPlan strip,
+        AddressTable table,
+        Dictionary<string, Part> parts,
+        IReadOnlyDictionary<string, Stow> stowed
+    )
     {
         foreach (var step in strip.Steps.Where(s => s.State != StepState.WasOff))
         {
             var lost = StripPlan
                 .Places(step, table, [.. step.Releases.Where(k => PartKinds.Find(k) is not { Interchangeable: true })])
-                .Where(code => !parts.ContainsKey(code))
+                .Where(code => !parts.ContainsKey(code) && !stowed.ContainsKey(code))
                 .Distinct(StringComparer.Ordinal)
                 .ToArray();
             if (lost.Length > 0)
@@ -140,7 +162,14 @@ public static class LooseEnds
         }
     }
 
-    private static IEnumerable<LooseEnd> OfPart(Part part, AddressTable table, Dictionary<string, Part> parts, DateOnly today)
+    private static IEnumerable<LooseEnd> OfPart(
+        Part part,
+        AddressTable table,
+        Dictionary<string, Part> parts,
+        Stow? bag,
+        DateOnly today,
+        Mixing mixing
+    )
     {
         if (table.Find(part.Place) is not { } address)
         {
@@ -156,12 +185,21 @@ public static class LooseEnds
             );
         }
 
-        if (part.Method == MarkMethod.None && !address.Kind.Interchangeable)
+        if (part.Method == MarkMethod.None && (mixing == Mixing.Never || !address.Kind.Interchangeable))
         {
             yield return new LooseEnd(LooseKind.Unmarked, part.Place, Fact.Of("casebook.no-mark", ("place", part.Place)));
         }
 
-        if (part.Custody is not (Custody.OnEngine or Custody.Scrapped) && part.Where.Length == 0)
+        if (bag is not null && IsOut(part.Custody))
+        {
+            yield return new LooseEnd(
+                LooseKind.TwoPlaces,
+                part.Place,
+                Fact.Of("casebook.tag-and-bag-differ", ("place", part.Place), ("code", bag.Code), ("custody", part.Custody))
+            );
+        }
+
+        if (part.Custody is not (Custody.OnEngine or Custody.Scrapped or Custody.OnPart) && part.Where.Length == 0 && bag is null)
         {
             yield return new LooseEnd(LooseKind.Unplaced, part.Place, Fact.Of("casebook.off-engine-nobody-wrote-where", ("place", part.Place)));
         }

@@ -11,16 +11,18 @@ public static class RenumberCase
 {
     /// <summary>Moves every record of a case to the address its part has now. Physical marks stay and are told until they are made anew.</summary>
     public static Renumbering Apply(EngineCase engineCase, EngineLayout @new, string why) =>
-        Apply(engineCase, @new, Renumber.Map(engineCase.Layout, @new), why, Stations(Engine.From(engineCase.Layout), Engine.From(@new)));
+        Apply(engineCase, @new, Renumber.Map(engineCase.Layout, @new), why, Engine.From(engineCase.Layout), Engine.From(@new));
 
     /// <summary>Corrects the layout of a case; what it was stays in the record.</summary>
     public static Renumbering Apply(EngineCase engineCase, LayoutChange change, string why) =>
-        Apply(engineCase, change.Layout, change.Map, why, (_, station) => station);
+        Apply(engineCase, change.Layout, change.Map, why, null, null);
 
     /// <summary>Addresses at which anything is recorded, withdrawn or not.</summary>
     public static IReadOnlySet<string> Recorded(EngineCase engineCase) =>
         engineCase
             .Parts.Select(p => p.Place)
+            .Concat(engineCase.Parts.Where(p => p.On.Length > 0).Select(p => p.On))
+            .Concat(engineCase.Stows.SelectMany(s => s.Items.Where(i => i.Place.Length > 0).Select(i => i.Place)))
             .Concat(engineCase.Findings.Select(f => f.Place))
             .Concat(engineCase.Debris.Select(d => d.Place))
             .Concat(engineCase.Photos.Select(p => p.Place))
@@ -29,19 +31,23 @@ public static class RenumberCase
             .Concat(engineCase.Conclusions.SelectMany(c => new[] { c.Place, c.ComputedPlace }))
             .ToHashSet(StringComparer.Ordinal);
 
-    private static Func<FastenerCount, int, int> Stations(Engine before, Engine after) =>
-        (per, station) => per == FastenerCount.InAll ? station : Renumber.Station(StepStations.ScopeOf(per), station, before, after);
-
     private static Renumbering Apply(
         EngineCase engineCase,
         EngineLayout @new,
         IReadOnlyList<Renumbered> moves,
         string why,
-        Func<FastenerCount, int, int> station
+        Engine? before,
+        Engine? after
     )
     {
+        int Station(StationScope scope, int station) =>
+            before is null || after is null || scope == StationScope.Engine ? station : Renumber.Station(scope, station, before, after);
         var map = moves.ToDictionary(r => r.Old, r => r.New, StringComparer.Ordinal);
-        string New(string place) => map.GetValueOrDefault(place, place);
+        string New(string place) =>
+            map.TryGetValue(place, out var now) ? now
+            // A candidate's places go where the engine's own go that they stand in for.
+            : place.Split('.') is [var own, var letter] && map.TryGetValue(own, out var moved) ? $"{moved}.{letter}"
+            : place;
         foreach (var part in engineCase.Parts)
         {
             var place = New(part.Place);
@@ -53,6 +59,13 @@ public static class RenumberCase
                 : place != part.Place ? part.Place
                 : "";
             part.Place = place;
+            part.On = New(part.On);
+        }
+
+        engineCase.Stows.ForEach(s => s.Items = [.. s.Items.Select(i => i with { Place = New(i.Place) })]);
+        foreach (var candidate in engineCase.Candidates.Where(c => c.Station is not null))
+        {
+            candidate.Station = Station(PartKinds.Get(CandidateSets.KindsOf(candidate.What)[0]).Scope, candidate.Station!.Value);
         }
 
         engineCase.Findings.ForEach(f => f.Place = New(f.Place));
@@ -64,7 +77,7 @@ public static class RenumberCase
         foreach (var step in engineCase.Steps)
         {
             // New lists: what the database kept is compared with what is there.
-            step.Stations = [.. step.Stations.Select(s => station(step.Per, s)).Order()];
+            step.Stations = [.. step.Stations.Select(s => step.Per == FastenerCount.InAll ? s : Station(StepStations.ScopeOf(step.Per), s)).Order()];
             step.Overrides =
             [
                 .. step.Overrides.Select(o => new StepOverride

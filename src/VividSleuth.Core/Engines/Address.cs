@@ -10,13 +10,17 @@ namespace VividSleuth.Core.Engines;
 /// label underlines 6 and 9.
 /// </summary>
 /// <param name="Nth">Which of several at the station, from 1; 0 where there is only one.</param>
-public sealed partial record Address(PartKind Kind, int Station, int Nth = 0)
+/// <param name="Of">Letter of the candidate whose part it is, behind a dot; empty for the engine’s own.</param>
+public sealed partial record Address(PartKind Kind, int Station, int Nth = 0, string Of = "")
 {
     public string Code { get; } =
         string.Create(
             CultureInfo.InvariantCulture,
-            $"{Kind.Letters}{(Kind.Scope == StationScope.Engine ? "" : Station.ToString(CultureInfo.InvariantCulture))}{Kind.Suffix}{(Nth == 0 ? "" : Nth.ToString(CultureInfo.InvariantCulture))}"
+            $"{Kind.Letters}{(Kind.Scope == StationScope.Engine ? "" : Station.ToString(CultureInfo.InvariantCulture))}{Kind.Suffix}{(Nth == 0 ? "" : Nth.ToString(CultureInfo.InvariantCulture))}{(Of.Length == 0 ? "" : $".{Of}")}"
         );
+
+    /// <summary>True of a part that is offered and not in the engine.</summary>
+    public static bool IsCandidate(string code) => code.Contains('.', StringComparison.Ordinal);
 
     /// <summary>What a mechanic would say: "lower shell, in the cap, of cylinder 4".</summary>
     public Fact Words
@@ -32,13 +36,17 @@ public sealed partial record Address(PartKind Kind, int Station, int Nth = 0)
                 StationScope.Camshaft when Kind.Id != PartKinds.Camshaft => "engines.place-of-camshaft",
                 _ => "engines.place-at",
             };
-            return Fact.Of(code, ("kind", Kind.Name), ("station", Station), ("nth", Nth == 0 ? null : Nth));
+            var place = Fact.Of(code, ("kind", Kind.Name), ("station", Station), ("nth", Nth == 0 ? null : Nth));
+            return Of.Length == 0 ? place : Fact.Of("engines.place-of-candidate", ("place", place), ("letter", Of));
         }
     }
 
     public override string ToString() => Code;
 
-    [GeneratedRegex("^(?<letters>[A-Z]{1,2})[0-9]{0,2}(?<suffix>[A-Z])?[0-9]{0,2}$", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^(?<letters>[A-Z]{1,2})[0-9]{0,2}(?<suffix>[A-Z])?[0-9]{0,2}(\.[A-Z])?$",
+        RegexOptions.CultureInvariant | RegexOptions.ExplicitCapture
+    )]
     internal static partial Regex Pattern();
 }
 
@@ -48,23 +56,45 @@ public sealed class AddressTable
     private readonly Dictionary<string, Address> _byCode;
     private readonly Dictionary<(string Kind, int Station, int Nth), Address> _byKind;
     private readonly ILookup<string, Address> _ofKind;
+    private readonly HashSet<string> _all;
 
-    public AddressTable(Engine engine)
+    /// <param name="candidates">Parts that are offered; their places can be parsed, and are none of the engine’s.</param>
+    /// <param name="with">Letter of the candidate that is thought into the engine: its places stand in for those that it would take. Empty for the engine as it is.</param>
+    public AddressTable(Engine engine, IReadOnlyList<Candidate>? candidates = null, string with = "")
     {
         Engine = engine;
-        All =
-        [
-            .. PartKinds.All.Where(k => k.Applies(engine.Layout)).SelectMany(k => Of(engine, k)),
-            .. engine.Layout.OwnParts.Select(o => new Address(PartKinds.Of(o), 0)),
-        ];
-        _byCode = All.ToDictionary(a => a.Code, StringComparer.OrdinalIgnoreCase);
+        Candidates = candidates ?? [];
+        With = with;
+        // What a candidate had at a place that a corrected layout has no more is the candidate's still.
+        var own = engine.Layout.OwnParts.Select(o => new Address(PartKinds.Of(o), 0)).ToArray();
+        Own = [.. PartKinds.All.Where(k => k.Applies(engine.Layout)).SelectMany(k => Of(engine, k)), .. own.Where(a => !Address.IsCandidate(a.Code))];
+        var offered = Candidates.SelectMany(c => CandidateSets.Takes(c, this).Select(a => new Address(a.Kind, a.Station, a.Nth, c.Letter))).ToArray();
+        var thought = offered.Where(a => a.Of == with).ToDictionary(a => new Address(a.Kind, a.Station, a.Nth));
+        All = thought.Count == 0 ? Own : [.. Own.Select(a => thought.GetValueOrDefault(a, a))];
+        _byCode = Own.Concat(own.Where(a => Address.IsCandidate(a.Code))).Concat(offered).ToDictionary(a => a.Code, StringComparer.OrdinalIgnoreCase);
         _byKind = All.ToDictionary(a => (a.Kind.Id, a.Station, a.Nth));
         _ofKind = All.ToLookup(a => a.Kind.Id, StringComparer.Ordinal);
+        _all = All.Select(a => a.Code).ToHashSet(StringComparer.OrdinalIgnoreCase);
     }
 
     public Engine Engine { get; }
 
+    public IReadOnlyList<Candidate> Candidates { get; }
+
+    /// <summary>Letter of the candidate that is thought into the engine; empty for the engine as it is.</summary>
+    public string With { get; }
+
+    /// <summary>The engine’s own places.</summary>
+    public IReadOnlyList<Address> Own { get; }
+
+    /// <summary>The engine’s places, with those of the candidate that is thought into it.</summary>
     public IReadOnlyList<Address> All { get; }
+
+    /// <summary>Every place that something can be recorded at: the engine’s own and those of its candidates.</summary>
+    public IEnumerable<Address> Everywhere => _byCode.Values;
+
+    /// <summary>Whether a place is one of the engine’s, with the candidate that is thought into it.</summary>
+    public bool Has(string code) => _all.Contains(code);
 
     /// <summary>The place, or null where the engine has none of the kind there; of several at a station the first.</summary>
     public Address? Find(string kind, int station) => _byKind.GetValueOrDefault((kind, station, 0)) ?? _byKind.GetValueOrDefault((kind, station, 1));

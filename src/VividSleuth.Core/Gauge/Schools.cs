@@ -1,3 +1,4 @@
+using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Core.Gauge;
@@ -64,6 +65,9 @@ public sealed record Schools
 
     /// <summary>Where the machine shop sets up: on the old centres, or following the wear.</summary>
     public Centres Centres { get; init; } = Centres.Original;
+
+    /// <summary>What is done with parts that are alike.</summary>
+    public Mixing Mixing { get; init; } = Mixing.AlikeMayMix;
 
     /// <summary>How far parts and instruments are taken to be from 20 °C where nobody looked, ± K.</summary>
     public double RoomSpan { get; init; } = 5;

@@ -34,6 +34,9 @@ public enum Custody
     Supplier,
     Customer,
     Scrapped,
+
+    /// <summary>Kept on another part: the pin and its clips back in the piston.</summary>
+    OnPart,
 }
 
 /// <summary>A tagged part: its mark, which way round it sits, what is stamped on it and where it is now.</summary>
@@ -55,6 +58,9 @@ public sealed class Part : CaseRecord
     public string GradeStamped { get; set; } = "";
 
     public Custody Custody { get; set; }
+
+    /// <summary>Address of the part it is kept on, where that is its custody; empty otherwise.</summary>
+    public string On { get; set; } = "";
 
     /// <summary>Which bag, which bench row, which shop.</summary>
     public string Where { get; set; } = "";

@@ -3,6 +3,15 @@ using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Index;
 
+/// <summary>A label: the word on it, and what that means.</summary>
+public sealed record Label(string Code, Fact Words)
+{
+    public static Label Of(Address place) => new(place.Code, place.Words);
+
+    public static Label Of(Stow stow) =>
+        new(stow.Code, stow.Name.Length > 0 ? Fact.Text(stow.Name) : Fact.Of("index.bag", ("kind", stow.Kind), ("in", stow.In)));
+}
+
 /// <summary>How labels lie on paper; lengths in mm.</summary>
 /// <param name="Id">Stable name.</param>
 /// <param name="PageWidth">Width of the page, or of a single label.</param>
@@ -49,9 +58,15 @@ public sealed record LabelPage(
     /// <summary>Upper left corner of the nth label of a page, from 0, in mm.</summary>
     public (double X, double Y) At(int nth) => (Left + (nth % Columns * StepX), Top + (nth / Columns * StepY));
 
-    /// <summary>Which places to print labels for: addresses, kinds, or both, parted by commas or blanks.</summary>
-    /// <exception cref="ProblemException">None, too many, or no address of this engine.</exception>
-    public static IReadOnlyList<Address> Places(string typed, AddressTable table)
+    /// <summary>Stands for all bags and boxes of the case.</summary>
+    public const string AllBags = "bags";
+
+    /// <summary>
+    /// What to print labels for: addresses, kinds, labels of bags, a candidate’s letter behind a dot for all of its parts, or several of these, parted by
+    /// commas or blanks.
+    /// </summary>
+    /// <exception cref="ProblemException">None, too many, or neither an address of this engine nor a bag of this case.</exception>
+    public static IReadOnlyList<Label> Labels(string typed, AddressTable table, IReadOnlyList<Stow> stows)
     {
         var words = typed.Split([',', ' ', '\n', ';'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
         if (words.Length > MostLabels)
@@ -59,13 +74,34 @@ public sealed record LabelPage(
             throw TooMany(words.Length);
         }
 
-        var places = words.SelectMany(w => PartKinds.Find(w) is { } kind ? table.OfKind(kind.Id) : [table.Parse(w, "places")]).Distinct().ToArray();
-        return places.Length switch
+        var labels = words.SelectMany(w => Of(w, table, stows)).DistinctBy(l => l.Code).ToArray();
+        return labels.Length switch
         {
             0 => throw new ProblemException(Problem.Of("places", "index.no-label-asked")),
-            > MostLabels => throw TooMany(places.Length),
-            _ => places,
+            > MostLabels => throw TooMany(labels.Length),
+            _ => labels,
         };
+    }
+
+    private static IEnumerable<Label> Of(string word, AddressTable table, IReadOnlyList<Stow> stows)
+    {
+        if (word.Equals(AllBags, StringComparison.OrdinalIgnoreCase))
+        {
+            return stows.Where(s => s.Stands()).Select(Label.Of);
+        }
+
+        if (StowRules.IsCode(word))
+        {
+            return StowRules.Find(word, stows) is { } stow
+                ? [Label.Of(stow)]
+                : throw new ProblemException(Problem.Of("places", "index.no-such-bag", ("code", word.ToUpperInvariant())));
+        }
+
+        return word.StartsWith('.')
+            && table.Everywhere.Where(a => a.Of.Equals(word[1..], StringComparison.OrdinalIgnoreCase)).ToArray() is { Length: > 0 } offered
+                ? offered.Select(Label.Of)
+            : PartKinds.Find(word) is { } kind ? table.OfKind(kind.Id).Select(Label.Of)
+            : [Label.Of(table.Parse(word, "places"))];
     }
 
     private static ProblemException TooMany(int count) =>

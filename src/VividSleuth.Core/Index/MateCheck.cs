@@ -15,6 +15,16 @@ public enum MateAnswer
     MayBeMixed,
 }
 
+/// <summary>What a shop does with parts that are alike; a pair that has run together is never mixed in either.</summary>
+public enum Mixing
+{
+    /// <summary>Where parts are alike, mixed is fine.</summary>
+    AlikeMayMix,
+
+    /// <summary>Everything goes back to where it came from.</summary>
+    Never,
+}
+
 /// <summary>The answer in one large word, and why.</summary>
 public sealed record MateResult(MateAnswer Answer, Fact Word, Fact Why);
 
@@ -25,7 +35,8 @@ public static class MateCheck
     /// <param name="second">Place of the other.</param>
     /// <param name="parts">The tagged parts of the case.</param>
     /// <param name="engine">The engine they come from.</param>
-    public static MateResult Of(Address first, Address second, IEnumerable<Part> parts, Engine engine)
+    /// <param name="mixing">How the shop does it with parts that are alike.</param>
+    public static MateResult Of(Address first, Address second, IEnumerable<Part> parts, Engine engine, Mixing mixing = Mixing.AlikeMayMix)
     {
         var tagged = parts.Where(p => p.Stands()).ToArray();
         if (first == second)
@@ -33,14 +44,29 @@ public static class MateCheck
             return new MateResult(MateAnswer.NotMates, Fact.Of("index.same-part"), Fact.Of("index.both-scan-type-mate", ("first", first.Code)));
         }
 
+        if (first.Of != second.Of)
+        {
+            return new MateResult(
+                MateAnswer.NotMates,
+                Fact.Of("index.not-mates"),
+                Fact.Of("index.of-another-set", ("first", first.Code), ("second", second.Code), ("harm", Harm(first, second)))
+            );
+        }
+
         if (first.Kind.Id == second.Kind.Id && !AreMates(first, second, engine))
         {
-            return first.Kind.Interchangeable
-                ? new MateResult(
-                    MateAnswer.MayBeMixed,
-                    Fact.Of("index.may-be-mixed"),
-                    Fact.Of("index.why-mixed", ("kind", first.Kind.Name), ("why", first.Kind.MayMix))
-                )
+            return first.Kind.Interchangeable && mixing == Mixing.Never
+                    ? new MateResult(
+                        MateAnswer.NotMates,
+                        Fact.Of("index.never-mixed-here"),
+                        Fact.Of("index.why-never-mixed", ("kind", first.Kind.Name))
+                    )
+                : first.Kind.Interchangeable
+                    ? new MateResult(
+                        MateAnswer.MayBeMixed,
+                        Fact.Of("index.may-be-mixed"),
+                        Fact.Of("index.why-mixed", ("kind", first.Kind.Name), ("why", first.Kind.MayMix))
+                    )
                 : new MateResult(
                     MateAnswer.NotMates,
                     Fact.Of("index.not-mates"),
@@ -135,6 +161,7 @@ public static class MateCheck
     public static bool AreMates(Address first, Address second, Engine engine) =>
         OwnMates(first, second)
         || first != second
+            && first.Of == second.Of
             && BelongTogether(first, second)
             && (
                 first.Kind.Scope == second.Kind.Scope

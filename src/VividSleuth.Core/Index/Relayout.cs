@@ -27,8 +27,9 @@ public sealed record LayoutChange(
 public static class Relayout
 {
     /// <param name="recorded">Addresses at which anything is recorded.</param>
+    /// <param name="candidates">Parts that are offered: what was recorded of them stays theirs.</param>
     /// <exception cref="ProblemException">There is no such engine, or the change is one of numbering, or a part of its own would go on which something is recorded.</exception>
-    public static LayoutChange Of(EngineLayout old, EngineLayout asked, IReadOnlySet<string> recorded)
+    public static LayoutChange Of(EngineLayout old, EngineLayout asked, IReadOnlySet<string> recorded, IReadOnlyList<Candidate>? candidates = null)
     {
         // What an earlier correction left may have its own place again.
         if ((asked with { OwnParts = [.. asked.OwnParts.Where(o => !o.Left)] }).Check() is { Count: > 0 } wrong)
@@ -42,8 +43,8 @@ public static class Relayout
             throw new ProblemException(Problem.Of(numbers ? "layout.numbering" : "layout.numberOneEnd", "index.numbering-is-put-right-by-itself"));
         }
 
-        var from = new AddressTable(Engine.From(old));
-        var wanted = new AddressTable(Engine.From(asked with { OwnParts = [] }));
+        var from = new AddressTable(Engine.From(old), candidates);
+        var wanted = new AddressTable(Engine.From(asked with { OwnParts = [] }), candidates);
         var owned = asked.OwnParts.Select(o => o.Code).ToHashSet(StringComparer.OrdinalIgnoreCase);
         var dropped = old.OwnParts.FirstOrDefault(o => recorded.Contains(o.Code) && !owned.Contains(o.Code) && wanted.Find(o.Code) is null);
         if (dropped is not null)
@@ -52,11 +53,12 @@ public static class Relayout
         }
 
         var (map, gone, left) = (new List<Renumbered>(), new List<string>(), new List<OwnPart>());
-        foreach (var place in from.All.Where(a => a.Kind.Own is null))
+        foreach (var place in from.Everywhere.Where(a => a.Kind.Own is null))
         {
             if (Same(place, wanted) is { } now)
             {
-                if (now.Code != place.Code)
+                // A candidate's follow from the engine's own.
+                if (now.Code != place.Code && place.Of.Length == 0)
                 {
                     map.Add(new Renumbered(place.Code, now.Code));
                 }
@@ -72,7 +74,7 @@ public static class Relayout
                     }
                 );
             }
-            else
+            else if (place.Of.Length == 0)
             {
                 gone.Add(place.Code);
             }
@@ -93,7 +95,10 @@ public static class Relayout
     /// <summary>The same part in the other table: of the same kind at the same number; of several that were one, or one that was several, the first.</summary>
     private static Address? Same(Address place, AddressTable table)
     {
-        var at = table.At(place.Kind.Id, place.Station).ToArray();
+        var at = table
+            .Everywhere.Where(a => a.Kind.Id == place.Kind.Id && a.Station == place.Station && a.Of == place.Of)
+            .OrderBy(a => a.Nth)
+            .ToArray();
         return at.FirstOrDefault(a => a.Nth == place.Nth) ?? (place.Nth <= 1 ? at.FirstOrDefault(a => a.Nth <= 1) : null);
     }
 }

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.RegularExpressions;
 
 namespace VividSleuth.Core.Index;
@@ -6,6 +7,13 @@ namespace VividSleuth.Core.Index;
 public static partial class TagCode
 {
     private const string Prefix = "vivid-sleuth:";
+    private const string OfShelf = "shelf";
+
+    /// <summary>The tag of a part on the shop’s shelf, which is no case’s.</summary>
+    public static string Shelf(int number) => string.Create(CultureInfo.InvariantCulture, $"{Prefix}{OfShelf}:{ShelfMark(number)}");
+
+    /// <summary>As it stands on a part of the shelf: T12.</summary>
+    public static string ShelfMark(int number) => string.Create(CultureInfo.InvariantCulture, $"T{number}");
 
     public static string Write(Guid caseId, string address) => $"{Prefix}{caseId:N}:{address}";
 
@@ -33,6 +41,11 @@ public static partial class TagCode
         if (!typed.StartsWith(Prefix, StringComparison.OrdinalIgnoreCase))
         {
             return typed.Length is > 0 and <= 12 ? typed : throw new ProblemException(Problem.Of("tag", "index.no-tag-of-ours"));
+        }
+
+        if (typed[Prefix.Length..].Split(':') is [OfShelf, var shelf])
+        {
+            throw new ProblemException(Problem.Of("tag", "index.tag-of-the-shelf", ("mark", shelf)));
         }
 
         return typed[Prefix.Length..].Split(':') is [var id, var address] && Guid.TryParseExact(id, "N", out var theirs)

@@ -15,7 +15,7 @@ public sealed class Cracks
             .Where(f => f.Stands() && f.Seen == Seen.Present && IsCrack(f, knowledge))
             .GroupBy(f => f.Place, StringComparer.Ordinal)
             .ToDictionary(g => g.Key, g => g.MaxBy(f => f.Level)!, StringComparer.Ordinal);
-        _ofShaft = table.Engine.Layout.Bearings == BearingType.Plain ? table.All.FirstOrDefault(IsOfShaft) : null;
+        _ofShaft = !table.Engine.Layout.IsBuilt ? table.All.FirstOrDefault(IsOfShaft) : null;
         bool IsOfShaft(Address a) => OfShaft(a.Kind.Id) && _at.ContainsKey(a.Code);
     }
 

@@ -38,6 +38,11 @@ public static class FindingRules
             return Problem.Of("zones", "look.what-not-there-lies-nowhere");
         }
 
+        if (finding.Seen == Seen.Absent && finding.DoneBy != DoneBy.Running)
+        {
+            return Problem.Of("doneBy", "look.what-not-there-nobody-did");
+        }
+
         var map = ZoneMaps.Of(place, engine);
         var strange = finding.Zones.Find(z => map?.Find(z) is null);
         return strange is null ? null : Problem.Of("zones", "look.no-such-zone", ("strange", strange), ("kind", place.Kind.Name));

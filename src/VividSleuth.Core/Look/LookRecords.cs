@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
 
@@ -7,6 +8,19 @@ public enum Seen
 {
     Present,
     Absent,
+}
+
+/// <summary>Whose doing it is.</summary>
+public enum DoneBy
+{
+    /// <summary>The engine’s own: how it ran, wore and failed.</summary>
+    Running,
+
+    /// <summary>It happened getting it apart.</summary>
+    Strip,
+
+    /// <summary>An earlier hand’s: chisel marks, a drilled stud, a bodge.</summary>
+    EarlierHand,
 }
 
 /// <summary>A sign at a place: seen with a level from 1 (slight) to 3 (severe), or looked for and not there (level 0).</summary>
@@ -29,7 +43,14 @@ public sealed class Finding : CaseRecord
     /// <summary>Marks on photographs that show it.</summary>
     public List<Guid> Marks { get; set; } = [];
 
+    /// <summary>Whose doing it is; what the strip or an earlier hand did is told, and says nothing of why the engine failed.</summary>
+    public DoneBy DoneBy { get; set; }
+
     public string Note { get; set; } = "";
+
+    /// <summary>It may tell why the engine failed.</summary>
+    [JsonIgnore]
+    public bool IsEvidence => DoneBy == DoneBy.Running;
 }
 
 /// <summary>A photograph of a place. The picture itself is kept apart; here is what proves which one it was.</summary>

@@ -27,16 +27,19 @@ public sealed record LookSummary(
 )
 {
     /// <param name="measured">Figures of the engine’s parts.</param>
-    public static LookSummary Of(LookLog log, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredAt> measured, StripPlan strip) =>
-        new(
+    public static LookSummary Of(LookLog log, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredAt> measured, StripPlan strip)
+    {
+        Finding[] evidence = [.. log.Findings.Where(f => f.IsEvidence)];
+        return new(
             ZoneMaps.Of(table),
             Look.Spots.Of(log.Findings, table),
             MismatchesOf(log.Findings),
-            Look.Patterns.Of(log.Findings, table, knowledge, measured),
-            Look.Patterns.Odd(log.Findings, table),
-            DebrisSources.Of(log.Debris, log.Findings, table, knowledge),
+            Look.Patterns.Of(evidence, table, knowledge, measured),
+            Look.Patterns.Odd(evidence, table),
+            DebrisSources.Of(log.Debris, evidence, table, knowledge),
             MissingOf(log, table, knowledge, strip)
         );
+    }
 
     private static IReadOnlyList<Mismatch> MismatchesOf(IReadOnlyList<Finding> findings) =>
         [

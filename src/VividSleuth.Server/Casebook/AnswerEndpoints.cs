@@ -29,6 +29,9 @@ public static class AnswerEndpoints
         ["advice"] = r => r.Advice,
     };
 
+    /// <summary>What is another with a candidate in the engine; how it was stripped and why it failed is not.</summary>
+    private static readonly HashSet<string> WithCandidate = new(StringComparer.Ordinal) { "section", "places", "look", "gauge", "advice" };
+
     public static void MapAnswers(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("/cases/{id:guid}").WithTags("casebook");
@@ -46,14 +49,15 @@ public static class AnswerEndpoints
     }
 
     /// <param name="rooms">Names with commas between; all where none is named. The answer has those only.</param>
-    private static async Task<IResult> AnswersAsync(Guid id, string? rooms, Shelf shelf, HttpContext context)
+    /// <param name="with">Letter of a candidate that is thought into the engine: section, places, Look, Gauge and advice are then worked out with it.</param>
+    private static async Task<IResult> AnswersAsync(Guid id, string? rooms, string? with, Shelf shelf, HttpContext context)
     {
         var asked = rooms is null
             ? [.. Rooms.Keys]
             : rooms.Split(',', StringSplitOptions.RemoveEmptyEntries).Distinct(StringComparer.Ordinal).ToArray();
         return asked.FirstOrDefault(r => !Rooms.ContainsKey(r)) is { } unknown
             ? throw new ProblemException(Problem.Of("rooms", "server.no-room-of-the-answers", ("unknown", unknown), ("join", Rooms.Keys)))
-            : await shelf.SendAsync(id, asked, context);
+            : await shelf.SendAsync(id, asked, with ?? "", context);
     }
 
     /// <summary>Answers as they were sent before, as long as nothing is another that they were worked out of.</summary>
@@ -64,7 +68,7 @@ public static class AnswerEndpoints
                 ? Results.Bytes(await BytesAsync(caseId, name, tag, answer, context.RequestAborted), Json)
                 : Results.StatusCode(StatusCodes.Status304NotModified);
 
-        public async Task<IResult> SendAsync(Guid caseId, IReadOnlyList<string> rooms, HttpContext context)
+        public async Task<IResult> SendAsync(Guid caseId, IReadOnlyList<string> rooms, string with, HttpContext context)
         {
             if (await TagAsync(caseId, context) is not { } tag)
             {
@@ -78,7 +82,12 @@ public static class AnswerEndpoints
                 whole.Write(separator);
                 whole.Write(JsonSerializer.SerializeToUtf8Bytes(room));
                 whole.Write(":"u8);
-                whole.Write(await BytesAsync(caseId, room, tag, Rooms[room], context.RequestAborted));
+                var of = WithCandidate.Contains(room) ? with : "";
+                whole.Write(
+                    of.Length == 0
+                        ? await BytesAsync(caseId, room, tag, Rooms[room], context.RequestAborted)
+                        : await BytesAsync(caseId, $"{room}.{of}", tag, r => Rooms[room](r.With(of)), context.RequestAborted)
+                );
                 separator = ","u8.ToArray();
             }
 

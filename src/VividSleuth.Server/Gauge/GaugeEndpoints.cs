@@ -96,9 +96,11 @@ public static class GaugeEndpoints
         }
 
         var table = reader.Table;
-        var kind = table.Find(entry.Place)?.Kind.ReadAs ?? "";
+        var place = table.Find(entry.Place);
+        var kind = place?.Kind.ReadAs ?? "";
         var limits = reader.Case.Limits.Where(l => l.Characteristic == entry.Characteristic).ToList();
-        var readings = reader.Case.Readings.Where(r => r.Characteristic == entry.Characteristic).ToList();
+        // A candidate is held against itself, and the engine's own against its own.
+        var readings = (place is null ? reader : reader.Of(place)).Here.Readings.Where(r => r.Characteristic == entry.Characteristic).ToList();
         var (nominal, median) = GaugeEntries.Expected(readings, limits, table, entry.Characteristic, kind, entry.Phase, entry.Corrects);
         var reading = GaugeEntries.Read(entry, table, knowledge, nominal, median);
         if (reading.Corrects is { } old && !readings.Exists(r => r.Id == old && r.Place == reading.Place))

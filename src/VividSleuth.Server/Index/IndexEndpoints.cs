@@ -27,7 +27,8 @@ public sealed record PartEntry(
     DateOnly? DueBack,
     string SideUp,
     decimal? Weight,
-    string Remarks
+    string Remarks,
+    string On = ""
 );
 
 /// <summary>Where a part was, from then on.</summary>
@@ -92,7 +93,7 @@ public static class IndexEndpoints
         var table = await recorder.TableAsync(caseId, cancel);
         var part = new Part { Id = entry.Id, Place = table.Parse(entry.Place).Code };
         Check(entry);
-        Fill(part, entry);
+        Fill(part, entry, table);
         return await recorder.AddAsync(caseId, part, cancel);
     }
 
@@ -122,7 +123,7 @@ public static class IndexEndpoints
                 throw new ProblemException(Problem.Of("parts", "server.has-a-tag-already", ("place", part.Place)));
             }
 
-            Fill(part, entry);
+            Fill(part, entry, reader.Table);
             parts.Add(part);
         }
 
@@ -134,10 +135,11 @@ public static class IndexEndpoints
         return await recorder.AddManyAsync(caseId, parts, cancel);
     }
 
-    private static Task<Part> ChangeAsync(Guid caseId, Guid id, PartEntry entry, Recorder recorder, CancellationToken cancel)
+    private static async Task<Part> ChangeAsync(Guid caseId, Guid id, PartEntry entry, Recorder recorder, CancellationToken cancel)
     {
         Check(entry);
-        return recorder.UpdateAsync<Part>(caseId, id, entry.Version, entry, part => Fill(part, entry), cancel);
+        var table = await recorder.TableAsync(caseId, cancel);
+        return await recorder.UpdateAsync<Part>(caseId, id, entry.Version, entry, part => Fill(part, entry, table), cancel);
     }
 
     private static void Check(PartEntry entry)
@@ -210,7 +212,7 @@ public static class IndexEndpoints
     private static async Task<LayoutChange> PreviewLayoutAsync(Guid caseId, LayoutEntry entry, CaseDesk desk, CancellationToken cancel)
     {
         var engineCase = (await desk.OpenAsync(caseId, cancel)).Case;
-        return Relayout.Of(engineCase.Layout, entry.Layout, RenumberCase.Recorded(engineCase));
+        return Relayout.Of(engineCase.Layout, entry.Layout, RenumberCase.Recorded(engineCase), engineCase.Candidates);
     }
 
     private static async Task<EngineCase> CorrectLayoutAsync(Guid caseId, LayoutEntry entry, Recorder recorder, CancellationToken cancel) =>
@@ -221,7 +223,7 @@ public static class IndexEndpoints
                 entry.Id,
                 entry.Version,
                 entry,
-                c => RenumberCase.Apply(c, Relayout.Of(c.Layout, entry.Layout, RenumberCase.Recorded(c)), entry.Why.Trim()),
+                c => RenumberCase.Apply(c, Relayout.Of(c.Layout, entry.Layout, RenumberCase.Recorded(c), c.Candidates), entry.Why.Trim()),
                 recorder,
                 cancel
             );
@@ -262,11 +264,17 @@ public static class IndexEndpoints
     {
         var reader = await desk.OpenAsync(caseId, cancel);
         var table = reader.Table;
-        return MateCheck.Of(table.Parse(first, "first"), table.Parse(second, "second"), reader.Case.Parts, table.Engine);
+        return MateCheck.Of(table.Parse(first, "first"), table.Parse(second, "second"), reader.Case.Parts, table.Engine, reader.Schools.Mixing);
     }
 
-    private static void Fill(Part part, PartEntry entry)
+    private static void Fill(Part part, PartEntry entry, AddressTable table)
     {
+        part.On = entry.Custody == Custody.OnPart ? table.Parse(entry.On, "on").Code : "";
+        if (part.On == part.Place)
+        {
+            throw new ProblemException(Problem.Of("on", "server.part-kept-on-itself", ("place", part.Place)));
+        }
+
         // A new mark is the number it has now; the old one counts no more.
         part.MarkedAs = entry.Mark.Trim() == part.Mark && entry.Method == part.Method ? part.MarkedAs : "";
         part.Mark = entry.Mark.Trim();

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using VividSleuth.Core;
@@ -20,7 +21,8 @@ public sealed record LabelOrder(Guid Id, string Places);
 /// <param name="Trouble">Why nothing was printed at the last try; empty where all went well.</param>
 public sealed record PrinterView(string Address, string Name, int Left, Fact Trouble, DateTimeOffset? At, IReadOnlyList<LabelJob> Jobs);
 
-public sealed record ScanAnswer(string Place, Fact Words);
+/// <param name="Place">Address of the part, or the word on the bag.</param>
+public sealed record ScanAnswer(string Place, Fact Words, bool IsBag);
 
 /// <summary>Labels as PDF, the shop's label printer in the network, and the reading of tags.</summary>
 public static class LabelEndpoints
@@ -31,6 +33,10 @@ public static class LabelEndpoints
         group.MapGet("/label-pages", () => LabelPage.All);
         group.MapGet("/cases/{caseId:guid}/labels", PdfAsync).Produces(StatusCodes.Status200OK, contentType: "application/pdf");
         group.MapGet("/cases/{caseId:guid}/scan", ScanAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group
+            .MapGet("/stock/labels", ShelfPdfAsync)
+            .Produces(StatusCodes.Status200OK, contentType: "application/pdf")
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapGet("/printer", ViewAsync);
         group.MapPost("/printer/again", AgainAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group
@@ -45,10 +51,40 @@ public static class LabelEndpoints
         var reader = await desk.OpenAsync(caseId, cancel);
         var pdf = LabelPdf.Draw(
             LabelPage.Get(page),
-            LabelPage.Places(places, reader.Table),
-            caseId,
+            LabelPage.Labels(places, reader.Table, reader.Case.Stows),
+            code => TagCode.Write(caseId, code),
             reader.Case.Prefix,
             reader.Case.Title,
+            sentences
+        );
+        return Results.File(pdf, "application/pdf");
+    }
+
+    /// <summary>Labels of parts on the shelf.</summary>
+    /// <param name="numbers">Numbers with commas between; all that lie there where none is named.</param>
+    private static async Task<IResult> ShelfPdfAsync(string? numbers, string page, SleuthDb db, Sentences sentences, CancellationToken cancel)
+    {
+        var asked = (numbers ?? "").Split([',', ' '], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+        var known = await db.Stock.AsNoTracking().Where(p => p.WithdrawnAt == null).OrderBy(p => p.Number).ToListAsync(cancel);
+        var labels = known
+            .Where(p => asked.Length == 0 || asked.Contains(TagCode.ShelfMark(p.Number), StringComparer.OrdinalIgnoreCase))
+            .Select(p => new Label(
+                TagCode.ShelfMark(p.Number),
+                Fact.Of("index.on-the-shelf", ("kind", Fact.Of($"part.{p.Kind}")), ("grade", p.Grade), ("fits", p.Fits))
+            ))
+            .Take(LabelPage.MostLabels)
+            .ToArray();
+        if (labels.Length == 0)
+        {
+            throw new ProblemException(Problem.Of("numbers", "index.nothing-on-the-shelf"));
+        }
+
+        var pdf = LabelPdf.Draw(
+            LabelPage.Get(page),
+            labels,
+            code => TagCode.Shelf(int.Parse(code[1..], CultureInfo.InvariantCulture)),
+            "",
+            sentences.Say(Fact.Of("index.shelf")),
             sentences
         );
         return Results.File(pdf, "application/pdf");
@@ -57,11 +93,26 @@ public static class LabelEndpoints
     private static async Task<ScanAnswer> ScanAsync(Guid caseId, string tag, CaseDesk desk, CancellationToken cancel)
     {
         var reader = await desk.OpenAsync(caseId, cancel);
-        var place = reader.Table.Parse(TagCode.Read(tag, caseId, reader.Case.Prefix), "tag");
-        return new ScanAnswer(place.Code, place.Words);
+        var read = TagCode.Read(tag, caseId, reader.Case.Prefix);
+        if (StowRules.IsCode(read))
+        {
+            return StowRules.Find(read, reader.Case.Stows) is { } stow
+                ? new ScanAnswer(stow.Code, Label.Of(stow).Words, IsBag: true)
+                : throw new ProblemException(Problem.Of("tag", "index.no-such-bag", ("code", read.ToUpperInvariant())));
+        }
+
+        var place = reader.Table.Parse(read, "tag");
+        return new ScanAnswer(place.Code, place.Words, IsBag: false);
     }
 
-    private static async Task<LabelJob> OrderAsync(Guid caseId, LabelOrder order, Recorder recorder, Devices devices, CancellationToken cancel)
+    private static async Task<LabelJob> OrderAsync(
+        Guid caseId,
+        LabelOrder order,
+        Recorder recorder,
+        CaseDesk desk,
+        Devices devices,
+        CancellationToken cancel
+    )
     {
         var db = recorder.Db;
         if (await db.LabelJobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == order.Id, cancel) is { } recorded)
@@ -69,7 +120,8 @@ public static class LabelEndpoints
             return recorded;
         }
 
-        string[] places = [.. LabelPage.Places(order.Places, await recorder.TableAsync(caseId, cancel)).Select(p => p.Code)];
+        var reader = await desk.OpenAsync(caseId, cancel);
+        string[] places = [.. LabelPage.Labels(order.Places, reader.Table, reader.Case.Stows).Select(l => l.Code)];
         await AddressAsync(db, devices, cancel);
         var job = new LabelJob
         {

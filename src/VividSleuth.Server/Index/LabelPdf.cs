@@ -21,14 +21,23 @@ public static class LabelPdf
         GlobalFontSettings.FontResolver = new ShippedFonts();
     }
 
-    public static byte[] Draw(LabelPage page, IReadOnlyList<Address> places, Guid caseId, string prefix, string caseTitle, Sentences sentences)
+    /// <param name="codeOf">What the QR code of a label says.</param>
+    /// <param name="caseTitle">Whose it is: the case, or the shelf.</param>
+    public static byte[] Draw(
+        LabelPage page,
+        IReadOnlyList<Label> labels,
+        Func<string, string> codeOf,
+        string prefix,
+        string caseTitle,
+        Sentences sentences
+    )
     {
         using var document = new PdfDocument();
         // Compressed streams of this library end without their checksum, of which strict readers complain.
         document.Options.NoCompression = true;
         document.Options.CompressContentStreams = false;
         document.Info.Title = sentences.Say(Fact.Of("server.labels-of", ("case", caseTitle)));
-        foreach (var some in places.Chunk(page.PerPage))
+        foreach (var some in labels.Chunk(page.PerPage))
         {
             var paper = document.AddPage();
             paper.Width = XUnit.FromMillimeter(page.PageWidth);
@@ -37,7 +46,7 @@ public static class LabelPdf
             for (var i = 0; i < some.Length; i++)
             {
                 var (x, y) = page.At(i);
-                DrawLabel(graphics, page, x * PointsPerMm, y * PointsPerMm, some[i], caseId, prefix, caseTitle, sentences);
+                DrawLabel(graphics, page, x * PointsPerMm, y * PointsPerMm, some[i], codeOf(some[i].Code), prefix, caseTitle, sentences);
             }
         }
 
@@ -51,8 +60,8 @@ public static class LabelPdf
         LabelPage page,
         double x,
         double y,
-        Address place,
-        Guid caseId,
+        Label label,
+        string code,
         string prefix,
         string caseTitle,
         Sentences sentences
@@ -61,11 +70,11 @@ public static class LabelPdf
         var (w, h) = (page.Width * PointsPerMm, page.Height * PointsPerMm);
         var margin = Math.Min(h * 0.1, 6);
         var side = Math.Min(h - (2 * margin), w * 0.42);
-        DrawQr(graphics, x + w - margin - side, y + ((h - side) / 2), side, TagCode.Write(caseId, place.Code));
+        DrawQr(graphics, x + w - margin - side, y + ((h - side) / 2), side, code);
 
         var room = w - side - (3 * margin);
         var tall = h > 40;
-        var mark = TagCode.Mark(prefix, place.Code);
+        var mark = TagCode.Mark(prefix, label.Code);
         var size = Fit(graphics, mark, room, tall ? h * 0.5 : h * 0.72);
         var font = new XFont(Mono, size, XFontStyleEx.Bold);
         var baseline = tall ? y + margin + (size * 0.8) : y + (h / 2) + (size * 0.33);
@@ -75,7 +84,7 @@ public static class LabelPdf
         {
             var small = new XFont(Plain, Math.Min(8, h * 0.11));
             var top = baseline + (size * 0.22) + small.Size;
-            graphics.DrawString(Cut(graphics, sentences.Say(place.Words), small, room), small, XBrushes.Black, x + margin, top);
+            graphics.DrawString(Cut(graphics, sentences.Say(label.Words), small, room), small, XBrushes.Black, x + margin, top);
             graphics.DrawString(Cut(graphics, caseTitle, small, room), small, XBrushes.Black, x + margin, top + (small.Size * 1.2));
         }
     }

@@ -22,7 +22,8 @@ public sealed record FindingEntry(
     string Spot,
     string Note,
     IReadOnlyList<string>? Zones = null,
-    IReadOnlyList<Guid>? Marks = null
+    IReadOnlyList<Guid>? Marks = null,
+    DoneBy DoneBy = DoneBy.Running
 );
 
 public sealed record PhotoMarkEntry(
@@ -132,6 +133,7 @@ public static class LookEndpoints
             Zones = [.. (entry.Zones ?? []).Distinct(StringComparer.Ordinal)],
             Marks = [.. (entry.Marks ?? []).Distinct()],
             Note = entry.Note.Trim(),
+            DoneBy = entry.DoneBy,
         };
         return FindingRules.Check(finding, place, table.Engine, knowledge) is { } problem ? throw new ProblemException(problem) : finding;
     }

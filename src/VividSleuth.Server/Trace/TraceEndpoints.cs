@@ -1,4 +1,5 @@
 using VividSleuth.Core;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Trace;
 using VividSleuth.Server.Casebook;
@@ -38,6 +39,11 @@ public static class TraceEndpoints
 
         var reader = await desk.OpenAsync(caseId, cancel);
         var place = entry.Place.Trim().Length > 0 ? reader.Table.Parse(entry.Place).Code : "";
+        if (Address.IsCandidate(place))
+        {
+            throw new ProblemException(Problem.Of("place", "server.candidate-began-nothing", ("place", place)));
+        }
+
         // What the computation said at that moment is kept beside it: later evidence would change what they disagreed about.
         var trace = reader.Trace;
         var first = trace.SignsRecorded > 0 && trace.Ranking.Count > 0 ? trace.Ranking[0] : null;

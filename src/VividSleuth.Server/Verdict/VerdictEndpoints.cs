@@ -36,8 +36,9 @@ public static class VerdictEndpoints
             verdict,
             r =>
             {
-                verdict.Figures = [.. r.Advice.FirstOrDefault(a => a.Place == place.Code)?.On.Select(Kept) ?? []];
-                return VerdictRules.Check(entry.Action, place, new Cracks(r.Case.Findings, r.Table, r.Knowledge));
+                var there = r.Of(place);
+                verdict.Figures = [.. there.Advice.FirstOrDefault(a => a.Place == place.Code)?.On.Select(Kept) ?? []];
+                return VerdictRules.Check(entry.Action, place, new Cracks(there.Here.Findings, there.Table, r.Knowledge));
             },
             cancel
         );

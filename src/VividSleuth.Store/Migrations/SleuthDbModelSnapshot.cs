@@ -326,6 +326,70 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("changes", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Engines.Candidate", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("From")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Letter")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Remarks")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int?>("Station")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<string>("What")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.HasIndex("CaseId", "Letter")
+                        .IsUnique();
+
+                    b.ToTable("candidates", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Gauge.Instrument", b =>
                 {
                     b.Property<Guid>("Id")
@@ -599,6 +663,10 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("On")
+                        .IsRequired()
+                        .HasColumnType("text");
+
                     b.Property<string>("Place")
                         .IsRequired()
                         .HasColumnType("text");
@@ -702,6 +770,79 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("renumberings", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Index.Stow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Code")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("In")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Items")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Remarks")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Step")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Where")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.HasIndex("CaseId", "Code")
+                        .IsUnique();
+
+                    b.ToTable("stows", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Look.Debris", b =>
                 {
                     b.Property<Guid>("Id")
@@ -783,6 +924,12 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
+
+                    b.Property<string>("DoneBy")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("Running");
 
                     b.Property<bool>("Imported")
                         .HasColumnType("boolean");
@@ -2092,6 +2239,15 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Engines.Candidate", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Candidates")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Gauge.Limit", b =>
                 {
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
@@ -2123,6 +2279,15 @@ namespace VividSleuth.Store.Migrations
                 {
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany("Renumberings")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Index.Stow", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Stows")
                         .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
@@ -2277,6 +2442,8 @@ namespace VividSleuth.Store.Migrations
 
             modelBuilder.Entity("VividSleuth.Core.Casebook.EngineCase", b =>
                 {
+                    b.Navigation("Candidates");
+
                     b.Navigation("Conclusions");
 
                     b.Navigation("Debris");
@@ -2304,6 +2471,8 @@ namespace VividSleuth.Store.Migrations
                     b.Navigation("StepMarks");
 
                     b.Navigation("Steps");
+
+                    b.Navigation("Stows");
 
                     b.Navigation("Verdicts");
                 });

@@ -32,16 +32,16 @@ public sealed class LabelTests
     [Fact]
     public void Labels_are_asked_for_by_address_or_kind()
     {
-        LabelPage.Places("r4, R4C rod-cap", _table).Select(p => p.Code).ShouldBe(["R4", "R4C", "R1C", "R2C", "R3C", "R5C", "R6C"]);
-        Should.Throw<ProblemException>(() => LabelPage.Places(" ", _table)).Problems[0].Field.ShouldBe("places");
-        Should.Throw<ProblemException>(() => LabelPage.Places("R4 R77", _table)).Problems[0].Text.ShouldContain("R77");
+        LabelPage.Labels("r4, R4C rod-cap", _table, []).Select(p => p.Code).ShouldBe(["R4", "R4C", "R1C", "R2C", "R3C", "R5C", "R6C"]);
+        Should.Throw<ProblemException>(() => LabelPage.Labels(" ", _table, [])).Problems[0].Field.ShouldBe("places");
+        Should.Throw<ProblemException>(() => LabelPage.Labels("R4 R77", _table, [])).Problems[0].Text.ShouldContain("R77");
         Should.Throw<ProblemException>(() => LabelPage.Get("a0-1")).Problems[0].Field.ShouldBe("page");
     }
 
     [Fact]
     public void Ten_thousand_labels_are_refused_before_anything_is_drawn() =>
         Should
-            .Throw<ProblemException>(() => LabelPage.Places(string.Join(' ', Enumerable.Repeat("R4", 10_000)), _table))
+            .Throw<ProblemException>(() => LabelPage.Labels(string.Join(' ', Enumerable.Repeat("R4", 10_000)), _table, []))
             .Problems[0]
             .Text.ShouldContain("10,000");
 

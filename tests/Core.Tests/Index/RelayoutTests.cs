@@ -83,45 +83,66 @@ public sealed class RelayoutTests
             .Sample(
                 (before, asked, seed) =>
                 {
-                    var table = Start.Table(before);
                     var chance = new Random(seed);
                     var engine = Start.Case(before);
+                    engine.Candidates.Add(new Candidate { Letter = "B", What = CandidateSets.All[chance.Next(CandidateSets.All.Count)].Id });
+                    Address[] all = [.. engine.Places().Everywhere.OrderBy(a => a.Code, StringComparer.Ordinal)];
+                    Address[] offered = [.. all.Where(a => a.Of == "B")];
                     for (var i = 0; i < 12; i++)
                     {
-                        var place = table.All[chance.Next(table.All.Count)];
+                        var place = i < 4 && offered.Length > 0 ? offered[chance.Next(offered.Length)] : all[chance.Next(all.Length)];
                         engine.Findings.Add(
                             new Finding
                             {
                                 Id = Guid.CreateVersion7(),
                                 Place = place.Code,
-                                Sign = $"{place.Kind.ReadAs} {place.Station}",
+                                Sign = $"{place.Kind.ReadAs} {place.Station} {place.Of}",
                                 Seen = Seen.Absent,
                             }
                         );
                     }
 
-                    var change = Relayout.Of(before, asked, RenumberCase.Recorded(engine));
+                    var change = Relayout.Of(before, asked, RenumberCase.Recorded(engine), engine.Candidates);
                     RenumberCase.Apply(engine, change, "wrong at first");
                     engine.Findings.Count.ShouldBe(12);
-                    var now = Start.Table(engine.Layout);
+                    var now = engine.Places();
                     foreach (var finding in engine.Findings)
                     {
                         var place = now.Find(finding.Place);
                         place.ShouldNotBeNull(finding.Place);
+                        var of = finding.Sign.Split(' ')[2];
                         if (place.Kind.Own is null)
                         {
-                            $"{place.Kind.Id} {place.Station}".ShouldBe(finding.Sign);
+                            $"{place.Kind.Id} {place.Station} {place.Of}".ShouldBe(finding.Sign);
                         }
                         else
                         {
                             place.Kind.ReadAs.ShouldBe(finding.Sign.Split(' ')[0]);
+                            Address.IsCandidate(place.Code).ShouldBe(of.Length > 0);
                         }
+
+                        // What is offered is none of the engine's, wherever it is kept.
+                        now.Has(place.Code).ShouldBe(of.Length == 0);
                     }
 
                     // Undone, everything is where it was.
-                    var undone = Relayout.Of(engine.Layout, before with { OwnParts = engine.Layout.OwnParts }, RenumberCase.Recorded(engine));
+                    var undone = Relayout.Of(
+                        engine.Layout,
+                        before with
+                        {
+                            OwnParts = engine.Layout.OwnParts,
+                        },
+                        RenumberCase.Recorded(engine),
+                        engine.Candidates
+                    );
                     RenumberCase.Apply(engine, undone, "it was right");
-                    engine.Findings.ShouldAllOfSomeBe(f => Start.Table(before).Find(f.Place) != null);
+                    var again = engine.Places();
+                    foreach (var f in engine.Findings)
+                    {
+                        var at = again.Find(f.Place)!;
+                        $"{at.Kind.Id} {at.Station} {at.Of}".ShouldBe(f.Sign);
+                    }
+
                     engine.Layout.OwnParts.ShouldBeEmpty();
                 },
                 iter: 1_000
