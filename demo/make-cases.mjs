@@ -68,7 +68,9 @@ function newCase(key, head, start) {
     stroke: null,
     rodLength: null,
     lengths: null,
+    candidates: [],
     parts: [],
+    stows: [],
     steps: [],
     ownSteps: [],
     stepMarks: [],
@@ -103,7 +105,40 @@ function newCase(key, head, start) {
           sideUp: '',
           weight: null,
           markedAs: '',
+          on: '',
           remarks: '',
+          ...fields,
+        }),
+      ),
+    /** A part that is offered in the engine's stead. */
+    candidate: (letter, what, fields) =>
+      engineCase.candidates.push(
+        record('candidate', letter, 'ines', {
+          letter,
+          what,
+          station: null,
+          name: '',
+          from: '',
+          remarks: '',
+          ...fields,
+        }),
+      ),
+    /** A bag, box or stack; what is in it as an address, or as [what, count, face]. */
+    stow: (code, items, fields) =>
+      engineCase.stows.push(
+        record('stow', code, 'tomas', {
+          code,
+          kind: code.replace(/\d+$/, '').toLowerCase(),
+          name: '',
+          in: '',
+          where: '',
+          step: '',
+          remarks: '',
+          items: items.map((i) => {
+            const [first, count = 1, face = ''] = Array.isArray(i) ? i : [i];
+            const place = /^[A-Z]{1,2}\d*[A-Z]?\d*$/.test(first);
+            return { place: place ? first : '', what: place ? '' : first, count, face };
+          }),
           ...fields,
         }),
       ),
@@ -143,6 +178,7 @@ function newCase(key, head, start) {
           spot: '',
           zones: [],
           marks: [],
+          doneBy: 'running',
           note: '',
           ...fields,
         }),
@@ -523,6 +559,49 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   c.limit('shell-wall', 2.48, null, null, 'maker’s manual, page 4-8', null, 'main-shell-upper');
   c.limit('shell-wall', 2.48, null, null, 'maker’s manual, page 4-8', null, 'main-shell-lower');
   c.part('CR', { method: 'numberPunch', custody: 'bench', where: 'cradle', facing: 'unknown' });
+  c.stow('BOX1', [], { name: 'big-end shells', where: 'shelf 4' });
+  for (let n = 1; n <= 6; n++)
+    c.stow(
+      `BAG${n}`,
+      [
+        [`R${n}U`, 1, 'tang left'],
+        [`R${n}L`, 1, 'tang left'],
+      ],
+      {
+        name: `big end ${n}`,
+        in: 'BOX1',
+        step: 'rod-caps',
+      },
+    );
+  c.stow(
+    'STACK1',
+    [
+      ['P3T', 1, 'dot up'],
+      ['P3N', 1, 'taper down'],
+      ['P3L', 1, 'spring gap opposite'],
+    ],
+    { name: 'rings of piston 3, as they came off', where: 'rack 2' },
+  );
+  c.candidate('B', 'crankshaft', {
+    name: 'of the generator that was scrapped',
+    from: 'Tidewell yard, pallet 9',
+    remarks: 'Ground once, says its tag.',
+  });
+  for (let n = 1; n <= 6; n++) {
+    const pin = [71.744, 71.745, 71.743, 71.746, 71.744, 71.745][n - 1];
+    shape(
+      c,
+      `K${n}.B`,
+      'crankpin-diameter',
+      journalEnds,
+      pinWays,
+      (_, way) => (way === pinWays[0] ? pin : pin - 0.002),
+      'Micrometer 50–75',
+    );
+  }
+  c.part('CR.B', { method: 'paint', mark: 'B', where: 'pallet 9', facing: 'unknown' });
+  c.saw('K1.B', 'journal-scored', 0);
+  c.saw('K5.B', 'journal-scored', 1, { note: 'One line, not felt with the nail.' });
   c.part('TH', { method: 'scratch', custody: 'bag', where: 'thrust', facing: 'unknown' });
   c.read('TH', 'crank-end-float', '0.26', 0.26, 'mm', 'Dial on magnetic foot');
   for (let n = 1; n <= 6; n++) {
@@ -873,6 +952,16 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     c.move('exhaust', 'cover', { hole: i + 1, length, keeping: 'ownHole', where: 'card' }, i),
   );
   c.step('exhaust');
+  c.stow(
+    'STACK1',
+    [
+      ['joint, torn, kept as a pattern', 1, ''],
+      ['heat shield', 1, 'flange out'],
+      ['spacer, 6 mm', 1, 'chamfer to the barrel'],
+      ['joint', 1, 'bead out'],
+    ],
+    { name: 'exhaust side, from outside in', where: 'row 2', step: 'exhaust' },
+  );
   c.part('ME1', { method: 'paint', custody: 'bench', where: 'row 2', facing: 'unknown' });
   c.photo('P1', 'port-p1', 'Piston 1 through the exhaust port');
   c.photo('P2', 'port-p2', 'Piston 2 through the exhaust port');
@@ -891,6 +980,7 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   c.step('pressure-test');
   c.step('head', { bolts: 10 });
   c.part('H1', { method: 'engraver', custody: 'bench', where: 'row 2', facing: 'freeEnd' });
+  c.saw('H1', 'mating-face-scored', 1, { doneBy: 'strip', note: 'A scraper slipped getting the joint off.' });
   for (const n of [1, 2]) {
     c.photo(`P${n}`, `crown-p${n}`, `Crown ${n}, before it was touched`, 'crown-up');
     c.photo(`C${n}`, `bore-c${n}`, `Bore ${n}, exhaust side`, 'bore-wall');

@@ -21,5 +21,5 @@ export const keys = {
   record: (id: string) => ['case', id, 'record'] as const,
   /** What the server works out of a case. */
   rooms: (id: string) => ['case', id, 'room'] as const,
-  room: (id: string, room: string) => ['case', id, 'room', room] as const,
+  room: (id: string, room: string, of = '') => ['case', id, 'room', room, ...(of ? [of] : [])] as const,
 };

@@ -596,6 +596,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/candidate-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CandidateSet"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/script": {
         parameters: {
             query?: never;
@@ -2165,6 +2200,7 @@ export interface paths {
             parameters: {
                 query?: {
                     rooms?: string;
+                    with?: string;
                 };
                 header?: never;
                 path: {
@@ -3443,6 +3479,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    numbers?: string;
+                    page: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/printer": {
         parameters: {
             query?: never;
@@ -3599,6 +3680,328 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["LabelJob"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CandidateEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Candidate"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/stows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StowEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Stow"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/candidates/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CandidateEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Candidate"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/stows/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StowEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Stow"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/candidates/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Candidate"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/stows/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Stow"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
                     };
                 };
             };
@@ -5952,6 +6355,47 @@ export interface components {
         };
         /** @enum {unknown} */
         CamDrive: "chain" | "belt" | "gears" | "shaft" | null;
+        Candidate: {
+            letter: string;
+            what: string;
+            /** Format: int32 */
+            station: null | number;
+            name: string;
+            from: string;
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        CandidateEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            letter: string;
+            what: string;
+            /** Format: int32 */
+            station: null | number;
+            name: string;
+            from: string;
+            remarks: string;
+        };
+        CandidateSet: {
+            id: string;
+            kinds: string[];
+            name: string;
+        };
         CaseAnswers: {
             section: components["schemas"]["LongSection"];
             places: components["schemas"]["PlaceState"][];
@@ -6120,7 +6564,7 @@ export interface components {
             password: string;
         };
         /** @enum {unknown} */
-        Custody: "onEngine" | "bench" | "bag" | "box" | "machineShop" | "welder" | "supplier" | "customer" | "scrapped";
+        Custody: "onEngine" | "bench" | "bag" | "box" | "machineShop" | "welder" | "supplier" | "customer" | "scrapped" | "onPart";
         CylinderCompression: {
             /** Format: int32 */
             number: number;
@@ -6241,6 +6685,8 @@ export interface components {
             /** Format: double */
             share: number;
         };
+        /** @enum {unknown} */
+        DoneBy: "running" | "strip" | "earlierHand";
         DoorView: {
             passkeys: components["schemas"]["PasskeyLine"][];
             devices: components["schemas"]["SessionLine"][];
@@ -6276,7 +6722,9 @@ export interface components {
             lengths: null | components["schemas"]["LengthUnit"];
             /** Format: uuid */
             importedFrom: null | string;
+            candidates: components["schemas"]["Candidate"][];
             parts: components["schemas"]["Part"][];
+            stows: components["schemas"]["Stow"][];
             steps: components["schemas"]["StepRecord"][];
             ownSteps: components["schemas"]["OwnStep"][];
             stepMarks: components["schemas"]["StepMark"][];
@@ -6463,6 +6911,7 @@ export interface components {
             spot: string;
             zones: string[];
             marks: string[];
+            doneBy: components["schemas"]["DoneBy"];
             note: string;
             /** Format: uuid */
             id: string;
@@ -6491,6 +6940,7 @@ export interface components {
             note: string;
             zones: null | string[];
             marks: null | string[];
+            doneBy: components["schemas"]["DoneBy"];
         };
         /** @enum {unknown} */
         Fluid: "oil" | "gearOil" | "coolant" | "fuel";
@@ -6932,7 +7382,7 @@ export interface components {
             text: string;
         };
         /** @enum {unknown} */
-        LooseKind: "nowhere" | "wrongWayRound" | "overdue" | "broken" | "unsigned" | "inSpite" | "staysClosed" | "unplaced" | "unmarked" | "oldMark";
+        LooseKind: "nowhere" | "wrongWayRound" | "overdue" | "broken" | "unsigned" | "inSpite" | "staysClosed" | "twoPlaces" | "unplaced" | "unmarked" | "oldMark";
         MachiningPlan: {
             kind: string;
             worst: string;
@@ -6971,6 +7421,8 @@ export interface components {
             place: string;
             shots: string[];
         };
+        /** @enum {unknown} */
+        Mixing: "alikeMayMix" | "never";
         NewCase: {
             /** Format: uuid */
             id: string;
@@ -7075,6 +7527,7 @@ export interface components {
             facing: components["schemas"]["Facing"];
             gradeStamped: string;
             custody: components["schemas"]["Custody"];
+            on: string;
             where: string;
             /** Format: date */
             sent: null | string;
@@ -7121,6 +7574,8 @@ export interface components {
             /** Format: double */
             weight: null | number;
             remarks: string;
+            /** @default  */
+            on: string;
         };
         PartStay: {
             /** Format: date-time */
@@ -7701,6 +8156,7 @@ export interface components {
         ScanAnswer: {
             place: string;
             words: string;
+            isBag: boolean;
         };
         ScenarioShare: {
             hypotheses: string[];
@@ -7719,6 +8175,7 @@ export interface components {
             /** Format: double */
             boringAllowance: number;
             centres: components["schemas"]["Centres"];
+            mixing: components["schemas"]["Mixing"];
             /** Format: double */
             roomSpan: number;
         };
@@ -8050,6 +8507,53 @@ export interface components {
             withdrawnAt: null | string;
             withdrawnBy: null | string;
         };
+        Stow: {
+            code: string;
+            kind: components["schemas"]["StowKind"];
+            name: string;
+            in: string;
+            where: string;
+            step: string;
+            items: components["schemas"]["StowItem"][];
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        StowEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            code: string;
+            kind: components["schemas"]["StowKind"];
+            name: string;
+            in: string;
+            where: string;
+            step: string;
+            items: components["schemas"]["StowItem"][];
+            remarks: string;
+        };
+        StowItem: {
+            place: string;
+            what: string;
+            /** Format: int32 */
+            count: number;
+            face: string;
+        };
+        /** @enum {unknown} */
+        StowKind: "bag" | "box" | "tray" | "stack" | "shelf";
         /** @enum {unknown} */
         Stratum: "valveGear" | "head" | "bore" | "piston" | "rings" | "pin" | "rod" | "bigEnd" | "crankpin" | "main" | "case" | "fuel" | "drive" | "accessories";
         StripPlan: {

@@ -2,6 +2,7 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { api, ApiProblem, unwrap } from '../api/client';
 import { Trouble } from '../ui/basics';
+import { useCaseContext } from './context';
 
 /**
  * Reads a tag with the camera, in the browser and with no service outside; the reader is fetched when it is first used. What the
@@ -9,6 +10,7 @@ import { Trouble } from '../ui/basics';
  */
 export function Scan({ caseId, onFound }: { caseId: string; onFound: (address: string) => void }) {
   const [open, setOpen] = useState(false);
+  const { openBag } = useCaseContext();
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Trigger className="key">Scan a tag</Dialog.Trigger>
@@ -22,9 +24,9 @@ export function Scan({ caseId, onFound }: { caseId: string; onFound: (address: s
           {open && (
             <Camera
               caseId={caseId}
-              onFound={(address) => {
+              onFound={(address, isBag) => {
                 setOpen(false);
-                onFound(address);
+                (isBag ? openBag : onFound)(address);
               }}
             />
           )}
@@ -35,7 +37,7 @@ export function Scan({ caseId, onFound }: { caseId: string; onFound: (address: s
   );
 }
 
-function Camera({ caseId, onFound }: { caseId: string; onFound: (address: string) => void }) {
+function Camera({ caseId, onFound }: { caseId: string; onFound: (address: string, isBag: boolean) => void }) {
   const video = useRef<HTMLVideoElement>(null);
   const found = useRef(onFound);
   const [problem, setProblem] = useState<ApiProblem | null>(null);
@@ -65,17 +67,17 @@ function Camera({ caseId, onFound }: { caseId: string; onFound: (address: string
             const answer = await unwrap(
               api.GET('/api/cases/{caseId}/scan', { params: { path: { caseId }, query: { tag } } }),
             );
-            if (live) found.current(answer.place);
+            if (live) found.current(answer.place, answer.isBag);
             return;
           } catch (e) {
             // The tag of another case is told once; the camera looks on for another tag.
             refused = tag;
             // Without a network the tag's own words must do; the server looks at the address again when something is sent.
-            const own = new RegExp(`^vivid-sleuth:${caseId.replaceAll('-', '')}:([A-Z0-9]+)$`, 'i').exec(
+            const own = new RegExp(`^vivid-sleuth:${caseId.replaceAll('-', '')}:([A-Z0-9.]+)$`, 'i').exec(
               tag,
             )?.[1];
             if (live && own && e instanceof ApiProblem && e.status === 0)
-              return found.current(own.toUpperCase());
+              return found.current(own.toUpperCase(), /^[A-Z]{3,5}\d+$/i.test(own));
             if (live && e instanceof ApiProblem) setProblem(e);
           }
         }

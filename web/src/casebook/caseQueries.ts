@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient, useSuspenseQuery } from '@tanstack/react-query';
-import { useCallback, useEffect } from 'react';
+import { use, useCallback, useEffect } from 'react';
 import { api, knowsRevision, unwrap, type CaseAnswers, type EngineCase } from '../api/client';
 import { keys } from '../api/keys';
 import type { Kept } from '../outbox/outbox';
 import { placesWithWaiting, stripWithWaiting, withWaiting } from '../outbox/overlay';
 import { useWaiting } from '../outbox/useOutbox';
+import { WithCandidate } from './context';
 import { together } from './together';
 
 /** The case with what waits to be sent laid over it. */
@@ -20,14 +21,26 @@ export function useCase(id: string) {
 export type Room = keyof CaseAnswers;
 
 /** Rooms that are asked for in the same moment come in one answer; Trace takes longest and comes by itself. */
-const ask = together(async (id: string, rooms: Room[]) =>
-  unwrap(api.GET('/api/cases/{id}/answers', { params: { path: { id }, query: { rooms: rooms.join(',') } } })),
-);
-
-const reading = <R extends Room>(id: string, room: R) => ({
-  queryKey: keys.room(id, room),
-  queryFn: async (): Promise<CaseAnswers[R]> => (await ask(id, room, room === 'trace'))[room],
+const ask = together(async (of: string, rooms: Room[]) => {
+  const [id = '', letter] = of.split('.');
+  return unwrap(
+    api.GET('/api/cases/{id}/answers', {
+      params: { path: { id }, query: { rooms: rooms.join(','), ...(letter ? { with: letter } : {}) } },
+    }),
+  );
 });
+
+/** What is another with a candidate in the engine; how it was stripped and why it failed is not. */
+const withCandidate: Room[] = ['section', 'places', 'look', 'gauge', 'advice'];
+
+const reading = <R extends Room>(id: string, room: R, letter = '') => {
+  const of = withCandidate.includes(room) ? letter : '';
+  return {
+    queryKey: keys.room(id, room, of),
+    queryFn: async (): Promise<CaseAnswers[R]> =>
+      (await ask(of ? `${id}.${of}` : id, room, room === 'trace'))[room],
+  };
+};
 
 /** What waits to be sent, laid over what the server worked out before it; the rest follows once it is sent. */
 const overlays: {
@@ -44,15 +57,17 @@ function useOverlay<R extends Room>(id: string, room: R) {
 
 /** What the server makes of one room of the case. The screen that asks waits for it the first time. */
 export function useRoom<R extends Room>(id: string, room: R): CaseAnswers[R] {
-  return useSuspenseQuery({ ...reading(id, room), select: useOverlay(id, room) }).data;
+  return useSuspenseQuery({ ...reading(id, room, use(WithCandidate)), select: useOverlay(id, room) }).data;
 }
 
 /** The same for what a screen can do without for a moment: undefined until it is there. */
 export const useRoomSoon = <R extends Room>(id: string, room: R): CaseAnswers[R] | undefined =>
   useRoomQuery(id, room).data;
 
-export function useRoomQuery<R extends Room>(id: string, room: R, enabled = true) {
-  return useQuery({ ...reading(id, room), select: useOverlay(id, room), enabled });
+/** @param letter Of the candidate that is thought into the engine, where the asker stands outside of the open case. */
+export function useRoomQuery<R extends Room>(id: string, room: R, enabled = true, letter?: string) {
+  const open = use(WithCandidate);
+  return useQuery({ ...reading(id, room, letter ?? open), select: useOverlay(id, room), enabled });
 }
 
 const allRooms = [

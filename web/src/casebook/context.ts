@@ -13,6 +13,10 @@ export interface CaseContext {
   setLengths: (unit: LengthUnit) => void;
   part: string | null;
   openPart: (address: string | null) => void;
+  /** Thinks the candidate of this letter into the engine; empty takes it out again. */
+  thinkIn: (letter: string) => void;
+  /** Opens a bag or box in Index. */
+  openBag: (code: string) => void;
   cause: number;
   pickCause: (index: number) => void;
   /** Marks a place in the section without opening it. */
@@ -20,6 +24,9 @@ export interface CaseContext {
 }
 
 export const OpenCase = createContext<CaseContext | null>(null);
+
+/** Letter of the candidate that is thought into the engine; empty for the engine as it came. */
+export const WithCandidate = createContext('');
 
 /** Of the case that is open: in its rooms, and in whatever lies over them. */
 export function useCaseContext(): CaseContext {

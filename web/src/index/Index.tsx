@@ -8,15 +8,18 @@ import { useRoom } from '../casebook/caseQueries';
 import { Addr, day, Trouble } from '../ui/basics';
 import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { custodyText, facingWords, methodWords, stands } from '../ui/words';
+import { Candidates } from './Candidates';
 import { Labels } from './Labels';
 import { Renumber } from './Renumber';
 import { Several } from './Several';
+import { Stows } from './Stows';
 import { Scan } from '../casebook/Scan';
 
 const looseWords: Record<Schemas['LooseKind'], string> = {
   nowhere: 'Nowhere',
   wrongWayRound: 'Wrong way round',
   overdue: 'Overdue',
+  twoPlaces: 'Two places',
   broken: 'Broken off',
   unsigned: 'Not signed',
   inSpite: 'In spite',
@@ -27,20 +30,39 @@ const looseWords: Record<Schemas['LooseKind'], string> = {
 };
 
 export function Index() {
-  const { engineCase, openPart, section, places } = useCaseContext();
+  const { engineCase, openPart, openBag, section, places } = useCaseContext();
+  const bags = new Map(
+    engineCase.stows.filter(stands).flatMap((s) => s.items.map((i) => [i.place, s.code] as const)),
+  );
   const mayWrite = useMayWrite();
   const order = new Map(section.cells.map((c, i) => [c.address, i]));
   const parts = engineCase.parts
     .filter(stands)
-    .sort((a, b) => (order.get(a.place) ?? 0) - (order.get(b.place) ?? 0));
+    .sort((a, b) => (order.get(a.place) ?? order.size) - (order.get(b.place) ?? order.size));
   const tagged = new Set(parts.map((p) => p.place));
   const appear = new Set(places.filter((p) => p.appears).map((p) => p.place));
   const untagged = section.cells.filter((c) => appear.has(c.address) && !tagged.has(c.address));
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
       <div className="space-y-6">
+        <nav aria-label="On this page" className="flex flex-wrap gap-1.5">
+          {[
+            ['tagged', `Tagged parts, ${parts.length}`],
+            ['bags', `Bags and boxes, ${engineCase.stows.filter(stands).length}`],
+            ['offered', `Offered parts, ${engineCase.candidates.filter(stands).length}`],
+            ['labels', 'Labels'],
+          ].map(([at, words]) => (
+            <button
+              key={at}
+              className="key text-sm"
+              onClick={() => document.getElementById(at!)?.scrollIntoView({ block: 'start' })}
+            >
+              {words}
+            </button>
+          ))}
+        </nav>
         <Loose />
-        <section>
+        <section id="tagged">
           <h2 className="text-xl">Tagged parts, {parts.length}</h2>
           <p className="mb-2 text-soft">
             Press a part in the section, or one of these. Mark both halves before they part; the cap goes back
@@ -109,6 +131,14 @@ export function Index() {
                       <td className="fig hidden px-3 md:table-cell">{p.gradeStamped || '—'}</td>
                       <td className="px-3">
                         {custodyText(p)}
+                        {bags.has(p.place) && (
+                          <button
+                            className="fig ml-2 min-h-8 underline decoration-line"
+                            onClick={() => openBag(bags.get(p.place)!)}
+                          >
+                            {bags.get(p.place)}
+                          </button>
+                        )}
                         {p.dueBack && <span className="text-soft">, due {day(p.dueBack)}</span>}
                       </td>
                     </tr>
@@ -118,9 +148,11 @@ export function Index() {
             </div>
           )}
         </section>
+        <Stows />
       </div>
       <div className="space-y-5">
         <MateCheck caseId={engineCase.id} />
+        <Candidates />
         <Labels />
         <Renumber />
       </div>
@@ -130,7 +162,7 @@ export function Index() {
 
 /** Nothing is nowhere: what is loose, unmarked, unplaced or overdue, in one list. */
 function Loose() {
-  const { openPart, engineCase } = useCaseContext();
+  const { openPart, openBag, engineCase } = useCaseContext();
   const progress = useRoom(engineCase.id, 'progress');
   const ends = progress.looseEnds;
   if (ends.length === 0)
@@ -148,7 +180,7 @@ function Loose() {
             <button
               className="flex min-h-11 w-full items-baseline gap-3 px-3 py-2 text-left disabled:cursor-default"
               disabled={!l.place}
-              onClick={() => openPart(l.place)}
+              onClick={() => (engineCase.stows.some((s) => s.code === l.place) ? openBag : openPart)(l.place)}
             >
               <span className="w-28 shrink-0 text-sm font-bold text-lead">{looseWords[l.kind]}</span>
               <span>{l.text}</span>

@@ -47,9 +47,12 @@ export function Labels() {
   const href = `/api/cases/${engineCase.id}/labels?places=${encodeURIComponent(places)}&page=${page}`;
   const jobs = printer.data?.jobs.filter((j) => j.caseId === engineCase.id).slice(0, 4) ?? [];
   return (
-    <section className="card p-4">
+    <section id="labels" className="card p-4">
       <h2 className="text-xl">Labels</h2>
-      <Field label="For which parts" hint="Addresses, or a kind such as rod-cap.">
+      <Field
+        label="For which parts"
+        hint="Addresses, a kind such as rod-cap, BAG3 or all bags; .B for all of an offered part."
+      >
         <textarea
           className="entry fig uppercase"
           rows={2}

@@ -48,6 +48,7 @@ export function Several({ untagged }: { untagged: string[] }) {
         sideUp: '',
         weight: null,
         remarks: '',
+        on: '',
         ...typed,
       })),
     );

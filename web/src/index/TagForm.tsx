@@ -34,13 +34,15 @@ const schema = z.object({
   sideUp: z.string(),
   weight: numberTyped({ min: 0 }),
   remarks: z.string(),
+  on: z.string(),
 });
 
 type Fields = z.input<typeof schema>;
 
 /** What is usually marked on a part: the number of its station, behind the engine's own prefix. */
 export const usualMark = (place: string, prefix: string) => {
-  const number = place.replace(/[A-Z]+$/, '').replace(/^[A-Z]+/, '') || place;
+  const [own = place, letter = ''] = place.split('.');
+  const number = letter + (own.replace(/[A-Z]+$/, '').replace(/^[A-Z]+/, '') || own);
   return prefix ? `${prefix}-${number}` : number;
 };
 
@@ -57,6 +59,7 @@ const blank = (place: string, prefix: string): Fields => ({
   sideUp: '',
   weight: '',
   remarks: '',
+  on: '',
 });
 
 const fieldsOf = (p: Schemas['Part']): Fields => ({
@@ -72,6 +75,7 @@ const fieldsOf = (p: Schemas['Part']): Fields => ({
   sideUp: p.sideUp,
   weight: asTyped(p.weight),
   remarks: p.remarks,
+  on: p.on,
 });
 
 const tagWords = (tag: Parameters<typeof custodyText>[0] & Pick<Schemas['Part'], 'mark' | 'facing'>) =>
@@ -88,13 +92,14 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
     version: standing?.version ?? 0,
   });
   const { form, touched } = entry;
-  const isShell = /^[RM]\d+[UL]$/.test(address);
+  const isShell = /^[RM]\d+[UL](\.|$)/.test(address);
   const save = useWrite(engineCase.id, writes.part, (saved) => entry.settle(fieldsOf(saved)));
   const send = (version: number) => (values: z.output<typeof schema>) =>
     save.mutateAsync({ ...values, place: address, version, standing: standing?.id ?? null });
   const theirs = save.error?.status === 409 ? (save.error.theirs as Schemas['Part'] | undefined) : undefined;
   const shown = useWatch({ control: form.control, compute: (fields: Fields) => fields });
-  const elsewhere = shown.custody !== 'onEngine' && shown.custody !== 'scrapped';
+  const elsewhere = !['onEngine', 'scrapped', 'onPart'].includes(shown.custody);
+  const bag = engineCase.stows.filter(stands).find((s) => s.items.some((i) => i.place === address));
 
   return (
     <EntryForm form={form} send={send(entry.version())}>
@@ -132,6 +137,25 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
         options={entriesOf(facingWords)}
       />
       <ListField form={form} name="custody" label="Where it is now" words={custodyWords} />
+      {shown.custody === 'onPart' && (
+        <TextField
+          form={form}
+          name="on"
+          label="On which part"
+          placeholder="P4"
+          className="fig uppercase"
+          hint="The pin and its clips back in the piston, a cap on its rod."
+        />
+      )}
+      {bag && (
+        <p>
+          It lies in{' '}
+          <button type="button" className="fig font-bold underline" onClick={() => context.openBag(bag.code)}>
+            {bag.code}
+          </button>
+          {bag.name && `, ${bag.name}`}.
+        </p>
+      )}
       {elsewhere && <TextField form={form} name="where" label="Which row, bag, box or shop" />}
       {outside.includes(shown.custody) && (
         <div className="grid grid-cols-2 gap-3">

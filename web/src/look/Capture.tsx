@@ -1,12 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
-import { api, unwrap } from '../api/client';
+import { api, unwrap, type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Field, Trouble } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';
-import { levelWords, stands } from '../ui/words';
+import { doneByWords, entriesOf, levelWords, stands } from '../ui/words';
 import { SignArt } from '../art/SignArt';
 import { PhotoKeys } from '../pictures/Photos';
 import { useFindings, type Sign } from './useLook';
@@ -16,7 +16,14 @@ import { faceFor, mapOf } from './zones';
 
 import { SpotWords } from './LevelBadge';
 
-const blankLook = { level: 0, zones: [] as string[], marks: [] as string[], spot: '', note: '' };
+const blankLook = {
+  level: 0,
+  zones: [] as string[],
+  marks: [] as string[],
+  spot: '',
+  note: '',
+  doneBy: 'running' as Schemas['DoneBy'],
+};
 
 export function Capture({
   sign,
@@ -47,7 +54,7 @@ export function Capture({
     );
   const record = (level: number) => {
     if (one.isPending) return;
-    const { zones, marks: pointed, spot, note } = draft;
+    const { zones, marks: pointed, spot, note, doneBy } = draft;
     one
       .mutateAsync({
         body: {
@@ -59,6 +66,7 @@ export function Capture({
           note,
           zones: level > 0 ? zones : [],
           marks: level > 0 ? pointed : [],
+          doneBy: level > 0 ? doneBy : 'running',
         },
         words: told(sign.id, level),
       })
@@ -163,6 +171,26 @@ export function Capture({
             <Field label="Note, typed or spoken into the keyboard">
               <input className="entry" value={draft.note} onChange={(e) => set({ note: e.target.value })} />
             </Field>
+          </div>
+          <div role="group" aria-label="Whose doing">
+            <span className="label">Whose doing</span>
+            <div className="flex flex-wrap gap-1.5">
+              {entriesOf(doneByWords).map(([id, words]) => (
+                <button
+                  key={id}
+                  className="key px-3"
+                  aria-pressed={draft.doneBy === id}
+                  onClick={() => set({ doneBy: id })}
+                >
+                  {words}
+                </button>
+              ))}
+            </div>
+            {draft.doneBy !== 'running' && (
+              <p className="mt-1 text-sm text-soft">
+                It is kept and shown, and says nothing of why the engine failed.
+              </p>
+            )}
           </div>
           <Trouble problem={one.error} />
           <div className="flex flex-wrap gap-2">

@@ -25,6 +25,7 @@ const finding = (entry: Kept, b: Schemas['FindingEntry']): Schemas['Finding'] =>
   spot: b.spot,
   zones: b.zones ?? [],
   marks: b.marks ?? [],
+  doneBy: b.doneBy,
   note: b.note,
 });
 

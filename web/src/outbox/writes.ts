@@ -86,6 +86,7 @@ export const writes = {
       note: '',
       zones: [],
       marks: [],
+      doneBy: 'running',
     })),
     words: `Looked, clean: ${signs.length} signs not there`,
     place,
@@ -212,6 +213,39 @@ export const writes = {
   ),
   parts: direct((caseId, body: Schemas['PartEntry'][]) =>
     unwrap(api.POST('/api/cases/{caseId}/parts/many', { params: { path: { caseId } }, body })),
+  ),
+  /** A part that is offered, or a bag; with the id of the one that stands it is changed. */
+  candidate: direct(
+    (caseId, { standing, ...body }: New<Schemas['CandidateEntry']> & { standing: string | null }, id) =>
+      unwrap(
+        standing === null
+          ? api.POST('/api/cases/{caseId}/candidates', {
+              params: { path: { caseId } },
+              body: { id, ...body },
+            })
+          : api.PUT('/api/cases/{caseId}/candidates/{id}', {
+              params: { path: { caseId, id: standing } },
+              body: { id: standing, ...body },
+            }),
+      ),
+  ),
+  candidateBack: direct((caseId, { id, ...body }: TakenBack) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/candidates/{id}/withdraw', { params: { path: { caseId, id } }, body }),
+    ),
+  ),
+  stow: direct((caseId, { standing, ...body }: New<Schemas['StowEntry']> & { standing: string | null }, id) =>
+    unwrap(
+      standing === null
+        ? api.POST('/api/cases/{caseId}/stows', { params: { path: { caseId } }, body: { id, ...body } })
+        : api.PUT('/api/cases/{caseId}/stows/{id}', {
+            params: { path: { caseId, id: standing } },
+            body: { id: standing, ...body },
+          }),
+    ),
+  ),
+  stowBack: direct((caseId, { id, ...body }: TakenBack) =>
+    unwrap(api.POST('/api/cases/{caseId}/stows/{id}/withdraw', { params: { path: { caseId, id } }, body })),
   ),
   renumber: direct((caseId, body: New<Schemas['RenumberEntry']>, id) =>
     unwrap(api.POST('/api/cases/{caseId}/renumber', { params: { path: { caseId } }, body: { id, ...body } })),

@@ -1,7 +1,7 @@
 import { onlineManager, useQueryClient } from '@tanstack/react-query';
 import { Suspense, useMemo, useState, useSyncExternalStore } from 'react';
-import { NavLink, Outlet, useLocation, useParams, useSearchParams } from 'react-router';
-import { knownNumbering, type ApiProblem, type CaseAnswers } from '../api/client';
+import { NavLink, Outlet, useLocation, useNavigate, useParams, useSearchParams } from 'react-router';
+import { knownNumbering, type ApiProblem, type CaseAnswers, type Schemas } from '../api/client';
 import { keys } from '../api/keys';
 import { useKnowledge, useSettings } from '../api/queries';
 import { chooseLengths, useChosenLengths } from '../device/lengths';
@@ -12,8 +12,9 @@ import { Header } from './Header';
 import { Addr, Trouble, Waiting } from '../ui/basics';
 import { RoomBoundary } from '../ui/RoomBoundary';
 import { useAllRooms, useCase, useCaseEvents, useRoomQuery, useRoomSoon } from '../casebook/caseQueries';
-import { OpenCase, type CaseContext } from '../casebook/context';
-import { layoutWords } from '../ui/words';
+import { OpenCase, WithCandidate, type CaseContext } from '../casebook/context';
+import { useCandidateName } from '../casebook/candidates';
+import { layoutWords, stands } from '../ui/words';
 
 export const stages = [
   ['arrival', 'Arrival', 'tags'],
@@ -30,19 +31,25 @@ export const stages = [
 export function CaseShell() {
   const id = useParams().id!;
   const record = useCase(id);
-  const section = useRoomQuery(id, 'section');
-  const places = useRoomQuery(id, 'places');
   const knowledge = useKnowledge();
   const settings = useSettings();
   const client = useQueryClient();
+  const navigate = useNavigate();
+  const nameOf = useCandidateName();
   const chosen = useChosenLengths();
   useCaseEvents(id);
   useAllRooms(id);
   const [params, setParams] = useSearchParams();
+  const asked = params.get('with') ?? '';
+  const offered = record.data?.candidates.filter(stands) ?? [];
+  const candidate = offered.find((c) => c.letter === asked);
+  const letter = candidate?.letter ?? '';
+  const section = useRoomQuery(id, 'section', true, letter);
+  const places = useRoomQuery(id, 'places', true, letter);
   const { pathname } = useLocation();
   const stage = stages.find(([path]) => pathname.endsWith(`/${path}`)) ?? stages[0];
-  const asked = params.get('lens');
-  const lens = asked !== null && asked in lensNames ? (asked as Lens) : stage[2];
+  const lensAsked = params.get('lens');
+  const lens = lensAsked !== null && lensAsked in lensNames ? (lensAsked as Lens) : stage[2];
   const part = params.get('part');
   const cause = Math.max(0, Number(params.get('cause') ?? 0) || 0);
 
@@ -61,6 +68,11 @@ export function CaseShell() {
         else next.set(key, value);
         // A sign that was open belongs to the part that was.
         if (key === 'part') next.delete('sign');
+        // A candidate's part is seen with the candidate in the engine, and the engine's own that it took the place of without.
+        const [, of] = key === 'part' ? (value ?? '').split('.') : [];
+        if (of) next.set('with', of);
+        else if (key === 'part' && value && section.data?.cells.every((c) => c.address !== value))
+          next.delete('with');
         return next;
       },
       { replace: true },
@@ -104,6 +116,8 @@ export function CaseShell() {
     },
     part,
     openPart: (address) => put('part', address),
+    thinkIn: (of) => put('with', of || null),
+    openBag: (code) => void navigate(`/cases/${id}/index?bag=${code}`),
     cause,
     pickCause: (index) => put('cause', String(index)),
     mark: setMarked,
@@ -115,61 +129,78 @@ export function CaseShell() {
 
   return (
     <OpenCase value={context}>
-      <Header>
-        <p className="truncate text-lg font-bold">
-          {record.data.title}
-          <Out caseId={id} className="ml-3 hidden md:inline" />
-        </p>
-        <Out caseId={id} className="md:hidden" />
-        <p className="hidden truncate text-sm text-soft md:block">
-          {record.data.engineName} · {layoutWords(record.data.layout)}
-        </p>
-      </Header>
-      <Hatches />
-      <Stages stage={stage[0]} />
-      <div className="mx-auto max-w-7xl pb-24 md:pb-8">
-        {!dossier && (
-          <RoomBoundary what="The engine" at={`${pathname}${params}`}>
-            <div className="no-print grid gap-x-4 border-b border-line px-2 py-1 md:grid-cols-[minmax(0,1fr)_15rem] md:px-5 md:py-2">
-              <div className={`hidden md:block ${compact ? 'h-48' : 'h-72'}`}>
-                <LongSection
+      <WithCandidate value={letter}>
+        <Header>
+          <p className="truncate text-lg font-bold">
+            {record.data.title}
+            <Out caseId={id} className="ml-3 hidden md:inline" />
+          </p>
+          <Out caseId={id} className="md:hidden" />
+          <p className="hidden truncate text-sm text-soft md:block">
+            {record.data.engineName} · {layoutWords(record.data.layout)}
+          </p>
+        </Header>
+        <Hatches />
+        <Stages stage={stage[0]} />
+        <div className="mx-auto max-w-7xl pb-24 md:pb-8">
+          {!dossier && (
+            <RoomBoundary what="The engine" at={`${pathname}${params}`}>
+              <div className="no-print grid gap-x-4 border-b border-line px-2 py-1 md:grid-cols-[minmax(0,1fr)_15rem] md:px-5 md:py-2">
+                <div className={`hidden md:block ${compact ? 'h-48' : 'h-72'}`}>
+                  <LongSection
+                    section={section.data}
+                    {...(seen ? { sights: seen } : {})}
+                    selected={part ?? marked}
+                    onPick={context.openPart}
+                  />
+                </div>
+                <PhoneSection
                   section={section.data}
-                  {...(seen ? { sights: seen } : {})}
+                  seen={seen}
                   selected={part ?? marked}
-                  onPick={context.openPart}
+                  open={context.openPart}
+                />
+                <SidePanel
+                  compact={compact}
+                  offered={offered}
+                  letter={letter}
+                  think={(l) => put('with', l || null)}
+                  lens={lens}
+                  setLens={(l) => put('lens', l === stage[2] ? null : l)}
+                  section={section.data}
+                  open={context.openPart}
                 />
               </div>
-              <PhoneSection
-                section={section.data}
-                seen={seen}
-                selected={part ?? marked}
-                open={context.openPart}
-              />
-              <SidePanel
-                compact={compact}
-                lens={lens}
-                setLens={(l) => put('lens', l === stage[2] ? null : l)}
-                section={section.data}
-                open={context.openPart}
-              />
-            </div>
-          </RoomBoundary>
-        )}
-        <main className="px-3 py-4 md:px-5">
-          <RoomBoundary what={stage[1]} at={`${pathname}${params}`}>
-            <Suspense fallback={<RoomWaiting what={stage[1]} />}>
-              <Outlet />
+            </RoomBoundary>
+          )}
+          {candidate && !dossier && (
+            <p className="no-print mx-3 mt-3 flex flex-wrap items-center gap-x-3 gap-y-1 rounded-lg border-2 border-dye bg-dye-tint px-3 py-2 md:mx-5">
+              <b className="fig text-2xl">.{candidate.letter}</b>
+              <span className="min-w-0 flex-1">
+                The {nameOf(candidate)}, thought into the engine in place of its own. Strip and Trace are of
+                the engine as it came.
+              </span>
+              <button className="key" onClick={() => put('with', null)}>
+                The engine as it came
+              </button>
+            </p>
+          )}
+          <main className="px-3 py-4 md:px-5">
+            <RoomBoundary what={stage[1]} at={`${pathname}${params}`}>
+              <Suspense fallback={<RoomWaiting what={stage[1]} />}>
+                <Outlet />
+              </Suspense>
+            </RoomBoundary>
+          </main>
+        </div>
+        {part && !inPlace && !dossier && (
+          <RoomBoundary what={`Part ${part}`} at={`${pathname}${params}`}>
+            <Suspense fallback={null}>
+              <PartDrawer key={part} address={part} context={context} />
             </Suspense>
           </RoomBoundary>
-        </main>
-      </div>
-      {part && !inPlace && !dossier && (
-        <RoomBoundary what={`Part ${part}`} at={`${pathname}${params}`}>
-          <Suspense fallback={null}>
-            <PartDrawer key={part} address={part} context={context} />
-          </Suspense>
-        </RoomBoundary>
-      )}
+        )}
+      </WithCandidate>
     </OpenCase>
   );
 }
@@ -290,18 +321,26 @@ function PhoneSection({
 
 function SidePanel({
   compact,
+  offered,
+  letter,
+  think,
   lens,
   setLens,
   section,
   open,
 }: {
   compact: boolean;
+  offered: Schemas['Candidate'][];
+  letter: string;
+  think: (letter: string) => void;
   lens: Lens;
   setLens: (lens: Lens) => void;
   section: CaseAnswers['section'];
   open: (address: string) => void;
 }) {
   const addresses = section.cells.map((c) => c.address);
+  const nameOf = useCandidateName();
+  const letters = offered.map((c) => c.letter);
   return (
     <div className="flex items-start gap-x-2 gap-y-2 py-1 text-sm md:flex-col">
       <form
@@ -309,7 +348,10 @@ function SidePanel({
         onSubmit={(e) => {
           e.preventDefault();
           const input = new FormData(e.currentTarget).get('address');
-          const found = addresses.find((a) => a === String(input).trim().toUpperCase());
+          const typed = String(input).trim().toUpperCase();
+          const found =
+            addresses.find((a) => a === typed) ??
+            (letters.includes(typed.split('.')[1] ?? '') ? typed : undefined);
           const field = e.currentTarget.elements.namedItem('address') as HTMLInputElement;
           field.setCustomValidity(found ? '' : 'No such address in this engine. Try R4 or K4.');
           if (found) {
@@ -349,6 +391,24 @@ function SidePanel({
           ))}
         </select>
       </label>
+      {offered.length > 0 && (
+        <label className="flex min-w-0 flex-1 items-center gap-2 md:w-full md:flex-none">
+          <span className="hidden font-semibold text-soft md:inline">With</span>
+          <select
+            className="entry"
+            aria-label="With which part in the engine"
+            value={letter}
+            onChange={(e) => think(e.target.value)}
+          >
+            <option value="">its own parts</option>
+            {offered.map((c) => (
+              <option key={c.id} value={c.letter}>
+                {c.letter}, {nameOf(c)}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
       <ul
         className={`hidden gap-x-3 gap-y-0.5 md:flex ${compact ? 'flex-wrap text-xs' : 'md:flex-col'}`}
         aria-label="What the marks mean"

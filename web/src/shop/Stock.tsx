@@ -78,7 +78,19 @@ export function Stock() {
     <>
       <main className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)] gap-6 px-4 py-6 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
         <section>
-          <h1 className="text-2xl">Spare parts of the shop</h1>
+          <div className="flex flex-wrap items-center gap-3">
+            <h1 className="flex-1 text-2xl">Spare parts of the shop</h1>
+            {stock.data && stock.data.length > 0 && (
+              <a
+                className="key flex items-center"
+                href="/api/stock/labels?page=a4-24"
+                target="_blank"
+                rel="noreferrer"
+              >
+                Labels for all of them
+              </a>
+            )}
+          </div>
           {stock.isPending && <Waiting what="the shelf" />}
           {stock.data?.length === 0 && <p className="card mt-3 p-5">The shelf is empty.</p>}
           <ul className="card mt-3 divide-y divide-line">
@@ -94,6 +106,15 @@ export function Stock() {
                     {[p.fits, p.where, p.remarks].filter(Boolean).join(' · ')}
                   </span>
                 </span>
+                <a
+                  className="key flex items-center text-sm"
+                  href={`/api/stock/labels?numbers=T${p.number}&page=tag-62`}
+                  target="_blank"
+                  rel="noreferrer"
+                  aria-label={`Label for T${p.number}`}
+                >
+                  Label
+                </a>
                 {mayWrite && (
                   <>
                     <button

@@ -38,6 +38,7 @@ const schema = z.object({
   printerAddress: z.string(),
   lengths: z.enum(['mm', 'inch']),
   schools: z.object({
+    mixing: z.enum(['alikeMayMix', 'never']),
     secondGap: z.enum(['notSmaller', 'mayBeSmaller']),
     ringUse: z.enum(['ordinary', 'hardDuty', 'airCooled', 'twoStroke', 'boosted']),
     honing: z.enum(['rigid', 'ball']),
@@ -158,6 +159,18 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
               />
             ))}
           </fieldset>
+          <KeysField
+            form={form}
+            name="schools.mixing"
+            label="Parts that are alike"
+            options={[
+              ['alikeMayMix', 'mixed is fine, where the list of parts says so'],
+              ['never', 'never mixed: each goes back where it was'],
+            ]}
+          />
+          <p className="text-soft">
+            A pair that has run together, such as lifter and lobe, is mixed in neither school.
+          </p>
           <KeysField
             form={form}
             name="keeping"

@@ -19,11 +19,29 @@ export const custodyWords: Record<Schemas['Custody'], string> = {
   supplier: 'at the supplier',
   customer: 'with the customer',
   scrapped: 'scrapped',
+  onPart: 'kept on another part',
 };
 
 /** Where a part is, as one says it: on the bench, row 4. */
-export const custodyText = (p: { custody: Schemas['Custody']; where: string }) =>
-  [custodyWords[p.custody], p.where].filter(Boolean).join(', ');
+export const custodyText = (p: { custody: Schemas['Custody']; where: string; on?: string }) =>
+  [p.custody === 'onPart' && p.on ? `kept on ${p.on}` : custodyWords[p.custody], p.where]
+    .filter(Boolean)
+    .join(', ');
+
+/** Whose doing a damage is. */
+export const doneByWords: Record<Schemas['DoneBy'], string> = {
+  running: 'The engine’s own',
+  strip: 'Done getting it apart',
+  earlierHand: 'An earlier hand’s',
+};
+
+export const stowWords: Record<Schemas['StowKind'], string> = {
+  bag: 'Bag',
+  box: 'Box',
+  tray: 'Tray',
+  stack: 'Stack',
+  shelf: 'Shelf',
+};
 
 export const methodWords: Record<Schemas['MarkMethod'], string> = {
   none: 'No mark yet',

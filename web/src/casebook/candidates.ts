@@ -1,0 +1,25 @@
+import { useQuery } from '@tanstack/react-query';
+import { api, unwrap, type Schemas } from '../api/client';
+import { useKnowledge } from '../api/queries';
+
+/** What can be offered together, by the shop's words. */
+export function useCandidateSets() {
+  return useQuery({
+    queryKey: ['candidate-sets'],
+    queryFn: () => unwrap(api.GET('/api/candidate-sets')),
+    staleTime: Infinity,
+  });
+}
+
+/** What a candidate is called: by the name it was given, else by what it is. */
+export function useCandidateName() {
+  const sets = useCandidateSets();
+  const knowledge = useKnowledge();
+  return (c: Schemas['Candidate']) => {
+    const what =
+      sets.data?.find((s) => s.id === c.what)?.name ??
+      knowledge.data?.kinds.find((k) => k.id === c.what)?.name ??
+      c.what;
+    return [`${what}${c.station ? ` ${c.station}` : ''}`, c.name].filter(Boolean).join(' ');
+  };
+}
