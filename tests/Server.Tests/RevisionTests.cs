@@ -107,7 +107,9 @@ public sealed class RevisionTests(Shop shop)
             var id = file.Case.Id;
             var mapped = await db
                 .Cases.AsNoTracking()
+                .Include(c => c.Candidates)
                 .Include(c => c.Parts)
+                .Include(c => c.Stows)
                 .Include(c => c.Steps)
                 .Include(c => c.OwnSteps)
                 .Include(c => c.StepMarks)

@@ -25,6 +25,9 @@ public sealed class Applicability
 
     public BoreBuild? Bores { get; set; }
 
+    /// <summary>True of engines with barrels of their own; false where the bores are in block or case.</summary>
+    public bool? Barrels { get; set; }
+
     public CamDrive? CamDrive { get; set; }
 
     public bool? Gearbox { get; set; }
@@ -42,6 +45,7 @@ public sealed class Applicability
         && (Case is null || Case == layout.Case)
         && (Cooling is null || Cooling == layout.Cooling)
         && (Bores is null || Bores == layout.BoresAre)
+        && (Barrels is null || Barrels == (layout.BoresAre == BoreBuild.Barrel))
         && (CamDrive is null || CamDrive == layout.CamDrive)
         && (Gearbox is null || Gearbox == layout.GearboxInCase)
         && (Cylinders is null || Cylinders == layout.Cylinders);
@@ -50,7 +54,7 @@ public sealed class Applicability
 
     /// <summary>How many fields are set: of two that fit, the one that says more fits better.</summary>
     public int Says() =>
-        new object?[] { Cycle, Bearings, Arrangement, Valves, Fuel, Spark, Case, Cooling, Bores, CamDrive, Gearbox, Cylinders }.Count(f =>
+        new object?[] { Cycle, Bearings, Arrangement, Valves, Fuel, Spark, Case, Cooling, Bores, Barrels, CamDrive, Gearbox, Cylinders }.Count(f =>
             f is not null
         );
 }

@@ -142,6 +142,7 @@ internal sealed class KnowledgeReader
     private void ComposeScripts()
     {
         var common = Scripts.Find(s => s.Id == Common)?.Steps.ToDictionary(s => s.Id, StringComparer.Ordinal) ?? [];
+        var ways = Scripts.Find(s => s.Id == Common)?.Variants.ToDictionary(v => v.Id, StringComparer.Ordinal) ?? [];
         foreach (var script in Scripts.Where(s => s.Id != Common))
         {
             var missing = script.Uses.Find(u => !common.ContainsKey(u));
@@ -152,6 +153,14 @@ internal sealed class KnowledgeReader
                 Fact.Of("knowledge.correct-id")
             );
             script.Steps = [.. script.Uses.Where(common.ContainsKey).Select(u => common[u]), .. script.Steps];
+            var noWay = script.Ways.Find(w => !ways.ContainsKey(w));
+            Need(
+                script,
+                noWay is null,
+                Fact.Of("knowledge.takes-common-way", ("script", script.Id), ("missing", noWay)),
+                Fact.Of("knowledge.correct-id")
+            );
+            script.Variants = [.. script.Variants, .. script.Ways.Where(ways.ContainsKey).Select(w => Fitted(ways[w], script))];
         }
 
         foreach (var script in Scripts.Where(s => s.Extends.Length > 0))
@@ -176,6 +185,25 @@ internal sealed class KnowledgeReader
             ];
             script.Uses = [.. script.Uses, .. other?.Uses ?? []];
         }
+    }
+
+    /// <summary>A common way without what it says of steps that the script has not.</summary>
+    private static StripVariant Fitted(StripVariant way, StripScript script)
+    {
+        var known = script.Steps.Concat(way.Steps).Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
+        var fitted = way.Copy();
+        fitted.Steps =
+        [
+            .. way.Steps.Select(s =>
+            {
+                var step = s.Copy();
+                step.After = s.After.Where(a => known.Contains(a.Key)).ToDictionary();
+                step.Usually = s.Usually.Where(a => known.Contains(a.Key)).ToDictionary();
+                return step;
+            }),
+        ];
+        fitted.Alters = way.Alters.Where(a => script.Steps.Exists(s => s.Id == a.Key)).ToDictionary();
+        return fitted;
     }
 
     private static List<StripStep> Extended(StripScript other, StripScript script)

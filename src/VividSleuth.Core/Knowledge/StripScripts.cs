@@ -102,6 +102,11 @@ public sealed class StripStep : Known
     public Dictionary<string, string> Usually { get; set; } = [];
 
     /// <summary>
+    /// Steps that must wait for this one, with the reason, where it is added to scripts that do not know of it; those a script has not are passed over.
+    /// </summary>
+    public Dictionary<string, string> Precedes { get; set; } = [];
+
+    /// <summary>
     /// Whether what must follow this step stays closed when it is left out; null where that follows from what the step does. A test that was left out
     /// closes nothing, a cover that stays on does.
     /// </summary>
@@ -212,6 +217,8 @@ public sealed class Alteration
 
     public double? Minutes { get; set; }
 
+    public bool? Helper { get; set; }
+
     public StripStep Of(StripStep step)
     {
         var altered = step.Copy();
@@ -227,6 +234,7 @@ public sealed class Alteration
         altered.MayHold = MayHold ?? step.MayHold;
         altered.Cautions = Cautions ?? step.Cautions;
         altered.Minutes = Minutes ?? step.Minutes;
+        altered.Helper = Helper ?? step.Helper;
         return altered;
     }
 }
@@ -255,6 +263,8 @@ public sealed class StripVariant : Known
 
     /// <summary>Ids of the steps at which it ends: what these do not need is left as it is. Empty goes on to the bare block.</summary>
     public List<string> Until { get; set; } = [];
+
+    internal StripVariant Copy() => (StripVariant)MemberwiseClone();
 }
 
 /// <summary>A strip from arrival to the bare block or case, for one kind of engine.</summary>
@@ -267,6 +277,9 @@ public sealed class StripScript : Known
 
     /// <summary>Ids of steps of the script “common” that this one takes over.</summary>
     public List<string> Uses { get; set; } = [];
+
+    /// <summary>Ids of other ways of the script “common” that this one takes over.</summary>
+    public List<string> Ways { get; set; } = [];
 
     /// <summary>Another script whose steps this one takes over, but for those it has itself under the same id.</summary>
     public string Extends { get; set; } = "";

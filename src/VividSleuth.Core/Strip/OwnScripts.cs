@@ -104,7 +104,13 @@ public static partial class OwnScripts
             Applies = book.Script.Applies,
             Provenance = provenance,
             Steps = steps,
-            Variants = [.. book.Script.Variants.Where(v => v.Drops.Concat(v.Until).Concat(v.Alters.Keys).All(byId.ContainsKey))],
+            // A way that does not go with the order in which it was done here is left behind.
+            Variants =
+            [
+                .. book.Script.Variants.Where(v =>
+                    v.Drops.Concat(v.Until).Concat(v.Alters.Keys).All(byId.ContainsKey) && StripPlanner.Cycle(StripVariants.Apply(steps, v)) is null
+                ),
+            ],
             Shop = true,
         };
     }

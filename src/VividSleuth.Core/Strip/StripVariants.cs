@@ -15,13 +15,35 @@ public static class StripVariants
     {
         var own = variant.Steps.ToDictionary(s => s.Id, StringComparer.Ordinal);
         var known = steps.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
-        return
-        [
+        return Preceded([
             .. steps
                 .Where(s => own.ContainsKey(s.Id) || !variant.Drops.Contains(s.Id))
                 .Select(s => own.GetValueOrDefault(s.Id) ?? (variant.Alters.TryGetValue(s.Id, out var alters) ? alters.Of(s) : s)),
             .. variant.Steps.Where(s => !known.Contains(s.Id)),
-        ];
+        ]);
+    }
+
+    /// <summary>The steps with what each of them must wait for because another says so.</summary>
+    private static List<StripStep> Preceded(List<StripStep> steps)
+    {
+        var leaders = steps.Where(s => s.Precedes.Count > 0).ToArray();
+        return leaders.Length == 0
+            ? steps
+            :
+            [
+                .. steps.Select(step =>
+                {
+                    var before = leaders.Where(l => l.Precedes.ContainsKey(step.Id) && !step.After.ContainsKey(l.Id)).ToArray();
+                    if (before.Length == 0)
+                    {
+                        return step;
+                    }
+
+                    var waiting = step.Copy();
+                    waiting.After = step.After.Concat(before.Select(l => KeyValuePair.Create(l.Id, l.Precedes[step.Id]))).ToDictionary();
+                    return waiting;
+                }),
+            ];
     }
 
     /// <summary>

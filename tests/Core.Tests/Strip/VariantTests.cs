@@ -77,6 +77,66 @@ public sealed class VariantTests
         plan.Steps.Single(s => s.Id == "tensioner").Does.ShouldContain("kept tight");
     }
 
+    private static StripPlan On(EngineLayout layout, params string[] variants)
+    {
+        var c = Start.Case(layout);
+        c.Variants = [.. variants];
+        return StripTests.Plan(c);
+    }
+
+    /// <summary>Common practice, no source: it is lifted out of what it sits in, hangs until the stand holds it, and is turned there by one person.</summary>
+    [Fact]
+    public void Out_of_the_vehicle_and_on_a_stand()
+    {
+        var plan = On(Four, "in-vehicle", "on-stand");
+        var at = plan.Steps.Select((s, i) => (s.Id, i)).ToDictionary(x => x.Id, x => x.i);
+        at["running-tests"].ShouldBeLessThan(at["out-of-vehicle"]);
+        at["drain-coolant"].ShouldBeLessThan(at["out-of-vehicle"]);
+        at["out-of-vehicle"].ShouldBeLessThan(at["drive-side"]);
+        at["out-of-vehicle"].ShouldBeLessThan(at["on-the-stand"]);
+        at["drive-side"].ShouldBeLessThan(at["on-the-stand"], "arms at that face need it bare");
+        at["on-the-stand"].ShouldBeLessThan(at["invert"]);
+        var lift = plan.Steps.Single(s => s.Id == "out-of-vehicle");
+        lift.Source.MayHold.ShouldContain(h => h.Contains("torque converter", StringComparison.OrdinalIgnoreCase));
+        lift.Helper.ShouldBeTrue();
+        plan.Steps.Single(s => s.Id == "invert").Helper.ShouldBeFalse();
+        On(Four).Steps.Single(s => s.Id == "invert").Helper.ShouldBeTrue();
+        On(Four).Steps.ShouldNotContain(s => s.Id == "out-of-vehicle" || s.Id == "on-the-stand");
+    }
+
+    public static TheoryData<string> Families() => [.. KnowledgeBase.BuiltIn.Families.Select(f => f.Id)];
+
+    /// <summary>Every family leaves what it sits in by a step of its own or by choice, and has its accessories off before it is opened.</summary>
+    [Theory]
+    [MemberData(nameof(Families))]
+    public void Every_family_can_be_lifted_out_and_stripped_of_what_hangs_on_it(string id)
+    {
+        var family = KnowledgeBase.BuiltIn.Families.Single(f => f.Id == id);
+        var script = StripPlanner.Fitting(family.Layout, KnowledgeBase.BuiltIn).First();
+        StripStep[] steps = [.. script.Steps, .. script.Variants.SelectMany(v => v.Steps)];
+        string[] lifted = ["out-of-vehicle", "out-of-frame", "powerhead-off", "pump-off", "engine-from-frame"];
+        steps.ShouldContain(s => lifted.Contains(s.Id));
+
+        string[] hangs =
+        [
+            "starter",
+            "alternator",
+            "water-pump",
+            "thermostat",
+            "oil-cooler",
+            "turbocharger",
+            "carburettor",
+            "gas-mixer",
+            "exhaust-manifold",
+        ];
+        var table = Start.Table(family.Layout);
+        var off = script.Steps.Where(s => s.Applies.Fits(family.Layout)).SelectMany(s => s.Releases.Concat(s.Exposes)).ToHashSet();
+        if (family.Layout is { Cycle: WorkingCycle.FourStroke, GearboxInCase: false, Cylinders: > 2 })
+        {
+            hangs.Where(k => table.OfKind(k).Any()).ShouldBe(hangs.Where(k => table.OfKind(k).Any() && off.Contains(k)));
+        }
+    }
+
     [Fact]
     public void Ways_that_contradict_each_other_are_refused_by_name()
     {

@@ -114,6 +114,7 @@ public sealed partial class SentenceTests
             "word.",
             "choice.",
             "label-page.",
+            "candidate.",
             "material.",
             "gauge.field.",
             "what.",

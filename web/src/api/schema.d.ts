@@ -6258,6 +6258,7 @@ export interface components {
             cautions: null | string[];
             /** Format: double */
             minutes: null | number;
+            helper: null | boolean;
         };
         /** @enum {unknown} */
         Anchor: "engine" | "cylinder" | "main";
@@ -6271,6 +6272,7 @@ export interface components {
             case: null | components["schemas"]["CaseBuild"];
             cooling: null | components["schemas"]["Cooling"];
             bores: null | components["schemas"]["BoreBuild"];
+            barrels: null | boolean;
             camDrive: null | components["schemas"]["CamDrive"];
             gearbox: null | boolean;
             /** Format: int32 */
@@ -8576,6 +8578,7 @@ export interface components {
             says: string;
             applies: components["schemas"]["Applicability"];
             uses: string[];
+            ways: string[];
             extends: string;
             drops: string[];
             steps: components["schemas"]["StripStep"][];
@@ -8604,6 +8607,9 @@ export interface components {
                 [key: string]: string;
             };
             usually: {
+                [key: string]: string;
+            };
+            precedes: {
                 [key: string]: string;
             };
             staysClosed: null | boolean;

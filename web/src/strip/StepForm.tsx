@@ -104,6 +104,7 @@ export const bareStep: StripStep = {
   manual: [],
   after: {},
   usually: {},
+  precedes: {},
   attitude: 'upright',
   end: null,
   crank: '',

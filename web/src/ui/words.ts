@@ -113,6 +113,7 @@ export const anyEngine: Schemas['Applicability'] = {
   cylinders: null,
   cooling: null,
   bores: null,
+  barrels: null,
   camDrive: null,
 };
 
