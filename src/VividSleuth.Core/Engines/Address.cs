@@ -56,6 +56,7 @@ public sealed class AddressTable
     private readonly Dictionary<string, Address> _byCode;
     private readonly Dictionary<(string Kind, int Station, int Nth), Address> _byKind;
     private readonly ILookup<string, Address> _ofKind;
+    private readonly ILookup<string, Address> _ownLike;
     private readonly HashSet<string> _all;
 
     /// <param name="candidates">Parts that are offered; their places can be parsed, and are none of the engine’s.</param>
@@ -74,6 +75,7 @@ public sealed class AddressTable
         _byCode = Own.Concat(own.Where(a => Address.IsCandidate(a.Code))).Concat(offered).ToDictionary(a => a.Code, StringComparer.OrdinalIgnoreCase);
         _byKind = All.ToDictionary(a => (a.Kind.Id, a.Station, a.Nth));
         _ofKind = All.ToLookup(a => a.Kind.Id, StringComparer.Ordinal);
+        _ownLike = Own.Where(a => a.Kind.Own is { Left: false }).ToLookup(a => a.Kind.ReadAs, StringComparer.Ordinal);
         _all = All.Select(a => a.Code).ToHashSet(StringComparer.OrdinalIgnoreCase);
     }
 
@@ -101,6 +103,9 @@ public sealed class AddressTable
 
     /// <summary>All places of a kind at a station.</summary>
     public IEnumerable<Address> At(string kind, int station) => OfKind(kind).Where(a => a.Station == station);
+
+    /// <summary>Parts that only this engine has and that are read as the kind.</summary>
+    public IEnumerable<Address> OwnLike(string kind) => _ownLike[kind];
 
     /// <summary>All places of a kind.</summary>
     public IEnumerable<Address> OfKind(string kind) => _ofKind[kind];

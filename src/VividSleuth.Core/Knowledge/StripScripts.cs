@@ -89,6 +89,9 @@ public sealed class StripStep : Known
 {
     public string Does { get; set; } = "";
 
+    /// <summary>The stretch of the strip that it belongs to, in the shop's words: top end, bottom end; empty where it is not parted.</summary>
+    public string Section { get; set; } = "";
+
     /// <summary>What to tick off, one by one; empty when the step is one act.</summary>
     public List<string> Ticks { get; set; } = [];
 

@@ -20,7 +20,9 @@ public static class Places
     public static IEnumerable<Address> Resolve(AddressTable table, Anchor anchor, int station, string kind, Relation relation)
     {
         var scope = PartKinds.Get(kind).Scope;
-        return Numbers(table.Engine, anchor, station, scope, relation).Distinct().SelectMany(n => table.At(kind, n));
+        // A part that only this engine has stands at no station: it is one of all of its like.
+        var own = scope == StationScope.Engine || anchor == Anchor.Engine || relation == Relation.Every ? table.OwnLike(kind) : [];
+        return Numbers(table.Engine, anchor, station, scope, relation).Distinct().SelectMany(n => table.At(kind, n)).Concat(own);
     }
 
     private static IEnumerable<int> Numbers(Engine engine, Anchor anchor, int station, StationScope scope, Relation relation)

@@ -29,6 +29,27 @@ public sealed class TracerTests
         answer.Ranking.ShouldAllOfSomeBe(h => h.For.Count == 0 && h.Against.Count == 0);
     }
 
+    /// <summary>A second scavenge pump that nobody foresaw is read as a pump, and what it shows speaks for what wears pumps out.</summary>
+    [Fact]
+    public void A_part_that_only_this_engine_has_is_evidence_too()
+    {
+        var pump = new OwnPart("QP", "scavenge pump") { Like = "oil-pump" };
+        var layout = Start.InlineSix with { OwnParts = [pump] };
+        RankedHypothesis? Pump(params Finding[] findings)
+        {
+            var c = Start.Case(layout);
+            c.Findings.AddRange(findings);
+            return Answer(c).Ranking.FirstOrDefault(r => r.Cause == "oil-pump-failed");
+        }
+
+        var worn = Pump(Start.Saw("QP", "oil-pump-worn", 3), Start.Saw("EN", "pressure-low", 2)).ShouldNotBeNull();
+        worn.For.ShouldContain(f => f.Place == "QP");
+        // What an earlier layout left behind was never in the engine.
+        var left = Start.Case(Start.InlineSix with { OwnParts = [pump with { Left = true }] });
+        left.Findings.Add(Start.Saw("QP", "oil-pump-worn", 3));
+        Answer(left).Ranking.ShouldAllBe(r => r.For.Count == 0);
+    }
+
     [Fact]
     public void The_expected_number_of_root_causes_does_not_grow_with_the_cylinders()
     {

@@ -8601,6 +8601,7 @@ export interface components {
         };
         StripStep: {
             does: string;
+            section: string;
             ticks: string[];
             must: string[];
             after: {

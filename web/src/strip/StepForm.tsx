@@ -43,6 +43,7 @@ const closesWords = {
 export const stepSchema = z.object({
   name: needed('Name the step.'),
   does: z.string(),
+  section: z.string(),
   attitude: oneOf(attitudeWords),
   end: oneOf(endWords),
   crank: z.string(),
@@ -96,6 +97,7 @@ export const bareStep: StripStep = {
   name: '',
   provenance: '',
   does: '',
+  section: '',
   ticks: [],
   must: [],
   staysClosed: null,
@@ -167,6 +169,7 @@ const setFields = (set: FastenerSet) => ({
 export const stepFields = (s: StripStep): In => ({
   name: s.name,
   does: s.does,
+  section: s.section,
   attitude: s.attitude,
   end: s.end ?? '',
   crank: s.crank,
@@ -271,7 +274,10 @@ export function StepFields({
   const per = useWatch({ control: form.control, name: 'per' });
   return (
     <>
-      <TextField form={form} name="name" label="Name" />
+      <div className="grid gap-3 sm:grid-cols-2">
+        <TextField form={form} name="name" label="Name" />
+        <TextField form={form} name="section" label="Section of the strip" placeholder="Top end" />
+      </div>
       <TextField form={form} name="does" label="What to do" rows={3} />
       <div className="flex flex-wrap gap-x-6 gap-y-3">
         <KeysField form={form} name="attitude" label="Engine" options={entriesOf(attitudeWords)} />

@@ -146,6 +146,9 @@ function Plan({
           const lies = plan.steps[i - 1]?.attitude ?? 'upright';
           return (
             <li key={s.id}>
+              {s.source.section && s.source.section !== (plan.steps[i - 1]?.source.section ?? '') && (
+                <h3 className="border-b border-line px-3 pt-2 pb-0.5 text-base">{s.source.section}</h3>
+              )}
               {s.attitude !== lies && (
                 <p className="border-b border-line bg-steel px-3 py-0.5 text-sm font-bold">
                   ↻ engine {attitudeWords[s.attitude]}
