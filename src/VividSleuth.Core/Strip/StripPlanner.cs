@@ -228,9 +228,30 @@ public static class StripPlanner
         var known = script.Steps.Concat(scripted).Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
         return
         [
-            .. scripted.Where(s => s.Applies.Fits(log.Layout)).Select(s => own.GetValueOrDefault(s.Id) ?? s),
+            .. scripted.Where(s => s.Applies.Fits(log.Layout)).Select(s => own.GetValueOrDefault(s.Id) ?? AtItsEnd(s, log.Layout.Ends)),
             .. own.Values.Where(s => !known.Contains(s.Id)).OrderBy(s => s.Id, StringComparer.Ordinal),
         ];
+    }
+
+    /// <summary>A script says at which end such engines have a thing; the layout says where this one has it.</summary>
+    private static StripStep AtItsEnd(StripStep step, EngineEnds ends)
+    {
+        bool Off(params string[] kinds) => step.Releases.Exists(kinds.Contains);
+        var end =
+            step.End is null ? null
+            : Off("flywheel") ? ends.Flywheel
+            : Off("clutch", "pressure-plate") ? ends.Clutch
+            : Off("recoil", "starter") ? ends.Starter
+            : Off("timing-chain", "timing-belt", "cam-wheel", "idler-gear") ? ends.Timing
+            : null;
+        if (end is null || end == step.End)
+        {
+            return step;
+        }
+
+        var here = step.Copy();
+        here.End = end;
+        return here;
     }
 
     /// <summary>Orders steps that are free of cycles.</summary>

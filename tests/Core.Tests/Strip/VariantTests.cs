@@ -104,6 +104,17 @@ public sealed class VariantTests
         On(Four).Steps.ShouldNotContain(s => s.Id == "out-of-vehicle" || s.Id == "on-the-stand");
     }
 
+    /// <summary>A script says where such engines have their flywheel; one that has it at the other end is walked round to.</summary>
+    [Fact]
+    public void A_step_is_done_at_the_end_where_this_engine_has_the_thing()
+    {
+        StripPlan Ends(EngineEnds ends) => On(Four with { Ends = ends });
+        Ends(new()).Steps.Single(s => s.Id == "drive-side").End.ShouldBe(CrankEnd.DriveEnd);
+        Ends(new() { Flywheel = CrankEnd.FreeEnd }).Steps.Single(s => s.Id == "drive-side").End.ShouldBe(CrankEnd.FreeEnd);
+        // A step that is done at no end in particular is done at none here either.
+        Ends(new() { Flywheel = CrankEnd.FreeEnd }).Steps.Single(s => s.Id == "pan").End.ShouldBeNull();
+    }
+
     public static TheoryData<string> Families() => [.. KnowledgeBase.BuiltIn.Families.Select(f => f.Id)];
 
     /// <summary>Every family leaves what it sits in by a step of its own or by choice, and has its accessories off before it is opened.</summary>

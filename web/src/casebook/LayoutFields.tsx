@@ -2,12 +2,17 @@ import type { Layout } from '../api/client';
 import { Choice, Field } from '../ui/basics';
 
 /** A layout while it is entered; numbers in a row are kept as typed. */
-export type Shape = Omit<Layout, 'firingOrder' | 'mainsAfter' | 'gearTeeth' | 'firingAngles' | 'ownParts'>;
+export type Shape = Omit<
+  Layout,
+  'firingOrder' | 'mainsAfter' | 'mainTypes' | 'gearTeeth' | 'firingAngles' | 'ownParts'
+>;
 
 /** What is typed as numbers in a row. */
 export interface Rows {
   firing: string;
   mainsAfter: string;
+  /** A letter for each: p for plain, r for rolling. */
+  mainTypes: string;
   gearTeeth: string;
   firingAngles: string;
 }
@@ -19,23 +24,31 @@ const numbers = (text: string) =>
     .map(Number);
 const some = (text: string) => (text.trim() === '' ? null : numbers(text));
 
+/** Each word by its first letter; what is neither is told by the server as one too few. */
+const kinds = (text: string): Layout['mainTypes'] =>
+  text.trim() === ''
+    ? null
+    : (text.toLowerCase().match(/[pr]/g) ?? []).map((l) => (l === 'p' ? 'plain' : 'rolling'));
+
 export const layoutOf = (shape: Shape, rows: Rows, ownParts: Layout['ownParts']): Layout => ({
   ...shape,
   ownParts,
   firingOrder: numbers(rows.firing),
   mainsAfter: some(rows.mainsAfter),
+  mainTypes: kinds(rows.mainTypes),
   gearTeeth: numbers(rows.gearTeeth),
   firingAngles: some(rows.firingAngles),
 });
 
 /** The same taken apart again. */
 export function taken(layout: Layout): { shape: Shape; rows: Rows } {
-  const { firingOrder, mainsAfter, gearTeeth, firingAngles, ownParts: _, ...shape } = layout;
+  const { firingOrder, mainsAfter, mainTypes, gearTeeth, firingAngles, ownParts: _, ...shape } = layout;
   return {
     shape,
     rows: {
       firing: firingOrder.join(' '),
       mainsAfter: (mainsAfter ?? []).join(' '),
+      mainTypes: (mainTypes ?? []).map((t) => t[0]).join(' '),
       gearTeeth: gearTeeth.join(' '),
       firingAngles: (firingAngles ?? []).join(' '),
     },
@@ -82,8 +95,8 @@ export function shaped(shape: Shape, rows: Rows, change: Partial<Shape>): { shap
     usual[`${next.arrangement}${next.cylinders}`] ??
     Array.from({ length: next.cylinders }, (_, i) => i + 1).join(' ');
   return {
-    shape: { ...next, mains: null, mainTypes: null },
-    rows: { ...rows, firing, mainsAfter: '', firingAngles: '' },
+    shape: { ...next, mains: null },
+    rows: { ...rows, firing, mainsAfter: '', mainTypes: '', firingAngles: '' },
   };
 }
 
@@ -232,6 +245,12 @@ export function LayoutFields({ shape: l, rows, onChange, numbering }: Props) {
             hint="From number one, e.g. 0 2 4 6 for a six with four mains. Empty: one between all pins."
             value={rows.mainsAfter}
             onChange={(mainsAfter) => row({ mainsAfter })}
+          />
+          <Row
+            label="Kinds of the mains, where they differ"
+            hint="From number one, p for plain and r for rolling: p p r. Empty: all alike."
+            value={rows.mainTypes}
+            onChange={(mainTypes) => row({ mainTypes })}
           />
           {twoBanks && l.arrangement === 'vee' && (
             <Row

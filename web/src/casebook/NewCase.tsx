@@ -34,7 +34,6 @@ const blank: Fields = {
     numberOneEnd: 'freeEnd',
     rotation: 'clockwise',
     mains: null,
-    mainTypes: null,
     rodBearings: null,
     crank: null,
     bankAngle: null,
@@ -63,7 +62,7 @@ const blank: Fields = {
     ends: { flywheel: null, clutch: null, timing: null, starter: null },
     exhaustAt: null,
   },
-  rows: { firing: '1 3 4 2', mainsAfter: '', gearTeeth: '', firingAngles: '' },
+  rows: { firing: '1 3 4 2', mainsAfter: '', mainTypes: '', gearTeeth: '', firingAngles: '' },
 };
 
 export function NewCase() {

@@ -4,6 +4,7 @@ import * as z from 'zod/mini';
 import { type Schemas } from '../api/client';
 import { useMe, useMayWrite, useSettings } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { useWrite, writes as caseWrites } from '../outbox/writes';
 import { PhotoStrip } from '../pictures/Photos';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { TextField, useEntryForm } from '../ui/form';
@@ -164,8 +165,14 @@ type Obstacle = Schemas['Obstacle'];
 
 /** What must come first, and what the step would destroy unread; each place leads to the part. */
 function Holds({ step }: { step: Step }) {
-  const { openPart } = useCaseContext();
-  const [all, setAll] = useState(false);
+  const { section } = useCaseContext();
+  const kindAt = new Map(section.cells.map((c) => [c.address, c.kind]));
+  const byKind = new Map<string, Schemas['UnreadEvidence'][]>();
+  for (const u of step.unread) {
+    const kind = kindAt.get(u.place) ?? '';
+    byKind.set(kind, [...(byKind.get(kind) ?? []), u]);
+  }
+  const kinds = [...byKind];
   const first = step.obstacles.filter((o) => o.lock === 'holdPoint' || o.lock === 'order');
   return (
     <>
@@ -186,26 +193,70 @@ function Holds({ step }: { step: Step }) {
         <div className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
           <p className="font-bold">Look first: this destroys what nobody has looked at yet.</p>
           <ul className="mt-1 space-y-1">
-            {step.unread.slice(0, all ? undefined : 6).map((u) => (
-              <li key={u.place} className="flex items-center gap-2">
-                <button className="key shrink-0 px-2" onClick={() => openPart(u.place)}>
-                  <Addr code={u.place} />
-                </button>
-                <span className="text-sm">
-                  {u.signs.length > 0 ? `loses: ${u.signs.join(', ')}` : 'nobody has looked at it'}
-                </span>
-              </li>
+            {kinds.map(([kind, of]) => (
+              <Unread key={kind} kind={kind} unread={of} acts={step.source.acts} />
             ))}
           </ul>
-          {step.unread.length > 6 && (
-            <button className="key mt-1" aria-expanded={all} onClick={() => setAll(!all)}>
-              {all ? 'Fewer' : `All ${step.unread.length} places`}
-            </button>
-          )}
           <p className="mt-1 text-sm">Any sign of a part that was looked for will do.</p>
         </div>
       )}
     </>
+  );
+}
+
+/** Parts of one kind that nobody looked at: read one after the other, or all of them at once where none shows anything. */
+function Unread({
+  kind,
+  unread,
+  acts,
+}: {
+  kind: string;
+  unread: Schemas['UnreadEvidence'][];
+  acts: Schemas['Act'][];
+}) {
+  const { engineCase, knowledge, openPart } = useCaseContext();
+  const mayWrite = useMayWrite();
+  const [asks, setAsks] = useState(false);
+  const clean = useWrite(engineCase.id, caseWrites.clean);
+  const lost = knowledge.signs.filter(
+    (s) => !s.measured && s.on.includes(kind) && s.destroyedBy.some((a) => acts.includes(a)),
+  );
+  const name = knowledge.kinds.find((k) => k.id === kind)?.name ?? '';
+  const writeAll = async () => {
+    for (const u of unread) await clean.mutateAsync({ place: u.place, signs: lost.map((s) => s.id) });
+    setAsks(false);
+  };
+  return (
+    <li className="border-t border-lead/30 pt-1 first:border-t-0 first:pt-0">
+      <div className="flex flex-wrap items-center gap-1.5">
+        <span className="mr-1 font-semibold">
+          {unread.length > 1 && <span className="fig">{unread.length} × </span>}
+          {name}
+        </span>
+        {unread.map((u) => (
+          <button key={u.place} className="key min-h-9 px-1.5" onClick={() => openPart(u.place)}>
+            <Addr code={u.place} />
+          </button>
+        ))}
+        {mayWrite && lost.length > 0 && (
+          <button className="key min-h-9 text-sm" aria-expanded={asks} onClick={() => setAsks(!asks)}>
+            Looked, nothing on {unread.length > 1 ? 'any' : 'it'}
+          </button>
+        )}
+      </div>
+      {asks && (
+        <div className="mt-1 space-y-2 rounded-lg bg-paper px-3 py-2">
+          <p className="text-sm">
+            It would be gone afterwards: {lost.map((s) => s.name).join('; ')}. Each is written as looked for
+            and not there, at {unread.length === 1 ? 'this part' : `all ${unread.length} parts`}.
+          </p>
+          <button className="key key-go" disabled={clean.isPending} onClick={() => void writeAll()}>
+            Write it for {unread.length === 1 ? unread[0]!.place : `${unread.length} parts`}
+          </button>
+          <Trouble problem={clean.error} />
+        </div>
+      )}
+    </li>
   );
 }
 
