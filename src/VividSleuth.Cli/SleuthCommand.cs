@@ -74,6 +74,8 @@ public static class SleuthCommand
         command.Options.Add(asJson);
         var own = new Option<FileInfo?>("--causes") { Description = "A shop's own causes (YAML), as the program exports them." };
         command.Options.Add(own);
+        var scripts = new Option<FileInfo?>("--scripts") { Description = "A shop's own strip scripts (YAML), as the program exports them." };
+        command.Options.Add(scripts);
         var inch = new Option<bool>("--inch") { Description = "Tell lengths in inches." };
         command.Options.Add(inch);
         command.SetAction(parsed =>
@@ -81,9 +83,12 @@ public static class SleuthCommand
             try
             {
                 var sentences = parsed.GetValue(inch) ? Sentences.EnglishInInches : Sentences.English;
-                var knowledge = parsed.GetValue(own) is { } causes
-                    ? OwnCauses.Over(KnowledgeBase.BuiltIn, CauseFile.Read(causes.Name, File.ReadAllText(causes.FullName)))
-                    : KnowledgeBase.BuiltIn;
+                var shipped = KnowledgeBase.BuiltIn;
+                var causes = parsed.GetValue(own) is { } c ? OwnCauses.Checked(CauseFile.Read(c.Name, File.ReadAllText(c.FullName)), shipped) : [];
+                var strips = parsed.GetValue(scripts) is { } s
+                    ? OwnScripts.Checked(ScriptFile.Read(s.Name, File.ReadAllText(s.FullName)), shipped)
+                    : [];
+                var knowledge = causes.Count + strips.Count > 0 ? shipped.With(causes, strips) : shipped;
                 var read = CaseFile.FromJson(File.ReadAllText(parsed.GetValue(file)!.FullName));
                 var answers = CaseAnswers.Of(read.Case, knowledge, read.Instruments, DateOnly.FromDateTime(DateTime.Now));
                 if (!parsed.GetValue(asJson))

@@ -7,6 +7,14 @@ namespace VividSleuth.Core.Strip;
 /// <summary>A shop's own strip scripts: what they must say, and how one is made of what was done on an engine.</summary>
 public static partial class OwnScripts
 {
+    /// <summary>Those scripts, once each of them holds.</summary>
+    /// <exception cref="ProblemException">One does not hold; each problem names the script and the field.</exception>
+    public static IReadOnlyList<StripScript> Checked(IReadOnlyList<StripScript> own, KnowledgeBase knowledge)
+    {
+        var faults = own.SelectMany(s => Check(s, knowledge).Select(p => p with { Field = $"{s.Id}.{p.Field}" })).ToArray();
+        return faults.Length > 0 ? throw new ProblemException(faults) : own;
+    }
+
     /// <summary>What is wrong with a script that a shop wrote; the field is the id of the step it is about, where it is about one.</summary>
     public static IEnumerable<Problem> Check(StripScript script, KnowledgeBase knowledge)
     {

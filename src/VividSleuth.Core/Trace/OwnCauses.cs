@@ -6,13 +6,17 @@ namespace VividSleuth.Core.Trace;
 /// <summary>A shop's own causes: what they must say, and how they are laid over what ships.</summary>
 public static partial class OwnCauses
 {
-    /// <summary>Knowledge with a shop's own causes laid over it, once each of them holds.</summary>
+    /// <summary>Those causes, once each of them holds.</summary>
     /// <exception cref="ProblemException">A cause does not hold; each problem names the cause and the field.</exception>
-    public static KnowledgeBase Over(KnowledgeBase knowledge, IReadOnlyList<KnownCause> own)
+    public static IReadOnlyList<KnownCause> Checked(IReadOnlyList<KnownCause> own, KnowledgeBase knowledge)
     {
         var faults = own.SelectMany(s => Check(s, knowledge).Select(p => p with { Field = $"{s.Id}.{p.Field}" })).ToArray();
-        return faults.Length > 0 ? throw new ProblemException(faults) : knowledge.With(own);
+        return faults.Length > 0 ? throw new ProblemException(faults) : own;
     }
+
+    /// <summary>Knowledge with a shop's own causes laid over it, once each of them holds.</summary>
+    /// <exception cref="ProblemException">A cause does not hold; each problem names the cause and the field.</exception>
+    public static KnowledgeBase Over(KnowledgeBase knowledge, IReadOnlyList<KnownCause> own) => knowledge.With(Checked(own, knowledge));
 
     /// <summary>What is wrong with a cause that a shop wrote; the field is its path in the cause.</summary>
     public static IEnumerable<Problem> Check(KnownCause cause, KnowledgeBase knowledge)

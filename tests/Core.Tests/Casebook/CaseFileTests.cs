@@ -214,6 +214,28 @@ public sealed class CaseFileTests
     }
 
     [Fact]
+    public void The_command_line_plans_by_a_script_of_the_shop_and_says_what_is_wrong_with_one()
+    {
+        var twin = Path.Combine(Start.Root(), "demo", "cases", "flat-twin.case.json");
+        var ours = Path.Combine(Start.Root(), "demo", "scripts", "varn-ft-2.yaml");
+        string ScriptOf(params string[] more) => JsonNode.Parse(Run(["plan", twin, "--json", .. more]).Out)!["script"]!.ToString();
+        ScriptOf("--scripts", ours).ShouldBe("varn-ft-2");
+        ScriptOf().ShouldNotBe("varn-ft-2");
+        var file = Path.GetTempFileName();
+        try
+        {
+            File.WriteAllText(file, File.ReadAllText(ours).Replace("id: varn-ft-2", "id: Not An Id", StringComparison.Ordinal));
+            var refused = Run("plan", twin, "--scripts", file);
+            refused.Exit.ShouldBe(2);
+            refused.Errors.ShouldContain("Not An Id");
+        }
+        finally
+        {
+            File.Delete(file);
+        }
+    }
+
+    [Fact]
     public void The_command_line_tells_what_is_to_be_looked_at_next_with_what_and_what_it_would_do()
     {
         var lines = Run("next", Six).Out.Split('\n', StringSplitOptions.RemoveEmptyEntries);

@@ -8,8 +8,10 @@ import { useKnowledge, useMayWrite } from '../api/queries';
 import { Trouble, Waiting } from '../ui/basics';
 import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { WhyForm } from '../ui/WhyForm';
+import { anyEngine } from '../ui/words';
 import { bareStep, StepFields, stepFields, stepId, stepOf, stepSchema } from './StepForm';
 import { attitudeWords, minutesText } from './useStrip';
+import { bareWay, WayForm, waysWithout, type Way } from './WayForm';
 
 type Script = Schemas['StripScript'];
 type View = Schemas['ScriptView'];
@@ -164,6 +166,7 @@ function One({ id, knowledge }: { id: string; knowledge: Knowledge }) {
 const headSchema = z.object({
   // The steps as they are changed; each was read by its own form.
   steps: z.custom<Script['steps']>(),
+  variants: z.custom<Script['variants']>(),
   id: z.string(),
   name: needed('Say for which engine it is.'),
   says: z.string(),
@@ -179,6 +182,7 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
   const { script, own } = view;
   const stands = {
     steps: script.steps,
+    variants: script.variants,
     id: script.id,
     name: script.name,
     says: script.says,
@@ -211,13 +215,55 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
         }),
       ),
     onSuccess: async (saved) => {
-      settle({ ...stands, steps: saved.script.steps });
+      settle({ ...stands, steps: saved.script.steps, variants: saved.script.variants });
       await client.invalidateQueries();
       void navigate(`/scripts/${saved.scriptId}`);
     },
   });
   const steps = form.watch('steps');
   const put = (next: Script['steps']) => form.setValue('steps', next, { shouldDirty: true });
+  const ways = form.watch('variants');
+  const putWays = (next: Way[]) => form.setValue('variants', next, { shouldDirty: true });
+  // A way that is changed, and the step of it that is.
+  const [way, setWay] = useState<Way | null>(null);
+  const [wayStep, setWayStep] = useState<string | null>(null);
+  if (way && wayStep !== null)
+    return (
+      <OneStep
+        step={[...way.steps, ...steps].find((s) => s.id === wayStep) ?? bareStep}
+        scriptId={`${script.id}/${way.id}`}
+        steps={steps}
+        knowledge={knowledge}
+        onEnd={(changed) => {
+          setWayStep(null);
+          if (changed) setWay({ ...way, steps: [...way.steps.filter((s) => s.id !== changed.id), changed] });
+        }}
+      />
+    );
+  if (way)
+    return (
+      <WayForm
+        key={way.id}
+        way={way}
+        scriptId={script.id}
+        steps={steps}
+        others={ways.filter((w) => w.id !== way.id)}
+        onStep={(typed, step) => {
+          setWay(typed);
+          setWayStep(step);
+        }}
+        onChange={setWay}
+        onEnd={(changed) => {
+          setWay(null);
+          if (changed)
+            putWays(
+              ways.some((w) => w.id === changed.id)
+                ? ways.map((w) => (w.id === changed.id ? changed : w))
+                : [...ways, changed],
+            );
+        }}
+      />
+    );
   const open = editing === null ? null : (steps.find((s) => s.id === editing) ?? bareStep);
   if (open)
     return (
@@ -336,7 +382,10 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
                     type="button"
                     className="key"
                     aria-label={`Without ${s.name}`}
-                    onClick={() => put(without(steps, s.id))}
+                    onClick={() => {
+                      put(without(steps, s.id));
+                      putWays(waysWithout(ways, s.id));
+                    }}
                   >
                     ✕
                   </button>
@@ -349,17 +398,46 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
               Add a step
             </button>
           )}
-          {script.variants.length > 0 && (
-            <>
-              <h2 className="mt-6 text-xl">Other ways</h2>
-              <ul className="mt-1 space-y-1">
-                {script.variants.map((v) => (
-                  <li key={v.id}>
-                    <b>{v.name}.</b> {v.says}
-                  </li>
-                ))}
-              </ul>
-            </>
+          <h2 className="mt-6 text-xl">Other ways</h2>
+          <ul className="card mt-2 divide-y divide-line empty:hidden">
+            {ways.map((v) => (
+              <li key={v.id} className="flex items-center gap-2 px-3 py-1">
+                <button
+                  type="button"
+                  className="min-h-11 min-w-0 flex-1 text-left leading-tight"
+                  disabled={!mayWrite}
+                  onClick={() => setWay(v)}
+                >
+                  <b>{v.name}</b>
+                  <span className="block text-sm text-soft">{v.says}</span>
+                </button>
+                {mayWrite && (
+                  <button
+                    type="button"
+                    className="key"
+                    aria-label={`Without the way ${v.name}`}
+                    onClick={() =>
+                      putWays(
+                        ways
+                          .filter((w) => w.id !== v.id)
+                          .map((w) => ({ ...w, excludes: w.excludes.filter((e) => e !== v.id) })),
+                      )
+                    }
+                  >
+                    ✕
+                  </button>
+                )}
+              </li>
+            ))}
+          </ul>
+          {mayWrite && (
+            <button
+              type="button"
+              className="key mt-3"
+              onClick={() => setWay(bareWay(`way-${v7().slice(-6)}`, anyEngine))}
+            >
+              Add a way
+            </button>
           )}
         </section>
       </div>

@@ -218,9 +218,10 @@ function Unread({
   const mayWrite = useMayWrite();
   const [asks, setAsks] = useState(false);
   const clean = useWrite(engineCase.id, caseWrites.clean);
-  const lost = knowledge.signs.filter(
-    (s) => !s.measured && s.on.includes(kind) && s.destroyedBy.some((a) => acts.includes(a)),
-  );
+  const signs = knowledge.signs.filter((s) => !s.measured && s.on.includes(kind));
+  const gone = signs.filter((s) => s.destroyedBy.some((a) => acts.includes(a)));
+  // Where no sign by itself is lost, the part is read as a whole, as in Look.
+  const lost = gone.length > 0 ? gone : signs;
   const name = knowledge.kinds.find((k) => k.id === kind)?.name ?? '';
   const writeAll = async () => {
     for (const u of unread) await clean.mutateAsync({ place: u.place, signs: lost.map((s) => s.id) });
@@ -229,10 +230,7 @@ function Unread({
   return (
     <li className="border-t border-lead/30 pt-1 first:border-t-0 first:pt-0">
       <div className="flex flex-wrap items-center gap-1.5">
-        <span className="mr-1 font-semibold">
-          {unread.length > 1 && <span className="fig">{unread.length} × </span>}
-          {name}
-        </span>
+        <span className="mr-1 font-semibold">{unread.length > 1 ? `${unread.length} × ${name}` : name}</span>
         {unread.map((u) => (
           <button key={u.place} className="key min-h-9 px-1.5" onClick={() => openPart(u.place)}>
             <Addr code={u.place} />
@@ -247,8 +245,8 @@ function Unread({
       {asks && (
         <div className="mt-1 space-y-2 rounded-lg bg-paper px-3 py-2">
           <p className="text-sm">
-            It would be gone afterwards: {lost.map((s) => s.name).join('; ')}. Each is written as looked for
-            and not there, at {unread.length === 1 ? 'this part' : `all ${unread.length} parts`}.
+            {lost.map((s) => s.name).join('; ')}: each is written as looked for and not there, at{' '}
+            {unread.length === 1 ? 'this part' : `all ${unread.length} parts`}.
           </p>
           <button className="key key-go" disabled={clean.isPending} onClick={() => void writeAll()}>
             Write it for {unread.length === 1 ? unread[0]!.place : `${unread.length} parts`}
