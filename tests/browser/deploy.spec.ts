@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { caseOf, goTo, kept, newCase, record, signIn, stage, writeScuff } from './shop';
+import { caseOf, goTo, kept, newCase, record, signInByForm, stage, writeScuff } from './shop';
 
 const picture = resolve(import.meta.dirname, '../../demo/pictures/crown-p1.jpg');
 const address = process.env.SLEUTH_TLS ?? '';
@@ -20,7 +20,7 @@ test('over TLS: sent on to it, a cookie of this address alone, and told to stay'
   const first = await page.goto('/');
   expect(first!.headers()['strict-transport-security']).toMatch(/max-age=\d{8}/);
   expect(first!.headers()['server']).not.toMatch(/\d/);
-  await signIn(page);
+  await signInByForm(page);
   const cookie = (await context.cookies()).find((c) => c.name === '__Host-sleuth')!;
   expect({ ...cookie, value: '', expires: 0, domain: '' }).toMatchObject({
     secure: true,
@@ -37,7 +37,7 @@ test('over TLS: what one enters appears at another’s, pictures arrive whole, a
   context,
   browser,
 }) => {
-  await signIn(page);
+  await signInByForm(page);
   await newCase(page, 'Behind a proxy');
   const id = caseOf(page);
   await stage(page, 'Look');
@@ -45,7 +45,7 @@ test('over TLS: what one enters appears at another’s, pictures arrive whole, a
   // On a device of its own, so that it hears of it from the server alone.
   const elsewhere = await browser.newContext({ baseURL: address });
   const other = await elsewhere.newPage();
-  await signIn(other, 'ines');
+  await signInByForm(other, 'ines');
   await other.goto(`/cases/${id}/look`);
   await goTo(other, 'P1');
   await expect(other.getByRole('heading', { name: 'What does it show?' })).toBeVisible();

@@ -9,7 +9,7 @@ import {
   opened,
   phone,
   record,
-  signIn,
+  signInByForm,
   stage,
   writeScuff,
 } from './shop';
@@ -27,7 +27,7 @@ async function invite(lead: Page, role: string) {
 }
 
 test('somebody is let in by a link, given another role, and shut out', async ({ page, browser }) => {
-  await signIn(page, 'ines');
+  await signInByForm(page, 'ines');
   const link = await invite(page, 'Viewer');
   await expectAccessible(page);
   const name = `Jörg ${Date.now()}`;
@@ -103,7 +103,7 @@ test('who signs in in one tab is who writes in all of them, and finds nothing ha
   page,
   context,
 }) => {
-  await signIn(page, 'tomas');
+  await signInByForm(page, 'tomas');
   await newCase(page, 'Two tabs');
   await stage(page, 'Arrival');
   await page.getByLabel('Complaint').fill('typed by tomas and not saved');
@@ -136,7 +136,7 @@ test('a browser that keeps nothing loses nothing: it is told, and what is entere
     IDBObjectStore.prototype.put = full;
     Storage.prototype.setItem = full;
   });
-  await signIn(page);
+  await signInByForm(page);
   await newCase(page, 'A full phone');
   await stage(page, 'Look');
   await goTo(page, 'P1');
@@ -160,7 +160,7 @@ test('a tab of before an update begins anew where a part of it is gone, and lose
   page,
 }) => {
   await page.context().route('**/sw.js', (route) => route.abort());
-  await signIn(page);
+  await signInByForm(page);
   await newCase(page, 'Old tab');
   await page.getByLabel('Complaint').fill('typed before the update');
   let gone = 0;

@@ -1,13 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { goTo, signIn, stage } from './shop';
+import { goTo, signInByForm, stage } from './shop';
 
 const picture = resolve(import.meta.dirname, '../../demo/pictures/shell-r4u.jpg');
 
 /** One engine from arrival to dossier, the way a mechanic goes. */
 test('a new engine is taken from arrival to a traced cause and a dossier', async ({ page }) => {
-  await signIn(page);
+  await signInByForm(page);
 
   await test.step('a new case; an impossible firing order is refused with the reason', async () => {
     await page.getByRole('link', { name: /new case/i }).click();

@@ -56,8 +56,15 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
   const sign = (id: string) => knowledge.signs.find((s) => s.id === id)?.name ?? id;
   const damage = useMemo(() => sights(answers.places, answers.trace, 'damage', 0), [answers]);
   const findings = c.findings.filter(stands);
-  const present = findings.filter((f) => f.seen === 'present').sort((a, b) => b.level - a.level);
-  const absent = findings.filter((f) => f.seen === 'absent');
+  const seen = findings.filter((f) => f.seen === 'present').sort((a, b) => b.level - a.level);
+  const offered = (place: string) => place.includes('.');
+  const present = seen.filter((f) => f.doneBy === 'running' && !offered(f.place));
+  const absent = findings.filter((f) => f.seen === 'absent' && !offered(f.place));
+  const apart = [
+    ['Done getting it apart', seen.filter((f) => f.doneBy === 'strip' && !offered(f.place))],
+    ['Done by an earlier hand', seen.filter((f) => f.doneBy === 'earlierHand' && !offered(f.place))],
+    ['Seen on offered parts', seen.filter((f) => offered(f.place))],
+  ] as const;
   const top = answers.trace.ranking.filter((h, i) => i < 3 && (i === 0 || h.probability > 0.05));
   const own = c.conclusions.filter(stands).at(-1);
   const latest = [...latestVerdicts(c.verdicts).values()];
@@ -163,6 +170,16 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
           <b>Looked for and not there:</b>{' '}
           {absent.map((f) => `${sign(f.sign).toLowerCase()} ${f.place}`).join('; ') || 'nothing noted'}.
         </p>
+        {apart.map(
+          ([words, of]) =>
+            of.length > 0 && (
+              <p key={words} className="mt-1">
+                <b>{words}</b>, and no evidence of why it failed:{' '}
+                {of.map((f) => `${f.place} ${sign(f.sign).toLowerCase()}, ${levelWords[f.level]}`).join('; ')}
+                .
+              </p>
+            ),
+        )}
       </Part>
 
       {c.photos.some(stands) && (

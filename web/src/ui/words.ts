@@ -143,6 +143,8 @@ export const writerOf = (r: { by: string; imported?: boolean }) => (r.imported ?
 export const changeWords: Record<string, string> = {
   engineCase: 'Case',
   part: 'Tag',
+  candidate: 'Offered part',
+  stow: 'Bag or box',
   stepRecord: 'Step',
   ownStep: 'Own step',
   stepMark: 'Tick or clock',
@@ -163,6 +165,7 @@ export const changeWords: Record<string, string> = {
   'part-on-the-shelf': 'Part on the shelf',
   lesson: 'Lesson',
   cause: 'Cause',
+  script: 'Strip script',
   'label-job': 'Labels',
   person: 'Person',
   invitation: 'Link that lets in',
