@@ -192,7 +192,7 @@ public sealed class KeepingTests(Shop shop)
     public async Task The_pin_is_kept_on_its_piston_and_no_part_on_itself()
     {
         var (client, at) = await shop.NewCase();
-        object Tag(string place, string on) =>
+        object Tag(string place, string on, string custody = "onPart") =>
             new
             {
                 id = Guid.CreateVersion7(),
@@ -203,7 +203,7 @@ public sealed class KeepingTests(Shop shop)
                 sameOnAll = false,
                 facing = "unknown",
                 gradeStamped = "",
-                custody = "onPart",
+                custody,
                 where = "",
                 sent = (DateOnly?)null,
                 dueBack = (DateOnly?)null,
@@ -213,6 +213,10 @@ public sealed class KeepingTests(Shop shop)
                 on,
             };
         (await client.PostAsJsonAsync($"{at}/parts", Tag("W4", "W4")).Problem()).FirstField().ShouldBe("on");
+        // What is offered is not on the engine.
+        await client.PostAsJsonAsync($"{at}/candidates", Offer("crankshaft", Guid.CreateVersion7())).Json();
+        (await client.PostAsJsonAsync($"{at}/parts", Tag("CR.B", "", "onEngine")).Problem()).FirstField().ShouldBe("custody");
+        (await client.PostAsJsonAsync($"{at}/parts", Tag("CR.B", "", "bench"))).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await client.PostAsJsonAsync($"{at}/parts", Tag("W4", "")).Problem()).FirstField().ShouldBe("on");
         (await client.PostAsJsonAsync($"{at}/parts", Tag("W4", "p4")).Json())["on"]!.ToString().ShouldBe("P4");
         (await client.GetAsync($"{at}/answers?rooms=progress").Json())["progress"]!["looseEnds"]!

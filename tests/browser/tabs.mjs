@@ -45,24 +45,32 @@ async function until(what, work, within = 90_000) {
     }
 }
 
-const signIn = (page, name) =>
-  until(`signing ${name} in`, async () => {
-    await page.goto('/', { waitUntil: 'domcontentloaded' });
-    const out = page.getByTitle('Sign out');
-    const form = page.getByRole('button', { name: 'Sign in', exact: true });
-    await out.or(form).first().waitFor();
-    if ((await out.isVisible()) && !(await page.getByRole('link', { name, exact: true }).isVisible())) {
-      await out.click();
-      await form.waitFor();
-    }
-    if (await form.isVisible()) {
-      await page.getByLabel('Name').fill(name);
-      await page.getByLabel('Password').fill(`demo-${name}-bench`);
-      await form.click();
-    }
-    await page.getByRole('link', { name, exact: true }).waitFor();
-    person = name;
-  });
+/** Whoever looks at a page that does not come loads it again, and waits longer each time: a line that stands still never says so. */
+const signIn = (page, name) => {
+  let tries = 0;
+  return until(
+    `signing ${name} in`,
+    async () => {
+      const timeout = 10_000 * ++tries;
+      await page.goto('/', { waitUntil: 'domcontentloaded', timeout });
+      const out = page.getByTitle('Sign out');
+      const form = page.getByRole('button', { name: 'Sign in', exact: true });
+      await out.or(form).first().waitFor({ timeout });
+      if ((await out.isVisible()) && !(await page.getByRole('link', { name, exact: true }).isVisible())) {
+        await out.click({ timeout });
+        await form.waitFor({ timeout });
+      }
+      if (await form.isVisible()) {
+        await page.getByLabel('Name').fill(name);
+        await page.getByLabel('Password').fill(`demo-${name}-bench`);
+        await form.click();
+      }
+      await page.getByRole('link', { name, exact: true }).waitFor({ timeout });
+      person = name;
+    },
+    200_000,
+  );
+};
 
 const openPart = (page, place) =>
   until(

@@ -275,6 +275,11 @@ public static class IndexEndpoints
             throw new ProblemException(Problem.Of("on", "server.part-kept-on-itself", ("place", part.Place)));
         }
 
+        if (entry.Custody == Custody.OnEngine && Address.IsCandidate(part.Place))
+        {
+            throw new ProblemException(Problem.Of("custody", "server.candidate-not-on-the-engine", ("place", part.Place)));
+        }
+
         // A new mark is the number it has now; the old one counts no more.
         part.MarkedAs = entry.Mark.Trim() == part.Mark && entry.Method == part.Method ? part.MarkedAs : "";
         part.Mark = entry.Mark.Trim();

@@ -85,21 +85,26 @@ const allRooms = [
 /** How long nothing must have been written before the rooms that nobody looks at are brought up to date. */
 const calm = 4_000;
 
-/** Keeps every room of the open case on the device, so that each opens at the bench without a network. */
-export function useAllRooms(id: string) {
+/**
+ * Keeps every room of the open case on the device, so that each opens at the bench without a network; with each candidate too.
+ * @param letters Of the candidates, in one text.
+ */
+export function useAllRooms(id: string, letters: string) {
   const client = useQueryClient();
   useEffect(() => {
     const fetchStale = () => {
       if (client.isFetching({ queryKey: keys.case(id) }) + client.isMutating() > 0) return;
-      for (const room of allRooms) {
-        const state = client.getQueryState(keys.room(id, room));
-        if (!state || state.isInvalidated || state.data === undefined)
-          void client.prefetchQuery({ ...reading(id, room), retry: false });
-      }
+      for (const letter of ['', ...letters])
+        for (const room of letter ? withCandidate : allRooms) {
+          const query = reading(id, room, letter);
+          const state = client.getQueryState(query.queryKey);
+          if (!state || state.isInvalidated || state.data === undefined)
+            void client.prefetchQuery({ ...query, retry: false });
+        }
     };
     const timer = setInterval(fetchStale, calm);
     return () => clearInterval(timer);
-  }, [id, client]);
+  }, [id, letters, client]);
 }
 
 /** Reads the case again when somebody else has written to it. Only while the page is seen: a browser has few such lines to a server. */

@@ -5,7 +5,7 @@ import type { EngineCase } from '../api/client';
 import { keys } from '../api/keys';
 import { reads } from '../device/database';
 import { client } from '../device/queryClient';
-import { enter, outbox, signedInAs } from './useOutbox';
+import { earlierSent, enter, outbox, signedInAs } from './useOutbox';
 
 vi.stubGlobal('navigator', {});
 
@@ -32,4 +32,33 @@ it('what the server has taken stands in the case, and in what the device shows o
         (await reads.get(`tanstack-query-${hashKey(record)}`)) as { state: { data: EngineCase } } | undefined,
     )
     .toMatchObject({ state: { data: { readings: [reading] } } });
+});
+
+it('a write that hangs on a tick waits until the tick is there, and not for a picture', async () => {
+  const tick = { id: 't1', step: 'record', kind: 'ticked', item: 0 };
+  vi.stubGlobal('navigator', {});
+  let answer = () => {};
+  const slow = new Promise<void>((resolve) => (answer = resolve));
+  vi.stubGlobal('fetch', async () => {
+    await slow;
+    return Response.json(tick);
+  });
+  client.setQueryData(keys.record('c2'), { stepMarks: [] } as unknown as EngineCase);
+  signedInAs('tomas');
+  void enter('c2', {
+    path: '/api/cases/c2/step-marks',
+    kind: 'stepMark',
+    body: tick,
+    words: 'Ticked',
+    place: '',
+  });
+  let through = false;
+  // At once, before the device has even kept it.
+  const done = earlierSent('c2').then(() => (through = true));
+  await new Promise((r) => setTimeout(r, 50));
+  expect(through).toBe(false);
+  answer();
+  await done;
+  expect(outbox.state().entries).toEqual([]);
+  await earlierSent('c2');
 });

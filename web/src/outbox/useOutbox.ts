@@ -1,3 +1,4 @@
+import { onlineManager } from '@tanstack/react-query';
 import { useMemo, useSyncExternalStore } from 'react';
 import { ApiProblem, knownNumbering, type EngineCase } from '../api/client';
 import { keys } from '../api/keys';
@@ -117,8 +118,45 @@ const unreadFile = {
 /** What neither the device nor the server has: it must be told, as it is nowhere else. */
 export class Unkept extends ApiProblem {}
 
+/** What is being entered at this moment, by case. */
+const entering = new Map<string, Set<Promise<Outcome>>>();
+
+/** How long a write waits for what was entered before it, in ms. */
+const longest = 4_000;
+
+/**
+ * What was entered into a case before has reached the server, so that a write which hangs on it is not ahead of it: a tick before “Done”. Pictures are
+ * not waited for, nor is a line that is down; what the write then meets, the server tells.
+ */
+export function earlierSent(caseId: string): Promise<void> {
+  if (!onlineManager.isOnline()) return Promise.resolve();
+  const waits = () => outbox.state().entries.some((e) => e.caseId === caseId && !e.refused && !e.file);
+  const through = async () => {
+    await Promise.allSettled([...(entering.get(caseId) ?? [])]);
+    if (waits())
+      await new Promise<void>((resolve) => {
+        const off = outbox.subscribe(() => {
+          if (waits()) return;
+          off();
+          resolve();
+        });
+      });
+  };
+  return Promise.race([through(), new Promise<void>((resolve) => setTimeout(resolve, longest))]);
+}
+
 /** Enters something into a case: kept first, then sent. Fails only where the server refuses it while the form is still open. */
-export async function enter(caseId: string, entry: NewEntry): Promise<Outcome> {
+export function enter(caseId: string, entry: NewEntry): Promise<Outcome> {
+  const entered = enterOne(caseId, entry);
+  if (entry.file) return entered;
+  const now = entering.get(caseId) ?? new Set();
+  entering.set(caseId, now.add(entered));
+  const through = () => now.delete(entered);
+  entered.then(through, through);
+  return entered;
+}
+
+async function enterOne(caseId: string, entry: NewEntry): Promise<Outcome> {
   const bytes = await entry.file?.arrayBuffer().catch(() => {
     throw new Unkept(0, unreadFile);
   });

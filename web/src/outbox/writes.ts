@@ -4,7 +4,7 @@ import { v7 } from 'uuid';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/keys';
 import type { Outcome } from './outbox';
-import { enter, type NewEntry } from './useOutbox';
+import { earlierSent, enter, type NewEntry } from './useOutbox';
 
 /** A write that the device keeps until the server has it: it works without a network. */
 export interface KeptWrite<In> {
@@ -318,10 +318,11 @@ export function useWrite<In, Out>(
   const id = useRef(v7());
   const again = () => client.invalidateQueries({ queryKey: keys.case(caseId) });
   return useMutation<Outcome | Out, ApiProblem, In>({
-    mutationFn: (input) =>
-      write.offline === 'kept'
-        ? enter(caseId, write.entry(caseId, input))
-        : write.send(caseId, input, id.current),
+    mutationFn: async (input) => {
+      if (write.offline === 'kept') return enter(caseId, write.entry(caseId, input));
+      await earlierSent(caseId);
+      return write.send(caseId, input, id.current);
+    },
     onSuccess: (out, input) => {
       id.current = v7();
       done?.(out as never, input);

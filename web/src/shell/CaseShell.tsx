@@ -38,12 +38,12 @@ export function CaseShell() {
   const nameOf = useCandidateName();
   const chosen = useChosenLengths();
   useCaseEvents(id);
-  useAllRooms(id);
   const [params, setParams] = useSearchParams();
   const asked = params.get('with') ?? '';
   const offered = record.data?.candidates.filter(stands) ?? [];
   const candidate = offered.find((c) => c.letter === asked);
   const letter = candidate?.letter ?? '';
+  useAllRooms(id, offered.map((c) => c.letter).join(''));
   const section = useRoomQuery(id, 'section', true, letter);
   const places = useRoomQuery(id, 'places', true, letter);
   const { pathname } = useLocation();
