@@ -176,7 +176,7 @@ export function CaseShell() {
           {candidate && !dossier && (
             <p className="no-print mx-3 mt-3 flex flex-wrap items-center gap-x-3 gap-y-1 rounded-lg border-2 border-dye bg-dye-tint px-3 py-2 md:mx-5">
               <b className="fig text-2xl">.{candidate.letter}</b>
-              <span className="min-w-0 flex-1">
+              <span className="grow basis-52">
                 The {nameOf(candidate)}, thought into the engine in place of its own. Strip and Trace are of
                 the engine as it came.
               </span>
@@ -342,9 +342,9 @@ function SidePanel({
   const nameOf = useCandidateName();
   const letters = offered.map((c) => c.letter);
   return (
-    <div className="flex items-start gap-x-2 gap-y-2 py-1 text-sm md:flex-col">
+    <div className="flex flex-wrap items-start gap-2 py-1 text-sm md:flex-col md:flex-nowrap">
       <form
-        className="flex min-w-0 flex-1 gap-1.5 md:w-full md:flex-none"
+        className="flex min-w-40 flex-1 gap-1.5 md:w-full md:flex-none"
         onSubmit={(e) => {
           e.preventDefault();
           const input = new FormData(e.currentTarget).get('address');
@@ -392,8 +392,8 @@ function SidePanel({
         </select>
       </label>
       {offered.length > 0 && (
-        <label className="flex min-w-0 flex-1 items-center gap-2 md:w-full md:flex-none">
-          <span className="hidden font-semibold text-soft md:inline">With</span>
+        <label className="flex w-full items-center gap-2 md:flex-none">
+          <span className="font-semibold text-soft">With</span>
           <select
             className="entry"
             aria-label="With which part in the engine"
