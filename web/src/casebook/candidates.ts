@@ -2,6 +2,9 @@ import { useQuery } from '@tanstack/react-query';
 import { api, unwrap, type Schemas } from '../api/client';
 import { useKnowledge } from '../api/queries';
 
+/** Letter of the candidate whose part is meant; empty for the engine’s own. */
+export const letterOf = (address: string) => address.split('.')[1] ?? '';
+
 /** What can be offered together, by the shop's words. */
 export function useCandidateSets() {
   return useQuery({

@@ -5,6 +5,7 @@ import { useDossier } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { limitWords, standWords, unitOf } from '../ui/limits';
 import { fine, uncertainty, figure, unitWords } from '../ui/figures';
+import { letterOf } from '../casebook/candidates';
 import { pictureUrl } from '../pictures/picture';
 import { sights } from '../section/lenses';
 import { LongSection } from '../section/LongSection';
@@ -57,7 +58,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
   const damage = useMemo(() => sights(answers.places, answers.trace, 'damage', 0), [answers]);
   const findings = c.findings.filter(stands);
   const seen = findings.filter((f) => f.seen === 'present').sort((a, b) => b.level - a.level);
-  const offered = (place: string) => place.includes('.');
+  const offered = (place: string) => letterOf(place) !== '';
   const present = seen.filter((f) => f.doneBy === 'running' && !offered(f.place));
   const absent = findings.filter((f) => f.seen === 'absent' && !offered(f.place));
   const apart = [

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import * as z from 'zod/mini';
 import type { Schemas } from '../api/client';
 import { useMayWrite } from '../api/queries';
-import { useCandidateName, useCandidateSets } from '../casebook/candidates';
+import { letterOf, useCandidateName, useCandidateSets } from '../casebook/candidates';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
@@ -84,7 +84,7 @@ function One({
   const back = useWrite(engineCase.id, writes.candidateBack);
   const suffix = `.${candidate.letter}`;
   const recorded = [...engineCase.findings, ...engineCase.readings, ...engineCase.photos].filter(
-    (r) => stands(r) && r.place.endsWith(suffix),
+    (r) => stands(r) && letterOf(r.place) === candidate.letter,
   ).length;
   return (
     <li className="py-2">

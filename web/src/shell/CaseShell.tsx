@@ -13,7 +13,7 @@ import { Addr, Trouble, Waiting } from '../ui/basics';
 import { RoomBoundary } from '../ui/RoomBoundary';
 import { useAllRooms, useCase, useCaseEvents, useRoomQuery, useRoomSoon } from '../casebook/caseQueries';
 import { OpenCase, WithCandidate, type CaseContext } from '../casebook/context';
-import { useCandidateName } from '../casebook/candidates';
+import { letterOf, useCandidateName } from '../casebook/candidates';
 import { layoutWords, stands } from '../ui/words';
 
 export const stages = [
@@ -69,7 +69,7 @@ export function CaseShell() {
         // A sign that was open belongs to the part that was.
         if (key === 'part') next.delete('sign');
         // A candidate's part is seen with the candidate in the engine, and the engine's own that it took the place of without.
-        const [, of] = key === 'part' ? (value ?? '').split('.') : [];
+        const of = key === 'part' ? letterOf(value ?? '') : '';
         if (of) next.set('with', of);
         else if (key === 'part' && value && section.data?.cells.every((c) => c.address !== value))
           next.delete('with');
@@ -350,8 +350,7 @@ function SidePanel({
           const input = new FormData(e.currentTarget).get('address');
           const typed = String(input).trim().toUpperCase();
           const found =
-            addresses.find((a) => a === typed) ??
-            (letters.includes(typed.split('.')[1] ?? '') ? typed : undefined);
+            addresses.find((a) => a === typed) ?? (letters.includes(letterOf(typed)) ? typed : undefined);
           const field = e.currentTarget.elements.namedItem('address') as HTMLInputElement;
           field.setCustomValidity(found ? '' : 'No such address in this engine. Try R4 or K4.');
           if (found) {
