@@ -2,7 +2,8 @@ import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
-import { defineConfig, type Plugin } from 'vite';
+import { type Plugin } from 'vite';
+import { defineConfig } from 'vitest/config';
 import { injectManifest } from 'workbox-build';
 import { keepLastBuild } from './lastBuild.ts';
 
@@ -48,5 +49,7 @@ export default defineConfig({
       output: { entryFileNames: (chunk) => (chunk.name === 'sw' ? worker : 'assets/[name]-[hash].js') },
     },
   },
+  // No test here is about time; a busy machine must not fail one.
+  test: { testTimeout: 120_000, hookTimeout: 120_000 },
   server: { proxy: { '/api': 'http://127.0.0.1:8737' } },
 });
