@@ -706,7 +706,7 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     c.saw(`R${n}U`, 'bearing-scored', 0);
   }
   for (const n of [1, 2, 3, 5, 6]) c.saw(`R${n}U`, 'stamp-differs', 0);
-  [0, 0, 1, 2, 1, 1].forEach((level, i) =>
+  [0, 0, 0, 2, 0, 0].forEach((level, i) =>
     c.saw(`K${i + 1}`, 'journal-pickup', level, level ? { zones: rows('E', 3, 5 + level) } : {}),
   );
   c.saw('P4', 'skirt-scuff-thrust', 0);

@@ -105,7 +105,7 @@ internal static class DrawnFigures
         for (var step = 0; step < 120; step++)
         {
             var answer = Tracer.Answer(new TraceLog(findings, new Dictionary<string, bool>()), table, knowledge, []);
-            if (answer.Ranking[0].Probability >= 0.9)
+            if (answer.Ranking is [{ Probability: >= 0.9 }, ..])
             {
                 return minutes;
             }

@@ -9,7 +9,7 @@ using VividSleuth.Words;
 
 namespace VividSleuth.Cli;
 
-/// <summary>`sleuth check-knowledge` and `sleuth practice`.</summary>
+/// <summary>`sleuth check-knowledge`, `sleuth practice`, and the lists of names: signs, places, risks and causes.</summary>
 public static class KnowledgeCommands
 {
     /// <summary>Reads a folder of knowledge, or what ships, and says what is wrong with it. 0 in order, 1 remarks, 2 unreadable.</summary>
@@ -62,6 +62,52 @@ public static class KnowledgeCommands
             return remarks.Any(r => r.Serious) ? 1 : 0;
         });
         return command;
+    }
+
+    /// <summary>`sleuth signs|places|risks|causes [words]`: the names that a case file may use, those that have all the words.</summary>
+    public static IEnumerable<Command> Lists(TextWriter output)
+    {
+        var knowledge = new Lazy<KnowledgeBase>(() => KnowledgeBase.BuiltIn);
+        return
+        [
+            List(
+                "signs",
+                "What may be seen, measured or told, and where.",
+                () => knowledge.Value.Signs.Select(s => (s.Id, $"{s.Name}, on {string.Join(", ", s.On)}", string.Join(' ', s.Also)))
+            ),
+            List(
+                "places",
+                "Kinds of place with the letters of their addresses.",
+                () =>
+                    PartKinds.All.Select(k =>
+                        (k.Id, $"{Sentences.English.Say(k.Name)}, {k.Letters}{(k.Scope == StationScope.Engine ? "" : "n")}{k.Suffix}", "")
+                    )
+            ),
+            List("risks", "Questions about the past.", () => knowledge.Value.Risks.Select(r => (r.Id, r.Question, r.Name))),
+            List("causes", "Root causes, and where they sit.", () => knowledge.Value.Causes.Select(c => (c.Id, $"{c.Name}, on {c.Seat}", c.Family))),
+        ];
+
+        Command List(string name, string does, Func<IEnumerable<(string Id, string Says, string Also)>> all)
+        {
+            var words = new Argument<string[]>("words") { Description = "Words that must all be in it.", Arity = ArgumentArity.ZeroOrMore };
+            var command = new Command(name, does);
+            command.Arguments.Add(words);
+            command.SetAction(parsed =>
+            {
+                var wanted = parsed.GetValue(words) ?? [];
+                var found = all()
+                    .Where(x => wanted.All(w => $"{x.Id} {x.Says} {x.Also}".Contains(w, StringComparison.OrdinalIgnoreCase)))
+                    .OrderBy(x => x.Id, StringComparer.Ordinal)
+                    .ToArray();
+                foreach (var (id, says, _) in found)
+                {
+                    output.WriteLine($"{id, -30} {says}");
+                }
+
+                return found.Length > 0 ? 0 : 1;
+            });
+            return command;
+        }
     }
 
     /// <summary>The engine of a seed: what it is and what the owner tells; with looks, what they show; with a cause, the score.</summary>

@@ -42,6 +42,11 @@ public static class SleuthCommand
         root.Subcommands.Add(Sub("next", "What to look at next, by information per minute.", output, errors, WriteNext, a => a.Trace.NextChecks));
         root.Subcommands.Add(KnowledgeCommands.Check(output, errors));
         root.Subcommands.Add(KnowledgeCommands.Practice(output, errors));
+        foreach (var list in KnowledgeCommands.Lists(output))
+        {
+            root.Subcommands.Add(list);
+        }
+
         root.Subcommands.Add(Reckon(output, errors));
         root.Subcommands.Add(GaugeCommand.Build(output));
         root.Subcommands.Add(PrinterCommand.Build(output));
@@ -89,7 +94,7 @@ public static class SleuthCommand
                     ? OwnScripts.Checked(ScriptFile.Read(s.Name, File.ReadAllText(s.FullName)), shipped)
                     : [];
                 var knowledge = causes.Count + strips.Count > 0 ? shipped.With(causes, strips) : shipped;
-                var read = CaseFile.FromJson(File.ReadAllText(parsed.GetValue(file)!.FullName));
+                var read = CaseFile.FromJson(File.ReadAllText(parsed.GetValue(file)!.FullName)).KnownTo(knowledge);
                 var answers = CaseAnswers.Of(read.Case, knowledge, read.Instruments, DateOnly.FromDateTime(DateTime.Now));
                 if (!parsed.GetValue(asJson))
                 {
@@ -209,9 +214,33 @@ public static class SleuthCommand
     private static int WriteTrace(CaseAnswers answers, TextWriter output, Sentences sentences)
     {
         var trace = answers.Trace;
+        foreach (var seen in trace.Established)
+        {
+            output.WriteLine($"Established  {seen.Place, -4} {seen.Name}: {seen.SignName} on {seen.SignPlace}, {sentences.Say(seen.Words)}");
+            foreach (var by in seen.By.Take(3))
+            {
+                output.WriteLine($"           brought about by {by.Name} ({by.Place}), {Percent(by.Probability)}");
+            }
+        }
+
         foreach (var (hypothesis, i) in trace.Ranking.Take(5).Select((h, i) => (h, i)))
         {
             output.WriteLine($"{i + 1}. {Percent(hypothesis.Probability), 6}  {hypothesis.Place, -4} {hypothesis.Name}");
+            if (hypothesis.KindOf.Length > 0 && hypothesis.KindOf != hypothesis.Name)
+            {
+                output.WriteLine($"           {Percent(hypothesis.Together), 6}  with its kin: {hypothesis.KindOf}");
+            }
+
+            foreach (var kind in hypothesis.Kinds)
+            {
+                output.WriteLine($"           {Percent(kind.Probability), 6}  of it {kind.Name} ({kind.Place})");
+            }
+
+            foreach (var then in hypothesis.Then)
+            {
+                output.WriteLine($"           {Percent(then.Probability), 6}  and then {then.Name} ({then.Place})");
+            }
+
             foreach (var weight in hypothesis.For.Take(4))
             {
                 output.WriteLine($"           + {weight.Decibans, 5:0.0} dB  {weight.Name} on {weight.Place}: {sentences.Say(weight.Words)}");
@@ -223,11 +252,30 @@ public static class SleuthCommand
             }
         }
 
+        if (trace.Ranking.Count == 0)
+        {
+            output.WriteLine("Nothing that was found speaks for a cause known here.");
+        }
+
         output.WriteLine($"   {Percent(trace.NoneOfThese), 6}  None of these");
+        output.WriteLine($"   {Percent(trace.Unknown), 6}  Something unknown here has a part in it");
+        var alone = trace.Damage.Where(d => d.Link < 0).ToArray();
+        if (alone.Length > 0)
+        {
+            output.WriteLine($"Unexplained: {string.Join("; ", alone.Select(d => $"{d.Name} on {d.Place}"))}");
+        }
+
+        foreach (var ask in trace.Ask)
+        {
+            output.WriteLine(
+                $"Ask: {ask.Question} “{ask.About}” at {ask.AboutPlace}, now {Percent(ask.Now)}: yes {Percent(ask.IfSo)}, no {Percent(ask.IfNot)}."
+            );
+        }
+
         if (trace.NextChecks.Count > 0)
         {
             var next = trace.NextChecks[0];
-            output.WriteLine($"Next: {next.Name} on {next.Place}, {next.Minutes:0} min. {next.How}");
+            output.WriteLine($"Next: {next.Name} on {next.Place}, {next.Minutes + next.Access:0} min. {next.How}");
         }
 
         foreach (var assumed in trace.Assumed.Concat(trace.Contradictions))

@@ -123,7 +123,11 @@ public sealed class CaseReader
                 Table,
                 knowledge,
                 [.. Gauge.Signs, .. PatternSigns.Of(Here.TraceLog().Findings, Table, knowledge, Gauge)],
-                Strip.Steps.FirstOrDefault(s => s.Id == Strip.Next)
+                new OnTheBench(
+                    Strip.Steps.FirstOrDefault(s => s.Id == Strip.Next),
+                    place => Digger.MinutesTo(place, Book, Table.Engine),
+                    Book.Destroyed
+                )
             )
         );
         _advice = new(() => VerdictAdviser.Advise(Here.VerdictLog(), Table, knowledge, Gauge));

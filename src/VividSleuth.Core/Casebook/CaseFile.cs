@@ -6,6 +6,7 @@ using System.Text.Json.Serialization;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Trace;
 
@@ -205,6 +206,25 @@ public sealed class CaseFile
                 .Select(p => Problem.Of("pictures", "casebook.picture-belongs-photograph-file-does", ("photo", p.Photo)))
         );
         return problems;
+    }
+
+    /// <summary>Checks the names that the case uses against what a knowledge base knows: signs, where they may lie, their levels, and risks.</summary>
+    /// <exception cref="ProblemException">Something is not known; each is named.</exception>
+    public CaseFile KnownTo(KnowledgeBase knowledge)
+    {
+        var table = Case.Places();
+        var problems = Case
+            .Findings.Where(f => f.Stands())
+            .Select(f =>
+                FindingRules.Check(f, table.Find(f.Place)!, table.Engine, knowledge) is { } p ? p with { Field = $"findings.{p.Field}" } : null
+            )
+            .OfType<Problem>()
+            .Concat(
+                Case.Risks.Keys.Where(r => knowledge.Risks.All(k => k.Id != r)).Select(r => Problem.Of("risks", "casebook.no-such-risk", ("risk", r)))
+            )
+            .Distinct()
+            .ToArray();
+        return problems.Length > 0 ? throw new ProblemException(problems) : this;
     }
 
     /// <summary>

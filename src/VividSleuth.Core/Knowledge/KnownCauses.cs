@@ -57,6 +57,9 @@ public sealed class Prediction
     public Relation At { get; set; } = Relation.Same;
 
     public Frequency Often { get; set; }
+
+    /// <summary>How bad it is where it is left; that of the cause unless it says otherwise.</summary>
+    public Severity? How { get; set; }
 }
 
 /// <summary>One link in a cause's chain of events, and the signs it leaves.</summary>
@@ -73,6 +76,30 @@ public sealed class RiskFactor
 
     /// <summary>By how much the odds are multiplied when it is so; when it is said not to be so they are divided by the root of it.</summary>
     public double Times { get; set; } = 1;
+
+    /// <summary>The cause cannot be without it: a plain no nearly rules the cause out.</summary>
+    public bool Needed { get; set; }
+}
+
+/// <summary>Another cause that this one may bring about: the first is told, and the second follows from it.</summary>
+public sealed class Consequence
+{
+    /// <summary>Id of the cause that follows.</summary>
+    public string Cause { get; set; } = "";
+
+    public Relation At { get; set; } = Relation.Same;
+
+    /// <summary>How often it does; where it may follow at several places, at one of them.</summary>
+    public Frequency Often { get; set; }
+}
+
+/// <summary>A sign that says outright that a cause is there, when it is seen at the cause's seat.</summary>
+public sealed class Defining
+{
+    public string Sign { get; set; } = "";
+
+    /// <summary>The slightest level, 1 to 3, at which it does.</summary>
+    public int From { get; set; } = 1;
 }
 
 /// <summary>A root cause with its chain of events.</summary>
@@ -92,6 +119,30 @@ public sealed class KnownCause : Known
 
     /// <summary>How often it is met among engines on a bench; only the proportions count.</summary>
     public Frequency Base { get; set; }
+
+    /// <summary>How bad what it leaves is, unless a prediction says otherwise.</summary>
+    public Severity How { get; set; }
+
+    /// <summary>
+    /// How often the fault is of the whole shaft or engine and not of one place, so that it is the same at every one: a shaft ground hollow, a
+    /// crankcase that let current through.
+    /// </summary>
+    public Frequency Wide { get; set; }
+
+    /// <summary>Kind of part at which it is said to sit when it is of the whole.</summary>
+    public string WideSeat { get; set; } = "";
+
+    /// <summary>Signs that establish it: what is ranked then is what brought it about.</summary>
+    public List<Defining> Defines { get; set; } = [];
+
+    /// <summary>Causes that this one may bring about.</summary>
+    public List<Consequence> Brings { get; set; } = [];
+
+    /// <summary>Id of the cause of which it is a kind: the two are told as one, with their shares. Empty where it is none.</summary>
+    public string KindOf { get; set; } = "";
+
+    /// <summary>A set of which at most one can be: too much oil and too little. Empty where there is none.</summary>
+    public string OneOf { get; set; } = "";
 
     public List<ChainLink> Chain { get; set; } = [];
 

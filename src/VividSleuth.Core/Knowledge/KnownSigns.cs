@@ -49,6 +49,18 @@ public sealed class KnownSign : Known
     /// <summary>How often it appears for no reason known here.</summary>
     public Frequency Leak { get; set; } = Frequency.Rarely;
 
+    /// <summary>
+    /// Name of the fact that it is one way to know: found on both halves of a bearing, at a part and its mate, or seen and measured, it is one fact and
+    /// counts once at its station. Empty where each place is a fact of its own.
+    /// </summary>
+    public string Once { get; set; } = "";
+
+    /// <summary>Met on many engines with nothing wrong, so that it may appear of itself as often as by the few causes that leave it.</summary>
+    public bool Common { get; set; }
+
+    /// <summary>Why no cause leaves it; empty where one does.</summary>
+    public string Alone { get; set; } = "";
+
     /// <summary>Minutes it takes to look.</summary>
     public double Minutes { get; set; } = 3;
 

@@ -97,6 +97,18 @@ public static class Digger
         );
     }
 
+    /// <summary>Minutes of work that lay a place open as the strip is planned; 0 where it lies open, or where no step opens it.</summary>
+    public static double MinutesTo(Address place, StripBook book, Engine engine)
+    {
+        var opens = Opens(book, place);
+        return
+            place.Kind.Outside
+            || opens.Count == 0
+            || opens.Any(s => book.Standing(s.Id).Begun && book.Standing(s.Id).Frees(s, StepStations.At(s, place, engine)))
+            ? 0
+            : opens.Min(s => Needed(s, place, book, engine).Sum(n => n.Share * StripPlanner.MinutesOf(n.Step, engine)));
+    }
+
     private static IReadOnlyList<StripStep> Opens(StripBook book, Address place) =>
         [.. book.Steps.Where(s => s.Exposes.Contains(place.Kind.Id) || s.Releases.Contains(place.Kind.Id))];
 

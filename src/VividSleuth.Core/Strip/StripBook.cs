@@ -311,6 +311,16 @@ public sealed class StripBook
         }
     }
 
+    /// <summary>Whether what a sign shows at a place was destroyed by a step that is done: what is off is not felt any more.</summary>
+    public bool Destroyed(KnownSign sign, Address place) =>
+        sign.DestroyedBy.Count > 0
+        && Steps.Any(s =>
+            s.Acts.Exists(sign.DestroyedBy.Contains)
+            && (s.Releases.Contains(place.Kind.Id) || s.ReadFirst.Contains(place.Kind.Id) || s.Exposes.Contains(place.Kind.Id))
+            && Standing(s.Id).Begun
+            && Standing(s.Id).Frees(s, StepStations.At(s, place, _table.Engine))
+        );
+
     /// <summary>Whether a kind of part lies open before the step: from the start, or by a step that comes before it.</summary>
     internal bool SeenBefore(StripStep step, string kind)
     {

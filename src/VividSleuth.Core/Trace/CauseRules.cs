@@ -13,7 +13,8 @@ public static class CauseRules
 {
     /// <param name="sign">The sign of an id, or null.</param>
     /// <param name="risk">Whether there is a risk of that id.</param>
-    public static IEnumerable<CauseFault> Check(KnownCause cause, Func<string, KnownSign?> sign, Func<string, bool> risk)
+    /// <param name="other">Whether there is a cause of that id.</param>
+    public static IEnumerable<CauseFault> Check(KnownCause cause, Func<string, KnownSign?> sign, Func<string, bool> risk, Func<string, bool> other)
     {
         CauseFault At(object at, Problem problem) => new(at, problem);
 
@@ -30,6 +31,38 @@ public static class CauseRules
         if (PartKinds.Find(cause.Seat) is null)
         {
             yield return At(cause, Problem.Of("seat", "trace.names-unknown-kind-part", ("cause", cause.Id), ("seat", cause.Seat)));
+        }
+
+        if (cause.WideSeat.Length > 0 && PartKinds.Find(cause.WideSeat) is null)
+        {
+            yield return At(cause, Problem.Of("wideSeat", "trace.names-unknown-kind-part", ("cause", cause.Id), ("seat", cause.WideSeat)));
+        }
+
+        for (var d = 0; d < cause.Defines.Count; d++)
+        {
+            if (sign(cause.Defines[d].Sign) is null || cause.Defines[d].From is < 1 or > 3)
+            {
+                yield return At(
+                    cause.Defines[d],
+                    Problem.Of($"defines.{d}", "trace.defines-unknown-sign", ("cause", cause.Id), ("sign", cause.Defines[d].Sign))
+                );
+            }
+        }
+
+        for (var b = 0; b < cause.Brings.Count; b++)
+        {
+            if (cause.Brings[b].Often == Frequency.Never || cause.Brings[b].Cause == cause.Id || !other(cause.Brings[b].Cause))
+            {
+                yield return At(
+                    cause.Brings[b],
+                    Problem.Of($"brings.{b}", "trace.brings-unknown-cause", ("cause", cause.Id), ("other", cause.Brings[b].Cause))
+                );
+            }
+        }
+
+        if (cause.KindOf.Length > 0 && (cause.KindOf == cause.Id || !other(cause.KindOf)))
+        {
+            yield return At(cause, Problem.Of("kindOf", "trace.kind-of-unknown-cause", ("cause", cause.Id), ("other", cause.KindOf)));
         }
 
         for (var r = 0; r < cause.Risks.Count; r++)

@@ -5,6 +5,7 @@ using VividSleuth.Core.Look;
 namespace VividSleuth.Core.Trace;
 
 /// <summary>A root cause that a drawn case has.</summary>
+/// <param name="Place">The address by which the cause placed is known.</param>
 public sealed record TrueCause(string Cause, string Name, string Place);
 
 /// <summary>
@@ -54,8 +55,9 @@ public sealed class DrawnCase
     }
 
     /// <summary>
-    /// Draws an engine as the net believes engines to be: each root cause holds by its own prior, so that some have none and some several;
-    /// signs follow by the leaky noisy-OR of the causes that hold. The same seed draws the same engine.
+    /// Draws an engine as the net believes engines to be: each root cause holds by its own prior, so that some have none and some several; it went one
+    /// of its ways, to some extent or on to another cause; now and then something unknown has a part in it. Signs and their levels follow by the
+    /// leaky noisy-MAX of what holds. The same seed draws the same engine.
     /// </summary>
     /// <param name="jitter">
     /// By how many words the truth's frequencies differ from the written ones, at most; each is moved one way or the other by chance. 0 draws from
@@ -66,26 +68,36 @@ public sealed class DrawnCase
         var random = new Random(seed);
         var table = new AddressTable(Engine.From(layout));
         var hypotheses = Hypotheses.Of(table, knowledge);
+        var unknown = random.NextDouble() < TraceModel.UnknownPrior;
         var thrown = hypotheses.Select(h => random.NextDouble() / h.Prior).ToArray();
-        var held = Enumerable.Range(0, hypotheses.Count).Where(i => thrown[i] < 1).OrderBy(i => thrown[i]).ToArray();
-        var holds = held.ToHashSet();
-        var q = new Dictionary<(string Sign, string Place), double>();
-        foreach (var (h, i) in hypotheses.Select((h, i) => (h, i)))
+        var taken = new HashSet<string>(StringComparer.Ordinal);
+        var held = Enumerable
+            .Range(0, hypotheses.Count)
+            .Where(i => thrown[i] < 1)
+            .OrderBy(i => thrown[i])
+            .Where(i => hypotheses[i].Cause.OneOf is not { Length: > 0 } set || taken.Add(set))
+            .ToArray();
+        var levels = new Dictionary<(string Sign, string Place), int>();
+        // Levels of one place and the next are drawn apart, so patterns of levels say nothing about a drawn engine.
+        foreach (
+            var key in hypotheses.SelectMany(h => h.Strongest()).Where(p => knowledge.Sign(p.Sign)!.Pattern is null).Select(p => (p.Sign, p.Place))
+        )
         {
-            // Levels are drawn at random, so patterns of levels say nothing about a drawn engine.
-            foreach (var p in h.Strongest().Where(p => knowledge.Sign(p.Sign)!.Pattern is null))
-            {
-                var key = (p.Sign, p.Place);
-                var strength = holds.Contains(i) ? Moved(p.Often, random, jitter) : 0;
-                q[key] = q.GetValueOrDefault(key, 1) * (1 - strength);
-            }
+            levels[key] = 0;
         }
 
-        var levels = new Dictionary<(string Sign, string Place), int>(q.Count);
-        foreach (var (key, product) in q.OrderBy(x => x.Key.Sign, StringComparer.Ordinal).ThenBy(x => x.Key.Place, StringComparer.Ordinal))
+        foreach (var key in levels.Keys.OrderBy(k => k.Sign, StringComparer.Ordinal).ThenBy(k => k.Place, StringComparer.Ordinal).ToArray())
         {
-            var there = random.NextDouble() < 1 - ((1 - knowledge.Sign(key.Sign)!.Leak.Probability()) * product);
-            levels[key] = there ? 1 + random.Next(3) : 0;
+            levels[key] = Level(TraceModel.Leak(knowledge.Sign(key.Sign)!.Leak.Probability(), unknown), Severity.Slight);
+        }
+
+        foreach (var hypothesis in held.Select(i => hypotheses[i]))
+        {
+            foreach (var left in WayOf(hypothesis).Leaves.Where(l => levels.ContainsKey((l.Of.Sign, l.Of.Place))))
+            {
+                var key = (left.Of.Sign, left.Of.Place);
+                levels[key] = Math.Max(levels[key], Level(left.At(Moved(left.Of.Often, random, jitter)), left.Of.How));
+            }
         }
 
         return new DrawnCase(
@@ -94,12 +106,39 @@ public sealed class DrawnCase
             [.. held.Select(i => new TrueCause(hypotheses[i].Cause.Id, hypotheses[i].Cause.Name, hypotheses[i].Seat))],
             levels
         );
+
+        int Level(double probability, Severity how)
+        {
+            if (random.NextDouble() >= probability)
+            {
+                return 0;
+            }
+
+            var shares = how.Shares();
+            var at = random.NextDouble();
+            return at < shares[0] ? 1
+                : at < shares[0] + shares[1] ? 2
+                : 3;
+        }
+
+        Way WayOf(Hypothesis hypothesis)
+        {
+            var at = random.NextDouble();
+            foreach (var way in hypothesis.Ways)
+            {
+                if ((at -= way.Share) < 0)
+                {
+                    return way;
+                }
+            }
+
+            return hypothesis.Ways[^1];
+        }
     }
 
-    private static double Moved(Frequency often, Random random, int jitter)
+    private static Frequency Moved(Frequency often, Random random, int jitter)
     {
         var by = jitter == 0 ? 0 : random.Next(-jitter, jitter + 1);
-        var moved = Math.Clamp((int)often + by, (int)Frequency.AlmostNever, (int)Frequency.Always);
-        return ((Frequency)moved).Probability();
+        return (Frequency)Math.Clamp((int)often + by, (int)Frequency.AlmostNever, (int)Frequency.Always);
     }
 }

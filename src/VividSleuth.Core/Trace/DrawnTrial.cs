@@ -61,15 +61,18 @@ public sealed record DrawnTrial(
         var drawn = DrawnCase.Draw(layout, knowledge, seed, jitter);
         var random = new Random(seed * 7919);
         var findings = drawn.Signs.Where(_ => random.Next(2) == 0).Select(s => drawn.Found(s.Sign, s.Place)).ToArray();
-        var answer = Tracer.Answer(new TraceLog(findings, new Dictionary<string, bool>()), table, knowledge, []);
-        var truth = drawn.Causes.Select(c => c.Cause).ToHashSet(StringComparer.Ordinal);
+        var answer = Tracer.Ranking(new TraceLog(findings, new Dictionary<string, bool>()), table, knowledge);
+        // A kind is told within the cause that it is a kind of.
+        var truth = drawn.Causes.SelectMany(c => new[] { c.Cause, knowledge.Cause(c.Cause)!.KindOf }).ToHashSet(StringComparer.Ordinal);
         return new Asked(
-            truth.Count,
-            truth.Contains(answer.Ranking[0].Cause),
+            drawn.Causes.Count,
+            answer.Ranking.Count > 0 && truth.Contains(answer.Ranking[0].Cause),
             answer.Ranking.Select(r => r.Cause).Distinct().Take(3).Any(truth.Contains),
-            [.. answer.Ranking.Select(r => (r.Probability, drawn.Causes.Any(c => c.Cause == r.Cause && c.Place == r.Place)))]
+            [.. answer.Ranking.Select(r => (r.Probability, drawn.Causes.Any(c => c.Place == r.Seat && Tells(knowledge, r.Cause, c.Cause))))]
         );
     }
+
+    private static bool Tells(KnowledgeBase knowledge, string told, string cause) => told == cause || knowledge.Cause(cause)!.KindOf == told;
 
     /// <param name="Told">Of each hypothesis ranked, the probability told and whether it was so.</param>
     private sealed record Asked(int Causes, bool OnTop, bool AmongThree, IReadOnlyList<(double Told, bool So)> Told);

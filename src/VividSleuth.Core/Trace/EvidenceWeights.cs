@@ -1,119 +1,142 @@
 namespace VividSleuth.Core.Trace;
 
 /// <summary>What each sign weighs, by leaving it out of the scenarios found (I. J. Good's decibans).</summary>
-internal sealed class EvidenceWeights(TraceModel model)
+internal sealed class EvidenceWeights(TraceState state)
 {
     // Weights below this say nothing that a person should read.
     private const double LeastDecibans = 0.3;
 
-    /// <summary>Signs that speak for or against a hypothesis, the weightiest first.</summary>
-    public EvidenceWeight[] Of(int h, SolvedComponent component, double[][] products)
+    private const int MostHanging = 4;
+
+    // By how much another must lead to be named.
+    private const double Leads = 1.25;
+
+    private readonly TraceModel _model = state.Model;
+
+    /// <summary>Signs that speak for or against a cause placed, the weightiest first.</summary>
+    public EvidenceWeight[] Of(int h)
     {
-        var holds = Holds(h, component);
+        var component = state.ComponentOf(h);
+        var holds = state.Holds(h, component);
         return
         [
-            .. model
-                .Net.Links[h]
-                .Select(l => Weigh(l, component, holds, products))
-                .Where(w => Math.Abs(w.Decibans) >= LeastDecibans)
+            .. _model
+                .Groups[h]
+                .SelectMany(w => state.Net.Links[w])
+                .Select(l => l.Sign)
+                .Distinct()
+                .Order()
+                .Select(f => (Fact: f, Weight: Weigh(f, component, holds)))
+                // What it leaves and was found is told also where its rivals leave it as often, so that it tells nothing apart.
+                .Where(w => Math.Abs(w.Weight.Decibans) >= LeastDecibans || Leaves(h, w.Fact))
+                .Select(w => Math.Abs(w.Weight.Decibans) >= LeastDecibans ? w.Weight : w.Weight with { Decibans = 0 })
                 .OrderByDescending(w => Math.Abs(w.Decibans))
                 .ThenBy(w => w.Place, StringComparer.Ordinal)
                 .ThenBy(w => w.Sign, StringComparer.Ordinal),
         ];
     }
 
-    /// <summary>For each scenario of a component and each recorded sign, the product of (1 − w) over the hypotheses that hold.</summary>
-    public double[][] Products(SolvedComponent component) =>
-        [
-            .. component.Scenarios.Select(scenario =>
-            {
-                var q = new double[model.Signs.Count];
-                Array.Fill(q, 1);
-                foreach (var link in scenario.Hypotheses.SelectMany(h => model.Net.Links[h]))
-                {
-                    q[link.Sign] *= 1 - link.Weight;
-                }
-
-                return q;
-            }),
-        ];
-
     /// <summary>
-    /// Signs of the leading component without which another hypothesis would lead: the scenarios found are re-weighted with the sign left out.
+    /// Signs of the leading component without which another cause would lead: the scenarios found are re-weighted with the sign left out.
     /// </summary>
-    public IReadOnlyList<HangsOn> Hanging(int leading, SolvedComponent component, double[][] products)
+    public IReadOnlyList<HangsOn> Hanging(int leading)
     {
-        var hanging = new List<HangsOn>();
-        var touched = component.Hypotheses.SelectMany(h => model.Net.Links[h]).Select(l => l.Sign).Distinct().Order();
-        var mass = new double[model.Hypotheses.Count];
-        var members = component.Scenarios.Select(s => s.Hypotheses.ToArray()).ToArray();
-        foreach (var sign in touched)
+        var hanging = new List<(int Fact, HangsOn Told)>();
+        var index = state.ComponentOf(leading);
+        var component = state.Posterior.Components[index];
+        var likelihoods = state.Likelihoods(index);
+        var told = component.Groups.Keys.Where(g => g < _model.Hypotheses.Count && !_model.IsKind(g)).Order().ToArray();
+        var holders = told.Select(h => state.Holds(h, index)).ToArray();
+        var mass = new double[told.Length];
+        foreach (var f in component.Hypotheses.SelectMany(w => state.Net.Links[w]).Select(l => l.Sign).Distinct().Order())
         {
-            var net = model.Net.Signs[sign];
             Array.Clear(mass);
             var total = 0.0;
-            for (var i = 0; i < products.Length; i++)
+            for (var i = 0; i < likelihoods.Length; i++)
             {
-                var without = component.Scenarios[i].Weight / Math.Max(net.Likelihood(products[i][sign]), 1e-12);
+                var without = component.Scenarios[i].Weight / likelihoods[i][f];
                 total += without;
-                foreach (var h in members[i])
+                for (var h = 0; h < told.Length; h++)
                 {
-                    mass[h] += without;
+                    mass[h] += holders[h][i] ? without : 0;
                 }
             }
 
-            var then = component.Hypotheses.MaxBy(h => mass[h]);
-            if (then != leading && mass[then] > mass[leading] * 1.05)
+            var then = Array.IndexOf(mass, mass.Max());
+            if (told[then] != leading && mass[then] > mass[Array.IndexOf(told, leading)] * Leads)
             {
-                var (id, place) = model.Signs[sign];
+                var fact = _model.Facts[f];
+                var (id, place) = fact.Of[0];
                 hanging.Add(
-                    new HangsOn(
-                        id,
-                        model.Knowledge.Sign(id)!.Name,
-                        place,
-                        model.Evidence[(id, place)].Seen,
-                        model.Hypotheses[then].Cause.Name,
-                        model.Hypotheses[then].Seat,
-                        mass[then] / total
+                    (
+                        f,
+                        new HangsOn(
+                            id,
+                            _model.Knowledge.Sign(id)!.Name,
+                            place,
+                            fact.Evidence.Seen,
+                            _model.Hypotheses[told[then]].Cause.Name,
+                            _model.Hypotheses[told[then]].Seat,
+                            mass[then] / total
+                        )
                     )
                 );
             }
         }
 
-        return [.. hanging.OrderByDescending(x => x.Probability).ThenBy(x => x.Place, StringComparer.Ordinal).Take(4)];
+        return
+        [
+            .. hanging
+                .OrderByDescending(x => x.Told.Probability)
+                .ThenBy(x => x.Told.Place, StringComparer.Ordinal)
+                .Take(MostHanging)
+                .Where(x => Turns(leading, x.Fact, told))
+                .Select(x => x.Told),
+        ];
     }
 
-    /// <summary>In which of the scenarios found a hypothesis holds.</summary>
-    public static bool[] Holds(int h, SolvedComponent component) => [.. component.Scenarios.Select(s => s.Hypotheses.Contains(h))];
-
-    private EvidenceWeight Weigh(NetLink link, SolvedComponent component, bool[] holds, double[][] products)
+    /// <summary>Whether without a sign another cause does lead: the scenarios kept are those that the sign made weighty, so it is solved again.</summary>
+    private bool Turns(int leading, int fact, int[] told)
     {
-        var sign = model.Net.Signs[link.Sign];
+        var without = ScenarioSearch.Solve(state.Net.Without(fact));
+        return told.Any(h =>
+            h != leading
+            && state.SpokenFor(h, without: fact)
+            && without.Groups[h].Probability > TraceState.Raised * _model.Hypotheses[h].Prior
+            && without.Groups[h].Probability > without.Groups[leading].Probability * Leads
+        );
+    }
+
+    private bool Leaves(int h, int f) =>
+        state.Net.Signs[f] is var s
+        && s.IfPresent > s.IfAbsent
+        && _model.Groups[h].Any(w => state.Net.Links[w].Any(l => l.Sign == f && l.Weight > s.Leak));
+
+    private EvidenceWeight Weigh(int f, int component, bool[] holds)
+    {
+        var likelihoods = state.Likelihoods(component);
         double with = 0,
             without = 0,
             restWith = 0,
             restWithout = 0;
-        for (var i = 0; i < products.Length; i++)
+        for (var i = 0; i < likelihoods.Length; i++)
         {
-            var weight = component.Scenarios[i].Weight;
-            // The likelihood of a sign that holds for certain is zero only where its leak is; the floor keeps the ratio finite.
-            var likelihood = Math.Max(sign.Likelihood(products[i][link.Sign]), 1e-12);
-            var rest = sign.IfPresent == 0 && sign.IfAbsent > 0 ? likelihood / (sign.IfAbsent * (1 - sign.Leak)) : likelihood;
+            var weight = state.Posterior.Components[component].Scenarios[i].Weight;
             if (holds[i])
             {
                 with += weight;
-                without += weight / rest;
+                without += weight / likelihoods[i][f];
             }
             else
             {
                 restWith += weight;
-                restWithout += weight / rest;
+                restWithout += weight / likelihoods[i][f];
             }
         }
 
         var decibans = with > 0 && restWith > 0 ? 10 * Math.Log10(with / restWith / (without / restWithout)) : 0;
-        var (id, place) = model.Signs[link.Sign];
-        var evidence = model.Evidence[(id, place)];
-        return new EvidenceWeight(id, model.Knowledge.Sign(id)!.Name, place, evidence.Seen, decibans, evidence.Words);
+        var fact = _model.Facts[f];
+        var (id, place) = fact.Of[0];
+        return new EvidenceWeight(id, _model.Knowledge.Sign(id)!.Name, place, fact.Evidence.Seen, decibans, fact.Evidence.Words);
     }
 }

@@ -43,7 +43,7 @@ public static partial class OwnCauses
             yield return Problem.Of("id", "trace.no-id", ("cause", cause.Id));
         }
 
-        foreach (var fault in CauseRules.Check(cause, knowledge.Sign, r => knowledge.Risks.Any(x => x.Id == r)))
+        foreach (var fault in CauseRules.Check(cause, knowledge.Sign, r => knowledge.Risks.Any(x => x.Id == r), c => knowledge.Cause(c) is not null))
         {
             yield return fault.Problem;
         }

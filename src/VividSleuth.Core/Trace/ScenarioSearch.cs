@@ -34,6 +34,8 @@ public static partial class ScenarioSearch
     // Below this share of the terms' sizes the sum of Quickscore has lost more digits than a posterior may.
     private const double Cancelled = 1e-6;
 
+    private static readonly Scenario Nothing = new([], 1);
+
     public static Posterior Solve(CausalNet given)
     {
         var net = Tempered(given);
@@ -43,25 +45,84 @@ public static partial class ScenarioSearch
         var lower = new double[n];
         var upper = new double[n];
         var components = new List<SolvedComponent>();
+        // Of each group that none of it holds; components are independent.
+        var none = net.Groups.Select(_ => (Probability: 1.0, Lower: 1.0, Upper: 1.0)).ToArray();
+        var log = 0.0;
+        var groupsOf = GroupsOf(net);
+        var touches = net.Links.Select(l => l.Any(x => x.Weight > 0 && !net.Signs[x.Sign].Factors)).ToArray();
         foreach (var group in Group(net))
         {
-            var part = new Part(net, odds, group);
-            var solved =
-                part.Signs.Length == 0 ? Alone(part)
-                : group.Length <= EnumerateUpTo ? Enumerate(part)
-                : Search(part);
+            if (group.Length == 1 && !touches[group[0]])
+            {
+                var h = group[0];
+                var alone = odds[h] / (1 + odds[h]);
+                (probability[h], lower[h], upper[h]) = (alone, alone, alone);
+                log += Math.Log(1 + odds[h]);
+                foreach (var id in groupsOf[h])
+                {
+                    none[id] = (none[id].Probability * (1 - alone), none[id].Lower * (1 - alone), none[id].Upper * (1 - alone));
+                }
+
+                components.Add(Alone(group, odds[h], groupsOf[h]));
+                continue;
+            }
+
+            var part = new Part(net, odds, group, groupsOf);
+            var solved = (group.Length <= EnumerateUpTo ? Enumerate(part) : Search(part)) with { Touched = part.Signs.Length > 0 };
             components.Add(solved);
+            log += Math.Log(solved.Total);
             var exact = group.Length > EnumerateUpTo && part.Signs.Length is > 0 and <= QuickscoreUpTo ? Quickscore(part) : null;
+            var whole = solved.Total + solved.LeftOut;
             for (var i = 0; i < group.Length; i++)
             {
-                var whole = solved.Total + solved.LeftOut;
-                lower[group[i]] = exact?[i] ?? solved.Mass[i] / whole;
-                upper[group[i]] = exact?[i] ?? (solved.Mass[i] + solved.LeftOut) / whole;
-                probability[group[i]] = exact?[i] ?? solved.Mass[i] / solved.Total;
+                lower[group[i]] = exact?.Each[i] ?? solved.Mass[i] / whole;
+                upper[group[i]] = exact?.Each[i] ?? (solved.Mass[i] + solved.LeftOut) / whole;
+                probability[group[i]] = exact?.Each[i] ?? solved.Mass[i] / solved.Total;
+            }
+
+            for (var g = 0; g < part.Groups.Length; g++)
+            {
+                var id = part.Groups[g].Id;
+                var mass = solved.Groups[id];
+                var so = none[id];
+                none[id] = exact is { } q
+                    ? (so.Probability * (1 - q.Groups[g]), so.Lower * (1 - q.Groups[g]), so.Upper * (1 - q.Groups[g]))
+                    : (
+                        so.Probability * (1 - (mass / solved.Total)),
+                        so.Lower * (1 - (mass / whole)),
+                        so.Upper * (1 - ((mass + solved.LeftOut) / whole))
+                    );
             }
         }
 
-        return new Posterior(probability, lower, upper, components);
+        return new Posterior(probability, lower, upper, components)
+        {
+            Groups = [.. none.Select(n => (Share(1 - n.Probability), Share(1 - n.Lower), Share(1 - n.Upper)))],
+            LogEvidence = log + Unlinked(net),
+        };
+    }
+
+    private static List<int>[] GroupsOf(CausalNet net)
+    {
+        var groupsOf = net.Odds.Select(_ => new List<int>()).ToArray();
+        for (var g = 0; g < net.Groups.Count; g++)
+        {
+            foreach (var h in net.Groups[g])
+            {
+                groupsOf[h].Add(g);
+            }
+        }
+
+        return groupsOf;
+    }
+
+    private static double Share(double p) => Math.Clamp(p, 0, 1);
+
+    /// <summary>Logarithm of what the absent signs weigh with no cause, and of those present that no hypothesis brings about.</summary>
+    private static double Unlinked(CausalNet net)
+    {
+        var linked = net.Links.SelectMany(l => l).Where(l => l.Weight > 0).Select(l => l.Sign).ToHashSet();
+        return net.Signs.Select((s, i) => s.Factors || !linked.Contains(i) ? Math.Log(Math.Max(s.Likelihood(1), double.Epsilon * 1e10)) : 0).Sum();
     }
 
     /// <summary>
@@ -86,7 +147,7 @@ public static partial class ScenarioSearch
         {
             foreach (var link in net.Links[h])
             {
-                odds[h] *= net.Signs[link.Sign].Factors ? 1 - link.Weight : 1;
+                odds[h] *= link.Fold * (net.Signs[link.Sign].Factors ? 1 - link.Weight : 1);
             }
         }
 
@@ -107,14 +168,21 @@ public static partial class ScenarioSearch
             }
         }
 
+        // What excludes each other hangs together also where it shares no sign.
+        var firstOf = new Dictionary<int, int>();
+        for (var h = 0; h < net.Apart.Count; h++)
+        {
+            if (net.Apart[h] >= 0 && !firstOf.TryAdd(net.Apart[h], h))
+            {
+                parent[Root(h)] = Root(firstOf[net.Apart[h]]);
+            }
+        }
+
         return Enumerable.Range(0, parent.Length).GroupBy(Root).Select(g => g.ToArray());
     }
 
-    private static SolvedComponent Alone(Part part)
-    {
-        var odds = part.Odds[0];
-        return new SolvedComponent(part.Hypotheses, [new Scenario([], 1), new Scenario([part.Hypotheses[0]], odds)], [odds], 1 + odds, 0);
-    }
+    private static SolvedComponent Alone(int[] hypothesis, double odds, List<int> groups) =>
+        new(hypothesis, [Nothing, new Scenario(hypothesis, odds)], [odds], 1 + odds, 0) { Groups = groups.ToDictionary(g => g, _ => odds) };
 
     /// <summary>All 2ⁿ scenarios of a small component.</summary>
     private static SolvedComponent Enumerate(Part part)
@@ -137,6 +205,11 @@ public static partial class ScenarioSearch
             var depth = members.Length;
             for (var h = next; h < n; h++)
             {
+                if (part.Excluded(members, h))
+                {
+                    continue;
+                }
+
                 q[depth].CopyTo(q[depth + 1], 0);
                 foreach (var link in part.Links[h])
                 {
@@ -159,11 +232,15 @@ public static partial class ScenarioSearch
     }
 
     /// <summary>Null where cancellation leaves too few digits.</summary>
-    private static double[]? Quickscore(Part part)
+    private static (double[] Each, double[] Groups)? Quickscore(Part part)
     {
         var n = part.Hypotheses.Length;
         var with = new double[n];
         var scaled = new double[n];
+        var holds = new double[n];
+        var groups = new double[part.Groups.Length];
+        // Of a set of which at most one holds the sum of all takes the place of the product.
+        var sums = new double[part.Sets];
         double total = 0;
         double size = 0;
         for (var set = 0; set < 1 << part.Signs.Length; set++)
@@ -175,6 +252,7 @@ public static partial class ScenarioSearch
                 term *= (set >> f & 1) == 1 ? (sign.IfAbsent - sign.IfPresent) * (1 - sign.Leak) : sign.IfPresent;
             }
 
+            Array.Clear(sums);
             for (var h = 0; h < n; h++)
             {
                 scaled[h] = part.Odds[h];
@@ -183,18 +261,38 @@ public static partial class ScenarioSearch
                     scaled[h] *= (set >> link.Sign & 1) == 1 ? 1 - link.Weight : 1;
                 }
 
-                term *= 1 + scaled[h];
+                if (part.Apart[h] < 0)
+                {
+                    term *= 1 + scaled[h];
+                }
+                else
+                {
+                    sums[part.Apart[h]] += scaled[h];
+                }
+            }
+
+            foreach (var sum in sums)
+            {
+                term *= 1 + sum;
             }
 
             total += term;
             size += Math.Abs(term);
             for (var h = 0; h < n; h++)
             {
-                with[h] += term * scaled[h] / (1 + scaled[h]);
+                holds[h] = scaled[h] / (1 + (part.Apart[h] < 0 ? scaled[h] : sums[part.Apart[h]]));
+                with[h] += term * holds[h];
+            }
+
+            for (var g = 0; g < groups.Length; g++)
+            {
+                groups[g] += term * part.Groups[g].AtLeastOne(holds, part.Apart);
             }
         }
 
-        return total < Cancelled * size ? null : [.. with.Select(w => Math.Clamp(w / total, 0, 1))];
+        return total < Cancelled * size
+            ? null
+            : ([.. with.Select(w => Math.Clamp(w / total, 0, 1))], [.. groups.Select(w => Math.Clamp(w / total, 0, 1))]);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
@@ -249,7 +347,7 @@ public static partial class ScenarioSearch
             }
 
             // What is left of the tail together is added in closed form; what stands out is gone into one by one.
-            var tail = below.Tail(node.Next, node.Weight / tally.Total, rates, exact);
+            var tail = Math.Max(below.Tail(node.Next, node.Weight / tally.Total, rates, exact), part.FirstFree(members, order, node.Next));
             if (tail < n)
             {
                 dropped += below.Close(tail, node.Weight, rates, exact, tally, members);
@@ -262,6 +360,11 @@ public static partial class ScenarioSearch
             larger.Clear();
             for (var i = node.Next; i < tail; i++)
             {
+                if (part.Excluded(members, order[i]))
+                {
+                    continue;
+                }
+
                 var child = node.Weight * exact[i];
                 tally.Add(members, order[i], child);
                 var under = child * below.Of(i + 1);
@@ -334,6 +437,11 @@ public static partial class ScenarioSearch
     private sealed class Tally(Part part)
     {
         private readonly double[] _mass = new double[part.Hypotheses.Length];
+        private readonly double[] _groups = new double[part.Groups.Length];
+
+        // For each group the scenario in which it was last counted, so that two of its members count once.
+        private readonly long[] _counted = new long[part.Groups.Length];
+        private long _scenario;
         private readonly PriorityQueue<Scenario, double> _kept = new(Kept + 1);
         private Scenario? _empty;
 
@@ -354,13 +462,8 @@ public static partial class ScenarioSearch
 
         public void Add(int[] members, int last, double weight)
         {
-            Total += weight;
-            foreach (var h in members)
-            {
-                _mass[h] += weight;
-            }
-
-            _mass[last] += weight;
+            Close(members, weight);
+            Close(last, weight);
             Keep(members, last, weight);
         }
 
@@ -368,14 +471,30 @@ public static partial class ScenarioSearch
         public void Close(int[] members, double weight)
         {
             Total += weight;
+            _scenario++;
             foreach (var h in members)
             {
                 _mass[h] += weight;
+                foreach (var g in part.GroupsOf[h])
+                {
+                    _groups[g] += _counted[g] == _scenario ? 0 : weight;
+                    _counted[g] = _scenario;
+                }
             }
         }
 
-        /// <summary>Adds what those hold of one more hypothesis.</summary>
-        public void Close(int hypothesis, double weight) => _mass[hypothesis] += weight;
+        /// <summary>
+        /// Adds what those hold of one more hypothesis. Two of one group that both hold beside the members are counted twice in it, which is of
+        /// the second order in what does not stand out.
+        /// </summary>
+        public void Close(int hypothesis, double weight)
+        {
+            _mass[hypothesis] += weight;
+            foreach (var g in part.GroupsOf[hypothesis])
+            {
+                _groups[g] += _counted[g] == _scenario ? 0 : weight;
+            }
+        }
 
         /// <summary>Keeps a scenario for re-weighting, if it is among the weightiest, without adding it up.</summary>
         public void Keep(int[] members, int last, double weight)
@@ -403,13 +522,47 @@ public static partial class ScenarioSearch
                 _mass,
                 Total,
                 leftOut
-            );
+            )
+            {
+                Groups = part.Groups.Select((g, i) => (g.Id, Mass: _groups[i])).ToDictionary(x => x.Id, x => x.Mass),
+            };
+    }
+
+    /// <summary>What of a group is in a component.</summary>
+    private sealed record Kin(int Id, int[] Members)
+    {
+        /// <summary>Probability that at least one holds, of members that hold independently but for sets of which at most one does.</summary>
+        public double AtLeastOne(double[] holds, int[] apart)
+        {
+            var none = 1.0;
+            for (var i = 0; i < Members.Length; i++)
+            {
+                var h = Members[i];
+                if (apart[h] < 0)
+                {
+                    none *= 1 - holds[h];
+                    continue;
+                }
+
+                var before = false;
+                var together = 0.0;
+                for (var j = 0; j < Members.Length; j++)
+                {
+                    before |= j < i && apart[Members[j]] == apart[h];
+                    together += apart[Members[j]] == apart[h] ? holds[Members[j]] : 0;
+                }
+
+                none *= before ? 1 : 1 - together;
+            }
+
+            return 1 - none;
+        }
     }
 
     /// <summary>One component with its present and soft signs, indexed from zero.</summary>
     private sealed class Part
     {
-        public Part(CausalNet net, double[] odds, int[] hypotheses)
+        public Part(CausalNet net, double[] odds, int[] hypotheses, List<int>[] groupsOf)
         {
             Hypotheses = hypotheses;
             Odds = [.. hypotheses.Select(h => odds[h])];
@@ -427,6 +580,85 @@ public static partial class ScenarioSearch
                     net.Links[h].Select(l => l with { Sign = Array.IndexOf(ids, l.Sign) }).Where(l => l.Sign >= 0 && l.Weight > 0).ToArray()
                 ),
             ];
+            Groups =
+            [
+                .. hypotheses
+                    .SelectMany((h, i) => groupsOf[h].Select(id => (Id: id, Member: i)))
+                    .GroupBy(x => x.Id)
+                    .OrderBy(g => g.Key)
+                    .Select(g => new Kin(g.Key, [.. g.Select(x => x.Member)])),
+            ];
+            var number = Groups.Select((g, i) => (g.Id, i)).ToDictionary(x => x.Id, x => x.i);
+            GroupsOf = [.. hypotheses.Select(h => groupsOf[h].Select(id => number[id]).ToArray())];
+            var sets = net.Apart.Count == 0 ? [] : hypotheses.Select(h => net.Apart[h]).Where(s => s >= 0).Distinct().ToArray();
+            Apart = [.. hypotheses.Select(h => net.Apart.Count == 0 ? -1 : Array.IndexOf(sets, net.Apart[h]))];
+            Sets = sets.Length;
+        }
+
+        /// <summary>The net's groups that have members here.</summary>
+        public Kin[] Groups { get; }
+
+        /// <summary>For each hypothesis its groups, by their number here.</summary>
+        public int[][] GroupsOf { get; }
+
+        /// <summary>For each hypothesis the set of which at most one holds, by its number here, or −1.</summary>
+        public int[] Apart { get; }
+
+        public int Sets { get; }
+
+        /// <summary>Whether a hypothesis cannot hold beside these.</summary>
+        public bool Excluded(int[] members, int h)
+        {
+            if (Apart[h] < 0)
+            {
+                return false;
+            }
+
+            foreach (var m in members)
+            {
+                if (Apart[m] == Apart[h])
+                {
+                    return true;
+                }
+            }
+
+            return false;
+        }
+
+        /// <summary>
+        /// The first place in the order from which on no hypothesis excludes another or a member: from there on they hold independently, as a sum in
+        /// closed form takes for granted.
+        /// </summary>
+        public int FirstFree(int[] members, int[] order, int from)
+        {
+            if (Sets == 0)
+            {
+                return from;
+            }
+
+            var met = new bool[Sets];
+            foreach (var m in members)
+            {
+                if (Apart[m] >= 0)
+                {
+                    met[Apart[m]] = true;
+                }
+            }
+
+            for (var i = order.Length - 1; i >= from; i--)
+            {
+                if (Apart[order[i]] is >= 0 and var set)
+                {
+                    if (met[set])
+                    {
+                        return i + 1;
+                    }
+
+                    met[set] = true;
+                }
+            }
+
+            return from;
         }
 
         public int[] Hypotheses { get; }

@@ -9,7 +9,9 @@ public static class TraceLint
     {
         var risks = knowledge.Risks.Select(r => r.Id).ToHashSet(StringComparer.Ordinal);
         return knowledge.Causes.SelectMany(cause =>
-            CauseRules.Check(cause, knowledge.Sign, risks.Contains).Select(f => new KnowledgeFault(cause, f.Problem.Text, f.Problem.Remedy, f.At))
+            CauseRules
+                .Check(cause, knowledge.Sign, risks.Contains, c => knowledge.Cause(c) is not null)
+                .Select(f => new KnowledgeFault(cause, f.Problem.Text, f.Problem.Remedy, f.At))
         );
     }
 }

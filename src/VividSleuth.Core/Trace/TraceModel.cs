@@ -6,12 +6,36 @@ using VividSleuth.Core.Look;
 namespace VividSleuth.Core.Trace;
 
 /// <summary>What is known of a sign at a place, with the likelihoods of what was seen or read.</summary>
-internal sealed record Evidence(double IfPresent, double IfAbsent, Seen Seen, Fact Words);
+/// <param name="Level">1 to 3 where it was seen by a person in one of three grades; 0 otherwise.</param>
+internal sealed record Evidence(double IfPresent, double IfAbsent, Seen Seen, Fact Words, int Level = 0)
+{
+    /// <summary>How much it says, whichever way.</summary>
+    public double Says => Math.Abs(Math.Log(Math.Max(IfPresent, 1e-9) / Math.Max(IfAbsent, 1e-9)));
+}
+
+/// <summary>A fact of the net: one sign at one place, or several that are ways to know the same.</summary>
+/// <param name="Of">The signs and places; the first is the one by which it is told.</param>
+internal sealed record KnownFact(IReadOnlyList<(string Sign, string Place)> Of, Evidence Evidence);
 
 /// <summary>One engine with its evidence as a net of causes and signs.</summary>
 internal sealed class TraceModel
 {
+    /// <summary>
+    /// Probability that something which the knowledge base does not know has a part in it. Then every sign appears of itself this many times as often,
+    /// so that what stays without a story raises it, and many alike are no proofs apart. Both are ours (common practice, no source).
+    /// </summary>
+    public const double UnknownPrior = 0.05;
+
+    private const double UnknownTimes = 3;
+
+    /// <summary>What a plain no does to a cause that cannot be without what was asked for.</summary>
+    private const double RuledOut = 0.02;
+
     private readonly Dictionary<(string Sign, string Place), Evidence> _evidence = [];
+    private readonly int[] _factOf;
+    private readonly int[] _parents;
+    private readonly IReadOnlyList<double> _odds;
+    private readonly IReadOnlyList<IReadOnlyList<NetLink>> _links;
     private readonly List<Fact> _contradictions = [];
 
     /// <param name="measured">Signs that Gauge made of the readings, and patterns over places.</param>
@@ -21,10 +45,39 @@ internal sealed class TraceModel
         Table = table;
         Knowledge = knowledge;
         Gather(log.Findings, measured);
-        Signs = [.. _evidence.Keys.OrderBy(k => k.Sign, StringComparer.Ordinal).ThenBy(k => k.Place, StringComparer.Ordinal)];
-        Hypotheses = Trace.Hypotheses.Of(table, knowledge);
-        Net = NetOf([.. Hypotheses.Select(h => h.Prior / (1 - h.Prior) * RiskFactor(h.Cause))]);
+        Facts = Together();
+        var laid = Trace.Hypotheses.Over(table, knowledge);
+        _factOf = new int[laid.Keys.Count];
+        Array.Fill(_factOf, -1);
+        for (var f = 0; f < Facts.Count; f++)
+        {
+            foreach (var of in Facts[f].Of)
+            {
+                if (laid.Keys.TryGetValue(of, out var key))
+                {
+                    _factOf[key] = f;
+                }
+            }
+        }
+
+        Hypotheses = laid.Hypotheses;
+        Ways = [.. Hypotheses.SelectMany((h, i) => h.Ways.Select(w => (i, w)))];
+        _parents = [.. Enumerable.Range(0, Hypotheses.Count).Select(FindParent)];
+        Groups = GroupsOf();
+        var factors = Hypotheses.Select(h => RisksOf(h.Cause)).ToArray();
+        _odds =
+        [
+            .. Ways.Select(w =>
+            {
+                var prior = Hypotheses[w.Hypothesis].Prior * w.Way.Share;
+                return prior / (1 - prior) * factors[w.Hypothesis];
+            }),
+        ];
+        _links = [.. Ways.Select(w => LinksOf(w.Way))];
     }
+
+    /// <summary>How many signs at places the causes speak of; each has a <see cref="Predicted.Key"/>.</summary>
+    public int Keys => _factOf.Length;
 
     public AddressTable Table { get; }
 
@@ -34,18 +87,35 @@ internal sealed class TraceModel
 
     public IReadOnlyList<Hypothesis> Hypotheses { get; }
 
-    /// <summary>Signs of which something is known, in the order of the net.</summary>
-    public IReadOnlyList<(string Sign, string Place)> Signs { get; }
+    /// <summary>The net's hypotheses: each way of each cause placed.</summary>
+    public IReadOnlyList<(int Hypothesis, Way Way)> Ways { get; }
+
+    /// <summary>
+    /// The net's groups: for each cause placed the ways by which it is a root, with those of its kinds; after them for each the ways by which it is
+    /// there at all, as a root or because another brought it about.
+    /// </summary>
+    public IReadOnlyList<IReadOnlyList<int>> Groups { get; }
+
+    /// <summary>What is known, in the order of the net's signs.</summary>
+    public IReadOnlyList<KnownFact> Facts { get; }
 
     public IReadOnlyDictionary<(string Sign, string Place), Evidence> Evidence => _evidence;
-
-    public CausalNet Net { get; }
 
     /// <summary>What is recorded both ways, and so counts for nothing.</summary>
     public IReadOnlyList<Fact> Contradictions => _contradictions;
 
+    /// <summary>Number of the fact that a sign at a place is, or −1 where nothing is known of it.</summary>
+    public int FactOf(Predicted predicted) => _factOf[predicted.Key];
+
+    /// <summary>Whether a cause placed is told within another of which it is a kind.</summary>
+    public bool IsKind(int h) => _parents[h] >= 0;
+
+    /// <summary>The cause placed within which another is told; −1 where it is told by itself.</summary>
+    public int ParentOf(int h) => _parents[h];
+
     /// <summary>How often a sign appears for no reason known here.</summary>
-    public double Leak(string sign) => Knowledge.Sign(sign)!.Leak.Probability();
+    /// <param name="unknown">With something in it that the knowledge base does not know.</param>
+    public double Leak(string sign, bool unknown) => Leak(Knowledge.Sign(sign)!.Leak.Probability(), unknown);
 
     /// <summary>What is taken for granted for lack of record.</summary>
     public IReadOnlyList<Fact> Assumptions()
@@ -70,6 +140,146 @@ internal sealed class TraceModel
         return assumed;
     }
 
+    /// <summary>By how much an answer to a risk multiplies the odds of a cause.</summary>
+    public static double RiskFactor(RiskFactor risk, bool so) =>
+        so ? risk.Times
+        : risk.Needed ? RuledOut
+        : 1 / Math.Sqrt(risk.Times);
+
+    /// <summary>The net, and the logarithm of the constant by which its record is less probable than the net says.</summary>
+    /// <param name="unknown">With something in it that the knowledge base does not know.</param>
+    public (CausalNet Net, double LogScale) Net(bool unknown)
+    {
+        var scale = 0.0;
+        var signs = Facts
+            .Select(f =>
+            {
+                var leak = Leak(f.Of.Min(o => Knowledge.Sign(o.Sign)!.Leak.Probability()), unknown);
+                if (f.Evidence.Level == 0)
+                {
+                    return new NetSign(leak, f.Evidence.IfPresent, f.Evidence.IfAbsent);
+                }
+
+                var (weight, fold) = CausalNet.Graded(leak, Severity.Slight.Shares(), f.Evidence.Level);
+                scale += Math.Log(fold);
+                return new NetSign(weight, f.Evidence.IfPresent, f.Evidence.IfAbsent);
+            })
+            .ToArray();
+        var sets = Knowledge.Causes.Select(c => c.OneOf).Where(s => s.Length > 0).Distinct().Order(StringComparer.Ordinal).ToList();
+        var net = new CausalNet(_odds, signs, _links)
+        {
+            Groups = Groups,
+            Apart = sets.Count == 0 ? [] : [.. Ways.Select(w => sets.IndexOf(Hypotheses[w.Hypothesis].Cause.OneOf))],
+        };
+        return (net, scale);
+    }
+
+    /// <summary>A leak, with or without something in it that the knowledge base does not know.</summary>
+    public static double Leak(double leak, bool unknown) => unknown ? 1 - Math.Pow(1 - leak, UnknownTimes) : leak;
+
+    private IReadOnlyList<NetLink> LinksOf(Way way)
+    {
+        // A fact known in several ways counts by the way in which the cause shows it most often.
+        var strongest = new SortedDictionary<int, (double Strength, Severity How)>();
+        foreach (var left in way.Leaves)
+        {
+            if (FactOf(left.Of) is >= 0 and var fact && left.Strength > strongest.GetValueOrDefault(fact).Strength)
+            {
+                strongest[fact] = (left.Strength, left.Of.How);
+            }
+        }
+
+        return
+        [
+            .. strongest.Select(s =>
+            {
+                var level = Facts[s.Key].Evidence.Level;
+                var (weight, fold) = level == 0 ? (s.Value.Strength, 1) : CausalNet.Graded(s.Value.Strength, s.Value.How.Shares(), level);
+                return new NetLink(s.Key, weight, fold);
+            }),
+        ];
+    }
+
+    private double RisksOf(KnownCause cause) =>
+        cause.Risks.Aggregate(1.0, (f, r) => Risks.TryGetValue(r.Risk, out var so) ? f * RiskFactor(r, so) : f);
+
+    private int FindParent(int h)
+    {
+        var of = Hypotheses[h];
+        if (of.Cause.KindOf.Length == 0)
+        {
+            return -1;
+        }
+
+        var found = -1;
+        for (var p = 0; p < Hypotheses.Count; p++)
+        {
+            var parent = Hypotheses[p];
+            if (parent.Cause.Id == of.Cause.KindOf && (parent.Station == of.Station || parent.Station == 0))
+            {
+                found = parent.Station == of.Station || found < 0 ? p : found;
+            }
+        }
+
+        return found;
+    }
+
+    private IReadOnlyList<IReadOnlyList<int>> GroupsOf()
+    {
+        var roots = Hypotheses.Select(_ => new List<int>()).ToArray();
+        var there = Hypotheses.Select(_ => new List<int>()).ToArray();
+        for (var w = 0; w < Ways.Count; w++)
+        {
+            var (h, way) = Ways[w];
+            roots[h].Add(w);
+            there[h].Add(w);
+            if (_parents[h] >= 0)
+            {
+                roots[_parents[h]].Add(w);
+            }
+
+            foreach (var follows in Accounts(h, way))
+            {
+                there[follows].Add(w);
+            }
+        }
+
+        return [.. roots, .. there];
+    }
+
+    /// <summary>
+    /// What a way accounts for beside its own cause: what it went on to, and what its cause brings about and whose defining sign it leaves itself,
+    /// as a cause of the whole engine does at many places.
+    /// </summary>
+    private IEnumerable<int> Accounts(int h, Way way)
+    {
+        if (way.Follows >= 0)
+        {
+            yield return way.Follows;
+        }
+
+        if (Hypotheses[h].Cause.Brings.Count == 0)
+        {
+            yield break;
+        }
+
+        var brings = Hypotheses[h].Cause.Brings.Select(b => b.Cause).ToHashSet(StringComparer.Ordinal);
+        for (var other = 0; other < Hypotheses.Count; other++)
+        {
+            var then = Hypotheses[other];
+            if (other == way.Follows || !brings.Contains(then.Cause.Id))
+            {
+                continue;
+            }
+
+            var places = then.Strongest().Where(p => then.Cause.Defines.Exists(d => d.Sign == p.Sign)).Select(p => p.Key).ToHashSet();
+            if (way.Leaves.Any(l => places.Contains(l.Of.Key)))
+            {
+                yield return other;
+            }
+        }
+    }
+
     private void Gather(IReadOnlyList<Finding> findings, IReadOnlyList<MeasuredSign> measured)
     {
         foreach (var group in findings.Where(f => f.Stands()).GroupBy(f => (f.Sign, f.Place)))
@@ -88,10 +298,15 @@ internal sealed class TraceModel
             }
 
             var level = group.Max(f => f.Level);
-            var words = present
-                ? (level is >= 1 and <= 3 && sign.Levels.Count == 3 ? Fact.Text(sign.Levels[level - 1]) : Fact.Of("trace.seen"))
-                : Fact.Of("trace.looked-not-there");
-            _evidence[(sign.Id, place.Code)] = new Evidence(present ? 1 : 0, present ? 0 : 1, present ? Seen.Present : Seen.Absent, words);
+            var graded = level is >= 1 and <= 3 && sign.Levels.Count == 3;
+            var words = present ? (graded ? Fact.Text(sign.Levels[level - 1]) : Fact.Of("trace.seen")) : Fact.Of("trace.looked-not-there");
+            _evidence[(sign.Id, place.Code)] = new Evidence(
+                present ? 1 : 0,
+                present ? 0 : 1,
+                present ? Seen.Present : Seen.Absent,
+                words,
+                present && graded ? level : 0
+            );
         }
 
         foreach (var sign in measured)
@@ -101,33 +316,31 @@ internal sealed class TraceModel
         }
     }
 
-    private double RiskFactor(KnownCause cause)
+    /// <summary>What is known, with what is one fact known in several ways counted once, by the way that says most.</summary>
+    private IReadOnlyList<KnownFact> Together() =>
+        [
+            .. _evidence
+                .OrderBy(e => e.Key.Sign, StringComparer.Ordinal)
+                .ThenBy(e => e.Key.Place, StringComparer.Ordinal)
+                .GroupBy(e => Spot(e.Key.Sign, e.Key.Place, e.Value.Seen))
+                .Select(g =>
+                {
+                    var most = g.MaxBy(e => (e.Value.Says, e.Value.Level))!;
+                    return new KnownFact([most.Key, .. g.Select(e => e.Key).Where(k => k != most.Key)], most.Value);
+                }),
+        ];
+
+    private (string Fact, string At, Seen Seen) Spot(string sign, string place, Seen seen)
     {
-        var factor = 1.0;
-        foreach (var risk in cause.Risks)
+        var known = Knowledge.Sign(sign)!;
+        var at = Table.Find(place);
+        if (known.Once.Length == 0 || at is null)
         {
-            if (Risks.TryGetValue(risk.Risk, out var so))
-            {
-                factor *= so ? risk.Times : 1 / Math.Sqrt(risk.Times);
-            }
+            return (sign, place, seen);
         }
 
-        return factor;
-    }
-
-    private CausalNet NetOf(IReadOnlyList<double> odds)
-    {
-        var index = Signs.Select((s, i) => (s, i)).ToDictionary(x => x.s, x => x.i);
-        var signs = Signs.Select(s => new NetSign(Leak(s.Sign), _evidence[s].IfPresent, _evidence[s].IfAbsent)).ToArray();
-        var links = Hypotheses
-            .Select(h =>
-                (IReadOnlyList<NetLink>)
-                    h.Strongest()
-                        .Where(p => index.ContainsKey((p.Sign, p.Place)))
-                        .Select(p => new NetLink(index[(p.Sign, p.Place)], p.Strength))
-                        .ToArray()
-            )
-            .ToArray();
-        return new CausalNet(odds, signs, links);
+        // A pin with one rod is where that rod's shells are.
+        var one = at.Kind.Scope == StationScope.Crankpin ? Table.Engine.OnCrankpin(at.Station).ToArray() : [];
+        return one.Length == 1 ? (known.Once, $"{StationScope.Cylinder} {one[0].Number}", seen) : (known.Once, $"{at.Kind.Scope} {at.Station}", seen);
     }
 }

@@ -258,7 +258,11 @@ public static class CasebookEndpoints
         try
         {
             var data = await BytesAsync(request, cancel);
-            var file = CaseFile.FromJson(data).WithIdsOf(DerivedId.Of(DerivedId.Of(data.Span), copy ?? "")).FromElsewhere();
+            var file = CaseFile
+                .FromJson(data)
+                .KnownTo(KnowledgeBase.BuiltIn)
+                .WithIdsOf(DerivedId.Of(DerivedId.Of(data.Span), copy ?? ""))
+                .FromElsewhere();
             var db = recorder.Db;
             id = file.Case.Id;
             if (await db.Cases.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, cancel) is { } there)

@@ -6459,6 +6459,13 @@ export interface components {
             family: string;
             signs: string[];
         };
+        CauseShare: {
+            cause: string;
+            name: string;
+            place: string;
+            /** Format: double */
+            probability: number;
+        };
         CauseWrite: {
             cause: components["schemas"]["KnownCause"];
             why: string;
@@ -6545,6 +6552,11 @@ export interface components {
         Confidence: "proven" | "probable" | "possible" | "undetermined";
         /** @enum {unknown} */
         Conformity: "inside" | "outside" | "undecided" | null;
+        Consequence: {
+            cause: string;
+            at: components["schemas"]["Relation"];
+            often: components["schemas"]["Frequency"];
+        };
         /** @enum {unknown} */
         Cooling: "liquid" | "air";
         CrankAnswer: {
@@ -6661,6 +6673,11 @@ export interface components {
             tell: string;
             places: string[];
             agrees: string[];
+        };
+        Defining: {
+            sign: string;
+            /** Format: int32 */
+            from: number;
         };
         /** @enum {unknown} */
         DieselFeed: "pumpAndLines" | "unitInjectors" | "commonRail" | null;
@@ -6815,6 +6832,18 @@ export interface components {
             /** Format: int32 */
             exhaustAt: null | number;
         };
+        EstablishedCause: {
+            cause: string;
+            name: string;
+            place: string;
+            sign: string;
+            signName: string;
+            signPlace: string;
+            words: string;
+            /** Format: double */
+            there: number;
+            by: components["schemas"]["CauseShare"][];
+        };
         EvidenceWeight: {
             sign: string;
             name: string;
@@ -6947,7 +6976,7 @@ export interface components {
         /** @enum {unknown} */
         Fluid: "oil" | "gearOil" | "coolant" | "fuel";
         /** @enum {unknown} */
-        Frequency: "never" | "almostNever" | "rarely" | "sometimes" | "often" | "usually" | "always";
+        Frequency: "never" | "asGoodAsNever" | "hardlyEver" | "almostNever" | "rarely" | "sometimes" | "often" | "usually" | "always";
         /** @enum {unknown} */
         FuelSystem: "carburettor" | "injected" | "diesel" | "gas";
         GaugeSheet: {
@@ -7108,6 +7137,13 @@ export interface components {
             seat: string;
             applies: components["schemas"]["Applicability"];
             base: components["schemas"]["Frequency"];
+            how: components["schemas"]["Severity"];
+            wide: components["schemas"]["Frequency"];
+            wideSeat: string;
+            defines: components["schemas"]["Defining"][];
+            brings: components["schemas"]["Consequence"][];
+            kindOf: string;
+            oneOf: string;
             chain: components["schemas"]["ChainLink"][];
             risks: components["schemas"]["RiskFactor"][];
             confusedWith: string[];
@@ -7173,6 +7209,9 @@ export interface components {
             /** Format: int32 */
             crackFrom: number;
             leak: components["schemas"]["Frequency"];
+            once: string;
+            common: boolean;
+            alone: string;
             /** Format: double */
             minutes: number;
             destroyedBy: components["schemas"]["Act"][];
@@ -7441,6 +7480,8 @@ export interface components {
             with: string;
             /** Format: double */
             minutes: number;
+            /** Format: double */
+            access: number;
             /** Format: double */
             bitsPerMinute: number;
             about: string;
@@ -7895,6 +7936,7 @@ export interface components {
             on: string[];
             at: components["schemas"]["Relation"];
             often: components["schemas"]["Frequency"];
+            how: null | components["schemas"]["Severity"];
         };
         /** @enum {unknown} */
         PrimaryDrive: "gears" | "chain" | "belt" | null;
@@ -7969,12 +8011,19 @@ export interface components {
             name: string;
             family: string;
             place: string;
+            seat: string;
             /** Format: double */
             probability: number;
             /** Format: double */
             lower: number;
             /** Format: double */
             upper: number;
+            /** Format: double */
+            together: number;
+            kindOf: string;
+            established: boolean;
+            kinds: components["schemas"]["CauseShare"][];
+            then: components["schemas"]["CauseShare"][];
             chain: components["schemas"]["TracedLink"][];
             for: components["schemas"]["EvidenceWeight"][];
             against: components["schemas"]["EvidenceWeight"][];
@@ -8142,6 +8191,21 @@ export interface components {
             risk: string;
             /** Format: double */
             times: number;
+            needed: boolean;
+        };
+        RiskQuestion: {
+            risk: string;
+            question: string;
+            /** Format: double */
+            bits: number;
+            about: string;
+            aboutPlace: string;
+            /** Format: double */
+            now: number;
+            /** Format: double */
+            ifSo: number;
+            /** Format: double */
+            ifNot: number;
         };
         RoleEntry: {
             role: string;
@@ -8277,6 +8341,8 @@ export interface components {
         Setup: {
             needsFirstLead: boolean;
         };
+        /** @enum {unknown} */
+        Severity: "any" | "slight" | "marked" | "severe";
         SheetFigure: {
             place: string;
             characteristic: string;
@@ -8691,10 +8757,14 @@ export interface components {
             ranking: components["schemas"]["RankedHypothesis"][];
             /** Format: double */
             noneOfThese: number;
+            /** Format: double */
+            unknown: number;
+            established: components["schemas"]["EstablishedCause"][];
             scenarios: components["schemas"]["ScenarioShare"][];
             damage: components["schemas"]["DamageTold"][];
             hangsOn: components["schemas"]["HangsOn"][];
             nextChecks: components["schemas"]["NextCheck"][];
+            ask: components["schemas"]["RiskQuestion"][];
             assumed: string[];
             contradictions: string[];
             /** Format: int32 */

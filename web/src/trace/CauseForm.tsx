@@ -7,7 +7,7 @@ import { api, unwrap, type ApiProblem, type Knowledge, type Schemas } from '../a
 import { Trouble } from '../ui/basics';
 import { EntryForm, ListField, TextField, useEntryForm } from '../ui/form';
 import { entriesOf } from '../ui/words';
-import { anchorWords, oftenWords, relationWords, slug } from './causeWords';
+import { anchorWords, oftenWords, relationWords, severityWords, slug } from './causeWords';
 
 type Cause = Schemas['KnownCause'];
 
@@ -255,6 +255,13 @@ function Predictions({ knowledge, form, link }: { knowledge: Knowledge; form: Ca
                   onChange={(value) => change({ at: value })}
                 />
               )}
+              <Words
+                className="lg:order-5 lg:col-start-3"
+                label={`How bad ${sign?.name ?? p.sign} is`}
+                value={p.how ?? ''}
+                words={[['', 'as bad as the rest'], ...entriesOf(severityWords)]}
+                onChange={(value) => change({ how: value || null })}
+              />
               <button
                 type="button"
                 className="key justify-self-start lg:order-4"
@@ -278,7 +285,10 @@ function Predictions({ knowledge, form, link }: { knowledge: Knowledge; form: Ca
             const sign = knowledge.signs.find((s) => s.name === e.target.value);
             setAdding(sign ? '' : e.target.value);
             if (sign)
-              put([...list, { sign: sign.id, on: sign.on.slice(0, 1), at: 'same', often: 'sometimes' }]);
+              put([
+                ...list,
+                { sign: sign.id, on: sign.on.slice(0, 1), at: 'same', often: 'sometimes', how: null },
+              ]);
           }}
         />
       </label>

@@ -13,19 +13,27 @@ export function Trace() {
   const { engineCase, cause, pickCause } = useCaseContext();
   const trace = useRoom(engineCase.id, 'trace');
   const picked = trace.ranking[cause] ?? trace.ranking[0];
-  const shown = trace.ranking.filter((h, i) => i < 6 && (h.probability >= 0.005 || i < 3));
+  const shown = trace.ranking.filter((h, i) => i < 6 && (h.together >= 0.005 || i < 3));
   return (
     <div className="space-y-6">
       <div className="grid items-start gap-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.4fr)]">
         <div className="space-y-5">
+          <SeenOutright />
           <section>
             <h2 className="text-xl">What may have started it</h2>
             <p className="mb-2 text-sm text-soft">
               From {trace.signsRecorded} recorded signs. More than one may be true. The mechanic decides.
             </p>
+            {shown.length === 0 && (
+              <p className="rounded-lg border-[1.5px] border-dashed border-line bg-paper px-3 py-3">
+                {trace.signsRecorded === 0
+                  ? 'Nothing has been looked at yet. What is asked and looked at below is where to begin.'
+                  : 'Nothing that was found speaks for a cause known here.'}
+              </p>
+            )}
             <ol className="space-y-1.5" aria-label="Causes, likeliest first">
               {shown.map((h, i) => (
-                <li key={h.cause + h.place}>
+                <li key={h.cause + h.seat}>
                   <button
                     aria-pressed={h === picked}
                     onClick={() => pickCause(i)}
@@ -33,7 +41,7 @@ export function Trace() {
                   >
                     <span
                       className="absolute inset-y-0 left-0 bg-dye-tint"
-                      style={{ width: `${100 * h.probability}%` }}
+                      style={{ width: `${100 * h.together}%` }}
                       aria-hidden
                     />
                     <span className="relative flex items-center gap-3">
@@ -43,6 +51,8 @@ export function Trace() {
                       <span className="flex-1 leading-tight font-semibold">
                         {h.name}
                         {h.shop && <OfThisShop />}
+                        {h.established && <Established />}
+                        <Kin cause={h} />
                       </span>
                       <Addr code={h.place} className="text-lg" />
                     </span>
@@ -55,13 +65,23 @@ export function Trace() {
                 </span>
                 None of the causes known here
               </li>
+              {trace.unknown >= 0.1 && trace.signsRecorded > 0 && (
+                <li className="flex items-center gap-3 px-3 py-1 text-soft">
+                  <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
+                    {percent(trace.unknown)}
+                  </span>
+                  Something unknown here has a part in it
+                </li>
+              )}
             </ol>
+            <Unexplained />
             {trace.contradictions.map((c) => (
               <p key={c} className="mt-2 rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
                 {c}
               </p>
             ))}
           </section>
+          <Ask />
           <NextChecks />
         </div>
         {picked && <CauseCard cause={picked} />}
@@ -80,6 +100,103 @@ export function Trace() {
   );
 }
 
+/** The mark of a cause whose own sign was seen. */
+function Established() {
+  return (
+    <span className="ml-2 inline-block rounded border border-dye px-1.5 text-sm font-semibold text-dye">
+      seen
+    </span>
+  );
+}
+
+/** That a cause is told as one of several kinds, and what they have together. */
+function Kin({ cause }: { cause: Schemas['RankedHypothesis'] }) {
+  if (!cause.kindOf || cause.kindOf === cause.name) return null;
+  return (
+    <span className="block text-sm font-normal text-soft">
+      {cause.kindOf}: {percent(cause.together)} together
+    </span>
+  );
+}
+
+/** Causes whose own sign was seen at their place: they are there, and what is ranked is what brought them about. */
+function SeenOutright() {
+  const { engineCase, openPart } = useCaseContext();
+  const trace = useRoom(engineCase.id, 'trace');
+  if (trace.established.length === 0) return null;
+  return (
+    <section className="card border-l-8 border-l-dye p-4" aria-label="Established">
+      <h2 className="text-xl">Seen outright</h2>
+      <ul className="divide-y divide-line">
+        {trace.established.map((e) => (
+          <li key={e.cause + e.place}>
+            <button className="block min-h-11 w-full py-1.5 text-left" onClick={() => openPart(e.signPlace)}>
+              <b>{e.name}</b> <Addr code={e.place} />
+              <span className="block text-sm text-soft">
+                {e.signName} on {e.signPlace}: {e.words}
+              </span>
+              {e.by.length > 0 && (
+                <span className="block text-sm">
+                  Brought about by{' '}
+                  {e.by.map((b) => `${b.name} (${b.place}) ${percent(b.probability)}`).join(', or ')}
+                </span>
+              )}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** What was found and is in nobody's story. */
+function Unexplained() {
+  const { engineCase, openPart } = useCaseContext();
+  const trace = useRoom(engineCase.id, 'trace');
+  const alone = trace.damage.filter((d) => d.link < 0);
+  if (alone.length === 0) return null;
+  return (
+    <div className="mt-2 px-3 text-sm" aria-label="Unexplained">
+      <b>{alone.length === 1 ? 'One finding' : `${alone.length} findings`} without a story:</b>{' '}
+      {alone.slice(0, 6).map((d) => (
+        <button
+          key={d.sign + d.place}
+          className="mr-3 inline-block min-h-11 underline"
+          onClick={() => openPart(d.place)}
+        >
+          {d.name} <Addr code={d.place} />
+        </button>
+      ))}
+      {alone.length > 6 && <span className="text-soft">and {alone.length - 6} more</span>}
+    </div>
+  );
+}
+
+/** Questions about the past that would move the answer: an answer costs a minute and no part. */
+function Ask() {
+  const { engineCase } = useCaseContext();
+  const trace = useRoom(engineCase.id, 'trace');
+  if (trace.ask.length === 0) return null;
+  return (
+    <section className="card p-4" aria-label="Ask first">
+      <h2 className="text-xl">Ask first</h2>
+      <ul className="divide-y divide-line">
+        {trace.ask.map((a) => (
+          <li key={a.risk}>
+            <Link className="block min-h-11 py-1.5 hover:text-dye" relative="path" to="../arrival">
+              <span className="underline decoration-line underline-offset-4">{a.question}</span>
+              <span className="block text-sm text-soft">
+                “{a.about}” <Addr code={a.aboutPlace} />, now {percent(a.now)}: yes {percent(a.ifSo)}, no{' '}
+                {percent(a.ifNot)}
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 const linkLook = {
   ticked: ['✓', 'border-dye bg-dye text-paper', 'found'],
   contradicted: ['✕', 'border-lead bg-lead-tint text-lead', 'looked for, not there'],
@@ -95,11 +212,30 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
           {cause.name} <Addr code={cause.place} className="text-dye" />
         </h2>
         <p className="text-soft">
-          {cause.upper - cause.lower > 0.001
-            ? `between ${percent(cause.lower)} and ${percent(cause.upper)}`
-            : percent(cause.probability)}
+          {percent(cause.probability)}
+          {cause.upper - cause.lower > 0.01 &&
+            `; with all that the search left out, ${percent(cause.lower)} to ${percent(cause.upper)}`}
         </p>
       </div>
+      {cause.kindOf && (
+        <p className="text-soft">
+          {cause.kindOf === cause.name
+            ? 'Its kinds'
+            : `One kind of “${cause.kindOf}”, ${percent(cause.together)} together`}
+          {cause.kinds.length > 0 &&
+            `: ${cause.kinds.map((k) => `${k.name} ${percent(k.probability)}`).join(', ')}`}
+        </p>
+      )}
+      {cause.then.length > 0 && (
+        <p className="text-soft">
+          And then:{' '}
+          {cause.then.map((t) => (
+            <span key={t.cause + t.place} className="mr-3 inline-block">
+              {t.name} <Addr code={t.place} /> {percent(t.probability)}
+            </span>
+          ))}
+        </p>
+      )}
       <h3 className="mt-3 mb-1 font-bold">How it would have gone</h3>
       <ol>
         {cause.chain.map((link, i) => {
@@ -146,7 +282,8 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
         <Weights title="Speaks against it" list={cause.against} openPart={openPart} />
       </div>
       <p className="mt-2 text-sm text-soft">
-        In decibans: 10 makes the odds ten times better or worse; found by leaving the sign out.
+        In decibans: 10 makes the odds ten times better or worse; found by leaving the sign out. At 0.0 its
+        rivals leave the sign as often.
       </p>
       <dl className="mt-3 grid gap-x-6 gap-y-2 border-t border-line pt-3 sm:grid-cols-2">
         <div>
@@ -233,7 +370,8 @@ function NextChecks() {
       </h2>
       <p className="mt-1">{best.how}</p>
       <p className="mt-1 text-soft">
-        About {best.minutes} min, with {best.with}.{' '}
+        About {best.minutes} min, with {best.with}
+        {best.access > 0 && `, and ${Math.round(best.access)} min to get there`}.{' '}
         {best.lostNext ? (
           <b className="text-lead">The next step destroys it: {best.lostNext}.</b>
         ) : (
@@ -268,7 +406,8 @@ function NextChecks() {
                   <span className="underline decoration-line underline-offset-4">{c.name}</span>{' '}
                   <Addr code={c.place} />
                   <span className="block text-sm text-soft">
-                    {c.minutes} min, {c.with}; bears on “{c.about}” <Addr code={c.aboutPlace} />
+                    {c.minutes} min{c.access > 0 && ` and ${Math.round(c.access)} to get there`}, {c.with};
+                    bears on “{c.about}” <Addr code={c.aboutPlace} />
                     {c.lostNext
                       ? ' · lost at the next step'
                       : c.destroyedBy.length > 0 && ` · gone after ${lostBy(c.destroyedBy)}`}

@@ -7,6 +7,7 @@ const prediction = (sign: string, often: Schemas['Frequency'], on = ['piston']):
   on,
   at: 'same',
   often,
+  how: null,
 });
 
 const cause = (): Schemas['KnownCause'] => ({

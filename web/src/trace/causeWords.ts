@@ -3,12 +3,21 @@ import { anyEngine } from '../ui/words';
 
 export const oftenWords: Record<Schemas['Frequency'], string> = {
   never: 'never',
+  asGoodAsNever: 'as good as never',
+  hardlyEver: 'hardly ever',
   almostNever: 'almost never',
   rarely: 'rarely',
   sometimes: 'sometimes',
   often: 'often',
   usually: 'usually',
   always: 'always',
+};
+
+export const severityWords: Record<Schemas['Severity'], string> = {
+  any: 'of any severity',
+  slight: 'mostly slight',
+  marked: 'mostly marked',
+  severe: 'mostly severe',
 };
 
 export const relationWords: Record<Schemas['Relation'], string> = {
@@ -49,6 +58,13 @@ export const blankCause = (): Schemas['KnownCause'] => ({
   seat: '',
   applies: anyEngine,
   base: 'rarely',
+  how: 'any',
+  wide: 'never',
+  wideSeat: '',
+  defines: [],
+  brings: [],
+  kindOf: '',
+  oneOf: '',
   chain: [{ says: '', predicts: [] }],
   risks: [],
   confusedWith: [],

@@ -18,6 +18,7 @@ const check = (more: Partial<Schemas['NextCheck']> = {}): Schemas['NextCheck'] =
   how: 'Listen.',
   with: 'listening rod',
   minutes: 2,
+  access: 0,
   bitsPerMinute: 0.1,
   about: 'Shells of the wrong size',
   aboutPlace: 'R4',
@@ -184,8 +185,14 @@ describe('the form of a cause', () => {
         {
           says: 'first',
           predicts: [
-            { sign: 'knock', on: ['engine'], at: 'same', often: 'often' },
-            { sign: 'overlay-wiped', on: ['rod-shell-upper'], at: 'downstream', often: 'rarely' },
+            { sign: 'knock', on: ['engine'], at: 'same', often: 'often', how: null },
+            {
+              sign: 'overlay-wiped',
+              on: ['rod-shell-upper'],
+              at: 'downstream',
+              often: 'rarely',
+              how: 'severe',
+            },
           ],
         },
       ],
@@ -194,6 +201,7 @@ describe('the form of a cause', () => {
     expect(html.match(/type="checkbox"/g)).toHaveLength(2);
     expect(html).toContain('Where it leaves Overlay wiped');
     expect(html).not.toContain('Where it leaves Heavy knock');
+    expect(html).toContain('How bad Overlay wiped is');
     // Never is no word for what a cause leaves.
     expect(html).not.toContain('value="never"');
   });
