@@ -314,7 +314,7 @@ public sealed class CauseTests(Shop shop) : IAsyncLifetime
         await client.PutAsJsonAsync($"/api/causes/{id}", Entry(Cause())).Json();
         await ConcludeAsync(client, at, "nest-in-the-vent", "");
         await client.PostAsJsonAsync($"/api/causes/{id}/withdraw", new { why = "no", version = 1 }).Json();
-        (await client.GetAsync($"{at}/answers").Json())["trace"]!["ranking"]!.AsArray().ShouldNotBeEmpty();
+        (await client.GetAsync($"{at}/answers").Json())["trace"]!["nextChecks"]!.AsArray().ShouldNotBeEmpty();
         (await client.GetAsync($"{at}/dossier").Json())["case"]!["conclusions"]![0]!["cause"]!.ToString().ShouldBe("nest-in-the-vent");
         (await client.GetAsync($"{at}/export").Json())["case"]!["conclusions"]!.AsArray().Count.ShouldBe(1);
         // It says nothing of a cause that is not there.

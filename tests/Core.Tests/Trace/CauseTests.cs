@@ -1,5 +1,6 @@
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
+using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Measures;
@@ -87,6 +88,58 @@ public sealed class CauseTests
         own.Chain.ShouldAllOfSomeBe(l => l.Status != LinkStatus.Contradicted);
         own.Lower.ShouldBeLessThanOrEqualTo(own.Probability + 1e-9);
         own.Upper.ShouldBeGreaterThanOrEqualTo(own.Probability - 1e-9);
+    }
+
+    /// <summary>
+    /// Each cause alone, from the three signs that tell most for it: those that it leaves often and that hardly anything else does.
+    /// </summary>
+    [Theory]
+    [MemberData(nameof(Ids))]
+    public void Its_three_most_telling_signs_put_a_cause_on_top(string cause)
+    {
+        var (layout, hypothesis) = Placed(cause).ShouldNotBeNull();
+        var table = Start.Table(layout);
+        var rivals = Hypotheses
+            .Of(table, Knowledge)
+            .Where(h => h.Cause.Id != cause && h.Cause.KindOf != cause && hypothesis.Cause.KindOf != h.Cause.Id)
+            .SelectMany(h => h.Strongest().Select(p => (p.Key, Rate: h.Prior * p.Strength)))
+            .GroupBy(x => x.Key)
+            .ToDictionary(g => g.Key, g => g.Sum(x => x.Rate));
+        double Tells(Predicted p) =>
+            Math.Log(p.Strength / (Knowledge.Sign(p.Sign)!.Leak.Probability() + rivals.GetValueOrDefault(p.Key) + 1e-6)) * p.Strength;
+        var three = hypothesis
+            .Strongest()
+            .Where(p => Knowledge.Sign(p.Sign)! is { Pattern: null })
+            .GroupBy(p => p.Sign)
+            .Select(g => g.MaxBy(Tells)!)
+            .OrderByDescending(Tells)
+            .Take(3)
+            .ToArray();
+        var c = Start.Case(layout);
+        c.Findings.AddRange(three.Where(p => !Knowledge.Sign(p.Sign)!.Measured).Select(p => Start.Saw(p.Place, p.Sign, Level(p.How))));
+        // What it cannot be without was asked for.
+        foreach (var risk in hypothesis.Cause.Risks.Where(r => r.Needed))
+        {
+            c.Risks[risk.Risk] = true;
+        }
+
+        var measured = three
+            .Where(p => Knowledge.Sign(p.Sign)!.Measured)
+            .Select(p => new MeasuredSign(p.Sign, p.Place, 0.98, 0.02, Fact.Text("figure")));
+        var answer = Tracer.Answer(c.TraceLog(), table, Knowledge, [.. measured]);
+        var told = answer.Ranking;
+        told.ShouldNotBeEmpty();
+        (
+            told[0].Cause == cause
+            || told[0].KindOf == hypothesis.Cause.Name
+            || told[0].Kinds.Any(k => k.Cause == cause)
+            || told[0].Then.Any(t => t.Cause == cause)
+            || Knowledge.Cause(told[0].Cause)!.KindOf == cause
+            || hypothesis.Cause.KindOf == told[0].Cause
+            || (hypothesis.Cause.KindOf.Length > 0 && Knowledge.Cause(hypothesis.Cause.KindOf)!.Name == told[0].KindOf)
+        ).ShouldBeTrue(
+            $"{string.Join(", ", c.Findings.Select(f => $"{f.Sign}@{f.Place}"))}: {string.Join(", ", told.Take(4).Select(r => $"{r.Cause} {r.Place} {r.Probability:0.00}"))}"
+        );
     }
 
     [Theory]
