@@ -6,7 +6,7 @@ internal sealed class EvidenceWeights(TraceState state)
     // Weights below this say nothing that a person should read.
     private const double LeastDecibans = 0.3;
 
-    private const int MostHanging = 4;
+    private const int MostHanging = 2;
 
     // By how much another must lead to be named.
     private const double Leads = 1.25;

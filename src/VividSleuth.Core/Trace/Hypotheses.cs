@@ -50,6 +50,12 @@ public sealed record Hypothesis(KnownCause Cause, int Station, string Seat, IRea
 
     public IReadOnlyList<Way> Ways { get; init; } = [];
 
+    /// <summary>
+    /// Indices of the causes placed that it brings about and whose defining sign it leaves itself, as a cause of the whole engine does at many places:
+    /// where it holds, that sign is accounted for.
+    /// </summary>
+    public IReadOnlyList<int> Accounts { get; init; } = [];
+
     /// <summary>Each sign and place once, by the strongest of the links that predict it.</summary>
     public IReadOnlyList<Predicted> Strongest() =>
         _strongest ??= [.. Links.SelectMany(l => l).GroupBy(p => (p.Sign, p.Place)).Select(g => g.MaxBy(p => p.Often)!)];
@@ -97,6 +103,8 @@ public static class Hypotheses
 
     private const int Repeated = 3;
 
+    private const double MostFurther = 0.9;
+
     private static LaidCauses Lay(AddressTable table, KnowledgeBase knowledge)
     {
         var keys = new Dictionary<(string Sign, string Place), int>();
@@ -133,7 +141,22 @@ public static class Hypotheses
                 Wide = h.Wide,
             })
             .ToArray();
-        return new LaidCauses([.. laid.Select((h, i) => h with { Ways = Ways(i, placed[i].Station) })], keys);
+        return new LaidCauses([.. laid.Select((h, i) => h with { Ways = Ways(i, placed[i].Station), Accounts = Accounts(h) })], keys);
+
+        int[] Accounts(Hypothesis of)
+        {
+            var brings = of.Cause.Brings.Select(b => b.Cause).ToHashSet(StringComparer.Ordinal);
+            var leaves = brings.Count == 0 ? [] : of.Strongest().Select(p => p.Key).ToHashSet();
+            return
+            [
+                .. Enumerable
+                    .Range(0, brings.Count == 0 ? 0 : laid.Length)
+                    .Where(o =>
+                        brings.Contains(laid[o].Cause.Id)
+                        && laid[o].Strongest().Any(p => leaves.Contains(p.Key) && laid[o].Cause.Defines.Exists(d => d.Sign == p.Sign))
+                    ),
+            ];
+        }
 
         void Add(KnownCause cause, int station, bool wide, double at)
         {
@@ -161,6 +184,13 @@ public static class Hypotheses
                     var both = strongest.Concat(laid[target].Strongest()).GroupBy(p => (p.Sign, p.Place)).Select(g => g.MaxBy(p => p.Often)!);
                     ways.Add(new Way(then.Often.Probability() / targets.Length, [.. both.Select(p => new Left(p, 1))], target));
                 }
+            }
+
+            // It may also have gone no further, however often it goes on in one way or another.
+            var further = ways.Sum(w => w.Share);
+            if (further > MostFurther)
+            {
+                ways = [.. ways.Select(w => w with { Share = w.Share * MostFurther / further })];
             }
 
             var rest = 1 - ways.Sum(w => w.Share);

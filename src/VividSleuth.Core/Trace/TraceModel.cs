@@ -28,6 +28,9 @@ internal sealed class TraceModel
 
     private const double UnknownTimes = 3;
 
+    /// <summary>From this ratio of likelihoods down a figure is taken as a sign that is not there.</summary>
+    private const double AsAbsent = 0.06;
+
     /// <summary>What a plain no does to a cause that cannot be without what was asked for.</summary>
     private const double RuledOut = 0.02;
 
@@ -61,19 +64,12 @@ internal sealed class TraceModel
         }
 
         Hypotheses = laid.Hypotheses;
-        Ways = [.. Hypotheses.SelectMany((h, i) => h.Ways.Select(w => (i, w)))];
+        var laidOut = Hypotheses.SelectMany((h, i) => LayOut(h).Select(w => (Hypothesis: i, w.Way, w.Odds, w.Links))).ToArray();
+        Ways = [.. laidOut.Select(w => (w.Hypothesis, w.Way))];
+        _odds = [.. laidOut.Select(w => w.Odds)];
+        _links = [.. laidOut.Select(w => w.Links)];
         _parents = [.. Enumerable.Range(0, Hypotheses.Count).Select(FindParent)];
         Groups = GroupsOf();
-        var factors = Hypotheses.Select(h => RisksOf(h.Cause)).ToArray();
-        _odds =
-        [
-            .. Ways.Select(w =>
-            {
-                var prior = Hypotheses[w.Hypothesis].Prior * w.Way.Share;
-                return prior / (1 - prior) * factors[w.Hypothesis];
-            }),
-        ];
-        _links = [.. Ways.Select(w => LinksOf(w.Way))];
     }
 
     /// <summary>How many signs at places the causes speak of; each has a <see cref="Predicted.Key"/>.</summary>
@@ -157,7 +153,9 @@ internal sealed class TraceModel
                 var leak = Leak(f.Of.Min(o => Knowledge.Sign(o.Sign)!.Leak.Probability()), unknown);
                 if (f.Evidence.Level == 0)
                 {
-                    return new NetSign(leak, f.Evidence.IfPresent, f.Evidence.IfAbsent);
+                    return IsAsGoodAsAbsent(f.Evidence)
+                        ? new NetSign(leak, 0, f.Evidence.IfAbsent)
+                        : new NetSign(leak, f.Evidence.IfPresent, f.Evidence.IfAbsent);
                 }
 
                 var (weight, fold) = CausalNet.Graded(leak, Severity.Slight.Shares(), f.Evidence.Level);
@@ -176,6 +174,66 @@ internal sealed class TraceModel
 
     /// <summary>A leak, with or without something in it that the knowledge base does not know.</summary>
     public static double Leak(double leak, bool unknown) => unknown ? 1 - Math.Pow(1 - leak, UnknownTimes) : leak;
+
+    /// <summary>
+    /// The ways of a cause as hypotheses of the net. Those that what was found cannot tell apart are one: another cause that may have followed and of
+    /// which nothing was found, and extents that differ in what was found at one place at most, whose mixture is then that of their means.
+    /// </summary>
+    private List<(Way Way, double Odds, IReadOnlyList<NetLink> Links)> LayOut(Hypothesis hypothesis)
+    {
+        var risks = RisksOf(hypothesis.Cause);
+        var ways = hypothesis.Ways.Select(w => (Way: w, Links: LinksOf(w))).ToArray();
+        var plain = ways.Where(w => w.Way.Follows < 0).ToArray();
+        var found = plain.SelectMany(w => w.Links).Where(IsFound).Select(l => l.Sign).ToHashSet();
+        var then = ways.Where(w => w.Way.Follows >= 0 && w.Links.Any(l => IsFound(l) && !found.Contains(l.Sign))).ToArray();
+        var lost = 1 - then.Sum(w => w.Way.Share);
+        var rest = plain.Sum(w => w.Way.Share);
+        double Odds(double share)
+        {
+            var prior = hypothesis.Prior * share;
+            return prior / (1 - prior) * risks;
+        }
+
+        var made = then.Select(w => (w.Way, Odds(w.Way.Share), w.Links)).ToList();
+        var shares = plain.Select(w => w.Way.Share / rest * lost).ToArray();
+        if (plain.Length == 1 || found.Count(f => plain.Select(w => w.Links.FirstOrDefault(l => l.Sign == f).Weight).Distinct().Count() > 1) > 1)
+        {
+            made.InsertRange(0, plain.Select((w, i) => (w.Way with { Share = shares[i] }, Odds(shares[i]), w.Links)));
+            return made;
+        }
+
+        var folded = plain.Select((w, i) => shares[i] * w.Links.Aggregate(1.0, (f, l) => f * l.Fold * Against(l))).ToArray();
+        var sum = folded.Sum();
+        var links = plain[0]
+            .Links.Select(
+                (l, at) =>
+                    new NetLink(
+                        l.Sign,
+                        sum > 0 ? plain.Select((w, i) => folded[i] * w.Links[at].Weight).Sum() / sum : l.Weight,
+                        sum > 0 ? plain.Select((w, i) => folded[i] * w.Links[at].Fold).Sum() / sum : l.Fold
+                    )
+            )
+            .ToArray();
+        // So that what speaks against weighs on the mean as on the mixture.
+        var mean = links.Aggregate(1.0, (f, l) => f * l.Fold * Against(l));
+        var odds = mean > 0 ? Odds(lost) * sum / (lost * mean) : 0;
+        made.Insert(0, (plain[plain.Length / 2].Way with { Share = lost }, odds, links));
+        return made;
+    }
+
+    /// <summary>
+    /// A figure that speaks so strongly against a sign that it is taken as one looked for and not there, with the weights that leave each hypothesis by
+    /// itself as it was: absent signs factor. Only of two hypotheses that would both bring it about is it a little too much.
+    /// </summary>
+    private static bool IsAsGoodAsAbsent(Evidence evidence) => evidence.IfPresent > 0 && evidence.IfPresent < AsAbsent * evidence.IfAbsent;
+
+    private bool IsFound(NetLink link) => Facts[link.Sign].Evidence is var e && e.IfPresent > e.IfAbsent;
+
+    /// <summary>What a fact that speaks against leaves of a hypothesis which would bring it about.</summary>
+    private double Against(NetLink link) =>
+        Facts[link.Sign].Evidence is not { } e || e.IfPresent >= e.IfAbsent ? 1
+        : IsAsGoodAsAbsent(e) ? 1 - link.Weight
+        : 1 - (link.Weight * (1 - (e.IfPresent / e.IfAbsent)));
 
     private IReadOnlyList<NetLink> LinksOf(Way way)
     {
@@ -247,38 +305,9 @@ internal sealed class TraceModel
         return [.. roots, .. there];
     }
 
-    /// <summary>
-    /// What a way accounts for beside its own cause: what it went on to, and what its cause brings about and whose defining sign it leaves itself,
-    /// as a cause of the whole engine does at many places.
-    /// </summary>
-    private IEnumerable<int> Accounts(int h, Way way)
-    {
-        if (way.Follows >= 0)
-        {
-            yield return way.Follows;
-        }
-
-        if (Hypotheses[h].Cause.Brings.Count == 0)
-        {
-            yield break;
-        }
-
-        var brings = Hypotheses[h].Cause.Brings.Select(b => b.Cause).ToHashSet(StringComparer.Ordinal);
-        for (var other = 0; other < Hypotheses.Count; other++)
-        {
-            var then = Hypotheses[other];
-            if (other == way.Follows || !brings.Contains(then.Cause.Id))
-            {
-                continue;
-            }
-
-            var places = then.Strongest().Where(p => then.Cause.Defines.Exists(d => d.Sign == p.Sign)).Select(p => p.Key).ToHashSet();
-            if (way.Leaves.Any(l => places.Contains(l.Of.Key)))
-            {
-                yield return other;
-            }
-        }
-    }
+    /// <summary>What a way accounts for beside its own cause: what it went on to, and what its cause accounts for itself.</summary>
+    private IEnumerable<int> Accounts(int h, Way way) =>
+        way.Follows >= 0 ? Hypotheses[h].Accounts.Where(o => o != way.Follows).Append(way.Follows) : Hypotheses[h].Accounts;
 
     private void Gather(IReadOnlyList<Finding> findings, IReadOnlyList<MeasuredSign> measured)
     {

@@ -41,7 +41,9 @@ public sealed class Tracer
     {
         _model = model;
         _bench = bench;
-        _states = [new TraceState(model, unknown: false), new TraceState(model, unknown: true)];
+        // Side by side: each has its own net, and somebody waits for the answer.
+        _states = new TraceState[2];
+        Parallel.For(0, 2, i => _states[i] = new TraceState(model, unknown: i == 1));
         _unknown = 1 / (1 + Math.Exp(Math.Clamp(_states[0].LogWeight - _states[1].LogWeight, -500, 500)));
         // What is explained, and what to look at next, goes by the likelier of the two; the figures are of both.
         _state = _states[_unknown > 0.5 ? 1 : 0];
