@@ -233,7 +233,12 @@ internal sealed class NextChecks(TraceState state, OnTheBench bench, Func<int, d
         var first = ranked[0];
         var best = (About: first, Present: probability(first), Absent: probability(first));
         var most = 0.0;
-        foreach (var h in ranked.Where(h => state.ComponentOf(h) == shown.Component))
+        var told = component
+            .Groups.Keys.Where(g => g < _model.Hypotheses.Count && !_model.IsKind(g))
+            .OrderByDescending(probability)
+            .ThenBy(g => g)
+            .Take(ranked.Length);
+        foreach (var h in told.OrderByDescending(h => h == first))
         {
             var holds = state.Holds(h, shown.Component);
             double with = 0,

@@ -75,17 +75,19 @@ export function Account() {
         {damage.length === 0 && <p>Nothing has been found yet.</p>}
       </section>
       <div className="space-y-5">
-        <section className="card p-4">
-          <h2 className="text-xl">What may hold together</h2>
-          <ul className="mt-1 space-y-1">
-            {scenarios.map((s) => (
-              <li key={s.hypotheses.join()} className="flex gap-3">
-                <b className="w-14 shrink-0">{percent(s.share)}</b>
-                <span>{s.hypotheses.length > 0 ? s.hypotheses.join(' and ') : 'none of them'}</span>
-              </li>
-            ))}
-          </ul>
-        </section>
+        {scenarios.length > 0 && (
+          <section className="card p-4">
+            <h2 className="text-xl">What may hold together</h2>
+            <ul className="mt-1 space-y-1">
+              {scenarios.map((s) => (
+                <li key={s.hypotheses.join()} className="flex gap-3">
+                  <b className="w-14 shrink-0">{percent(s.share)}</b>
+                  <span>{s.hypotheses.length > 0 ? s.hypotheses.join(' and ') : 'none of them'}</span>
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
         {ranking[0] && (
           <section className="card p-4">
             <h2 className="text-xl">What it hangs on</h2>

@@ -59,12 +59,14 @@ export function Trace() {
                   </button>
                 </li>
               ))}
-              <li className="flex items-center gap-3 px-3 py-1 text-soft">
-                <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
-                  {percent(trace.noneOfThese)}
-                </span>
-                None of the causes known here
-              </li>
+              {shown.length > 0 && (
+                <li className="flex items-center gap-3 px-3 py-1 text-soft">
+                  <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
+                    {percent(trace.noneOfThese)}
+                  </span>
+                  None of the causes known here
+                </li>
+              )}
               {trace.unknown >= 0.1 && trace.signsRecorded > 0 && (
                 <li className="flex items-center gap-3 px-3 py-1 text-soft">
                   <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
@@ -82,9 +84,9 @@ export function Trace() {
             ))}
           </section>
           <Ask />
-          <NextChecks />
+          {picked && <NextChecks />}
         </div>
-        {picked && <CauseCard cause={picked} />}
+        {picked ? <CauseCard cause={picked} /> : <NextChecks />}
       </div>
       <Account />
       <Conclude />
