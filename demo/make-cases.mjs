@@ -394,8 +394,7 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
       },
       stroke: 142,
       rodLength: 260,
-      complaint:
-        'Heavy knock under load since Tuesday. Shut down by the operator.',
+      complaint: 'Heavy knock under load since Tuesday. Shut down by the operator.',
       past: 'Crankshaft reground and new shells about 900 hours ago, by a previous shop. Oil changed on time since.',
       risks: {
         'rebuilt-lately': true,

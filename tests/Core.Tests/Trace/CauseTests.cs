@@ -166,6 +166,16 @@ public sealed class CauseTests
         Knowledge.Cause("liquid-lock")!.Caution.ShouldNotBeEmpty();
     }
 
+    /// <summary>A practitioner can read why the words of a family are what they are, and disagree.</summary>
+    [Fact]
+    public void Every_family_is_argued()
+    {
+        var argued = Directory.GetFiles(Path.Combine(Start.Root(), "docs", "causes"), "*.md").Select(Path.GetFileNameWithoutExtension).ToHashSet();
+        var families = Knowledge.Causes.Select(c => c.Family).Distinct().ToArray();
+        families.ShouldAllOfSomeBe(f => argued.Contains(f.Replace(",", "").Replace(' ', '-')));
+        argued.Count.ShouldBe(families.Length + 1, "one file a family, and what holds for all");
+    }
+
     [Fact]
     public void Every_sign_says_what_it_takes_to_look()
     {
