@@ -60,8 +60,8 @@ public sealed class Tracer
     ) => new Tracer(new TraceModel(log, table, knowledge, measured), bench ?? OnTheBench.Open).Answer(whole: true);
 
     /// <summary>As <see cref="Answer(TraceLog, AddressTable, KnowledgeBase, IReadOnlyList{MeasuredSign}, OnTheBench)"/>, without what to look at or ask next and what it hangs on.</summary>
-    public static TraceAnswer Ranking(TraceLog log, AddressTable table, KnowledgeBase knowledge) =>
-        new Tracer(new TraceModel(log, table, knowledge, []), OnTheBench.Open).Answer(whole: false);
+    public static TraceAnswer Ranking(TraceLog log, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredSign>? measured = null) =>
+        new Tracer(new TraceModel(log, table, knowledge, measured ?? []), OnTheBench.Open).Answer(whole: false);
 
     private TraceAnswer Answer(bool whole)
     {

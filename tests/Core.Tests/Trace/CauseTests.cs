@@ -73,7 +73,7 @@ public sealed class CauseTests
     public void What_a_cause_usually_leaves_puts_it_among_the_first_three(string cause)
     {
         var (layout, hypothesis) = Placed(cause).ShouldNotBeNull($"no engine of this test can have {cause}");
-        var answer = Tracer.Answer(Showing(layout, hypothesis, there: true).TraceLog(), Start.Table(layout), Knowledge, []);
+        var answer = Tracer.Ranking(Showing(layout, hypothesis, there: true).TraceLog(), Start.Table(layout), Knowledge);
         // A kind is told within its cause, or as what brought another about.
         answer
             .Ranking.Take(3)
@@ -126,7 +126,7 @@ public sealed class CauseTests
         var measured = three
             .Where(p => Knowledge.Sign(p.Sign)!.Measured)
             .Select(p => new MeasuredSign(p.Sign, p.Place, 0.98, 0.02, Fact.Text("figure")));
-        var answer = Tracer.Answer(c.TraceLog(), table, Knowledge, [.. measured]);
+        var answer = Tracer.Ranking(c.TraceLog(), table, Knowledge, [.. measured]);
         var told = answer.Ranking;
         told.ShouldNotBeEmpty();
         (
@@ -148,7 +148,7 @@ public sealed class CauseTests
     {
         var (layout, hypothesis) = Placed(cause).ShouldNotBeNull();
         var prior = hypothesis.Prior;
-        var answer = Tracer.Answer(Showing(layout, hypothesis, there: false).TraceLog(), Start.Table(layout), Knowledge, []);
+        var answer = Tracer.Ranking(Showing(layout, hypothesis, there: false).TraceLog(), Start.Table(layout), Knowledge);
         var own = answer.Ranking.FirstOrDefault(r => r.Cause == cause && r.Place == hypothesis.Seat);
         (own?.Probability ?? 0).ShouldBeLessThan(prior / 2);
     }

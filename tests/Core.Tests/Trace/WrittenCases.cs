@@ -99,7 +99,7 @@ internal static class WrittenCases
     public static TraceAnswer Answer(WrittenCase of)
     {
         var (layout, log, measured) = Log(of);
-        return Tracer.Answer(log, Start.Table(layout), KnowledgeBase.BuiltIn, measured);
+        return Tracer.Ranking(log, Start.Table(layout), KnowledgeBase.BuiltIn, measured);
     }
 
     /// <summary>The case as Trace takes it: findings with what was told, and figures as soft signs.</summary>
