@@ -45,7 +45,7 @@ internal sealed class EvidenceWeights(TraceState state)
         var index = state.ComponentOf(leading);
         var component = state.Posterior.Components[index];
         var likelihoods = state.Likelihoods(index);
-        var told = component.Groups.Keys.Where(g => g < _model.Hypotheses.Count && !_model.IsKind(g)).Order().ToArray();
+        var told = state.ToldIn(index);
         var holders = told.Select(h => state.Holds(h, index)).ToArray();
         var mass = new double[told.Length];
         foreach (var f in component.Hypotheses.SelectMany(w => state.Net.Links[w]).Select(l => l.Sign).Distinct().Order())

@@ -201,14 +201,14 @@ internal sealed class NextChecks(TraceState state, OnTheBench bench, Func<int, d
             var share = component.Scenarios[i].Weight / total;
             var p = 1 - ((1 - leak) * none);
             mean += share * p;
-            entropy += share * Entropy(p);
+            entropy += share * Measures.Information.BinaryEntropy(p);
             rest -= share;
         }
 
         // Scenarios that do not predict it show it as often as it appears for no reason.
         mean += rest * leak;
-        entropy += rest * Entropy(leak);
-        return Math.Max(0, Entropy(mean) - entropy);
+        entropy += rest * Measures.Information.BinaryEntropy(leak);
+        return Math.Max(0, Measures.Information.BinaryEntropy(mean) - entropy);
     }
 
     /// <summary>
@@ -233,11 +233,7 @@ internal sealed class NextChecks(TraceState state, OnTheBench bench, Func<int, d
         var first = ranked[0];
         var best = (About: first, Present: probability(first), Absent: probability(first));
         var most = 0.0;
-        var told = component
-            .Groups.Keys.Where(g => g < _model.Hypotheses.Count && !_model.IsKind(g))
-            .OrderByDescending(probability)
-            .ThenBy(g => g)
-            .Take(ranked.Length);
+        var told = state.ToldIn(shown.Component).OrderByDescending(probability).Take(ranked.Length);
         foreach (var h in told.OrderByDescending(h => h == first))
         {
             var holds = state.Holds(h, shown.Component);
@@ -309,7 +305,4 @@ internal sealed class NextChecks(TraceState state, OnTheBench bench, Func<int, d
                     .Select(s => (s.Id, u.Place))
             ),
         ];
-
-    /// <summary>Binary entropy in bits.</summary>
-    internal static double Entropy(double p) => p is <= 0 or >= 1 ? 0 : -((p * Math.Log2(p)) + ((1 - p) * Math.Log2(1 - p)));
 }

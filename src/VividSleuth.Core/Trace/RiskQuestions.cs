@@ -1,3 +1,5 @@
+using VividSleuth.Core.Measures;
+
 namespace VividSleuth.Core.Trace;
 
 /// <summary>What to ask about the past: an answer costs a minute and no part.</summary>
@@ -31,7 +33,10 @@ internal static class RiskQuestions
                             var p = probability(x.Hypothesis);
                             var (so, not) = (After(p, TraceModel.RiskFactor(x.Factor!, true)), After(p, TraceModel.RiskFactor(x.Factor!, false)));
                             var mean = (Yes * so) + ((1 - Yes) * not);
-                            var bits = NextChecks.Entropy(mean) - (Yes * NextChecks.Entropy(so)) - ((1 - Yes) * NextChecks.Entropy(not));
+                            var bits =
+                                Information.BinaryEntropy(mean)
+                                - (Yes * Information.BinaryEntropy(so))
+                                - ((1 - Yes) * Information.BinaryEntropy(not));
                             return (x.Hypothesis, Bits: Math.Max(0, bits), So: so, Not: not, Now: p);
                         })
                         .ToArray();

@@ -92,6 +92,9 @@ internal sealed class TraceModel
     /// </summary>
     public IReadOnlyList<IReadOnlyList<int>> Groups { get; }
 
+    /// <summary>Number of the group of the ways by which a cause placed is there at all.</summary>
+    public int There(int h) => Hypotheses.Count + h;
+
     /// <summary>What is known, in the order of the net's signs.</summary>
     public IReadOnlyList<KnownFact> Facts { get; }
 
@@ -251,8 +254,12 @@ internal sealed class TraceModel
         [
             .. strongest.Select(s =>
             {
-                var level = Facts[s.Key].Evidence.Level;
-                var (weight, fold) = level == 0 ? (s.Value.Strength, 1) : CausalNet.Graded(s.Value.Strength, s.Value.How.Shares(), level);
+                var (strength, how) = s.Value;
+                var evidence = Facts[s.Key].Evidence;
+                var (weight, fold) =
+                    IsAsGoodAsAbsent(evidence) ? (strength * (1 - (evidence.IfPresent / evidence.IfAbsent)), 1)
+                    : evidence.Level == 0 ? (strength, 1)
+                    : CausalNet.Graded(strength, how.Shares(), evidence.Level);
                 return new NetLink(s.Key, weight, fold);
             }),
         ];

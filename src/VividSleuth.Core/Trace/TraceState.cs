@@ -47,6 +47,10 @@ internal sealed class TraceState
             .Groups[h]
             .Any(w => Net.Links[w].Any(l => l.Sign != without && Net.Signs[l.Sign] is var s && s.IfPresent > s.IfAbsent && l.Weight > s.Leak / 2));
 
+    /// <summary>Causes placed that have a part in a component and are told by themselves, in their order.</summary>
+    public int[] ToldIn(int component) =>
+        [.. Posterior.Components[component].Groups.Keys.Where(g => g < Model.Hypotheses.Count && !Model.IsKind(g)).Order()];
+
     /// <summary>In which of the scenarios found of a component a cause holds.</summary>
     public bool[] Holds(int h, int component)
     {

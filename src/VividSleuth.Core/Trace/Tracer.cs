@@ -27,9 +27,6 @@ public sealed class Tracer
     /// <summary>A sign from figures establishes a cause from this probability on.</summary>
     private const double Measured = 0.95;
 
-    private const string Inlet = "-inlet";
-    private const string Exhaust = "-exhaust";
-
     private readonly TraceModel _model;
     private readonly TraceState _state;
     private readonly TraceState[] _states;
@@ -41,9 +38,7 @@ public sealed class Tracer
     {
         _model = model;
         _bench = bench;
-        // Side by side: each has its own net, and somebody waits for the answer.
-        _states = new TraceState[2];
-        Parallel.For(0, 2, i => _states[i] = new TraceState(model, unknown: i == 1));
+        _states = [new TraceState(model, unknown: false), new TraceState(model, unknown: true)];
         _unknown = 1 / (1 + Math.Exp(Math.Clamp(_states[0].LogWeight - _states[1].LogWeight, -500, 500)));
         // What is explained, and what to look at next, goes by the likelier of the two; the figures are of both.
         _state = _states[_unknown > 0.5 ? 1 : 0];
@@ -103,7 +98,7 @@ public sealed class Tracer
         (Mix(s => s.Posterior.Groups[h].Probability), Mix(s => s.Posterior.Groups[h].Lower), Mix(s => s.Posterior.Groups[h].Upper));
 
     /// <summary>Probability that a cause is there, as a root or because another brought it about.</summary>
-    private double There(int h) => Mix(s => s.Posterior.Groups[_model.Hypotheses.Count + h].Probability);
+    private double There(int h) => Mix(s => s.Posterior.Groups[_model.There(h)].Probability);
 
     /// <summary>
     /// A cause with its kinds: told as that kind which has more than half of it, else as the whole.
@@ -124,7 +119,7 @@ public sealed class Tracer
             hypothesis.Cause.Id,
             hypothesis.Cause.Name,
             hypothesis.Cause.Family,
-            PlaceOf(hypothesis),
+            ToldPlace.Of(_model, hypothesis),
             hypothesis.Seat,
             Root(h).Probability,
             lower,
@@ -138,7 +133,7 @@ public sealed class Tracer
                     .Select(k => new CauseShare(
                         _model.Hypotheses[k].Cause.Id,
                         _model.Hypotheses[k].Cause.Name,
-                        PlaceOf(_model.Hypotheses[k]),
+                        ToldPlace.Of(_model, _model.Hypotheses[k]),
                         Root(k).Probability
                     )),
             ],
@@ -167,7 +162,7 @@ public sealed class Tracer
             if (of == h && way.Follows >= 0 && Mix(s => s.Posterior.Probability[w]) is var p && p > Told * whole)
             {
                 var follows = _model.Hypotheses[way.Follows];
-                then.Add(new CauseShare(follows.Cause.Id, follows.Cause.Name, PlaceOf(follows), p));
+                then.Add(new CauseShare(follows.Cause.Id, follows.Cause.Name, ToldPlace.Of(_model, follows), p));
             }
         }
 
@@ -191,14 +186,14 @@ public sealed class Tracer
                     There(x.h),
                     [
                         .. _model
-                            .Groups[_model.Hypotheses.Count + x.h]
+                            .Groups[_model.There(x.h)]
                             .Select(w => _model.Ways[w].Hypothesis)
                             .Where(h => h != x.h)
                             .Distinct()
                             .Select(h => new CauseShare(
                                 _model.Hypotheses[h].Cause.Id,
                                 _model.Hypotheses[h].Cause.Name,
-                                PlaceOf(_model.Hypotheses[h]),
+                                ToldPlace.Of(_model, _model.Hypotheses[h]),
                                 Root(h).Probability
                             ))
                             .Where(b => b.Probability > Told)
@@ -225,67 +220,6 @@ public sealed class Tracer
                     && (e.IfAbsent == 0 ? e.Level == 0 || e.Level >= d.From : e.IfPresent >= Measured)
                 )
                 .Select(d => (d.Sign, d.Place));
-
-    /// <summary>
-    /// The place told: of the parts at which a cause may sit the one where its signs lie, as of two camshafts that whose lobes are worn. Of the whole
-    /// engine where they lie at several alike.
-    /// </summary>
-    private string PlaceOf(Hypothesis hypothesis)
-    {
-        var seats = hypothesis.Wide
-            ? []
-            : Sisters(hypothesis.Cause.Seat)
-                .SelectMany(k => Places.Resolve(_model.Table, hypothesis.Cause.Anchor, hypothesis.Station, k, Relation.Same))
-                .ToArray();
-        if (seats.Length < 2)
-        {
-            return hypothesis.Seat;
-        }
-
-        var found = hypothesis
-            .Strongest()
-            .Where(p => _model.Evidence.TryGetValue((p.Sign, p.Place), out var e) && e.Seen == Seen.Present)
-            .Select(p => _model.Table.Find(p.Place))
-            .OfType<Address>()
-            .ToArray();
-        var scored = seats.Select(seat => (Seat: seat, Score: found.Sum(f => At(f, seat)))).OrderByDescending(x => x.Score).ToArray();
-        return scored[0].Score > scored[1].Score ? scored[0].Seat.Code
-            : hypothesis.Cause.Anchor == Anchor.Engine ? PartKinds.Get(PartKinds.Engine).Letters
-            : hypothesis.Seat;
-    }
-
-    /// <summary>A kind of part, and that of the other side where it has one: what is said of an inlet spring is said of an exhaust spring.</summary>
-    private static IEnumerable<string> Sisters(string kind)
-    {
-        yield return kind;
-        var other =
-            kind.EndsWith(Inlet, StringComparison.Ordinal) ? kind[..^Inlet.Length] + Exhaust
-            : kind.EndsWith(Exhaust, StringComparison.Ordinal) ? kind[..^Exhaust.Length] + Inlet
-            : "";
-        if (other.Length > 0 && PartKinds.Find(other) is not null)
-        {
-            yield return other;
-        }
-    }
-
-    /// <summary>How much a place where a sign lies speaks for a seat: the seat itself, its station, its bank.</summary>
-    private int At(Address found, Address seat)
-    {
-        var engine = _model.Table.Engine;
-        bool Cylinder(Address a) => a.Kind.Scope == StationScope.Cylinder;
-        int BankOf(int cylinder) => engine.Cylinder(cylinder).Bank == Bank.A ? 1 : 2;
-        return found.Code == seat.Code ? 4
-            : found.Kind.Scope == seat.Kind.Scope && found.Station == seat.Station && found.Kind.Scope != StationScope.Engine
-                ? found.Nth == seat.Nth ? 2
-                    : 1
-            : seat.Kind.Scope == StationScope.Bank && Cylinder(found) && BankOf(found.Station) == seat.Station ? 1
-            : seat.Kind.Scope == StationScope.Camshaft
-            && Cylinder(found)
-            && engine.Banks == 2
-            && BankOf(found.Station) == (((seat.Station - 1) * engine.Banks / Math.Max(1, engine.Camshafts)) + 1)
-                ? 1
-            : 0;
-    }
 
     private TracedLink Traced(string says, IReadOnlyList<Predicted> predicted)
     {
@@ -331,7 +265,7 @@ public sealed class Tracer
                         .. g
                             .First.Hypotheses.Select(w => _model.Hypotheses[_model.Ways[w].Hypothesis])
                             .Distinct()
-                            .Select(h => Fact.Of("trace.cause-at", ("cause", h.Cause.Name), ("place", PlaceOf(h)))),
+                            .Select(h => Fact.Of("trace.cause-at", ("cause", h.Cause.Name), ("place", ToldPlace.Of(_model, h)))),
                     ],
                     g.Weight / (main.Total + (main.LeftOut / 2))
                 )),

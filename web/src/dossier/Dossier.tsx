@@ -117,11 +117,13 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
         <p className="mt-1">
           The computation, from {answers.trace.signsRecorded} signs:{' '}
           {top.map((h) => (
-            <span key={h.cause + h.place}>
+            <span key={h.cause + h.seat}>
               {h.name} <Addr code={h.place} /> {percent(h.probability)};{' '}
             </span>
           ))}
-          none of those known {percent(answers.trace.noneOfThese)}.
+          {top.length > 0
+            ? `none of those known ${percent(answers.trace.noneOfThese)}.`
+            : 'nothing that was found speaks for a cause known here.'}
         </p>
         {top[0] && (
           <ol className="mt-1 list-inside list-decimal">

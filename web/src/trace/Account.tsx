@@ -9,18 +9,17 @@ export function Account() {
   const trace = useRoom(engineCase.id, 'trace');
   const { scenarios, damage, hangsOn, ranking } = trace;
   const chains = new Map<string, Schemas['DamageTold'][]>();
-  for (const d of damage) {
-    const key = d.link < 0 ? '' : `${d.by}|${d.byPlace}`;
+  // What no cause accounts for stands beside the ranking.
+  for (const d of damage.filter((d) => d.link >= 0)) {
+    const key = `${d.by}|${d.byPlace}`;
     chains.set(key, [...(chains.get(key) ?? []), d]);
   }
-  const loose = chains.get('') ?? [];
-  chains.delete('');
   return (
     <div className="grid gap-5 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
       <section className="card p-4 md:p-5">
         <h2 className="text-xl">What was first and what followed</h2>
         <p className="text-sm text-soft">
-          Everything found, told by the causes that most likely hold together.
+          What was found, told by the causes that most likely hold together.
         </p>
         {[...chains].map(([key, list]) => {
           const [by, place] = key.split('|') as [string, string];
@@ -56,23 +55,13 @@ export function Account() {
             </div>
           );
         })}
-        {loose.length > 0 && (
-          <div className="mt-3">
-            <h3 className="font-bold">Not accounted for by these</h3>
-            <p>
-              {loose.map((d) => (
-                <button
-                  key={d.sign + d.place}
-                  className="mr-3 min-h-8 text-left underline decoration-line underline-offset-4"
-                  onClick={() => openPart(d.place)}
-                >
-                  {d.name} <Addr code={d.place} />
-                </button>
-              ))}
-            </p>
-          </div>
+        {chains.size === 0 && (
+          <p>
+            {damage.length === 0
+              ? 'Nothing has been found yet.'
+              : 'No cause known here accounts for what was found.'}
+          </p>
         )}
-        {damage.length === 0 && <p>Nothing has been found yet.</p>}
       </section>
       <div className="space-y-5">
         {scenarios.length > 0 && (

@@ -40,7 +40,7 @@ export function CauseForm({
   const fresh = given.id === '';
   const blank = { cause: given, why: '' };
   const { form, settle } = useEntryForm(schema, blank, {
-    draft: `cause/${given.id || 'new'}/${own?.version ?? 0}/${given.base}${given.chain.map((l) => l.predicts.map((p) => p.often).join('')).join('')}`,
+    draft: `cause/${given.id || 'new'}/${own?.version ?? 0}/${given.base}${given.chain.map((l) => l.predicts.map((p) => p.often + (p.how ?? '')).join('')).join('')}`,
     version: own?.version ?? 0,
   });
   const chain = useFieldArray({ control: form.control, name: 'cause.chain' });
@@ -92,6 +92,12 @@ export function CauseForm({
           name="cause.base"
           label="How often met among engines on a bench"
           words={often}
+        />
+        <ListField
+          form={form}
+          name="cause.how"
+          label="How bad what it leaves is"
+          words={entriesOf(severityWords)}
         />
         <ListField
           form={form}
@@ -213,7 +219,7 @@ function Predictions({ knowledge, form, link }: { knowledge: Knowledge; form: Ca
           return (
             <li
               key={i}
-              className="grid grid-cols-2 items-center gap-2 py-2 lg:grid-cols-[9rem_minmax(0,1fr)_15rem_auto]"
+              className="grid grid-cols-2 items-center gap-2 py-2 lg:grid-cols-[9rem_minmax(0,1fr)_13rem_12rem_auto]"
             >
               <div className="col-span-2 lg:order-2 lg:col-span-1">
                 <b>{sign?.name ?? p.sign}</b>
@@ -256,15 +262,15 @@ function Predictions({ knowledge, form, link }: { knowledge: Knowledge; form: Ca
                 />
               )}
               <Words
-                className="lg:order-5 lg:col-start-3"
+                className="lg:order-4"
                 label={`How bad ${sign?.name ?? p.sign} is`}
                 value={p.how ?? ''}
-                words={[['', 'as bad as the rest'], ...entriesOf(severityWords)]}
+                words={[['', 'as its cause'], ...entriesOf(severityWords)]}
                 onChange={(value) => change({ how: value || null })}
               />
               <button
                 type="button"
-                className="key justify-self-start lg:order-4"
+                className="key justify-self-start lg:order-5"
                 aria-label={`Take ${sign?.name ?? p.sign} out`}
                 onClick={() => put(list.filter((_, k) => k !== i))}
               >
