@@ -3,19 +3,23 @@ using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Arrival;
 
+/// <summary>What a compression test is held against. The numbers stand in knowledge/limits, or in the maker's manual.</summary>
+/// <param name="Share">Least share of the highest cylinder.</param>
+/// <param name="Least">Least pressure in kPa, whatever the others show; null where none is known.</param>
+/// <param name="Source">Where the least comes from.</param>
+public sealed record CompressionLimits(double? Share, double? Least, Fact Source);
+
 /// <summary>One cylinder of a compression test; pressures in kPa.</summary>
 /// <param name="Ratio">Share of the highest cylinder.</param>
+/// <param name="Low">Too low beside the others, or by itself.</param>
 public sealed record CylinderCompression(int Number, double? Kpa, double? Ratio, bool Low, Fact Words);
 
-/// <summary>A compression test, evaluated.</summary>
+/// <summary>A compression test, evaluated: each cylinder against its fellows and against what such an engine should have.</summary>
 public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinders, IReadOnlyList<Fact> Says)
 {
-    /// <summary>The lowest should reach three quarters of the highest. Common practice, no source.</summary>
-    public const double LeastShare = 0.75;
-
     /// <summary>Evaluates a test.</summary>
     /// <param name="best">By cylinder number the highest reading in kPa, as a gauge only ever loses.</param>
-    public static CompressionTest Evaluate(IReadOnlyDictionary<int, double> best, Engine engine)
+    public static CompressionTest Evaluate(IReadOnlyDictionary<int, double> best, Engine engine, CompressionLimits limits)
     {
         double? At(int n) => best.TryGetValue(n, out var v) ? v : null;
         var highest = best.Count > 0 ? best.Values.Max() : 0;
@@ -28,7 +32,7 @@ public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinder
                 }
 
                 var ratio = highest > 0 ? kpa / highest : 0;
-                var low = best.Count > 1 && ratio < LeastShare;
+                var low = (best.Count > 1 && ratio < limits.Share) || kpa < limits.Least;
                 return new CylinderCompression(
                     c.Number,
                     kpa,
@@ -38,10 +42,10 @@ public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinder
                 );
             })
             .ToArray();
-        return new CompressionTest(cylinders, [.. Words(engine, cylinders)]);
+        return new CompressionTest(cylinders, [.. Words(engine, cylinders, limits)]);
     }
 
-    private static IEnumerable<Fact> Words(Engine engine, CylinderCompression[] cylinders)
+    private static IEnumerable<Fact> Words(Engine engine, CylinderCompression[] cylinders, CompressionLimits limits)
     {
         var known = cylinders.Where(c => c.Kpa is not null).ToArray();
         if (known.Length == 0)
@@ -55,20 +59,42 @@ public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinder
             yield return Fact.Of("arrival.cylinder-not-measured-yet", ("cylinders", cylinders.Where(c => c.Kpa is null).Select(c => c.Number)));
         }
 
-        if (known.Length == 1)
+        (string, object?)[] least =
+        [
+            ("least", limits.Least is { } l ? new Amount(l, Quantity.Pressure, 0) : null),
+            ("source", limits.Source),
+        ];
+        var below = known.Where(c => c.Kpa < limits.Least).Select(c => c.Number).ToArray();
+        if (below.Length == known.Length)
         {
-            yield return Fact.Of("arrival.one-cylinder-alone-says-little");
+            // What holds for all alike is neither one ring nor one valve: a share of the best and oil down the bore say nothing then.
+            yield return Fact.Of(
+                known.Length > 1 ? "arrival.all-low" : "arrival.one-low",
+                [("most", new Amount(known.Max(c => c.Kpa!.Value), Quantity.Pressure, 0)), .. least]
+            );
             yield break;
         }
 
-        var low = known.Where(c => c.Low).Select(c => c.Number).ToHashSet();
-        if (low.Count == 0)
+        if (known.Length == 1)
         {
-            yield return Fact.Of("arrival.all-within-highest-rule-thumb", ("share", new Percent(LeastShare)));
+            yield return Fact.Of(limits.Least is null ? "arrival.one-cylinder-alone-says-little" : "arrival.one-cylinder-is-not-low", least);
+            yield break;
         }
-        else
+
+        var low = known.Where(c => c.Ratio < limits.Share).Select(c => c.Number).ToHashSet();
+        var share = ("share", (object?)new Percent(limits.Share ?? 0));
+        if (below.Length > 0)
         {
-            yield return Fact.Of("arrival.cylinder-below-highest-rule-thumb", ("cylinders", low.Order()), ("share", new Percent(LeastShare)));
+            yield return Fact.Of("arrival.cylinder-below-least", [("cylinders", below), .. least]);
+        }
+
+        if (low.Count == 0 && below.Length == 0)
+        {
+            yield return Fact.Of(limits.Least is null ? "arrival.alike-and-no-least-known" : "arrival.alike-and-high-enough", [share, .. least]);
+        }
+        else if (low.Count > 0)
+        {
+            yield return Fact.Of("arrival.cylinder-below-highest", ("cylinders", low.Order()), share);
             foreach (var n in low)
             {
                 foreach (var next in engine.Neighbours(n).Where(c => c.Number > n && low.Contains(c.Number)))
@@ -76,6 +102,11 @@ public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinder
                     yield return Fact.Of("arrival.cylinders-neighbours-both-low-look", ("n", n), ("next", next.Number));
                 }
             }
+        }
+
+        if (low.Count > 0 || below.Length > 0)
+        {
+            yield return Fact.Of(engine.Layout.Fuel == FuelSystem.Diesel ? "arrival.no-oil-down-a-diesel" : "arrival.oil-down-the-bore");
         }
 
         if (GrubbsTest.Of([.. known.Select(c => c.Kpa!.Value)]) is { IsOutlier: true } test)

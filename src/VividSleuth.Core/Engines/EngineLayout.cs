@@ -94,6 +94,16 @@ public enum BoreBuild
     Barrel,
 }
 
+/// <summary>What a bore or a ring is made of, by how far it grows with heat.</summary>
+public enum Metal
+{
+    CastIron,
+    Steel,
+
+    /// <summary>Bare or plated: the plating grows with what is under it.</summary>
+    Aluminium,
+}
+
 public enum CrankBuild
 {
     /// <summary>Forged or cast in one: each rod has a cap.</summary>
@@ -291,6 +301,12 @@ public sealed record EngineLayout
 
     /// <summary>Null where nobody told: barrels where it is cooled by air, wet liners in a diesel, else the metal of the block.</summary>
     public BoreBuild? Bores { get; init; }
+
+    /// <summary>What grows where the rings run; null where nobody told, and it is taken for cast iron.</summary>
+    public Metal? BoreMetal { get; init; }
+
+    /// <summary>Null where nobody told, and it is taken for cast iron.</summary>
+    public Metal? RingMetal { get; init; }
 
     /// <summary>
     /// Crank angle at which each cylinder of the firing order fires, in degrees from the first, which is 0; null where intervals are even.

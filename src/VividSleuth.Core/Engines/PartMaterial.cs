@@ -13,8 +13,19 @@ public static class PartMaterial
             "head" or "crankcase" or "case-half" or "cam-cap" => layout.Cooling == Cooling.Air || layout.Case == CaseBuild.Split
                 ? Material.Aluminium
                 : Material.CastIron,
-            "bore" or "liner" or "barrel" or "camshaft" or "lobe-inlet" or "lobe-exhaust" or "flywheel" => Material.CastIron,
+            "bore" or "liner" or "barrel" => Of(layout.BoreMetal),
+            "ring-top" or "ring-second" or "ring-third" or "ring-fourth" or "ring-oil" => Of(layout.RingMetal),
+            "camshaft" or "lobe-inlet" or "lobe-exhaust" or "flywheel" => Material.CastIron,
             "small-end" or "guide-inlet" or "guide-exhaust" => Material.Bronze,
             _ => Material.Steel,
+        };
+
+    /// <summary>Cast iron where nobody told: so were most bores and rings. Common practice, no source.</summary>
+    private static Material Of(Metal? told) =>
+        told switch
+        {
+            Metal.Steel => Material.Steel,
+            Metal.Aluminium => Material.Aluminium,
+            _ => Material.CastIron,
         };
 }

@@ -45,8 +45,8 @@ public static partial class BenchReckoners
             new(
                 "round",
                 "bores-pistons-and-rings",
-                Equation: "d(θ) = d₀ + a cos 2θ + b sin 2θ by least squares; out-of-round 2√(a² + b²)",
-                Source: "second harmonic; any metrology text",
+                Equation: "greatest − least diameter; direction by d(θ) = d₀ + a cos 2θ + b sin 2θ, least squares",
+                Source: "two-point diameters as manuals ask for them: common practice, no source; second harmonic: any metrology text",
                 "oval",
                 [new("diameters", "diameters-in-equal-steps-from-0-to-under-180", Quantity.Length, "mm", "88.040 88.060 88.050", InputKind.Figures)]
             )
@@ -55,13 +55,28 @@ public static partial class BenchReckoners
                 {
                     var d = g.Figures("diameters", 2);
                     var (oval, at) = FittedEllipse.Through([.. d.Select((v, i) => (180.0 * i / d.Length, v))]);
+                    // What was typed is told no finer than it was typed; an ellipse through three or four diameters has little or nothing left to check it.
                     return
                     [
-                        new("out-of-round", oval, Quantity.Length, 4),
-                        new("greatest-at", at, Quantity.Angle, 0),
-                        .. d.Length == 2
-                            ? [new ReckonerResult("note", null, Quantity.Ratio, 0, Fact.Of("reckoners.two-directions-see-nothing-oval"))]
-                            : Array.Empty<ReckonerResult>(),
+                        new("out-of-round", d.Max() - d.Min(), Quantity.Length, 3),
+                        new("greatest-at", Math.Round(at / 5) * 5, Quantity.Angle, 0, Fact.Of("reckoners.about")),
+                        .. d.Length > 4
+                            ? [new ReckonerResult("of-it-oval", oval, Quantity.Length, 3)]
+                            : new[]
+                            {
+                                new ReckonerResult(
+                                    "note",
+                                    null,
+                                    Quantity.Ratio,
+                                    0,
+                                    Fact.Of(
+                                        d.Length == 2
+                                            ? "reckoners.two-directions-see-nothing-oval"
+                                            : "reckoners.few-directions-see-nothing-lobed",
+                                        ("directions", d.Length)
+                                    )
+                                ),
+                            },
                     ];
                 },
             },
@@ -143,10 +158,7 @@ public static partial class BenchReckoners
                 [
                     F(Formulas.FlutterSpeed, "stroke", "80"),
                     F(Formulas.FlutterSpeed, "rod", "140"),
-                    F(Formulas.FlutterSpeed, "mass", "12"),
-                    F(Formulas.FlutterSpeed, "pressure", "20", "bar"),
-                    F(Formulas.FlutterSpeed, "bore", "88"),
-                    F(Formulas.FlutterSpeed, "radial", "3.5"),
+                    F(Formulas.FlutterSpeed, "width", "1.5"),
                 ]
             )
             {
@@ -154,9 +166,17 @@ public static partial class BenchReckoners
                     [
                         new(
                             "can-begin-at",
-                            Formulas.FlutterSpeed.Of(g["stroke"], g["rod"], g["mass"], g["pressure"], g["bore"], g["radial"]),
+                            Formulas.FlutterSpeed.Of(g["stroke"], g["rod"], g["width"]),
                             Quantity.Speed,
-                            0
+                            0,
+                            Fact.Of("reckoners.about-rule-thumb")
+                        ),
+                        new(
+                            "at-an-acceleration-of",
+                            null,
+                            Quantity.Ratio,
+                            0,
+                            Fact.Of("reckoners.acceleration", ("value", new Number(Formulas.FlutterOnset(g["width"]))))
                         ),
                     ],
             },

@@ -71,14 +71,16 @@ public static partial class BenchReckoners
             new(
                 "puller",
                 "loads",
-                Equation: "proof load = proof stress × stress area",
-                Source: "ISO 898-1, SAE J429; values from memory",
+                Equation: "proof load = proof stress × stress area; hub: τ · 0.875 π d (m − 0.8 P)",
+                Source: "ISO 898-1, SAE J429, VDI 2230; values from memory",
                 "puller",
                 [
                     new("thread", "thread", Quantity.Ratio, "x", "M10", InputKind.Words),
                     C("grade", "class-or-grade", [.. BoltGrades.Select(AsItIs)], "10.9"),
                     Force("pull", "pull-in-all", "60 kN"),
                     N("bolts", "bolts-that-share-it", "3", 1, 12),
+                    L("engaged", "thread-in-the-hub", "15", from: 1, to: 200),
+                    C("hub", "hub-is-of", Choices("steel", "cast-iron", "aluminium"), "cast-iron"),
                 ]
             )
             {
@@ -86,11 +88,13 @@ public static partial class BenchReckoners
                 {
                     var thread = PullerHelp.Parse(g.Text("thread"));
                     var check = PullerHelp.Check(thread, (BoltGrade)g.Choice("grade"), g.Above("pull") / 1000, (int)g["bolts"]);
+                    var hub = PullerHelp.Hub(thread, check.Each, g.Above("engaged"), (HubMetal)g.Choice("hub"));
                     return
                     [
                         new("proof-load-of-one", check.Proof * 1000, Quantity.Force, 0),
                         new("on-each", check.Each * 1000, Quantity.Force, 0),
                         new("share-of-proof", 100 * check.Share, Quantity.Share, 0, check.Words),
+                        new("hub-strips-at", hub.Strips * 1000, Quantity.Force, 0, hub.Words),
                     ];
                 },
             },

@@ -133,7 +133,7 @@ public sealed class Given(BenchReckoner reckoner, IReadOnlyDictionary<string, st
     /// <summary>The rule of thumb of a characteristic for a part of the given size.</summary>
     /// <exception cref="ProblemException">The knowledge has no such rule.</exception>
     public AppliedLimit Thumb(string characteristic, string kind, double size, RingUse use = RingUse.Ordinary) =>
-        Thumbs.For(knowledge, characteristic, kind, use) is { } rule && Thumbs.Apply(rule, _ => size) is { } limit
+        Thumbs.For(knowledge, characteristic, kind, use, layout: null) is { } rule && Thumbs.Apply(rule, _ => size) is { } limit
             ? limit
             : throw new ProblemException(Problem.Of("", "reckoners.knowledge-rule-thumb", ("characteristic", characteristic)));
 

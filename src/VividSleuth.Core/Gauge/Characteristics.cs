@@ -12,6 +12,7 @@ public static class Characteristics
     public const string MainClearance = "main-clearance";
     public const string RoundnessOfPin = "crankpin-out-of-round";
     public const string Compression = "compression";
+    public const string CompressionShare = "compression-share";
     public const string BoreDiameter = "bore-diameter";
     public const string RingEndGap = "ring-end-gap";
     public const string SeatDiameter = "bearing-seat-diameter";

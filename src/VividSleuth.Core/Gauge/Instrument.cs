@@ -142,3 +142,61 @@ public static class Suitability
         }
     }
 }
+
+/// <summary>What a reading is taken to have been read with where nobody noted the instrument. Common practice, no source.</summary>
+public static class OrdinaryInstruments
+{
+    private static readonly Dictionary<(InstrumentKind, Quantity), (decimal Step, decimal Error)> OfKind = new()
+    {
+        [(InstrumentKind.Caliper, Quantity.Length)] = (0.02m, 0.03m),
+        [(InstrumentKind.FeelerGauge, Quantity.Length)] = (0.01m, 0.005m),
+        [(InstrumentKind.PlasticStrip, Quantity.Length)] = (0.013m, 0.008m),
+        [(InstrumentKind.DialIndicator, Quantity.Length)] = (0.01m, 0.01m),
+        [(InstrumentKind.Rule, Quantity.Length)] = (0.5m, 0.5m),
+        [(InstrumentKind.Manometer, Quantity.Pressure)] = (0.02m, 0.03m),
+        [(InstrumentKind.PressureGauge, Quantity.Pressure)] = (10, 30),
+    };
+
+    private static readonly Dictionary<Quantity, (decimal Step, decimal Error)> OfQuantity = new()
+    {
+        [Quantity.Length] = (0.01m, 0.004m),
+        [Quantity.Pressure] = (10, 30),
+        [Quantity.Mass] = (1, 1),
+        [Quantity.Angle] = (5, 5),
+        [Quantity.Volume] = (0.1m, 0.2m),
+        [Quantity.Force] = (5, 10),
+        [Quantity.Torque] = (1, 2),
+        [Quantity.Speed] = (10, 20),
+        [Quantity.Temperature] = (1, 2),
+        [Quantity.Viscosity] = (0.1m, 0.5m),
+        [Quantity.Share] = (1, 2),
+        [Quantity.Ratio] = (0.01m, 0.01m),
+    };
+
+    /// <summary>An instrument without a name of the first kind that does for the characteristic; its step and error in the base unit.</summary>
+    public static Instrument For(KnownCharacteristic entry)
+    {
+        var kind = entry.By.Count > 0 ? entry.By[0] : InstrumentKind.Other;
+        var (step, error) = OfKind.TryGetValue((kind, entry.Quantity), out var own) ? own : OfQuantity[entry.Quantity];
+        return new Instrument
+        {
+            Kind = kind,
+            Quantity = entry.Quantity,
+            Resolution = step,
+            PermissibleError = error,
+        };
+    }
+
+    /// <summary>
+    /// Whether an instrument can have read a characteristic at all: it measures the quantity, and, lengths apart, which any of them may take, it is of
+    /// a kind that does for it.
+    /// </summary>
+    public static bool CanRead(Instrument instrument, KnownCharacteristic entry) =>
+        instrument.Quantity == entry.Quantity
+        && (
+            entry.Quantity == Quantity.Length
+            || entry.By.Count == 0
+            || entry.By.Contains(instrument.Kind)
+            || instrument.Kind is InstrumentKind.HomeMade or InstrumentKind.Other
+        );
+}

@@ -1,3 +1,5 @@
+using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 
 namespace VividSleuth.Core.Gauge;
@@ -6,7 +8,7 @@ namespace VividSleuth.Core.Gauge;
 /// Which limit counts. The one home of the rule: the maker's before the shop's before a rule of thumb; of one source that for the kind of
 /// part before the one for all; then the newest. Whoever needs a nominal size or a limit asks here.
 /// </summary>
-public sealed class LimitBook(IReadOnlyList<Limit> limits, KnowledgeBase knowledge, Schools schools)
+public sealed class LimitBook(IReadOnlyList<Limit> limits, KnowledgeBase knowledge, Schools schools, EngineLayout layout)
 {
     private readonly Dictionary<(string Characteristic, string Kind), Limit[]> _ranked = [];
 
@@ -44,10 +46,23 @@ public sealed class LimitBook(IReadOnlyList<Limit> limits, KnowledgeBase knowled
             );
         }
 
-        var thumb = Thumbs.For(knowledge, characteristic, kind, schools.RingUse) is { } rule ? Thumbs.Apply(rule, sizeOf) : null;
+        var thumb = Thumbs.For(knowledge, characteristic, kind, schools.RingUse, layout) is { } rule ? Thumbs.Apply(rule, sizeOf) : null;
         return thumb is not null ? thumb with { Nominal = (double?)nominal?.Nominal }
             : nominal is null ? null
             : new AppliedLimit(null, null, nominal.Source, Fact.Text(nominal.SourceText), (double?)nominal.Nominal, null, nominal.Unit);
+    }
+
+    /// <summary>What a compression test is held against.</summary>
+    public CompressionLimits Compression()
+    {
+        var least = For(Characteristics.Compression, PartKinds.Bore, _ => null);
+        return new CompressionLimits(
+            For(Characteristics.CompressionShare, PartKinds.Bore, _ => null)?.ServiceLeast / 100,
+            least?.ServiceLeast,
+            least is null ? Fact.Of("gauge.no-source")
+                : least.IsRuleOfThumb ? Fact.Of("gauge.rule-of-thumb")
+                : least.SourceText
+        );
     }
 
     private static bool Bounds(Limit limit) => limit.Least is not null || limit.Most is not null || limit.Wear is not null;
@@ -66,12 +81,19 @@ public sealed class LimitBook(IReadOnlyList<Limit> limits, KnowledgeBase knowled
 /// <summary>Rules of thumb: which one applies, and what it comes to. The numbers stand in knowledge/limits.</summary>
 public static class Thumbs
 {
-    /// <summary>The rule for a characteristic: one for the kind of part before one for all, one for the use before one for any.</summary>
-    public static KnownRule? For(KnowledgeBase knowledge, string characteristic, string kind, RingUse use) =>
+    /// <summary>The rule for a characteristic: one for the kind of part before one for all, one for the use or the engine before one for any.</summary>
+    /// <param name="layout">The engine; without one, only rules for any engine.</param>
+    public static KnownRule? For(KnowledgeBase knowledge, string characteristic, string kind, RingUse use, EngineLayout? layout) =>
         knowledge
-            .RulesOfThumb.Where(r => r.Characteristic == characteristic && (r.On.Length == 0 || r.On == kind) && (r.Use is null || r.Use == use))
+            .RulesOfThumb.Where(r =>
+                r.Characteristic == characteristic
+                && (r.On.Length == 0 || r.On == kind)
+                && (r.Use is null || r.Use == use)
+                && (layout is null ? r.Applies.IsAny : r.Applies.Fits(layout))
+            )
             .OrderBy(r => r.On.Length == 0)
             .ThenBy(r => r.Use is null)
+            .ThenByDescending(r => r.Applies.Says())
             .FirstOrDefault();
 
     /// <param name="sizeOf">Size of a characteristic that the rule is a share of, base unit; null where it is not known.</param>

@@ -1,5 +1,4 @@
 using MathNet.Numerics.Statistics;
-using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
@@ -15,6 +14,12 @@ internal static class MeasuredSigns
 
     /// <summary>A rule of thumb is itself uncertain by about this share of its value.</summary>
     private const double ThumbSpread = 0.2;
+
+    /// <summary>What a compression says at most: a valve that hangs on a grain of carbon, a hose that leaks.</summary>
+    private const double CompressionSlip = 0.05;
+
+    /// <summary>Scatter of a compression from turn to turn, as a share of it. Common practice, no source.</summary>
+    private const double CompressionScatter = 0.03;
 
     /// <summary>How much lower than its peers a piston stands at the top when its rod is bent, mm. Common practice, no source.</summary>
     private const double DeckLow = 0.1;
@@ -121,13 +126,47 @@ internal static class MeasuredSigns
         }
     }
 
+    private static double Below(SheetFigure? figure, double? least)
+    {
+        if (figure is null || least is not { } bound)
+        {
+            return 0;
+        }
+
+        var measured = figure.Estimate!.AsMeasured();
+        var u = Uncertainty.Combine([measured.StandardUncertainty, CompressionScatter * figure.Value]);
+        return 1 - new Measured(measured.Value, u).ProbabilityAbove(bound);
+    }
+
     private static IEnumerable<MeasuredSign> OfCompression(SheetDraft draft)
     {
-        var test = CompressionTest.Evaluate(draft.Log.Compression(draft.Table), draft.Table.Engine);
-        foreach (var cylinder in test.Cylinders.Where(c => c.Kpa is not null))
+        var limits = draft.Limits.Compression();
+        var figures = draft.Figures.Where(f => f.Phase == Phase.AsFound).ToLookup(f => f.Characteristic, StringComparer.Ordinal);
+        var shares = figures[Characteristics.CompressionShare].ToDictionary(f => f.Place, StringComparer.Ordinal);
+        foreach (var figure in figures[Characteristics.Compression])
         {
-            var p = cylinder.Low ? 0.95 : 0.05;
-            yield return new MeasuredSign("compression-low", $"C{cylinder.Number}", p, 1 - p, cylinder.Words);
+            // One reading is one fact: of what it says against its fellows and by itself the stronger counts.
+            var share = shares.GetValueOrDefault(figure.Place);
+            var low = Math.Max(Below(figure, limits.Least), Below(share, 100 * limits.Share));
+            if (share is null && limits.Least is null)
+            {
+                continue;
+            }
+
+            var p = Math.Clamp(low, CompressionSlip, 1 - CompressionSlip);
+            yield return new MeasuredSign(
+                "compression-low",
+                figure.Place,
+                p,
+                1 - p,
+                Fact.Of(
+                    "gauge.compression-against",
+                    ("pressure", new Amount(figure.Value, Quantity.Pressure, 0)),
+                    ("share", new Percent((share?.Value ?? 100) / 100)),
+                    ("least", limits.Least is { } least ? new Amount(least, Quantity.Pressure, 0) : null),
+                    ("source", limits.Source)
+                )
+            );
         }
     }
 }

@@ -23,25 +23,6 @@ public sealed class ReadingBook
     /// <summary>How well an expansion is known, as a share of it. From memory.</summary>
     private const double ExpansionUncertainty = 0.05;
 
-    /// <summary>Readings without a known instrument: taken as read with an ordinary one of their kind.</summary>
-    private static readonly Instrument Ordinary = new() { Resolution = 0.01m, PermissibleError = 0.004m };
-
-    private static readonly Dictionary<Quantity, Instrument> OrdinaryOf = new()
-    {
-        [Quantity.Length] = Ordinary,
-        [Quantity.Pressure] = Unnamed(10, 30),
-        [Quantity.Mass] = Unnamed(1, 1),
-        [Quantity.Angle] = Unnamed(5, 5),
-        [Quantity.Volume] = Unnamed(0.1m, 0.2m),
-        [Quantity.Force] = Unnamed(5, 10),
-        [Quantity.Torque] = Unnamed(1, 2),
-        [Quantity.Speed] = Unnamed(10, 20),
-        [Quantity.Temperature] = Unnamed(1, 2),
-        [Quantity.Viscosity] = Unnamed(0.1m, 0.5m),
-        [Quantity.Share] = Unnamed(1, 2),
-        [Quantity.Ratio] = Unnamed(0.01m, 0.01m),
-    };
-
     private readonly AddressTable _table;
     private readonly KnowledgeBase _knowledge;
     private readonly Schools _schools;
@@ -106,10 +87,27 @@ public sealed class ReadingBook
             };
     }
 
-    /// <summary>The instrument of a reading; an ordinary one of its kind where none was noted.</summary>
-    public Instrument InstrumentOf(Reading reading) =>
-        _instruments.GetValueOrDefault(reading.Instrument)
-        ?? OrdinaryOf[_knowledge.Characteristic(reading.Characteristic)?.Quantity ?? Quantity.Length];
+    /// <summary>
+    /// The instrument of a reading; an ordinary one of its kind where none was noted, or one that cannot have read it: a blow-by in inches of water
+    /// has not the error of the compression gauge.
+    /// </summary>
+    public Instrument InstrumentOf(Reading reading)
+    {
+        var entry = _knowledge.Characteristic(reading.Characteristic)!;
+        return _instruments.GetValueOrDefault(reading.Instrument) is { } named && OrdinaryInstruments.CanRead(named, entry)
+            ? named
+            : OrdinaryInstruments.For(entry);
+    }
+
+    /// <summary>Readings whose noted instrument cannot have read them.</summary>
+    public IEnumerable<Reading> Misnamed =>
+        _cells
+            .Values.SelectMany(c => c)
+            .SelectMany(c => c.Readings)
+            .Where(r =>
+                _instruments.GetValueOrDefault(r.Instrument) is { } named
+                && !OrdinaryInstruments.CanRead(named, _knowledge.Characteristic(r.Characteristic)!)
+            );
 
     /// <summary>
     /// Repeats are readings of one level and one direction. Where a characteristic has levels or directions and the reading does not say
@@ -174,7 +172,8 @@ public sealed class ReadingBook
         );
         influences.Add(
             new Influence(
-                $"error/{instrument.Name}",
+                // Of readings without a name only those of one kind of instrument are taken to share it.
+                instrument.Name.Length > 0 ? $"error/{instrument.Name}" : $"error//{instrument.Kind}/{instrument.Quantity}",
                 Fact.Of("gauge.permissible-error", ("instrument", Called(instrument))),
                 Uncertainty.Rectangular((double)instrument.PermissibleError)
             )
@@ -209,7 +208,8 @@ public sealed class ReadingBook
         }
         else
         {
-            value = point.Select(r => (double)r.Value).Mean();
+            // A compression gauge only ever loses: of repeats the best counts.
+            value = entry.Id == Characteristics.Compression ? (double)point.Max(r => r.Value) : point.Select(r => (double)r.Value).Mean();
         }
 
         return Estimate.Of(value, influences);
@@ -266,6 +266,4 @@ public sealed class ReadingBook
     }
 
     private static object Called(Instrument instrument) => instrument.Name.Length > 0 ? instrument.Name : Fact.Of("gauge.unnamed-instrument");
-
-    private static Instrument Unnamed(decimal resolution, decimal error) => new() { Resolution = resolution, PermissibleError = error };
 }

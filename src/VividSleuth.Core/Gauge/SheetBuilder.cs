@@ -28,6 +28,18 @@ public static class SheetBuilder
             WorkedOut.Add(draft, phase);
         }
 
+        foreach (var misnamed in draft.Book.Misnamed.GroupBy(r => (r.Characteristic, r.Instrument)))
+        {
+            draft.Notes.Add(
+                Fact.Of(
+                    "gauge.misnamed-instrument",
+                    ("figure", knowledge.Characteristic(misnamed.Key.Characteristic)!.Name),
+                    ("places", misnamed.Select(r => r.Place).Distinct()),
+                    ("instrument", misnamed.Key.Instrument)
+                )
+            );
+        }
+
         var grades = GradeChecks.Of(draft);
         var signs = MeasuredSigns.Of(draft, grades);
         RingGapSchool.Note(draft);
@@ -54,7 +66,7 @@ public static class SheetBuilder
         foreach (var (place, id, phase) in measured)
         {
             var entry = draft.Knowledge.Characteristic(id)!;
-            if (id == Characteristics.Compression || entry.Derived)
+            if (entry.Derived)
             {
                 continue;
             }

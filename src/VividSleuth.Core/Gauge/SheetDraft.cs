@@ -18,7 +18,7 @@ internal sealed class SheetDraft
         Instruments = instruments;
         Schools = schools ?? Schools.Usual;
         Book = new ReadingBook(log, table, knowledge, instruments, Schools);
-        Limits = new LimitBook(log.Limits, knowledge, Schools);
+        Limits = new LimitBook(log.Limits, knowledge, Schools, table.Engine.Layout);
     }
 
     public GaugeLog Log { get; }

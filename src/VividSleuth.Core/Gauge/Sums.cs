@@ -4,7 +4,10 @@ using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
 
-/// <summary>Figures that are sums of others, such as a clearance; by every way that the knowledge gives, and the ways held against each other.</summary>
+/// <summary>
+/// Figures that are sums of others, such as a clearance; by every way that the knowledge gives, and the ways held
+/// against each other: those that agree within their doubt are one figure, those that do not are told, and the first counts.
+/// </summary>
 internal static class Sums
 {
     public static void Add(SheetDraft draft, Phase phase)
@@ -20,7 +23,7 @@ internal static class Sums
 
     private static void Add(SheetDraft draft, Address place, int nth, KnownCharacteristic entry, Phase phase)
     {
-        (Estimate Value, Fact From)? first = null;
+        (Estimate Value, Fact From)? told = null;
         foreach (var way in entry.Ways)
         {
             if (Sum(draft, place, nth, way, phase) is not { } sum)
@@ -28,15 +31,33 @@ internal static class Sums
                 continue;
             }
 
-            if (first is null)
+            if (told is null)
             {
-                first = (sum.Value, sum.From);
-                draft.Add(place, entry, phase, sum.Value, sum.From, derived: true);
+                told = (sum.Value, sum.From);
             }
-            else if (Differ(place, entry, first.Value, sum) is { } note)
+            else if (Differ(place, entry, told.Value, sum) is { } note)
             {
                 draft.Notes.Add(note);
             }
+            else
+            {
+                var both = Estimate.Together(told.Value.Value, sum.Value);
+                told = (
+                    both,
+                    Fact.Of(
+                        "gauge.two-ways-agree",
+                        ("a", Amount.Length(told.Value.Value.Value)),
+                        ("fromA", told.Value.From),
+                        ("b", Amount.Length(sum.Value.Value)),
+                        ("fromB", sum.From)
+                    )
+                );
+            }
+        }
+
+        if (told is { } figure)
+        {
+            draft.Add(place, entry, phase, figure.Value, figure.From, derived: true);
         }
     }
 

@@ -22,8 +22,9 @@ internal static class WorkedOut
             if (size is not null && draft.Log.Stroke is { } stroke)
             {
                 Ratio(draft, bore, piston, size, (double)stroke, phase);
-                Flutter(draft, piston, size, (double)stroke, phase);
             }
+
+            Flutter(draft, piston, phase);
 
             foreach (var ring in GappedRings.Select(k => draft.Table.Find(k, n)).OfType<Address>())
             {
@@ -31,9 +32,40 @@ internal static class WorkedOut
             }
         }
 
+        CompressionShares(draft, phase);
         foreach (var bearing in draft.Table.OfKind(MainBearing).Concat(draft.Table.OfKind("rod-bearing")))
         {
             Interference(draft, bearing, phase);
+        }
+    }
+
+    /// <summary>Each cylinder's compression in % of the highest; the error of the gauge that read both cancels.</summary>
+    private static void CompressionShares(SheetDraft draft, Phase phase)
+    {
+        var read = draft
+            .Table.OfKind(PartKinds.Bore)
+            .Select(b => (Bore: b, Kpa: draft.Book.Whole(b.Code, Characteristics.Compression, phase)))
+            .Where(x => x.Kpa is { Value: > 0 })
+            .ToArray();
+        if (read.Length < 2)
+        {
+            return;
+        }
+
+        var best = read.MaxBy(x => x.Kpa!.Value).Kpa!;
+        foreach (var (bore, kpa) in read)
+        {
+            draft.Add(
+                bore,
+                Characteristics.CompressionShare,
+                phase,
+                ReferenceEquals(kpa, best) ? Estimate.Exact(100) : Estimate.Through(v => 100 * v[0] / v[1], kpa!, best),
+                Fact.Of(
+                    "gauge.compression-share",
+                    ("pressure", new Amount(kpa!.Value, Quantity.Pressure, 0)),
+                    ("best", new Amount(best.Value, Quantity.Pressure, 0))
+                )
+            );
         }
     }
 
@@ -115,8 +147,8 @@ internal static class WorkedOut
         }
 
         var barrel = Estimate.Exact(PartMaterial.Of(bore.Kind.Id, draft.Table.Engine.Layout).Expansion);
-        var iron = Estimate.Exact(Material.CastIron.Expansion);
-        if (Through(draft, Formulas.GapClosing, ring, size, iron, hotRing, barrel, hotBore) is not { } closing)
+        var metal = Estimate.Exact(PartMaterial.Of(ring.Kind.Id, draft.Table.Engine.Layout).Expansion);
+        if (Through(draft, Formulas.GapClosing, ring, size, metal, hotRing, barrel, hotBore) is not { } closing)
         {
             return;
         }
@@ -131,7 +163,9 @@ internal static class WorkedOut
                 "gauge.gap-cold",
                 ("gap", Amount.Length(gap.Value, 2)),
                 ("ring", new Amount(hotRing.Value, Quantity.Temperature, 0)),
-                ("bore", new Amount(hotBore.Value, Quantity.Temperature, 0))
+                ("bore", new Amount(hotBore.Value, Quantity.Temperature, 0)),
+                ("ringOf", PartMaterial.Of(ring.Kind.Id, draft.Table.Engine.Layout).Name),
+                ("boreOf", PartMaterial.Of(bore.Kind.Id, draft.Table.Engine.Layout).Name)
             )
         );
         if (hot.Value < hot.Expanded)
@@ -142,24 +176,20 @@ internal static class WorkedOut
         }
     }
 
-    /// <summary>Speed at which the top ring's inertia overcomes the gas that holds it down. <see cref="Formulas.FlutterSpeed"/>.</summary>
-    private static void Flutter(SheetDraft draft, Address piston, Estimate size, double stroke, Phase phase)
+    /// <summary>Speed near which the top ring can begin to flutter. <see cref="Formulas.FlutterSpeed"/>.</summary>
+    private static void Flutter(SheetDraft draft, Address piston, Phase phase)
     {
         if (
             draft.Table.Find("ring-top", piston.Station) is not { } ring
+            || draft.Log.Stroke is not { } stroke
             || draft.Log.RodLength is not { } rod
-            || draft.Whole(ring, Characteristics.PartWeight, phase) is not { Value: > 0 } mass
-            || draft.Whole(ring, "ring-radial-thickness", phase) is not { } radial
-            || draft.Whole(draft.Table.Find(PartKinds.Engine, 0), "gas-pressure-over-ring", Phase.AsFound) is not { Value: > 0 } pressure
+            || draft.Book.Whole(ring.Code, "ring-width", phase) is not { } width
         )
         {
             return;
         }
 
-        if (
-            Through(draft, Formulas.FlutterSpeed, ring, Estimate.Exact(stroke), Estimate.Exact((double)rod), mass, pressure, size, radial) is
-            { } speed
-        )
+        if (Through(draft, Formulas.FlutterSpeed, ring, Estimate.Exact((double)stroke), Estimate.Exact((double)rod), width) is { } speed)
         {
             draft.Add(
                 ring,
@@ -168,9 +198,8 @@ internal static class WorkedOut
                 speed,
                 Fact.Of(
                     "gauge.flutter",
-                    ("mass", new Amount(mass.Value, Quantity.Mass, 1)),
-                    ("pressure", new Number(pressure.Value / 100, 1, true)),
-                    ("flank", new Number(Math.PI * (size.Value - radial.Value) * radial.Value))
+                    ("width", Amount.Length(width.Value, 2)),
+                    ("onset", new Number(100 * Math.Round(Formulas.FlutterOnset(width.Value) / 100)))
                 )
             );
         }

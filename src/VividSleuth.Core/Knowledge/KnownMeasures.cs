@@ -58,8 +58,8 @@ public sealed class KnownCharacteristic : Known
     public bool Derived { get; set; }
 
     /// <summary>
-    /// Ways to work it out as a sum of other characteristics. The first whose figures are all there counts; the others are held against
-    /// it.
+    /// Ways to work it out as a sum of other characteristics. Those that agree within their doubt count together; of those that do not, the first
+    /// whose figures are all there.
     /// </summary>
     public List<List<Term>> Ways { get; set; } = [];
 
@@ -99,6 +99,9 @@ public sealed class KnownRule : Known
 
     /// <summary>The use for which it holds; null is any.</summary>
     public RingUse? Use { get; set; }
+
+    /// <summary>Engines for which it holds.</summary>
+    public Applicability Applies { get; set; } = new();
 
     public double? Least { get; set; }
 

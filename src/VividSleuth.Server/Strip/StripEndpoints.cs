@@ -45,7 +45,8 @@ public sealed record StripSetup(int Version, string Script, decimal? Stroke, dec
 
 public sealed record CrankAnswer(IReadOnlyList<PistonPosition> Pistons, IReadOnlyList<CrankRange> AllDown);
 
-public sealed record PullerAnswer(ScrewThread Thread, double Pull, PullerCheck Check);
+/// <param name="Hub">Whether the hub’s threads hold; null where nobody asked.</param>
+public sealed record PullerAnswer(ScrewThread Thread, double Pull, PullerCheck Check, HubCheck? Hub);
 
 public static class StripEndpoints
 {
@@ -352,7 +353,18 @@ public static class StripEndpoints
 
     /// <summary>Proof load of puller bolts against a pull in kN, or against the torque in N·m on a forcing screw.</summary>
     /// <param name="grade">Name of a <see cref="BoltGrade"/>: class88, grade5 … A query is bound by exact case only, so it is read here.</param>
-    private static PullerAnswer Puller(string thread, string grade, int bolts, double? pull, double? torque, string? screw)
+    /// <param name="engaged">Length of thread in the hub, mm; the hub is checked where it is given.</param>
+    /// <param name="hub">Name of a <see cref="HubMetal"/>: steel, castIron, aluminium.</param>
+    private static PullerAnswer Puller(
+        string thread,
+        string grade,
+        int bolts,
+        double? pull,
+        double? torque,
+        string? screw,
+        double? engaged,
+        string? hub
+    )
     {
         if (!Enum.TryParse<BoltGrade>(grade, ignoreCase: true, out var known) || !Enum.IsDefined(known))
         {
@@ -367,7 +379,15 @@ public static class StripEndpoints
                     ? PullerHelp.PullOf(t, PullerHelp.Parse(screw))
                     : throw new ProblemException(Problem.Of("pull", "server.how-hard-pulled"))
             );
-        return new PullerAnswer(bolt, load, PullerHelp.Check(bolt, known, load, bolts));
+        var check = PullerHelp.Check(bolt, known, load, bolts);
+        if (engaged is not { } length)
+        {
+            return new PullerAnswer(bolt, load, check, null);
+        }
+
+        return Enum.TryParse<HubMetal>(hub, ignoreCase: true, out var metal) && Enum.IsDefined(metal)
+            ? new PullerAnswer(bolt, load, check, PullerHelp.Hub(bolt, check.Each, length, metal))
+            : throw new ProblemException(Problem.Of("hub", "server.no-such-metal", ("hub", hub), ("join", Enum.GetNames<HubMetal>())));
     }
 
     private static StripStep? StepOf(CaseReader reader, string id) => reader.Book.Step(id);

@@ -108,7 +108,7 @@ public sealed class SharedCasesTests
             .ToArray();
         var kind = c.GetProperty("kind").GetString()!;
         LimitBook.Nominal(limits, "crankpin-diameter", kind).ShouldBe(Figure(c, "nominal"), says);
-        var book = new LimitBook(limits, KnowledgeBase.BuiltIn, Schools.Usual);
+        var book = new LimitBook(limits, KnowledgeBase.BuiltIn, Schools.Usual, Start.InlineSix);
         book.Nominal("crankpin-diameter", kind).ShouldBe(Figure(c, "nominal"), says);
         var applied = book.For("crankpin-diameter", kind, _ => null);
         (applied is { Least: null, Most: null, Wear: null } ? null : applied?.SourceText.Say()).ShouldBe(

@@ -18,9 +18,12 @@ public sealed class FiguresTests
         PermissibleError = 0.002m,
     };
 
-    private static GaugeSheet Build(Action<EngineCase> fill, Schools? schools = null, params Instrument[] instruments)
+    private static GaugeSheet Build(Action<EngineCase> fill, Schools? schools = null, params Instrument[] instruments) =>
+        Build(Start.InlineSix, fill, schools, instruments);
+
+    private static GaugeSheet Build(EngineLayout layout, Action<EngineCase> fill, Schools? schools = null, params Instrument[] instruments)
     {
-        var c = Start.Case();
+        var c = Start.Case(layout);
         fill(c);
         return SheetBuilder.Build(c.GaugeLog(), Start.Table(c.Layout), KnowledgeBase.BuiltIn, instruments, schools);
     }
@@ -359,15 +362,13 @@ public sealed class FiguresTests
                 At("C1", "deck-height", 0.3),
                 At("H1J", "joint-thickness", 1.2),
                 At("H1J", "joint-bore", 89.5),
-                At("P1T", "part-weight", 12),
-                At("P1T", "ring-radial-thickness", 3.5),
-                At("EN", "gas-pressure-over-ring", 2000),
+                At("P1T", "ring-width", 1.5875),
             ]);
         });
         Figure(sheet, "C1", "compression-ratio").Value.ShouldBe(9.19, 0.01);
         Figure(sheet, "C1", "compression-ratio").Expanded.ShouldBeInRange(0.005, 0.2);
-        // 12 g, 20 bar on the flank of 929 mm²: reckoned by hand, 16,570 rpm.
-        Figure(sheet, "P1T", "flutter-speed").Value.ShouldBe(16_570, 30);
+        // 53,200 ft/s² are 16,215 m/s²; 0.040 m · (1 + 40/140) = 0.05143: reckoned by hand, 561.5 rad/s.
+        Figure(sheet, "P1T", "flutter-speed").Value.ShouldBe(5362, 10);
     }
 
     [Fact]
@@ -724,5 +725,72 @@ public sealed class FiguresTests
         c.Readings.AddRange(Enumerable.Range(1, 6).Select(n => At($"R{n}U", "shell-wall", 1.5)));
         GaugeEntries.Expected(c.Readings, c.Limits, Start.Table(c.Layout), "shell-wall", "main-shell-upper", Phase.AsFound).Median.ShouldBeNull();
         GaugeEntries.Expected(c.Readings, c.Limits, Start.Table(c.Layout), "shell-wall", "rod-shell-lower", Phase.AsFound).Median.ShouldBe(1.5m);
+    }
+
+    /// <summary>A blow-by of 15 inches of water that somebody noted under the compression gauge: not ± 140 inches.</summary>
+    [Fact]
+    public void A_running_figure_never_takes_the_error_of_another_instrument()
+    {
+        var gauge = new Instrument
+        {
+            Name = "Compression gauge",
+            Kind = InstrumentKind.PressureGauge,
+            Quantity = Quantity.Pressure,
+            Resolution = 20,
+            PermissibleError = 50,
+        };
+        const double InchesOfWater = 0.24908891;
+        var sheet = Build(c => c.Readings.Add(At("EN", "blow-by", 15 * InchesOfWater, instrument: "Compression gauge")), instruments: gauge);
+        Figure(sheet, "EN", "blow-by").Expanded.ShouldBeLessThan(0.5 * InchesOfWater);
+        sheet.Notes.ShouldContain(n => n.Contains("cannot read it"));
+        // What it can read it reads with its own error.
+        var test = Build(c => c.Readings.Add(At("C1", "compression", 1000, instrument: "Compression gauge")), instruments: gauge);
+        Figure(test, "C1", "compression").Expanded.ShouldBeGreaterThan(50);
+        test.Notes.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Two_ways_that_agree_say_so_and_tighten_the_figure()
+    {
+        Reading[] bySizes =
+        [
+            At("R4", "shell-inside-diameter", 72.050),
+            At("K4", "crankpin-diameter", 72.000),
+        ];
+        var alone = Figure(Build(c => c.Readings.AddRange(bySizes)), "R4", "big-end-clearance");
+        var both = Figure(Build(c => c.Readings.AddRange([.. bySizes, At("R4", "big-end-strip", 0.052)])), "R4", "big-end-clearance");
+        both.Expanded.ShouldBeLessThan(alone.Expanded);
+        both.Value.ShouldBeInRange(0.05, 0.052);
+        both.From.ShouldContain("agree");
+        // One that lies far off is told, and the first counts as it did.
+        var apart = Build(c => c.Readings.AddRange([.. bySizes, At("R4", "big-end-strip", 0.150)]));
+        Figure(apart, "R4", "big-end-clearance").Value.ShouldBe(0.05, 1e-9);
+        apart.Notes.ShouldContain(n => n.Contains("differ by"));
+    }
+
+    /// <summary>An alloy barrel grows with the piston: its ring's gap closes less, or opens. Common practice, no source.</summary>
+    [Fact]
+    public void A_hot_gap_is_reckoned_of_the_metals_of_ring_and_bore()
+    {
+        double Hot(Metal? bore) =>
+            Figure(
+                Build(
+                    Start.InlineSix with
+                    {
+                        BoreMetal = bore,
+                    },
+                    c =>
+                        c.Readings.AddRange([
+                            At("C1", "bore-diameter", 88, "middle", "across"),
+                            At("P1T", "ring-end-gap", 0.35),
+                            At("EN", "ring-temperature", 200),
+                            At("EN", "bore-temperature", 140),
+                        ])
+                ),
+                "P1T",
+                "ring-gap-hot"
+            ).Value;
+        Hot(null).ShouldBe(0.35 - (Math.PI * 88 * 10.5e-6 * 60), 1e-4);
+        Hot(Metal.Aluminium).ShouldBeGreaterThan(0.35);
     }
 }

@@ -108,6 +108,9 @@ public sealed class HelpTests
     [InlineData("M10", BoltGrade.Class109, 48.1, 0.1)]
     [InlineData("M12", BoltGrade.Class109, 70.0, 0.1)]
     [InlineData("M10", BoltGrade.Class88, 33.7, 0.1)]
+    // Above M16 class 8.8 is of another steel: 600 N/mm².
+    [InlineData("M16", BoltGrade.Class88, 91, 0.2)]
+    [InlineData("M20", BoltGrade.Class88, 147, 0.3)]
     [InlineData("1/2-20", BoltGrade.Grade8, 19.2 * 4.4482216, 0.15)]
     public void Proof_loads_are_those_of_the_standards(string thread, BoltGrade grade, double kilonewtons, double within) =>
         PullerHelp.ProofLoad(PullerHelp.Parse(thread), grade).ShouldBe(kilonewtons, within);
@@ -117,6 +120,15 @@ public sealed class HelpTests
     [InlineData("M10×1.5", 58.0, 0.05)]
     [InlineData("m12", 84.3, 0.05)]
     [InlineData("1/2-20", 0.160 * 645.16, 0.1)]
+    // Fine and coarse to M30: ISO 898-1, tables of stress areas.
+    [InlineData("M6", 20.1, 0.05)]
+    [InlineData("M10 fine", 61.2, 0.05)]
+    [InlineData("M12x1.5", 88.1, 0.05)]
+    [InlineData("M14 fine", 125, 0.5)]
+    [InlineData("M20 fine", 272, 0.5)]
+    [InlineData("M27", 459, 0.6)]
+    [InlineData("M30", 561, 0.6)]
+    [InlineData("M30 fine", 621, 0.6)]
     public void Stress_areas_are_those_of_the_standards(string thread, double area, double within) =>
         PullerHelp.Parse(thread).StressArea.ShouldBe(area, within);
 
@@ -128,8 +140,46 @@ public sealed class HelpTests
     [InlineData("1/0-20")]
     [InlineData("1/2-3")]
     [InlineData("bolt")]
+    [InlineData("M10x3")]
+    [InlineData("M11")]
+    [InlineData("M10x1.25 fine")]
     public void What_is_no_thread_is_refused(string text) =>
         Should.Throw<ProblemException>(() => PullerHelp.Parse(text)).Problems[0].Field.ShouldBe("thread");
+
+    /// <summary>SAE J429: a large bolt of grade 2 or 5 is of softer steel, 33 and 74 ksi; values from memory.</summary>
+    [Fact]
+    public void A_grade_falls_with_the_size_and_belongs_to_its_thread()
+    {
+        static double Stress(string thread, BoltGrade grade)
+        {
+            var of = PullerHelp.Parse(thread);
+            return PullerHelp.ProofLoad(of, grade) * 1000 / of.StressArea / 6.894757;
+        }
+
+        Stress("3/4-10", BoltGrade.Grade2).ShouldBe(55, 0.01);
+        Stress("7/8-9", BoltGrade.Grade2).ShouldBe(33, 0.01);
+        Stress("1-8", BoltGrade.Grade5).ShouldBe(85, 0.01);
+        Stress("1.25-7", BoltGrade.Grade5).ShouldBe(74, 0.01);
+        Should.Throw<ProblemException>(() => Stress("M10", BoltGrade.Grade8)).Problems[0].Field.ShouldBe("grade");
+        Should.Throw<ProblemException>(() => Stress("1/2-20", BoltGrade.Class88)).Problems[0].Field.ShouldBe("grade");
+    }
+
+    /// <summary>
+    /// VDI 2230: shear area of an internal thread π·d·m/P·(P/2 + (d − d₂)·tan 30°), with the flank diameter d₂ = d − 0.6495 P. M10 in 15 mm: by hand
+    /// 0.875 · π · 10 · 13.8 = 379 mm².
+    /// </summary>
+    [Fact]
+    public void A_soft_hub_strips_before_a_hard_bolt_breaks()
+    {
+        var m10 = PullerHelp.Parse("M10");
+        PullerHelp.Hub(m10, 20, 15, HubMetal.Aluminium).Strips.ShouldBe(0.110 * 379.3, 0.2);
+        PullerHelp.Hub(m10, 20, 15, HubMetal.Aluminium).Words.ShouldContain("hold");
+        PullerHelp.Hub(m10, 38, 15, HubMetal.Aluminium).Words.ShouldContain("too near");
+        PullerHelp.Hub(m10, 45, 15, HubMetal.Aluminium).Words.ShouldContain("strip before");
+        PullerHelp.Hub(m10, 45, 15, HubMetal.Steel).Share.ShouldBeLessThan(0.75);
+        PullerHelp.Hub(m10, 1, 1, HubMetal.Steel).Share.ShouldBeGreaterThan(1);
+        Should.Throw<ProblemException>(() => PullerHelp.Hub(m10, 1, 0, HubMetal.Steel)).Problems[0].Field.ShouldBe("engaged");
+    }
 
     [Fact]
     public void A_pull_near_the_proof_load_is_loud()

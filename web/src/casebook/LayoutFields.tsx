@@ -122,6 +122,11 @@ function Open<T extends string>({
   );
 }
 
+const metals: ['castIron' | 'steel' | 'aluminium', string][] = [
+  ['castIron', 'Cast iron'],
+  ['steel', 'Steel'],
+  ['aluminium', 'Alloy, bare or plated'],
+];
 const yesNo: ['yes' | 'no', string][] = [
   ['yes', 'Yes'],
   ['no', 'No'],
@@ -291,6 +296,18 @@ export function LayoutFields({ shape: l, rows, onChange, numbering }: Props) {
               ['wetLiner', 'Wet liners'],
               ['barrel', 'Barrels'],
             ]}
+          />
+          <Open
+            label="Bores are of"
+            value={l.boreMetal}
+            onChange={(boreMetal) => set({ boreMetal })}
+            options={metals}
+          />
+          <Open
+            label="Rings are of"
+            value={l.ringMetal}
+            onChange={(ringMetal) => set({ ringMetal })}
+            options={metals.slice(0, 2)}
           />
           <Open
             label="Oil jets under the pistons"

@@ -52,6 +52,8 @@ const blank: Fields = {
     feed: null,
     charging: null,
     oilJets: null,
+    boreMetal: null,
+    ringMetal: null,
     reliefValves: 1,
     bores: null,
     cooling: 'liquid',

@@ -16,6 +16,12 @@ const grades = [
   ['grade8', 'Gr 8'],
 ] as const;
 
+const hubs = [
+  ['steel', 'Steel'],
+  ['castIron', 'Cast iron'],
+  ['aluminium', 'Alloy'],
+] as const;
+
 type Grade = (typeof grades)[number][0];
 
 /** Whether the bolts of a puller carry the pull, before one flies. */
@@ -25,12 +31,16 @@ export function PullerHelp() {
   const [bolts, setBolts] = useState('2');
   const [torque, setTorque] = useState('120');
   const [screw, setScrew] = useState('M16');
+  const [engaged, setEngaged] = useState('15');
+  const [hub, setHub] = useState<(typeof hubs)[number][0]>('castIron');
   const query = {
     thread,
     grade,
     bolts: numberOrNull(bolts, { whole: true }) ?? 0,
     torque: numberOrNull(torque) ?? 0,
     screw,
+    engaged: numberOrNull(engaged) ?? undefined,
+    hub,
   };
   const answer = useQuery({
     queryKey: ['puller', query],
@@ -40,11 +50,13 @@ export function PullerHelp() {
     retry: false,
   });
   const check = answer.data?.check;
+  const threads = answer.data?.hub;
+  const worst = Math.max(check?.share ?? 0, threads?.share ?? 0);
   const tone = !check
     ? ''
-    : check.share > 1
+    : worst > 1
       ? 'border-lead bg-lead-tint'
-      : check.share > 0.75
+      : worst > 0.75
         ? 'border-brass bg-brass-tint'
         : 'border-oil bg-oil-tint';
   return (
@@ -78,7 +90,18 @@ export function PullerHelp() {
         </Field>
       </div>
       <Choice label="Mark on the bolts’ heads" value={grade} options={grades} onChange={setGrade} />
-      {[parseNumber(bolts, { whole: true }), parseNumber(torque)].map(
+      <div className="grid grid-cols-2 items-end gap-2">
+        <Field label="Thread in the hub, mm">
+          <input
+            className="entry fig"
+            inputMode="decimal"
+            value={engaged}
+            onChange={(e) => setEngaged(e.target.value)}
+          />
+        </Field>
+        <Choice label="The hub is of" value={hub} options={hubs} onChange={setHub} />
+      </div>
+      {[parseNumber(bolts, { whole: true }), parseNumber(torque), parseNumber(engaged)].map(
         (typed) =>
           typed.kind === 'bad' && (
             <p key={typed.text} role="alert" className="font-semibold text-lead">
@@ -91,6 +114,12 @@ export function PullerHelp() {
         <div className={`rounded-lg border-4 p-3 ${tone}`} aria-live="polite">
           <p className="text-2xl font-extrabold">{Math.round(check.share * 100)} % of the proof load</p>
           <p>{check.words}</p>
+          {threads && (
+            <p className="mt-1">
+              <b>Hub:</b> {threads.words} <span className="fig">{figure(threads.strips, '', 0)} kN</span> strip
+              one hole.
+            </p>
+          )}
           <p className="fig mt-1 text-sm">
             {answer.data!.thread.name}: {figure(check.proof, '', 1)} kN each · pull{' '}
             {figure(answer.data!.pull, '', 1)} kN, {figure(check.each, '', 1)} kN a bolt
@@ -98,7 +127,8 @@ export function PullerHelp() {
         </div>
       )}
       <p className="text-sm text-soft">
-        Proof load after ISO 898-1 and SAE J429; pull F = T / (0.2 · d), a rule of thumb for a dry thread.
+        Proof load after ISO 898-1 and SAE J429; pull F = T / (K · d) with K 0.12 for a greased
+        screw; the hub’s threads after VDI 2230. Rules of thumb: heat and patience come before force.
       </p>
     </div>
   );
