@@ -13,6 +13,8 @@ const move = { state: 'out', count: 1, hole: 0, length: null, keeping: 'bag', wh
 
 /** What a layout says besides the numbers of its cylinders. */
 const layoutMore = {
+  boreMetal: null,
+  ringMetal: null,
   valveGear: 'pushrod',
   inletValves: 1,
   exhaustValves: 1,
@@ -179,6 +181,7 @@ function newCase(key, head, start) {
           zones: [],
           marks: [],
           doneBy: 'running',
+          felt: false,
           note: '',
           ...fields,
         }),
@@ -321,6 +324,7 @@ const instruments = [
   calibrated: kind === 'homeMade' ? null : '2026-06-30',
   calibrationDue: name === 'Caliper 150' ? '2026-10-31' : kind === 'homeMade' ? null : '2027-06-30',
   method,
+  studied: [],
   version: 1,
   at: '2026-07-01T08:00:00+00:00',
   by: 'ines',

@@ -237,6 +237,7 @@ signedIn.MapShop();
 signedIn.MapPeople();
 signedIn.MapChanges();
 signedIn.MapInstruments();
+signedIn.MapGaugeStudies();
 signedIn.MapCasebook();
 signedIn.MapAnswers();
 signedIn.MapEvents();

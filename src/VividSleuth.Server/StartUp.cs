@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
@@ -220,6 +221,15 @@ public static class StartUp
             shop.Stock[i].By = "ines";
         }
 
+        foreach (var study in shop.Studies)
+        {
+            study.Id = Guid.CreateVersion7();
+            study.Version = 1;
+            study.At = db.Now();
+            study.By = "ines";
+        }
+
+        db.GaugeStudies.AddRange(shop.Studies);
         db.Lessons.AddRange(shop.Lessons);
         db.Stock.AddRange(shop.Stock);
         await db.SaveChangesAsync();
@@ -251,5 +261,5 @@ public static class StartUp
         await db.SaveChangesAsync();
     }
 
-    private sealed record DemoShop(List<Lesson> Lessons, List<StockPart> Stock);
+    private sealed record DemoShop(List<Lesson> Lessons, List<StockPart> Stock, List<GaugeStudy> Studies);
 }

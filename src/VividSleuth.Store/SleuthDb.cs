@@ -30,6 +30,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     public DbSet<Instrument> Instruments => Set<Instrument>();
 
+    public DbSet<GaugeStudy> GaugeStudies => Set<GaugeStudy>();
+
     public DbSet<Change> Changes => Set<Change>();
 
     public DbSet<PhotoContent> PhotoContents => Set<PhotoContent>();
@@ -105,7 +107,10 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
         var shop = ChangeTracker
             .Entries()
-            .Any(e => e.State is EntityState.Added or EntityState.Modified && e.Entity is Instrument or ShopSettings or ShopCause or ShopScript);
+            .Any(e =>
+                e.State is EntityState.Added or EntityState.Modified
+                && e.Entity is Instrument or GaugeStudy or ShopSettings or ShopCause or ShopScript
+            );
         if (!shop && !ChangeTracker.Entries<CaseRecord>().Any(e => e.State is EntityState.Added or EntityState.Modified))
         {
             return await base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
@@ -216,6 +221,16 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.Property(i => i.Id).ValueGeneratedNever();
             e.Property(i => i.Version).IsConcurrencyToken();
             e.HasIndex(i => i.Name).IsUnique();
+            AsJson(e.Property(i => i.Studied)).HasDefaultValueSql("'[]'::jsonb");
+        });
+        builder.Entity<GaugeStudy>(e =>
+        {
+            e.ToTable("gauge_studies");
+            e.Property(s => s.Id).ValueGeneratedNever();
+            e.Property(s => s.Version).IsConcurrencyToken();
+            AsJson(e.Property(s => s.Parts));
+            AsJson(e.Property(s => s.People));
+            AsJson(e.Property(s => s.Readings));
         });
         builder.Entity<Change>(e =>
         {

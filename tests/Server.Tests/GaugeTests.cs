@@ -486,4 +486,113 @@ public sealed class GaugeTests(Shop shop)
 
         await serving;
     }
+
+    private static async Task<JsonNode> NewStudy(HttpClient client, string instrument, string id)
+    {
+        var plan = new JsonObject
+        {
+            ["name"] = "pins of this bench",
+            ["characteristic"] = "crankpin-diameter",
+            ["instrument"] = instrument,
+            ["unit"] = "mm",
+            ["parts"] = new JsonArray("one", "two", "three"),
+            ["people"] = new JsonArray("Ada", "Ben"),
+            ["trials"] = 2,
+            ["version"] = 0,
+        };
+        return await client.PutAsJsonAsync($"/api/gauge-studies/{id}", plan).Json();
+    }
+
+    /// <summary>Two people write into a study at once, one request comes twice, and what it comes to goes into the instrument and its figures.</summary>
+    [Fact]
+    public async Task A_study_by_two_people_at_once_goes_into_the_instrument()
+    {
+        var (client, at) = await shop.NewCase();
+        var name = $"Micrometer {Guid.CreateVersion7():N}";
+        var instrument = Instrument(name);
+        await client.PutAsJsonAsync($"/api/instruments/{instrument["id"]}", instrument).Json();
+        var id = Guid.CreateVersion7().ToString();
+        (await NewStudy(client, name, id))["missing"]!.GetValue<int>().ShouldBe(12);
+        (await NewStudy(client, name, id))["study"]!["version"]!.GetValue<int>().ShouldBe(1);
+        (await client.PostAsync($"/api/gauge-studies/{id}/take-over", null)).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        string[] parts = ["one", "two", "three"];
+        var entries = (
+            from person in new[] { "Ada", "Ben" }
+            from trial in new[] { 1, 2 }
+            from p in Enumerable.Range(0, 3)
+            select new JsonObject
+            {
+                ["id"] = Guid.CreateVersion7(),
+                ["part"] = parts[p],
+                ["person"] = person,
+                ["trial"] = trial,
+                ["typed"] = $"71.9{p}{(person == "Ada" ? 2 : 5)}{trial}",
+            }
+        ).ToArray();
+        await Task.WhenAll(
+            entries.Concat(entries.Take(3)).Select(async e => await client.PostAsJsonAsync($"/api/gauge-studies/{id}/readings", e.DeepClone()).Json())
+        );
+        var study = (await client.GetFromJsonAsync<JsonArray>("/api/gauge-studies"))!.Single(s => s!["study"]!["id"]!.ToString() == id)!;
+        study["missing"]!.GetValue<int>().ShouldBe(0);
+        study["study"]!["readings"]!.AsArray().Count.ShouldBe(12);
+        study["answer"]!["reproducibility"]!.GetValue<double>().ShouldBe(0.003 / Math.Sqrt(2), 0.0001);
+
+        await client.PostAsJsonAsync($"{at}/readings", Reading("K1", "crankpin-diameter", "71.98", b => b["instrument"] = name)).Json();
+        async Task<double> Expanded() =>
+            (await client.GetFromJsonAsync<JsonObject>($"{at}/gauge/budget?place=K1&characteristic=crankpin-diameter"))![
+                "expanded"
+            ]!.GetValue<double>();
+        var before = await Expanded();
+        var taken = await client.PostAsync($"/api/gauge-studies/{id}/take-over", null).Json();
+        taken["studied"]!.AsArray().Count.ShouldBe(1);
+        (await client.PostAsync($"/api/gauge-studies/{id}/take-over", null).Json())["version"]!.ToString().ShouldBe(taken["version"]!.ToString());
+        (await Expanded()).ShouldBeGreaterThan(before + 0.002);
+        // Changing the instrument does not lose what was learned of it.
+        instrument["version"] = taken["version"]!.GetValue<int>();
+        instrument["permissibleError"] = 0.003;
+        (await client.PutAsJsonAsync($"/api/instruments/{instrument["id"]}", instrument).Json())["studied"]!.AsArray().Count.ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task A_reading_of_no_cell_and_a_plan_that_tells_nothing_are_refused()
+    {
+        var (client, _) = await shop.NewCase();
+        var id = Guid.CreateVersion7().ToString();
+        await NewStudy(client, "any", id);
+        async Task<string> Refused(string part, string typed)
+        {
+            var answer = await client.PostAsJsonAsync(
+                $"/api/gauge-studies/{id}/readings",
+                new JsonObject
+                {
+                    ["id"] = Guid.CreateVersion7(),
+                    ["part"] = part,
+                    ["person"] = "Ada",
+                    ["trial"] = 1,
+                    ["typed"] = typed,
+                }
+            );
+            answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+            return await answer.Content.ReadAsStringAsync();
+        }
+
+        (await Refused("four", "71.9")).ShouldContain("no part");
+        (await Refused("one", "about right")).ShouldNotBeEmpty();
+        (await Refused("one", "+.01")).ShouldNotBeEmpty();
+        var alone = await client.PutAsJsonAsync(
+            $"/api/gauge-studies/{Guid.CreateVersion7()}",
+            new JsonObject
+            {
+                ["name"] = "alone",
+                ["characteristic"] = "crankpin-diameter",
+                ["instrument"] = "any",
+                ["unit"] = "mm",
+                ["parts"] = new JsonArray("one", "two"),
+                ["people"] = new JsonArray("Ada"),
+                ["trials"] = 2,
+                ["version"] = 0,
+            }
+        );
+        alone.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+    }
 }

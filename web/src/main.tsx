@@ -27,6 +27,7 @@ const Trace = lazy(() => import('./trace/Trace').then((m) => ({ default: m.Trace
 const Verdict = lazy(() => import('./verdict/Verdict').then((m) => ({ default: m.Verdict })));
 const Stock = lazy(() => import('./shop/Stock').then((m) => ({ default: m.Stock })));
 const Ways = lazy(() => import('./shop/Ways').then((m) => ({ default: m.Ways })));
+const Studies = lazy(() => import('./gauge/Studies').then((m) => ({ default: m.Studies })));
 const Instruments = lazy(() => import('./shop/Instruments').then((m) => ({ default: m.Instruments })));
 const Reckoners = lazy(() => import('./gauge/Reckoners').then((m) => ({ default: m.Reckoners })));
 const People = lazy(() => import('./shop/People').then((m) => ({ default: m.People })));
@@ -104,6 +105,9 @@ createRoot(document.getElementById('root')!).render(
                   </Route>
                   <Route element={<Titled title="Instruments" />}>
                     <Route path="instruments" element={<Instruments />} />
+                  </Route>
+                  <Route element={<Titled title="Gauge studies" />}>
+                    <Route path="studies" element={<Studies />} />
                   </Route>
                   <Route element={<Titled title="Practice" />}>
                     <Route path="practice" element={<Practice />} />

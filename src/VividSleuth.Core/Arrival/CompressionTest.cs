@@ -59,42 +59,49 @@ public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinder
             yield return Fact.Of("arrival.cylinder-not-measured-yet", ("cylinders", cylinders.Where(c => c.Kpa is null).Select(c => c.Number)));
         }
 
-        (string, object?)[] least =
-        [
-            ("least", limits.Least is { } l ? new Amount(l, Quantity.Pressure, 0) : null),
-            ("source", limits.Source),
-        ];
+        var least = limits.Least is { } l ? new Amount(l, Quantity.Pressure, 0) : null;
         var below = known.Where(c => c.Kpa < limits.Least).Select(c => c.Number).ToArray();
         if (below.Length == known.Length)
         {
             // What holds for all alike is neither one ring nor one valve: a share of the best and oil down the bore say nothing then.
             yield return Fact.Of(
                 known.Length > 1 ? "arrival.all-low" : "arrival.one-low",
-                [("most", new Amount(known.Max(c => c.Kpa!.Value), Quantity.Pressure, 0)), .. least]
+                ("most", new Amount(known.Max(c => c.Kpa!.Value), Quantity.Pressure, 0)),
+                ("least", least),
+                ("source", limits.Source)
             );
             yield break;
         }
 
         if (known.Length == 1)
         {
-            yield return Fact.Of(limits.Least is null ? "arrival.one-cylinder-alone-says-little" : "arrival.one-cylinder-is-not-low", least);
+            yield return Fact.Of(
+                limits.Least is null ? "arrival.one-cylinder-alone-says-little" : "arrival.one-cylinder-is-not-low",
+                ("least", least),
+                ("source", limits.Source)
+            );
             yield break;
         }
 
         var low = known.Where(c => c.Ratio < limits.Share).Select(c => c.Number).ToHashSet();
-        var share = ("share", (object?)new Percent(limits.Share ?? 0));
+        var share = new Percent(limits.Share ?? 0);
         if (below.Length > 0)
         {
-            yield return Fact.Of("arrival.cylinder-below-least", [("cylinders", below), .. least]);
+            yield return Fact.Of("arrival.cylinder-below-least", ("cylinders", below), ("least", least), ("source", limits.Source));
         }
 
         if (low.Count == 0 && below.Length == 0)
         {
-            yield return Fact.Of(limits.Least is null ? "arrival.alike-and-no-least-known" : "arrival.alike-and-high-enough", [share, .. least]);
+            yield return Fact.Of(
+                limits.Least is null ? "arrival.alike-and-no-least-known" : "arrival.alike-and-high-enough",
+                ("share", share),
+                ("least", least),
+                ("source", limits.Source)
+            );
         }
         else if (low.Count > 0)
         {
-            yield return Fact.Of("arrival.cylinder-below-highest", ("cylinders", low.Order()), share);
+            yield return Fact.Of("arrival.cylinder-below-highest", ("cylinders", low.Order()), ("share", share));
             foreach (var n in low)
             {
                 foreach (var next in engine.Neighbours(n).Where(c => c.Number > n && low.Contains(c.Number)))

@@ -104,11 +104,13 @@ public sealed class CaseReader
         _table = new(() => engineCase.Places(with));
         _here = new(() => engineCase.Within(Table));
         _section = new(() => LongSection.Of(Table));
-        _compression = new(() => CompressionTest.Evaluate(
-            Here.GaugeLog().Compression(Table),
-            Table.Engine,
-            new LimitBook(Here.Limits, knowledge, Schools, Table.Engine.Layout).Compression()
-        ));
+        _compression = new(() =>
+            CompressionTest.Evaluate(
+                Here.GaugeLog().Compression(Table),
+                Table.Engine,
+                new LimitBook(Here.Limits, knowledge, Schools, Table.Engine.Layout).Compression()
+            )
+        );
         _book = new(() => new StripBook(Here.StripLog(), Table, knowledge));
         _strip = new(() => StripPlanner.Plan(Book));
         _gauge = new(() => SheetBuilder.Build(Here.GaugeLog(), Table, knowledge, instruments, schools));

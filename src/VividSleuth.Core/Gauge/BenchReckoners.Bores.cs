@@ -70,9 +70,7 @@ public static partial class BenchReckoners
                                     Quantity.Ratio,
                                     0,
                                     Fact.Of(
-                                        d.Length == 2
-                                            ? "reckoners.two-directions-see-nothing-oval"
-                                            : "reckoners.few-directions-see-nothing-lobed",
+                                        d.Length == 2 ? "reckoners.two-directions-see-nothing-oval" : "reckoners.few-directions-see-nothing-lobed",
                                         ("directions", d.Length)
                                     )
                                 ),
@@ -155,11 +153,7 @@ public static partial class BenchReckoners
                 Formulas.FlutterSpeed.Equation,
                 Formulas.FlutterSpeed.Source,
                 "flutter",
-                [
-                    F(Formulas.FlutterSpeed, "stroke", "80"),
-                    F(Formulas.FlutterSpeed, "rod", "140"),
-                    F(Formulas.FlutterSpeed, "width", "1.5"),
-                ]
+                [F(Formulas.FlutterSpeed, "stroke", "80"), F(Formulas.FlutterSpeed, "rod", "140"), F(Formulas.FlutterSpeed, "width", "1.5")]
             )
             {
                 Work = g =>
@@ -179,6 +173,41 @@ public static partial class BenchReckoners
                             Fact.Of("reckoners.acceleration", ("value", new Number(Formulas.FlutterOnset(g["width"]))))
                         ),
                     ],
+            },
+            new(
+                "port",
+                "bores-pistons-and-rings",
+                Equation: $"{Formulas.PortOpens.Equation}; {Formulas.PortShare.Equation}",
+                Formulas.PortOpens.Source,
+                "crank",
+                [
+                    F(Formulas.PortOpens, "stroke", "58"),
+                    F(Formulas.PortOpens, "rod", "115"),
+                    F(Formulas.PortOpens, "height", "33"),
+                    F(Formulas.PortOpens, "deck", "0.5"),
+                    F(Formulas.PortShare, "bore", "62"),
+                    F(Formulas.PortShare, "chord", "40"),
+                ]
+            )
+            {
+                Work = g =>
+                {
+                    var opens = Formulas.PortOpens.Of(g["stroke"], g["rod"], g["height"], g["deck"]);
+                    var share = Formulas.PortShare.Of(g["bore"], g["chord"]);
+                    var usual = g.Thumb("port-share", PartKinds.Bore, 1);
+                    return
+                    [
+                        new("opens-after-top-dead-centre", opens, Quantity.Angle, 1),
+                        new("stays-open-for", 360 - (2 * opens), Quantity.Angle, 1),
+                        new(
+                            "chord-beside-the-bore",
+                            share,
+                            Quantity.Share,
+                            0,
+                            share > usual.Most ? Fact.Of("reckoners.more-than-rule-thumb") : Fact.Of("reckoners.usual")
+                        ),
+                    ];
+                },
             },
             new(
                 "piston",

@@ -223,6 +223,41 @@ public static class Formulas
             v => Math.Pow(v[0] / v[2], 2) * (v[4] / 1000) * (v[3] / 60) / (v[5] / (v[0] * v[1]) * 1e6)
         );
 
+    /// <summary>Crank angle past top dead centre at which the edge of a flat crown passes the upper edge of a port.</summary>
+    public static Formula PortOpens { get; } =
+        new(
+            "port-opens",
+            Equation: "cos θ = (k² + r² − l²) / (2 r k); k = r + l − (height − deck)",
+            Source: "the slider crank, any dynamics text",
+            Quantity.Angle,
+            [Stroke, Rod, Length("height", "port-edge-below-the-deck", 0, 2000), Length("deck", "deck-height-below-above", -50, 100)],
+            new WorkedFigure([90, 145, 90, 0], 180, 1e-4, Source: "a port at the bottom of the stroke opens at bottom dead centre"),
+            v =>
+            {
+                Turns(v[0], v[1]);
+                var (r, down) = (v[0] / 2, v[2] - v[3]);
+                if (down < 0 || down > v[0])
+                {
+                    throw new ProblemException(Problem.Of("height", "gauge.port-not-in-the-stroke"));
+                }
+
+                var k = r + v[1] - down;
+                return Math.Acos(Math.Clamp(((k * k) + (r * r) - (v[1] * v[1])) / (2 * r * k), -1, 1)) * 180 / Math.PI;
+            }
+        );
+
+    /// <summary>Chord of a port in % of the bore.</summary>
+    public static Formula PortShare { get; } =
+        new(
+            "port-share",
+            Equation: "share = chord / bore",
+            Source: "plane geometry",
+            Quantity.Share,
+            [Bore, Length("chord", "chord-of-the-port", 1, 1000)],
+            new WorkedFigure([60, 42], 70, 1e-9, Source: "worked by hand"),
+            v => v[1] <= v[0] ? 100 * v[1] / v[0] : throw new ProblemException(Problem.Of("chord", "gauge.chord-wider-than-the-bore"))
+        );
+
     /// <summary>Rate of a spring in N/mm from two loads and heights.</summary>
     public static Formula SpringRate { get; } =
         new(
@@ -293,6 +328,8 @@ public static class Formulas
         FlutterSpeed,
         HatchAngle,
         BearingClearance,
+        PortOpens,
+        PortShare,
         Sommerfeld,
         SpringRate,
         ScrewPull,

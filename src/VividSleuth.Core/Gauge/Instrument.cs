@@ -34,6 +34,9 @@ public sealed class Instrument : IShopRecord
     /// <summary>How it is used; of a home-made method how it is done and where its uncertainty comes from.</summary>
     public string Method { get; set; } = "";
 
+    /// <summary>How well the shop reads with it, by studies that somebody took over; one for a characteristic.</summary>
+    public List<StudiedScatter> Studied { get; set; } = [];
+
     public int Version { get; set; }
 
     public DateTimeOffset At { get; set; }
@@ -152,6 +155,8 @@ public static class OrdinaryInstruments
         [(InstrumentKind.FeelerGauge, Quantity.Length)] = (0.01m, 0.005m),
         [(InstrumentKind.PlasticStrip, Quantity.Length)] = (0.013m, 0.008m),
         [(InstrumentKind.DialIndicator, Quantity.Length)] = (0.01m, 0.01m),
+        [(InstrumentKind.RoughnessTester, Quantity.Length)] = (0.00001m, 0.00005m),
+        [(InstrumentKind.HardnessTester, Quantity.Ratio)] = (1, 2),
         [(InstrumentKind.Rule, Quantity.Length)] = (0.5m, 0.5m),
         [(InstrumentKind.Manometer, Quantity.Pressure)] = (0.02m, 0.03m),
         [(InstrumentKind.PressureGauge, Quantity.Pressure)] = (10, 30),

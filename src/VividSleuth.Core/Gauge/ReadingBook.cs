@@ -157,7 +157,29 @@ public sealed class ReadingBook
         var here = $"{first.Place}/{first.Characteristic}/{first.Station}/{first.Direction}/{first.Phase}/{first.Id}";
         var influences = new List<Influence>(6);
         var ofMean = 0.0;
-        if (_scatter.TryGetValue((first.Characteristic, first.Instrument), out var scatter) && scatter.Deviation > 0)
+        var studied = instrument.Studied.Find(s => s.Characteristic == first.Characteristic);
+        var scatter = _scatter.GetValueOrDefault((first.Characteristic, first.Instrument));
+        // Of the repeats of the case and those of the shop's study the more numerous tell the scatter better.
+        if (studied is not null && studied.RepeatFreedom > scatter.Freedom)
+        {
+            scatter = (studied.Repeatability, studied.RepeatFreedom);
+        }
+
+        if (studied is { Reproducibility: > 0 })
+        {
+            // Who reads two parts reads both in his own way.
+            var person = first.ReadBy.Length > 0 ? first.ReadBy : first.By;
+            influences.Add(
+                new Influence(
+                    $"person/{person}/{instrument.Name}/{first.Characteristic}",
+                    Fact.Of("gauge.between-people", ("study", studied.Study)),
+                    studied.Reproducibility,
+                    studied.PeopleFreedom
+                )
+            );
+        }
+
+        if (scatter.Deviation > 0)
         {
             ofMean = scatter.Deviation / Math.Sqrt(n);
             influences.Add(new Influence($"scatter/{here}", Fact.Of("gauge.scatter-repeats-over", ("n", n)), ofMean, scatter.Freedom));
@@ -173,7 +195,9 @@ public sealed class ReadingBook
         influences.Add(
             new Influence(
                 // Of readings without a name only those of one kind of instrument are taken to share it.
-                instrument.Name.Length > 0 ? $"error/{instrument.Name}" : $"error//{instrument.Kind}/{instrument.Quantity}",
+                instrument.Name.Length > 0
+                    ? $"error/{instrument.Name}"
+                    : $"error//{instrument.Kind}/{instrument.Quantity}",
                 Fact.Of("gauge.permissible-error", ("instrument", Called(instrument))),
                 Uncertainty.Rectangular((double)instrument.PermissibleError)
             )

@@ -25,6 +25,7 @@ internal static class WorkedOut
             }
 
             Flutter(draft, piston, phase);
+            Ports(draft, bore, size, phase);
 
             foreach (var ring in GappedRings.Select(k => draft.Table.Find(k, n)).OfType<Address>())
             {
@@ -205,11 +206,62 @@ internal static class WorkedOut
         }
     }
 
+    /// <summary>When a two-stroke's port opens, and how wide it is. <see cref="Formulas.PortOpens"/>, <see cref="Formulas.PortShare"/>.</summary>
+    private static void Ports(SheetDraft draft, Address bore, Estimate? size, Phase phase)
+    {
+        if (
+            draft.Book.Whole(bore.Code, "port-timing-height", phase) is { } height
+            && draft.Log.Stroke is { } stroke
+            && draft.Log.RodLength is { } rod
+        )
+        {
+            var deck = draft.Whole(bore, "deck-height", phase) ?? Estimate.Exact(0);
+            if (Through(draft, Formulas.PortOpens, bore, Estimate.Exact((double)stroke), Estimate.Exact((double)rod), height, deck) is { } opens)
+            {
+                draft.Add(
+                    bore,
+                    "port-opens",
+                    phase,
+                    opens,
+                    Fact.Of(
+                        "gauge.port",
+                        ("height", Amount.Length(height.Value, 2)),
+                        ("deck", Amount.Length(deck.Value, 2)),
+                        ("open", new Amount(360 - (2 * opens.Value), Quantity.Angle, 0))
+                    )
+                );
+            }
+        }
+
+        if (
+            size is not null
+            && draft.Book.Whole(bore.Code, "port-chord", phase) is { } chord
+            && Through(draft, Formulas.PortShare, bore, size, chord) is { } share
+        )
+        {
+            draft.Add(
+                bore,
+                "port-share",
+                phase,
+                share,
+                Fact.Of("gauge.port-of", ("chord", Amount.Length(chord.Value, 2)), ("bore", Amount.Length(size.Value, 2)))
+            );
+        }
+    }
+
     /// <summary>How tight a rolling bearing sits on its shaft: by its own bore where that was measured, else by its tolerance (<see cref="Fits"/>).</summary>
     private static void Interference(SheetDraft draft, Address bearing, Phase phase)
     {
         var shaft = Kin.Of(draft.Table, bearing, bearing.Kind.Id == MainBearing ? PartKinds.MainJournal : PartKinds.Crankpin);
-        if (shaft is null || draft.Whole(shaft, Characteristics.SeatDiameter, phase) is not { } seat)
+        if (
+            shaft is null
+            || draft.Whole(shaft, Characteristics.SeatDiameter, phase) is not { } seat
+            // So that nothing is told twice, something of the phase itself must be in it.
+            || (
+                draft.Book.Cells(shaft.Code, Characteristics.SeatDiameter, phase).Count == 0
+                && draft.Book.Cells(bearing.Code, "bearing-bore", phase).Count == 0
+            )
+        )
         {
             return;
         }

@@ -26,4 +26,8 @@ public enum InstrumentKind
     HomeMade,
 
     Other,
+
+    RoughnessTester,
+
+    HardnessTester,
 }

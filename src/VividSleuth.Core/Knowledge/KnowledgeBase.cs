@@ -81,7 +81,8 @@ public sealed class KnowledgeBase
 
     public StripScript? Script(string id) => _scripts.GetValueOrDefault(id);
 
-    public KnownCharacteristic? Characteristic(string id) => _characteristics.GetValueOrDefault(id);
+    /// <summary>What can be measured under an id: of the knowledge, or a dimension of somebody’s own (<see cref="OwnDimension"/>).</summary>
+    public KnownCharacteristic? Characteristic(string id) => _characteristics.GetValueOrDefault(id) ?? OwnDimension.Find(id);
 
     /// <param name="files">Name and text of each file; the folder in the name says what it holds.</param>
     /// <param name="lints">What each room asks of its own entries; the entries themselves are always checked.</param>

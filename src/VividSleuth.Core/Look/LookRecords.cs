@@ -46,6 +46,9 @@ public sealed class Finding : CaseRecord
     /// <summary>Whose doing it is; what the strip or an earlier hand did is told, and says nothing of why the engine failed.</summary>
     public DoneBy DoneBy { get; set; }
 
+    /// <summary>Told by the hand alone: turned, rocked or lifted, and found so; the place was not opened.</summary>
+    public bool Felt { get; set; }
+
     public string Note { get; set; } = "";
 
     /// <summary>It may tell why the engine failed.</summary>

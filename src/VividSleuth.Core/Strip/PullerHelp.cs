@@ -104,9 +104,7 @@ public static class PullerHelp
                 var pitch = parts.Length == 2 ? Number(parts[1]) : pitches[fine ? 1 : 0];
                 return pitch is { } p && pitches.Contains(p)
                     ? new ScrewThread($"M{d:0.##}×{p:0.##}", d, Math.PI / 4 * Math.Pow(d - (0.9382 * p), 2), IsInch: false, p)
-                    : throw new ProblemException(
-                        Problem.Of("thread", "strip.no-such-pitch", ("text", text), ("diameter", d), ("pitches", pitches))
-                    );
+                    : throw new ProblemException(Problem.Of("thread", "strip.no-such-pitch", ("text", text), ("diameter", d), ("pitches", pitches)));
             }
         }
         else if (
@@ -205,8 +203,8 @@ public static class PullerHelp
             double.IsFinite(share) ? share : 99,
             Fact.Of(
                 share > 1 ? "strip.hub-strips"
-                : share > MostShare ? "strip.hub-too-near"
-                : "strip.hub-holds",
+                    : share > MostShare ? "strip.hub-too-near"
+                    : "strip.hub-holds",
                 ("share", new Percent(MostShare))
             )
         );

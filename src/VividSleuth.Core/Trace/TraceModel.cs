@@ -20,6 +20,12 @@ internal sealed record KnownFact(IReadOnlyList<(string Sign, string Place)> Of, 
 /// <summary>One engine with its evidence as a net of causes and signs.</summary>
 internal sealed class TraceModel
 {
+    /// <summary>How often the hand tells what is not there. Common practice, no source.</summary>
+    private const double FeltWrongly = 0.1;
+
+    /// <summary>How often the hand misses what is there: a bearing felt tight that is worn. Common practice, no source.</summary>
+    private const double MissedByFeel = 0.35;
+
     /// <summary>
     /// Probability that something which the knowledge base does not know has a part in it. Then every sign appears of itself this many times as often,
     /// so that what stays without a story raises it, and many alike are no proofs apart. Both are ours (common practice, no source).
@@ -336,13 +342,17 @@ internal sealed class TraceModel
             var level = group.Max(f => f.Level);
             var graded = level is >= 1 and <= 3 && sign.Levels.Count == 3;
             var words = present ? (graded ? Fact.Text(sign.Levels[level - 1]) : Fact.Of("trace.seen")) : Fact.Of("trace.looked-not-there");
-            _evidence[(sign.Id, place.Code)] = new Evidence(
-                present ? 1 : 0,
-                present ? 0 : 1,
-                present ? Seen.Present : Seen.Absent,
-                words,
-                present && graded ? level : 0
-            );
+            var seen = present ? Seen.Present : Seen.Absent;
+            if (group.All(f => f.Felt))
+            {
+                var felt = Fact.Of("trace.felt-not-opened", ("words", words));
+                _evidence[(sign.Id, place.Code)] = present
+                    ? new Evidence(1 - FeltWrongly, FeltWrongly, seen, felt)
+                    : new Evidence(MissedByFeel, 1 - FeltWrongly, seen, felt);
+                continue;
+            }
+
+            _evidence[(sign.Id, place.Code)] = new Evidence(present ? 1 : 0, present ? 0 : 1, seen, words, present && graded ? level : 0);
         }
 
         foreach (var sign in measured)

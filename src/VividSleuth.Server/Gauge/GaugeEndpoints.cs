@@ -229,7 +229,12 @@ public static class GaugeEndpoints
     {
         var entry = knowledge.Characteristic(characteristic) ?? throw Problems.NotHere("characteristic");
         var reader = await desk.OpenAsync(caseId, cancel);
-        var limits = new LimitBook([.. reader.Case.Limits.Where(l => l.Characteristic == characteristic)], knowledge, reader.Schools, reader.Table.Engine.Layout);
+        var limits = new LimitBook(
+            [.. reader.Case.Limits.Where(l => l.Characteristic == characteristic)],
+            knowledge,
+            reader.Schools,
+            reader.Table.Engine.Layout
+        );
         var limit = limits.For(characteristic, kind ?? "", _ => null);
         var tolerance = limit?.Most - limit?.Least;
         return

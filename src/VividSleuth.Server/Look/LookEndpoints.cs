@@ -23,7 +23,8 @@ public sealed record FindingEntry(
     string Note,
     IReadOnlyList<string>? Zones = null,
     IReadOnlyList<Guid>? Marks = null,
-    DoneBy DoneBy = DoneBy.Running
+    DoneBy DoneBy = DoneBy.Running,
+    bool Felt = false
 );
 
 public sealed record PhotoMarkEntry(
@@ -134,6 +135,7 @@ public static class LookEndpoints
             Marks = [.. (entry.Marks ?? []).Distinct()],
             Note = entry.Note.Trim(),
             DoneBy = entry.DoneBy,
+            Felt = entry.Felt,
         };
         return FindingRules.Check(finding, place, table.Engine, knowledge) is { } problem ? throw new ProblemException(problem) : finding;
     }

@@ -390,6 +390,64 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("candidates", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Gauge.GaugeStudy", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Characteristic")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Instrument")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Parts")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<string>("People")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<string>("Readings")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<int>("Trials")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Unit")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("gauge_studies", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Gauge.Instrument", b =>
                 {
                     b.Property<Guid>("Id")
@@ -436,6 +494,12 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("SetWith")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<string>("Studied")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasDefaultValueSql("'[]'::jsonb");
 
                     b.Property<int>("Version")
                         .IsConcurrencyToken()
@@ -930,6 +994,9 @@ namespace VividSleuth.Store.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("text")
                         .HasDefaultValue("Running");
+
+                    b.Property<bool>("Felt")
+                        .HasColumnType("boolean");
 
                     b.Property<bool>("Imported")
                         .HasColumnType("boolean");

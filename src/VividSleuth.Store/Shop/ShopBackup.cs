@@ -48,6 +48,8 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
 
         public List<Instrument> Instruments { get; set; } = [];
 
+        public List<GaugeStudy> GaugeStudies { get; set; } = [];
+
         public List<LabelJob> LabelJobs { get; set; } = [];
 
         public List<LabelPrinter> Printers { get; set; } = [];
@@ -177,6 +179,7 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
         db.AddRange(shop.Causes);
         db.AddRange(shop.Scripts);
         db.AddRange(shop.Instruments);
+        db.AddRange(shop.GaugeStudies);
         db.AddRange(shop.LabelJobs);
         db.AddRange(shop.Printers);
         db.AddRange(shop.Roles);
@@ -243,6 +246,7 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             Causes = await db.Causes.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Scripts = await db.Scripts.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Instruments = await db.Instruments.AsNoTracking().OrderBy(x => x.Name).ToListAsync(cancel),
+            GaugeStudies = await db.GaugeStudies.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             LabelJobs = await db.LabelJobs.AsNoTracking().OrderBy(x => x.At).ToListAsync(cancel),
             Printers = await db.Printers.AsNoTracking().ToListAsync(cancel),
             People = await db.Users.AsNoTracking().OrderBy(x => x.UserName).ToListAsync(cancel),
@@ -270,6 +274,7 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             ["causes"] = await db.Causes.CountAsync(cancel),
             ["scripts"] = await db.Scripts.CountAsync(cancel),
             ["instruments"] = await db.Instruments.CountAsync(cancel),
+            ["gaugeStudies"] = await db.GaugeStudies.CountAsync(cancel),
         };
 
     private static async Task WriteAsync(string folder, string path, byte[] data, List<BackupFile> files, CancellationToken cancel)

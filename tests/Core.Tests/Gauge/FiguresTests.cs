@@ -4,6 +4,7 @@ using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
+using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Core.Tests.Gauge;
 
@@ -752,11 +753,7 @@ public sealed class FiguresTests
     [Fact]
     public void Two_ways_that_agree_say_so_and_tighten_the_figure()
     {
-        Reading[] bySizes =
-        [
-            At("R4", "shell-inside-diameter", 72.050),
-            At("K4", "crankpin-diameter", 72.000),
-        ];
+        Reading[] bySizes = [At("R4", "shell-inside-diameter", 72.050), At("K4", "crankpin-diameter", 72.000)];
         var alone = Figure(Build(c => c.Readings.AddRange(bySizes)), "R4", "big-end-clearance");
         var both = Figure(Build(c => c.Readings.AddRange([.. bySizes, At("R4", "big-end-strip", 0.052)])), "R4", "big-end-clearance");
         both.Expanded.ShouldBeLessThan(alone.Expanded);
@@ -792,5 +789,94 @@ public sealed class FiguresTests
             ).Value;
         Hot(null).ShouldBe(0.35 - (Math.PI * 88 * 10.5e-6 * 60), 1e-4);
         Hot(Metal.Aluminium).ShouldBeGreaterThan(0.35);
+    }
+
+    // —— what nobody foresaw, two-strokes, presses ——
+
+    [Fact]
+    public void A_dimension_named_by_who_measures_it_is_read_limited_and_decided_like_any_other()
+    {
+        const string Hub = "own/length/Fan hub bore";
+        var table = Start.Table(Start.InlineSix);
+        var reading = GaugeEntries.Read(
+            new ReadingEntry(Guid.NewGuid(), "EN", Hub, "40.12", "mm", "", null, null, false),
+            table,
+            KnowledgeBase.BuiltIn,
+            null,
+            null
+        );
+        var limit = GaugeEntries.Read(
+            new LimitEntry(Guid.NewGuid(), Hub, "40", "", "+.05", "mm", LimitSource.MakersManual, "manual, page 7"),
+            KnowledgeBase.BuiltIn
+        );
+        var sheet = Build(c =>
+        {
+            c.Readings.Add(reading);
+            c.Limits.Add(limit);
+        });
+        Figure(sheet, "EN", Hub).Name.ShouldBe("Fan hub bore");
+        Figure(sheet, "EN", Hub).Conformity.ShouldBe(Conformity.Outside);
+        foreach (var none in new[] { "own/length/", "own/colour/Fan", "own/length/ Fan", $"own/length/{new string('x', 61)}", "own/gap" })
+        {
+            KnowledgeBase.BuiltIn.Characteristic(none).ShouldBeNull(none);
+        }
+    }
+
+    /// <summary>A port at half stroke of an endless rod would open at 90°; with a rod of two strokes it opens sooner. Slider crank, any dynamics text.</summary>
+    [Fact]
+    public void Port_timing_comes_from_height_deck_stroke_and_rod()
+    {
+        Formulas.PortOpens.Of(100, 4000, 50, 0).ShouldBe(90, 0.8);
+        var sheet = Build(
+            Start.TwoStrokeTwin,
+            c =>
+            {
+                (c.Stroke, c.RodLength) = (58, 115);
+                c.Readings.AddRange([
+                    At("C1", "port-timing-height", 33.5),
+                    At("C1", "deck-height", 0.5),
+                    At("C1", "bore-diameter", 62, "middle", "across"),
+                    At("C1", "port-chord", 44),
+                ]);
+            }
+        );
+        var opens = Figure(sheet, "C1", "port-opens").Value;
+        CrankHelp.Drop(opens, 58, 115).ShouldBe(33, 1e-6);
+        Figure(sheet, "C1", "port-share").Value.ShouldBe(100.0 * 44 / 62, 1e-9);
+        Figure(sheet, "C1", "port-share").Limit!.IsRuleOfThumb.ShouldBeTrue();
+        Should.Throw<ProblemException>(() => Formulas.PortOpens.Of(58, 115, 80, 0)).Problems[0].Field.ShouldBe("height");
+    }
+
+    [Fact]
+    public void A_press_fit_a_ring_behind_its_land_and_a_pulled_bore_are_sums()
+    {
+        var sheet = Build(c =>
+            c.Readings.AddRange([
+                At("VU1A", "press-fit-inner", 14.050),
+                At("VU1A", "press-fit-outer", 14.010),
+                At("C1", "bore-diameter", 88.000, "middle", "across"),
+                At("C1", "bore-diameter-plated", 87.985, "middle", "across"),
+                At("P1", "groove-root-top", 79.400),
+                At("P1T", "ring-radial-thickness", 3.900),
+            ])
+        );
+        Figure(sheet, "VU1A", "press-fit-interference").Value.ShouldBe(0.04, 1e-9);
+        Figure(sheet, "C1", "bore-pull").Value.ShouldBe(-0.015, 1e-9);
+        Figure(sheet, "P1", "ring-back-clearance").Value.ShouldBe(0.4, 1e-9);
+    }
+
+    /// <summary>What was found is not told a second time as after work because nothing was done.</summary>
+    [Fact]
+    public void An_interference_is_told_once()
+    {
+        var sheet = Build(
+            Start.TwoStrokeTwin,
+            c =>
+            {
+                c.Limits.Add(Start.Standard("bearing-seat-diameter", 25m));
+                c.Readings.Add(At("M1", "bearing-seat-diameter", 25.006));
+            }
+        );
+        sheet.Figures.Count(f => f.Characteristic == "bearing-interference").ShouldBe(1);
     }
 }

@@ -272,4 +272,28 @@ public sealed class JudgementTests
         tried.ShouldBeGreaterThan(20);
         moved.ShouldBeLessThanOrEqualTo(tried / 10);
     }
+
+    /// <summary>A bearing felt and left closed speaks, and less than one that was looked at. Common practice, no source.</summary>
+    [Theory]
+    [InlineData(2)]
+    [InlineData(0)]
+    public void What_was_only_felt_weighs_less_than_what_was_seen(int level)
+    {
+        double Bits(bool felt)
+        {
+            var c = Start.Case(Start.InlineSix);
+            var finding = Start.Saw("R3U", "bearing-seized", level);
+            finding.Felt = felt;
+            c.Findings.AddRange([Start.Saw("K3", "heat-colour", 2), finding]);
+            return Tracer
+                .Answer(c.TraceLog(), Start.Table(c.Layout), Knowledge, [])
+                .Ranking.SelectMany(r => r.For.Concat(r.Against))
+                .Where(e => e.Sign == "bearing-seized")
+                .Select(e => Math.Abs(e.Decibans))
+                .DefaultIfEmpty(0)
+                .Max();
+        }
+
+        Bits(felt: true).ShouldBeInRange(0.01, Bits(felt: false) - 0.01);
+    }
 }

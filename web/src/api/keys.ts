@@ -4,6 +4,7 @@ export const keys = {
   setup: ['setup'] as const,
   knowledge: ['knowledge'] as const,
   instruments: ['instruments'] as const,
+  studies: ['studies'] as const,
   cases: ['cases'] as const,
   settings: ['settings'] as const,
   lessons: ['lessons'] as const,

@@ -561,6 +561,8 @@ export interface paths {
                     pull?: number;
                     torque?: number;
                     screw?: string;
+                    engaged?: number;
+                    hub?: string;
                 };
                 header?: never;
                 path?: never;
@@ -1744,6 +1746,264 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge-studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StudyView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge-studies/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StudyPlan"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StudyView"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge-studies/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StudyReadingEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StudyView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge-studies/{id}/take-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Instrument"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge-studies/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GaugeStudy"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -6821,6 +7081,8 @@ export interface components {
             /** Format: int32 */
             reliefValves: number;
             bores: null | components["schemas"]["BoreBuild"];
+            boreMetal: null | components["schemas"]["Metal"];
+            ringMetal: null | components["schemas"]["Metal"];
             firingAngles: null | number[];
             cooling: components["schemas"]["Cooling"];
             case: components["schemas"]["CaseBuild"];
@@ -6943,6 +7205,7 @@ export interface components {
             zones: string[];
             marks: string[];
             doneBy: components["schemas"]["DoneBy"];
+            felt: boolean;
             note: string;
             /** Format: uuid */
             id: string;
@@ -6972,6 +7235,8 @@ export interface components {
             zones: null | string[];
             marks: null | string[];
             doneBy: components["schemas"]["DoneBy"];
+            /** @default false */
+            felt: boolean;
         };
         /** @enum {unknown} */
         Fluid: "oil" | "gearOil" | "coolant" | "fuel";
@@ -6992,6 +7257,27 @@ export interface components {
             notes: string[];
             /** Format: double */
             standardPin: null | number;
+        };
+        GaugeStudy: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            characteristic: string;
+            instrument: string;
+            unit: string;
+            parts: string[];
+            people: string[];
+            /** Format: int32 */
+            trials: number;
+            readings: components["schemas"]["StudyReading"][];
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
         };
         GradeCheck: {
             place: string;
@@ -7032,6 +7318,13 @@ export interface components {
         };
         /** @enum {unknown} */
         Honing: "rigid" | "ball";
+        HubCheck: {
+            /** Format: double */
+            strips: number;
+            /** Format: double */
+            share: number;
+            words: string;
+        };
         /** Format: binary */
         IFormFile: string;
         /**
@@ -7055,6 +7348,7 @@ export interface components {
             /** Format: date */
             calibrationDue: null | string;
             method: string;
+            studied: components["schemas"]["StudiedScatter"][];
             /** Format: int32 */
             version: number;
             /** Format: date-time */
@@ -7070,7 +7364,7 @@ export interface components {
             against: components["schemas"]["Unsuited"][];
         };
         /** @enum {unknown} */
-        InstrumentKind: "outsideMicrometer" | "ballMicrometer" | "insideMicrometer" | "boreGauge" | "depthMicrometer" | "caliper" | "feelerGauge" | "plasticStrip" | "dialIndicator" | "scales" | "pressureGauge" | "manometer" | "protractor" | "burette" | "springTester" | "thermometer" | "straightEdge" | "rule" | "tachometer" | "homeMade" | "other";
+        InstrumentKind: "outsideMicrometer" | "ballMicrometer" | "insideMicrometer" | "boreGauge" | "depthMicrometer" | "caliper" | "feelerGauge" | "plasticStrip" | "dialIndicator" | "scales" | "pressureGauge" | "manometer" | "protractor" | "burette" | "springTester" | "thermometer" | "straightEdge" | "rule" | "tachometer" | "homeMade" | "other" | "roughnessTester" | "hardnessTester";
         InvitationAsk: {
             code: string;
         };
@@ -7453,6 +7747,8 @@ export interface components {
             words: string;
             speaksFor: boolean;
         };
+        /** @enum {unknown} */
+        Metal: "castIron" | "steel" | "aluminium" | null;
         Mismatch: {
             place: string;
             sign: string;
@@ -7686,6 +7982,13 @@ export interface components {
         PeopleView: {
             people: components["schemas"]["PersonLine"][];
             invitations: components["schemas"]["InvitationLine"][];
+        };
+        PersonBias: {
+            person: string;
+            /** Format: double */
+            bias: number;
+            /** Format: double */
+            scatter: number;
         };
         PersonLine: {
             /** Format: uuid */
@@ -7994,6 +8297,7 @@ export interface components {
             /** Format: double */
             pull: number;
             check: components["schemas"]["PullerCheck"];
+            hub: null | components["schemas"]["HubCheck"];
         };
         PullerCheck: {
             /** Format: double */
@@ -8252,6 +8556,8 @@ export interface components {
             /** Format: double */
             stressArea: number;
             isInch: boolean;
+            /** Format: double */
+            pitch: number;
         };
         ScriptHead: {
             id: string;
@@ -8730,6 +9036,83 @@ export interface components {
         };
         /** @enum {unknown} */
         Stroke: "induction" | "compression" | "power" | "exhaust" | "up" | "down";
+        StudiedScatter: {
+            characteristic: string;
+            /** Format: double */
+            repeatability: number;
+            /** Format: double */
+            repeatFreedom: number;
+            /** Format: double */
+            reproducibility: number;
+            /** Format: double */
+            peopleFreedom: number;
+            /** Format: uuid */
+            studyId: string;
+            study: string;
+            /** Format: date-time */
+            at: string;
+        };
+        StudyAnswer: {
+            rows: components["schemas"]["VarianceRow"][];
+            /** Format: double */
+            repeatability: number;
+            /** Format: double */
+            repeatFreedom: number;
+            /** Format: double */
+            reproducibility: number;
+            /** Format: double */
+            peopleFreedom: number;
+            /** Format: double */
+            both: number;
+            /** Format: double */
+            betweenParts: number;
+            pooled: boolean;
+            /** Format: double */
+            share: number;
+            people: components["schemas"]["PersonBias"][];
+            says: string[];
+        };
+        StudyPlan: {
+            name: string;
+            characteristic: string;
+            instrument: string;
+            unit: string;
+            parts: string[];
+            people: string[];
+            /** Format: int32 */
+            trials: number;
+            /** Format: int32 */
+            version: number;
+        };
+        StudyReading: {
+            /** Format: uuid */
+            id: string;
+            part: string;
+            person: string;
+            /** Format: int32 */
+            trial: number;
+            typed: string;
+            /** Format: double */
+            value: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+        };
+        StudyReadingEntry: {
+            /** Format: uuid */
+            id: string;
+            part: string;
+            person: string;
+            /** Format: int32 */
+            trial: number;
+            typed: string;
+        };
+        StudyView: {
+            study: components["schemas"]["GaugeStudy"];
+            /** Format: int32 */
+            missing: number;
+            answer: null | components["schemas"]["StudyAnswer"];
+        };
         TableTaken: {
             /** Format: int32 */
             added: number;
@@ -8790,6 +9173,19 @@ export interface components {
         };
         /** @enum {unknown} */
         ValveGear: "side" | "pushrod" | "overhead" | "twinOverhead";
+        VarianceRow: {
+            id: string;
+            /** Format: int32 */
+            freedom: number;
+            /** Format: double */
+            squares: number;
+            /** Format: double */
+            meanSquare: number;
+            /** Format: double */
+            f: null | number;
+            /** Format: double */
+            p: null | number;
+        };
         VariantChoice: {
             id: string;
             name: string;

@@ -33,7 +33,8 @@ const ask = together(async (of: string, rooms: Room[]) => {
 /** What is another with a candidate in the engine; how it was stripped and why it failed is not. */
 const withCandidate: Room[] = ['section', 'places', 'look', 'gauge', 'advice'];
 
-const reading = <R extends Room>(id: string, room: R, letter = '') => {
+/** How a room is asked for, with a candidate in the engine or without. */
+export const roomQuery = <R extends Room>(id: string, room: R, letter = '') => {
   const of = withCandidate.includes(room) ? letter : '';
   return {
     queryKey: keys.room(id, room, of),
@@ -57,7 +58,7 @@ function useOverlay<R extends Room>(id: string, room: R) {
 
 /** What the server makes of one room of the case. The screen that asks waits for it the first time. */
 export function useRoom<R extends Room>(id: string, room: R): CaseAnswers[R] {
-  return useSuspenseQuery({ ...reading(id, room, use(WithCandidate)), select: useOverlay(id, room) }).data;
+  return useSuspenseQuery({ ...roomQuery(id, room, use(WithCandidate)), select: useOverlay(id, room) }).data;
 }
 
 /** The same for what a screen can do without for a moment: undefined until it is there. */
@@ -67,7 +68,7 @@ export const useRoomSoon = <R extends Room>(id: string, room: R): CaseAnswers[R]
 /** @param letter Of the candidate that is thought into the engine, where the asker stands outside of the open case. */
 export function useRoomQuery<R extends Room>(id: string, room: R, enabled = true, letter?: string) {
   const open = use(WithCandidate);
-  return useQuery({ ...reading(id, room, letter ?? open), select: useOverlay(id, room), enabled });
+  return useQuery({ ...roomQuery(id, room, letter ?? open), select: useOverlay(id, room), enabled });
 }
 
 const allRooms = [
@@ -96,7 +97,7 @@ export function useAllRooms(id: string, letters: string) {
       if (client.isFetching({ queryKey: keys.case(id) }) + client.isMutating() > 0) return;
       for (const letter of ['', ...letters])
         for (const room of letter ? withCandidate : allRooms) {
-          const query = reading(id, room, letter);
+          const query = roomQuery(id, room, letter);
           const state = client.getQueryState(query.queryKey);
           if (!state || state.isInvalidated || state.data === undefined)
             void client.prefetchQuery({ ...query, retry: false });

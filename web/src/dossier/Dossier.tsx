@@ -15,6 +15,7 @@ import {
   confidenceWords,
   faultWords,
   layoutWords,
+  feltWords,
   levelWords,
   lockWords,
   latestVerdicts,
@@ -163,6 +164,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
           {present.map((f) => (
             <li key={f.id} className="keep py-0.5">
               <Addr code={f.place} /> {sign(f.sign)}, <b>{levelWords[f.level]}</b>
+              {feltWords(f)}
               {(f.spot || f.note) && (
                 <span className="text-soft">. {[f.spot, f.note].filter(Boolean).join('. ')}</span>
               )}
@@ -171,7 +173,9 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
         </ul>
         <p className="mt-1 text-soft">
           <b>Looked for and not there:</b>{' '}
-          {absent.map((f) => `${sign(f.sign).toLowerCase()} ${f.place}`).join('; ') || 'nothing noted'}.
+          {absent.map((f) => `${sign(f.sign).toLowerCase()} ${f.place}${feltWords(f)}`).join('; ') ||
+            'nothing noted'}
+          .
         </p>
         {apart.map(
           ([words, of]) =>

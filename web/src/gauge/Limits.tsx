@@ -2,6 +2,7 @@ import { useWatch } from 'react-hook-form';
 import * as z from 'zod/mini';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
+import { ownDimension, ownOf } from './own';
 import { useWrite, writes } from '../outbox/writes';
 import { Choice, Trouble } from '../ui/basics';
 import { EntryForm, KeysField, ListField, TextField, useEntryForm } from '../ui/form';
@@ -45,7 +46,9 @@ export function Limits() {
   const { lengths: length } = useCaseContext();
   const { form, settle } = useEntryForm(schema, blank, { draft: `limit/${engineCase.id}` });
   const [characteristic, own] = useWatch({ control: form.control, name: ['characteristic', 'setUnit'] });
-  const entry = knowledge.characteristics.find((c) => c.id === characteristic)!;
+  const named = ownOf(engineCase);
+  const of = (id: string) => knowledge.characteristics.find((c) => c.id === id) ?? ownDimension(id);
+  const entry = of(characteristic)!;
   const unit = own || (entry.quantity === 'length' ? length : entry.unit || baseUnit[entry.quantity]);
   const add = useWrite(engineCase.id, writes.limit, () => {
     // The next limit is most often from the same page.
@@ -54,9 +57,12 @@ export function Limits() {
   });
   const withdraw = useWrite(engineCase.id, writes.limitBack);
   const here = new Set(section.cells.map((c) => c.kind));
-  const choices = knowledge.characteristics.filter(
-    (c) => c.on.some((k) => here.has(k)) && (c.derived || gauge.measurable.includes(c.id)),
-  );
+  const choices = [
+    ...knowledge.characteristics.filter(
+      (c) => c.on.some((k) => here.has(k)) && (c.derived || gauge.measurable.includes(c.id)),
+    ),
+    ...named,
+  ];
   const limits = engineCase.limits.filter(stands);
   const kindName = (k: string) => knowledge.kinds.find((x) => x.id === k)?.name ?? k;
   return (
@@ -68,7 +74,7 @@ export function Limits() {
       {limits.length > 0 && (
         <ul className="card divide-y divide-line">
           {limits.map((l) => {
-            const c = knowledge.characteristics.find((x) => x.id === l.characteristic);
+            const c = of(l.characteristic);
             const u = unitOf(knowledge, l.characteristic, c?.quantity ?? 'length', length);
             return (
               <li key={l.id} className="flex flex-wrap items-center gap-x-6 px-3 py-1">

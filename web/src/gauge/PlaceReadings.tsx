@@ -10,6 +10,8 @@ import { limitWords, standWords, unitOf } from '../ui/limits';
 import { baseUnit, uncertainty, figure, unitWords } from '../ui/figures';
 import { ReadingEntry } from '../entry/ReadingEntry';
 import { PointPicture } from './PointPicture';
+import { Beside } from './Beside';
+import { longestOwnName, ownDimension, ownId, ownKinds, ownOf, type OwnKind } from './own';
 import { expectedSize, readingsByPoint, pointKey, pointsOf } from './points';
 
 export const lengthUnits = [
@@ -45,6 +47,9 @@ function bigEndOf(address: string, { section }: CaseContext) {
     .map((c) => c.address);
 }
 
+/** A dimension that nobody foresaw, to be named. */
+const anew = 'anew';
+
 /** All figures of one place, and an entry for one more. */
 export function PlaceReadings({ address, context }: { address: string; context: CaseContext }) {
   const { engineCase, knowledge, section } = context;
@@ -54,16 +59,20 @@ export function PlaceReadings({ address, context }: { address: string; context: 
   const { lengths: length } = useCaseContext();
   const cell = section.cells.find((c) => c.address === address);
   const kind = cell?.kind ?? '';
-  const measurable = knowledge.characteristics.filter(
-    (c) => c.on.includes(kind) && gauge.measurable.includes(c.id),
-  );
-  const [picked, setPicked] = useState(measurable[0]?.id ?? '');
+  const measurable = [
+    ...knowledge.characteristics.filter((c) => c.on.includes(kind) && gauge.measurable.includes(c.id)),
+    ...ownOf(engineCase),
+  ];
+  const [picked, setPicked] = useState(measurable[0]?.id ?? anew);
   const [own, setOwn] = useState<string | null>(null);
   const [instrument, setInstrument] = useState<string | null>(null);
   const [point, setPoint] = useState<string | null>(null);
   const [correcting, setCorrecting] = useState<string | null>(null);
   const [budget, setBudget] = useState<Schemas['SheetFigure'] | null>(null);
-  const characteristic = measurable.find((c) => c.id === picked);
+  const [named, setNamed] = useState<{ kind: OwnKind; name: string }>({ kind: 'length', name: '' });
+  const fresh = picked === anew;
+  const measured = fresh ? ownId(named.kind, named.name) : picked;
+  const characteristic = fresh ? ownDimension(measured) : measurable.find((c) => c.id === picked);
   const around = bigEndOf(address, context);
   const figures = gauge.figures.filter(
     (f) => f.place === address || (around.includes(f.place) && f.characteristic === 'big-end-clearance'),
@@ -71,14 +80,14 @@ export function PlaceReadings({ address, context }: { address: string; context: 
   const readings = engineCase.readings.filter((r) => r.place === address);
   const corrected = new Set(readings.filter(stands).map((r) => r.corrects));
   const grade = gauge.grades.find((g) => (g.place === address || around.includes(g.place)) && g.loud);
-  const with_ = instrument ?? lastInstrument(context, picked);
+  const with_ = instrument ?? lastInstrument(context, measured);
   const unit =
     own ??
     (characteristic?.quantity === 'length'
       ? length
       : characteristic?.unit || baseUnit[characteristic?.quantity ?? 'length']);
   const points = characteristic && cell ? pointsOf(cell, characteristic) : [];
-  const by = readingsByPoint(engineCase.readings, picked, 'asFound');
+  const by = readingsByPoint(engineCase.readings, measured, 'asFound');
   const here =
     points.find((s) => pointKey(s) === point) ?? points.find((s) => !by.has(pointKey(s))) ?? points[0];
   const old = readings.find((r) => r.id === correcting);
@@ -110,7 +119,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
                 <span className="flex flex-wrap items-baseline justify-between gap-x-3">
                   <span className="font-semibold">
                     {f.name} {f.place !== address && <Addr code={f.place} />}
-                    {f.phase === 'afterWork' && ' after work'}
+                    {f.phase === 'afterWork' && ' after work, or new'}
                   </span>
                   <span className="fig text-xl font-bold">
                     {figure(f.value, u)}{' '}
@@ -129,6 +138,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
           );
         })}
       </ul>
+      <Beside address={address} around={around} context={context} />
       <Budget figure={budget} onClose={() => setBudget(null)} />
       {readings.length > 0 && (
         <details>
@@ -167,23 +177,53 @@ export function PlaceReadings({ address, context }: { address: string; context: 
           </ul>
         </details>
       )}
-      {mayWrite && characteristic && here && (
+      {mayWrite && (
         <div className="space-y-3 border-t border-line pt-3">
-          {measurable.length > 1 && (
-            <Field label="Measure">
-              <select className="entry" value={picked} onChange={(e) => pick(e.target.value)}>
-                {measurable.map((c) => (
-                  <option key={c.id} value={c.id}>
-                    {c.name}
-                  </option>
-                ))}
-              </select>
-            </Field>
+          <Field label="Measure">
+            <select className="entry" value={picked} onChange={(e) => pick(e.target.value)}>
+              {measurable.map((c) => (
+                <option key={c.id} value={c.id}>
+                  {c.name}
+                </option>
+              ))}
+              <option value={anew}>another dimension, named by you …</option>
+            </select>
+          </Field>
+          {fresh && (
+            <div className="grid gap-3 sm:grid-cols-2">
+              <Field label="What it is called">
+                <input
+                  className="entry"
+                  maxLength={longestOwnName}
+                  value={named.name}
+                  onChange={(e) => setNamed({ ...named, name: e.target.value })}
+                />
+              </Field>
+              <Field label="It is">
+                <select
+                  className="entry"
+                  value={named.kind}
+                  onChange={(e) => setNamed({ ...named, kind: e.target.value as OwnKind })}
+                >
+                  {ownKinds.map(([id, words]) => (
+                    <option key={id} value={id}>
+                      {words}
+                    </option>
+                  ))}
+                </select>
+              </Field>
+            </div>
           )}
-          <p className="text-sm">
-            {characteristic.how} {characteristic.held && <b>Held: </b>}
-            {characteristic.held} <b>Spoilt by:</b> {characteristic.spoils}
-          </p>
+        </div>
+      )}
+      {mayWrite && characteristic && here && (
+        <div className="space-y-3">
+          {characteristic.how && (
+            <p className="text-sm">
+              {characteristic.how} {characteristic.held && <b>Held: </b>}
+              {characteristic.held} <b>Spoilt by:</b> {characteristic.spoils}
+            </p>
+          )}
           {points.length > 1 && (
             <>
               <Choice
@@ -223,11 +263,11 @@ export function PlaceReadings({ address, context }: { address: string; context: 
             </p>
           )}
           <ReadingEntry
-            key={picked + pointKey(here) + (correcting ?? '')}
+            key={measured + pointKey(here) + (correcting ?? '')}
             task={{
               caseId: engineCase.id,
               place: address,
-              characteristic: picked,
+              characteristic: measured,
               unit,
               instrument: with_,
               station: here.station,
@@ -240,7 +280,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
             expected={expectedSize(
               engineCase,
               section.cells,
-              picked,
+              measured,
               kind,
               old?.phase ?? 'asFound',
               correcting,
@@ -248,6 +288,10 @@ export function PlaceReadings({ address, context }: { address: string; context: 
             onDone={() => {
               setCorrecting(null);
               setPoint(null);
+              if (fresh) {
+                setPicked(measured);
+                setNamed({ kind: 'length', name: '' });
+              }
             }}
           />
         </div>

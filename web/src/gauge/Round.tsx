@@ -255,7 +255,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
               value={phase}
               options={[
                 ['asFound', 'as found'],
-                ['afterWork', 'after work'],
+                ['afterWork', 'after work, or new'],
               ]}
               onChange={setPhase}
             />

@@ -23,6 +23,7 @@ const blankLook = {
   spot: '',
   note: '',
   doneBy: 'running' as Schemas['DoneBy'],
+  felt: false,
 };
 
 export function Capture({
@@ -54,7 +55,7 @@ export function Capture({
     );
   const record = (level: number) => {
     if (one.isPending) return;
-    const { zones, marks: pointed, spot, note, doneBy } = draft;
+    const { zones, marks: pointed, spot, note, doneBy, felt } = draft;
     one
       .mutateAsync({
         body: {
@@ -67,6 +68,7 @@ export function Capture({
           zones: level > 0 ? zones : [],
           marks: level > 0 ? pointed : [],
           doneBy: level > 0 ? doneBy : 'running',
+          felt,
         },
         words: told(sign.id, level),
       })
@@ -102,6 +104,20 @@ export function Capture({
           Atlas
         </Link>
       </p>
+      <label className="flex min-h-11 cursor-pointer items-center gap-3">
+        <input
+          type="checkbox"
+          className="size-6 shrink-0 accent-dye"
+          checked={draft.felt}
+          onChange={(e) => set({ felt: e.target.checked })}
+        />
+        <span>
+          <b>Felt, not opened</b>{' '}
+          <span className="text-sm text-soft">
+            turned or rocked by hand only; it weighs less than what was seen
+          </span>
+        </span>
+      </label>
       <div className="grid grid-cols-2 gap-2 lg:grid-cols-4" role="group" aria-label="How bad">
         {[1, 2, 3].map((level) => (
           <button

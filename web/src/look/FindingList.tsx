@@ -4,7 +4,7 @@ import type { CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { WhyForm } from '../ui/WhyForm';
-import { doneByWords, levelWords, stands, writerOf } from '../ui/words';
+import { doneByWords, feltWords, levelWords, stands, writerOf } from '../ui/words';
 import { type Finding } from './useLook';
 import { ZoneGlance } from './ZonePicker';
 import { mapOf } from './zones';
@@ -87,6 +87,7 @@ function FindingRow({
         <div className="min-w-0 flex-1">
           <p className="font-semibold">
             {name}, {levelWords[f.level]}
+            {feltWords(f)}
             {f.doneBy !== 'running' && (
               <span className="ml-2 rounded border-2 border-line px-1 text-sm text-soft">
                 {doneByWords[f.doneBy].toLowerCase()}

@@ -26,6 +26,7 @@ const finding = (entry: Kept, b: Schemas['FindingEntry']): Schemas['Finding'] =>
   zones: b.zones ?? [],
   marks: b.marks ?? [],
   doneBy: b.doneBy,
+  felt: b.felt ?? false,
   note: b.note,
 });
 

@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useWatch } from 'react-hook-form';
+import { Link } from 'react-router';
 import { v7 } from 'uuid';
 import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useInstruments, useMayWrite } from '../api/queries';
-import { baseUnit } from '../ui/figures';
+import { baseUnit, uncertainty } from '../ui/figures';
 import { Trouble, Waiting, day, moment } from '../ui/basics';
 import {
   asTyped,
@@ -43,6 +44,8 @@ export const kindWords: Record<Schemas['InstrumentKind'], string> = {
   straightEdge: 'straight-edge',
   rule: 'rule',
   tachometer: 'tachometer',
+  roughnessTester: 'roughness tester',
+  hardnessTester: 'hardness tester',
   homeMade: 'a method of our own',
   other: 'other',
 };
@@ -118,6 +121,7 @@ export function Instruments() {
             withdrawnAt: null,
             withdrawnBy: null,
             imported: false,
+            studied: [],
           },
         }),
       ),
@@ -155,7 +159,12 @@ export function Instruments() {
         <section>
           <h1 className="text-2xl">Instruments of the shop</h1>
           <p className="text-soft">
-            What an instrument is allowed to be off goes into every figure read with it.
+            What an instrument is allowed to be off goes into every figure read with it; how well people here
+            read it comes from a{' '}
+            <Link to="/studies" className="underline">
+              gauge study
+            </Link>
+            .
           </p>
           {instruments.isPending && <Waiting what="the instruments" />}
           <ul className="card mt-3 divide-y divide-line">
@@ -168,6 +177,15 @@ export function Instruments() {
                     <span className="fig">±{i.permissibleError}</span> {baseUnit[i.quantity]} at most
                     {i.setWith && <> · set with {i.setWith}, whose error then cancels in a difference</>}
                   </span>
+                  {i.studied.map((s) => (
+                    <span key={s.characteristic} className="block text-sm">
+                      read by the shop to ±
+                      <span className="fig">{uncertainty(2 * s.repeatability, baseUnit[i.quantity])}</span> by
+                      one hand, ±
+                      <span className="fig">{uncertainty(2 * s.reproducibility, baseUnit[i.quantity])}</span>{' '}
+                      between people · study “{s.study}”
+                    </span>
+                  ))}
                   {i.method && <span className="block text-sm text-soft">{i.method}</span>}
                   <span className="block text-sm">
                     {i.calibrationDue === null ? (

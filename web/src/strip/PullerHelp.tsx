@@ -39,13 +39,14 @@ export function PullerHelp() {
     bolts: numberOrNull(bolts, { whole: true }) ?? 0,
     torque: numberOrNull(torque) ?? 0,
     screw,
-    engaged: numberOrNull(engaged) ?? undefined,
+    engaged: numberOrNull(engaged) ?? 0,
     hub,
   };
   const answer = useQuery({
     queryKey: ['puller', query],
     queryFn: () => unwrap(api.GET('/api/puller', { params: { query } })),
-    enabled: thread.length > 1 && screw.length > 1 && query.bolts > 0 && query.torque > 0,
+    enabled:
+      thread.length > 1 && screw.length > 1 && query.bolts > 0 && query.torque > 0 && query.engaged > 0,
     placeholderData: (before) => before,
     retry: false,
   });
@@ -116,8 +117,8 @@ export function PullerHelp() {
           <p>{check.words}</p>
           {threads && (
             <p className="mt-1">
-              <b>Hub:</b> {threads.words} <span className="fig">{figure(threads.strips, '', 0)} kN</span> strip
-              one hole.
+              <b>Hub:</b> {threads.words} <span className="fig">{figure(threads.strips, '', 0)} kN</span>{' '}
+              strip one hole.
             </p>
           )}
           <p className="fig mt-1 text-sm">
@@ -127,8 +128,8 @@ export function PullerHelp() {
         </div>
       )}
       <p className="text-sm text-soft">
-        Proof load after ISO 898-1 and SAE J429; pull F = T / (K · d) with K 0.12 for a greased
-        screw; the hub’s threads after VDI 2230. Rules of thumb: heat and patience come before force.
+        Proof load after ISO 898-1 and SAE J429; pull F = T / (K · d) with K 0.12 for a greased screw; the
+        hub’s threads after VDI 2230. Rules of thumb: heat and patience come before force.
       </p>
     </div>
   );

@@ -6,6 +6,7 @@ type Quantity = Schemas['Quantity'];
 export const unitSize: Record<string, number> = {
   mm: 1,
   in: 25.4,
+  µm: 0.001,
   kPa: 1,
   bar: 100,
   psi: 6.894757293168,
@@ -41,6 +42,7 @@ export const baseUnit: Record<Quantity, string> = {
 const places: Record<string, number> = {
   mm: 3,
   in: 4,
+  µm: 2,
   kPa: 0,
   bar: 1,
   inH2O: 1,

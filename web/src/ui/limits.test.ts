@@ -32,13 +32,13 @@ it('tells what is as new from what is worn and may stay', () => {
 });
 
 it('tells a limit with its source, whichever side is missing, in the unit asked for', () => {
-  expect(limitWords(limit({}))).toBe('0.036–0.092 · manual, page 4');
+  expect(limitWords(limit({}))).toBe('0.036 to 0.092 · manual, page 4');
   expect(limitWords(limit({ least: null }))).toBe('at most 0.092 · manual, page 4');
   expect(limitWords(limit({ most: null }))).toBe('at least 0.036 · manual, page 4');
   expect(limitWords(limit({ least: null, most: null }))).toBe('');
-  expect(limitWords(limit({ wear: 0.14 }))).toBe('0.036–0.092, wear to 0.140 · manual, page 4');
+  expect(limitWords(limit({ wear: 0.14 }))).toBe('0.036 to 0.092, wear to 0.140 · manual, page 4');
   expect(limitWords(limit({ source: 'ruleOfThumb' }))).toMatch(/^about /);
-  expect(limitWords(limit({ least: 25.4, most: 50.8 }), 'in')).toBe('1.0000–2.0000 · manual, page 4');
+  expect(limitWords(limit({ least: 25.4, most: 50.8 }), 'in')).toBe('1.0000 to 2.0000 · manual, page 4');
 });
 
 it('shows each quantity in the unit in which it is told', () => {

@@ -10,16 +10,16 @@ export function unitOf(
   quantity: Quantity,
   length: LengthUnit = 'mm',
 ) {
-  if (quantity === 'length') return length;
   const own = knowledge.characteristics.find((c) => c.id === characteristic)?.unit;
-  return own && unitSize[own] ? own : baseUnit[quantity];
+  if (own && unitSize[own]) return own;
+  return quantity === 'length' ? length : baseUnit[quantity];
 }
 
 export function limitWords(limit: Schemas['AppliedLimit'] | null, unit = 'mm') {
   if (!limit) return '';
   const range =
     limit.least !== null && limit.most !== null
-      ? `${figure(limit.least, unit)}–${figure(limit.most, unit)}`
+      ? `${figure(limit.least, unit)} to ${figure(limit.most, unit)}`
       : limit.most !== null
         ? `at most ${figure(limit.most, unit)}`
         : limit.least !== null

@@ -35,6 +35,9 @@ export const doneByWords: Record<Schemas['DoneBy'], string> = {
   earlierHand: 'An earlier hand’s',
 };
 
+/** How a finding was told: by the hand alone, or seen. */
+export const feltWords = (f: Pick<Schemas['Finding'], 'felt'>) => (f.felt ? ', felt, not opened' : '');
+
 export const stowWords: Record<Schemas['StowKind'], string> = {
   bag: 'Bag',
   box: 'Box',

@@ -1,0 +1,67 @@
+import type { EngineCase, Schemas } from '../api/client';
+import type { Characteristic } from '../entry/typed';
+import { stands } from '../ui/words';
+
+const prefix = 'own/';
+
+/** What a dimension of somebody's own can be; a gap is a length that is no size of one part. */
+export const ownKinds = [
+  ['length', 'a size'],
+  ['gap', 'a gap or clearance'],
+  ['angle', 'an angle'],
+  ['mass', 'a weight'],
+  ['volume', 'a volume'],
+  ['force', 'a force'],
+  ['torque', 'a torque'],
+  ['pressure', 'a pressure'],
+  ['temperature', 'a temperature'],
+  ['share', 'a share in %'],
+  ['ratio', 'a bare number'],
+] as const;
+
+export type OwnKind = (typeof ownKinds)[number][0];
+
+export const longestOwnName = 60;
+
+export const ownId = (kind: OwnKind, name: string) => `${prefix}${kind}/${name.trim()}`;
+
+/** A dimension that nobody foresaw, by its id; null where the id is none. The server reads ids by the same rule. */
+export function ownDimension(id: string): Characteristic | null {
+  const [, kind, name] = /^own\/([a-z]+)\/(.{2,60})$/s.exec(id) ?? [];
+  if (!name || name.trim() !== name || !ownKinds.some(([k]) => k === kind)) return null;
+  return {
+    id,
+    name,
+    quantity: (kind === 'gap' ? 'length' : kind) as Schemas['Quantity'],
+    gap: kind === 'gap',
+    group: '',
+    on: [],
+    stations: [],
+    unwornAt: '',
+    directions: {},
+    by: [],
+    with: '',
+    how: '',
+    held: '',
+    spoils: '',
+    least: null,
+    most: null,
+    unit: '',
+    between: false,
+    derived: false,
+    ways: [],
+    minutes: 4,
+    provenance: '',
+  };
+}
+
+/** Dimensions of somebody's own that the case has, by name. */
+export function ownOf(engineCase: Pick<EngineCase, 'readings' | 'limits'>): Characteristic[] {
+  const ids = new Set(
+    [...engineCase.readings, ...engineCase.limits].filter(stands).map((r) => r.characteristic),
+  );
+  return [...ids]
+    .map(ownDimension)
+    .filter((c) => c !== null)
+    .sort((a, b) => a.name.localeCompare(b.name));
+}
