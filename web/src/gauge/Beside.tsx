@@ -1,4 +1,5 @@
 import { useQueries } from '@tanstack/react-query';
+import { Fragment } from 'react';
 import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { roomQuery } from '../casebook/caseQueries';
@@ -67,9 +68,8 @@ export function Beside({
         <table className="text-left">
           <thead className="text-sm text-soft">
             <tr>
-              <th />
               {columns.map((c) => (
-                <th key={c.id} className="max-w-40 px-2 align-bottom font-semibold">
+                <th key={c.id} className="min-w-32 pr-4 align-bottom font-semibold">
                   {c.name}
                 </th>
               ))}
@@ -79,33 +79,37 @@ export function Beside({
             {rows.map(([key, first]) => {
               const unit = unitOf(knowledge, first.characteristic, first.quantity, lengths);
               return (
-                <tr key={key} className="border-t border-line align-top">
-                  <td className="max-w-44 pr-2 text-sm">
-                    <b>{first.name}</b>
-                    {first.place.split('.')[0] !== base && ` of ${first.place.split('.')[0]}`}
-                    <span className="block text-soft">
-                      {unitWords(unit)} {limitWords(first.limit, unit)}
-                    </span>
-                  </td>
-                  {columns.map((c) => {
-                    const f = c.figures.find((x) => keyOf(x) === key);
-                    return (
-                      <td key={c.id} className="px-2 whitespace-nowrap">
-                        {f && (
-                          <>
-                            <span className="fig text-lg font-bold">{figure(f.value, unit)}</span>{' '}
-                            <span className="fig text-sm text-soft">±{uncertainty(f.expanded, unit)}</span>
-                            <span
-                              className={`block text-sm ${f.conformity === 'outside' ? 'font-bold text-lead' : 'text-soft'}`}
-                            >
-                              {standWords(f)}
-                            </span>
-                          </>
-                        )}
-                      </td>
-                    );
-                  })}
-                </tr>
+                <Fragment key={key}>
+                  <tr className="border-t border-line">
+                    <td colSpan={columns.length} className="pt-1 text-sm">
+                      <b>{first.name}</b>
+                      {first.place.split('.')[0] !== base && ` of ${first.place.split('.')[0]}`}{' '}
+                      <span className="text-soft">
+                        {unitWords(unit)} {limitWords(first.limit, unit)}
+                      </span>
+                    </td>
+                  </tr>
+                  <tr className="align-top">
+                    {columns.map((c) => {
+                      const f = c.figures.find((x) => keyOf(x) === key);
+                      return (
+                        <td key={c.id} className="pr-4 pb-1 whitespace-nowrap">
+                          {f && (
+                            <>
+                              <span className="fig text-lg font-bold">{figure(f.value, unit)}</span>{' '}
+                              <span className="fig text-sm text-soft">±{uncertainty(f.expanded, unit)}</span>
+                              <span
+                                className={`block text-sm ${f.conformity === 'outside' ? 'font-bold text-lead' : 'text-soft'}`}
+                              >
+                                {standWords(f)}
+                              </span>
+                            </>
+                          )}
+                        </td>
+                      );
+                    })}
+                  </tr>
+                </Fragment>
               );
             })}
           </tbody>

@@ -119,7 +119,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
                 <span className="flex flex-wrap items-baseline justify-between gap-x-3">
                   <span className="font-semibold">
                     {f.name} {f.place !== address && <Addr code={f.place} />}
-                    {f.phase === 'afterWork' && ' after work, or new'}
+                    {f.phase === 'afterWork' && ' after work'}
                   </span>
                   <span className="fig text-xl font-bold">
                     {figure(f.value, u)}{' '}

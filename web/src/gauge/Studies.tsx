@@ -188,6 +188,40 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
     study.parts.map((part) => ({ part, trial })),
   );
   const next = person ? cells.find((c) => !latest.has(cellKey(c.part, person, c.trial))) : undefined;
+  const readings = (
+    <div className="max-w-full overflow-x-auto" tabIndex={0} role="region" aria-label="Readings of the study">
+      <table className="text-left">
+        <thead className="text-sm text-soft">
+          <tr>
+            <th className="pr-4 font-semibold">Part</th>
+            {study.people.map((p) => (
+              <th key={p} className="px-3 font-semibold">
+                {p}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {study.parts.map((part) => (
+            <tr key={part} className="border-t border-line">
+              <td className="pr-4 font-semibold">{part}</td>
+              {study.people.map((p) => (
+                <td key={p} className="fig px-3 py-1 whitespace-nowrap">
+                  {Array.from({ length: study.trials }, (_, t) => latest.get(cellKey(part, p, t + 1)))
+                    // What others read is not shown before all is in: it would be read again.
+                    .map((r) => (r ? (answer ? figure(r.value, unit) : '●') : '○'))
+                    .join(answer ? '  ' : ' ')}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {!answer && (
+        <p className="mt-1 text-sm text-soft">● read, ○ not yet. Figures are shown when all are in.</p>
+      )}
+    </div>
+  );
   return (
     <section className="card space-y-5 p-4 md:p-6">
       <div>
@@ -220,44 +254,17 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
           {person} is through. {missing} readings of the others are left.
         </p>
       )}
-      <div
-        className="max-w-full overflow-x-auto"
-        tabIndex={0}
-        role="region"
-        aria-label="Readings of the study"
-      >
-        <table className="text-left">
-          <thead className="text-sm text-soft">
-            <tr>
-              <th className="pr-4 font-semibold">Part</th>
-              {study.people.map((p) => (
-                <th key={p} className="px-3 font-semibold">
-                  {p}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {study.parts.map((part) => (
-              <tr key={part} className="border-t border-line">
-                <td className="pr-4 font-semibold">{part}</td>
-                {study.people.map((p) => (
-                  <td key={p} className="fig px-3 py-1 whitespace-nowrap">
-                    {Array.from({ length: study.trials }, (_, t) => latest.get(cellKey(part, p, t + 1)))
-                      // What others read is not shown before all is in: it would be read again.
-                      .map((r) => (r ? (answer ? figure(r.value, unit) : '●') : '○'))
-                      .join(answer ? '  ' : ' ')}
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        {!answer && (
-          <p className="mt-1 text-sm text-soft">● read, ○ not yet. Figures are shown when all are in.</p>
-        )}
-      </div>
       {answer && <Answer view={view} answer={answer} unit={unit} />}
+      {answer ? (
+        <details>
+          <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+            The {study.parts.length * study.people.length * study.trials} readings
+          </summary>
+          {readings}
+        </details>
+      ) : (
+        readings
+      )}
     </section>
   );
 }
@@ -366,9 +373,16 @@ function Answer({ view, answer, unit }: { view: View; answer: Schemas['StudyAnsw
         ))}
         {answer.people.map((p) => (
           <li key={p.person}>
-            <b>{p.person}</b> reads <span className="fig">{figure(Math.abs(p.bias), unit)}</span>{' '}
-            {p.bias < 0 ? 'less' : 'more'} than the mean of all, and scatters by{' '}
-            <span className="fig">±{uncertainty(2 * p.scatter, unit)}</span>.
+            <b>{p.person}</b> reads{' '}
+            {Number(figure(Math.abs(p.bias), unit)) === 0 ? (
+              'as all do in the mean'
+            ) : (
+              <>
+                <span className="fig">{figure(Math.abs(p.bias), unit)}</span> {p.bias < 0 ? 'less' : 'more'}{' '}
+                than the mean of all
+              </>
+            )}
+            , and scatters by <span className="fig">±{uncertainty(2 * p.scatter, unit)}</span>.
           </li>
         ))}
       </ul>
