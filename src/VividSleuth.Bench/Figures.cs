@@ -13,10 +13,17 @@ internal sealed class Figures
 
     /// <summary>A figure that must not be above its aim.</summary>
     public void AtMost(string room, string what, double measured, double aim, string unit) =>
-        _rows.Add((room, what, Told(measured, unit), "≤ " + Told(aim, unit), measured <= aim));
+        Add(room, what, Told(measured, unit), "≤ " + Told(aim, unit), measured <= aim);
 
     /// <summary>A figure that is only told.</summary>
-    public void Tell(string room, string what, string measured) => _rows.Add((room, what, measured, "", null));
+    public void Tell(string room, string what, string measured) => Add(room, what, measured, "", null);
+
+    /// <summary>Each figure is told as it comes too, so that a run that is broken off has told something.</summary>
+    private void Add(string room, string what, string measured, string aim, bool? holds)
+    {
+        _rows.Add((room, what, measured, aim, holds));
+        Console.Error.WriteLine($"{room}: {what}: {measured} {aim}");
+    }
 
     public void Print(TextWriter output)
     {

@@ -211,6 +211,50 @@ public sealed class CauseTests(Shop shop) : IAsyncLifetime
         (await client.GetAsync("/api/causes").Json())["own"]!.AsArray().ShouldBeEmpty();
     }
 
+    /// <summary>Five engines of one kind that lost one bearing: offered, taken over by a person, told in the answer, kept when the shop's ways change, taken back.</summary>
+    [Fact]
+    public async Task A_habit_of_a_kind_of_engine_is_taken_over_and_back_by_a_person_only()
+    {
+        using var client = await shop.As(Roles.Lead, One);
+        var at = "";
+        for (var i = 0; i < 5; i++)
+        {
+            at = await Shop.CaseAsync(client);
+            await ConcludeAsync(client, at, "oil-starvation", "R4");
+        }
+
+        async Task<JsonArray> Taken() => (await client.GetAsync("/api/causes/learned").Json())["taken"]!.AsArray();
+        async Task<string> Assumed() => (await client.GetAsync($"{at}/answers?rooms=trace").Json())["trace"]!["assumed"]!.ToJsonString();
+        var offer = (await client.GetAsync("/api/causes/learned").Json())["kinds"]!.AsArray().Single(k => k!["cylinder"]?.GetValue<int>() == 4)!;
+        (await Taken()).ShouldBeEmpty();
+        (await Assumed()).ShouldNotContain("Taken over by the shop");
+        var asked = new JsonObject
+        {
+            ["kind"] = offer["kind"]!.DeepClone(),
+            ["cause"] = "",
+            ["cylinder"] = 4,
+        };
+        for (var twice = 0; twice < 2; twice++)
+        {
+            var view = await client.PostAsJsonAsync("/api/causes/learned/odds", asked).Json();
+            view["taken"]!.AsArray().Single()!["times"]!.GetValue<double>().ShouldBe(offer["times"]!.GetValue<double>());
+            view["kinds"]!.AsArray().ShouldNotContain(k => k!["cylinder"] != null);
+        }
+
+        (await Assumed()).ShouldContain("Taken over by the shop");
+        var settings = (await client.GetAsync("/api/settings").Json()).AsObject();
+        settings["schools"]!["odds"] = new JsonArray();
+        await client.PutAsJsonAsync("/api/settings", settings).Json();
+        (await Taken()).Count.ShouldBe(1);
+        var strange = asked.DeepClone();
+        strange["cylinder"] = 1;
+        await client.PostAsJsonAsync("/api/causes/learned/odds", strange).Problem(HttpStatusCode.NotFound);
+        using var viewer = await shop.As(Roles.Viewer, One);
+        await viewer.PostAsJsonAsync("/api/causes/learned/odds/back", asked).Problem(HttpStatusCode.Forbidden);
+        (await client.PostAsJsonAsync("/api/causes/learned/odds/back", asked).Json())["taken"]!.AsArray().ShouldBeEmpty();
+        (await Assumed()).ShouldNotContain("Taken over by the shop");
+    }
+
     [Fact]
     public async Task A_finding_keeps_whose_doing_it_was_and_what_the_computation_said_at_that_time()
     {

@@ -306,3 +306,71 @@ test('bench reckoners work without a case and say what is wrong with a figure; i
   await page.getByRole('button', { name: 'Take it up' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: name })).toBeVisible();
 });
+
+test('three people measure the same parts, nobody sees the others’ figures, and the instrument learns of it', async ({
+  page,
+}) => {
+  await signIn(page, 'ines');
+  await page.goto('/studies');
+  await expect(page.getByText('One hand scatters', { exact: true })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByText('Plan a study').click();
+  const name = `Bench study ${Date.now()}`;
+  await page.getByRole('button', { name: 'Begin the study' }).click();
+  await expect(page.getByLabel('Name')).toHaveAccessibleDescription(/Say what is measured/);
+  await page.getByLabel('Name').fill(name);
+  await page.getByLabel('What is measured').selectOption({ label: 'Crankpin diameter' });
+  await page.getByLabel('With what').selectOption({ label: 'Micrometer 75–100' });
+  await page.getByLabel(/^Parts/).fill('first pin\nsecond pin');
+  await page.getByLabel(/^People/).fill('Ines\nTomas');
+  await page.getByLabel(/^How often/).fill('2');
+  await page.getByRole('button', { name: 'Begin the study' }).click();
+  await expect(page.getByRole('heading', { name })).toBeVisible();
+  const figure = page.getByLabel(/^Figure, mm/);
+  for (const [person, figures] of [
+    ['Ines', ['80.001', '80.051', '80.002', '80.050']],
+    ['Tomas', ['80.004', '80.055', '80.005', '80.054']],
+  ] as const) {
+    await page.getByRole('button', { name: person, exact: true }).click();
+    for (const [n, typed] of figures.entries()) {
+      await expect(page.getByText(`reading ${n < 2 ? 1 : 2} of 2`)).toBeVisible();
+      await figure.fill(typed);
+      await Promise.all([page.waitForResponse(/gauge-studies\/.*\/readings/), figure.press('Enter')]);
+      if (person === 'Ines' && n === 0) await expect(page.getByText('80.001')).toBeHidden();
+    }
+  }
+  await expect(page.getByText(/Tomas reads 0.002 more/)).toBeVisible();
+  await page.setViewportSize(phone);
+  await expectNoSidewaysScroll(page);
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole('button', { name: 'Give it to Micrometer 75–100' }).click();
+  await expect(page.getByText('It is in every figure read with it.')).toBeVisible();
+  await page.goto('/instruments');
+  await expect(page.getByRole('listitem').filter({ hasText: name })).toContainText('Micrometer 75–100');
+});
+
+test('a dimension that nobody foresaw is named, read and kept; a finding is felt and not opened', async ({
+  page,
+}) => {
+  await signIn(page, 'ines');
+  await newCase(page, `Named dimension ${Date.now()}`);
+  await page.goto(`/cases/${caseOf(page)}/gauge?part=EN`);
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('combobox', { name: 'Measure' }).selectOption('anew');
+  await dialog.getByLabel('What it is called').fill('Fan hub bore');
+  await dialog.getByLabel('Fan hub bore of EN').fill('40.12');
+  await dialog.getByLabel('Fan hub bore of EN').press('Enter');
+  await expect(dialog.getByRole('button', { name: /Fan hub bore of EN/ })).toContainText('40.12');
+
+  await page.goto(`/cases/${caseOf(page)}/look?part=P1`);
+  await page
+    .getByRole('button', { name: /^Skirt scuffed on the thrust side/ })
+    .first()
+    .click();
+  await page.getByLabel(/^Felt, not opened/).check();
+  await page
+    .getByRole('button', { name: /^Not there/ })
+    .first()
+    .click();
+  await expect(page.getByText(/felt, not opened/).first()).toBeAttached();
+});

@@ -125,7 +125,10 @@ public sealed class CaseReader
         );
         _trace = new(() =>
             Tracer.Answer(
-                Here.TraceLog(),
+                Here.TraceLog() with
+                {
+                    Odds = [.. Schools.Odds.Where(o => o.Holds(engineCase.EngineName))],
+                },
                 Table,
                 knowledge,
                 [.. Gauge.Signs, .. PatternSigns.Of(Here.TraceLog().Findings, Table, knowledge, Gauge)],

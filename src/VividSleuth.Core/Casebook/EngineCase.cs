@@ -223,11 +223,11 @@ public sealed class EngineCase : CaseRecord
     public GaugeLog GaugeLog() => new(Readings, Limits, Parts, Findings, Stroke, RodLength);
 
     /// <summary>What Trace goes by.</summary>
-    public TraceLog TraceLog() => new([.. Findings.Where(f => f.IsEvidence)], Risks);
+    public TraceLog TraceLog() => new([.. Findings.Where(f => f.IsEvidence)], Risks) { Hours = (double?)Hours };
 
     /// <summary>What Verdict goes by.</summary>
     public VerdictLog VerdictLog() => new(Parts, Findings, Verdicts);
 
     /// <summary>What closed cases are learned from.</summary>
-    public Outcome Outcome() => new(Layout, [.. Findings.Where(f => f.IsEvidence && !Address.IsCandidate(f.Place))], Conclusions);
+    public Outcome Outcome() => new(Layout, [.. Findings.Where(f => f.IsEvidence && !Address.IsCandidate(f.Place))], Conclusions, EngineName);
 }

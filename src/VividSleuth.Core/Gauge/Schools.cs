@@ -72,6 +72,9 @@ public sealed record Schools
     /// <summary>How far parts and instruments are taken to be from 20 °C where nobody looked, ± K.</summary>
     public double RoomSpan { get; init; } = 5;
 
+    /// <summary>What the shop took over from its closed cases of how kinds of engines fail.</summary>
+    public IReadOnlyList<KindOdds> Odds { get; init; } = [];
+
     public IEnumerable<Problem> Check()
     {
         if (GrindingAllowance is < 0 or > 1 || BoringAllowance is < 0 or > 2)

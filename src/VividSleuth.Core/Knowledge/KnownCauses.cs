@@ -7,6 +7,21 @@ namespace VividSleuth.Core.Knowledge;
 public sealed class KnownRisk : Known
 {
     public string Question { get; set; } = "";
+
+    /// <summary>From so many hours at arrival on it is taken to be so where nobody answered; null where hours say nothing.</summary>
+    public double? SoFromHours { get; set; }
+
+    /// <summary>Up to so many hours it is taken to be so.</summary>
+    public double? SoToHours { get; set; }
+
+    /// <summary>Up to so many hours it is taken not to be so.</summary>
+    public double? NotToHours { get; set; }
+
+    /// <summary>What the hours at arrival say of it; null where they say nothing.</summary>
+    public bool? ByHours(double hours) =>
+        hours >= SoFromHours || hours <= SoToHours ? true
+        : hours <= NotToHours ? false
+        : null;
 }
 
 /// <summary>Where a cause can begin: once for each station of the scope.</summary>

@@ -42,8 +42,8 @@ internal static class DamageAccount
                     var (sign, place) = f.Of[0];
                     var name = model.Knowledge.Sign(sign)!.Name;
                     return best.Hypothesis is { } h
-                        ? new DamageTold(sign, name, place, h.Cause.Name, h.Seat, best.Link, h.Cause.Chain[best.Link].Says)
-                        : new DamageTold(sign, name, place, "", "", -1, "");
+                        ? new DamageTold(sign, name, place, h.Cause.Name, h.Seat, best.Link, h.Cause.Chain[best.Link].Says, f.Evidence.Words)
+                        : new DamageTold(sign, name, place, "", "", -1, "", f.Evidence.Words);
                 })
                 .OrderBy(d => d.Link < 0)
                 .ThenBy(d => d.By, StringComparer.Ordinal)

@@ -35,6 +35,9 @@ public static class LearnedCounts
     /// <summary>A word is offered where the counts are ten times likelier under it: ten decibans (I. J. Good's scale).</summary>
     public const double Enough = 10;
 
+    /// <summary>What chance does more often than this is no habit of a kind of engine.</summary>
+    private const double ByChance = 0.02;
+
     private static readonly Frequency[] Words = [.. Enum.GetValues<Frequency>().Where(f => f != Frequency.Never)];
 
     public static bool Closed(IReadOnlyList<Conclusion> conclusions) => Finding(conclusions) is not null;
@@ -44,6 +47,67 @@ public static class LearnedCounts
         conclusions.Where(x => x.Stands()).MaxBy(x => x.At) is { Cause.Length: > 0, Confidence: Confidence.Proven or Confidence.Probable } last
             ? last
             : null;
+
+    /// <summary>
+    /// How kinds of engines fail more often than others, by the closed cases of each kind: one cause, or one cylinder. Offered where chance would do as
+    /// much in one case of fifty (binomial tail; for cylinders in one of fifty for any of them together), and no more than the counts bear: with one
+    /// case added that fell as chance has it, to each.
+    /// </summary>
+    public static IReadOnlyList<KindOdds> Kinds(IEnumerable<Outcome> cases, KnowledgeBase knowledge)
+    {
+        var closed = cases
+            .Where(c => c.Kind.Trim().Length > 0)
+            .Select(c => (Case: c, Finding: Finding(c.Conclusions)))
+            .Where(x => x.Finding is not null && knowledge.Cause(x.Finding.Cause) is not null)
+            .ToArray();
+        var offers = new List<KindOdds>();
+        foreach (
+            var kind in closed
+                .GroupBy(x => x.Case.Kind.Trim(), StringComparer.OrdinalIgnoreCase)
+                .OrderBy(g => g.Key, StringComparer.OrdinalIgnoreCase)
+        )
+        {
+            var of = kind.Count();
+            foreach (var cause in kind.GroupBy(x => x.Finding!.Cause).OrderBy(g => g.Key, StringComparer.Ordinal))
+            {
+                var layout = cause.First().Case.Layout;
+                var all = knowledge.Causes.Where(c => c.Applies.Fits(layout)).Sum(c => c.Base.Probability());
+                offers.AddRange(Offered(kind.Key, cause.Key, null, cause.Count(), of, knowledge.Cause(cause.Key)!.Base.Probability() / all, 1));
+            }
+
+            var placed = kind.Select(x =>
+                    (
+                        x.Case.Layout.Cylinders,
+                        At: new AddressTable(Engine.From(x.Case.Layout)).Find(x.Finding!.Place) is { Kind.Scope: StationScope.Cylinder } at
+                            ? at.Station
+                            : 0
+                    )
+                )
+                .Where(x => x.At > 0)
+                .ToArray();
+            foreach (var at in placed.GroupBy(x => x.At).OrderBy(g => g.Key))
+            {
+                var cylinders = at.First().Cylinders;
+                offers.AddRange(Offered(kind.Key, "", at.Key, at.Count(), placed.Length, 1.0 / cylinders, cylinders));
+            }
+        }
+
+        return offers;
+    }
+
+    private static IEnumerable<KindOdds> Offered(string kind, string cause, int? cylinder, int seen, int of, double share, int tries)
+    {
+        if (seen < 2 || share >= 1)
+        {
+            yield break;
+        }
+
+        var byChance = 1 - MathNet.Numerics.Distributions.Binomial.CDF(share, of, seen - 1);
+        if (byChance * tries <= ByChance)
+        {
+            yield return new KindOdds(kind, cause, cylinder, Math.Round((seen + 1) / ((of * share) + 1), 1), seen, of);
+        }
+    }
 
     public static IReadOnlyList<LearnedOffer> Of(IEnumerable<Outcome> cases, KnowledgeBase knowledge)
     {

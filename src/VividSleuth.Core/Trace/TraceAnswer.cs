@@ -56,6 +56,7 @@ public sealed record RiskQuestion(string Risk, string Question, double Bits, str
 /// <param name="Established">Its defining sign was seen at its seat.</param>
 /// <param name="Kinds">The other kinds that have a share worth telling.</param>
 /// <param name="Then">What followed from it.</param>
+/// <param name="Trust">How much of what is told with such a probability was so (<see cref="Calibration"/>); null where that was not tried.</param>
 /// <param name="Shop">True where the cause is the shop's own, or changed by it.</param>
 public sealed record RankedHypothesis(
     string Cause,
@@ -68,6 +69,7 @@ public sealed record RankedHypothesis(
     double Upper,
     double Together,
     string KindOf,
+    Fact? Trust,
     bool Established,
     IReadOnlyList<CauseShare> Kinds,
     IReadOnlyList<CauseShare> Then,
@@ -91,7 +93,7 @@ public sealed record ScenarioShare(IReadOnlyList<Fact> Hypotheses, double Share)
 /// <param name="By">Name of the cause that accounts for it best; empty where nothing of the scenario does.</param>
 /// <param name="Link">Number of the link in that cause's chain, from 0; −1 where nothing accounts for it.</param>
 /// <param name="Says">What happened there, in the cause's words.</param>
-public sealed record DamageTold(string Sign, string Name, string Place, string By, string ByPlace, int Link, string Says);
+public sealed record DamageTold(string Sign, string Name, string Place, string By, string ByPlace, int Link, string Says, Fact Words);
 
 /// <summary>A recorded sign on which the answer hangs: without it another cause would lead.</summary>
 /// <param name="Then">Which would lead then, and where.</param>

@@ -2,6 +2,7 @@ using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Trace;
 
@@ -46,11 +47,13 @@ internal sealed class TraceModel
     private readonly IReadOnlyList<double> _odds;
     private readonly IReadOnlyList<IReadOnlyList<NetLink>> _links;
     private readonly List<Fact> _contradictions = [];
+    private readonly TraceLog _log;
 
     /// <param name="measured">Signs that Gauge made of the readings, and patterns over places.</param>
     public TraceModel(TraceLog log, AddressTable table, KnowledgeBase knowledge, IReadOnlyList<MeasuredSign> measured)
     {
-        Risks = log.Risks;
+        _log = log;
+        Risks = Answered(log, knowledge);
         Table = table;
         Knowledge = knowledge;
         Gather(log.Findings, measured);
@@ -142,7 +145,49 @@ internal sealed class TraceModel
             assumed.Add(Fact.Of("trace.not-answered-arrival-taken-unknown", ("risks", asked)));
         }
 
+        var told = Knowledge
+            .Risks.Where(r => Risks.ContainsKey(r.Id) && !_log.Risks.ContainsKey(r.Id))
+            .Select(r => Fact.Of(Risks[r.Id] ? "trace.risk-so" : "trace.risk-not-so", ("risk", r.Name)))
+            .ToArray();
+        if (told.Length > 0)
+        {
+            assumed.Add(Fact.Of("trace.taken-from-the-hours", ("hours", new Number(_log.Hours!.Value, 0)), ("risks", told)));
+        }
+
+        assumed.AddRange(
+            _log.Odds.Select(o =>
+                Fact.Of(
+                    "trace.odds-of-this-kind",
+                    ("kind", (object?)o.Kind),
+                    ("cause", o.Cause.Length > 0 ? Knowledge.Cause(o.Cause)?.Name ?? o.Cause : null),
+                    ("cylinder", o.Cylinder),
+                    ("times", new Number(o.Times, 1)),
+                    ("seen", o.Seen),
+                    ("of", o.Of)
+                )
+            )
+        );
         return assumed;
+    }
+
+    /// <summary>What was answered at arrival, and what the hours say where nobody answered.</summary>
+    private static IReadOnlyDictionary<string, bool> Answered(TraceLog log, KnowledgeBase knowledge)
+    {
+        if (log.Hours is not { } hours)
+        {
+            return log.Risks;
+        }
+
+        var answered = new Dictionary<string, bool>(log.Risks, StringComparer.Ordinal);
+        foreach (var risk in knowledge.Risks)
+        {
+            if (risk.ByHours(hours) is { } so)
+            {
+                answered.TryAdd(risk.Id, so);
+            }
+        }
+
+        return answered;
     }
 
     /// <summary>By how much an answer to a risk multiplies the odds of a cause.</summary>
@@ -190,7 +235,7 @@ internal sealed class TraceModel
     /// </summary>
     private List<(Way Way, double Odds, IReadOnlyList<NetLink> Links)> LayOut(Hypothesis hypothesis)
     {
-        var risks = RisksOf(hypothesis.Cause);
+        var risks = RisksOf(hypothesis.Cause) * OddsOf(hypothesis);
         var ways = hypothesis.Ways.Select(w => (Way: w, Links: LinksOf(w))).ToArray();
         var plain = ways.Where(w => w.Way.Follows < 0).ToArray();
         var found = plain.SelectMany(w => w.Links).Where(IsFound).Select(l => l.Sign).ToHashSet();
@@ -269,6 +314,20 @@ internal sealed class TraceModel
                 return new NetLink(s.Key, weight, fold);
             }),
         ];
+    }
+
+    /// <summary>By how much the shop's closed cases of this kind of engine raise a cause or its cylinder.</summary>
+    private double OddsOf(Hypothesis hypothesis)
+    {
+        if (_log.Odds.Count == 0)
+        {
+            return 1;
+        }
+
+        var cylinder = Table.Find(hypothesis.Seat) is { Kind.Scope: StationScope.Cylinder } at ? at.Station : 0;
+        return _log
+            .Odds.Where(o => (o.Cause.Length == 0 || o.Cause == hypothesis.Cause.Id) && (o.Cylinder is null || o.Cylinder == cylinder))
+            .Aggregate(1.0, (f, o) => f * o.Times);
     }
 
     private double RisksOf(KnownCause cause) =>

@@ -1,14 +1,23 @@
 using VividSleuth.Core.Engines;
+using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 
 namespace VividSleuth.Core.Trace;
 
 /// <summary>What Trace goes by, besides the signs that are made of figures.</summary>
 /// <param name="Risks">Answers to the risks of the knowledge base: id → said to be so or not.</param>
-public sealed record TraceLog(IReadOnlyList<Finding> Findings, IReadOnlyDictionary<string, bool> Risks);
+public sealed record TraceLog(IReadOnlyList<Finding> Findings, IReadOnlyDictionary<string, bool> Risks)
+{
+    /// <summary>Hours that the engine has run, as told at arrival; null where nobody knows.</summary>
+    public double? Hours { get; init; }
+
+    /// <summary>What the shop took over of how engines of this kind fail.</summary>
+    public IReadOnlyList<KindOdds> Odds { get; init; } = [];
+}
 
 /// <summary>An engine of which somebody has said, or not yet said, what failed.</summary>
-public sealed record Outcome(EngineLayout Layout, IReadOnlyList<Finding> Findings, IReadOnlyList<Conclusion> Conclusions);
+/// <param name="Kind">What the engine is called at arrival.</param>
+public sealed record Outcome(EngineLayout Layout, IReadOnlyList<Finding> Findings, IReadOnlyList<Conclusion> Conclusions, string Kind = "");
 
 public enum Confidence
 {

@@ -126,6 +126,7 @@ public sealed class Tracer
             upper,
             together,
             kinds.Length == 0 ? "" : _model.Hypotheses[whole].Cause.Name,
+            Calibration.Trust(Root(h).Probability),
             DefinedBy(hypothesis).Any(),
             [
                 .. kinds

@@ -50,7 +50,7 @@ public static class ShopEndpoints
         db.Instruments.AsNoTracking().OrderBy(i => i.Name).ToListAsync(cancel);
 
     /// <summary>Under this id the list of changes knows the one row of settings.</summary>
-    private static readonly Guid SettingsId = new("00000000-0000-0000-0000-000000000001");
+    internal static readonly Guid SettingsId = new("00000000-0000-0000-0000-000000000001");
 
     private static async Task<ShopSettings> SetAsync(SettingsEntry entry, Recorder recorder, Devices devices, CancellationToken cancel)
     {
@@ -93,7 +93,8 @@ public static class ShopEndpoints
         settings.OpenedBy = entry.OpenedBy ?? settings.OpenedBy;
         settings.Keeping = entry.Keeping;
         settings.KeepingBySet = entry.KeepingBySet;
-        settings.Schools = entry.Schools ?? settings.Schools;
+        // What was taken over from closed cases is taken over and taken back by itself.
+        settings.Schools = entry.Schools is { } schools ? schools with { Odds = settings.Schools.Odds } : settings.Schools;
         settings.GaugeAddress = entry.GaugeAddress?.Trim() ?? settings.GaugeAddress;
         settings.PrinterAddress = entry.PrinterAddress?.Trim() ?? settings.PrinterAddress;
         settings.Lengths = entry.Lengths ?? settings.Lengths;

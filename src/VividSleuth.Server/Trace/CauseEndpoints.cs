@@ -24,7 +24,13 @@ public sealed record CausesView(
 
 /// <summary>What closed cases say of the words in the causes.</summary>
 /// <param name="Closed">Cases with a finding of a person that is proven or probable.</param>
-public sealed record LearnedView(int Closed, IReadOnlyList<LearnedOffer> Offers);
+/// <param name="Kinds">How kinds of engines fail more often than others, not taken over yet.</param>
+/// <param name="Taken">What was taken over of it.</param>
+public sealed record LearnedView(int Closed, IReadOnlyList<LearnedOffer> Offers, IReadOnlyList<KindOdds> Kinds, IReadOnlyList<KindOdds> Taken);
+
+/// <summary>Which of the odds offered, or taken over, is meant.</summary>
+/// <param name="Cause">Id of the cause; empty for any.</param>
+public sealed record OddsOf(string Kind, string Cause, int? Cylinder);
 
 /// <summary>The causes in use, the shop's own among them, and what its closed cases say of them.</summary>
 public static class CauseEndpoints
@@ -36,6 +42,12 @@ public static class CauseEndpoints
         var group = api.MapGroup("/causes").WithTags("trace");
         group.MapGet("", AllAsync);
         group.MapGet("/learned", LearnedAsync);
+        group
+            .MapPost("/learned/odds", TakeOddsAsync)
+            .RequireAuthorization(Policies.Write)
+            .ProducesProblem(StatusCodes.Status404NotFound)
+            .ProducesProblem(StatusCodes.Status409Conflict);
+        group.MapPost("/learned/odds/back", TakeOddsBackAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status409Conflict);
         group.MapGet("/own.yaml", ExportAsync).Produces<string>(contentType: "application/yaml");
         group
             .MapPut("/{id:guid}", PutAsync)
@@ -59,15 +71,67 @@ public static class CauseEndpoints
 
     private static async Task<LearnedView> LearnedAsync(SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
     {
+        var cases = await ConcludedAsync(db, cancel);
+        var taken = (await db.SettingsAsync(cancel)).Schools.Odds;
+        var outcomes = cases.Select(c => c.Outcome()).ToArray();
+        return new LearnedView(
+            cases.Count(c => LearnedCounts.Closed(c.Conclusions)),
+            LearnedCounts.Of(outcomes, knowledge),
+            [.. LearnedCounts.Kinds(outcomes, knowledge).Where(o => !taken.Any(o.IsOf))],
+            taken
+        );
+    }
+
+    /// <summary>Takes over what the closed cases say of a kind of engine. The counts are the server's own, not the sender's.</summary>
+    private static async Task<LearnedView> TakeOddsAsync(OddsOf of, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var db = recorder.Db;
+        var asked = new KindOdds(of.Kind, of.Cause, of.Cylinder, 1, 0, 0);
+        var offered = LearnedCounts.Kinds((await ConcludedAsync(db, cancel)).Select(c => c.Outcome()), knowledge).FirstOrDefault(asked.IsOf);
+        await SetOddsAsync(db, taken => taken.Any(asked.IsOf) ? null : [.. taken, offered ?? throw Problems.NotHere("odds")], cancel);
+        return await LearnedAsync(db, knowledge, cancel);
+    }
+
+    private static async Task<LearnedView> TakeOddsBackAsync(OddsOf of, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var asked = new KindOdds(of.Kind, of.Cause, of.Cylinder, 1, 0, 0);
+        await SetOddsAsync(recorder.Db, taken => taken.Any(asked.IsOf) ? [.. taken.Where(t => !asked.IsOf(t))] : null, cancel);
+        return await LearnedAsync(recorder.Db, knowledge, cancel);
+    }
+
+    /// <param name="change">Null where nothing is to be changed.</param>
+    private static async Task SetOddsAsync(SleuthDb db, Func<IReadOnlyList<KindOdds>, IReadOnlyList<KindOdds>?> change, CancellationToken cancel)
+    {
+        var recorded = await db.Settings.SingleOrDefaultAsync(cancel);
+        if (change((recorded ?? new ShopSettings()).Schools.Odds) is not { } odds)
+        {
+            return;
+        }
+
+        db.Keep("settings", ShopEndpoints.SettingsId, recorded is null ? null : ShopRecorder.Json(recorded));
+        var settings = recorded ?? db.Settings.Add(new ShopSettings()).Entity;
+        settings.Schools = settings.Schools with { Odds = odds };
+        settings.Version++;
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateConcurrencyException)
+        {
+            throw new ConflictException(odds, settings);
+        }
+    }
+
+    private static async Task<List<EngineCase>> ConcludedAsync(SleuthDb db, CancellationToken cancel)
+    {
         var ids = await db.Set<Conclusion>().Where(c => c.WithdrawnAt == null).Select(c => c.CaseId).Distinct().ToListAsync(cancel);
-        var cases = await db
+        return await db
             .Cases.AsNoTracking()
             .Where(c => ids.Contains(c.Id))
             .Include(c => c.Findings.Where(f => f.WithdrawnAt == null))
             .Include(c => c.Conclusions)
             .AsSplitQuery()
             .ToListAsync(cancel);
-        return new LearnedView(cases.Count(c => LearnedCounts.Closed(c.Conclusions)), LearnedCounts.Of(cases.Select(c => c.Outcome()), knowledge));
     }
 
     private static async Task<IResult> ExportAsync(SleuthDb db, CancellationToken cancel) =>

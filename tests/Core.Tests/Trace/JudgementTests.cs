@@ -279,21 +279,105 @@ public sealed class JudgementTests
     [InlineData(0)]
     public void What_was_only_felt_weighs_less_than_what_was_seen(int level)
     {
-        double Bits(bool felt)
+        double At(bool? felt)
         {
-            var c = Start.Case(Start.InlineSix);
-            var finding = Start.Saw("R3U", "bearing-seized", level);
-            finding.Felt = felt;
-            c.Findings.AddRange([Start.Saw("K3", "heat-colour", 2), finding]);
+            var c = Start.Case(Four);
+            c.Findings.Add(Start.Saw("PA", "pan-bearing-metal", 2));
+            if (felt is { } so)
+            {
+                var finding = Start.Saw("R3", "rod-loose-by-hand", level);
+                finding.Felt = so;
+                c.Findings.Add(finding);
+            }
+
             return Tracer
-                .Answer(c.TraceLog(), Start.Table(c.Layout), Knowledge, [])
-                .Ranking.SelectMany(r => r.For.Concat(r.Against))
-                .Where(e => e.Sign == "bearing-seized")
-                .Select(e => Math.Abs(e.Decibans))
-                .DefaultIfEmpty(0)
-                .Max();
+                .Answer(c.TraceLog(), Start.Table(Four), Knowledge, [])
+                .Ranking.Where(r => r.Seat.StartsWith("R3", StringComparison.Ordinal))
+                .Sum(r => r.Probability);
         }
 
-        Bits(felt: true).ShouldBeInRange(0.01, Bits(felt: false) - 0.01);
+        var (without, felt, seen) = (At(null), At(true), At(false));
+        Math.Sign(felt - without).ShouldBe(Math.Sign(seen - without));
+        // Not there by either, a cause may fall out of the answer altogether.
+        Math.Abs(felt - without).ShouldBeInRange(0.0005, Math.Abs(seen - without) - (level > 0 ? 0.0005 : -1e-12));
+    }
+
+    /// <summary>Hours at arrival answer what nobody answered; a person's answer goes before them.</summary>
+    [Fact]
+    public void Hours_at_arrival_answer_what_nobody_answered()
+    {
+        TraceAnswer At(decimal? hours, bool? said = null)
+        {
+            var c = Start.Case(Four);
+            c.Hours = hours;
+            c.Findings.AddRange(Enumerable.Range(1, 4).Select(n => Start.Saw($"C{n}", "bore-polished", 2)));
+            if (said is { } so)
+            {
+                c.Risks["long-hours"] = so;
+            }
+
+            return Tracer.Answer(c.TraceLog(), Start.Table(c.Layout), Knowledge, []);
+        }
+
+        var old = P(At(30_000), "wear-bores");
+        var unknown = P(At(null), "wear-bores");
+        old.ShouldBeGreaterThan(unknown);
+        P(At(2), "wear-bores").ShouldBeLessThan(unknown / 2);
+        P(At(30_000, said: false), "wear-bores").ShouldBeLessThan(unknown);
+        At(30_000).Assumed.ShouldContain(a => a.Contains("30000 hours"));
+        At(null).Assumed.ShouldNotContain(a => a.Contains("hours at arrival"));
+    }
+
+    /// <summary>What the shop took over raises the cause at that cylinder of that kind of engine, says so, and touches no other.</summary>
+    [Fact]
+    public void Odds_of_a_kind_of_engine_raise_its_cylinder()
+    {
+        double[] At(string kind, params KindOdds[] odds)
+        {
+            var c = Start.Case(Four);
+            c.EngineName = kind;
+            c.Findings.AddRange(Enumerable.Range(1, 4).Select(n => Start.Saw($"C{n}", "compression-low", 2)));
+            var reader = new CaseReader(c, Knowledge, [], Start.Today, Core.Gauge.Schools.Usual with { Odds = odds });
+            return
+            [
+                .. Enumerable
+                    .Range(1, 4)
+                    .Select(n => reader.Trace.Ranking.Where(r => r.Seat.Contains($"{n}", StringComparison.Ordinal)).Sum(r => r.Probability)),
+            ];
+        }
+
+        var third = new KindOdds("Harbour four", "", 3, 6, 4, 5);
+        var plain = At("Harbour four");
+        At("harbour FOUR ", third)[2].ShouldBeGreaterThan(plain[2] * 1.5);
+        At("Another", third)[2].ShouldBe(plain[2], 1e-9);
+    }
+
+    [Fact]
+    public void A_habit_of_a_kind_is_offered_from_closed_cases_and_not_from_chance()
+    {
+        Outcome Case(string kind, string place, Confidence confidence = Confidence.Proven) =>
+            new(
+                Start.VeeEight,
+                [],
+                [
+                    new Conclusion
+                    {
+                        Cause = "oil-starvation",
+                        Place = place,
+                        Confidence = confidence,
+                    },
+                ],
+                kind
+            );
+        var cases = new[] { "R7", "R7", "R7", "R7", "R2" }.Select(p => Case("Airboat eight", p)).ToArray();
+        var offers = LearnedCounts.Kinds(cases, Knowledge);
+        var seven = offers.Single(o => o.Cylinder is not null);
+        (seven.Cylinder, seven.Seen, seven.Of).ShouldBe((7, 4, 5));
+        seven.Times.ShouldBe(5 / ((5 / 8.0) + 1), 0.06);
+        offers.ShouldContain(o => o.Cause == "oil-starvation" && o.Seen == 5);
+        // One of each, another kind each, or nobody sure: no habit.
+        LearnedCounts.Kinds(new[] { "R1", "R3", "R7" }.Select(p => Case("Airboat eight", p)), Knowledge).ShouldNotContain(o => o.Cylinder != null);
+        LearnedCounts.Kinds(cases.Select((c, i) => c with { Kind = $"kind {i}" }), Knowledge).ShouldBeEmpty();
+        LearnedCounts.Kinds(new[] { "R7", "R7", "R7", "R7" }.Select(p => Case("x", p, Confidence.Possible)), Knowledge).ShouldBeEmpty();
     }
 }

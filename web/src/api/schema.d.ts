@@ -5928,6 +5928,111 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/causes/learned/odds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OddsOf"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LearnedView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/learned/odds/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OddsOf"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LearnedView"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/causes/own.yaml": {
         parameters: {
             query?: never;
@@ -6871,6 +6976,7 @@ export interface components {
             /** Format: int32 */
             link: number;
             says: string;
+            words: string;
         };
         Debris: {
             place: string;
@@ -7406,6 +7512,18 @@ export interface components {
             name: string;
             stratum: components["schemas"]["Stratum"];
         };
+        KindOdds: {
+            kind: string;
+            cause: string;
+            /** Format: int32 */
+            cylinder: null | number;
+            /** Format: double */
+            times: number;
+            /** Format: int32 */
+            seen: number;
+            /** Format: int32 */
+            of: number;
+        };
         KindView: {
             id: string;
             name: string;
@@ -7479,6 +7597,12 @@ export interface components {
         };
         KnownRisk: {
             question: string;
+            /** Format: double */
+            soFromHours: null | number;
+            /** Format: double */
+            soToHours: null | number;
+            /** Format: double */
+            notToHours: null | number;
             id: string;
             name: string;
             provenance: string;
@@ -7616,6 +7740,8 @@ export interface components {
             /** Format: int32 */
             closed: number;
             offers: components["schemas"]["LearnedOffer"][];
+            kinds: components["schemas"]["KindOdds"][];
+            taken: components["schemas"]["KindOdds"][];
         };
         /** @enum {unknown} */
         LengthUnit: "mm" | "inch" | null;
@@ -7807,6 +7933,12 @@ export interface components {
             /** Format: double */
             score: number;
             words: string;
+        };
+        OddsOf: {
+            kind: string;
+            cause: string;
+            /** Format: int32 */
+            cylinder: null | number;
         };
         OpenedLock: {
             step: string;
@@ -8325,6 +8457,7 @@ export interface components {
             /** Format: double */
             together: number;
             kindOf: string;
+            trust: null | string;
             established: boolean;
             kinds: components["schemas"]["CauseShare"][];
             then: components["schemas"]["CauseShare"][];
@@ -8548,6 +8681,7 @@ export interface components {
             mixing: components["schemas"]["Mixing"];
             /** Format: double */
             roomSpan: number;
+            odds: components["schemas"]["KindOdds"][];
         };
         ScrewThread: {
             name: string;

@@ -106,7 +106,13 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
   const keepingBySet = useWatch({ control: form.control, name: 'keepingBySet' });
   const own = Object.entries(keepingBySet);
   const save = useMutation<Schemas['ShopSettings'], ApiProblem, z.output<typeof schema>>({
-    mutationFn: (ways) => unwrap(api.PUT('/api/settings', { body: { ...ways, version: version() } })),
+    mutationFn: (ways) =>
+      unwrap(
+        api.PUT('/api/settings', {
+          // Habits of kinds are taken over elsewhere; the server keeps them as they are.
+          body: { ...ways, schools: { ...ways.schools, odds: [] }, version: version() },
+        }),
+      ),
     onSuccess: (saved) => {
       settle(fieldsOf(saved));
       return client.invalidateQueries({ queryKey: keys.settings });

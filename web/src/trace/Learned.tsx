@@ -1,7 +1,8 @@
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { api, unwrap, type Schemas } from '../api/client';
-import { keys, useMayWrite } from '../api/queries';
+import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
+import { keys, useKnowledge, useMayWrite } from '../api/queries';
+import { Trouble } from '../ui/basics';
 import { oftenWords } from './causeWords';
 
 /** Words that the shop's closed cases speak against, with the one that fits better. Nothing is changed until somebody does. */
@@ -60,6 +61,59 @@ export function Learned({ onUse }: { onUse: (offer: Schemas['LearnedOffer']) => 
           </li>
         ))}
       </ul>
+      <Kinds learned={learned.data} />
     </section>
+  );
+}
+
+type Odds = Schemas['KindOdds'];
+
+/** How kinds of engines fail more often than others; taken over and taken back by a person. */
+function Kinds({ learned }: { learned: Schemas['LearnedView'] }) {
+  const client = useQueryClient();
+  const mayWrite = useMayWrite();
+  const knowledge = useKnowledge();
+  const move = useMutation<Schemas['LearnedView'], ApiProblem, { odds: Odds; back: boolean }>({
+    mutationFn: ({ odds: { kind, cause, cylinder }, back }) =>
+      unwrap(
+        api.POST(back ? '/api/causes/learned/odds/back' : '/api/causes/learned/odds', {
+          body: { kind, cause, cylinder },
+        }),
+      ),
+    onSuccess: (view) => {
+      client.setQueryData(keys.learned, view);
+      return client.invalidateQueries({ queryKey: ['case'] });
+    },
+  });
+  if (learned.kinds.length + learned.taken.length === 0) return null;
+  const row = (o: Odds, back: boolean) => (
+    <li
+      key={`${o.kind}/${o.cause}/${o.cylinder}`}
+      className="flex flex-wrap items-center justify-between gap-3 py-2"
+    >
+      <p className="min-w-64 flex-1">
+        <b>{o.kind}</b>:{' '}
+        {o.cause
+          ? (knowledge.data?.causes.find((c) => c.id === o.cause)?.name ?? o.cause)
+          : `cylinder ${o.cylinder}`}
+        , {o.seen} of {o.of} closed cases; <span className="fig">{o.times}</span> times the usual odds
+        {back && <b className="text-oil"> · taken over</b>}
+      </p>
+      {mayWrite && (
+        <button className="key" disabled={move.isPending} onClick={() => move.mutate({ odds: o, back })}>
+          {back ? 'Take back' : 'Take over'}
+        </button>
+      )}
+    </li>
+  );
+  return (
+    <>
+      <h3 className="mt-3 text-lg">Kinds of engines with a habit</h3>
+      <ul className="divide-y divide-line">
+        {learned.taken.map((o) => row(o, true))}
+        {learned.kinds.map((o) => row(o, false))}
+      </ul>
+      <Trouble problem={move.error} />
+    </>
   );
 }

@@ -326,6 +326,7 @@ function Told({ score }: { score: Schemas['PracticeScore'] }) {
           ` (${score.computed.ranking[0].name}, ${percent(score.computed.ranking[0].probability)})`}
         . Nil is what anyone knows who has not looked; sure and wrong goes below it.
       </p>
+      <Computed answer={score.computed} />
       <h3 className="font-bold">How it went</h3>
       <ol className="space-y-2">
         {score.debrief.map((l) => (
@@ -347,5 +348,41 @@ function Told({ score }: { score: Schemas['PracticeScore'] }) {
         ))}
       </ol>
     </section>
+  );
+}
+
+/** What the computation makes of the same looks: seen outright, ranked, and what has no story. */
+function Computed({ answer }: { answer: Schemas['TraceAnswer'] }) {
+  const alone = answer.damage.filter((d) => d.link < 0);
+  return (
+    <div className="space-y-2" aria-label="What the computation makes of it">
+      <h3 className="font-bold">What the computation makes of the same looks</h3>
+      {answer.established.map((e) => (
+        <p key={e.cause + e.place}>
+          <b className="text-dye">Seen outright:</b> {e.name} <Addr code={e.place} />, by “{e.signName}”,{' '}
+          {e.words}
+        </p>
+      ))}
+      <ol className="divide-y divide-line">
+        {answer.ranking.slice(0, 3).map((r) => (
+          <li key={r.cause + r.seat} className="flex items-baseline gap-3 py-1">
+            <b className="fig w-14 text-right">{percent(r.probability)}</b>
+            <span className="flex-1">
+              {r.name} <Addr code={r.seat} />
+            </span>
+          </li>
+        ))}
+        <li className="flex items-baseline gap-3 py-1 text-soft">
+          <span className="fig w-14 text-right">{percent(answer.noneOfThese)}</span>
+          <span className="flex-1">none of the causes known here</span>
+        </li>
+      </ol>
+      {alone.length > 0 && (
+        <p className="text-sm">
+          <b>Without a story:</b>{' '}
+          {alone.map((d) => `${d.name.toLowerCase()} ${d.place}, ${d.words}`).join('; ')}.
+        </p>
+      )}
+    </div>
   );
 }

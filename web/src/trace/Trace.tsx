@@ -167,6 +167,7 @@ function Unexplained() {
           onClick={() => openPart(d.place)}
         >
           {d.name} <Addr code={d.place} />
+          <span className="text-soft">, {d.words}</span>
         </button>
       ))}
       {alone.length > 6 && <span className="text-soft">and {alone.length - 6} more</span>}
@@ -219,6 +220,7 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
             `; with all that the search left out, ${percent(cause.lower)} to ${percent(cause.upper)}`}
         </p>
       </div>
+      {cause.trust && <p className="text-sm text-soft">{cause.trust}</p>}
       {cause.kindOf && (
         <p className="text-soft">
           {cause.kindOf === cause.name
