@@ -182,4 +182,12 @@ public sealed class CauseTests
         Knowledge.Signs.ShouldAllOfSomeBe(s => s.With.Length > 0);
         Knowledge.Signs.Where(s => s.Measured && s.Pattern is null).ShouldAllOfSomeBe(s => !s.With.Contains("eye"));
     }
+
+    /// <summary>A cause of few signs is told apart by none of them: each that ships leaves at least eight.</summary>
+    [Fact]
+    public void No_cause_is_thin() =>
+        KnowledgeBase
+            .BuiltIn.Causes.Where(c => c.Chain.SelectMany(l => l.Predicts).Select(p => p.Sign).Distinct().Count() < 8)
+            .Select(c => c.Id)
+            .ShouldBeEmpty();
 }
