@@ -38,12 +38,15 @@ public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinder
                     kpa,
                     ratio,
                     low,
-                    Fact.Of("arrival.pressure-and-share", ("pressure", new Amount(kpa, Quantity.Pressure, 0)), ("share", new Percent(ratio)))
+                    Fact.Of("arrival.pressure-and-share", ("pressure", Bar(kpa)), ("share", new Percent(ratio)))
                 );
             })
             .ToArray();
         return new CompressionTest(cylinders, [.. Words(engine, cylinders, limits)]);
     }
+
+    /// <summary>In the unit in which compression is told.</summary>
+    public static Number Bar(double kpa) => new(kpa / 100, 1, true);
 
     private static IEnumerable<Fact> Words(Engine engine, CylinderCompression[] cylinders, CompressionLimits limits)
     {
@@ -59,14 +62,14 @@ public sealed record CompressionTest(IReadOnlyList<CylinderCompression> Cylinder
             yield return Fact.Of("arrival.cylinder-not-measured-yet", ("cylinders", cylinders.Where(c => c.Kpa is null).Select(c => c.Number)));
         }
 
-        var least = limits.Least is { } l ? new Amount(l, Quantity.Pressure, 0) : null;
+        var least = limits.Least is { } l ? Bar(l) : null;
         var below = known.Where(c => c.Kpa < limits.Least).Select(c => c.Number).ToArray();
         if (below.Length == known.Length)
         {
             // What holds for all alike is neither one ring nor one valve: a share of the best and oil down the bore say nothing then.
             yield return Fact.Of(
                 known.Length > 1 ? "arrival.all-low" : "arrival.one-low",
-                ("most", new Amount(known.Max(c => c.Kpa!.Value), Quantity.Pressure, 0)),
+                ("most", Bar(known.Max(c => c.Kpa!.Value))),
                 ("least", least),
                 ("source", limits.Source)
             );

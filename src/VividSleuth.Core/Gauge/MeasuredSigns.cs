@@ -1,4 +1,5 @@
 using MathNet.Numerics.Statistics;
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Gauge;
@@ -161,9 +162,9 @@ internal static class MeasuredSigns
                 1 - p,
                 Fact.Of(
                     "gauge.compression-against",
-                    ("pressure", new Amount(figure.Value, Quantity.Pressure, 0)),
+                    ("pressure", CompressionTest.Bar(figure.Value)),
                     ("share", new Percent((share?.Value ?? 100) / 100)),
-                    ("least", limits.Least is { } least ? new Amount(least, Quantity.Pressure, 0) : null),
+                    ("least", limits.Least is { } least ? CompressionTest.Bar(least) : null),
                     ("source", limits.Source)
                 )
             );

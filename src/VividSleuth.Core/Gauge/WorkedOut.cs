@@ -1,3 +1,4 @@
+using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Measures;
 
@@ -61,11 +62,7 @@ internal static class WorkedOut
                 Characteristics.CompressionShare,
                 phase,
                 ReferenceEquals(kpa, best) ? Estimate.Exact(100) : Estimate.Through(v => 100 * v[0] / v[1], kpa!, best),
-                Fact.Of(
-                    "gauge.compression-share",
-                    ("pressure", new Amount(kpa!.Value, Quantity.Pressure, 0)),
-                    ("best", new Amount(best.Value, Quantity.Pressure, 0))
-                )
+                Fact.Of("gauge.compression-share", ("pressure", CompressionTest.Bar(kpa!.Value)), ("best", CompressionTest.Bar(best.Value)))
             );
         }
     }

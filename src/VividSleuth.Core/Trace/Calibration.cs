@@ -31,7 +31,8 @@ public static class Calibration
     ];
 
     /// <summary>Leading causes of the written failures of tests/cases/second.yaml, run once; as they fell.</summary>
-    public static IReadOnlyList<CalibratedTenth> Written { get; } = [];
+    public static IReadOnlyList<CalibratedTenth> Written { get; } =
+    [new(0, 0), new(0, 0), new(1, 1), new(0, 0), new(1, 1), new(1, 3), new(1, 3), new(1, 3), new(1, 2), new(1, 19)];
 
     /// <summary>Tenths with fewer than this say nothing.</summary>
     private const int Enough = 5;

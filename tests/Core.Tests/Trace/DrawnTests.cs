@@ -46,6 +46,12 @@ public sealed class DrawnTests
         trial.AmongThree.ShouldBeGreaterThan(trial.OnTop);
         trial.Alone.Count.ShouldBeInRange(50, trial.WithCause - 1);
         trial.Alone.OnTop.ShouldBeGreaterThan(least - 0.05);
+        // The table by which a figure's trust is told: what this smaller trial finds lies within its scatter of it.
+        foreach (var (tenth, told) in trial.Tenths.Zip(Calibration.Drawn).Where(t => jitter == 0 && t.First.Count >= 40))
+        {
+            tenth.True.ShouldBe(told.Share, 0.02 + (4 * Math.Sqrt(told.Share * (1 - told.Share) / tenth.Count)), $"told {tenth.Told:0.00}");
+        }
+
         // What is told as nearly certain is true, and what is told as unlikely is not.
         trial.Tenths[9].True.ShouldBeGreaterThan(0.9);
         trial.Tenths[0].True.ShouldBeLessThan(0.1);
@@ -193,5 +199,18 @@ public sealed class DrawnTests
         Should.Throw<ProblemException>(() => Practice.Look(1, "crown-burnt", "K1", Knowledge)).Problems[0].Field.ShouldBe("sign");
         // A pattern is judged by who looked at its parts; nobody is told it.
         Should.Throw<ProblemException>(() => Practice.Look(1, "worse-along-oil", "EN", Knowledge)).Problems[0].Remedy.ShouldContain("one by one");
+    }
+
+    /// <summary>How far a figure may be trusted is told of what was tried often enough, and never of what was not.</summary>
+    [Fact]
+    public void Trust_is_told_from_what_was_tried()
+    {
+        Calibration.Trust(0.75)!.ShouldContain("78 % was so on drawn engines");
+        Calibration.Trust(0.75)!.ShouldNotContain("damage guides");
+        Calibration.Trust(0.97)!.ShouldContain("19 of 19");
+        Calibration.Trust(1)!.ShouldContain("90 % to 100 %");
+        Calibration.Trust(0)!.ShouldContain("0 % to 10 %");
+        Calibration.Drawn.Count.ShouldBe(10);
+        Calibration.Written.Count.ShouldBe(10);
     }
 }

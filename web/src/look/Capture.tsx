@@ -113,7 +113,7 @@ export function Capture({
         />
         <span>
           <b>Felt, not opened</b>{' '}
-          <span className="text-sm text-soft">
+          <span className="hidden text-sm text-soft sm:inline">
             turned or rocked by hand only; it weighs less than what was seen
           </span>
         </span>

@@ -223,9 +223,9 @@ function Engine({ seed }: { seed: number }) {
           <section className="card space-y-3 p-4">
             <h2 className="text-xl">What it was</h2>
             {draft.guesses.map((g, i) => (
-              <div key={i} className="flex items-center gap-2">
+              <div key={i} className="flex flex-wrap items-end gap-2">
                 <select
-                  className="entry flex-1"
+                  className="entry basis-full"
                   aria-label={`Cause ${i + 1}`}
                   value={g.cause}
                   onChange={(e) =>
