@@ -91,7 +91,7 @@ export function PullerHelp() {
         </Field>
       </div>
       <Choice label="Mark on the bolts’ heads" value={grade} options={grades} onChange={setGrade} />
-      <div className="grid grid-cols-2 items-end gap-2">
+      <div className="grid items-end gap-2 sm:grid-cols-2">
         <Field label="Thread in the hub, mm">
           <input
             className="entry fig"
