@@ -75,14 +75,21 @@ public static class SignInBuckets
     public static async Task ForgiveAsync(this SleuthDb db, SignInBucket emptied, IEnumerable<SignInBucket> others, CancellationToken cancel)
     {
         await db.Database.ExecuteSqlAsync($"""delete from sign_in_tries where "Key" = {emptied.Key}""", cancel);
-        var keys = others.Select(b => b.Key).Order(StringComparer.Ordinal).ToArray();
-        await db.Database.ExecuteSqlAsync($"""update sign_in_tries set "Level" = greatest(0, "Level" - 1) where "Key" = any ({keys})""", cancel);
+        // One by one: a single statement over several locks them in no order of ours, and might wait for ever for one who counts in them.
+        foreach (var key in others.Select(b => b.Key))
+        {
+            await db.Database.ExecuteSqlAsync($"""update sign_in_tries set "Level" = greatest(0, "Level" - 1) where "Key" = {key}""", cancel);
+        }
     }
 
     /// <summary>What has drained long ago tells nothing any more.</summary>
     public static Task ForgetAsync(this SleuthDb db, CancellationToken cancel)
     {
         var old = db.Now() - TimeSpan.FromHours(6);
-        return db.Database.ExecuteSqlAsync($"""delete from sign_in_tries where "At" < {old}""", cancel);
+        // What somebody counts in at this moment is not old: it is passed over, and waited for by nobody.
+        return db.Database.ExecuteSqlAsync(
+            $"""delete from sign_in_tries where "Key" in (select "Key" from sign_in_tries where "At" < {old} for update skip locked)""",
+            cancel
+        );
     }
 }

@@ -94,10 +94,11 @@ const offer = (more: Partial<Schemas['LearnedOffer']> = {}): Schemas['LearnedOff
 
 describe('what closed cases say', () => {
   const me = (role: string): [readonly unknown[], unknown] => [keys.me, { name: 'x', role }];
-  const learned = (closed: number, offers: Schemas['LearnedOffer'][]): [readonly unknown[], unknown] => [
-    keys.learned,
-    { closed, offers },
-  ];
+  const learned = (
+    closed: number,
+    offers: Schemas['LearnedOffer'][],
+    habits: Partial<Schemas['LearnedView']> = {},
+  ): [readonly unknown[], unknown] => [keys.learned, { closed, offers, kinds: [], taken: [], ...habits }];
 
   it('is told with its counts and offered, not done', () => {
     const html = drawn(<Learned onUse={() => undefined} />, [me('mechanic'), learned(12, [offer()])]);
@@ -122,6 +123,19 @@ describe('what closed cases say', () => {
     const html = drawn(<Learned onUse={() => undefined} />, [me('viewer'), learned(12, [offer()])]);
     expect(html).toContain('Seized cold');
     expect(html).not.toContain('Use “');
+  });
+
+  it('tells habits of a kind of engine, those taken over apart from those offered', () => {
+    const habit = { kind: 'Airboat eight', cause: '', cylinder: 7, times: 3.1, seen: 4, of: 5 };
+    const html = drawn(<Learned onUse={() => undefined} />, [
+      me('mechanic'),
+      learned(5, [], { kinds: [habit], taken: [{ ...habit, cylinder: 2 }] }),
+    ]);
+    expect(html).toContain('cylinder 7');
+    expect(html).toContain('4 of 5 closed cases');
+    expect(html).toContain('Take over');
+    expect(html).toContain('taken over');
+    expect(html).toContain('Take back');
   });
 
   it('says so where there is nothing to offer', () => {
