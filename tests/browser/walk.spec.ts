@@ -35,7 +35,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
       await page.getByLabel(`Cylinder ${n + 1}, bar`).fill(String(bar));
       await page.getByRole('button', { name: 'Enter' }).click();
       await expect(
-        page.getByRole('button', { name: new RegExp(`^Cylinder ${n + 1}, \\d+ kPa`) }),
+        page.getByRole('button', { name: new RegExp(`^Cylinder ${n + 1}, [\\d.]+ bar`) }),
       ).toBeVisible();
     }
     await expect(page.getByText(/Cylinder 3 below 75 %/)).toBeVisible();
