@@ -547,6 +547,15 @@ public sealed class GaugeTests(Shop shop)
         taken["studied"]!.AsArray().Count.ShouldBe(1);
         (await client.PostAsync($"/api/gauge-studies/{id}/take-over", null).Json())["version"]!.ToString().ShouldBe(taken["version"]!.ToString());
         (await Expanded()).ShouldBeGreaterThan(before + 0.002);
+        // A cell that is typed again counts, and what was taken over can be taken over anew.
+        var mended = entries[0].DeepClone();
+        (mended["id"], mended["typed"]) = (Guid.CreateVersion7(), "71.9090");
+        await client.PostAsJsonAsync($"/api/gauge-studies/{id}/readings", mended).Json();
+        var anew = await client.PostAsync($"/api/gauge-studies/{id}/take-over", null).Json();
+        anew["studied"]!.AsArray().Single()!["repeatability"]!
+            .GetValue<double>()
+            .ShouldBeGreaterThan(taken["studied"]![0]!["repeatability"]!.GetValue<double>() * 2);
+        taken = anew;
         // Changing the instrument does not lose what was learned of it.
         instrument["version"] = taken["version"]!.GetValue<int>();
         instrument["permissibleError"] = 0.003;

@@ -99,11 +99,7 @@ public static class Suitability
     /// <param name="tolerance">Width between the limits, base unit; null where there are none.</param>
     public static IEnumerable<Unsuited> Of(Instrument instrument, Knowledge.KnownCharacteristic characteristic, double? tolerance, DateOnly today)
     {
-        if (
-            characteristic.By.Count > 0
-            && !characteristic.By.Contains(instrument.Kind)
-            && instrument.Kind is not (InstrumentKind.HomeMade or InstrumentKind.Other)
-        )
+        if (!OrdinaryInstruments.DoesFor(instrument.Kind, characteristic))
         {
             yield return new Unsuited(
                 Fact.Of("gauge.not-what-usually-measured", ("instrument", instrument.Name), ("with", characteristic.With)),
@@ -197,11 +193,9 @@ public static class OrdinaryInstruments
     /// a kind that does for it.
     /// </summary>
     public static bool CanRead(Instrument instrument, KnownCharacteristic entry) =>
-        instrument.Quantity == entry.Quantity
-        && (
-            entry.Quantity == Quantity.Length
-            || entry.By.Count == 0
-            || entry.By.Contains(instrument.Kind)
-            || instrument.Kind is InstrumentKind.HomeMade or InstrumentKind.Other
-        );
+        instrument.Quantity == entry.Quantity && (entry.Quantity == Quantity.Length || DoesFor(instrument.Kind, entry));
+
+    /// <summary>Whether instruments of a kind are usual for a characteristic; a method of the shop's own does for any.</summary>
+    public static bool DoesFor(InstrumentKind kind, KnownCharacteristic entry) =>
+        entry.By.Count == 0 || entry.By.Contains(kind) || kind is InstrumentKind.HomeMade or InstrumentKind.Other;
 }

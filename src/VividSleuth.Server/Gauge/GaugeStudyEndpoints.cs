@@ -159,6 +159,8 @@ public static class GaugeStudyEndpoints
                 },
             ];
             study.Version++;
+            study.At = db.Now();
+            study.By = db.Writer;
             try
             {
                 await db.SaveChangesAsync(cancel);
@@ -187,33 +189,25 @@ public static class GaugeStudyEndpoints
         var instrument =
             await db.Instruments.SingleOrDefaultAsync(i => i.Name == study.Instrument && i.WithdrawnAt == null, cancel)
             ?? throw new ProblemException(Problem.Of("instrument", "gauge.study-of-no-instrument"));
-        if (instrument.Studied.Exists(s => s.StudyId == id && s.At == study.At && s.RepeatFreedom == answer.RepeatFreedom))
+        var found = new StudiedScatter(
+            study.Characteristic,
+            answer.Repeatability,
+            answer.RepeatFreedom,
+            answer.Reproducibility,
+            answer.PeopleFreedom,
+            id,
+            study.Name,
+            study.At
+        );
+        if (instrument.Studied.Contains(found))
         {
             return instrument;
         }
 
         var before = ShopRecorder.Json(instrument);
-        instrument.Studied =
-        [
-            .. instrument.Studied.Where(s => s.Characteristic != study.Characteristic),
-            new StudiedScatter(
-                study.Characteristic,
-                answer.Repeatability,
-                answer.RepeatFreedom,
-                answer.Reproducibility,
-                answer.PeopleFreedom,
-                id,
-                study.Name,
-                study.At
-            ),
-        ];
+        instrument.Studied = [.. instrument.Studied.Where(s => s.Characteristic != study.Characteristic), found];
         db.StampForShop("instrument", instrument, before);
-        return await db.SaveOnceAsync(
-            instrument,
-            theirs => theirs.Studied.Exists(s => s.StudyId == id),
-            theirs => new ConflictException(study, theirs),
-            cancel
-        );
+        return await db.SaveOnceAsync(instrument, theirs => theirs.Studied.Contains(found), theirs => new ConflictException(study, theirs), cancel);
     }
 
     private static Task<GaugeStudy> WithdrawAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel) =>

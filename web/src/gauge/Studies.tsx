@@ -180,6 +180,7 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
   const knowledge = useKnowledge();
   const mayWrite = useMayWrite();
   const [person, setPerson] = useState<string | null>(null);
+  const [again, setAgain] = useState<{ person: string; part: string; trial: number } | null>(null);
   const entry = knowledge.data?.characteristics.find((c) => c.id === study.characteristic);
   const quantity = entry?.quantity ?? 'length';
   const unit = knowledge.data ? unitOf(knowledge.data, study.characteristic, quantity) : baseUnit[quantity];
@@ -187,7 +188,8 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
   const cells = Array.from({ length: study.trials }, (_, t) => t + 1).flatMap((trial) =>
     study.parts.map((part) => ({ part, trial })),
   );
-  const next = person ? cells.find((c) => !latest.has(cellKey(c.part, person, c.trial))) : undefined;
+  const empty = person ? cells.find((c) => !latest.has(cellKey(c.part, person, c.trial))) : undefined;
+  const next = again ?? (person && empty ? { person, ...empty } : null);
   const readings = (
     <div className="max-w-full overflow-x-auto" tabIndex={0} role="region" aria-label="Readings of the study">
       <table className="text-left">
@@ -207,10 +209,25 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
               <td className="pr-4 font-semibold">{part}</td>
               {study.people.map((p) => (
                 <td key={p} className="fig px-3 py-1 whitespace-nowrap">
-                  {Array.from({ length: study.trials }, (_, t) => latest.get(cellKey(part, p, t + 1)))
+                  {Array.from({ length: study.trials }, (_, t) => t + 1).map((trial) => {
+                    const r = latest.get(cellKey(part, p, trial));
                     // What others read is not shown before all is in: it would be read again.
-                    .map((r) => (r ? (answer ? figure(r.value, unit) : '●') : '○'))
-                    .join(answer ? '  ' : ' ')}
+                    const shown = !r ? '○' : answer ? figure(r.value, unit) : '●';
+                    return r && mayWrite && (answer || p === person) ? (
+                      <button
+                        key={trial}
+                        className="min-h-11 min-w-9 px-1 underline decoration-line underline-offset-4"
+                        aria-label={`Type ${part} of ${p}, reading ${trial}, again`}
+                        onClick={() => setAgain({ person: p, part, trial })}
+                      >
+                        {shown}
+                      </button>
+                    ) : (
+                      <span key={trial} className="inline-block min-w-9 px-1 text-center">
+                        {shown}
+                      </span>
+                    );
+                  })}
                 </td>
               ))}
             </tr>
@@ -218,7 +235,9 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
         </tbody>
       </table>
       {!answer && (
-        <p className="mt-1 text-sm text-soft">● read, ○ not yet. Figures are shown when all are in.</p>
+        <p className="mt-1 text-sm text-soft">
+          ● read, ○ not yet. Figures are shown when all are in. Press one of your own to type it again.
+        </p>
       )}
     </div>
   );
@@ -239,14 +258,15 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
           onChange={setPerson}
         />
       )}
-      {person && next && (
+      {next && (
         <OneReading
-          key={`${person}/${next.part}/${next.trial}`}
+          key={`${next.person}/${next.part}/${next.trial}`}
           study={study}
-          person={person}
-          part={next.part}
-          trial={next.trial}
-          took={took}
+          {...next}
+          took={(taken) => {
+            setAgain(null);
+            took(taken);
+          }}
         />
       )}
       {person && !next && missing > 0 && (
@@ -305,7 +325,7 @@ function OneReading({
       <p className="text-3xl font-extrabold">
         {part}{' '}
         <span className="text-lg font-normal text-soft">
-          reading {trial} of {study.trials}
+          reading {trial} of {study.trials}, {person}
         </span>
       </p>
       <div className="flex flex-wrap items-end gap-3">
