@@ -15,6 +15,8 @@ const move = { state: 'out', count: 1, hole: 0, length: null, keeping: 'bag', wh
 const layoutMore = {
   boreMetal: null,
   ringMetal: null,
+  journalSurface: null,
+  boreSurface: null,
   valveGear: 'pushrod',
   inletValves: 1,
   exhaustValves: 1,
@@ -85,6 +87,8 @@ function newCase(key, head, start) {
     debris: [],
     readings: [],
     limits: [],
+    sizes: [],
+    examinations: [],
     verdicts: [],
     conclusions: [],
     ...head,
@@ -222,9 +226,19 @@ function newCase(key, head, start) {
         }),
       ),
     // The figures are those that the sheet had when the verdict was given.
-    verdict: (place, action, reason, ...figures) =>
+    verdict: (place, action, course, reason, ...figures) =>
       engineCase.verdicts.push(
-        record('verdict', place, 'ines', { place, action, reason, figures, figure: '' }),
+        record('verdict', place, 'ines', {
+          place,
+          action,
+          course,
+          reason,
+          advised: course,
+          advisedWhy: '',
+          together: null,
+          figures,
+          figure: '',
+        }),
       ),
     conclude: (fields) => engineCase.conclusions.push(record('conclusion', 'own', 'ines', fields)),
     photo: (place, name, caption, shot = '') => {
@@ -748,16 +762,18 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     0.092,
     'maker’s manual, page 4-12',
   );
-  c.verdict('R4U', 'replace', 'Standard shell on a journal 0.25 under; wiped through.', clearance);
+  c.verdict('R4U', 'replace', 'renew', 'Standard shell on a journal 0.25 under; wiped through.', clearance);
   c.verdict(
     'R4L',
     'replace',
+    'renew',
     'Goes with the upper one.',
     sized('shell-wall', 'Shell wall at the crown', 2.494, 0.0035),
   );
   c.verdict(
     'K4',
     'machine',
+    'grind',
     'Scored and out of round; grind all pins to 0.50 under.',
     sized('crankpin-diameter', 'Crankpin diameter', 71.7347, 0.0059),
     sized(
@@ -773,6 +789,7 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   c.verdict(
     'R4',
     'specialist',
+    'specialist',
     'Check big-end bore and straightness before it runs again.',
     sized('rod-housing-bore', 'Big-end housing bore', 77.0503, 0.0066),
     clearance,
@@ -780,6 +797,7 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   c.verdict(
     'R3U',
     'replace',
+    'renew',
     'Shaft goes to 0.50 under; kept as evidence.',
     sized('shell-wall', 'Shell wall at the crown', 2.622, 0.0035),
   );

@@ -41,7 +41,7 @@ internal static class DeskFigures
             await TypeAsync(shop.Client, at, i);
             await shop.Client.GetByteArrayAsync($"{at}/answers?rooms={Rooms}");
             await Task.WhenAll(
-                shop.Client.GetByteArrayAsync($"{at}/answers?rooms=advice,compression,look,progress"),
+                shop.Client.GetByteArrayAsync($"{at}/answers?rooms=verdict,compression,look,progress"),
                 shop.Client.GetByteArrayAsync($"{at}/answers?rooms=trace")
             );
             all.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);

@@ -23,6 +23,8 @@ internal static class ShopFigures
         "debris",
         "readings",
         "limits",
+        "service_sizes",
+        "examinations",
         "verdicts",
         "conclusions",
     ];

@@ -299,7 +299,7 @@ public static class SleuthCommand
         }
 
         output.WriteLine($"{judged.Count(f => f.Conformity == Conformity.Inside)} of {judged.Length} figures inside their limit or rule of thumb.");
-        foreach (var plan in answers.Gauge.Machining)
+        foreach (var plan in answers.Verdict.Plans)
         {
             output.WriteLine(sentences.Say(plan.Words));
         }

@@ -126,6 +126,47 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         return recorded;
     }
 
+    /// <summary>As <see cref="AddManyAsync"/>, after a rule that looks at the whole case has let all of them pass.</summary>
+    /// <param name="check">All that is wrong with them, or nothing.</param>
+    public async Task<IReadOnlyList<T>> AddManyCheckedAsync<T>(
+        Guid caseId,
+        IReadOnlyList<T> records,
+        Func<CaseReader, IEnumerable<Problem>> check,
+        CancellationToken cancel
+    )
+        where T : CaseRecord
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var reader = await desk.OpenLockedAsync(caseId, cancel);
+        var ids = records.Select(r => r.Id).ToArray();
+        var recorded = await db.Set<T>().AsNoTracking().Where(r => r.CaseId == caseId && ids.Contains(r.Id)).ToListAsync(cancel);
+        if (recorded.Count == records.Count)
+        {
+            return recorded;
+        }
+
+        if (check(reader).ToArray() is { Length: > 0 } problems)
+        {
+            throw new ProblemException(problems);
+        }
+
+        var known = recorded.Select(r => r.Id).ToHashSet();
+        foreach (var record in records.Where(r => !known.Contains(r.Id)))
+        {
+            record.CaseId = caseId;
+            Db.Add(record);
+            recorded.Add(record);
+        }
+
+        await Db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return recorded;
+    }
+
+    /// <summary>Verdicts that were given at one touch and stand.</summary>
+    public Task<List<PartVerdict>> TogetherAsync(Guid caseId, Guid together, CancellationToken cancel) =>
+        db.Set<PartVerdict>().AsNoTracking().Where(v => v.CaseId == caseId && v.Together == together && v.WithdrawnAt == null).ToListAsync(cancel);
+
     /// <summary>
     /// Adds a record after a rule that looks at the whole case has let it pass. One at a time for each case, over all instances, so
     /// that two who count the same bolts at once cannot both be right.
@@ -239,6 +280,7 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         await db.Set<Debris>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Reading>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<PartVerdict>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
+        await db.Set<Examination>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Conclusion>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         db.KeepWriters = true;
         var renumbering = change(engineCase);

@@ -156,6 +156,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasMany(c => c.Debris).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Readings).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Limits).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Sizes).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Examinations).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Verdicts).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Conclusions).WithOne().HasForeignKey(r => r.CaseId);
         });
@@ -202,6 +204,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
         Child<Debris>(builder, "debris");
         Child<Reading>(builder, "readings");
         Child<Limit>(builder, "limits");
+        Child<ServiceSizes>(builder, "service_sizes", e => AsJson(e.Property(s => s.Steps)));
+        Child<Examination>(builder, "examinations");
         Child<PartVerdict>(builder, "verdicts", e => AsJson(e.Property(v => v.Figures)).HasDefaultValueSql("'[]'::jsonb"));
         Child<Conclusion>(
             builder,

@@ -72,6 +72,10 @@ public sealed class Sentences
             ),
             Fact fact => Say(fact),
             Enum of => Say(of),
+            IEnumerable list when how == "sentence" => string.Join(
+                "; ",
+                list.Cast<object?>().Select(v => Any(v, "").TrimEnd('.')).Where(t => t.Length > 0)
+            ) + ".",
             IEnumerable list => string.Join(
                 how is "start" or "unitless" || how.Length == 0 ? ", " : how,
                 list.Cast<object?>().Select(v => Any(v, "")).Where(t => t.Length > 0)

@@ -3,7 +3,7 @@ using System.Text;
 namespace VividSleuth.Words;
 
 /// <summary>
-/// A sentence with holes. {name} is filled in; {name:unitless} leaves the unit away; {name:start} begins with a capital; {name:; } joins a list
+/// A sentence with holes. {name} is filled in; {name:unitless} leaves the unit away; {name:start} begins with a capital; {name:; } joins a list; {name:sentence} makes one sentence of a list of sentences and parts of them
 /// by what stands behind the colon; {name|one bolt|# bolts} chooses by number; [ … ] is left out where a hole in it has nothing to fill it.
 /// A bracket or brace that is meant is written twice.
 /// </summary>

@@ -264,21 +264,109 @@ public sealed class CaseTests(Shop shop)
     public async Task A_cracked_pin_cannot_be_decided_to_be_ground_and_a_joint_not_to_be_used_again()
     {
         var (client, at) = await shop.NewCase();
-        object Verdict(string place, string action) =>
+        object Verdict(string place, string course) =>
             new
             {
                 id = Guid.CreateVersion7(),
                 place,
-                action,
+                course,
                 reason = "as it looks",
             };
-        await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K3", "machine")).Json();
+        await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K3", "grind")).Json();
         await client.PostAsJsonAsync($"{at}/findings", Saw("K4", "journal-crack", 1)).Json();
-        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K4", "machine")).Problem())["title"]!.ToString().ShouldContain("K4");
-        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K3", "reuse")).Problem()).FirstField().ShouldBe("action");
+        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K4", "grind")).Problem())["title"]!.ToString().ShouldContain("K4");
+        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K3", "reuse")).Problem()).FirstField().ShouldBe("course");
         await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K4", "specialist")).Json();
-        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("H1J", "cleanAndReuse")).Problem()).FirstField().ShouldBe("action");
-        await client.PostAsJsonAsync($"{at}/verdicts", Verdict("H1J", "replace")).Json();
+        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("H1J", "clean")).Problem()).FirstField().ShouldBe("course");
+        await client.PostAsJsonAsync($"{at}/verdicts", Verdict("H1J", "renew")).Json();
+
+        // A specialist's word clears what looked like a crack, and nobody's does not.
+        object Tested(string place, string check, string by) =>
+            new
+            {
+                id = Guid.CreateVersion7(),
+                place,
+                check,
+                passed = true,
+                testedBy = by,
+                remarks = "sheet 114",
+            };
+        (await client.PostAsJsonAsync($"{at}/examinations", Tested("K4", "crack-test", " ")).Problem()).FirstField().ShouldBe("testedBy");
+        (await client.PostAsJsonAsync($"{at}/examinations", Tested("K4", "pressure-test", "Hillside")).Problem()).FirstField().ShouldBe("check");
+        var test = await client.PostAsJsonAsync($"{at}/examinations", Tested("K4", "crack-test", "Hillside")).Json();
+        await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K4", "grind")).Json();
+        await client.PostAsJsonAsync($"{at}/examinations/{test["id"]}/withdraw", new { why = "another shaft", version = 1 }).Json();
+        (await client.PostAsJsonAsync($"{at}/verdicts", Verdict("K4", "grind")).Problem()).FirstField().ShouldBe("course");
+    }
+
+    [Fact]
+    public async Task One_touch_decides_several_places_once_all_or_none_and_is_taken_back_at_one_touch()
+    {
+        var (client, at) = await shop.NewCase();
+        await client.PostAsJsonAsync($"{at}/findings", Saw("R2U", "overlay-wiped", 2)).Json();
+        await client.PostAsJsonAsync($"{at}/findings", Saw("R3C", "journal-crack", 1)).Problem();
+        object Touch(Guid id, string course, string reason, params string[] places) =>
+            new
+            {
+                id,
+                course,
+                reason,
+                of = places.Select((place, i) => new { id = new Guid([.. id.ToByteArray()[..15], (byte)i]), place }),
+            };
+        async Task<System.Text.Json.Nodes.JsonArray> Standing() =>
+            [.. (await client.GetAsync(at).Json())["verdicts"]!.AsArray().Where(v => v!["withdrawnAt"] is null).Select(v => v!.DeepClone())];
+
+        var touch = Guid.CreateVersion7();
+        // One of them needs a reason, so none of them is decided.
+        (await client.PostAsJsonAsync($"{at}/verdicts/together", Touch(touch, "clean", "", "R2U", "R2L")).Problem())
+            .FirstField()
+            .ShouldBe("reason");
+        (await Standing()).ShouldBeEmpty();
+        (await client.PostAsJsonAsync($"{at}/verdicts/together", Touch(touch, "renew", "")).Problem()).FirstField().ShouldBe("of");
+        await client.PostAsJsonAsync($"{at}/verdicts/together", Touch(touch, "renew", "", "R2U", "R2L")).Json();
+        await client.PostAsJsonAsync($"{at}/verdicts/together", Touch(touch, "renew", "", "R2U", "R2L")).Json();
+        var decided = await Standing();
+        decided.Select(v => v!["place"]!.ToString()).Order().ShouldBe(["R2L", "R2U"]);
+        decided.ShouldAllBe(v => v!["advised"]!.ToString() == "renew" && v["together"]!.ToString() == touch.ToString());
+        decided.Single(v => v!["place"]!.ToString() == "R2U")!["advisedWhy"]!.ToString().ShouldContain("Renewed in pairs");
+        (await client.PostAsJsonAsync($"{at}/verdicts/together/{touch}/withdraw", new { why = " ", version = 0 }).Problem())
+            .FirstField()
+            .ShouldBe("why");
+        await client.PostAsJsonAsync($"{at}/verdicts/together/{touch}/withdraw", new { why = "wrong engine", version = 0 }).Json();
+        await client.PostAsJsonAsync($"{at}/verdicts/together/{touch}/withdraw", new { why = "wrong engine", version = 0 }).Json();
+        (await Standing()).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Sizes_to_be_had_are_kept_and_offered_to_the_next_engine_of_the_kind()
+    {
+        var (client, at) = await shop.NewCase();
+        var record = (await client.GetAsync(at).Json()).AsObject();
+        record["engineName"] = "Quillet 100% _ diesel";
+        await client.PutAsJsonAsync($"{at}/arrival", record).Json();
+        object Sizes(string source, params decimal[] steps) =>
+            new
+            {
+                id = Guid.CreateVersion7(),
+                kind = "crankpin",
+                steps,
+                unit = "mm",
+                furthest = (decimal?)null,
+                furthestBy = "maker",
+                sourceText = source,
+            };
+        (await client.PostAsJsonAsync($"{at}/sizes", Sizes("manual", 0.5m, 0.3m)).Problem()).FirstField().ShouldBe("steps");
+        (await client.PostAsJsonAsync($"{at}/sizes", Sizes(" ", 0.3m)).Problem()).FirstField().ShouldBe("sourceText");
+        await client.PostAsJsonAsync($"{at}/sizes", Sizes("manual, page 9", 0.3m, 0.6m)).Json();
+        (await client.GetAsync(at).Json())["sizes"]![0]!["steps"]!.AsArray().Count.ShouldBe(2);
+
+        var (_, next) = await shop.NewCase();
+        (await client.GetAsync($"{next}/sizes/elsewhere").Json()).AsArray().ShouldBeEmpty();
+        var other = (await client.GetAsync(next).Json()).AsObject();
+        other["engineName"] = "quillet 100% _ DIESEL";
+        await client.PutAsJsonAsync($"{next}/arrival", other).Json();
+        var offered = (await client.GetAsync($"{next}/sizes/elsewhere").Json()).AsArray();
+        offered.Single()!["sizes"]!["sourceText"]!.ToString().ShouldBe("manual, page 9");
     }
 
     [Fact]
@@ -290,21 +378,23 @@ public sealed class CaseTests(Shop shop)
             {
                 id = Guid.CreateVersion7(),
                 place = "K4",
-                action = "machine",
+                course = "grind",
                 reason,
             };
         (await client.PostAsJsonAsync($"{at}/verdicts", Verdict(" ")).Problem()).FirstField().ShouldBe("reason");
         await client.PostAsJsonAsync($"{at}/readings", Read("K4", "crankpin-diameter", "71.735 mm")).Json();
-        var advised = (await client.GetAsync($"{at}/answers?rooms=advice").Json())["advice"]!.AsArray().Single(a => a!["place"]!.ToString() == "K4");
+        var advised = (await client.GetAsync($"{at}/answers?rooms=verdict").Json())["verdict"]!["places"]!
+            .AsArray()
+            .Single(a => a!["place"]!.ToString() == "K4");
         advised!["figure"]!.ToString().ShouldContain("71.735");
         // The decision is sent; the figure that it rests on is the server's.
         advised["decided"].ShouldBeNull();
         var given = await client.PostAsJsonAsync($"{at}/verdicts", Verdict("scored")).Json();
         given["figures"]![0]!["value"]!.GetValue<double>().ShouldBe(71.735, 1e-9);
         async Task<string> Decided() =>
-            (await client.GetAsync($"{at}/answers?rooms=advice").Json())["advice"]!.AsArray().Single(a => a!["place"]!.ToString() == "K4")![
-                "decided"
-            ]!.ToString();
+            (await client.GetAsync($"{at}/answers?rooms=verdict").Json())["verdict"]!["places"]!
+                .AsArray()
+                .Single(a => a!["place"]!.ToString() == "K4")!["decided"]!.ToString();
         (await Decided()).ShouldBe(advised["figure"]!.ToString());
         // What is measured later does not change what was decided on; who reads inches is told it in inches.
         await client.PostAsJsonAsync($"{at}/readings", Read("K4", "crankpin-diameter", "71.700 mm")).Json();

@@ -118,7 +118,7 @@ public sealed class FuzzTests(OwnShop own) : IClassFixture<OwnShop>
             ["step"] = [.. answers["strip"]!["steps"]!.AsArray().Select(s => s!["id"]!.ToString())],
             ["typed"] = ["71.98", "0.05", "2.097 in", "21 thou", "+.003", "1e3", "-4"],
             ["setUnit"] = ["mm", "in", "kPa", "g"],
-            ["rooms"] = ["strip,look", "trace", "gauge,advice"],
+            ["rooms"] = ["strip,look", "trace", "gauge,verdict"],
             ["role"] = [.. Roles.All],
             ["page"] = ["a4-24", "tape"],
             ["kind"] = ["crankshaft", "piston"],

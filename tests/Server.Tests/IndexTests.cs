@@ -158,7 +158,7 @@ public sealed class IndexTests(Shop shop)
         var put = await client.GetAsync(at).Json();
         put["renumberings"]!.AsArray().ShouldHaveSingleItem()!["why"]!.ToString().ShouldBe("counted");
         put["findings"]!.AsArray().Select(f => f!["place"]!.ToString()).ShouldBe(["V3A1", "P5"]);
-        await client.GetAsync($"{at}/answers?rooms=section,places,progress,strip,look,gauge,trace,advice").Json();
+        await client.GetAsync($"{at}/answers?rooms=section,places,progress,strip,look,gauge,trace,verdict").Json();
         // The part that nobody foresaw is looked at like the kind that it is like.
         await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("HU", "gear-teeth-pitted", 1)).Json();
 

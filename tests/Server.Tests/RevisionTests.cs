@@ -122,6 +122,8 @@ public sealed class RevisionTests(Shop shop)
                 .Include(c => c.Debris)
                 .Include(c => c.Readings)
                 .Include(c => c.Limits)
+                .Include(c => c.Sizes)
+                .Include(c => c.Examinations)
                 .Include(c => c.Verdicts)
                 .Include(c => c.Conclusions)
                 .AsSplitQuery()
@@ -158,6 +160,41 @@ public sealed class RevisionTests(Shop shop)
                     setUnit = "mm",
                     source = "makersManual",
                     sourceText = "manual",
+                }
+            ),
+            (
+                "sizes",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    kind = "bore",
+                    steps = new[] { 0.5m },
+                    unit = "mm",
+                    furthest = 0.6m,
+                    furthestBy = "wall",
+                    sourceText = "manual",
+                }
+            ),
+            (
+                "examinations",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    place = "CR",
+                    check = "crack-test",
+                    passed = true,
+                    testedBy = "Hillside",
+                    remarks = "",
+                }
+            ),
+            (
+                "verdicts",
+                new
+                {
+                    id = Guid.CreateVersion7(),
+                    place = "R4U",
+                    course = "renew",
+                    reason = "",
                 }
             ),
         ];

@@ -83,7 +83,7 @@ public sealed partial class SpeechTests(Shop shop)
     public async Task Whoever_works_in_inches_reads_inches_in_every_sentence_of_the_rooms(string name)
     {
         var (client, at) = await Demo(name);
-        var url = $"{at}/answers?rooms=gauge,advice,trace";
+        var url = $"{at}/answers?rooms=gauge,verdict,trace";
         var (metric, metricTag, _) = await Ask(client, url, "mm");
         var (inch, inchTag, _) = await Ask(client, url, "in");
         var (asMm, asInch) = (Lengths(metric), Lengths(inch));
@@ -109,7 +109,7 @@ public sealed partial class SpeechTests(Shop shop)
     public async Task The_unit_is_that_of_the_person_else_of_the_case_else_of_the_shop()
     {
         var (client, at) = await Demo("trailer-four.case.json");
-        var url = $"{at}/answers?rooms=advice";
+        var url = $"{at}/answers?rooms=verdict";
         var metric = (await Ask(client, url)).Text;
         Lengths(metric).Mm.ShouldNotBeEmpty();
 

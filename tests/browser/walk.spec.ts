@@ -196,9 +196,11 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await goTo(page, 'K3');
     const drawer = page.getByRole('dialog');
     await drawer.getByRole('tab', { name: 'Verdict' }).click();
-    await drawer.getByRole('button', { name: 'Machine', exact: true }).click();
-    await drawer.getByRole('textbox', { name: 'Reason' }).fill('Polish and fit shells for the size it has.');
-    await drawer.getByRole('button', { name: 'Machine K3' }).click();
+    await drawer.getByRole('combobox', { name: 'Decide' }).selectOption({ label: 'Polish' });
+    await drawer
+      .getByRole('textbox', { name: /^Why, as it is not/ })
+      .fill('Polish and fit shells for the size it has.');
+    await drawer.getByRole('button', { name: 'Polish: K3' }).click();
     await expect(drawer.getByText('Polish and fit shells', { exact: false }).first()).toBeVisible();
     await drawer.getByRole('button', { name: 'Close' }).click();
     await stage(page, 'Dossier');

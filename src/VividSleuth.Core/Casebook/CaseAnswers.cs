@@ -49,7 +49,7 @@ public sealed record CaseAnswers(
     LookSummary Look,
     GaugeSheet Gauge,
     TraceAnswer Trace,
-    IReadOnlyList<VerdictAdvice> Advice
+    VerdictBoard Verdict
 )
 {
     /// <param name="today">The day by which a part sent out is overdue.</param>
@@ -80,7 +80,10 @@ public sealed class CaseReader
     private readonly Lazy<GaugeSheet> _gauge;
     private readonly Lazy<LookSummary> _look;
     private readonly Lazy<TraceAnswer> _trace;
+    private readonly Lazy<Cracks> _cracks;
+    private readonly Lazy<IReadOnlyList<MachiningPlan>> _plans;
     private readonly Lazy<IReadOnlyList<VerdictAdvice>> _advice;
+    private readonly Lazy<VerdictBoard> _verdict;
     private readonly Lazy<IReadOnlyList<PlaceState>> _places;
     private readonly Lazy<Progress> _progress;
 
@@ -139,7 +142,30 @@ public sealed class CaseReader
                 )
             )
         );
-        _advice = new(() => VerdictAdviser.Advise(Here.VerdictLog(), Table, knowledge, Gauge));
+        _cracks = new(() => new Cracks(Here.Findings, Here.Examinations, Table, knowledge));
+        _plans = new(() =>
+            MachiningPlanner.Plan(Here.VerdictLog(), Table, knowledge, Gauge, Schools, Cracks, [.. WithPistons().Select(c => With(c.Letter).Gauge)])
+        );
+        _advice = new(() =>
+            VerdictAdviser.Advise(
+                Here.VerdictLog(),
+                Table,
+                knowledge,
+                Gauge,
+                Schools,
+                Cracks,
+                Plans,
+                with.Length == 0 ? Trace : null,
+                with.Length == 0 ? Strip.LaidOpen(Table) : Table.All.Where(a => a.Of == with).Select(a => a.Code).ToHashSet(StringComparer.Ordinal)
+            )
+        );
+        _verdict = new(() =>
+            new VerdictBoard(
+                VerdictGroups.Of(Advice, Here.VerdictLog(), Table, knowledge, Plans, with.Length == 0 ? Trace : null),
+                [.. Advice.Where(a => a.Told)],
+                Plans
+            )
+        );
         _places = new(() => States(Here, Table, Gauge, Strip));
         _progress = new(() => ProgressOf(engineCase, Table, Strip, _trace, today, Schools.Mixing));
     }
@@ -193,13 +219,25 @@ public sealed class CaseReader
 
     public TraceAnswer Trace => _trace.Value;
 
+    /// <summary>Cracks that condemn a part, those that a test cleared left out.</summary>
+    public Cracks Cracks => _cracks.Value;
+
+    public IReadOnlyList<MachiningPlan> Plans => _plans.Value;
+
+    /// <summary>Advice for every place that is decided on.</summary>
     public IReadOnlyList<VerdictAdvice> Advice => _advice.Value;
+
+    public VerdictBoard Verdict => _verdict.Value;
 
     public IReadOnlyList<PlaceState> Places => _places.Value;
 
     public Progress Progress => _progress.Value;
 
-    public CaseAnswers All() => new(Section, Places, Progress, Compression, Strip, Look, Gauge, Trace, Advice);
+    public CaseAnswers All() => new(Section, Places, Progress, Compression, Strip, Look, Gauge, Trace, Verdict);
+
+    /// <summary>Candidates that bring pistons; a candidate’s own pistons are in its engine already.</summary>
+    private IEnumerable<Candidate> WithPistons() =>
+        Table.With.Length > 0 ? [] : Case.Candidates.Where(c => c.Stands() && CandidateSets.KindsOf(c.What).Contains(PartKinds.Piston));
 
     private static IReadOnlyList<PlaceState> States(EngineCase c, AddressTable table, GaugeSheet gauge, StripPlan strip)
     {

@@ -313,6 +313,7 @@ public sealed class CaseFile
             .. Case.Debris.Select(d => (d.Place, "debris.place")),
             .. Case.Readings.Select(r => (r.Place, "readings.place")),
             .. Case.Verdicts.Select(v => (v.Place, "verdicts.place")),
+            .. Case.Examinations.Select(e => (e.Place, "examinations.place")),
             .. Case.Conclusions.Where(c => c.Place.Length > 0).Select(c => (c.Place, "conclusions.place")),
         ];
 }

@@ -3,13 +3,15 @@ using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
+using VividSleuth.Core.Verdict;
 
 namespace VividSleuth.Core.Casebook;
 
 /// <summary>Knowledge read with the lint of every room; what ships is held to the same by the tests.</summary>
 public static class CheckedKnowledge
 {
-    public static IReadOnlyList<KnowledgeLint> Lints { get; } = [StripLint.Check, LookLint.Check, GaugeLint.Check, TraceLint.Check];
+    public static IReadOnlyList<KnowledgeLint> Lints { get; } =
+    [StripLint.Check, LookLint.Check, GaugeLint.Check, TraceLint.Check, VerdictLint.Check];
 
     /// <param name="files">Name and text of each file; the folder in the name says what it holds.</param>
     /// <exception cref="ProblemException">A file cannot be read or does not lint; each problem names file and line.</exception>

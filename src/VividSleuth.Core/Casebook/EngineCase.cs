@@ -84,6 +84,10 @@ public sealed class EngineCase : CaseRecord
 
     public List<Limit> Limits { get; set; } = [];
 
+    public List<ServiceSizes> Sizes { get; set; } = [];
+
+    public List<Examination> Examinations { get; set; } = [];
+
     public List<PartVerdict> Verdicts { get; set; } = [];
 
     public List<Conclusion> Conclusions { get; set; } = [];
@@ -106,6 +110,8 @@ public sealed class EngineCase : CaseRecord
             .. Debris,
             .. Readings,
             .. Limits,
+            .. Sizes,
+            .. Examinations,
             .. Verdicts,
             .. Conclusions,
         ];
@@ -160,6 +166,12 @@ public sealed class EngineCase : CaseRecord
             case Limit r:
                 after.Limits = Put(Limits, r);
                 break;
+            case ServiceSizes r:
+                after.Sizes = Put(Sizes, r);
+                break;
+            case Examination r:
+                after.Examinations = Put(Examinations, r);
+                break;
             case PartVerdict r:
                 after.Verdicts = Put(Verdicts, r);
                 break;
@@ -196,6 +208,7 @@ public sealed class EngineCase : CaseRecord
         here.Debris = [.. Debris.Where(d => table.Has(d.Place))];
         here.Readings = [.. Readings.Where(r => table.Has(r.Place))];
         here.Verdicts = [.. Verdicts.Where(v => table.Has(v.Place))];
+        here.Examinations = [.. Examinations.Where(e => table.Has(e.Place))];
         return here;
     }
 
@@ -220,13 +233,13 @@ public sealed class EngineCase : CaseRecord
     public LookLog LookLog() => new(Findings, Photos, Debris);
 
     /// <summary>What Gauge goes by.</summary>
-    public GaugeLog GaugeLog() => new(Readings, Limits, Parts, Findings, Stroke, RodLength);
+    public GaugeLog GaugeLog() => new(Readings, Limits, Parts, Sizes, Stroke, RodLength);
 
     /// <summary>What Trace goes by.</summary>
     public TraceLog TraceLog() => new([.. Findings.Where(f => f.IsEvidence)], Risks) { Hours = (double?)Hours };
 
     /// <summary>What Verdict goes by.</summary>
-    public VerdictLog VerdictLog() => new(Parts, Findings, Verdicts);
+    public VerdictLog VerdictLog() => new(Parts, Findings, Verdicts, Readings, Limits, Sizes, Examinations, Conclusions, Risks);
 
     /// <summary>What closed cases are learned from.</summary>
     public Outcome Outcome() => new(Layout, [.. Findings.Where(f => f.IsEvidence && !Address.IsCandidate(f.Place))], Conclusions, EngineName);

@@ -28,6 +28,7 @@ public static class RenumberCase
             .Concat(engineCase.Photos.Select(p => p.Place))
             .Concat(engineCase.Readings.Select(r => r.Place))
             .Concat(engineCase.Verdicts.Select(v => v.Place))
+            .Concat(engineCase.Examinations.Select(e => e.Place))
             .Concat(engineCase.Conclusions.SelectMany(c => new[] { c.Place, c.ComputedPlace }))
             .ToHashSet(StringComparer.Ordinal);
 
@@ -73,6 +74,7 @@ public static class RenumberCase
         engineCase.Photos.ForEach(p => p.Place = New(p.Place));
         engineCase.Readings.ForEach(r => r.Place = New(r.Place));
         engineCase.Verdicts.ForEach(v => v.Place = New(v.Place));
+        engineCase.Examinations.ForEach(e => e.Place = New(e.Place));
         engineCase.Conclusions.ForEach(c => (c.Place, c.ComputedPlace) = (New(c.Place), New(c.ComputedPlace)));
         foreach (var step in engineCase.Steps)
         {

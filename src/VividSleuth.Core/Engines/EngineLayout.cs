@@ -104,6 +104,21 @@ public enum Metal
     Aluminium,
 }
 
+/// <summary>How a surface that something runs on was made; it decides who may machine it.</summary>
+public enum RunningSurface
+{
+    /// <summary>As cut: machined like any.</summary>
+    Plain,
+
+    InductionHardened,
+    Nitrided,
+    RolledFillets,
+    Chromed,
+
+    /// <summary>Nickel and silicon carbide, or sprayed.</summary>
+    Plated,
+}
+
 public enum CrankBuild
 {
     /// <summary>Forged or cast in one: each rod has a cap.</summary>
@@ -307,6 +322,12 @@ public sealed record EngineLayout
 
     /// <summary>Null where nobody told, and it is taken for cast iron.</summary>
     public Metal? RingMetal { get; init; }
+
+    /// <summary>How the crankshaft's journals were made; null where nobody told.</summary>
+    public RunningSurface? JournalSurface { get; init; }
+
+    /// <summary>How the bores were made; null where nobody told.</summary>
+    public RunningSurface? BoreSurface { get; init; }
 
     /// <summary>
     /// Crank angle at which each cylinder of the firing order fires, in degrees from the first, which is 0; null where intervals are even.

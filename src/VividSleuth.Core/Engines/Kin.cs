@@ -32,4 +32,28 @@ public static class Kin
 
         return place.Nth > 0 && table.At(kind, at).FirstOrDefault(a => a.Nth == place.Nth) is { } same ? same : table.Find(kind, at);
     }
+
+    /// <summary>All parts of another kind that stand where a place stands: the rods of a pin, the lobes of a camshaft, all of what the engine has one of.</summary>
+    public static IEnumerable<Address> Around(AddressTable table, Address place, string kind)
+    {
+        if (PartKinds.Find(kind) is not { } other)
+        {
+            return [];
+        }
+
+        var engine = table.Engine;
+        return table
+            .OfKind(kind)
+            .Where(a =>
+                (place.Kind.Scope, other.Scope) switch
+                {
+                    (StationScope.Engine, _) or (_, StationScope.Engine) => true,
+                    var (mine, its) when mine == its => a.Station == place.Station,
+                    (StationScope.Cylinder, StationScope.Crankpin) => engine.Cylinder(place.Station).Crankpin == a.Station,
+                    (StationScope.Crankpin, StationScope.Cylinder) => engine.Cylinder(a.Station).Crankpin == place.Station,
+                    (StationScope.Main, _) or (_, StationScope.Main) => true,
+                    _ => Along.BankOf(a, engine) == Along.BankOf(place, engine),
+                }
+            );
+    }
 }

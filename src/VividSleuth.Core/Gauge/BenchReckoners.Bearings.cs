@@ -63,7 +63,7 @@ public static partial class BenchReckoners
                     var odds = GradeOdds.OfJournal(
                         (decimal)g.Above("standard"),
                         new Measured(g.Above("found"), g["uncertainty"] / 2),
-                        (StepSystem)g.Choice("steps")
+                        StepsOf(PartKinds.Crankpin, g)
                     );
                     return odds.Count == 0
                         ? [new("no-usual-grade-fits", null, Quantity.Ratio, 0, Fact.Of("reckoners.check-standard-size-journal-worn"))]
@@ -97,7 +97,7 @@ public static partial class BenchReckoners
             {
                 Work = g =>
                 {
-                    var next = Machining.Undersize((decimal)g.Above("standard"), (decimal)g.Above("least"), Ways(g));
+                    var next = Machining.Undersize((decimal)g.Above("standard"), (decimal)g.Above("least"), StepsOf(PartKinds.Crankpin, g), Ways(g));
                     return next is null
                         ? [new("none", null, Quantity.Ratio, 0, Fact.Of("reckoners.usual-undersize-deep-enough"))]
                         :

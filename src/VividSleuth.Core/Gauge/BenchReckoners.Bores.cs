@@ -26,7 +26,7 @@ public static partial class BenchReckoners
             {
                 Work = g =>
                 {
-                    var next = Machining.Oversize((decimal)g.Above("standard"), (decimal)g.Above("largest"), Ways(g));
+                    var next = Machining.Oversize((decimal)g.Above("standard"), (decimal)g.Above("largest"), StepsOf(PartKinds.Bore, g), Ways(g));
                     return next is null
                         ? [new("none", null, Quantity.Ratio, 0, Fact.Of("reckoners.no-usual-oversize-large-enough"))]
                         :

@@ -234,9 +234,11 @@ public static partial class BenchReckoners
                 GrindingAllowance = (decimal)allowance,
                 BoringAllowance = (decimal)allowance,
                 Centres = (Centres)g.Choice("centres"),
-                Steps = (StepSystem)g.Choice("steps"),
             }
             : throw new ProblemException(Problem.Of("allowance", "reckoners.allowance-out-of-range"));
+
+    /// <summary>The usual steps of a kind of part, in the measure that was chosen.</summary>
+    private static SizeSteps StepsOf(string kind, Given g) => SizeSteps.Usual(KnowledgeBase.BuiltIn, kind, (StepSystem)g.Choice("steps"));
 
     private static Fact Sixtyfourths(double inches)
     {

@@ -17,4 +17,11 @@ public static class Characteristics
     public const string RingEndGap = "ring-end-gap";
     public const string SeatDiameter = "bearing-seat-diameter";
     public const string PartWeight = "part-weight";
+    public const string PistonDiameter = "piston-diameter";
+    public const string PistonClearance = "piston-clearance";
+    public const string DeckFlatness = "deck-flatness";
+    public const string HeadThickness = "head-thickness";
+    public const string BlockDeck = "block-deck-height";
+    public const string ScoreDepth = "score-depth";
+    public const string UnwornAtFillet = "unworn-at-fillet";
 }

@@ -6,14 +6,14 @@ namespace VividSleuth.Core.Gauge;
 
 /// <summary>What was entered in Gauge, with what Gauge must know of the other rooms.</summary>
 /// <param name="Parts">Tagged parts, for the grades stamped on them.</param>
-/// <param name="Findings">What was seen: a crack takes a part off every plan.</param>
+/// <param name="Sizes">Sizes that are to be had for this engine.</param>
 /// <param name="Stroke">mm; null where nobody entered it.</param>
 /// <param name="RodLength">mm between centres; null where nobody entered it.</param>
 public sealed record GaugeLog(
     IReadOnlyList<Reading> Readings,
     IReadOnlyList<Limit> Limits,
     IReadOnlyList<Part> Parts,
-    IReadOnlyList<Finding> Findings,
+    IReadOnlyList<ServiceSizes> Sizes,
     decimal? Stroke,
     decimal? RodLength
 )

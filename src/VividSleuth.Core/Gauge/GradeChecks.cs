@@ -52,17 +52,25 @@ internal static class GradeChecks
                 && draft.Book.Whole(journal.Code, diameter, Phase.AsFound) is { } size
             )
             {
-                yield return Check(draft, at, standard, size.AsMeasured(), up, low, sign);
+                yield return Check(draft, at, standard, size.AsMeasured(), up, low, sign, draft.Sizes.Of(journalKind));
             }
         }
     }
 
-    private static CheckedGrade Check(SheetDraft draft, Address place, decimal standard, Measured journal, Address upper, Address lower, string? sign)
+    private static CheckedGrade Check(
+        SheetDraft draft,
+        Address place,
+        decimal standard,
+        Measured journal,
+        Address upper,
+        Address lower,
+        string? sign,
+        SizeSteps steps
+    )
     {
-        var steps = draft.Schools.Steps;
         var odds = GradeOdds.OfJournal(standard, journal, steps);
-        var found = Shells(draft, upper, lower);
-        var ground = Likeliest(odds, Grade.OfJournal(standard, (decimal)journal.Value, system: steps));
+        var found = Shells(draft, upper, lower, steps);
+        var ground = Likeliest(odds, steps.OfJournal(standard, (decimal)journal.Value));
         // A worn journal and one by a small odd step measure alike; where its shell settles it, the shell is followed.
         if (found.Length > 0 && !found[0].Grade.IsLike(ground) && odds.Where(o => o.Grade.IsLike(found[0].Grade)).Sum(o => o.P) >= MayBe)
         {
@@ -99,14 +107,13 @@ internal static class GradeChecks
     }
 
     /// <summary>Grades of the shells whose walls were measured.</summary>
-    private static (string Code, Grade Grade, IReadOnlyList<GradeOdds> Odds)[] Shells(SheetDraft draft, Address upper, Address lower)
+    private static (string Code, Grade Grade, IReadOnlyList<GradeOdds> Odds)[] Shells(SheetDraft draft, Address upper, Address lower, SizeSteps steps)
     {
         if (draft.Limits.Nominal(Characteristics.ShellWall, upper.Kind.Id) is not { } standard)
         {
             return [];
         }
 
-        var steps = draft.Schools.Steps;
         return
         [
             .. new[] { upper.Code, lower.Code }
@@ -115,7 +122,7 @@ internal static class GradeChecks
                 .Select(s =>
                 {
                     var odds = GradeOdds.OfShell(standard, s.Wall!.AsMeasured(), steps);
-                    return (s.Code, Likeliest(odds, Grade.OfShell(standard, (decimal)s.Wall.Value, steps)), odds);
+                    return (s.Code, Likeliest(odds, steps.OfShell(standard, (decimal)s.Wall.Value)), odds);
                 }),
         ];
     }

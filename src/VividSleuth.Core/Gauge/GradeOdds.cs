@@ -24,12 +24,12 @@ public sealed record GradeOdds(Grade Grade, double P)
     /// <param name="standard">Standard diameter, mm.</param>
     /// <param name="found">As measured.</param>
     /// <returns>The likeliest first; grades below one in ten thousand are left out.</returns>
-    public static IReadOnlyList<GradeOdds> OfJournal(decimal standard, Measured found, StepSystem system = StepSystem.Both) =>
-        Weigh(system, g => Worn((double)(standard - g.Under) - found.Value, Spread(found, Making), JournalWear));
+    public static IReadOnlyList<GradeOdds> OfJournal(decimal standard, Measured found, SizeSteps steps) =>
+        Weigh(steps, g => Worn((double)(standard - g.Under) - found.Value, Spread(found, Making), JournalWear));
 
     /// <summary>Probabilities of the grades for which a shell was made, by its wall: half the undersize is added to it.</summary>
-    public static IReadOnlyList<GradeOdds> OfShell(decimal standardWall, Measured found, StepSystem system = StepSystem.Both) =>
-        Weigh(system, g => Worn((double)(standardWall + (g.Under / 2)) - found.Value, Spread(found, ShellMaking), ShellWear));
+    public static IReadOnlyList<GradeOdds> OfShell(decimal standardWall, Measured found, SizeSteps steps) =>
+        Weigh(steps, g => Worn((double)(standardWall + (g.Under / 2)) - found.Value, Spread(found, ShellMaking), ShellWear));
 
     /// <summary>Probability that two parts are of one grade; grades that no micrometer tells apart count as one.</summary>
     public static double Agree(IReadOnlyList<GradeOdds> a, IReadOnlyList<GradeOdds> b) =>
@@ -47,13 +47,9 @@ public sealed record GradeOdds(Grade Grade, double P)
         return tail <= 0 ? 0 : rate / 2 * Math.Exp((rate / 2 * ((rate * u * u) - (2 * d))) + Math.Log(tail));
     }
 
-    private static IReadOnlyList<GradeOdds> Weigh(StepSystem system, Func<Grade, double> likelihood)
+    private static IReadOnlyList<GradeOdds> Weigh(SizeSteps steps, Func<Grade, double> likelihood)
     {
-        var weighed = Grade
-            .Usual.Where(g => g.In(system))
-            .Select(g => (Grade: g, W: Prior(g) * likelihood(g)))
-            .Where(g => double.IsFinite(g.W))
-            .ToArray();
+        var weighed = steps.All.Select(g => (Grade: g, W: Prior(g) * likelihood(g))).Where(g => double.IsFinite(g.W)).ToArray();
         var sum = weighed.Sum(g => g.W);
         return sum > 0
             ?
@@ -69,10 +65,7 @@ public sealed record GradeOdds(Grade Grade, double P)
 
     /// <summary>How often a grade is met. Ours, no source: standard in half of all engines, the odd small steps seldom.</summary>
     private static double Prior(Grade grade) =>
-        grade.Under switch
-        {
-            0 => 0.5,
-            < 0.1m => 0.03,
-            _ => 0.06,
-        };
+        grade.Under == 0 ? 0.5
+        : grade.Odd ? 0.03
+        : 0.06;
 }

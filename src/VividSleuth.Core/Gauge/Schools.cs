@@ -12,6 +12,36 @@ public enum SecondGap
     MayBeSmaller,
 }
 
+/// <summary>What is done about an inner ring that has lost its grip on the shaft.</summary>
+public enum LooseRing
+{
+    /// <summary>The seat is gone: another shaft.</summary>
+    NewShaft,
+
+    /// <summary>The seat is turned true and sleeved.</summary>
+    Sleeve,
+
+    /// <summary>A retaining compound holds it, for a time that nobody can tell.</summary>
+    Compound,
+}
+
+/// <summary>What is done about a lobe that is gone.</summary>
+public enum WornLobe
+{
+    RenewShaft,
+    WeldAndGrind,
+}
+
+/// <summary>What is done with rings that came off whole.</summary>
+public enum UsedRings
+{
+    /// <summary>New ones, always.</summary>
+    Renew,
+
+    /// <summary>Back into their own bore while they never seated, or lie flat with gap and tension right.</summary>
+    ReuseWhenSound,
+}
+
 public enum Honing
 {
     /// <summary>Rigid hone: cuts round and straight, and takes more to clean up.</summary>
@@ -29,13 +59,6 @@ public enum Centres
 
     /// <summary>Following the wear: less comes off, and the throw or the place of the bore moves with it.</summary>
     Shifted,
-}
-
-public enum StepSystem
-{
-    Both,
-    Metric,
-    Inch,
 }
 
 /// <summary>Where practitioners disagree: how this shop does it.</summary>
@@ -66,6 +89,15 @@ public sealed record Schools
     /// <summary>Where the machine shop sets up: on the old centres, or following the wear.</summary>
     public Centres Centres { get; init; } = Centres.Original;
 
+    /// <summary>What skimming takes at least from a face beyond what is out of flat and eaten, mm. Rule of thumb.</summary>
+    public decimal SkimAllowance { get; init; } = 0.05m;
+
+    public LooseRing LooseRing { get; init; } = LooseRing.NewShaft;
+
+    public WornLobe WornLobe { get; init; } = WornLobe.RenewShaft;
+
+    public UsedRings UsedRings { get; init; } = UsedRings.Renew;
+
     /// <summary>What is done with parts that are alike.</summary>
     public Mixing Mixing { get; init; } = Mixing.AlikeMayMix;
 
@@ -75,9 +107,22 @@ public sealed record Schools
     /// <summary>What the shop took over from its closed cases of how kinds of engines fail.</summary>
     public IReadOnlyList<KindOdds> Odds { get; init; } = [];
 
+    /// <summary>How the shop does one of these, by its name in the knowledge; null where there is no such question.</summary>
+    public Enum? Says(string question) =>
+        question switch
+        {
+            "second-gap" => SecondGap,
+            "honing" => Honing,
+            "centres" => Centres,
+            "loose-ring" => LooseRing,
+            "worn-lobe" => WornLobe,
+            "used-rings" => UsedRings,
+            _ => null,
+        };
+
     public IEnumerable<Problem> Check()
     {
-        if (GrindingAllowance is < 0 or > 1 || BoringAllowance is < 0 or > 2)
+        if (GrindingAllowance is < 0 or > 1 || BoringAllowance is < 0 or > 2 || SkimAllowance is < 0 or > 1)
         {
             yield return Problem.Of("allowance", "gauge.allowance-lies-between-nothing-millimetre");
         }

@@ -67,6 +67,11 @@ internal static class Shapes
                         round?.Toward,
                         unworn?.Size.Value
                     )
+                    {
+                        LeastAt = cells.MinBy(c => c.At.Value)!.At,
+                        MostAt = cells.MaxBy(c => c.At.Value)!.At,
+                        UnwornAt = unworn?.Size,
+                    }
                 );
             }
         }
@@ -163,7 +168,7 @@ internal static class Shapes
             return (below.MinBy(c => c.At.Value)!.At, Fact.Text(entry.UnwornAt));
         }
 
-        if (draft.Book.Whole(at.Code, "unworn-at-fillet", phase) is { } fillet)
+        if (draft.Book.Whole(at.Code, Characteristics.UnwornAtFillet, phase) is { } fillet)
         {
             return (fillet, Fact.Of("gauge.unworn-beside-the-fillet"));
         }

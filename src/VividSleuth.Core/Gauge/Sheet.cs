@@ -76,7 +76,20 @@ public sealed record Profile(
     double? OutOfRound,
     double? Toward,
     double? Unworn
-);
+)
+{
+    /// <summary>The least that was measured anywhere on it.</summary>
+    [JsonIgnore]
+    public Estimate? LeastAt { get; init; }
+
+    /// <summary>The greatest that was measured anywhere on it.</summary>
+    [JsonIgnore]
+    public Estimate? MostAt { get; init; }
+
+    /// <summary>Size before it wore; null where nothing tells it.</summary>
+    [JsonIgnore]
+    public Estimate? UnwornAt { get; init; }
+}
 
 /// <summary>Whether journal, shell size and shell stamp agree at one big end or main.</summary>
 /// <param name="Loud">True when a part of the wrong size is in it.</param>
@@ -95,10 +108,6 @@ public sealed record GradeCheck(
 
 /// <summary>A grade with its probability.</summary>
 public sealed record GradeWord(string Grade, double P);
-
-/// <summary>What one kind of journal or all bores need to be machined to, on the worst of all.</summary>
-/// <param name="Step">Undersize or oversize in mm; null where no usual step is enough or nothing is needed.</param>
-public sealed record MachiningPlan(string Kind, string Worst, double Found, double? Size, string Step, Fact Words);
 
 /// <summary>A part's rings: where each gap was put and found.</summary>
 /// <param name="Rings">Address, angle put and found in degrees, drift by the shorter way.</param>
@@ -127,11 +136,31 @@ public sealed record GaugeSheet(
     IReadOnlyList<SheetFigure> Figures,
     IReadOnlyList<Profile> Profiles,
     IReadOnlyList<GradeCheck> Grades,
-    IReadOnlyList<MachiningPlan> Machining,
     IReadOnlyList<RingPack> Rings,
     IReadOnlyList<WeightSet> Weights,
     IReadOnlyList<StationTrend> Trends,
     IReadOnlyList<MeasuredSign> Signs,
     IReadOnlyList<Fact> Notes,
     decimal? StandardPin
-);
+)
+{
+    private Dictionary<(string Place, string Characteristic), SheetFigure>? _latest;
+    private Dictionary<(string Place, string Characteristic, Phase Phase), Profile>? _shapes;
+
+    /// <summary>The figures that decide: once a part was worked on, how it was found no longer does.</summary>
+    [JsonIgnore]
+    public IReadOnlyCollection<SheetFigure> Current => Latest.Values;
+
+    /// <summary>The figure that decides; null where there is none.</summary>
+    public SheetFigure? Now(string place, string characteristic) => Latest.GetValueOrDefault((place, characteristic));
+
+    /// <summary>The shape of a part as it decides; null where it was measured at one point only, or not at all.</summary>
+    public Profile? ShapeNow(string place, string characteristic)
+    {
+        _shapes ??= Profiles.ToDictionary(p => (p.Place, p.Characteristic, p.Phase));
+        return Now(place, characteristic) is { } now ? _shapes.GetValueOrDefault((place, characteristic, now.Phase)) : null;
+    }
+
+    private Dictionary<(string Place, string Characteristic), SheetFigure> Latest =>
+        _latest ??= Figures.GroupBy(f => (f.Place, f.Characteristic)).ToDictionary(g => g.Key, g => g.MaxBy(f => f.Phase)!);
+}

@@ -1,6 +1,5 @@
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
-using VividSleuth.Core.Look;
 
 namespace VividSleuth.Core.Gauge;
 
@@ -48,7 +47,6 @@ public static class SheetBuilder
             draft.Figures,
             profiles,
             [.. grades.Select(g => g.Check)],
-            Machining.Of(table, draft.Book, draft.Limits, draft.Schools, new Cracks(log.Findings, table, knowledge)),
             RingDrifts.Of(table, draft.Book),
             Weights.Of(table, draft.Book),
             StationTrends.Of(draft),

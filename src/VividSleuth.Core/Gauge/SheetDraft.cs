@@ -19,6 +19,7 @@ internal sealed class SheetDraft
         Schools = schools ?? Schools.Usual;
         Book = new ReadingBook(log, table, knowledge, instruments, Schools);
         Limits = new LimitBook(log.Limits, knowledge, Schools, table.Engine.Layout);
+        Sizes = new SizeBook(knowledge, log.Sizes, Schools.Steps);
     }
 
     public GaugeLog Log { get; }
@@ -34,6 +35,8 @@ internal sealed class SheetDraft
     public ReadingBook Book { get; }
 
     public LimitBook Limits { get; }
+
+    public SizeBook Sizes { get; }
 
     public IReadOnlyList<SheetFigure> Figures => _figures;
 
@@ -114,7 +117,8 @@ internal sealed class SheetDraft
             return limit;
         }
 
-        var grade = Grade.OfJournal((decimal)nominal, (decimal)value, system: Schools.Steps);
+        var journal = characteristic == Characteristics.PinDiameter ? PartKinds.Crankpin : PartKinds.MainJournal;
+        var grade = Sizes.Of(journal).OfJournal((decimal)nominal, (decimal)value);
         var under = (double)grade.Under;
         return under > 0
             ? limit with

@@ -16,6 +16,9 @@ public sealed class KnowledgeBase
     private readonly Dictionary<string, KnownCause> _causes;
     private readonly Dictionary<string, KnownCharacteristic> _characteristics;
     private readonly Dictionary<string, StripScript> _scripts;
+    private readonly Dictionary<string, KnownCourse> _courses;
+    private readonly Dictionary<string, KnownExamination> _examinations;
+    private readonly Dictionary<string, KnownGroup> _groupOf;
 
     private readonly ILookup<string, KnownShot> _shotsOf;
     private readonly ILookup<string, KnownSign> _signsOn;
@@ -34,6 +37,17 @@ public sealed class KnowledgeBase
         Families = reader.Families;
         WaysOut = reader.WaysOut;
         DebrisSources = reader.DebrisSources;
+        Sizes = reader.Sizes;
+        Courses = reader.Courses;
+        Groups = reader.Groups;
+        Examinations = reader.Examinations;
+        Verdicts = reader.Verdicts;
+        _courses = ById(Courses);
+        _examinations = ById(Examinations);
+        _groupOf = Groups
+            .SelectMany(g => g.Kinds.Select(k => (k, g)))
+            .GroupBy(x => x.k, StringComparer.Ordinal)
+            .ToDictionary(g => g.Key, g => g.First().g, StringComparer.Ordinal);
         _shotsOf = Shots.SelectMany(s => s.On.Select(k => (k, s))).ToLookup(x => x.k, x => x.s, StringComparer.Ordinal);
         StripScripts = scripts;
         _signsOn = Signs.Where(s => !s.Measured).SelectMany(s => s.On.Select(k => (k, s))).ToLookup(x => x.k, x => x.s, StringComparer.Ordinal);
@@ -66,6 +80,20 @@ public sealed class KnowledgeBase
 
     public IReadOnlyList<KnownDebris> DebrisSources { get; }
 
+    /// <summary>Steps in which parts are usually to be had.</summary>
+    public IReadOnlyList<KnownSizes> Sizes { get; }
+
+    /// <summary>What can be done with a part.</summary>
+    public IReadOnlyList<KnownCourse> Courses { get; }
+
+    /// <summary>What is decided together, in the order in which it is shown.</summary>
+    public IReadOnlyList<KnownGroup> Groups { get; }
+
+    public IReadOnlyList<KnownExamination> Examinations { get; }
+
+    /// <summary>Rules for what becomes of a part.</summary>
+    public IReadOnlyList<KnownVerdict> Verdicts { get; }
+
     /// <summary>The strip scripts, each with the common steps it takes over.</summary>
     public IReadOnlyList<StripScript> StripScripts { get; }
 
@@ -78,6 +106,13 @@ public sealed class KnowledgeBase
     public KnownSign? Sign(string id) => _signs.GetValueOrDefault(id);
 
     public KnownCause? Cause(string id) => _causes.GetValueOrDefault(id);
+
+    public KnownCourse? Course(string id) => _courses.GetValueOrDefault(id);
+
+    public KnownExamination? Examination(string id) => _examinations.GetValueOrDefault(id);
+
+    /// <summary>The group in which a kind of part is decided; null of what nobody decides on.</summary>
+    public KnownGroup? GroupOf(string kind) => _groupOf.GetValueOrDefault(kind);
 
     public StripScript? Script(string id) => _scripts.GetValueOrDefault(id);
 

@@ -51,6 +51,16 @@ internal sealed class KnowledgeReader
 
     public List<KnownDebris> DebrisSources { get; } = [];
 
+    public List<KnownSizes> Sizes { get; } = [];
+
+    public List<KnownCourse> Courses { get; } = [];
+
+    public List<KnownGroup> Groups { get; } = [];
+
+    public List<KnownExamination> Examinations { get; } = [];
+
+    public List<KnownVerdict> Verdicts { get; } = [];
+
     public List<Problem> Problems { get; } = [];
 
     public void Read(string name, string text)
@@ -85,6 +95,21 @@ internal sealed class KnowledgeReader
                     break;
                 case "debris":
                     Take(name, DebrisSources, text);
+                    break;
+                case "sizes":
+                    Take(name, Sizes, text);
+                    break;
+                case "courses":
+                    Take(name, Courses, text);
+                    break;
+                case "groups":
+                    Take(name, Groups, text);
+                    break;
+                case "examinations":
+                    Take(name, Examinations, text);
+                    break;
+                case "verdicts":
+                    Take(name, Verdicts, text);
                     break;
                 case "strip":
                     Take(name, Scripts, text);

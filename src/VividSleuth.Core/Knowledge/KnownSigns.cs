@@ -46,6 +46,15 @@ public sealed class KnownSign : Known
     /// <summary>Level from which it is a crack or a break: such a part is never machined, repaired or run again. 0 where it is none at any level.</summary>
     public int CrackFrom { get; set; }
 
+    /// <summary>Id of the examination that decides whether it is a crack at all; empty where the eye is enough.</summary>
+    public string Test { get; set; } = "";
+
+    /// <summary>
+    /// How deep slight, marked and severe are in mm, where machining must get below it; for planning only, until somebody measures. Empty where it has no
+    /// depth. Ours, no source.
+    /// </summary>
+    public List<double> Deep { get; set; } = [];
+
     /// <summary>How often it appears for no reason known here.</summary>
     public Frequency Leak { get; set; } = Frequency.Rarely;
 

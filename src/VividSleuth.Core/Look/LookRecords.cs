@@ -56,6 +56,28 @@ public sealed class Finding : CaseRecord
     public bool IsEvidence => DoneBy == DoneBy.Running;
 }
 
+/// <summary>What a test of a part came to, and who answers for it.</summary>
+public sealed class Examination : CaseRecord
+{
+    public string Place { get; set; } = "";
+
+    /// <summary>Id of an examination of the knowledge base.</summary>
+    public string Check { get; set; } = "";
+
+    /// <summary>It passed: no crack, tight, straight, hard enough.</summary>
+    public bool Passed { get; set; }
+
+    /// <summary>Who tested it: the shop or person whose word it is.</summary>
+    public string TestedBy { get; set; } = "";
+
+    /// <summary>How, and the number of the sheet.</summary>
+    public string Remarks { get; set; } = "";
+
+    /// <summary>Of each place and examination the one that counts: the last that stands.</summary>
+    public static IReadOnlyDictionary<(string Place, string Check), Examination> Last(IEnumerable<Examination> all) =>
+        all.Where(e => e.Stands()).GroupBy(e => (e.Place, e.Check)).ToDictionary(g => g.Key, g => g.OrderBy(e => e.At).ThenBy(e => e.Id).Last());
+}
+
 /// <summary>A photograph of a place. The picture itself is kept apart; here is what proves which one it was.</summary>
 public sealed class Photo : CaseRecord
 {

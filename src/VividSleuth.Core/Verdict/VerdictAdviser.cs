@@ -1,265 +1,321 @@
-using System.Text.Json.Serialization;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Measures;
+using VividSleuth.Core.Trace;
 
 namespace VividSleuth.Core.Verdict;
 
-/// <summary>What the rules would do with a part, why, and on which figure. The mechanic decides.</summary>
-/// <param name="Action">Null while there is nothing to go by.</param>
-/// <param name="On">The figures it goes by; a verdict takes them over as they stand.</param>
-/// <param name="Never">What may not be decided, whatever speaks for it.</param>
-/// <param name="Decided">The figures that the standing verdict rests on; null where there is no verdict.</param>
-public sealed record VerdictAdvice(
-    string Place,
-    VerdictAction? Action,
-    Fact Reason,
-    Fact Figure,
-    IReadOnlyList<VerdictAction> Never,
-    Fact? Decided,
-    [property: JsonIgnore] IReadOnlyList<SheetFigure> On
-);
-
 /// <summary>
-/// Rules for reuse, machining and replacing, part by part. What is forbidden comes first and nothing outvotes it; sizes are those of the
-/// machining plan. Common practice, no source, unless a rule says otherwise.
+/// What becomes of each part and each group, by the rules of knowledge/verdicts. What is forbidden comes first and nothing outvotes it; of the courses
+/// that are left the one of greatest weight is advised. Sizes are those of the machining plan, causes those of Trace, so that advice contradicts
+/// neither. Where no rule speaks it takes something to say that nothing is against a part.
 /// </summary>
 public sealed class VerdictAdviser
 {
-    private static readonly string[] Shells = [PartKinds.RodShellUpper, PartKinds.RodShellLower, "main-shell-upper", "main-shell-lower"];
-
-    /// <summary>What the trade does with a part that is out of its limit and is not thrown away for it.</summary>
-    private static readonly Dictionary<string, string> Machined = new(StringComparer.Ordinal)
-    {
-        ["head"] = "verdict.how.skim",
-        ["crankcase"] = "verdict.how.deck-or-tunnel",
-        ["case-half"] = "verdict.how.joint-or-tunnel",
-        ["main-cap"] = "verdict.how.tunnel-in-line",
-        ["small-end"] = "verdict.how.new-bush",
-        ["seat-inlet"] = "verdict.how.recut",
-        ["seat-exhaust"] = "verdict.how.recut",
-        ["guide-inlet"] = "verdict.how.ream-or-renew",
-        ["guide-exhaust"] = "verdict.how.ream-or-renew",
-        ["flywheel"] = "verdict.how.skim-the-face",
-    };
+    /// <summary>Rules that speak of what is decided elsewhere are asked again until nothing changes, and no oftener than this.</summary>
+    private const int MostRounds = 6;
 
     private readonly AddressTable _table;
     private readonly KnowledgeBase _knowledge;
-    private readonly GaugeSheet _sheet;
-    private readonly Cracks _cracks;
-    private readonly Dictionary<string, PartVerdict> _standing;
+    private readonly RuleConditions _conditions;
+    private readonly IReadOnlyDictionary<string, PartVerdict> _decided;
+    private readonly ILookup<string, Finding> _looked;
+    private readonly HashSet<string> _touched;
+    private readonly Dictionary<string, KnownVerdict[]> _rulesOf = new(StringComparer.Ordinal);
+    private readonly HashSet<string> _testable;
+    private readonly IReadOnlySet<string> _open;
 
-    private VerdictAdviser(VerdictLog log, AddressTable table, KnowledgeBase knowledge, GaugeSheet sheet)
+    private VerdictAdviser(
+        VerdictLog log,
+        AddressTable table,
+        KnowledgeBase knowledge,
+        GaugeSheet sheet,
+        Schools schools,
+        Cracks cracks,
+        IReadOnlyList<MachiningPlan> plans,
+        TraceAnswer? trace,
+        IReadOnlySet<string> open
+    )
     {
         _table = table;
         _knowledge = knowledge;
-        _sheet = sheet;
-        _cracks = new Cracks(log.Findings, table, knowledge);
-        _standing = log
-            .Verdicts.Where(v => v.Stands())
-            .GroupBy(v => v.Place, StringComparer.Ordinal)
-            .ToDictionary(g => g.Key, g => g.MaxBy(v => v.At)!, StringComparer.Ordinal);
-    }
-
-    public static IReadOnlyList<VerdictAdvice> Advise(VerdictLog log, AddressTable table, KnowledgeBase knowledge, GaugeSheet sheet)
-    {
-        var adviser = new VerdictAdviser(log, table, knowledge, sheet);
-        var findings = log.Findings.Where(f => f.Stands()).ToLookup(f => f.Place, StringComparer.Ordinal);
-        var figures = Current(sheet.Figures).ToLookup(f => f.Place, StringComparer.Ordinal);
-        var touched = log
+        _conditions = new RuleConditions(log, table, knowledge, sheet, schools, cracks, plans, trace);
+        _decided = PartVerdict.Latest(log.Verdicts);
+        _open = open;
+        _looked = Unworked.Of(log).ToLookup(f => f.Place, StringComparer.Ordinal);
+        _touched = log
             .Parts.Where(p => p.Stands())
             .Select(p => p.Place)
-            .Concat(findings.Select(g => g.Key))
-            .Concat(figures.Select(g => g.Key))
-            .Concat(adviser._standing.Keys)
+            .Concat(_looked.Select(g => g.Key))
+            .Concat(_conditions.Figures.Select(g => g.Key))
+            .Concat(_decided.Keys)
             .ToHashSet(StringComparer.Ordinal);
+        // A crack that the eye saw and a test may clear is worth a test.
+        _testable = log
+            .Findings.Where(f => f.Stands() && f.Seen == Seen.Present && Cracks.IsCrack(f, knowledge) && knowledge.Sign(f.Sign)?.Test.Length > 0)
+            .Select(f => f.Place)
+            .ToHashSet(StringComparer.Ordinal);
+    }
+
+    /// <param name="trace">Null where nobody asks why it failed, as of a candidate alone.</param>
+    /// <param name="open">Places that the strip laid open.</param>
+    /// <returns>Of every place that is decided on, in the order of the table.</returns>
+    public static IReadOnlyList<VerdictAdvice> Advise(
+        VerdictLog log,
+        AddressTable table,
+        KnowledgeBase knowledge,
+        GaugeSheet sheet,
+        Schools schools,
+        Cracks cracks,
+        IReadOnlyList<MachiningPlan> plans,
+        TraceAnswer? trace,
+        IReadOnlySet<string> open
+    ) => new VerdictAdviser(log, table, knowledge, sheet, schools, cracks, plans, trace, open).Advise();
+
+    private VerdictAdvice[] Advise()
+    {
+        var places = _table.All.Where(a => a.Kind.Id != PartKinds.Engine || _decided.ContainsKey(a.Code)).ToArray();
+        var advice = places.Select(a => Advise(a, null)).ToArray();
+        var mated = Enumerable.Range(0, places.Length).Where(i => Array.Exists(RulesOf(places[i]), r => r.When.Mate is not null)).ToArray();
+        for (var round = 0; round < MostRounds; round++)
+        {
+            var courses = advice.ToDictionary(a => a.Place, a => (a.Course, a.OfItself), StringComparer.Ordinal);
+            (string Course, bool Own) CourseOf(string place) =>
+                _decided.GetValueOrDefault(place) is { Course.Length: > 0 } decided
+                    ? (decided.Course, true)
+                    : courses.GetValueOrDefault(place, ("", false));
+            var changed = false;
+            foreach (var i in mated)
+            {
+                var again = Advise(places[i], CourseOf);
+                changed |= again.Course != advice[i].Course || !again.Reason.Equals(advice[i].Reason);
+                advice[i] = again;
+            }
+
+            if (!changed)
+            {
+                break;
+            }
+        }
+
+        return advice;
+    }
+
+    /// <summary>Rules that may be about a kind of part, whatever its condition.</summary>
+    private KnownVerdict[] RulesOf(Address place)
+    {
+        var kind = place.Kind.ReadAs;
+        if (!_rulesOf.TryGetValue(kind, out var rules))
+        {
+            var group = _knowledge.GroupOf(kind)?.Id;
+            var layout = _table.Engine.Layout;
+            _rulesOf[kind] = rules = [
+                .. _knowledge
+                    .Verdicts.Where(r =>
+                        (r.On.Count == 0 && r.Groups.Count == 0) || r.On.Contains(kind) || (group is not null && r.Groups.Contains(group))
+                    )
+                    .Where(r => r.Applies.Fits(layout))
+                    .OrderBy(r => r.Id, StringComparer.Ordinal),
+            ];
+        }
+
+        return rules;
+    }
+
+    private sealed record Held(KnownVerdict Rule, IReadOnlyList<Fact> Because, KnownCourse? Course);
+
+    private VerdictAdvice Advise(Address place, Func<string, (string Course, bool Own)>? courseOf)
+    {
+        var asks = new Dictionary<string, AskedExamination>(StringComparer.Ordinal);
+        var held = new List<Held>();
+        foreach (var rule in RulesOf(place))
+        {
+            if (_conditions.Hold(rule, place, courseOf) is not { } because)
+            {
+                continue;
+            }
+
+            var asked = rule.Asks.Select(_knowledge.Examination).OfType<KnownExamination>().Where(e => e.On.Contains(place.Kind.ReadAs));
+            var answers = asked.Select(e => _conditions.Examined(e, place)).ToArray();
+            foreach (var answer in answers)
+            {
+                asks[answer.Check] = answer;
+            }
+
+            // A rule that asks for tests is answered once all of them are passed.
+            if (answers.Length == 0 ? rule.Asks.Count == 0 : Array.Exists(answers, a => a.Passed != true))
+            {
+                held.Add(new Held(rule, because, _knowledge.Course(rule.Course)));
+            }
+        }
+
+        if (
+            _testable.Contains(place.Code)
+            && _knowledge.Examinations.FirstOrDefault(e => e.Settles == "crack" && e.On.Contains(place.Kind.ReadAs)) is { } test
+        )
+        {
+            asks.TryAdd(test.Id, _conditions.Examined(test, place));
+        }
+
+        var aside = held.SelectMany(h => h.Rule.Before).ToHashSet(StringComparer.Ordinal);
+        held.RemoveAll(h => aside.Contains(h.Rule.Id) && h.Rule.Forbids.Count == 0);
+        var never = held.SelectMany(h => h.Rule.Forbids).Distinct().Order().ToArray();
+        var leading = held.Where(h => h.Course is { } c && !never.Contains(c.Action)).ToArray();
+        // The reason that the forbidding rule gives goes before another that leads to the same.
+        var lead = (Array.Exists(leading, h => !h.Rule.Otherwise) ? leading.Where(h => !h.Rule.Otherwise) : leading)
+            .OrderByDescending(h => h.Course!.Weight)
+            .ThenByDescending(h => h.Rule.Forbids.Count > 0)
+            .ThenByDescending(h => h.Rule.When.Mate is null)
+            .ThenByDescending(h => h.Rule.On.Count > 0)
+            .ThenBy(h => h.Rule.Id, StringComparer.Ordinal)
+            .FirstOrDefault();
+        var told = held.Where(h => h == lead || !h.Rule.Otherwise)
+            .OrderByDescending(h => h == lead)
+            .ThenByDescending(h => h.Rule.Forbids.Count > 0)
+            .ThenByDescending(h => h.Course?.Weight ?? -1)
+            .ThenBy(h => h.Rule.Id, StringComparer.Ordinal)
+            .Select(h => new RuleTold(h.Rule.Id, h.Rule.Course, h.Rule.Forbids.Count > 0, h.Because, h.Rule.Why, h.Rule.Provenance))
+            .ToArray();
+        var figures = _conditions.Figures[place.Code].ToArray();
+        var (ground, course, reason) = lead is not null
+            ? (lead.Rule.Forbids.Count > 0 ? Ground.Forbidden : Ground.Rule, lead.Course, Reason(lead))
+            : Unruled(place, figures, asks.Values, never);
+        return new VerdictAdvice(
+            place.Code,
+            _knowledge.GroupOf(place.Kind.ReadAs)?.Id ?? _knowledge.Groups[^1].Id,
+            course?.Action,
+            course?.Id ?? "",
+            ground,
+            reason,
+            FigureWords.Of(figures),
+            told,
+            never,
+            [.. asks.Values],
+            _touched.Contains(place.Code) || _open.Contains(place.Code) || held.Exists(h => SpeaksOfOthers(h.Rule.When)),
+            FigureWords.Of(_decided.GetValueOrDefault(place.Code))
+        )
+        {
+            On = figures,
+            OfItself = lead is { Rule.When.Mate: null },
+        };
+    }
+
+    /// <summary>A rule that holds because of something else in the engine; what is always so of a kind is told once the part is off.</summary>
+    private static bool SpeaksOfOthers(VerdictWhen when) =>
+        when.Near.Count > 0 || when.Mate is not null || when.Causes.Count > 0 || when.History.Count > 0 || when.Crack == true;
+
+    private static Fact Reason(Held held) =>
+        held.Because.Count == 0
+            ? Fact.Of("verdict.why", ("why", held.Rule.Why))
+            : Fact.Of("verdict.because-why", ("because", held.Because), ("why", held.Rule.Why));
+
+    /// <summary>Where no rule leads to a course: what is known of the part, and what it would take to say that nothing is against it.</summary>
+    private (Ground Ground, KnownCourse? Course, Fact Reason) Unruled(
+        Address place,
+        SheetFigure[] figures,
+        IReadOnlyCollection<AskedExamination> asks,
+        VerdictAction[] never
+    )
+    {
+        var findings = _looked[place.Code].ToArray();
+        var seen = findings.Where(f => !f.Felt).ToArray();
+        if (asks.Where(a => a.Passed != true).Select(a => a.Name).ToArray() is { Length: > 0 } first)
+        {
+            return (Ground.TestFirst, null, Fact.Of("verdict.first", ("checks", first)));
+        }
+
+        if (figures.Length == 0 && findings.Length == 0)
+        {
+            return (Ground.Unknown, null, Fact.Of("verdict.nothing-been-looked-measured-here"));
+        }
+
+        var own = figures.Where(_conditions.OfPart).ToArray();
+        if (_conditions.Present[place.Code].MaxBy(f => f.Level) is { } worst)
+        {
+            return (Ground.Against, null, Fact.Of("verdict.decide-at-bench", ("seen", _conditions.Words(worst))));
+        }
+
+        if (Array.Find(figures, f => f.Conformity == Conformity.Outside && f.Limit is { IsRuleOfThumb: false }) is { } outside)
+        {
+            return (
+                Ground.Against,
+                null,
+                _conditions.OfPart(outside) ? FigureWords.Outside(outside) : Fact.Of("verdict.several-parts-make-it-up", ("name", outside.Name))
+            );
+        }
+
+        if (Array.Find(own, f => f.Conformity == Conformity.Undecided) is { } near)
+        {
+            return (Ground.Undecided, null, Fact.Of("verdict.undecided", ("figure", near.Name), ("decides", near.Decides)));
+        }
+
+        if (Array.Find(figures, f => f.Conformity == Conformity.Outside) is { } thumb)
+        {
+            return (Ground.RuleOfThumb, null, Fact.Of("verdict.only-a-rule-of-thumb", ("figure", thumb.Name)));
+        }
+
+        if (seen.Length == 0 && findings.Length > 0)
+        {
+            return (Ground.Felt, null, Fact.Of("verdict.felt-not-opened"));
+        }
+
+        if (Missing(place, figures) is { Length: > 0 } missing)
+        {
+            return (
+                Ground.Unmeasured,
+                null,
+                Fact.Of("verdict.measure-first", ("figures", missing), ("seen", seen.Length > 0 ? Fact.Of("verdict.looked-clean") : null))
+            );
+        }
+
+        var needed = Needed(place);
+        if (
+            Array.Find(own, f => f.Limit is null && needed.Contains(f.Characteristic)) is { } free
+            && !Array.Exists(own, f => f.Conformity is not null)
+        )
+        {
+            return (Ground.NoLimit, null, Fact.Of("verdict.no-limit", ("figure", free.Name)));
+        }
+
+        if (seen.Length == 0)
+        {
+            return (Ground.Unread, null, Fact.Of("verdict.in-size-unread"));
+        }
+
+        var course = _knowledge.Course(needed.Count > 0 ? "reuse" : "clean");
+        return course is null || never.Contains(course.Action)
+            ? (Ground.Against, null, Fact.Of("verdict.nothing-left-to-advise"))
+            : (
+                Ground.Sound,
+                course,
+                figures.Length == 0 ? Fact.Of("verdict.looked-nothing-found-against")
+                : Array.Exists(figures, f => f.Conformity == Conformity.Inside && f.Limit is { IsRuleOfThumb: false })
+                    ? Fact.Of("verdict.looked-and-inside")
+                : Fact.Of("verdict.inside-a-rule-of-thumb")
+            );
+    }
+
+    private HashSet<string> Needed(Address place) =>
+        _knowledge.GroupOf(place.Kind.ReadAs)?.Needs.GetValueOrDefault(place.Kind.ReadAs)?.SelectMany(n => n).ToHashSet(StringComparer.Ordinal) ?? [];
+
+    /// <summary>Names of what must be measured before nothing is against a part, and was not: of each set the first that this engine has.</summary>
+    private string[] Missing(Address place, SheetFigure[] figures)
+    {
+        var layout = _table.Engine.Layout;
         return
         [
-            .. table
-                .All.Where(a => touched.Contains(a.Code) && (a.Kind.Id is not (PartKinds.Engine or "pan") || adviser._standing.ContainsKey(a.Code)))
-                .Select(a => adviser.Advise(a, [.. findings[a.Code]], [.. figures[a.Code]])),
+            .. (_knowledge.GroupOf(place.Kind.ReadAs)?.Needs.GetValueOrDefault(place.Kind.ReadAs) ?? [])
+                .Select(n => n.Select(_knowledge.Characteristic).OfType<KnownCharacteristic>().Where(c => c.Applies.Fits(layout)).ToArray())
+                .Where(n => n.Length > 0 && !Array.Exists(n, c => Array.Exists(figures, f => f.Characteristic == c.Id) || Nearby(place, c)))
+                .Select(n => n[0].Name),
         ];
     }
 
-    /// <summary>The figures that decide: once a part was worked on, how it was found no longer does.</summary>
-    private static IEnumerable<SheetFigure> Current(IReadOnlyList<SheetFigure> figures) =>
-        figures.GroupBy(f => (f.Place, f.Characteristic)).Select(g => g.MaxBy(f => f.Phase)!);
-
-    private VerdictAdvice Advise(Address place, Finding[] findings, SheetFigure[] figures)
-    {
-        var worst = findings.Where(f => f.Seen == Seen.Present).MaxBy(f => f.Level);
-        var words = worst is null ? null : Words(worst);
-        var outside = Array.Find(figures, f => f.Conformity == Conformity.Outside && f.Limit is { IsRuleOfThumb: false });
-        VerdictAdvice Say(VerdictAction? action, Fact reason, params IReadOnlyList<SheetFigure> on) =>
-            new(
-                place.Code,
-                action,
-                reason,
-                Told([.. figures, .. on]),
-                VerdictRules.Never(place, _cracks),
-                Decided(_standing.GetValueOrDefault(place.Code)),
-                [.. figures, .. on]
-            );
-
-        if (_cracks.Condemns(place) is { } cracked)
-        {
-            var crack = Words(_cracks.At(cracked)!);
-            return place.Kind.Casting ? Say(VerdictAction.Specialist, Fact.Of("verdict.whether-casting-can-saved-specialist", ("crack", crack)))
-                : cracked == place.Code ? Say(VerdictAction.Replace, Fact.Of("verdict.never-ground-repaired-run-again", ("crack", crack)))
-                : Say(VerdictAction.Replace, Fact.Of("verdict.shaft-cracked-none-ground-run", ("cracked", cracked), ("crack", crack)));
-        }
-
-        if ((place.Kind.OneTime ?? place.Kind.Renewed) is { } renewed)
-        {
-            return Say(VerdictAction.Replace, words is null ? renewed : Fact.Of("verdict.seen-and-so", ("seen", words), ("so", renewed)));
-        }
-
-        return place.Kind.Id switch
-        {
-            var shell when Shells.Contains(shell) => Shell(),
-            PartKinds.Crankpin => Journal(Characteristics.PinDiameter),
-            PartKinds.MainJournal => Journal(Characteristics.MainDiameter),
-            PartKinds.Bore or "barrel" => Bore(),
-            PartKinds.Rod or PartKinds.RodCap when worst is { Sign: "heat-colour", Level: >= 2 } => Say(
-                VerdictAction.Specialist,
-                Fact.Of("verdict.hardness-straightness-big-end-bore", ("seen", words))
-            ),
-            _ => outside is not null ? Outside()
-            : worst is { Level: 3 } ? Say(VerdictAction.Replace, Fact.Of("verdict.seen", ("seen", words)))
-            : worst is not null ? Say(VerdictAction.Repair, Fact.Of("verdict.decide-bench-whether-can-put", ("seen", words)))
-            : Nothing(),
-        };
-
-        VerdictAdvice Nothing() =>
-            figures.Length == 0 && findings.Length == 0 ? Say(null, Fact.Of("verdict.nothing-been-looked-measured-here"))
-            : findings.Length > 0 ? Say(VerdictAction.CleanAndReuse, Fact.Of("verdict.looked-nothing-found-against"))
-            : Say(VerdictAction.CleanAndReuse, Fact.Of("verdict.measured-nothing-against"));
-
-        VerdictAdvice Shell()
-        {
-            var ofRod = place.Kind.Id is PartKinds.RodShellUpper or PartKinds.RodShellLower;
-            var rod = ofRod ? _table.Find(PartKinds.Rod, place.Station) : null;
-            var grade = _sheet.Grades.FirstOrDefault(g => g.Place == rod?.Code);
-            var clearance = Current(_sheet.Figures).FirstOrDefault(f => f.Place == rod?.Code && f.Characteristic == Characteristics.BigEndClearance);
-            SheetFigure[] on = clearance is null ? [] : [clearance];
-            return grade?.Loud == true ? Say(VerdictAction.Replace, Fact.Of("verdict.wrong-size", ("why", grade.Words)), on)
-                : worst is not null ? Say(VerdictAction.Replace, Fact.Of("verdict.shells-replaced-pairs-kept-evidence", ("seen", words)), on)
-                : Say(VerdictAction.Replace, Fact.Of("verdict.shells-were-lifted-renewed-these"), on);
-        }
-
-        VerdictAdvice Journal(string diameter)
-        {
-            var shape = Array.Find(figures, f => f.Conformity == Conformity.Outside && f.Characteristic != diameter);
-            if (Array.Find(figures, f => f.Characteristic == diameter) is null)
-            {
-                return worst is null
-                    ? Say(null, Fact.Of("verdict.measure-it"))
-                    : Say(worst.Level >= 2 ? VerdictAction.Machine : null, Fact.Of("verdict.measure-size-decides-whether-polished", ("seen", words)));
-            }
-
-            if (worst is not { Level: >= 2 } && outside is null && shape is null)
-            {
-                return Say(VerdictAction.Reuse, worst is null ? Fact.Of("verdict.sound-size") : Fact.Of("verdict.polish", ("seen", words)));
-            }
-
-            var why =
-                worst is { Level: >= 2 } ? words!
-                : outside is not null ? Fact.Of("verdict.outside-the-limit", ("figure", outside.Name))
-                : OutsideOf(shape!);
-            return Planned(why);
-        }
-
-        VerdictAdvice Bore()
-        {
-            var shape = Array.Find(figures, f => f.Conformity == Conformity.Outside && OfPart(f));
-            return shape is not null && Plan() is not null ? Planned(OutsideOf(shape))
-                : shape is not null ? Say(VerdictAction.Machine, Fact.Of("verdict.out-bore-sleeve-enter-standard", ("shape", shape.Name)))
-                : worst is { Level: >= 2 } && Plan() is not null ? Planned(words!)
-                : worst is { Level: >= 2 } ? Say(VerdictAction.Machine, Fact.Of("verdict.measure-enter-standard-size-oversize", ("seen", words)))
-                : outside is not null ? Outside()
-                : worst is not null ? Say(VerdictAction.Repair, Fact.Of("verdict.decide-bench-whether-honing-puts", ("seen", words)))
-                : Nothing();
-        }
-
-        MachiningPlan? Plan() => _sheet.Machining.FirstOrDefault(m => m.Kind == (place.Kind.Id == "barrel" ? PartKinds.Bore : place.Kind.Id));
-
-        // The size is the machining plan's: one size for all of the shaft or block, on the worst of them.
-        VerdictAdvice Planned(Fact why) =>
-            Plan() switch
-            {
-                null => Say(VerdictAction.Machine, Fact.Of("verdict.enter-standard-size-so-step", ("why", why))),
-                { Size: null } plan => Say(VerdictAction.Specialist, Fact.Of("verdict.seen-and-so", ("seen", why), ("so", plan.Words))),
-                var plan => Say(VerdictAction.Machine, Fact.Of("verdict.seen-and-so", ("seen", why), ("so", plan.Words))),
-            };
-
-        VerdictAdvice Outside()
-        {
-            var name = outside!.Name;
-            if (!OfPart(outside))
-            {
-                return Say(null, Fact.Of("verdict.several-parts-make-it-up", ("name", name)));
-            }
-
-            if (outside.Characteristic == "ring-end-gap" && outside.Value < outside.Limit!.ServiceLeast)
-            {
-                return Say(VerdictAction.Repair, Fact.Of("verdict.gap-under-limit", ("name", name)));
-            }
-
-            if (place.Kind.Id == PartKinds.Rod || place.Kind.Id == "crankshaft")
-            {
-                return Say(VerdictAction.Specialist, Fact.Of("verdict.straightening-is-for-a-specialist", ("name", name)));
-            }
-
-            return outside.Characteristic != "head-thickness" && Machined.TryGetValue(place.Kind.Id, out var how)
-                ? Say(VerdictAction.Machine, Fact.Of("verdict.outside-makers-limit-so", ("name", name), ("how", Fact.Of(how))))
-                : Say(VerdictAction.Replace, Fact.Of("verdict.outside-makers-limit", ("name", name)));
-        }
-    }
-
-    /// <summary>Whether a figure is of the part alone; a clearance or a play is made up of several parts and condemns none by itself.</summary>
-    private bool OfPart(SheetFigure figure) => _knowledge.Characteristic(figure.Characteristic) is { Between: false };
-
-    private Fact Words(Finding finding) =>
-        Fact.Of(
-            "verdict.sign-and-level",
-            ("sign", _knowledge.Sign(finding.Sign)?.Name ?? finding.Sign),
-            ("level", Fact.Of($"word.level.{Math.Clamp(finding.Level, 1, 3)}"))
+    /// <summary>A figure that is taken at another part of the same station answers too, as a clearance does.</summary>
+    private bool Nearby(Address place, KnownCharacteristic of) =>
+        of.On.Exists(k =>
+            k != place.Kind.ReadAs && Kin.Around(_table, place, k).Any(a => _conditions.Figures[a.Code].Any(f => f.Characteristic == of.Id))
         );
-
-    private static Fact OutsideOf(SheetFigure figure) =>
-        Fact.Of(figure.Limit!.IsRuleOfThumb ? "verdict.outside-the-rule-of-thumb" : "verdict.outside-the-limit", ("figure", figure.Name));
-
-    private static Fact? Decided(PartVerdict? verdict) =>
-        verdict is null ? null
-        : verdict.Figures.Count > 0 ? Fact.Of("verdict.figures", ("figures", verdict.Figures.Select(Told).ToArray()))
-        : Fact.Text(verdict.Figure);
-
-    private static Fact Told(IReadOnlyList<SheetFigure> figures) =>
-        figures.Count == 0 ? Fact.None : Fact.Of("verdict.figures", ("figures", figures.Select(Told).ToArray()));
-
-    private static Fact Told(SheetFigure f) => Told(f.Name, f.Quantity, f.Value, f.Expanded, f.Limit?.Least, f.Limit?.Most, f.Limit?.SourceText);
-
-    private static Fact Told(VerdictFigure f) => Told(f.Name, f.Quantity, f.Value, f.Expanded, f.Least, f.Most, Fact.Text(f.Source));
-
-    private static Fact Told(string name, Quantity quantity, double value, double expanded, double? least, double? most, Fact? source)
-    {
-        Amount Size(double size) => new(size, quantity, 3);
-        // One open side is said in words: a dash before a lone figure reads as a minus.
-        var bounds = (least, most) switch
-        {
-            (null, null) => null,
-            (null, { } up) => Fact.Of("verdict.at-most", ("most", Size(up))),
-            ({ } down, null) => Fact.Of("verdict.at-least", ("least", Size(down))),
-            ({ } down, { } up) => Fact.Of("verdict.from-to", ("least", Size(down)), ("most", Size(up))),
-        };
-        return Fact.Of(
-            "verdict.figure",
-            ("figure", name),
-            ("value", Size(value)),
-            ("uncertainty", Size(expanded)),
-            ("limit", bounds is null ? null : Fact.Of("verdict.limit", ("bounds", bounds), ("source", source)))
-        );
-    }
 }

@@ -26,11 +26,11 @@ public static class AnswerEndpoints
         ["look"] = r => r.Look,
         ["gauge"] = r => r.Gauge,
         ["trace"] = r => r.Trace,
-        ["advice"] = r => r.Advice,
+        ["verdict"] = r => r.Verdict,
     };
 
     /// <summary>What is another with a candidate in the engine; how it was stripped and why it failed is not.</summary>
-    private static readonly HashSet<string> WithCandidate = new(StringComparer.Ordinal) { "section", "places", "look", "gauge", "advice" };
+    private static readonly HashSet<string> WithCandidate = new(StringComparer.Ordinal) { "section", "places", "look", "gauge", "verdict" };
 
     public static void MapAnswers(this RouteGroupBuilder api)
     {
@@ -49,7 +49,7 @@ public static class AnswerEndpoints
     }
 
     /// <param name="rooms">Names with commas between; all where none is named. The answer has those only.</param>
-    /// <param name="with">Letter of a candidate that is thought into the engine: section, places, Look, Gauge and advice are then worked out with it.</param>
+    /// <param name="with">Letter of a candidate that is thought into the engine: section, places, Look, Gauge and Verdict are then worked out with it.</param>
     private static async Task<IResult> AnswersAsync(Guid id, string? rooms, string? with, Shelf shelf, HttpContext context)
     {
         var asked = rooms is null

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
@@ -89,6 +90,36 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
         db.KnownNumbering ??= stamp.Numbering;
         db.KnowsOldNumbering |= db.KnownNumbering != stamp.Numbering;
         return stamp;
+    }
+
+    /// <summary>Lists of sizes that stand at other engines of the same name, the newest of each kind of part first.</summary>
+    public async Task<IReadOnlyList<Verdict.SizesElsewhere>> SizesElsewhereAsync(Guid caseId, CancellationToken cancel)
+    {
+        var name = (await OpenAsync(caseId, cancel)).Case.EngineName.Trim();
+        if (name.Length == 0)
+        {
+            return [];
+        }
+
+        // Whatever was typed is meant as it stands.
+        var pattern = name.Replace("!", "!!", StringComparison.Ordinal)
+            .Replace("%", "!%", StringComparison.Ordinal)
+            .Replace("_", "!_", StringComparison.Ordinal);
+        var rows = await (
+            from s in db.Set<ServiceSizes>().AsNoTracking()
+            join c in db.Cases on s.CaseId equals c.Id
+            where s.CaseId != caseId && s.WithdrawnAt == null && EF.Functions.ILike(c.EngineName.Trim(), pattern, "!")
+            orderby s.At descending
+            select new
+            {
+                c.Id,
+                c.Title,
+                Sizes = s,
+            }
+        )
+            .Take(20)
+            .ToListAsync(cancel);
+        return [.. rows.DistinctBy(r => r.Sizes.Kind).Select(r => new Verdict.SizesElsewhere(r.Id, r.Title, r.Sizes))];
     }
 
     /// <summary>Unit in which lengths of the engine are told; null takes the shop's.</summary>

@@ -15,7 +15,10 @@ public sealed record KnowledgeView(
     IReadOnlyList<CauseHead> Causes,
     IReadOnlyList<KindView> Kinds,
     IReadOnlyList<ScriptHead> Scripts,
-    IReadOnlyList<KnownShot> Shots
+    IReadOnlyList<KnownShot> Shots,
+    IReadOnlyList<KnownCourse> Courses,
+    IReadOnlyList<KnownExamination> Examinations,
+    IReadOnlyList<KnownSizes> Sizes
 );
 
 /// <param name="Shop">One of the shop's own.</param>
@@ -44,7 +47,10 @@ public static class KnowledgeEndpoints
                         ],
                         [.. PartKinds.All.Select(p => new KindView(p.Id, p.Name, p.Letters, p.Suffix, p.Stratum, p.Scope, p.Mates))],
                         [.. k.StripScripts.Select(s => new ScriptHead(s.Id, s.Name, s.Says, s.Steps.Count, s.Shop))],
-                        k.Shots
+                        k.Shots,
+                        k.Courses,
+                        k.Examinations,
+                        k.Sizes
                     )
             )
             .WithTags("shop");

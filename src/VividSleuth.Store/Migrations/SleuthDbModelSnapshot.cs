@@ -682,6 +682,67 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("readings", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Gauge.ServiceSizes", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<decimal?>("Furthest")
+                        .HasColumnType("numeric");
+
+                    b.Property<string>("FurthestBy")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("SourceText")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Steps")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<string>("Unit")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("service_sizes", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Index.Part", b =>
                 {
                     b.Property<Guid>("Id")
@@ -972,6 +1033,63 @@ namespace VividSleuth.Store.Migrations
                     b.HasIndex("CaseId");
 
                     b.ToTable("debris", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Look.Examination", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Check")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
+                    b.Property<bool>("Passed")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Remarks")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("TestedBy")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("examinations", (string)null);
                 });
 
             modelBuilder.Entity("VividSleuth.Core.Look.Finding", b =>
@@ -1562,6 +1680,14 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("Advised")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("AdvisedWhy")
+                        .IsRequired()
+                        .HasColumnType("text");
+
                     b.Property<DateTimeOffset>("At")
                         .HasColumnType("timestamp with time zone");
 
@@ -1571,6 +1697,10 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
+
+                    b.Property<string>("Course")
+                        .IsRequired()
+                        .HasColumnType("text");
 
                     b.Property<string>("Figure")
                         .IsRequired()
@@ -1592,6 +1722,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("Reason")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<Guid?>("Together")
+                        .HasColumnType("uuid");
 
                     b.Property<int>("Version")
                         .IsConcurrencyToken()
@@ -2333,6 +2466,15 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Gauge.ServiceSizes", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Sizes")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Index.Part", b =>
                 {
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
@@ -2364,6 +2506,15 @@ namespace VividSleuth.Store.Migrations
                 {
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany("Debris")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Look.Examination", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Examinations")
                         .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
@@ -2515,6 +2666,8 @@ namespace VividSleuth.Store.Migrations
 
                     b.Navigation("Debris");
 
+                    b.Navigation("Examinations");
+
                     b.Navigation("FastenerMoves");
 
                     b.Navigation("Findings");
@@ -2534,6 +2687,8 @@ namespace VividSleuth.Store.Migrations
                     b.Navigation("Renumberings");
 
                     b.Navigation("SignOffs");
+
+                    b.Navigation("Sizes");
 
                     b.Navigation("StepMarks");
 

@@ -72,9 +72,7 @@ public sealed class CaseFileTests
 
         static string? Decided(EngineCase c, string place)
         {
-            var table = Start.Table(c.Layout);
-            var sheet = Core.Gauge.SheetBuilder.Build(c.GaugeLog(), table, KnowledgeBase.BuiltIn, []);
-            var advice = Core.Verdict.VerdictAdviser.Advise(c.VerdictLog(), table, KnowledgeBase.BuiltIn, sheet).Single(a => a.Place == place);
+            var advice = new CaseReader(c, KnowledgeBase.BuiltIn, [], Start.Today).Advice.Single(a => a.Place == place);
             return advice.Decided?.Say();
         }
     }

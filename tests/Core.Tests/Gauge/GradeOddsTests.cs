@@ -2,6 +2,7 @@ using CsCheck;
 using MathNet.Numerics.Distributions;
 using MathNet.Numerics.Integration;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Tests.Gauge;
@@ -9,7 +10,10 @@ namespace VividSleuth.Core.Tests.Gauge;
 public sealed class GradeOddsTests
 {
     private static IReadOnlyList<GradeOdds> Odds(double found, double u = 0.002, StepSystem system = StepSystem.Both) =>
-        GradeOdds.OfJournal(72m, new Measured(found, u), system);
+        GradeOdds.OfJournal(72m, new Measured(found, u), Steps(system));
+
+    private static SizeSteps Steps(StepSystem system = StepSystem.Both, string kind = "crankpin") =>
+        SizeSteps.Usual(KnowledgeBase.BuiltIn, kind, system);
 
     [Theory]
     [InlineData(71.996, 0)]
@@ -63,8 +67,8 @@ public sealed class GradeOddsTests
     public void Journal_and_shells_agree_with_a_probability()
     {
         var journal = Odds(71.746);
-        var fits = GradeOdds.OfShell(2.5m, new Measured(2.624, 0.002));
-        var standard = GradeOdds.OfShell(2.5m, new Measured(2.492, 0.002));
+        var fits = GradeOdds.OfShell(2.5m, new Measured(2.624, 0.002), Steps());
+        var standard = GradeOdds.OfShell(2.5m, new Measured(2.492, 0.002), Steps());
         GradeOdds.Agree(journal, fits).ShouldBeGreaterThan(0.98);
         GradeOdds.Agree(journal, standard).ShouldBeLessThan(0.001);
     }
@@ -77,14 +81,14 @@ public sealed class GradeOddsTests
     [InlineData(StepSystem.Inch, 0.508)]
     [InlineData(StepSystem.Both, 0.50)]
     public void The_next_undersize_is_one_that_is_to_be_had(StepSystem system, double under) =>
-        Grade.NextThatCleansUp(72m, 71.60m, 0.05m, system)!.Under.ShouldBe((decimal)under);
+        Steps(system).UndersizeThatCleansUp(72m, 71.60m, 0.05m)!.Under.ShouldBe((decimal)under);
 
     [Fact]
     public void The_next_oversize_clears_the_worst_bore_with_the_allowance()
     {
-        Grade.OversizeThatCleansUp(88m, 88.10m, 0.10m, StepSystem.Metric)!.Name.ShouldBe("0.25");
-        Grade.OversizeThatCleansUp(88m, 88.16m, 0.10m, StepSystem.Metric)!.Name.ShouldBe("0.50");
-        Grade.OversizeThatCleansUp(88m, 88.16m, 0.05m, StepSystem.Metric)!.Name.ShouldBe("0.25");
-        Grade.OversizeThatCleansUp(88m, 89.3m, 0.10m, StepSystem.Metric).ShouldBeNull();
+        Steps(StepSystem.Metric, "bore").OversizeThatCleansUp(88m, 88.10m, 0.10m)!.Name.ShouldBe("0.25");
+        Steps(StepSystem.Metric, "bore").OversizeThatCleansUp(88m, 88.16m, 0.10m)!.Name.ShouldBe("0.50");
+        Steps(StepSystem.Metric, "bore").OversizeThatCleansUp(88m, 88.16m, 0.05m)!.Name.ShouldBe("0.25");
+        Steps(StepSystem.Metric, "bore").OversizeThatCleansUp(88m, 89.45m, 0.10m).ShouldBeNull();
     }
 }

@@ -23,6 +23,8 @@ public sealed class SheetTests
             Start.Read($"R{n}L", "shell-wall", wall),
         ]);
 
+    private static SizeSteps Steps(StepSystem system) => SizeSteps.Usual(KnowledgeBase.BuiltIn, "crankpin", system);
+
     private static SheetFigure Clearance(GaugeSheet sheet) => sheet.Figures.Single(f => f.Characteristic == "big-end-clearance");
 
     /// <summary>Crankpin less 10 thou with standard shells: the clearance grows by the same 10 thou (common practice, no source).</summary>
@@ -159,15 +161,15 @@ public sealed class SheetTests
     [InlineData(71.735, "0.25")]
     [InlineData(71.495, "0.50")]
     public void Wear_only_takes_away_so_the_grade_is_the_one_just_above(double found, string grade) =>
-        Grade.OfJournal(72m, (decimal)found).Name.ShouldBe(grade);
+        Steps(StepSystem.Both).OfJournal(72m, (decimal)found).Name.ShouldBe(grade);
 
     [Fact]
     public void The_next_undersize_leaves_the_grinding_allowance_or_there_is_none()
     {
-        Grade.NextThatCleansUp(72m, 71.735m, 0.05m, StepSystem.Metric)!.Name.ShouldBe("0.50");
-        Grade.NextThatCleansUp(72m, 71.98m, 0.05m, StepSystem.Metric)!.Name.ShouldBe("0.25");
-        Grade.NextThatCleansUp(72m, 71.52m, 0.05m, StepSystem.Metric)!.Name.ShouldBe("0.75");
-        Grade.NextThatCleansUp(72m, 70.9m, 0.05m, StepSystem.Metric).ShouldBeNull();
+        Steps(StepSystem.Metric).UndersizeThatCleansUp(72m, 71.735m, 0.05m)!.Name.ShouldBe("0.50");
+        Steps(StepSystem.Metric).UndersizeThatCleansUp(72m, 71.98m, 0.05m)!.Name.ShouldBe("0.25");
+        Steps(StepSystem.Metric).UndersizeThatCleansUp(72m, 71.52m, 0.05m)!.Name.ShouldBe("0.75");
+        Steps(StepSystem.Metric).UndersizeThatCleansUp(72m, 70.5m, 0.05m).ShouldBeNull();
         new Grade(0.25m).IsLike(new Grade(0.254m)).ShouldBeTrue();
         new Grade(0.25m).IsLike(new Grade(0.50m)).ShouldBeFalse();
     }

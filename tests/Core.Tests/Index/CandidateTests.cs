@@ -114,9 +114,9 @@ public sealed class CandidateTests
         var engine = WithCrank();
         engine.Findings.Add(Saw("K2.B", "journal-crack", 1));
         var reader = Read(engine);
-        new Cracks(reader.Here.Findings, reader.Table, reader.Knowledge).Condemns(reader.Table.Find("K4")!).ShouldBeNull();
+        reader.Cracks.Condemns(reader.Table.Find("K4")!).ShouldBeNull();
         var there = reader.With("B");
-        new Cracks(there.Here.Findings, there.Table, there.Knowledge).Condemns(there.Table.Find("K4.B")!).ShouldBe("K2.B");
+        there.Cracks.Condemns(there.Table.Find("K4.B")!).ShouldBe("K2.B");
     }
 
     [Fact]

@@ -6542,6 +6542,107 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/verdicts/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VerdictsEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartVerdict"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/verdicts/together/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartVerdict"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/verdicts/{id}/withdraw": {
         parameters: {
             query?: never;
@@ -6593,12 +6694,258 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/examinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ExaminationEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Examination"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/examinations/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Examination"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SizesEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ServiceSizes"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sizes/elsewhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SizesElsewhere"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sizes/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ServiceSizes"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /** @enum {unknown} */
         Act: "washing" | "wiping" | "scraping" | "polishing" | "drainingOil" | "removingRings" | "removingShells" | "takingCapsOff" | "pressingOff" | "takingApart" | "turningCrank" | "reassembly";
+        AdvisedTogether: {
+            course: string;
+            action: null | components["schemas"]["VerdictAction"];
+            ground: components["schemas"]["Ground"];
+            places: string[];
+            reasons: components["schemas"]["PlacesTold"][];
+        };
         Alignment: {
             /** Format: uuid */
             finding: string;
@@ -6677,6 +7024,14 @@ export interface components {
             lengths: null | components["schemas"]["LengthUnit"];
             prefix: null | string;
         };
+        AskedExamination: {
+            check: string;
+            name: string;
+            how: string;
+            by: components["schemas"]["DoneAt"];
+            passed: null | boolean;
+            answer: string;
+        };
         /** @enum {unknown} */
         Attitude: "upright" | "inverted" | "onEnd";
         /** @enum {unknown} */
@@ -6698,6 +7053,8 @@ export interface components {
         };
         /** @enum {unknown} */
         BoreBuild: "parent" | "dryLiner" | "wetLiner" | "barrel" | null;
+        /** @enum {unknown} */
+        BoundBy: "maker" | "wall" | "hardening" | "shells";
         BudgetRow: {
             name: string;
             /** Format: double */
@@ -6772,7 +7129,7 @@ export interface components {
             look: components["schemas"]["LookSummary"];
             gauge: components["schemas"]["GaugeSheet"];
             trace: components["schemas"]["TraceAnswer"];
-            advice: components["schemas"]["VerdictAdvice"][];
+            verdict: components["schemas"]["VerdictBoard"];
         };
         /** @enum {unknown} */
         CaseBuild: "block" | "split";
@@ -7071,6 +7428,8 @@ export interface components {
             share: number;
         };
         /** @enum {unknown} */
+        DoneAt: "bench" | "machineShop" | "specialist" | "supplier";
+        /** @enum {unknown} */
         DoneBy: "running" | "strip" | "earlierHand";
         DoorView: {
             passkeys: components["schemas"]["PasskeyLine"][];
@@ -7122,6 +7481,8 @@ export interface components {
             debris: components["schemas"]["Debris"][];
             readings: components["schemas"]["Reading"][];
             limits: components["schemas"]["Limit"][];
+            sizes: components["schemas"]["ServiceSizes"][];
+            examinations: components["schemas"]["Examination"][];
             verdicts: components["schemas"]["PartVerdict"][];
             conclusions: components["schemas"]["Conclusion"][];
             /** Format: uuid */
@@ -7189,6 +7550,8 @@ export interface components {
             bores: null | components["schemas"]["BoreBuild"];
             boreMetal: null | components["schemas"]["Metal"];
             ringMetal: null | components["schemas"]["Metal"];
+            journalSurface: null | components["schemas"]["RunningSurface"];
+            boreSurface: null | components["schemas"]["RunningSurface"];
             firingAngles: null | number[];
             cooling: components["schemas"]["Cooling"];
             case: components["schemas"]["CaseBuild"];
@@ -7220,6 +7583,36 @@ export interface components {
             /** Format: double */
             decibans: number;
             words: string;
+        };
+        Examination: {
+            place: string;
+            check: string;
+            passed: boolean;
+            testedBy: string;
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        ExaminationEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            check: string;
+            passed: boolean;
+            testedBy: string;
+            remarks: string;
         };
         /** @enum {unknown} */
         FaceShape: "unwrapped" | "round";
@@ -7355,7 +7748,6 @@ export interface components {
             figures: components["schemas"]["SheetFigure"][];
             profiles: components["schemas"]["Profile"][];
             grades: components["schemas"]["GradeCheck"][];
-            machining: components["schemas"]["MachiningPlan"][];
             rings: components["schemas"]["RingPack"][];
             weights: components["schemas"]["WeightSet"][];
             trends: components["schemas"]["StationTrend"][];
@@ -7401,6 +7793,28 @@ export interface components {
             /** Format: double */
             p: number;
         };
+        /** @enum {unknown} */
+        Ground: "rule" | "forbidden" | "sound" | "against" | "testFirst" | "undecided" | "ruleOfThumb" | "noLimit" | "unmeasured" | "unread" | "felt" | "unknown";
+        GroupAdvice: {
+            id: string;
+            name: string;
+            places: string[];
+            advised: components["schemas"]["AdvisedTogether"][];
+            /** Format: int32 */
+            decided: number;
+            otherwise: string[];
+            untouched: string[];
+            plans: string[];
+            causes: components["schemas"]["GroupCause"][];
+        };
+        GroupCause: {
+            cause: string;
+            name: string;
+            place: string;
+            /** Format: double */
+            probability: number;
+            prevent: string;
+        };
         HangsOn: {
             sign: string;
             name: string;
@@ -7421,6 +7835,17 @@ export interface components {
             state: null | components["schemas"]["FastenerState"];
             /** Format: double */
             length: null | number;
+        };
+        HoneTo: {
+            bore: string;
+            piston: string;
+            /** Format: double */
+            pistonSize: number;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+            clearance: string;
         };
         /** @enum {unknown} */
         Honing: "rigid" | "ball";
@@ -7541,6 +7966,9 @@ export interface components {
             kinds: components["schemas"]["KindView"][];
             scripts: components["schemas"]["ScriptHead"][];
             shots: components["schemas"]["KnownShot"][];
+            courses: components["schemas"]["KnownCourse"][];
+            examinations: components["schemas"]["KnownExamination"][];
+            sizes: components["schemas"]["KnownSizes"][];
         };
         KnownCause: {
             shop: boolean;
@@ -7595,6 +8023,28 @@ export interface components {
             name: string;
             provenance: string;
         };
+        KnownCourse: {
+            action: components["schemas"]["VerdictAction"];
+            /** Format: int32 */
+            weight: number;
+            on: string[];
+            at: components["schemas"]["DoneAt"];
+            takes: string;
+            caution: string;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownExamination: {
+            on: string[];
+            how: string;
+            by: components["schemas"]["DoneAt"];
+            figures: string[];
+            settles: string;
+            id: string;
+            name: string;
+            provenance: string;
+        };
         KnownRisk: {
             question: string;
             /** Format: double */
@@ -7626,6 +8076,8 @@ export interface components {
             levels: string[];
             /** Format: int32 */
             crackFrom: number;
+            test: string;
+            deep: number[];
             leak: components["schemas"]["Frequency"];
             once: string;
             common: boolean;
@@ -7637,6 +8089,17 @@ export interface components {
             chapter: string;
             draw: string;
             measured: boolean;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownSizes: {
+            on: string[];
+            system: components["schemas"]["StepSystem"];
+            unit: string;
+            steps: number[];
+            odd: boolean;
+            byMaker: boolean;
             id: string;
             name: string;
             provenance: string;
@@ -7844,15 +8307,32 @@ export interface components {
         };
         /** @enum {unknown} */
         LooseKind: "nowhere" | "wrongWayRound" | "overdue" | "broken" | "unsigned" | "inSpite" | "staysClosed" | "twoPlaces" | "unplaced" | "unmarked" | "oldMark";
+        /** @enum {unknown} */
+        LooseRing: "newShaft" | "sleeve" | "compound";
         MachiningPlan: {
             kind: string;
+            name: string;
+            course: string;
+            state: components["schemas"]["PlanState"];
             worst: string;
             /** Format: double */
             found: number;
             /** Format: double */
             size: null | number;
             step: string;
+            /** Format: double */
+            removes: null | number;
+            /** Format: double */
+            cleans: null | number;
+            /** Format: int32 */
+            measured: number;
+            /** Format: int32 */
+            all: number;
+            condemned: string;
             words: string;
+            places: components["schemas"]["PlannedPlace"][];
+            sizes: components["schemas"]["PlannedSize"][];
+            hone: components["schemas"]["HoneTo"][];
         };
         /** @enum {unknown} */
         MarkMethod: "none" | "makersMark" | "numberPunch" | "engraver" | "scratch" | "paint" | "feltPen";
@@ -8064,7 +8544,12 @@ export interface components {
         PartVerdict: {
             place: string;
             action: components["schemas"]["VerdictAction"];
+            course: string;
             reason: string;
+            advised: string;
+            advisedWhy: string;
+            /** Format: uuid */
+            together: null | string;
             figures: components["schemas"]["VerdictFigure"][];
             figure: string;
             /** Format: uuid */
@@ -8252,6 +8737,35 @@ export interface components {
             /** Format: int32 */
             readings: number;
             appears: boolean;
+        };
+        PlacesTold: {
+            places: string[];
+            words: string;
+        };
+        /** @enum {unknown} */
+        PlanState: "size" | "tooFar" | "none";
+        PlannedPlace: {
+            place: string;
+            /** Format: double */
+            found: number;
+            /** Format: double */
+            unworn: null | number;
+            /** Format: double */
+            scoring: number;
+            scoringRead: boolean;
+            /** Format: double */
+            needs: number;
+            /** Format: double */
+            expanded: number;
+            worst: boolean;
+        };
+        PlannedSize: {
+            step: string;
+            /** Format: double */
+            size: number;
+            /** Format: double */
+            cleans: number;
+            not: null | string;
         };
         PlannedStep: {
             id: string;
@@ -8656,6 +9170,16 @@ export interface components {
             text: string;
             remedy: string;
         };
+        RuleTold: {
+            rule: string;
+            course: string;
+            forbids: boolean;
+            because: string[];
+            why: string;
+            provenance: string;
+        };
+        /** @enum {unknown} */
+        RunningSurface: "plain" | "inductionHardened" | "nitrided" | "rolledFillets" | "chromed" | "plated" | null;
         ScanAnswer: {
             place: string;
             words: string;
@@ -8678,6 +9202,11 @@ export interface components {
             /** Format: double */
             boringAllowance: number;
             centres: components["schemas"]["Centres"];
+            /** Format: double */
+            skimAllowance: number;
+            looseRing: components["schemas"]["LooseRing"];
+            wornLobe: components["schemas"]["WornLobe"];
+            usedRings: components["schemas"]["UsedRings"];
             mixing: components["schemas"]["Mixing"];
             /** Format: double */
             roomSpan: number;
@@ -8738,6 +9267,29 @@ export interface components {
         };
         /** @enum {unknown} */
         Seen: "present" | "absent";
+        ServiceSizes: {
+            kind: string;
+            steps: number[];
+            unit: string;
+            /** Format: double */
+            furthest: null | number;
+            furthestBy: components["schemas"]["BoundBy"];
+            sourceText: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
         SessionLine: {
             device: string;
             /** Format: date-time */
@@ -8882,6 +9434,23 @@ export interface components {
         SignedIn: {
             name: string;
             role: string;
+        };
+        SizesElsewhere: {
+            /** Format: uuid */
+            caseId: string;
+            title: string;
+            sizes: components["schemas"]["ServiceSizes"];
+        };
+        SizesEntry: {
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            steps: number[];
+            unit: string;
+            /** Format: double */
+            furthest: null | number;
+            furthestBy: components["schemas"]["BoundBy"];
+            sourceText: string;
         };
         Spot: {
             /** Format: uuid */
@@ -9306,6 +9875,8 @@ export interface components {
             serious: boolean;
         };
         /** @enum {unknown} */
+        UsedRings: "renew" | "reuseWhenSound";
+        /** @enum {unknown} */
         ValveGear: "side" | "pushrod" | "overhead" | "twinOverhead";
         VarianceRow: {
             id: string;
@@ -9332,17 +9903,28 @@ export interface components {
         VerdictAction: "reuse" | "cleanAndReuse" | "machine" | "repair" | "replace" | "specialist";
         VerdictAdvice: {
             place: string;
+            group: string;
             action: null | components["schemas"]["VerdictAction"];
+            course: string;
+            ground: components["schemas"]["Ground"];
             reason: string;
             figure: string;
+            rules: components["schemas"]["RuleTold"][];
             never: components["schemas"]["VerdictAction"][];
+            asks: components["schemas"]["AskedExamination"][];
+            told: boolean;
             decided: null | string;
+        };
+        VerdictBoard: {
+            groups: components["schemas"]["GroupAdvice"][];
+            places: components["schemas"]["VerdictAdvice"][];
+            plans: components["schemas"]["MachiningPlan"][];
         };
         VerdictEntry: {
             /** Format: uuid */
             id: string;
             place: string;
-            action: components["schemas"]["VerdictAction"];
+            course: string;
             reason: string;
         };
         VerdictFigure: {
@@ -9358,6 +9940,18 @@ export interface components {
             /** Format: double */
             most: null | number;
             source: string;
+        };
+        VerdictOf: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+        };
+        VerdictsEntry: {
+            /** Format: uuid */
+            id: string;
+            of: components["schemas"]["VerdictOf"][];
+            course: string;
+            reason: string;
         };
         WeightSet: {
             kind: string;
@@ -9376,6 +9970,8 @@ export interface components {
         };
         /** @enum {unknown} */
         WorkingCycle: "fourStroke" | "twoStroke";
+        /** @enum {unknown} */
+        WornLobe: "renewShaft" | "weldAndGrind";
         /** @enum {unknown} */
         ZoneAxis: "own" | "cylinderClock" | "crankClock" | "crankWidth" | "shellArc" | "lobeWidth";
         ZoneFace: {

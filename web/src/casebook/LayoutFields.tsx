@@ -1,4 +1,4 @@
-import type { Layout } from '../api/client';
+import type { Layout, Schemas } from '../api/client';
 import { Choice, Field } from '../ui/basics';
 
 /** A layout while it is entered; numbers in a row are kept as typed. */
@@ -121,6 +121,15 @@ function Open<T extends string>({
     />
   );
 }
+
+const surfaces: [NonNullable<Schemas['RunningSurface']>, string][] = [
+  ['plain', 'As cut'],
+  ['inductionHardened', 'Induction hardened'],
+  ['nitrided', 'Nitrided'],
+  ['rolledFillets', 'Rolled fillets'],
+  ['chromed', 'Chromed'],
+  ['plated', 'Plated'],
+];
 
 const metals: ['castIron' | 'steel' | 'aluminium', string][] = [
   ['castIron', 'Cast iron'],
@@ -308,6 +317,18 @@ export function LayoutFields({ shape: l, rows, onChange, numbering }: Props) {
             value={l.ringMetal}
             onChange={(ringMetal) => set({ ringMetal })}
             options={metals.slice(0, 2)}
+          />
+          <Open
+            label="Journals of the crankshaft are"
+            value={l.journalSurface}
+            onChange={(journalSurface) => set({ journalSurface })}
+            options={surfaces.slice(0, 5)}
+          />
+          <Open
+            label="Bores run"
+            value={l.boreSurface}
+            onChange={(boreSurface) => set({ boreSurface })}
+            options={surfaces.filter(([s]) => s !== 'rolledFillets')}
           />
           <Open
             label="Oil jets under the pistons"

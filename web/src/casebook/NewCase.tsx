@@ -54,6 +54,8 @@ const blank: Fields = {
     oilJets: null,
     boreMetal: null,
     ringMetal: null,
+    journalSurface: null,
+    boreSurface: null,
     reliefValves: 1,
     bores: null,
     cooling: 'liquid',

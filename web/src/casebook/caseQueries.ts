@@ -31,7 +31,7 @@ const ask = together(async (of: string, rooms: Room[]) => {
 });
 
 /** What is another with a candidate in the engine; how it was stripped and why it failed is not. */
-const withCandidate: Room[] = ['section', 'places', 'look', 'gauge', 'advice'];
+const withCandidate: Room[] = ['section', 'places', 'look', 'gauge', 'verdict'];
 
 /** How a room is asked for, with a candidate in the engine or without. */
 export const roomQuery = <R extends Room>(id: string, room: R, letter = '') => {
@@ -80,7 +80,7 @@ const allRooms = [
   'look',
   'gauge',
   'trace',
-  'advice',
+  'verdict',
 ] as const satisfies Room[];
 
 /** How long nothing must have been written before the rooms that nobody looks at are brought up to date. */

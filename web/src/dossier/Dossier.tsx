@@ -70,7 +70,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
   const top = answers.trace.ranking.filter((h, i) => i < 3 && (i === 0 || h.probability > 0.05));
   const own = c.conclusions.filter(stands).at(-1);
   const latest = [...latestVerdicts(c.verdicts).values()];
-  const decided = new Map(answers.advice.map((a) => [a.place, a.decided]));
+  const decided = new Map(answers.verdict.places.map((a) => [a.place, a.decided]));
   const unit = (f: (typeof answers.gauge.figures)[number]) =>
     unitOf(knowledge, f.characteristic, f.quantity, lengths);
   const judged = answers.gauge.figures.filter((f) => f.conformity !== null);

@@ -212,21 +212,16 @@ function Fits({
   );
 }
 
-/** What the figures say together: machining, trends, weights, disagreements. */
+/** What the figures say together: trends, weights, disagreements. */
 function Words({ tab }: { tab: string }) {
   const { knowledge, engineCase } = useCaseContext();
   const gauge = useRoom(engineCase.id, 'gauge');
-  const { machining, trends, weights, notes } = gauge;
+  const { trends, weights, notes } = gauge;
   const groupOf = (id: string) => knowledge.characteristics.find((c) => c.id === id)?.group ?? '';
-  const kinds: Record<string, string[]> = {
-    Crankshaft: ['crankpin', 'main-journal'],
-    'Bores and pistons': ['bore'],
-  };
   const about = (name: string) =>
     knowledge.characteristics.some((c) => c.group === tab && name.startsWith(c.name)) ||
     (tab === 'Rings' && /^P\d+[TNL]:/.test(name));
   const lines = [
-    ...machining.filter((m) => tab === all || kinds[tab]?.includes(m.kind)).map((m) => m.words),
     ...trends.filter((t) => tab === all || groupOf(t.characteristic) === tab).map((t) => t.words),
     ...weights.filter(() => tab === all || tab === 'Rods and shells').map((w) => w.words),
     ...notes.filter((n) => tab === all || about(n)),

@@ -28,6 +28,10 @@ const direct = <In, Out>(send: DirectWrite<In, Out>['send']): DirectWrite<In, Ou
   send,
 });
 
+/** The id of the nth of several that are written at one touch. */
+export const nth = (id: string, n: number) =>
+  id.slice(0, -4) + (parseInt(id.slice(-4), 16) ^ (n + 1)).toString(16).padStart(4, '0');
+
 const stepMarkWords: Record<Schemas['StepMarkKind'], string> = {
   ticked: 'Ticked',
   unticked: 'Tick taken back',
@@ -290,6 +294,55 @@ export const writes = {
   ),
   verdict: direct((caseId, body: New<Schemas['VerdictEntry']>, id) =>
     unwrap(api.POST('/api/cases/{caseId}/verdicts', { params: { path: { caseId } }, body: { id, ...body } })),
+  ),
+  /** One touch for several places; the id of each follows from that of the touch, so that a repeated send writes each once. */
+  verdicts: direct((caseId, { places, ...body }: { places: string[]; course: string; reason: string }, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/verdicts/together', {
+        params: { path: { caseId } },
+        body: { id, ...body, of: places.map((place, i) => ({ id: nth(id, i), place })) },
+      }),
+    ),
+  ),
+  verdictBack: direct((caseId, { id, version, why }: TakenBack) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/verdicts/{id}/withdraw', {
+        params: { path: { caseId, id } },
+        body: { why, version },
+      }),
+    ),
+  ),
+  verdictsBack: direct((caseId, { id, why }: { id: string; why: string }) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/verdicts/together/{id}/withdraw', {
+        params: { path: { caseId, id } },
+        body: { why, version: 0 },
+      }),
+    ),
+  ),
+  examination: direct((caseId, body: New<Schemas['ExaminationEntry']>, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/examinations', { params: { path: { caseId } }, body: { id, ...body } }),
+    ),
+  ),
+  examinationBack: direct((caseId, { id, version, why }: TakenBack) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/examinations/{id}/withdraw', {
+        params: { path: { caseId, id } },
+        body: { why, version },
+      }),
+    ),
+  ),
+  sizes: direct((caseId, body: New<Schemas['SizesEntry']>, id) =>
+    unwrap(api.POST('/api/cases/{caseId}/sizes', { params: { path: { caseId } }, body: { id, ...body } })),
+  ),
+  sizesBack: direct((caseId, { id, version, why }: TakenBack) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/sizes/{id}/withdraw', {
+        params: { path: { caseId, id } },
+        body: { why, version },
+      }),
+    ),
   ),
 };
 

@@ -67,8 +67,10 @@ export function Swatch({ sight }: { sight: Sight }) {
         height="18"
         rx="3"
         fill={fills[sight.tone]}
+        fillOpacity={sight.open ? 0.35 : 1}
         stroke="var(--color-ink)"
         strokeWidth="1.2"
+        strokeDasharray={sight.open ? '4 3' : undefined}
       />
       {sight.mark && <Mark x={15} y={10} sight={sight} size={12} />}
     </svg>
@@ -85,7 +87,7 @@ function Mark({ x, y, sight, size }: { x: number; y: number; sight: Sight; size:
       dominantBaseline="central"
       fontSize={size}
       fontWeight="800"
-      fill={inks[sight.tone]}
+      fill={sight.open ? 'var(--color-ink)' : inks[sight.tone]}
       stroke={plain ? 'var(--color-paper)' : 'none'}
       strokeWidth={plain ? 4 : 0}
       paintOrder="stroke"
@@ -186,6 +188,8 @@ export function LongSection({
             <path
               d={shape.path}
               fill={fills[sight?.tone ?? 'none']}
+              fillOpacity={sight?.open ? 0.35 : 1}
+              strokeDasharray={sight?.open && !on ? '5 3' : undefined}
               stroke={on ? 'var(--color-dye)' : 'var(--color-ink)'}
               strokeWidth={on ? 4 : 1.3}
               strokeLinejoin="round"
@@ -210,7 +214,9 @@ export function LongSection({
                 fontSize={inCase ? 13 : 12}
                 fontWeight="700"
                 className="fig"
-                fill={shape.cell.kind === 'rod' ? 'var(--color-ink)' : inks[sight?.tone ?? 'none']}
+                fill={
+                  shape.cell.kind === 'rod' || sight?.open ? 'var(--color-ink)' : inks[sight?.tone ?? 'none']
+                }
                 stroke={
                   sight && ['mid', 'light', 'dyeDots'].includes(sight.tone) ? 'var(--color-paper)' : 'none'
                 }

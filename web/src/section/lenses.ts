@@ -15,11 +15,14 @@ export interface Sight {
   tone: 'none' | 'calm' | 'light' | 'mid' | 'heavy' | 'dye' | 'dyeDots';
   mark: string;
   words: string;
+  /** Only advised: drawn open, with a broken outline. */
+  open?: boolean;
 }
 
 const nothing: Sight = { tone: 'none', mark: '', words: '' };
 
-const verdictSights: Record<Schemas['VerdictAction'], [string, Sight['tone'], string]> = {
+/** What stands for a course: a mark filled in where it is decided, and alone where it is advised. */
+export const verdictSights: Record<Schemas['VerdictAction'], [string, Sight['tone'], string]> = {
   reuse: ['✓', 'calm', 'reuse'],
   cleanAndReuse: ['✓', 'calm', 'clean and reuse'],
   repair: ['R', 'light', 'repair'],
@@ -41,6 +44,7 @@ export function sights(
   trace: CaseAnswers['trace'] | undefined,
   lens: Lens,
   picked: number,
+  advice: readonly Pick<Schemas['VerdictAdvice'], 'place' | 'action'>[] = [],
 ): Map<string, Sight> {
   const map = new Map<string, Sight>();
   if (lens === 'cause') {
@@ -51,6 +55,12 @@ export function sights(
     return map;
   }
   for (const state of places) map.set(state.place, stateSight(state, lens));
+  if (lens === 'verdict')
+    for (const { place, action } of advice) {
+      if (!action || map.get(place)?.mark) continue;
+      const [mark, tone, words] = verdictSights[action];
+      map.set(place, { tone, mark, words: `advised: ${words}`, open: true });
+    }
   return map;
 }
 
@@ -117,5 +127,6 @@ export const legends: Record<Lens, Sight[]> = {
     { tone: 'mid', mark: 'M', words: 'machine' },
     { tone: 'mid', mark: '?', words: 'specialist' },
     { tone: 'heavy', mark: '×', words: 'replace' },
+    { tone: 'mid', mark: 'M', words: 'advised, not decided', open: true },
   ],
 };

@@ -56,9 +56,10 @@ export function CaseShell() {
   const [marked, setMarked] = useState<string | null>(null);
 
   const trace = useRoomQuery(id, 'trace', lens === 'cause');
+  const verdict = useRoomQuery(id, 'verdict', lens === 'verdict', letter);
   const seen = useMemo(
-    () => (places.data ? sights(places.data, trace.data, lens, cause) : undefined),
-    [places.data, trace.data, lens, cause],
+    () => (places.data ? sights(places.data, trace.data, lens, cause, verdict.data?.places) : undefined),
+    [places.data, trace.data, lens, cause, verdict.data],
   );
   const put = (key: string, value: string | null) =>
     setParams(

@@ -48,6 +48,10 @@ const schema = z.object({
     centres: z.enum(['original', 'shifted']),
     grindingAllowance: numberNeeded({ min: 0, max: 1 }),
     boringAllowance: numberNeeded({ min: 0, max: 2 }),
+    skimAllowance: numberNeeded({ min: 0, max: 1 }),
+    looseRing: z.enum(['newShaft', 'sleeve', 'compound']),
+    wornLobe: z.enum(['renewShaft', 'weldAndGrind']),
+    usedRings: z.enum(['renew', 'reuseWhenSound']),
     roomSpan: numberNeeded({ min: 0, max: 40 }),
   }),
 });
@@ -85,6 +89,7 @@ const fieldsOf = (s: Schemas['ShopSettings']): z.input<typeof schema> => ({
     measureReplaced: yesNo(s.schools.measureReplaced),
     grindingAllowance: asTyped(s.schools.grindingAllowance),
     boringAllowance: asTyped(s.schools.boringAllowance),
+    skimAllowance: asTyped(s.schools.skimAllowance),
     roomSpan: asTyped(s.schools.roomSpan),
   },
 });
@@ -287,7 +292,35 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
               ['shifted', 'following the wear'],
             ]}
           />
-          <div className="grid items-end gap-3 sm:grid-cols-3">
+          <KeysField
+            form={form}
+            name="schools.looseRing"
+            label="An inner ring that slides on its shaft by hand"
+            options={[
+              ['newShaft', 'condemns the shaft'],
+              ['sleeve', 'gets a sleeved seat'],
+              ['compound', 'is held by retaining compound'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="schools.wornLobe"
+            label="A lobe that is gone"
+            options={[
+              ['renewShaft', 'condemns the camshaft'],
+              ['weldAndGrind', 'is welded and ground'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="schools.usedRings"
+            label="Rings that came off whole"
+            options={[
+              ['renew', 'are renewed always'],
+              ['reuseWhenSound', 'may go back into their own bore'],
+            ]}
+          />
+          <div className="grid items-end gap-3 sm:grid-cols-2">
             <FigureField
               form={form}
               name="schools.grindingAllowance"
@@ -298,6 +331,7 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
               name="schools.boringAllowance"
               label="Boring and honing take at least, mm"
             />
+            <FigureField form={form} name="schools.skimAllowance" label="Skimming takes at least, mm" />
             <FigureField form={form} name="schools.roomSpan" label="The shop is 20 °C, give or take, K" />
           </div>
           <TextField

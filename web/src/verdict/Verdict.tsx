@@ -1,64 +1,117 @@
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
+import { verdictSights } from '../section/lenses';
 import { Addr } from '../ui/basics';
-import { actionWords, latestVerdicts } from '../ui/words';
+import { Group } from './Group';
+import { PlaceRow } from './PlaceRow';
+import { groundWords } from './places';
 
-/** Part by part: what was decided, or what the rules would do. */
+/** What becomes of the engine, by what is decided together. */
 export function Verdict() {
-  const { engineCase, openPart } = useCaseContext();
-  const advice = useRoom(engineCase.id, 'advice');
-  const decided = latestVerdicts(engineCase.verdicts);
-  const rows = advice
-    .map((a) => ({ advice: a, standing: decided.get(a.place) }))
-    .sort((a, b) => Number(b.standing !== undefined) - Number(a.standing !== undefined));
-  if (rows.length === 0)
+  const { engineCase } = useCaseContext();
+  const { groups } = useRoom(engineCase.id, 'verdict');
+  const [params, setParams] = useSearchParams();
+  const open = params.get('group');
+  const [all, setAll] = useState(false);
+  const known = groups.filter(
+    (g) => all || g.decided > 0 || g.id === open || g.advised.some((a) => a.ground !== 'unknown'),
+  );
+  const rest = groups.filter((g) => !known.includes(g));
+  const toggle = (id: string) =>
+    setParams(
+      (p) => {
+        const next = new URLSearchParams(p);
+        if (open === id) next.delete('group');
+        else next.set('group', id);
+        return next;
+      },
+      { replace: true, preventScrollReset: true },
+    );
+  if (known.length === 0)
     return <p className="text-lg text-soft">Nothing to decide yet. Tag, look at or measure a part first.</p>;
   return (
-    <section>
-      <h2 className="text-xl">Part by part</h2>
-      <p className="mb-2 text-soft">
-        {decided.size} decided of {rows.length} parts looked at. Press one to decide. Order nothing before the
+    <section className="max-w-5xl">
+      <h2 className="text-xl">What becomes of it</h2>
+      <p className="mb-3 text-soft">
+        Advised by the rules from what was seen, measured and traced; you decide. Order nothing before the
         block is known to be sound.
       </p>
-      <div className="card overflow-x-auto">
-        <table className="w-full text-left">
-          <thead className="text-sm text-soft">
-            <tr>
-              {['Part', 'Verdict', 'Reason', 'Figure'].map((h) => (
-                <th key={h} className="px-3 py-2">
-                  {h}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(({ advice, standing }) => (
-              <tr key={advice.place} className="border-t border-line align-top hover:bg-dye-tint">
-                <td className="px-3">
-                  <button className="min-h-11 text-lg" onClick={() => openPart(advice.place)}>
-                    <Addr code={advice.place} />
-                  </button>
-                </td>
-                <td className="px-3 py-2.5 whitespace-nowrap">
-                  {standing ? (
-                    <b>{actionWords[standing.action]}</b>
-                  ) : (
-                    <span className="text-soft">
-                      {advice.action ? `${actionWords[advice.action]}? open` : 'open'}
-                    </span>
-                  )}
-                </td>
-                <td className="min-w-56 px-3 py-2.5">{standing?.reason ?? advice.reason}</td>
-                <td className="fig min-w-40 px-3 py-2.5 text-sm">
-                  {standing
-                    ? advice.decided || <b className="text-lead">no figure</b>
-                    : advice.figure || <span className="text-soft">not measured</span>}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      <ul className="card divide-y divide-line">
+        {known.map((g) => (
+          <li key={g.id}>
+            <Row group={g} open={open === g.id} toggle={() => toggle(g.id)} />
+            {open === g.id && <Group group={g} />}
+          </li>
+        ))}
+      </ul>
+      {rest.length > 0 && (
+        <p className="mt-3 text-soft">
+          Nothing known yet of: {rest.map((g) => g.name.toLowerCase()).join(', ')}.{' '}
+          <button className="underline" onClick={() => setAll(true)}>
+            Show them
+          </button>
+        </p>
+      )}
     </section>
+  );
+}
+
+function Row({ group, open, toggle }: { group: Schemas['GroupAdvice']; open: boolean; toggle: () => void }) {
+  const told = group.advised.filter((a) => a.course !== '' || a.ground !== 'unknown');
+  const shown = told.slice(0, 4);
+  const toDecide = group.places.length - group.untouched.length;
+  return (
+    <button
+      aria-expanded={open}
+      onClick={toggle}
+      className="grid w-full gap-x-5 gap-y-1 px-3 py-3 text-left hover:bg-dye-tint md:grid-cols-[11rem_minmax(0,1fr)_9rem] md:px-4"
+    >
+      <span className="text-lg leading-tight font-bold">{group.name}</span>
+      <span className="space-y-0.5">
+        {shown.map((a) => (
+          <CourseLine key={a.course + a.ground} advised={a} />
+        ))}
+        {told.length > shown.length && (
+          <span className="block text-soft">and {told.length - shown.length} more</span>
+        )}
+        {group.causes[0] && (
+          <span className="block text-sm text-soft">
+            Trace: {group.causes[0].name} <Addr code={group.causes[0].place} />
+          </span>
+        )}
+      </span>
+      <span className="flex items-start gap-2 text-sm md:justify-end md:text-right">
+        <span className={group.decided >= toDecide && toDecide > 0 ? 'font-bold text-oil' : 'text-soft'}>
+          {toDecide > 0 && group.decided >= toDecide ? '✓ ' : ''}
+          <span className="fig">{group.decided}</span> of <span className="fig">{toDecide}</span> decided
+          {group.otherwise.length > 0 && (
+            <span className="block text-brass">{group.otherwise.length} otherwise than advised</span>
+          )}
+        </span>
+        <span aria-hidden className="ml-auto text-lg md:ml-0">
+          {open ? '▴' : '▾'}
+        </span>
+      </span>
+    </button>
+  );
+}
+
+function CourseLine({ advised }: { advised: Schemas['AdvisedTogether'] }) {
+  const { knowledge } = useCaseContext();
+  const course = knowledge.courses.find((c) => c.id === advised.course);
+  return (
+    <span className="flex flex-wrap items-baseline gap-x-2">
+      <span
+        aria-hidden
+        className={`fig inline-block w-5 text-center font-bold ${advised.action === 'replace' ? 'text-lead' : ''}`}
+      >
+        {advised.action ? verdictSights[advised.action][0] : '·'}
+      </span>
+      <b className={course ? '' : 'font-semibold text-soft'}>{course?.name ?? groundWords[advised.ground]}</b>
+      <PlaceRow codes={advised.places} />
+    </span>
   );
 }

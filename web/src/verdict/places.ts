@@ -1,0 +1,42 @@
+import type { Schemas } from '../api/client';
+
+/** Places in a row told by their ends: K1–K4, K6. Only what differs in its one number is a row. */
+export function spans(codes: readonly string[]): string[] {
+  const out: { stem: string; from: number; to: number; first: string; last: string }[] = [];
+  for (const code of codes) {
+    const [, head = '', digits = '', tail = ''] = /^([A-Z]+)(\d+)(.*)$/.exec(code) ?? [];
+    const [stem, n] = [`${head}#${tail}`, Number(digits)];
+    const before = out.findLast((o) => o.stem === stem);
+    if (digits && before && before.to === n - 1) Object.assign(before, { to: n, last: code });
+    else out.push({ stem: digits ? stem : code, from: n, to: n, first: code, last: code });
+  }
+  return out.flatMap((o) =>
+    o.to === o.from ? [o.first] : o.to === o.from + 1 ? [o.first, o.last] : [`${o.first}–${o.last}`],
+  );
+}
+
+/** What an advice without a course stands on, in few words. */
+export const groundWords: Record<Schemas['Ground'], string> = {
+  rule: 'Advised',
+  forbidden: 'Nothing else is allowed',
+  sound: 'Nothing against it',
+  against: 'Decide at the bench',
+  testFirst: 'A test first',
+  undecided: 'Too near its limit',
+  ruleOfThumb: 'Outside a rule of thumb',
+  noLimit: 'No limit entered',
+  unmeasured: 'Not measured',
+  unread: 'Not looked at',
+  felt: 'Only felt',
+  unknown: 'Nothing known',
+};
+
+/** Courses that are offered for all of these kinds and that nothing forbids at any of the places. */
+export const offered = (
+  courses: readonly Schemas['KnownCourse'][],
+  kinds: readonly string[],
+  never: readonly Schemas['VerdictAction'][],
+) =>
+  courses.filter(
+    (c) => !never.includes(c.action) && (c.on.length === 0 || kinds.every((k) => c.on.includes(k))),
+  );
