@@ -49,7 +49,8 @@ public sealed record CaseAnswers(
     LookSummary Look,
     GaugeSheet Gauge,
     TraceAnswer Trace,
-    VerdictBoard Verdict
+    VerdictBoard Verdict,
+    FitBoard Fits
 )
 {
     /// <param name="today">The day by which a part sent out is overdue.</param>
@@ -84,6 +85,7 @@ public sealed class CaseReader
     private readonly Lazy<IReadOnlyList<MachiningPlan>> _plans;
     private readonly Lazy<IReadOnlyList<VerdictAdvice>> _advice;
     private readonly Lazy<VerdictBoard> _verdict;
+    private readonly Lazy<FitBoard> _fits;
     private readonly Lazy<IReadOnlyList<PlaceState>> _places;
     private readonly Lazy<Progress> _progress;
 
@@ -166,6 +168,16 @@ public sealed class CaseReader
                 Plans
             )
         );
+        _fits = new(() =>
+            Fitter.Fit(
+                new Combined(engineCase.GaugeLog(), engineCase.Places(), knowledge, instruments, Schools),
+                engineCase.Places(),
+                engineCase.Candidates,
+                engineCase.Parts,
+                letter => With(letter).Plans,
+                RingAdviser.Advise(Here.VerdictLog(), Table, knowledge, Gauge, Schools, Advice, Plans)
+            )
+        );
         _places = new(() => States(Here, Table, Gauge, Strip));
         _progress = new(() => ProgressOf(engineCase, Table, Strip, _trace, today, Schools.Mixing));
     }
@@ -229,11 +241,14 @@ public sealed class CaseReader
 
     public VerdictBoard Verdict => _verdict.Value;
 
+    /// <summary>What fits what, whichever candidate is thought into the engine.</summary>
+    public FitBoard Fits => _fits.Value;
+
     public IReadOnlyList<PlaceState> Places => _places.Value;
 
     public Progress Progress => _progress.Value;
 
-    public CaseAnswers All() => new(Section, Places, Progress, Compression, Strip, Look, Gauge, Trace, Verdict);
+    public CaseAnswers All() => new(Section, Places, Progress, Compression, Strip, Look, Gauge, Trace, Verdict, Fits);
 
     /// <summary>Candidates that bring pistons; a candidate’s own pistons are in its engine already.</summary>
     private IEnumerable<Candidate> WithPistons() =>

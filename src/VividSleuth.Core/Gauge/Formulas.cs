@@ -93,6 +93,30 @@ public static class Formulas
             v => Math.PI * v[0] * ((v[1] * (v[2] - ReferenceTemperature)) - (v[3] * (v[4] - ReferenceTemperature)))
         );
 
+    /// <summary>End gap of a ring in a bore that was made larger: the ring is as long as it was, and the bore’s round has grown.</summary>
+    public static Formula GapAfterBoring { get; } =
+        new(
+            "gap-after-boring",
+            Equation: "gap after = gap before + π · (bore after − bore before)",
+            Source: "plane geometry",
+            Quantity.Length,
+            [Length("gap", "end-gap-cold", 0, 20), Length("before", "bore-before", 5, 1000), Length("after", "bore-after", 5, 1000)],
+            new WorkedFigure([0.35, 88, 88.1], 0.664159, 1e-6, Source: "worked by hand: 0.35 + π · 0.1"),
+            v => v[0] + (Math.PI * (v[2] - v[1]))
+        );
+
+    /// <summary>How far the end of a pegged ring stays from the edge of a port, along the bore’s wall; less than nothing where it lies in the port.</summary>
+    public static Formula RingEndMargin { get; } =
+        new(
+            "ring-end-margin",
+            Equation: "margin = π · bore · angle / 360 − gap / 2",
+            Source: "plane geometry",
+            Quantity.Length,
+            [Bore, new("angle", "from-the-peg-to-the-edge", Quantity.Angle, -180, 180), Length("gap", "end-gap-cold", 0, 20)],
+            new WorkedFigure([60, 12, 0.3], 6.133185, 1e-6, Source: "worked by hand: π · 60 · 12 / 360 − 0.15"),
+            v => (Math.PI * v[0] * v[1] / 360) - (v[2] / 2)
+        );
+
     /// <summary>How far a piston is below top dead centre (<see cref="CrankHelp.Drop"/>).</summary>
     public static Formula PistonDrop { get; } =
         new(
@@ -322,6 +346,8 @@ public static class Formulas
         Swept,
         CompressionRatio,
         GapClosing,
+        GapAfterBoring,
+        RingEndMargin,
         PistonDrop,
         TopAcceleration,
         MeanPistonSpeed,

@@ -11,9 +11,6 @@ internal sealed record CheckedGrade(GradeCheck Check, string? Sign, bool Measure
 /// <summary>Whether journal, shell size and shell stamp agree, at big ends and mains.</summary>
 internal static class GradeChecks
 {
-    /// <summary>Probability from which a grade is not ruled out by the journal’s own size.</summary>
-    private const double MayBe = 0.1;
-
     public static IReadOnlyList<CheckedGrade> Of(SheetDraft draft) =>
         [
             .. Of(
@@ -68,20 +65,28 @@ internal static class GradeChecks
         SizeSteps steps
     )
     {
-        var odds = GradeOdds.OfJournal(standard, journal, steps);
         var found = Shells(draft, upper, lower, steps);
-        var ground = Likeliest(odds, steps.OfJournal(standard, (decimal)journal.Value));
-        // A worn journal and one by a small odd step measure alike; where its shell settles it, the shell is followed.
-        if (found.Length > 0 && !found[0].Grade.IsLike(ground) && odds.Where(o => o.Grade.IsLike(found[0].Grade)).Sum(o => o.P) >= MayBe)
-        {
-            ground = found[0].Grade;
-        }
-
         var stamped = draft
             .Log.Parts.Where(p => p.Stands() && (p.Place == upper.Code || p.Place == lower.Code) && p.GradeStamped.Length > 0)
-            .Select(p => (Code: p.Place, Text: p.GradeStamped, Grade: Grade.FromStamp(p.GradeStamped)))
+            .Select(p => (Code: p.Place, Text: p.GradeStamped, Grades: GradeStamp.Of(p.GradeStamped, steps)))
             .ToArray();
-        foreach (var (code, text, _) in stamped.Where(s => s.Grade is null))
+        var alone = GradeOdds.OfJournal(standard, journal, steps);
+        var wall = draft.Limits.Nominal(Characteristics.ShellWall, upper.Kind.Id);
+        Func<Grade, double>[] halves =
+        [
+            .. new[] { upper.Code, lower.Code }
+                .Select(code =>
+                    (
+                        Wall: wall is null ? null : draft.Book.Whole(code, Characteristics.ShellWall, Phase.AsFound)?.AsMeasured(),
+                        Stamp: stamped.FirstOrDefault(s => s.Code == code).Grades ?? []
+                    )
+                )
+                .Where(h => h.Wall is not null || h.Stamp.Count > 0)
+                .Select(h => GradeOdds.Half(wall ?? 0, h.Wall, h.Stamp)),
+        ];
+        var (odds, agree) = halves.Length == 0 ? (alone, 0) : GradeOdds.Together(alone, halves, steps);
+        var ground = Likeliest(odds, steps.OfJournal(standard, (decimal)journal.Value));
+        foreach (var (code, text, _) in stamped.Where(s => s.Grades.Count == 0))
         {
             draft.Notes.Add(Fact.Of("gauge.stamp-is-no-grade", ("stamp", text), ("place", code)));
         }
@@ -98,7 +103,7 @@ internal static class GradeChecks
                 loud
                     ? Fact.Of("gauge.wrong-grades", ("wrong", wrong))
                     : Fact.Of(found.Length > 0 ? "gauge.grades-agree" : "gauge.grade-of-journal-alone", ("grade", ground.Name)),
-                found.Length > 0 ? found.Select(f => GradeOdds.Agree(odds, f.Odds)).Min() : null,
+                found.Length > 0 ? agree : null,
                 [.. odds.Take(3).Select(o => new GradeWord(o.Grade.Name, o.P))]
             ),
             sign,
@@ -130,7 +135,7 @@ internal static class GradeChecks
     private static List<Fact> Wrong(
         Grade ground,
         (string Code, Grade Grade, IReadOnlyList<GradeOdds> Odds)[] found,
-        (string Code, string Text, Grade? Grade)[] stamped
+        (string Code, string Text, IReadOnlyList<Grade> Grades)[] stamped
     )
     {
         var wrong = new List<Fact>();
@@ -139,16 +144,16 @@ internal static class GradeChecks
             wrong.Add(Fact.Of("gauge.shell-is-of-another-grade", ("place", code), ("grade", grade.Name), ("journal", ground.Name)));
         }
 
-        foreach (var (code, text, grade) in stamped.Where(s => s.Grade is not null))
+        foreach (var (code, text, grades) in stamped.Where(s => s.Grades.Count > 0))
         {
             if (Array.Find(found, f => f.Code == code) is { Grade: { } measured })
             {
-                if (!measured.IsLike(grade!))
+                if (!grades.Any(measured.IsLike))
                 {
                     wrong.Add(Fact.Of("gauge.stamp-says-another-grade", ("place", code), ("stamp", text), ("grade", measured.Name)));
                 }
             }
-            else if (!grade!.IsLike(ground))
+            else if (!grades.Any(ground.IsLike))
             {
                 wrong.Add(Fact.Of("gauge.stamp-of-another-grade", ("place", code), ("stamp", text), ("journal", ground.Name)));
             }

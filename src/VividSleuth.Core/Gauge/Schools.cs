@@ -32,6 +32,15 @@ public enum WornLobe
     WeldAndGrind,
 }
 
+/// <summary>How many rings run on a ported two-stroke that was made with two.</summary>
+public enum PortedRings
+{
+    AsMade,
+
+    /// <summary>The second groove stays empty.</summary>
+    One,
+}
+
 /// <summary>What is done with rings that came off whole.</summary>
 public enum UsedRings
 {
@@ -97,6 +106,8 @@ public sealed record Schools
     public WornLobe WornLobe { get; init; } = WornLobe.RenewShaft;
 
     public UsedRings UsedRings { get; init; } = UsedRings.Renew;
+
+    public PortedRings PortedRings { get; init; } = PortedRings.AsMade;
 
     /// <summary>What is done with parts that are alike.</summary>
     public Mixing Mixing { get; init; } = Mixing.AlikeMayMix;

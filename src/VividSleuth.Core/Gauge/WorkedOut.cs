@@ -27,6 +27,7 @@ internal static class WorkedOut
 
             Flutter(draft, piston, phase);
             Ports(draft, bore, size, phase);
+            Pegs(draft, bore, size, phase);
 
             foreach (var ring in GappedRings.Select(k => draft.Table.Find(k, n)).OfType<Address>())
             {
@@ -244,6 +245,65 @@ internal static class WorkedOut
                 Fact.Of("gauge.port-of", ("chord", Amount.Length(chord.Value, 2)), ("bore", Amount.Length(size.Value, 2)))
             );
         }
+    }
+
+    /// <summary>How far the ends of pegged rings stay from the ports' edges. <see cref="Formulas.RingEndMargin"/>.</summary>
+    private static void Pegs(SheetDraft draft, Address bore, Estimate? size, Phase phase)
+    {
+        if (size is null || Kin.Of(draft.Table, bore, PartKinds.Piston) is not { } piston)
+        {
+            return;
+        }
+
+        var edges = draft.Book.Cells(bore.Code, "port-edge", phase);
+        var ports = edges
+            .Where(e => e.Station.EndsWith(" left", StringComparison.Ordinal))
+            .Select(l => (Left: l, Right: edges.FirstOrDefault(r => r.Station == l.Station[..^4] + "right")))
+            .Where(p => p.Right is not null)
+            .ToArray();
+        foreach (var (kind, groove) in new[] { ("ring-top", "top groove"), ("ring-second", "second groove") })
+        {
+            var peg =
+                draft.Book.Whole(piston.Code, "ring-peg", phase, station: groove)
+                ?? draft.Book.Whole(piston.Code, "ring-peg", Phase.AsFound, station: groove);
+            if (ports.Length == 0 || peg is null || Kin.Of(draft.Table, bore, kind) is not { } ring)
+            {
+                continue;
+            }
+
+            var gap = draft.Whole(ring, Characteristics.RingEndGap, phase) ?? Estimate.Exact(0);
+            // Within a port the end lies in it, by how far it is from the nearer edge.
+            var nearest = ports
+                .SelectMany(p =>
+                {
+                    var within = Turn(p.Left.At.Value, peg.Value) <= Turn(p.Left.At.Value, p.Right!.At.Value);
+                    return new[] { p.Left, p.Right! }.Select(e => (Edge: e, Sign: within ? -1 : 1));
+                })
+                .Select(e => (e.Edge, e.Sign, Away: Math.Abs(Circular.Drift(peg.Value, e.Edge.At.Value))))
+                .OrderBy(e => e.Sign)
+                .ThenBy(e => e.Away)
+                .First();
+            var turn = Estimate.Sum((1, nearest.Edge.At), (-1, peg));
+            var angle = Estimate.Of(nearest.Sign * nearest.Away, turn.Influences);
+            if (Through(draft, Formulas.RingEndMargin, ring, size, angle, gap) is { } margin)
+            {
+                draft.Add(
+                    ring,
+                    "ring-end-margin",
+                    phase,
+                    margin,
+                    Fact.Of(
+                        nearest.Sign > 0 ? "gauge.peg-beside" : "gauge.peg-in-port",
+                        ("port", nearest.Edge.Station),
+                        ("peg", new Amount(peg.Value, Quantity.Angle, 0)),
+                        ("edge", new Amount(nearest.Edge.At.Value, Quantity.Angle, 0))
+                    )
+                );
+            }
+        }
+
+        // Degrees from one direction to another, clockwise.
+        static double Turn(double from, double to) => (((to - from) % 360) + 360) % 360;
     }
 
     /// <summary>How tight a rolling bearing sits on its shaft: by its own bore where that was measured, else by its tolerance (<see cref="Fits"/>).</summary>

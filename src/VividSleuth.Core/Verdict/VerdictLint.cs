@@ -88,6 +88,12 @@ public static class VerdictLint
             ),
             .. Lints.Need(
                 rule,
+                MeasuredThere(rule, knowledge),
+                Fact.Of("verdict.lint.figure-not-measured-there", ("rule", rule.Id)),
+                Fact.Of("verdict.lint.name-where-it-is-measured")
+            ),
+            .. Lints.Need(
+                rule,
                 SeenThere(rule, knowledge),
                 Fact.Of("verdict.lint.sign-not-seen-there", ("rule", rule.Id)),
                 Fact.Of("verdict.lint.name-where-it-is-seen")
@@ -98,15 +104,26 @@ public static class VerdictLint
     /// <summary>A rule whose signs cannot be found on any of its kinds never holds.</summary>
     private static bool SeenThere(KnownVerdict rule, KnowledgeBase knowledge)
     {
-        var kinds =
-            rule.On.Count > 0 || rule.Groups.Count > 0
-                ? rule.On.Concat(knowledge.Groups.Where(g => rule.Groups.Contains(g.Id)).SelectMany(g => g.Kinds)).ToArray()
-                : [.. PartKinds.All.Select(k => k.Id)];
+        var kinds = KindsOf(rule, knowledge);
         return rule.When.Signs.TrueForAll(s => Seen(s, kinds)) && rule.When.Near.TrueForAll(n => n.Signs.TrueForAll(s => Seen(s, n.On)));
 
         bool Seen(string sign, IEnumerable<string> on) =>
             SignAt.Parse(sign).Sign is var id && (id == "any" || knowledge.Sign(id) is not { } known || known.On.Intersect(on).Any());
     }
+
+    /// <summary>A rule whose figures are taken at none of its parts never holds.</summary>
+    private static bool MeasuredThere(KnownVerdict rule, KnowledgeBase knowledge)
+    {
+        var kinds = KindsOf(rule, knowledge);
+        return rule.When.Figures.TrueForAll(f =>
+            f.Of.TrueForAll(id => knowledge.Characteristic(id) is not { } known || known.On.Intersect(f.On.Count > 0 ? f.On : kinds).Any())
+        );
+    }
+
+    private static IReadOnlyCollection<string> KindsOf(KnownVerdict rule, KnowledgeBase knowledge) =>
+        rule.On.Count > 0 || rule.Groups.Count > 0
+            ? [.. rule.On, .. knowledge.Groups.Where(g => rule.Groups.Contains(g.Id)).SelectMany(g => g.Kinds)]
+            : [.. PartKinds.All.Select(k => k.Id)];
 
     private static IEnumerable<KnowledgeFault> Known(Known entry, IEnumerable<string> ids, Func<string, bool> isKnown) =>
         ids.FirstOrDefault(id => !isKnown(id)) is { } unknown

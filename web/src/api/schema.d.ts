@@ -7032,10 +7032,29 @@ export interface components {
             passed: null | boolean;
             answer: string;
         };
+        Assembly: {
+            piston: string;
+            rod: string;
+            /** Format: double */
+            weight: number;
+        };
         /** @enum {unknown} */
         Attitude: "upright" | "inverted" | "onEnd";
         /** @enum {unknown} */
         Bank: "a" | "b";
+        BearingFit: {
+            bearing: string;
+            name: string;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            source: string;
+            thumb: boolean;
+            grid: components["schemas"]["FitRow"][];
+            ways: components["schemas"]["FitWay"][];
+            halves: components["schemas"]["HalvesFit"][];
+        };
         /** @enum {unknown} */
         BearingKind: "main" | "crankpin";
         /** @enum {unknown} */
@@ -7130,6 +7149,7 @@ export interface components {
             gauge: components["schemas"]["GaugeSheet"];
             trace: components["schemas"]["TraceAnswer"];
             verdict: components["schemas"]["VerdictBoard"];
+            fits: components["schemas"]["FitBoard"];
         };
         /** @enum {unknown} */
         CaseBuild: "block" | "split";
@@ -7226,6 +7246,17 @@ export interface components {
         };
         /** @enum {unknown} */
         Charging: "none" | "turbocharger" | "blower" | null;
+        ChosenHalves: {
+            journal: string;
+            upper: string;
+            lower: string;
+            /** Format: double */
+            clearance: number;
+            /** Format: double */
+            expanded: number;
+            /** Format: double */
+            inside: number;
+        };
         CommitEntry: {
             looked: components["schemas"]["LookedAt"][];
             guesses: components["schemas"]["PracticeGuess"][];
@@ -7737,6 +7768,47 @@ export interface components {
             /** @default false */
             felt: boolean;
         };
+        FitBoard: {
+            bearings: components["schemas"]["BearingFit"][];
+            pistons: components["schemas"]["PistonsFit"][];
+            weights: components["schemas"]["WeightFit"][];
+            stamps: components["schemas"]["StampAsked"][];
+            rings: components["schemas"]["RingAdvice"][];
+            ringNotes: string[];
+        };
+        /** @enum {unknown} */
+        FitBy: "asItIs" | "chosen" | "oneSet" | "grinding";
+        FitCell: {
+            journal: string;
+            /** Format: double */
+            clearance: null | number;
+            /** Format: double */
+            expanded: null | number;
+            /** Format: double */
+            inside: null | number;
+            /** Format: double */
+            under: null | number;
+            /** Format: double */
+            over: null | number;
+        };
+        FitRow: {
+            shaft: string;
+            housing: string;
+            shells: string;
+            cells: components["schemas"]["FitCell"][];
+            /** Format: double */
+            all: null | number;
+        };
+        FitWay: {
+            by: components["schemas"]["FitBy"];
+            shaft: string;
+            housing: string;
+            shells: string;
+            step: string;
+            /** Format: double */
+            all: number;
+            words: string;
+        };
         /** @enum {unknown} */
         Fluid: "oil" | "gearOil" | "coolant" | "fuel";
         /** @enum {unknown} */
@@ -7814,6 +7886,14 @@ export interface components {
             /** Format: double */
             probability: number;
             prevent: string;
+        };
+        HalvesFit: {
+            shaft: string;
+            housing: string;
+            of: components["schemas"]["ChosenHalves"][];
+            /** Format: double */
+            all: number;
+            exact: boolean;
         };
         HangsOn: {
             sign: string;
@@ -8712,6 +8792,16 @@ export interface components {
             /** Format: int32 */
             received: number;
         };
+        PistonInBore: {
+            bore: string;
+            piston: string;
+            /** Format: double */
+            clearance: number;
+            /** Format: double */
+            expanded: number;
+            /** Format: double */
+            inside: null | number;
+        };
         PistonPosition: {
             /** Format: int32 */
             cylinder: number;
@@ -8720,6 +8810,15 @@ export interface components {
             stroke: components["schemas"]["Stroke"];
             /** Format: double */
             drop: number;
+        };
+        PistonsFit: {
+            bores: string;
+            of: components["schemas"]["PistonInBore"][];
+            /** Format: double */
+            all: null | number;
+            /** Format: double */
+            worst: number;
+            words: string;
         };
         PlaceState: {
             place: string;
@@ -8822,6 +8921,8 @@ export interface components {
             unread: components["schemas"]["UnreadEvidence"][];
             mayHold: string[];
         };
+        /** @enum {unknown} */
+        PortedRings: "asMade" | "one";
         PracticeDebrief: {
             says: string;
             left: components["schemas"]["PracticeTrace"][];
@@ -9118,6 +9219,20 @@ export interface components {
             withdrawnBy: null | string;
             imported: boolean;
         };
+        RingAdvice: {
+            ring: string;
+            again: null | boolean;
+            tests: components["schemas"]["RingTest"][];
+            /** Format: double */
+            gap: null | number;
+            /** Format: double */
+            gapAfter: null | number;
+            /** Format: double */
+            target: null | number;
+            /** Format: double */
+            file: null | number;
+            words: string;
+        };
         RingDrift: {
             ring: string;
             /** Format: double */
@@ -9135,6 +9250,10 @@ export interface components {
             /** Format: double */
             together: null | number;
             words: string;
+        };
+        RingTest: {
+            words: string;
+            holds: null | boolean;
         };
         /** @enum {unknown} */
         RingUse: "ordinary" | "hardDuty" | "airCooled" | "twoStroke" | "boosted";
@@ -9207,6 +9326,7 @@ export interface components {
             looseRing: components["schemas"]["LooseRing"];
             wornLobe: components["schemas"]["WornLobe"];
             usedRings: components["schemas"]["UsedRings"];
+            portedRings: components["schemas"]["PortedRings"];
             mixing: components["schemas"]["Mixing"];
             /** Format: double */
             roomSpan: number;
@@ -9467,6 +9587,12 @@ export interface components {
             eventType: null | string;
             eventId: null | string;
             reconnectionInterval: null | string;
+        };
+        StampAsked: {
+            place: string;
+            stamp: string;
+            grades: components["schemas"]["GradeWord"][];
+            words: string;
         };
         /** @enum {unknown} */
         StationScope: "engine" | "bank" | "cylinder" | "crankpin" | "main" | "camshaft";
@@ -9952,6 +10078,15 @@ export interface components {
             of: components["schemas"]["VerdictOf"][];
             course: string;
             reason: string;
+        };
+        WeightFit: {
+            pistons: string;
+            of: components["schemas"]["Assembly"][];
+            /** Format: double */
+            spread: number;
+            /** Format: double */
+            asTheyStand: number;
+            words: string;
         };
         WeightSet: {
             kind: string;
