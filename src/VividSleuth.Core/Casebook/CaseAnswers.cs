@@ -175,6 +175,7 @@ public sealed class CaseReader
                 engineCase.Candidates,
                 engineCase.Parts,
                 letter => With(letter).Plans,
+                letter => With(letter).Advice,
                 RingAdviser.Advise(Here.VerdictLog(), Table, knowledge, Gauge, Schools, Advice, Plans)
             )
         );

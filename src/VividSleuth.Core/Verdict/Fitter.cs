@@ -67,15 +67,23 @@ public sealed class Fitter
     private readonly Combined _sizes;
     private readonly Candidate[] _candidates;
     private readonly Func<string, IReadOnlyList<MachiningPlan>> _plansOf;
+    private readonly Func<string, IReadOnlyList<VerdictAdvice>> _adviceOf;
 
-    private Fitter(Combined sizes, AddressTable table, IReadOnlyList<Candidate> candidates, Func<string, IReadOnlyList<MachiningPlan>> plansOf)
+    private Fitter(
+        Combined sizes,
+        AddressTable table,
+        IReadOnlyList<Candidate> candidates,
+        Func<string, IReadOnlyList<MachiningPlan>> plansOf,
+        Func<string, IReadOnlyList<VerdictAdvice>> adviceOf
+    )
     {
-        (_sizes, _table, _plansOf) = (sizes, table, plansOf);
+        (_sizes, _table, _plansOf, _adviceOf) = (sizes, table, plansOf, adviceOf);
         _candidates = [.. candidates.Where(c => c.Stands()).OrderBy(c => c.Letter, StringComparer.Ordinal)];
     }
 
     /// <param name="table">The engine as it came.</param>
     /// <param name="plansOf">Machining plans with a candidate in the engine, by its letter.</param>
+    /// <param name="adviceOf">What becomes of each part with a candidate in the engine: a shaft that must be ground fits nothing as it is.</param>
     /// <param name="rings">As <see cref="RingAdviser"/> has them.</param>
     public static FitBoard Fit(
         Combined sizes,
@@ -83,10 +91,11 @@ public sealed class Fitter
         IReadOnlyList<Candidate> candidates,
         IReadOnlyList<Part> parts,
         Func<string, IReadOnlyList<MachiningPlan>> plansOf,
+        Func<string, IReadOnlyList<VerdictAdvice>> adviceOf,
         (IReadOnlyList<RingAdvice> Of, IReadOnlyList<Fact> Notes) rings
     )
     {
-        var fitter = new Fitter(sizes, table, candidates, plansOf);
+        var fitter = new Fitter(sizes, table, candidates, plansOf, adviceOf);
         return new FitBoard(
             [.. Bearings.Select(fitter.Of).OfType<BearingFit>()],
             fitter.Pistons(),
@@ -227,7 +236,8 @@ public sealed class Fitter
             return ways;
         }
 
-        foreach (var row in rows.Where(r => r.All >= GoodEnough))
+        var standing = shafts.ToDictionary(s => s, s => Standing(b, s), StringComparer.Ordinal);
+        foreach (var row in rows.Where(r => r.All >= GoodEnough && standing[r.Shaft] == ShaftState.AsItIs))
         {
             ways.Add(
                 new FitWay(
@@ -247,7 +257,11 @@ public sealed class Fitter
             );
         }
 
-        foreach (var chosen in halves.Where(h => h.All >= GoodEnough && ways.TrueForAll(w => w.Shaft != h.Shaft || w.Housing != h.Housing)))
+        foreach (
+            var chosen in halves.Where(h =>
+                h.All >= GoodEnough && standing[h.Shaft] == ShaftState.AsItIs && ways.TrueForAll(w => w.Shaft != h.Shaft || w.Housing != h.Housing)
+            )
+        )
         {
             ways.Add(
                 new FitWay(
@@ -268,7 +282,7 @@ public sealed class Fitter
         }
 
         var steps = _sizes.Sizes.Of(b.Journal);
-        foreach (var (shaft, housing) in shafts.SelectMany(s => housings.Select(h => (s, h))))
+        foreach (var (shaft, housing) in shafts.Where(s => standing[s] != ShaftState.Gone).SelectMany(s => housings.Select(h => (s, h))))
         {
             // A set that is bought is of the wall that its grade has, give or take what making leaves.
             var bought = steps
@@ -276,8 +290,9 @@ public sealed class Fitter
                 .Where(g => !g.ByMaker)
                 .Select(g => (Grade: g, Row: Row(b, places, shaft, housing, "", limit, _ => Made(wall, g, null))))
                 .Where(x => x.Row.All is not null)
-                .MaxBy(x => x.Row.All);
-            if (bought.Row is { All: >= GoodEnough } row)
+                .OrderByDescending(x => x.Row.All)
+                .FirstOrDefault();
+            if (standing[shaft] == ShaftState.AsItIs && bought.Row is { All: >= GoodEnough } row)
             {
                 ways.Add(
                     new FitWay(
@@ -334,6 +349,23 @@ public sealed class Fitter
                 : id == b.Diameter && journal is { } to
                     ? Estimate.Of(to, new Influence("grinding", Fact.Of("verdict.fit.grinding"), Uncertainty.Rectangular(GradeOdds.Making)))
                 : null;
+    }
+
+    private enum ShaftState
+    {
+        AsItIs,
+        Grind,
+        Gone,
+    }
+
+    /// <summary>Whether the journals of a shaft may run as they are, as the advice for them has it.</summary>
+    private ShaftState Standing(Bearing b, string shaft)
+    {
+        var journals = _table.Own.Where(a => a.Kind.Id == b.Journal).Select(a => Code(a, shaft)).ToHashSet(StringComparer.Ordinal);
+        var courses = _adviceOf(shaft).Where(a => journals.Contains(a.Place)).Select(a => a.Course).ToHashSet(StringComparer.Ordinal);
+        return courses.Contains("renew") || courses.Contains("specialist") ? ShaftState.Gone
+            : courses.Contains("grind") ? ShaftState.Grind
+            : ShaftState.AsItIs;
     }
 
     private static List<FitWay> Ordered(List<FitWay> ways) => [.. ways.OrderBy(w => w.By).ThenByDescending(w => w.All)];

@@ -101,25 +101,17 @@ public static class RingAdviser
                 : Array.TrueForAll(tests, t => t.Holds == true) ? true
                 : null;
             double? file = judged is { } j && target is { } t ? Math.Max(0, t - j) : null;
-            return new RingAdvice(ring.Code, again, tests, gap?.Value, after, target, file, Words(ring, again, tests, file, target, source));
+            return new RingAdvice(ring.Code, again, tests, gap?.Value, after, target, file, Words(again, tests, file, target, source));
         }
 
-        Fact Words(Address ring, bool? again, RingTest[] tests, double? file, double? target, Fact? source) =>
+        Fact Words(bool? again, RingTest[] tests, double? file, double? target, Fact? source) =>
             Fact.All(
                 again switch
                 {
-                    true when schools.UsedRings == UsedRings.Renew => Fact.Of("verdict.ring.could-but-renewed", ("place", ring.Code)),
-                    true => Fact.Of("verdict.ring.again", ("place", ring.Code)),
-                    false => Fact.Of(
-                        "verdict.ring.not-again",
-                        ("place", ring.Code),
-                        ("why", tests.Where(t => t.Holds == false).Select(t => t.Words).ToArray())
-                    ),
-                    null => Fact.Of(
-                        "verdict.ring.open",
-                        ("place", ring.Code),
-                        ("what", tests.Where(t => t.Holds is null).Select(t => t.Words).ToArray())
-                    ),
+                    true when schools.UsedRings == UsedRings.Renew => Fact.Of("verdict.ring.could-but-renewed"),
+                    true => Fact.Of("verdict.ring.again"),
+                    false => Fact.Of("verdict.ring.not-again", ("why", tests.Where(t => t.Holds == false).Select(t => t.Words).ToArray())),
+                    null => Fact.Of("verdict.ring.open", ("what", tests.Where(t => t.Holds is null).Select(t => t.Words).ToArray())),
                 },
                 again != false && file is > 0.005 && target is { } to
                     ? Fact.Of("verdict.ring.file", ("file", Amount.Length(file.Value, 2)), ("target", Amount.Length(to, 2)), ("source", source))

@@ -27,6 +27,7 @@ public static class AnswerEndpoints
         ["gauge"] = r => r.Gauge,
         ["trace"] = r => r.Trace,
         ["verdict"] = r => r.Verdict,
+        ["fits"] = r => r.Fits,
     };
 
     /// <summary>What is another with a candidate in the engine; how it was stripped and why it failed is not.</summary>

@@ -100,6 +100,14 @@ public sealed class FitTests
         ]);
         var grind = BigEnds(Measured(worn)).Ways.Single();
         (grind.By, grind.Step).ShouldBe((FitBy.Grinding, "0.50"));
+        // A shaft that must be ground for what was seen on it fits nothing as it is, whatever its clearance.
+        var scored = Engine();
+        Shells(scored, "C", 2.626m);
+        BigEnds(scored).Ways[0].By.ShouldBe(FitBy.AsItIs);
+        scored.Findings.Add(Start.Saw("K2", "journal-scored", 2));
+        BigEnds(scored).Ways.Single().By.ShouldBe(FitBy.Grinding);
+        scored.Findings.Add(Start.Saw("K2", "journal-crack", 1));
+        BigEnds(scored).Ways.ShouldBeEmpty();
         grind.Words.ShouldContain("71.500");
 
         static EngineCase Measured(EngineCase e)
@@ -368,6 +376,24 @@ public sealed class FitTests
         var fit = new CaseReader(c, KnowledgeBase.BuiltIn, [], Start.Today).Fits.Pistons.Single(p => p.Bores == "B");
         fit.Of.Select(p => (p.Bore, p.Piston)).ShouldBe([("C1.B", "P2.C"), ("C2.B", "P3.C"), ("C3.B", "P1.C")]);
         fit.All!.Value.ShouldBeGreaterThan(0.8);
+    }
+
+    /// <summary>What was measured of some journals only, or of a shaft without housings, is told as far as it goes.</summary>
+    [Fact]
+    public void Half_a_record_fits_nothing_and_breaks_nothing()
+    {
+        var c = Engine();
+        Shells(c, "C", 2.626m);
+        c.Readings.RemoveAll(r => r.Place is "R2" or "K3");
+        var fit = BigEnds(c);
+        fit.Grid.ShouldAllBe(r => r.All == null);
+        fit.Ways.ShouldBeEmpty();
+        fit.Grid.Single(r => r.Shells == "C").Cells.Count(cell => cell.Clearance is not null).ShouldBe(1);
+        foreach (var file in Directory.EnumerateFiles(Path.Combine(Start.Root(), "demo/cases")))
+        {
+            var demo = CaseFile.FromJson(File.ReadAllText(file));
+            Should.NotThrow(() => new CaseReader(demo.Case, KnowledgeBase.BuiltIn, demo.Instruments, Start.Today).Fits, file);
+        }
     }
 
     // —— rings ——

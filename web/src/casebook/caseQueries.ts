@@ -81,6 +81,7 @@ const allRooms = [
   'gauge',
   'trace',
   'verdict',
+  'fits',
 ] as const satisfies Room[];
 
 /** How long nothing must have been written before the rooms that nobody looks at are brought up to date. */

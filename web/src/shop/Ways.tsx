@@ -52,6 +52,7 @@ const schema = z.object({
     looseRing: z.enum(['newShaft', 'sleeve', 'compound']),
     wornLobe: z.enum(['renewShaft', 'weldAndGrind']),
     usedRings: z.enum(['renew', 'reuseWhenSound']),
+    portedRings: z.enum(['asMade', 'one']),
     roomSpan: numberNeeded({ min: 0, max: 40 }),
   }),
 });
@@ -318,6 +319,15 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
             options={[
               ['renew', 'are renewed always'],
               ['reuseWhenSound', 'may go back into their own bore'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="schools.portedRings"
+            label="A ported two-stroke made with two rings runs"
+            options={[
+              ['asMade', 'both'],
+              ['one', 'one: the second groove stays empty'],
             ]}
           />
           <div className="grid items-end gap-3 sm:grid-cols-2">

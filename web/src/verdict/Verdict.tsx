@@ -5,12 +5,49 @@ import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { verdictSights } from '../section/lenses';
 import { Addr } from '../ui/basics';
+import { Fits } from './Fits';
 import { Group } from './Group';
 import { PlaceRow } from './PlaceRow';
 import { groundWords } from './places';
 
-/** What becomes of the engine, by what is decided together. */
+const views = [
+  ['parts', 'Parts'],
+  ['fits', 'What fits what'],
+] as const;
+
+/** What becomes of the engine. */
 export function Verdict() {
+  const [params, setParams] = useSearchParams();
+  const view = views.find(([v]) => v === params.get('view'))?.[0] ?? 'parts';
+  return (
+    <>
+      <nav aria-label="Verdict" className="mb-4 flex flex-wrap gap-1.5">
+        {views.map(([id, name]) => (
+          <button
+            key={id}
+            className="key"
+            aria-pressed={view === id}
+            onClick={() =>
+              setParams((p) => {
+                const next = new URLSearchParams(p);
+                next.delete('group');
+                if (id === 'parts') next.delete('view');
+                else next.set('view', id);
+                return next;
+              })
+            }
+          >
+            {name}
+          </button>
+        ))}
+      </nav>
+      {view === 'fits' ? <Fits /> : <Groups />}
+    </>
+  );
+}
+
+/** By what is decided together. */
+function Groups() {
   const { engineCase } = useCaseContext();
   const { groups } = useRoom(engineCase.id, 'verdict');
   const [params, setParams] = useSearchParams();
