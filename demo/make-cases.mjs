@@ -90,6 +90,8 @@ function newCase(key, head, start) {
     sizes: [],
     examinations: [],
     verdicts: [],
+    options: [],
+    choices: [],
     conclusions: [],
     ...head,
   };

@@ -26,6 +26,8 @@ internal static class ShopFigures
         "service_sizes",
         "examinations",
         "verdicts",
+        "options",
+        "option_choices",
         "conclusions",
     ];
 

@@ -255,6 +255,7 @@ signedIn.MapPractice();
 signedIn.MapCauses();
 signedIn.MapScripts();
 signedIn.MapVerdict();
+signedIn.MapOptions();
 signedIn.MapDossier();
 app.MapFallbackToFile(StaticPages.Addresses, "index.html", StaticPages.Options);
 

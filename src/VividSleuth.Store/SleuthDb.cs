@@ -159,6 +159,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasMany(c => c.Sizes).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Examinations).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Verdicts).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Options).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Choices).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Conclusions).WithOne().HasForeignKey(r => r.CaseId);
         });
         Child<Candidate>(builder, "candidates", e => e.HasIndex(c => new { c.CaseId, c.Letter }).IsUnique());
@@ -206,6 +208,19 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
         Child<Limit>(builder, "limits");
         Child<ServiceSizes>(builder, "service_sizes", e => AsJson(e.Property(s => s.Steps)));
         Child<Examination>(builder, "examinations");
+        Child<RepairOption>(
+            builder,
+            "options",
+            e =>
+            {
+                AsJson(e.Property(o => o.Lines));
+                AsJson(e.Property(o => o.Rates));
+                AsJson(e.Property(o => o.Risks));
+                AsJson(e.Property(o => o.Removes));
+                AsJson(e.Property(o => o.Failing));
+            }
+        );
+        Child<OptionChoice>(builder, "option_choices");
         Child<PartVerdict>(builder, "verdicts", e => AsJson(e.Property(v => v.Figures)).HasDefaultValueSql("'[]'::jsonb"));
         Child<Conclusion>(
             builder,
@@ -250,6 +265,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.Property(x => x.Id).ValueGeneratedNever();
             e.Property(x => x.Version).IsConcurrencyToken();
             AsJson(e.Property(x => x.KeepingBySet));
+            AsJson(e.Property(x => x.Rates)).HasDefaultValueSql("'{}'::jsonb");
+            e.Property(x => x.Currency).HasDefaultValue("EUR");
             AsJson(e.Property(x => x.OpenedBy))
                 .HasDefaultValueSql("'{\"fastenersOut\":\"mechanic\",\"hole\":\"mechanic\",\"empty\":\"mechanic\"}'::jsonb");
             AsJson(e.Property(x => x.Schools));

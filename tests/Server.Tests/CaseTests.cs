@@ -338,6 +338,86 @@ public sealed class CaseTests(Shop shop)
     }
 
     [Fact]
+    public async Task An_option_is_entered_changed_chosen_with_a_reason_and_taken_back()
+    {
+        var (client, at) = await shop.NewCase();
+        object Option(Guid id, int version, decimal price, string currency = "EUR") =>
+            new
+            {
+                id,
+                version,
+                title = "Two bearings",
+                scope = "crankshaft",
+                lines = new[]
+                {
+                    new
+                    {
+                        id = Guid.CreateVersion7(),
+                        kind = "part",
+                        what = "bearing",
+                        quantity = 2,
+                        price,
+                        currency,
+                        days = 3,
+                        group = "",
+                        course = "",
+                    },
+                },
+                @base = "eur",
+                rates = new Dictionary<string, decimal> { ["chf"] = 1.06m },
+                risks = new[] { "used-rolling" },
+                removes = Array.Empty<string>(),
+                failing = new[]
+                {
+                    new
+                    {
+                        what = "tow",
+                        amount = 300,
+                        currency = "CHF",
+                        far = true,
+                        covered = false,
+                    },
+                },
+                farOut = 0.5,
+                warranty = "nobody",
+                warrantyMonths = 0,
+                ownChance = 0.1,
+                remarks = "",
+            };
+        async Task<System.Text.Json.Nodes.JsonNode> Told() => (await client.GetAsync($"{at}/answers?rooms=options").Json())["options"]![0]!;
+
+        var id = Guid.CreateVersion7();
+        (await client.PostAsJsonAsync($"{at}/options", Option(id, 0, -1)).Problem()).FirstField().ShouldBe("lines[0]");
+        (await client.PostAsJsonAsync($"{at}/options", Option(id, 0, 1, "USD")).Problem()).FirstField().ShouldBe("rates");
+        (await client.PostAsJsonAsync($"{at}/options", Option(id, 0, 1, "XAU")).Problem()).FirstField().ShouldBe("currency");
+        await client.PostAsJsonAsync($"{at}/options", Option(id, 0, 45.25m)).Json();
+        await client.PostAsJsonAsync($"{at}/options", Option(id, 0, 45.25m)).Json();
+        var told = await Told();
+        told["options"]!.AsArray().Count.ShouldBe(1);
+        // 90.50 and one time in ten 300 CHF at 1.06, half of the time far out.
+        told["options"]![0]!["expected"]!.GetValue<decimal>().ShouldBe(106.40m);
+        (await client.PutAsJsonAsync($"{at}/options/{id}", Option(id, 9, 50m), Xunit.TestContext.Current.CancellationToken)).StatusCode.ShouldBe(
+            System.Net.HttpStatusCode.Conflict
+        );
+        await client.PutAsJsonAsync($"{at}/options/{id}", Option(id, 1, 50m)).Json();
+
+        object Choice(Guid of, string why) =>
+            new
+            {
+                id = Guid.CreateVersion7(),
+                option = of,
+                why,
+            };
+        (await client.PostAsJsonAsync($"{at}/choices", Choice(id, " ")).Problem()).FirstField().ShouldBe("why");
+        (await client.PostAsJsonAsync($"{at}/choices", Choice(Guid.CreateVersion7(), "x")).Problem()).FirstField().ShouldBe("option");
+        var choice = await client.PostAsJsonAsync($"{at}/choices", Choice(id, "Owner sells it in spring")).Json();
+        (choice["title"]!.ToString(), choice["cost"]!.GetValue<decimal>()).ShouldBe(("Two bearings", 100m));
+        (await Told())["chosen"]!["why"]!.ToString().ShouldBe("Owner sells it in spring");
+        await client.PostAsJsonAsync($"{at}/choices/{choice["id"]}/withdraw", new { why = "changed his mind", version = 1 }).Json();
+        (await Told())["chosen"].ShouldBeNull();
+    }
+
+    [Fact]
     public async Task Sizes_to_be_had_are_kept_and_offered_to_the_next_engine_of_the_kind()
     {
         var (client, at) = await shop.NewCase();

@@ -125,6 +125,8 @@ public sealed class RevisionTests(Shop shop)
                 .Include(c => c.Sizes)
                 .Include(c => c.Examinations)
                 .Include(c => c.Verdicts)
+                .Include(c => c.Options)
+                .Include(c => c.Choices)
                 .Include(c => c.Conclusions)
                 .AsSplitQuery()
                 .SingleAsync(c => c.Id == id, Cancel);

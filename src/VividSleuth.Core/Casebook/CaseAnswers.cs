@@ -50,7 +50,8 @@ public sealed record CaseAnswers(
     GaugeSheet Gauge,
     TraceAnswer Trace,
     VerdictBoard Verdict,
-    FitBoard Fits
+    FitBoard Fits,
+    IReadOnlyList<OptionTable> Options
 )
 {
     /// <param name="today">The day by which a part sent out is overdue.</param>
@@ -86,6 +87,7 @@ public sealed class CaseReader
     private readonly Lazy<IReadOnlyList<VerdictAdvice>> _advice;
     private readonly Lazy<VerdictBoard> _verdict;
     private readonly Lazy<FitBoard> _fits;
+    private readonly Lazy<IReadOnlyList<OptionTable>> _options;
     private readonly Lazy<IReadOnlyList<PlaceState>> _places;
     private readonly Lazy<Progress> _progress;
 
@@ -179,6 +181,7 @@ public sealed class CaseReader
                 RingAdviser.Advise(Here.VerdictLog(), Table, knowledge, Gauge, Schools, Advice, Plans)
             )
         );
+        _options = new(() => OptionJudge.Judge(engineCase.Options, engineCase.Choices, knowledge, Trace, engineCase.Conclusions));
         _places = new(() => States(Here, Table, Gauge, Strip));
         _progress = new(() => ProgressOf(engineCase, Table, Strip, _trace, today, Schools.Mixing));
     }
@@ -245,11 +248,14 @@ public sealed class CaseReader
     /// <summary>What fits what, whichever candidate is thought into the engine.</summary>
     public FitBoard Fits => _fits.Value;
 
+    /// <summary>Options held against each other, by scope.</summary>
+    public IReadOnlyList<OptionTable> Options => _options.Value;
+
     public IReadOnlyList<PlaceState> Places => _places.Value;
 
     public Progress Progress => _progress.Value;
 
-    public CaseAnswers All() => new(Section, Places, Progress, Compression, Strip, Look, Gauge, Trace, Verdict, Fits);
+    public CaseAnswers All() => new(Section, Places, Progress, Compression, Strip, Look, Gauge, Trace, Verdict, Fits, Options);
 
     /// <summary>Candidates that bring pistons; a candidate’s own pistons are in its engine already.</summary>
     private IEnumerable<Candidate> WithPistons() =>

@@ -90,6 +90,10 @@ public sealed class EngineCase : CaseRecord
 
     public List<PartVerdict> Verdicts { get; set; } = [];
 
+    public List<RepairOption> Options { get; set; } = [];
+
+    public List<OptionChoice> Choices { get; set; } = [];
+
     public List<Conclusion> Conclusions { get; set; } = [];
 
     /// <summary>All that was entered into the case, without the case's own sheet.</summary>
@@ -113,6 +117,8 @@ public sealed class EngineCase : CaseRecord
             .. Sizes,
             .. Examinations,
             .. Verdicts,
+            .. Options,
+            .. Choices,
             .. Conclusions,
         ];
 
@@ -174,6 +180,12 @@ public sealed class EngineCase : CaseRecord
                 break;
             case PartVerdict r:
                 after.Verdicts = Put(Verdicts, r);
+                break;
+            case RepairOption r:
+                after.Options = Put(Options, r);
+                break;
+            case OptionChoice r:
+                after.Choices = Put(Choices, r);
                 break;
             case Conclusion r:
                 after.Conclusions = Put(Conclusions, r);

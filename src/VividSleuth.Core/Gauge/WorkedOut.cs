@@ -247,6 +247,8 @@ internal static class WorkedOut
         }
     }
 
+    private static readonly string[] PeggedRings = ["ring-top", "ring-second"];
+
     /// <summary>How far the ends of pegged rings stay from the ports' edges. <see cref="Formulas.RingEndMargin"/>.</summary>
     private static void Pegs(SheetDraft draft, Address bore, Estimate? size, Phase phase)
     {
@@ -261,7 +263,9 @@ internal static class WorkedOut
             .Select(l => (Left: l, Right: edges.FirstOrDefault(r => r.Station == l.Station[..^4] + "right")))
             .Where(p => p.Right is not null)
             .ToArray();
-        foreach (var (kind, groove) in new[] { ("ring-top", "top groove"), ("ring-second", "second groove") })
+        // The grooves as the characteristic names them, from the top.
+        var grooves = draft.Knowledge.Characteristic("ring-peg")?.Stations ?? [];
+        foreach (var (kind, groove) in PeggedRings.Zip(grooves))
         {
             var peg =
                 draft.Book.Whole(piston.Code, "ring-peg", phase, station: groove)

@@ -42,6 +42,7 @@ public sealed class KnowledgeBase
         Groups = reader.Groups;
         Examinations = reader.Examinations;
         Verdicts = reader.Verdicts;
+        ReuseRisks = reader.ReuseRisks;
         _courses = ById(Courses);
         _examinations = ById(Examinations);
         _groupOf = Groups
@@ -93,6 +94,9 @@ public sealed class KnowledgeBase
 
     /// <summary>Rules for what becomes of a part.</summary>
     public IReadOnlyList<KnownVerdict> Verdicts { get; }
+
+    /// <summary>What may go wrong with a course, and how often an engine comes back for it.</summary>
+    public IReadOnlyList<KnownReuse> ReuseRisks { get; }
 
     /// <summary>The strip scripts, each with the common steps it takes over.</summary>
     public IReadOnlyList<StripScript> StripScripts { get; }

@@ -61,6 +61,8 @@ internal sealed class KnowledgeReader
 
     public List<KnownVerdict> Verdicts { get; } = [];
 
+    public List<KnownReuse> ReuseRisks { get; } = [];
+
     public List<Problem> Problems { get; } = [];
 
     public void Read(string name, string text)
@@ -107,6 +109,9 @@ internal sealed class KnowledgeReader
                     break;
                 case "examinations":
                     Take(name, Examinations, text);
+                    break;
+                case "reuse":
+                    Take(name, ReuseRisks, text);
                     break;
                 case "verdicts":
                     Take(name, Verdicts, text);

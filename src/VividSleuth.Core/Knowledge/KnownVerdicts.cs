@@ -228,3 +228,12 @@ public enum PlanState
     /// <summary>Nothing to plan with: not measured, or no standard size.</summary>
     None,
 }
+
+/// <summary>What may go wrong with a course.</summary>
+public sealed class KnownReuse : Known
+{
+    /// <summary>How often an engine comes back for it before its next overhaul.</summary>
+    public Frequency Often { get; set; }
+
+    public string Says { get; set; } = "";
+}

@@ -101,7 +101,15 @@ internal sealed class RuleConditions
             );
         }
 
-        var answers = _figures[place.Code].Where(f => asked.Figures.Contains(f.Characteristic) && f.Limit is { IsRuleOfThumb: false }).ToArray();
+        // Of a figure that is taken at other parts of the same place, such as the line at each cap, each must answer.
+        var answers = asked
+            .Figures.SelectMany(id => _knowledge.Characteristic(id)?.On ?? [])
+            .Distinct(StringComparer.Ordinal)
+            .SelectMany(kind => kind == place.Kind.ReadAs ? [place] : Kin.Around(_table, place, kind))
+            .Where(a => a.Code == place.Code || !asked.On.Contains(a.Kind.ReadAs))
+            .SelectMany(a => _figures[a.Code])
+            .Where(f => asked.Figures.Contains(f.Characteristic) && f.Limit is { IsRuleOfThumb: false })
+            .ToArray();
         return Array.Find(answers, f => f.Conformity == Conformity.Outside) is { } out_ ? Told(false, FigureWords.Outside(out_))
             : answers.Length > 0 && answers.All(f => f.Conformity == Conformity.Inside) ? Told(true, FigureWords.Of(answers))
             : Told(null, Fact.None);

@@ -28,6 +28,7 @@ public static class AnswerEndpoints
         ["trace"] = r => r.Trace,
         ["verdict"] = r => r.Verdict,
         ["fits"] = r => r.Fits,
+        ["options"] = r => r.Options,
     };
 
     /// <summary>What is another with a candidate in the engine; how it was stripped and why it failed is not.</summary>

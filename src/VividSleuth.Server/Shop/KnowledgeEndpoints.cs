@@ -18,8 +18,12 @@ public sealed record KnowledgeView(
     IReadOnlyList<KnownShot> Shots,
     IReadOnlyList<KnownCourse> Courses,
     IReadOnlyList<KnownExamination> Examinations,
-    IReadOnlyList<KnownSizes> Sizes
+    IReadOnlyList<KnownSizes> Sizes,
+    IReadOnlyList<KnownReuse> ReuseRisks,
+    IReadOnlyList<KnownGroupHead> Groups
 );
+
+public sealed record KnownGroupHead(string Id, string Name);
 
 /// <param name="Shop">One of the shop's own.</param>
 public sealed record ScriptHead(string Id, string Name, string Says, int Steps, bool Shop);
@@ -50,7 +54,9 @@ public static class KnowledgeEndpoints
                         k.Shots,
                         k.Courses,
                         k.Examinations,
-                        k.Sizes
+                        k.Sizes,
+                        k.ReuseRisks,
+                        [.. k.Groups.Select(g => new KnownGroupHead(g.Id, g.Name))]
                     )
             )
             .WithTags("shop");

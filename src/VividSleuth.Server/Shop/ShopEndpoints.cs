@@ -20,7 +20,10 @@ public sealed record SettingsEntry(
     string? PrinterAddress = null,
     LengthUnit? Lengths = null,
     bool? OtherEyes = null,
-    Dictionary<StepLock, string>? OpenedBy = null
+    Dictionary<StepLock, string>? OpenedBy = null,
+    string? Currency = null,
+    Dictionary<string, decimal>? Rates = null,
+    decimal? HourRate = null
 );
 
 public sealed record LessonEntry(Guid Id, string Script, string Step, string EngineName, string Text, Guid? CaseId);
@@ -70,6 +73,21 @@ public static class ShopEndpoints
             throw new ProblemException(wrong);
         }
 
+        if (entry.Currency is { } currency && !Currencies.Has(currency))
+        {
+            throw new ProblemException(Problem.Of("currency", "verdict.option.unknown-currency", ("currency", currency)));
+        }
+
+        if (entry.Rates?.FirstOrDefault(r => !Currencies.Has(r.Key) || r.Value is <= 0 or > 1_000_000) is { Key: { } code })
+        {
+            throw new ProblemException(Problem.Of("rates", "server.rate-cannot-be", ("currency", code)));
+        }
+
+        if (entry.HourRate is < 0 or > 100_000)
+        {
+            throw new ProblemException(Problem.Of("hourRate", "server.hour-rate-cannot-be"));
+        }
+
         if (!string.IsNullOrWhiteSpace(entry.GaugeAddress))
         {
             devices.Parts(entry.GaugeAddress.Trim(), "gaugeAddress", "server.a-gauge");
@@ -98,6 +116,9 @@ public static class ShopEndpoints
         settings.GaugeAddress = entry.GaugeAddress?.Trim() ?? settings.GaugeAddress;
         settings.PrinterAddress = entry.PrinterAddress?.Trim() ?? settings.PrinterAddress;
         settings.Lengths = entry.Lengths ?? settings.Lengths;
+        settings.Currency = entry.Currency ?? settings.Currency;
+        settings.Rates = entry.Rates ?? settings.Rates;
+        settings.HourRate = entry.HourRate ?? settings.HourRate;
         settings.Version++;
         await db.SaveChangesAsync(cancel);
         return settings;

@@ -1671,6 +1671,72 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("conclusions", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Verdict.OptionChoice", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<double>("Chance")
+                        .HasColumnType("double precision");
+
+                    b.Property<decimal>("Cost")
+                        .HasColumnType("numeric");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<decimal>("Expected")
+                        .HasColumnType("numeric");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
+                    b.Property<Guid>("Option")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Scope")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("option_choices", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Verdict.PartVerdict", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1744,6 +1810,93 @@ namespace VividSleuth.Store.Migrations
                     b.HasIndex("CaseId");
 
                     b.ToTable("verdicts", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Verdict.RepairOption", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("Base")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Failing")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<decimal>("FarOut")
+                        .HasColumnType("numeric");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Lines")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<decimal?>("OwnChance")
+                        .HasColumnType("numeric");
+
+                    b.Property<string>("Rates")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<string>("Remarks")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Removes")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<string>("Risks")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<string>("Scope")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Warranty")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("WarrantyMonths")
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("options", (string)null);
                 });
 
             modelBuilder.Entity("VividSleuth.Store.Cases.CaseState", b =>
@@ -2217,6 +2370,12 @@ namespace VividSleuth.Store.Migrations
                     b.Property<int>("Id")
                         .HasColumnType("integer");
 
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("EUR");
+
                     b.Property<string>("GaugeAddress")
                         .IsRequired()
                         .HasColumnType("text");
@@ -2224,6 +2383,9 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("HoldSigner")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<decimal>("HourRate")
+                        .HasColumnType("numeric");
 
                     b.Property<string>("Keeping")
                         .IsRequired()
@@ -2249,6 +2411,12 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("PrinterAddress")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<string>("Rates")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasDefaultValueSql("'{}'::jsonb");
 
                     b.Property<string>("Schools")
                         .IsRequired()
@@ -2607,10 +2775,28 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Verdict.OptionChoice", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Choices")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Verdict.PartVerdict", b =>
                 {
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany("Verdicts")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Verdict.RepairOption", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Options")
                         .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
@@ -2662,6 +2848,8 @@ namespace VividSleuth.Store.Migrations
                 {
                     b.Navigation("Candidates");
 
+                    b.Navigation("Choices");
+
                     b.Navigation("Conclusions");
 
                     b.Navigation("Debris");
@@ -2673,6 +2861,8 @@ namespace VividSleuth.Store.Migrations
                     b.Navigation("Findings");
 
                     b.Navigation("Limits");
+
+                    b.Navigation("Options");
 
                     b.Navigation("OwnSteps");
 

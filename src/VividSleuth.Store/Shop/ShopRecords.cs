@@ -46,6 +46,15 @@ public sealed class ShopSettings
     /// <summary>Unit in which lengths are told where neither the engine nor the reader says otherwise.</summary>
     public LengthUnit Lengths { get; set; }
 
+    /// <summary>Currency that money is told in, a code after ISO 4217.</summary>
+    public string Currency { get; set; } = "EUR";
+
+    /// <summary>What one unit of another currency is in it, as the shop last looked.</summary>
+    public Dictionary<string, decimal> Rates { get; set; } = [];
+
+    /// <summary>What an hour of the shop's own work counts.</summary>
+    public decimal HourRate { get; set; }
+
     /// <summary>Host and port of the shop's gauge; empty where it has none.</summary>
     public string GaugeAddress { get; set; } = "";
 

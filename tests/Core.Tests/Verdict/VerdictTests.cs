@@ -325,6 +325,8 @@ public sealed class VerdictTests
             Of("seat-width", least: 1.2m, most: 1.8m),
             Of("guide-bore", most: 8.05m),
             Of("main-line", most: 0.03m),
+            Of("chain-stretch", most: 508m),
+            Of("ring-side-feeler", most: 0.15m),
             Of("head-thickness", least: 91m),
         ]);
         c.Readings.AddRange([
@@ -335,7 +337,9 @@ public sealed class VerdictTests
             Start.Read("R3", "rod-housing-bore", 77.06m),
             Start.Read("VT3A", "seat-width", 2.4m),
             Start.Read("VU3A", "guide-bore", 8.12m),
-            Start.Read("CA", "main-line", 0.09m),
+            Start.Read("M2C", "main-line", 0.09m),
+            Start.Read("EN", "chain-stretch", 512m),
+            Start.Read("P3T", "ring-side-feeler", 0.3m),
         ]);
         c.Findings.AddRange([
             Start.Saw("CR", "dowel-holes-oval", 2),
@@ -357,6 +361,9 @@ public sealed class VerdictTests
                 ("VT3A", "recut"),
                 ("VU3A", "new-guide"),
                 ("CA", "line-bore"),
+                ("TC", "renew"),
+                ("CM1W", "renew"),
+                ("P3", "renew"),
                 ("CR", "oversize-dowels"),
                 ("K6", "polish"),
                 ("V4E", "lap"),
@@ -627,6 +634,8 @@ public sealed class VerdictTests
                 "  when: { signs: [journal-scored@2] }\n  forbids: [machine]\n  course: grind",
                 "  when: { causes: [no-such] }\n  course: grind",
                 "  when: { figures: [{ of: [no-such], is: outside }] }\n  course: grind",
+                "  when: { figures: [{ of: [bore-diameter], is: outside }] }\n  course: grind",
+                "  when: { figures: [{ of: [bore-diameter], is: outside, on: [piston] }] }\n  course: grind",
             }
         )
         {

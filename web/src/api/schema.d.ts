@@ -6933,6 +6933,268 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OptionEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RepairOption"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/options/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OptionEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RepairOption"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/options/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RepairOption"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ChoiceEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OptionChoice"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/choices/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OptionChoice"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -7150,6 +7412,7 @@ export interface components {
             trace: components["schemas"]["TraceAnswer"];
             verdict: components["schemas"]["VerdictBoard"];
             fits: components["schemas"]["FitBoard"];
+            options: components["schemas"]["OptionTable"][];
         };
         /** @enum {unknown} */
         CaseBuild: "block" | "split";
@@ -7246,6 +7509,13 @@ export interface components {
         };
         /** @enum {unknown} */
         Charging: "none" | "turbocharger" | "blower" | null;
+        ChoiceEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            option: string;
+            why: string;
+        };
         ChosenHalves: {
             journal: string;
             upper: string;
@@ -7515,6 +7785,8 @@ export interface components {
             sizes: components["schemas"]["ServiceSizes"][];
             examinations: components["schemas"]["Examination"][];
             verdicts: components["schemas"]["PartVerdict"][];
+            options: components["schemas"]["RepairOption"][];
+            choices: components["schemas"]["OptionChoice"][];
             conclusions: components["schemas"]["Conclusion"][];
             /** Format: uuid */
             id: string;
@@ -7649,6 +7921,14 @@ export interface components {
         FaceShape: "unwrapped" | "round";
         /** @enum {unknown} */
         Facing: "unknown" | "freeEnd" | "driveEnd" | "left" | "right";
+        FailureCost: {
+            what: string;
+            /** Format: double */
+            amount: number;
+            currency: string;
+            far: boolean;
+            covered: boolean;
+        };
         /** @enum {unknown} */
         FastenerCount: "inAll" | "perCylinder" | "perMain" | "perBank" | "perCamshaft";
         FastenerEntry: {
@@ -8010,6 +8290,40 @@ export interface components {
             password: string;
         };
         JsonElement: unknown;
+        JudgedOption: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            currency: string;
+            lines: number[];
+            /** Format: double */
+            sure: number;
+            /** Format: double */
+            extras: number;
+            /** Format: double */
+            paid: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            days: number;
+            /** Format: double */
+            chance: number;
+            risks: components["schemas"]["OptionRisk"][];
+            /** Format: double */
+            ifHere: number;
+            /** Format: double */
+            ifFar: number;
+            /** Format: double */
+            failure: number;
+            /** Format: double */
+            expected: number;
+            /** Format: double */
+            spread: number;
+            /** Format: double */
+            regret: number;
+            marks: components["schemas"]["OptionMark"][];
+            says: string[];
+        };
         /** @enum {unknown} */
         Keeping: "ownHole" | "bag" | "benchRow";
         KindName: {
@@ -8049,6 +8363,8 @@ export interface components {
             courses: components["schemas"]["KnownCourse"][];
             examinations: components["schemas"]["KnownExamination"][];
             sizes: components["schemas"]["KnownSizes"][];
+            reuseRisks: components["schemas"]["KnownReuse"][];
+            groups: components["schemas"]["KnownGroupHead"][];
         };
         KnownCause: {
             shop: boolean;
@@ -8121,6 +8437,17 @@ export interface components {
             by: components["schemas"]["DoneAt"];
             figures: string[];
             settles: string;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownGroupHead: {
+            id: string;
+            name: string;
+        };
+        KnownReuse: {
+            often: components["schemas"]["Frequency"];
+            says: string;
             id: string;
             name: string;
             provenance: string;
@@ -8361,6 +8688,8 @@ export interface components {
         /** @enum {unknown} */
         LimitSource: "makersManual" | "shopStandard" | "ruleOfThumb";
         /** @enum {unknown} */
+        LineKind: "part" | "shopWork" | "ownHours" | "extra" | "credit" | "paid";
+        /** @enum {unknown} */
         LinkStatus: "ticked" | "contradicted" | "open";
         LongSection: {
             columns: components["schemas"]["SectionColumn"][];
@@ -8509,6 +8838,87 @@ export interface components {
             /** Format: date-time */
             at: string;
             imported: boolean;
+        };
+        OptionChoice: {
+            /** Format: uuid */
+            option: string;
+            title: string;
+            scope: string;
+            why: string;
+            /** Format: double */
+            cost: number;
+            /** Format: double */
+            chance: number;
+            /** Format: double */
+            expected: number;
+            currency: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        OptionEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            title: string;
+            scope: string;
+            lines: components["schemas"]["OptionLine"][];
+            base: string;
+            rates: {
+                [key: string]: number;
+            };
+            risks: string[];
+            removes: string[];
+            failing: components["schemas"]["FailureCost"][];
+            /** Format: double */
+            farOut: number;
+            warranty: components["schemas"]["WarrantyBy"];
+            /** Format: int32 */
+            warrantyMonths: number;
+            /** Format: double */
+            ownChance: null | number;
+            remarks: string;
+        };
+        OptionLine: {
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["LineKind"];
+            what: string;
+            /** Format: double */
+            quantity: number;
+            /** Format: double */
+            price: number;
+            currency: string;
+            /** Format: double */
+            days: number;
+            group: string;
+            course: string;
+        };
+        /** @enum {unknown} */
+        OptionMark: "cheapestSound" | "safest" | "quickest" | "leastExpected" | "leastRegret";
+        OptionRisk: {
+            id: string;
+            words: string;
+            /** Format: double */
+            chance: number;
+        };
+        OptionTable: {
+            scope: string;
+            options: components["schemas"]["JudgedOption"][];
+            changes: string[];
+            chosen: null | components["schemas"]["OptionChoice"];
         };
         OrderCost: {
             /** Format: int32 */
@@ -9219,6 +9629,40 @@ export interface components {
             withdrawnBy: null | string;
             imported: boolean;
         };
+        RepairOption: {
+            title: string;
+            scope: string;
+            lines: components["schemas"]["OptionLine"][];
+            base: string;
+            rates: {
+                [key: string]: number;
+            };
+            risks: string[];
+            removes: string[];
+            failing: components["schemas"]["FailureCost"][];
+            /** Format: double */
+            farOut: number;
+            warranty: components["schemas"]["WarrantyBy"];
+            /** Format: int32 */
+            warrantyMonths: number;
+            /** Format: double */
+            ownChance: null | number;
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
         RingAdvice: {
             ring: string;
             again: null | boolean;
@@ -9449,6 +9893,12 @@ export interface components {
             openedBy: null | {
                 [key: string]: string;
             };
+            currency: null | string;
+            rates: null | {
+                [key: string]: number;
+            };
+            /** Format: double */
+            hourRate: null | number;
         };
         Setup: {
             needsFirstLead: boolean;
@@ -9520,6 +9970,12 @@ export interface components {
             };
             schools: components["schemas"]["Schools"];
             lengths: components["schemas"]["LengthUnit"];
+            currency: string;
+            rates: {
+                [key: string]: number;
+            };
+            /** Format: double */
+            hourRate: number;
             gaugeAddress: string;
             printerAddress: string;
         };
@@ -10079,6 +10535,8 @@ export interface components {
             course: string;
             reason: string;
         };
+        /** @enum {unknown} */
+        WarrantyBy: "nobody" | "supplier" | "ownShop";
         WeightFit: {
             pistons: string;
             of: components["schemas"]["Assembly"][];

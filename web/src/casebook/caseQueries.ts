@@ -82,6 +82,7 @@ const allRooms = [
   'trace',
   'verdict',
   'fits',
+  'options',
 ] as const satisfies Room[];
 
 /** How long nothing must have been written before the rooms that nobody looks at are brought up to date. */

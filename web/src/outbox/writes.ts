@@ -336,6 +336,38 @@ export const writes = {
   sizes: direct((caseId, body: New<Schemas['SizesEntry']>, id) =>
     unwrap(api.POST('/api/cases/{caseId}/sizes', { params: { path: { caseId } }, body: { id, ...body } })),
   ),
+  option: direct(
+    (caseId, { id: stands, ...body }: Omit<Schemas['OptionEntry'], 'id'> & { id: string | null }, id) =>
+      stands
+        ? unwrap(
+            api.PUT('/api/cases/{caseId}/options/{id}', {
+              params: { path: { caseId, id: stands } },
+              body: { id: stands, ...body },
+            }),
+          )
+        : unwrap(
+            api.POST('/api/cases/{caseId}/options', { params: { path: { caseId } }, body: { id, ...body } }),
+          ),
+  ),
+  optionBack: direct((caseId, { id, version, why }: TakenBack) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/options/{id}/withdraw', {
+        params: { path: { caseId, id } },
+        body: { why, version },
+      }),
+    ),
+  ),
+  choice: direct((caseId, body: New<Schemas['ChoiceEntry']>, id) =>
+    unwrap(api.POST('/api/cases/{caseId}/choices', { params: { path: { caseId } }, body: { id, ...body } })),
+  ),
+  choiceBack: direct((caseId, { id, version, why }: TakenBack) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/choices/{id}/withdraw', {
+        params: { path: { caseId, id } },
+        body: { why, version },
+      }),
+    ),
+  ),
   sizesBack: direct((caseId, { id, version, why }: TakenBack) =>
     unwrap(
       api.POST('/api/cases/{caseId}/sizes/{id}/withdraw', {

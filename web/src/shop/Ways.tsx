@@ -14,6 +14,7 @@ import {
   TextField,
   useEntryForm,
 } from '../ui/form';
+import { ratesAsTyped, ratesTyped } from '../ui/rates';
 import { entriesOf, keepingWords } from '../ui/words';
 
 const yesOrNo = z.pipe(
@@ -37,6 +38,9 @@ const schema = z.object({
   gaugeAddress: z.string(),
   printerAddress: z.string(),
   lengths: z.enum(['mm', 'inch']),
+  currency: z.string().check(z.regex(/^[A-Za-z]{3}$/, 'Three letters after ISO 4217, such as EUR.')),
+  hourRate: numberNeeded({ min: 0, max: 100_000 }),
+  rates: ratesTyped,
   schools: z.object({
     mixing: z.enum(['alikeMayMix', 'never']),
     secondGap: z.enum(['notSmaller', 'mayBeSmaller']),
@@ -84,6 +88,9 @@ const fieldsOf = (s: Schemas['ShopSettings']): z.input<typeof schema> => ({
   gaugeAddress: s.gaugeAddress,
   printerAddress: s.printerAddress,
   lengths: s.lengths ?? 'mm',
+  currency: s.currency,
+  hourRate: asTyped(s.hourRate),
+  rates: ratesAsTyped(s.rates),
   schools: {
     ...s.schools,
     cutRidge: yesNo(s.schools.cutRidge),
@@ -343,6 +350,19 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
             />
             <FigureField form={form} name="schools.skimAllowance" label="Skimming takes at least, mm" />
             <FigureField form={form} name="schools.roomSpan" label="The shop is 20 °C, give or take, K" />
+          </div>
+          <h2 className="text-xl">Money</h2>
+          <div className="grid items-start gap-3 sm:grid-cols-3">
+            <TextField form={form} name="currency" label="Told in" className="fig" />
+            <FigureField form={form} name="hourRate" label="An hour of our own counts" />
+            <TextField
+              form={form}
+              name="rates"
+              label="One unit of another is"
+              placeholder="CHF 1.06, GBP 1.17"
+              hint="The rates that a new option begins with."
+              className="fig"
+            />
           </div>
           <TextField
             form={form}

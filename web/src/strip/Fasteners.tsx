@@ -308,6 +308,9 @@ function AlwaysSo({
             lengths: null,
             otherEyes: null,
             openedBy: null,
+            currency: null,
+            rates: null,
+            hourRate: null,
           },
         }),
       );

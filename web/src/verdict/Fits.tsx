@@ -139,9 +139,9 @@ function Bearing({ fit }: { fit: Schemas['BearingFit'] }) {
           <tbody>
             {shown.map((r) => (
               <tr key={r.shaft + r.housing + r.shells} className="border-t border-line">
-                <td className="pr-4">{of(r.shaft, 'its own')}</td>
-                {housings && <td className="pr-4">{of(r.housing, 'its own')}</td>}
-                <td className="pr-4">{of(r.shells, 'its own')}</td>
+                <td className="max-w-36 pr-4 whitespace-normal">{of(r.shaft, 'its own')}</td>
+                {housings && <td className="max-w-36 pr-4 whitespace-normal">{of(r.housing, 'its own')}</td>}
+                <td className="max-w-36 pr-4 whitespace-normal">{of(r.shells, 'its own')}</td>
                 {r.cells.map((c) => (
                   <td
                     key={c.journal}

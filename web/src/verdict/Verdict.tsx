@@ -6,6 +6,7 @@ import { useRoom } from '../casebook/caseQueries';
 import { verdictSights } from '../section/lenses';
 import { Addr } from '../ui/basics';
 import { Fits } from './Fits';
+import { Options } from './Options';
 import { Group } from './Group';
 import { PlaceRow } from './PlaceRow';
 import { groundWords } from './places';
@@ -13,6 +14,7 @@ import { groundWords } from './places';
 const views = [
   ['parts', 'Parts'],
   ['fits', 'What fits what'],
+  ['options', 'Options'],
 ] as const;
 
 /** What becomes of the engine. */
@@ -41,7 +43,7 @@ export function Verdict() {
           </button>
         ))}
       </nav>
-      {view === 'fits' ? <Fits /> : <Groups />}
+      {view === 'fits' ? <Fits /> : view === 'options' ? <Options /> : <Groups />}
     </>
   );
 }
