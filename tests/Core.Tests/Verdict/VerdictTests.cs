@@ -18,6 +18,23 @@ public sealed class VerdictTests
 
     private static VerdictAdvice Advice(EngineCase c, string place, Schools? schools = null) => Read(c, schools).Advice.Single(a => a.Place == place);
 
+    /// <summary>Without what Trace says: it weighs the same findings for seconds, and has tests of its own.</summary>
+    private static IReadOnlyList<VerdictAdvice> Told(EngineCase c)
+    {
+        var reader = Read(c);
+        return VerdictAdviser.Advise(
+            c.VerdictLog(),
+            reader.Table,
+            KnowledgeBase.BuiltIn,
+            reader.Gauge,
+            Schools.Usual,
+            reader.Cracks,
+            reader.Plans,
+            null,
+            new HashSet<string>()
+        );
+    }
+
     private static Limit Of(string characteristic, decimal? nominal = null, decimal? least = null, decimal? most = null) =>
         new()
         {
@@ -71,7 +88,7 @@ public sealed class VerdictTests
                     Start.Standard("bore-diameter", 100m),
                 ]);
                 c.Findings.Add(Start.Saw(place.Code, sign.Id, Math.Max(sign.CrackFrom, 1 + (tried++ % 3))));
-                var advice = Advice(c, place.Code);
+                var advice = Told(c).Single(a => a.Place == place.Code);
                 advice.Action.ShouldBeOneOf(VerdictAction.Replace, VerdictAction.Specialist);
                 advice.Ground.ShouldBe(Ground.Forbidden);
                 advice.Never.ShouldBe(Worked, ignoreOrder: true);
@@ -153,9 +170,10 @@ public sealed class VerdictTests
         tried.Length.ShouldBeGreaterThan(2);
         var c = Start.Case(Layout(name));
         c.Parts.AddRange(tried.Select(a => Start.Tag(a.Code, Facing.Unknown)));
+        var told = Told(c);
         foreach (var place in tried)
         {
-            var advice = Advice(c, place.Code);
+            var advice = told.Single(a => a.Place == place.Code);
             advice.Course.ShouldBe("renew");
             VerdictChecks.Of("clean", "looks fine", place, advice, KnowledgeBase.BuiltIn).ShouldNotBeNull().Field.ShouldBe("course");
             VerdictChecks.Of("renew", "", place, advice, KnowledgeBase.BuiltIn).ShouldBeNull();
@@ -211,26 +229,6 @@ public sealed class VerdictTests
                 },
                 iter: 60
             );
-
-        // Trace is left out: it weighs the same findings for seconds, and has tests of its own.
-        VerdictAdvice[] Told(EngineCase c)
-        {
-            var reader = Read(c);
-            return
-            [
-                .. VerdictAdviser.Advise(
-                    c.VerdictLog(),
-                    reader.Table,
-                    knowledge,
-                    reader.Gauge,
-                    Schools.Usual,
-                    reader.Cracks,
-                    reader.Plans,
-                    null,
-                    new HashSet<string>()
-                ),
-            ];
-        }
     }
 
     // —— “nothing against it” needs something for it ——
