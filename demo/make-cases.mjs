@@ -242,6 +242,54 @@ function newCase(key, head, start) {
           figure: '',
         }),
       ),
+    test: (place, check, passed, testedBy, remarks) =>
+      engineCase.examinations.push(
+        record('examination', `${place}/${check}`, 'ines', { place, check, passed, testedBy, remarks }),
+      ),
+    option: (name, title, { lines, failing, ...fields }) =>
+      engineCase.options.push(
+        record('option', name, 'ines', {
+          title,
+          scope: '',
+          lines: lines.map(([kind, what, quantity, price, days, currency, group, course], i) => ({
+            id: id(`${key}/option/${name}/${i}`),
+            kind,
+            what,
+            quantity,
+            price,
+            currency,
+            days,
+            group,
+            course,
+          })),
+          base: 'EUR',
+          rates: { GBP: 1.17 },
+          failing: failing.map(([what, amount, far, covered]) => ({
+            what,
+            amount,
+            currency: 'EUR',
+            far,
+            covered,
+          })),
+          farOut: 0.6,
+          warranty: 'nobody',
+          warrantyMonths: 0,
+          ownChance: null,
+          remarks: '',
+          ...fields,
+        }),
+      ),
+    choose: (name, title, why, fields) =>
+      engineCase.choices.push(
+        record('choice', name, 'ines', {
+          option: id(`${key}/option/${name}`),
+          title,
+          scope: '',
+          why,
+          currency: 'EUR',
+          ...fields,
+        }),
+      ),
     conclude: (fields) => engineCase.conclusions.push(record('conclusion', 'own', 'ines', fields)),
     photo: (place, name, caption, shot = '') => {
       const path = `demo/pictures/${name}.jpg`;
@@ -601,26 +649,23 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     ],
     { name: 'rings of piston 3, as they came off', where: 'rack 2' },
   );
-  c.candidate('B', 'crankshaft', {
-    name: 'of the generator that was scrapped',
-    from: 'Tidewell yard, pallet 9',
-    remarks: 'Ground once, says its tag.',
+  c.candidate('B', 'rod-shells', {
+    name: 'a half under, on offer',
+    from: 'Carrow Diesel Parts',
+    remarks: 'Last set on their shelf, box opened.',
   });
-  for (let n = 1; n <= 6; n++) {
-    const pin = [71.744, 71.745, 71.743, 71.746, 71.744, 71.745][n - 1];
-    shape(
-      c,
-      `K${n}.B`,
-      'crankpin-diameter',
-      journalEnds,
-      pinWays,
-      (_, way) => (way === pinWays[0] ? pin : pin - 0.002),
-      'Micrometer 50–75',
-    );
-  }
-  c.part('CR.B', { method: 'paint', mark: 'B', where: 'pallet 9', facing: 'unknown' });
-  c.saw('K1.B', 'journal-scored', 0);
-  c.saw('K5.B', 'journal-scored', 1, { note: 'One line, not felt with the nail.' });
+  for (let n = 1; n <= 6; n++)
+    for (const half of ['U', 'L']) {
+      const wall = round3(2.748 + 0.002 * wobble(`offered wall ${n}${half}`));
+      c.read(`R${n}${half}.B`, 'shell-wall', wall.toFixed(3), wall, 'mm', 'Ball micrometer 0–25');
+      c.part(`R${n}${half}.B`, {
+        method: 'makersMark',
+        gradeStamped: '0.50',
+        custody: 'box',
+        where: 'on approval',
+        facing: 'unknown',
+      });
+    }
   c.part('TH', { method: 'scratch', custody: 'bag', where: 'thrust', facing: 'unknown' });
   c.read('TH', 'crank-end-float', '0.26', 0.26, 'mm', 'Dial on magnetic foot');
   for (let n = 1; n <= 6; n++) {
@@ -818,12 +863,13 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   c.write('biogas-six.case.json', instruments);
 }
 
-// Journals and shells that do not agree: somebody before us mixed what lay in the drawer.
+// Ran hot on the road: joint burnt between two bores, head out of flat, liners eaten from outside. Two donor blocks, liners and pistons in three
+// size classes and a rebuilt head are on offer, and what to do was decided with money.
 {
   const c = newCase(
     'trailer-four',
     {
-      title: 'Refrigerated trailer unit, low oil pressure when hot',
+      title: 'Refrigerated trailer unit, boiled over on the motorway',
       owner: 'Ostler Cold Haulage',
       engineName: 'Brindle CT-4, 2.1 l inline four diesel',
       serial: 'CT4-20933',
@@ -847,40 +893,45 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
         camDrive: 'gears',
         fuel: 'diesel',
         feed: 'pumpAndLines',
+        bores: 'wetLiner',
       },
       stroke: 86,
       rodLength: 145,
       complaint:
-        'Oil light flickers when hot at idle. Hard to start cold, white smoke, one cylinder seems lazy.',
-      past: 'Untouched since new as far as the owner knows.',
-      risks: { 'rebuilt-lately': false },
+        'Boiled over on the motorway, driver topped it up twice. Hard to start since, white smoke, two cylinders lazy.',
+      past: 'Untouched since new as far as the owner knows. Coolant never changed.',
+      risks: { 'rebuilt-lately': false, overheated: true, 'coolant-neglected': true },
     },
     Date.UTC(2026, 10, 20, 9, 0),
   );
-  [2950, 2900, 2010].forEach((kpa, i) =>
+  [2950, 2160, 2010, 2900].forEach((kpa, i) =>
     c.read(`C${i + 1}`, 'compression', `${kpa / 100} bar`, kpa, 'bar', 'Compression gauge'),
   );
   c.saw('EN', 'oil-low', 1, { note: 'Just above the lower mark.' });
+  c.saw('EN', 'overheated', 3, { note: 'Needle at the stop for ten minutes, says the driver.' });
+  c.saw('EN', 'water-lost', 2);
+  c.saw('EN', 'smoke-white', 2);
   c.step('record');
   c.step('running-tests');
   c.step('isolate');
   c.limit('crankpin-diameter', 47.978, 47.97, 47.985, 'maker’s manual, page 27');
   c.limit('shell-wall', 1.5, null, null, 'maker’s manual, page 27');
   c.limit('big-end-clearance', null, 0.03, 0.06, 'maker’s manual, page 27', 0.1);
-  // One at standard, one ten under, one 0.25 that wears standard shells, one by the odd small step.
-  const pins = [47.974, 47.722, 47.729, 47.926];
-  const walls = [1.498, 1.623, 1.497, 1.523];
-  const stamps = ['STD', '.010', 'STD', '.002'];
+  c.limit('bore-diameter', 92, 92, 92.03, 'maker’s manual, page 21', 92.15);
+  c.limit('piston-clearance', null, 0.09, 0.12, 'maker’s manual, page 21', 0.25);
+  c.limit('deck-flatness', null, null, 0.05, 'maker’s manual, page 18');
+  c.limit('head-thickness', 88.8, 88.5, null, 'maker’s manual, page 18');
   for (let n = 1; n <= 4; n++) {
     c.part(`R${n}`, { mark: `${n}`, method: 'makersMark', facing: 'left' });
     c.part(`R${n}C`, { mark: `${n}`, method: 'makersMark', facing: 'left' });
+    const pin = [47.974, 47.973, 47.975, 47.974][n - 1];
     shape(
       c,
       `K${n}`,
       'crankpin-diameter',
       journalEnds,
       pinWays,
-      (_, way) => pins[n - 1] - (way === pinWays[1] ? 0.003 : 0),
+      (_, way) => pin - (way === pinWays[1] ? 0.003 : 0),
       'Micrometer 50–75',
       n === 2 ? { temperature: 24, gaugeTemperature: 20 } : {},
     );
@@ -888,16 +939,155 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     for (const half of ['U', 'L']) {
       c.part(`R${n}${half}`, {
         method: 'feltPen',
-        gradeStamped: n === 4 && half === 'L' ? 'STD' : stamps[n - 1],
+        gradeStamped: 'STD',
         custody: 'bag',
         where: `no. ${n}`,
         facing: 'unknown',
       });
-      const wall = round3(walls[n - 1] + 0.001 * wobble(`trailer wall ${n}${half}`));
+      const wall = round3(1.496 + 0.001 * wobble(`trailer wall ${n}${half}`));
       c.read(`R${n}${half}`, 'shell-wall', wall.toFixed(3), wall, 'mm', 'Ball micrometer 0–25');
     }
+    const worn = [0.062, 0.071, 0.083, 0.058][n - 1];
+    const depth = [1, 0.5, 0.35, 0];
+    shape(
+      c,
+      `C${n}`,
+      'bore-diameter',
+      boreLevels,
+      boreWays,
+      (level, way) => 92.016 + worn * depth[boreLevels.indexOf(level)] * (way === 'across' ? 1 : 0.6),
+      'Bore gauge 50–100',
+    );
+    const skirt = round3(91.9 - 0.004 * n + 0.002 * wobble(`trailer skirt ${n}`));
+    c.read(`P${n}`, 'piston-diameter', skirt.toFixed(3), skirt, 'mm', 'Micrometer 75–100');
+    c.saw(`R${n}U`, 'overlay-wiped', 0);
+    c.saw(`K${n}`, 'journal-scored', 0);
   }
-  c.read('R3', 'big-end-strip', '0.29', 0.29, 'mm', 'Plastic strip, green');
+  c.saw('H1J', 'joint-between-bores', 3, { note: 'Burnt through between 2 and 3.' });
+  c.saw('H1', 'head-warped', 2);
+  c.saw('H1', 'head-corroded', 1, { note: 'Round two water holes.' });
+  c.read('H1', 'deck-flatness', '0.11', 0.11, 'mm', 'Bar and feelers');
+  c.read('H1', 'head-thickness', '88.62', 88.62, 'mm', 'Caliper 150');
+  c.read('CA', 'deck-flatness', '0.03', 0.03, 'mm', 'Bar and feelers');
+  c.saw('C2L', 'liner-pinholes', 2);
+  c.saw('C3L', 'liner-pinholes', 3, { note: 'Through to the O-ring groove.' });
+  c.saw('C1L', 'liner-pinholes', 1);
+  c.saw('C4L', 'liner-pinholes', 1);
+  c.saw('CA', 'case-cracked', 0);
+  c.test('CA', 'pressure-test', true, 'Hillside Head and Block', 'cold and warm, sheet 2281');
+  c.candidate('B', 'block', {
+    name: 'of the unit with the burnt compressor',
+    from: 'Tidewell yard, row 4',
+    remarks: 'Ran until the compressor went, says the yard.',
+  });
+  c.candidate('C', 'block', { name: 'from under the tarpaulin', from: 'Tidewell yard, row 9' });
+  for (let n = 1; n <= 4; n++) {
+    const bore = [92.058, 92.061, 92.055, 92.066][n - 1];
+    shape(
+      c,
+      `C${n}.B`,
+      'bore-diameter',
+      boreLevels,
+      boreWays,
+      (l) => bore - 0.01 * boreLevels.indexOf(l),
+      'Bore gauge 50–100',
+    );
+  }
+  c.read('CA.B', 'deck-flatness', '0.04', 0.04, 'mm', 'Bar and feelers');
+  c.saw('CA.C', 'case-cracked', 2, { note: 'Frost: along the water gallery, two hands long.' });
+  for (const [letter, klass, size] of [
+    ['E', 1, 92.005],
+    ['F', 2, 92.014],
+    ['H', 3, 92.025],
+  ]) {
+    c.candidate(letter, 'liner', { name: `liners, class ${klass}`, from: 'Carrow Diesel Parts' });
+    for (let n = 1; n <= 4; n++) {
+      const bore = round3(size + 0.002 * wobble(`liner ${letter}${n}`));
+      c.read(`C${n}.${letter}`, 'bore-diameter', bore.toFixed(3), bore, 'mm', 'Bore gauge 50–100');
+    }
+  }
+  for (const [letter, klass, size] of [
+    ['J', 1, 91.9],
+    ['K', 2, 91.91],
+    ['L', 3, 91.92],
+  ]) {
+    c.candidate(letter, 'piston-set', { name: `pistons, class ${klass}`, from: 'Carrow Diesel Parts' });
+    for (let n = 1; n <= 4; n++) {
+      const skirt = round3(size + 0.002 * wobble(`class ${letter}${n}`));
+      c.read(`P${n}.${letter}`, 'piston-diameter', skirt.toFixed(3), skirt, 'mm', 'Micrometer 75–100');
+      const weight = Number((684 + 2 * wobble(`weight ${letter}${n}`)).toFixed(1));
+      c.read(`P${n}.${letter}`, 'part-weight', weight.toFixed(1), weight, 'g', 'Scales 2 kg');
+    }
+  }
+  for (let n = 1; n <= 4; n++) {
+    const weight = Number((912 + 3 * wobble(`trailer rod ${n}`)).toFixed(1));
+    c.read(`R${n}`, 'part-weight', weight.toFixed(1), weight, 'g', 'Scales 2 kg');
+  }
+  c.candidate('M', 'head', {
+    name: 'rebuilt, with valves',
+    from: 'Hillside Head and Block',
+    remarks: 'Twelve months, if the old head comes back.',
+  });
+  c.read('H1.M', 'deck-flatness', '0.02', 0.02, 'mm', 'Bar and feelers');
+  c.read('H1.M', 'head-thickness', '88.74', 88.74, 'mm', 'Caliper 150');
+  const failing = [
+    ['Second strip', 1450, false, true],
+    ['Load of frozen goods lost', 3800, true, false],
+    ['Tow to the depot', 620, true, false],
+  ];
+  c.option('liners', 'Liners, pistons and a rebuilt head', {
+    lines: [
+      ['part', 'Liners class 2 with seals', 4, 58.4, 3, 'EUR', 'bores', 'renew'],
+      ['part', 'Pistons class 2 with rings', 4, 71.25, 3, 'EUR', 'pistons', 'renew'],
+      ['part', 'Rebuilt head with valves', 1, 540, 5, 'GBP', 'head', 'renew'],
+      ['credit', 'Old head back', 1, 110, 0, 'GBP', 'head', ''],
+      ['part', 'Joints and seals', 1, 96, 2, 'EUR', 'hardware', 'renew'],
+      ['part', 'Big-end shells', 1, 74, 2, 'EUR', 'big-end-shells', 'renew'],
+      ['extra', 'Water pump and thermostat while it is open', 1, 128, 3, 'EUR', 'ancillaries', 'renew'],
+      ['ownHours', 'Build and run', 22, 62, 0, 'EUR', '', ''],
+      ['paid', 'Strip, done already', 11, 62, 0, 'EUR', '', ''],
+    ],
+    risks: ['rebuilt-exchange', 'new-fitting'],
+    removes: ['cooling-lost', 'joint-blown', 'liner-eroded'],
+    warranty: 'supplier',
+    warrantyMonths: 12,
+    failing,
+  });
+  c.option('donor', 'Donor block B with our head skimmed as far as it goes', {
+    lines: [
+      ['part', 'Block with bores and pistons', 1, 480, 1, 'EUR', 'lower-end', 'renew'],
+      ['shopWork', 'Head skimmed to the last tenth', 1, 120, 4, 'EUR', 'head', 'skim'],
+      ['part', 'Joints and seals', 1, 96, 2, 'EUR', 'hardware', 'renew'],
+      ['ownHours', 'Build and run', 19, 62, 0, 'EUR', '', ''],
+      ['paid', 'Strip, done already', 11, 62, 0, 'EUR', '', ''],
+    ],
+    risks: ['donor-unknown', 'worn-bore', 'new-fitting'],
+    removes: ['cooling-lost', 'joint-blown', 'liner-eroded'],
+    failing,
+  });
+  c.option('sell', 'Exchange engine, this one sold for parts', {
+    lines: [
+      ['part', 'Exchange engine', 1, 3150, 12, 'EUR', '', ''],
+      ['credit', 'This one, for parts', 1, 420, 0, 'EUR', '', ''],
+      ['ownHours', 'Change it over', 9, 62, 0, 'EUR', '', ''],
+      ['paid', 'Strip, done already', 11, 62, 0, 'EUR', '', ''],
+    ],
+    risks: ['rebuilt-exchange'],
+    removes: ['cooling-lost', 'joint-blown', 'liner-eroded'],
+    warranty: 'supplier',
+    warrantyMonths: 24,
+    failing,
+  });
+  c.choose(
+    'liners',
+    'Liners, pistons and a rebuilt head',
+    'Owner keeps the trailer four years more and cannot lose a load. The donor’s hours are nobody’s.',
+    {
+      cost: 2683.5,
+      chance: 0.02,
+      expected: 2755.5,
+    },
+  );
   c.write('trailer-four.case.json', instruments);
 }
 

@@ -20,9 +20,9 @@ const views = [
   ['gauge', desk, (c) => `${c}/gauge`],
   ['scripts', desk, () => '/scripts/varn-ft-2'],
   ['trace', desk, (c) => `${c}/trace`],
-  ['cause', desk, () => '/causes/piston-reversed'],
   ['practice', desk, () => '/practice/1999'],
   ['verdict', desk, (c) => `${c}/verdict`],
+  ['options', desk, (c, pump, four) => `${four}/verdict?view=options`],
   ['dossier', desk, (c) => `${c}/dossier`],
   ['phone-trace', phone, (c) => `${c}/trace`],
   ['phone-look', phone, (c) => `${c}/look?part=C3&sign=bore-scratched`],
@@ -38,12 +38,12 @@ const context = await browser.newContext({ baseURL: base });
 await context.request.post('/api/sign-in', { data: { name: 'ines', password: 'demo-ines-bench' } });
 const { cases } = await (await context.request.get('/api/cases')).json();
 const caseOf = (engine) => `/cases/${cases.find((c) => c.engineName.startsWith(engine)).id}`;
-const [six, pump] = [caseOf('Hollin'), caseOf('Kestrow')];
+const [six, pump, four] = [caseOf('Hollin'), caseOf('Kestrow'), caseOf('Brindle')];
 const page = await context.newPage();
 for (const [name, size, address] of views) {
   if (only.length > 0 && !only.includes(name)) continue;
   await page.setViewportSize(size);
-  await page.goto(address(six, pump));
+  await page.goto(address(six, pump, four));
   // The line on which the page hears of others stays open, so the network never falls silent.
   await page.waitForFunction(
     () =>

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Security.Claims;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
 using Npgsql;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
@@ -111,19 +112,7 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.LockAsync(caseId, cancel);
-        var ids = records.Select(r => r.Id).ToArray();
-        var recorded = await db.Set<T>().AsNoTracking().Where(r => r.CaseId == caseId && ids.Contains(r.Id)).ToListAsync(cancel);
-        var known = recorded.Select(r => r.Id).ToHashSet();
-        foreach (var record in records.Where(r => !known.Contains(r.Id)))
-        {
-            record.CaseId = caseId;
-            Db.Add(record);
-            recorded.Add(record);
-        }
-
-        await Db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
-        return recorded;
+        return await AddRestAsync(caseId, records, await StandingAsync(caseId, records, cancel), transaction, cancel);
     }
 
     /// <summary>As <see cref="AddManyAsync"/>, after a rule that looks at the whole case has let all of them pass.</summary>
@@ -138,18 +127,29 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var reader = await desk.OpenLockedAsync(caseId, cancel);
+        var recorded = await StandingAsync(caseId, records, cancel);
+        // What stands already was let pass when it was written.
+        return recorded.Count < records.Count && check(reader).ToArray() is { Length: > 0 } problems
+            ? throw new ProblemException(problems)
+            : await AddRestAsync(caseId, records, recorded, transaction, cancel);
+    }
+
+    private Task<List<T>> StandingAsync<T>(Guid caseId, IReadOnlyList<T> records, CancellationToken cancel)
+        where T : CaseRecord
+    {
         var ids = records.Select(r => r.Id).ToArray();
-        var recorded = await db.Set<T>().AsNoTracking().Where(r => r.CaseId == caseId && ids.Contains(r.Id)).ToListAsync(cancel);
-        if (recorded.Count == records.Count)
-        {
-            return recorded;
-        }
+        return db.Set<T>().AsNoTracking().Where(r => r.CaseId == caseId && ids.Contains(r.Id)).ToListAsync(cancel);
+    }
 
-        if (check(reader).ToArray() is { Length: > 0 } problems)
-        {
-            throw new ProblemException(problems);
-        }
-
+    private async Task<IReadOnlyList<T>> AddRestAsync<T>(
+        Guid caseId,
+        IReadOnlyList<T> records,
+        List<T> recorded,
+        IDbContextTransaction transaction,
+        CancellationToken cancel
+    )
+        where T : CaseRecord
+    {
         var known = recorded.Select(r => r.Id).ToHashSet();
         foreach (var record in records.Where(r => !known.Contains(r.Id)))
         {

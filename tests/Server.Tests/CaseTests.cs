@@ -323,6 +323,7 @@ public sealed class CaseTests(Shop shop)
             .ShouldBe("reason");
         (await Standing()).ShouldBeEmpty();
         (await client.PostAsJsonAsync($"{at}/verdicts/together", Touch(touch, "renew", "")).Problem()).FirstField().ShouldBe("of");
+        (await client.PostAsJsonAsync($"{at}/verdicts/together", Touch(touch, "renew", "", "R2U", "r2u")).Problem()).FirstField().ShouldBe("of");
         await client.PostAsJsonAsync($"{at}/verdicts/together", Touch(touch, "renew", "", "R2U", "R2L")).Json();
         await client.PostAsJsonAsync($"{at}/verdicts/together", Touch(touch, "renew", "", "R2U", "R2L")).Json();
         var decided = await Standing();

@@ -314,26 +314,45 @@ public sealed class Fitter
             else if (
                 _plansOf(shaft).FirstOrDefault(p => p.Kind == b.Journal) is { State: PlanState.Size, Size: { } size } plan
                 && steps.All.FirstOrDefault(g => g.Name == plan.Step) is { } ground
-                && Row(b, places, shaft, housing, "", limit, _ => Made(wall, ground, size)) is { All: >= GoodEnough } after
             )
             {
-                ways.Add(
-                    new FitWay(
-                        FitBy.Grinding,
-                        shaft,
-                        housing,
-                        "",
-                        ground.Name,
-                        after.All.Value,
-                        Fact.Of(
-                            "verdict.fit.grind",
-                            ("shaft", Shaft(shaft)),
-                            ("grade", ground.Name),
-                            ("size", Amount.Length(size)),
-                            ("chance", new Number(Whole(after.All.Value)))
+                // A set that is at hand goes before one that must be bought.
+                var offered = Letters(b.ShellSet)
+                    .Skip(1)
+                    .Select(set => Row(b, places, shaft, housing, set, limit, _ => Ground(size)))
+                    .Where(r => r.All >= GoodEnough)
+                    .OrderByDescending(r => r.All)
+                    .FirstOrDefault();
+                var after = offered ?? Row(b, places, shaft, housing, "", limit, _ => Made(wall, ground, size));
+                if (after.All >= GoodEnough)
+                {
+                    ways.Add(
+                        new FitWay(
+                            FitBy.Grinding,
+                            shaft,
+                            housing,
+                            offered?.Shells ?? "",
+                            ground.Name,
+                            after.All.Value,
+                            offered is null
+                                ? Fact.Of(
+                                    "verdict.fit.grind",
+                                    ("shaft", Shaft(shaft)),
+                                    ("grade", ground.Name),
+                                    ("size", Amount.Length(size)),
+                                    ("chance", new Number(Whole(after.All.Value)))
+                                )
+                                : Fact.Of(
+                                    "verdict.fit.grind-for",
+                                    ("shaft", Shaft(shaft)),
+                                    ("grade", ground.Name),
+                                    ("size", Amount.Length(size)),
+                                    ("shells", Shells(offered.Shells)),
+                                    ("chance", new Number(Whole(after.All.Value)))
+                                )
                         )
-                    )
-                );
+                    );
+                }
             }
         }
 
@@ -346,9 +365,14 @@ public sealed class Fitter
                         (double)(standard + (grade.Under / 2)),
                         new Influence($"making/{kind}", Fact.Of("verdict.fit.making"), Uncertainty.Rectangular(GradeOdds.ShellMaking))
                     )
-                : id == b.Diameter && journal is { } to
-                    ? Estimate.Of(to, new Influence("grinding", Fact.Of("verdict.fit.grinding"), Uncertainty.Rectangular(GradeOdds.Making)))
+                : journal is { } to ? Ground(to)(id, kind)
                 : null;
+
+        Func<string, string, Estimate?> Ground(double to) =>
+            (id, _) =>
+                id == b.Diameter
+                    ? Estimate.Of(to, new Influence("grinding", Fact.Of("verdict.fit.grinding"), Uncertainty.Rectangular(GradeOdds.Making)))
+                    : null;
     }
 
     private enum ShaftState

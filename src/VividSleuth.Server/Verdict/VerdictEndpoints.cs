@@ -79,8 +79,18 @@ public static class VerdictEndpoints
             throw new ProblemException(Problem.Of("of", "server.verdicts-of-so-many", ("most", MostAtOnce)));
         }
 
+        if (entry.Of.Any(o => o.Id == Guid.Empty) || entry.Of.DistinctBy(o => o.Id).Count() < entry.Of.Count)
+        {
+            throw new ProblemException(Problem.Of("of", "server.verdicts-need-ids"));
+        }
+
         var table = await recorder.TableAsync(caseId, cancel);
         var places = entry.Of.Select(o => (o.Id, Place: table.Parse(o.Place))).ToArray();
+        if (places.DistinctBy(p => p.Place.Code).Count() < places.Length)
+        {
+            throw new ProblemException(Problem.Of("of", "server.place-decided-twice"));
+        }
+
         var verdicts = places.Select(p => (p.Place, Verdict: New(p.Id, p.Place, entry.Course, entry.Reason, entry.Id))).ToArray();
         return await recorder.AddManyCheckedAsync(
             caseId,

@@ -153,11 +153,28 @@ public sealed class CaseFileTests
         output.ShouldContain("R4 WRONG SIZE");
         output.ShouldContain("Big-end clearance: 0.332");
         output.ShouldContain("figures inside");
-        var mixed = Run("check", Path.Combine(Start.Root(), "demo/cases/trailer-four.case.json"));
-        mixed.Exit.ShouldBe(1);
-        mixed.Out.ShouldContain("R3 WRONG SIZE");
-        mixed.Out.ShouldContain("R4L is stamped STD but measures as .002");
-        mixed.Out.ShouldNotContain("R2 WRONG");
+        // The shells of one rod as somebody mixed them: stamped standard, a quarter thick.
+        var node = JsonNode.Parse(File.ReadAllText(Path.Combine(Start.Root(), "demo/cases/trailer-four.case.json")))!;
+        foreach (var wall in node["case"]!["readings"]!.AsArray().Where(r => r!["place"]!.ToString() is "R3U" or "R3L"))
+        {
+            wall!["value"] = 1.623;
+        }
+
+        var file = Path.Combine(Path.GetTempPath(), $"mixed-{Guid.CreateVersion7():N}.case.json");
+        try
+        {
+            File.WriteAllText(file, node.ToJsonString());
+            var mixed = Run("check", file);
+            mixed.Exit.ShouldBe(1);
+            mixed.Out.ShouldContain("R3 WRONG SIZE");
+            mixed.Out.ShouldContain("R3L is stamped STD but measures as 0.25");
+            mixed.Out.ShouldNotContain("R2 WRONG");
+        }
+        finally
+        {
+            File.Delete(file);
+        }
+
         Run("plan", Six).Out.ShouldContain("Rod caps and pistons out");
     }
 

@@ -106,6 +106,11 @@ public sealed class FitTests
         BigEnds(scored).Ways[0].By.ShouldBe(FitBy.AsItIs);
         scored.Findings.Add(Start.Saw("K2", "journal-scored", 2));
         BigEnds(scored).Ways.Single().By.ShouldBe(FitBy.Grinding);
+        // A set that is at hand for that size goes before one that is bought.
+        Shells(scored, "E", 2.749m);
+        var at = BigEnds(scored).Ways.Single();
+        (at.By, at.Shells, at.Step).ShouldBe((FitBy.Grinding, "E", "0.50"));
+        at.Words.ShouldContain("set E goes on it");
         scored.Findings.Add(Start.Saw("K2", "journal-crack", 1));
         BigEnds(scored).Ways.ShouldBeEmpty();
         grind.Words.ShouldContain("71.500");

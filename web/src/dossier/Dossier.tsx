@@ -5,6 +5,7 @@ import { useDossier } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { limitWords, standWords, unitOf } from '../ui/limits';
 import { fine, uncertainty, figure, unitWords } from '../ui/figures';
+import { money } from '../ui/rates';
 import { letterOf } from '../casebook/candidates';
 import { pictureUrl } from '../pictures/picture';
 import { sights } from '../section/lenses';
@@ -71,6 +72,8 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
   const own = c.conclusions.filter(stands).at(-1);
   const latest = [...latestVerdicts(c.verdicts).values()];
   const decided = new Map(answers.verdict.places.map((a) => [a.place, a.decided]));
+  const course = (v: Schemas['PartVerdict']) =>
+    knowledge.courses.find((k) => k.id === v.course)?.name ?? actionWords[v.action];
   const unit = (f: (typeof answers.gauge.figures)[number]) =>
     unitOf(knowledge, f.characteristic, f.quantity, lengths);
   const judged = answers.gauge.figures.filter((f) => f.conformity !== null);
@@ -275,11 +278,28 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
         <ul>
           {latest.map((v) => (
             <li key={v.id} className="keep py-0.5">
-              <Addr code={v.place} /> <b>{actionWords[v.action]}.</b> {v.reason}{' '}
+              <Addr code={v.place} /> <b>{course(v)}.</b> {v.reason || v.advisedWhy}{' '}
               <span className="text-soft">{decided.get(v.place) || 'No figure.'}</span>
+              {v.advised !== v.course && v.advisedWhy && (
+                <span className="block pl-4 text-sm text-soft">
+                  Advised: {knowledge.courses.find((k) => k.id === v.advised)?.name ?? 'nothing'}.{' '}
+                  {v.advisedWhy}
+                </span>
+              )}
             </li>
           ))}
         </ul>
+        {answers.options
+          .flatMap((t) => t.chosen ?? [])
+          .map((o) => (
+            <p key={o.id} className="keep mt-2">
+              <b>Chosen: {o.title}.</b> {o.why}{' '}
+              <span className="fig text-soft">
+                {money(o.cost, o.currency)} for sure, {percent(o.chance)} to fail again,{' '}
+                {money(o.expected, o.currency)} on average.
+              </span>
+            </p>
+          ))}
       </Part>
       <p className="mt-6 border-t border-line pt-2 text-sm text-soft">
         The maker’s manual, local rules and licensed inspection come first. Rules of thumb are named as such

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { useMayWrite } from '../api/queries';
 import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
-import { useRoom } from '../casebook/caseQueries';
+import { useRoom, useRoomSoon } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
 import { Addr, moment, percent, Trouble } from '../ui/basics';
 import { WhyForm } from '../ui/WhyForm';
@@ -16,6 +16,7 @@ import { PlaceRow } from './PlaceRow';
 export function Group({ group }: { group: Schemas['GroupAdvice'] }) {
   const { engineCase, section } = useCaseContext();
   const { plans, places } = useRoom(engineCase.id, 'verdict');
+  const strip = useRoomSoon(engineCase.id, 'strip');
   const asks = places.filter((p) => group.places.includes(p.place) && p.asks.length > 0);
   // A plan that nobody needs is told in one line.
   const kindOf = new Map(section.cells.map((c) => [c.address, c.kind]));
@@ -35,6 +36,16 @@ export function Group({ group }: { group: Schemas['GroupAdvice'] }) {
         .map((p) => (
           <Plan key={p.kind + p.worst} plan={p} wanted={worked.has(p.removes === null ? p.kind : p.worst)} />
         ))}
+      {group.id === 'hardware' && strip && strip.toOrder.length > 0 && (
+        <div className="card p-3 md:p-4">
+          <h3 className="text-lg">One-time fasteners that came out, or will</h3>
+          <ul className="list-disc pl-5">
+            {strip.toOrder.map((t) => (
+              <li key={t}>{t}</li>
+            ))}
+          </ul>
+        </div>
+      )}
       {group.causes.length > 0 && (
         <div>
           <h4 className="font-bold">So that it does not come back</h4>
