@@ -28,9 +28,10 @@ test('a group is decided at one touch, one place of it otherwise, and both are t
   await expect(page.getByText('1 otherwise than advised')).toBeVisible();
   await expect(renew.getByText('Advised then: Renew.', { exact: false })).toBeVisible();
   await expectAccessible(page);
-  await renew.getByRole('button', { name: 'Take back' }).first().click();
-  await renew.getByRole('textbox', { name: 'Why', exact: true }).fill('Wrong engine on the bench.');
-  await renew.getByRole('button', { name: 'Take back' }).last().click();
+  const seven = renew.getByRole('listitem').filter({ hasText: '✓ Renew' });
+  await seven.getByRole('button', { name: 'Take back' }).click();
+  await seven.getByRole('textbox', { name: 'Why', exact: true }).fill('Wrong engine on the bench.');
+  await seven.getByRole('button', { name: 'Take back' }).last().click();
   await expect(page.getByText('1 of 8 decided')).toBeVisible();
   await page.setViewportSize(phone);
   await expectNoSidewaysScroll(page);
