@@ -442,8 +442,11 @@ public sealed class CaseTests(Shop shop)
         (await client.GetAsync(at).Json())["sizes"]![0]!["steps"]!.AsArray().Count.ShouldBe(2);
 
         var (_, next) = await shop.NewCase();
-        (await client.GetAsync($"{next}/sizes/elsewhere").Json()).AsArray().ShouldBeEmpty();
         var other = (await client.GetAsync(next).Json()).AsObject();
+        other["engineName"] = "Quillet 1000 x diesel";
+        await client.PutAsJsonAsync($"{next}/arrival", other).Json();
+        (await client.GetAsync($"{next}/sizes/elsewhere").Json()).AsArray().ShouldBeEmpty();
+        other = (await client.GetAsync(next).Json()).AsObject();
         other["engineName"] = "quillet 100% _ DIESEL";
         await client.PutAsJsonAsync($"{next}/arrival", other).Json();
         var offered = (await client.GetAsync($"{next}/sizes/elsewhere").Json()).AsArray();
