@@ -494,12 +494,20 @@ public sealed class Fitter
             return fits;
         }
 
-        foreach (var letter in Letters("liner", "block", "barrel"))
+        foreach (var letter in Letters("liner", "block", "barrel").Where(l => !BoresGo(l)))
         {
+            // A used bore is tight where it is smallest and loose where it is largest.
             var found = bores
-                .Select(a => (Code: Code(a, letter), Size: _sizes.Size(Code(a, letter), Characteristics.BoreDiameter, Take.Least)))
+                .Select(a => Code(a, letter))
+                .Select(code =>
+                    (
+                        Code: code,
+                        Size: _sizes.Size(code, Characteristics.BoreDiameter, Take.Least),
+                        Most: _sizes.Size(code, Characteristics.BoreDiameter, Take.Greatest)
+                    )
+                )
                 .ToArray();
-            if (Array.Exists(found, f => f.Size is null))
+            if (Array.Exists(found, f => f.Size is null || f.Most is null))
             {
                 continue;
             }
@@ -515,16 +523,10 @@ public sealed class Fitter
             }
 
             var asNew = limit with { Wear = null };
+            Estimate[] Margins((string Code, Estimate? Size, Estimate? Most) f, Estimate piston) =>
+                [f.Size! - piston - Estimate.Exact(least), Estimate.Exact(most) - (f.Most! - piston)];
             var goodness = found
-                .Select(f =>
-                    pistons
-                        .Select(p =>
-                        {
-                            var c = f.Size! - p.Size!;
-                            return Math.Min(c.Value - least, most - c.Value) / Math.Max(c.Standard, 1e-6);
-                        })
-                        .ToArray()
-                )
+                .Select(f => pistons.Select(p => Margins(f, p.Size!).Min(m => m.Value / Math.Max(m.Standard, 1e-6))).ToArray())
                 .ToArray();
             if (Pairing.Best(goodness) is not { } match)
             {
@@ -536,15 +538,16 @@ public sealed class Fitter
                     (f, n) =>
                     {
                         var piston = pistons[match.Of[n]];
-                        var clearance = f.Size! - piston.Size!;
+                        var margins = Margins(f, piston.Size!);
+                        var clearance = (margins[0].Value <= margins[1].Value ? f.Size! : f.Most!) - piston.Size!;
                         return (
                             Told: new PistonInBore(f.Code, piston.Code, clearance.Value, clearance.Expanded, Cell("", clearance, asNew).Inside),
-                            clearance
+                            margins
                         );
                     }
                 )
                 .ToArray();
-            var all = AllAtOnce.Above([.. of.SelectMany(o => Margins(o.clearance, asNew))]);
+            var all = AllAtOnce.Above([.. of.SelectMany(o => o.margins)]);
             fits.Add(
                 new PistonsFit(
                     letter,
@@ -569,6 +572,14 @@ public sealed class Fitter
         }
 
         return [.. fits.OrderByDescending(f => f.All)];
+    }
+
+    /// <summary>Whether the bores of the block or of a candidate are worked or renewed first: no piston is matched to what they are now.</summary>
+    private bool BoresGo(string letter)
+    {
+        string[] made = [PartKinds.Bore, "liner", "barrel", "crankcase"];
+        var places = _table.Own.Where(a => made.Contains(a.Kind.ReadAs)).Select(a => Code(a, letter)).ToHashSet(StringComparer.Ordinal);
+        return _adviceOf(letter).Any(a => places.Contains(a.Place) && a.Course is "bore" or "sleeve" or "renew" or "specialist");
     }
 
     // —— weights ——

@@ -383,6 +383,36 @@ public sealed class FitTests
         fit.All!.Value.ShouldBeGreaterThan(0.8);
     }
 
+    /// <summary>A worn bore is tight at its least and loose at its greatest diameter; one that goes is matched to nothing.</summary>
+    [Fact]
+    public void A_worn_bore_fits_no_piston_at_its_ridge_alone()
+    {
+        Fits(90.010m).Single().All!.Value.ShouldBeGreaterThan(0.8);
+        Fits(90.060m).Single().All!.Value.ShouldBeLessThan(0.05);
+        Fits(90.010m, crack: true).ShouldBeEmpty();
+
+        static Reading Bore(int n, string station, decimal value)
+        {
+            var reading = Start.Read($"C{n}.B", "bore-diameter", value);
+            reading.Station = station;
+            return reading;
+        }
+
+        IReadOnlyList<PistonsFit> Fits(decimal top, bool crack = false)
+        {
+            var c = Start.Case(Three with { Bores = BoreBuild.WetLiner });
+            c.Limits.Add(Of("piston-clearance", least: 0.03m, most: 0.08m));
+            Offer(c, "B", "liner", n => [Bore(n, "top", top), Bore(n, "bottom", 90.005m)]);
+            Offer(c, "C", "piston-set", n => [Start.Read($"P{n}.C", "piston-diameter", 89.955m)]);
+            if (crack)
+            {
+                c.Findings.Add(Start.Saw("C2.B", "bore-cracked", 2));
+            }
+
+            return [.. new CaseReader(c, KnowledgeBase.BuiltIn, [], Start.Today).Fits.Pistons.Where(p => p.Bores == "B")];
+        }
+    }
+
     /// <summary>What was measured of some journals only, or of a shaft without housings, is told as far as it goes.</summary>
     [Fact]
     public void Half_a_record_fits_nothing_and_breaks_nothing()

@@ -59,7 +59,7 @@ function useOf() {
   const offered = engineCase.candidates.filter(stands);
   return (letter: string, own: string) => {
     const candidate = offered.find((c) => c.letter === letter);
-    return candidate ? `${letter}, ${nameOf(candidate)}` : own;
+    return candidate ? `${letter}, ${candidate.name || nameOf(candidate)}` : own;
   };
 }
 
