@@ -92,6 +92,9 @@ function newCase(key, head, start) {
     verdicts: [],
     options: [],
     choices: [],
+    orderLines: [],
+    orderMoves: [],
+    offers: [],
     conclusions: [],
     ...head,
   };
@@ -128,6 +131,7 @@ function newCase(key, head, start) {
           name: '',
           from: '',
           remarks: '',
+          line: null,
           ...fields,
         }),
       ),

@@ -28,6 +28,9 @@ internal static class ShopFigures
         "verdicts",
         "options",
         "option_choices",
+        "order_lines",
+        "order_moves",
+        "offers",
         "conclusions",
     ];
 

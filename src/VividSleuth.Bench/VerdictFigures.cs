@@ -55,7 +55,8 @@ internal static class VerdictFigures
                     shop.Parts,
                     l => plans[l],
                     l => advice[l],
-                    (rings.Rings, rings.RingNotes)
+                    (rings.Rings, rings.RingNotes),
+                    new PriceBook([], Supplies.None.Exchange)
                 );
             var ms = Figures.Median(Fit, runs: 9);
             var what = $"fit of {shafts} shafts, {sets} sets, 8 journals, {fit!.Bearings.Sum(b => b.Grid.Count)} assemblies, halves matched";

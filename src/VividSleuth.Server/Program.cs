@@ -144,6 +144,11 @@ builder.Services.AddExceptionHandler<ProblemHandler>();
 builder.Services.AddResponseCompression(o => o.EnableForHttps = true);
 builder.Services.AddOpenApi("v1", OpenApiShape.Configure);
 builder.Services.AddSingleton<Devices>();
+
+// What a supplier answers is not followed elsewhere: only the operator says whom the server may ask.
+builder
+    .Services.AddHttpClient<SupplierLine>()
+    .ConfigurePrimaryHttpMessageHandler(() => new HttpClientHandler { AllowAutoRedirect = false, UseProxy = false });
 builder.Services.AddSingleton<KnowledgeShelf>();
 builder.Services.AddScoped(services => services.GetRequiredService<KnowledgeShelf>().Current);
 builder
@@ -256,6 +261,7 @@ signedIn.MapCauses();
 signedIn.MapScripts();
 signedIn.MapVerdict();
 signedIn.MapOptions();
+signedIn.MapOrder();
 signedIn.MapDossier();
 app.MapFallbackToFile(StaticPages.Addresses, "index.html", StaticPages.Options);
 

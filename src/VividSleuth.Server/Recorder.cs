@@ -282,6 +282,7 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
         await db.Set<PartVerdict>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Examination>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         await db.Set<Conclusion>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
+        await db.Set<OrderLine>().Where(r => r.CaseId == caseId).LoadAsync(cancel);
         db.KeepWriters = true;
         var renumbering = change(engineCase);
         renumbering.Id = id;

@@ -48,6 +48,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     public DbSet<StockPart> Stock => Set<StockPart>();
 
+    public DbSet<Supplier> Suppliers => Set<Supplier>();
+
     public DbSet<ShopCause> Causes => Set<ShopCause>();
 
     public DbSet<ShopScript> Scripts => Set<ShopScript>();
@@ -109,7 +111,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             .Entries()
             .Any(e =>
                 e.State is EntityState.Added or EntityState.Modified
-                && e.Entity is Instrument or GaugeStudy or ShopSettings or ShopCause or ShopScript
+                && e.Entity is Instrument or GaugeStudy or ShopSettings or ShopCause or ShopScript or StockPart or Supplier
             );
         if (!shop && !ChangeTracker.Entries<CaseRecord>().Any(e => e.State is EntityState.Added or EntityState.Modified))
         {
@@ -161,6 +163,9 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasMany(c => c.Verdicts).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Options).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Choices).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.OrderLines).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.OrderMoves).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Offers).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Conclusions).WithOne().HasForeignKey(r => r.CaseId);
         });
         Child<Candidate>(builder, "candidates", e => e.HasIndex(c => new { c.CaseId, c.Letter }).IsUnique());
@@ -221,6 +226,25 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             }
         );
         Child<OptionChoice>(builder, "option_choices");
+        Child<OrderLine>(
+            builder,
+            "order_lines",
+            e =>
+            {
+                AsJson(e.Property(l => l.Places));
+                AsJson(e.Property(l => l.Wants));
+            }
+        );
+        Child<OrderMove>(
+            builder,
+            "order_moves",
+            e =>
+            {
+                AsJson(e.Property(m => m.Reasons));
+                e.HasIndex(m => m.Line);
+            }
+        );
+        Child<SupplyOffer>(builder, "offers");
         Child<PartVerdict>(builder, "verdicts", e => AsJson(e.Property(v => v.Figures)).HasDefaultValueSql("'[]'::jsonb"));
         Child<Conclusion>(
             builder,
@@ -284,6 +308,12 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.Property(x => x.Id).ValueGeneratedNever();
             e.Property(x => x.Version).IsConcurrencyToken();
             e.HasIndex(x => x.Number).IsUnique();
+        });
+        builder.Entity<Supplier>(e =>
+        {
+            e.ToTable("suppliers");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
         });
         builder.Entity<ShopCause>(e =>
         {

@@ -51,7 +51,8 @@ public sealed record CaseAnswers(
     TraceAnswer Trace,
     VerdictBoard Verdict,
     FitBoard Fits,
-    IReadOnlyList<OptionTable> Options
+    IReadOnlyList<OptionTable> Options,
+    OrderBoard Order
 )
 {
     /// <param name="today">The day by which a part sent out is overdue.</param>
@@ -61,8 +62,9 @@ public sealed record CaseAnswers(
         KnowledgeBase knowledge,
         IReadOnlyList<Instrument> instruments,
         DateOnly today,
-        Schools? schools = null
-    ) => new CaseReader(engineCase, knowledge, instruments, today, schools).All();
+        Schools? schools = null,
+        Supplies? supplies = null
+    ) => new CaseReader(engineCase, knowledge, instruments, today, schools, supplies).All();
 }
 
 /// <summary>
@@ -88,11 +90,14 @@ public sealed class CaseReader
     private readonly Lazy<VerdictBoard> _verdict;
     private readonly Lazy<FitBoard> _fits;
     private readonly Lazy<IReadOnlyList<OptionTable>> _options;
+    private readonly Lazy<OrderPlanner> _orders;
+    private readonly Lazy<OrderBoard> _order;
     private readonly Lazy<IReadOnlyList<PlaceState>> _places;
     private readonly Lazy<Progress> _progress;
 
     /// <param name="today">The day by which a part sent out is overdue.</param>
     /// <param name="schools">How the shop does what practitioners disagree about; null takes the usual.</param>
+    /// <param name="supplies">What the shop orders with; null where nothing is known of it.</param>
     /// <param name="with">Letter of the candidate that is thought into the engine; empty for the engine as it is.</param>
     public CaseReader(
         EngineCase engineCase,
@@ -100,6 +105,7 @@ public sealed class CaseReader
         IReadOnlyList<Instrument> instruments,
         DateOnly today,
         Schools? schools = null,
+        Supplies? supplies = null,
         string with = ""
     )
     {
@@ -107,6 +113,7 @@ public sealed class CaseReader
         Knowledge = knowledge;
         Instruments = instruments;
         Schools = schools ?? Schools.Usual;
+        Supplies = supplies ?? Supplies.None;
         _today = today;
         _table = new(() => engineCase.Places(with));
         _here = new(() => engineCase.Within(Table));
@@ -174,14 +181,32 @@ public sealed class CaseReader
             Fitter.Fit(
                 new Combined(engineCase.GaugeLog(), engineCase.Places(), knowledge, instruments, Schools),
                 engineCase.Places(),
-                engineCase.Candidates,
+                OrderPlanner.StillHere(engineCase.Candidates, engineCase.OrderLines, engineCase.OrderMoves),
                 engineCase.Parts,
                 letter => With(letter).Plans,
                 letter => With(letter).Advice,
-                RingAdviser.Advise(Here.VerdictLog(), Table, knowledge, Gauge, Schools, Advice, Plans)
+                RingAdviser.Advise(Here.VerdictLog(), Table, knowledge, Gauge, Schools, Advice, Plans),
+                new PriceBook(engineCase.Offers, Supplies.Exchange)
             )
         );
         _options = new(() => OptionJudge.Judge(engineCase.Options, engineCase.Choices, knowledge, Trace, engineCase.Conclusions));
+        _orders = new(() =>
+            new OrderPlanner(
+                engineCase.OrderLog(),
+                Table,
+                knowledge,
+                Schools,
+                Supplies,
+                Advice,
+                Plans,
+                Fits,
+                Cracks,
+                Strip,
+                letter => With(letter).Gauge,
+                today
+            )
+        );
+        _order = new(() => Orders.Board());
         _places = new(() => States(Here, Table, Gauge, Strip));
         _progress = new(() => ProgressOf(engineCase, Table, Strip, _trace, today, Schools.Mixing));
     }
@@ -194,7 +219,7 @@ public sealed class CaseReader
     public CaseReader With(string letter) =>
         letter.Length == 0 ? this
         : Case.Candidates.Exists(c => c.Letter == letter)
-            ? _with.GetOrAdd(letter, l => new CaseReader(Case, Knowledge, Instruments, _today, Schools, l))
+            ? _with.GetOrAdd(letter, l => new CaseReader(Case, Knowledge, Instruments, _today, Schools, Supplies, l))
         : throw new ProblemException(
             Problem.Of(
                 "with",
@@ -217,6 +242,8 @@ public sealed class CaseReader
     public IReadOnlyList<Instrument> Instruments { get; }
 
     public Schools Schools { get; }
+
+    public Supplies Supplies { get; }
 
     public AddressTable Table => _table.Value;
 
@@ -251,11 +278,16 @@ public sealed class CaseReader
     /// <summary>Options held against each other, by scope.</summary>
     public IReadOnlyList<OptionTable> Options => _options.Value;
 
+    /// <summary>The order: what a move of it is checked against.</summary>
+    public OrderPlanner Orders => _orders.Value;
+
+    public OrderBoard Order => _order.Value;
+
     public IReadOnlyList<PlaceState> Places => _places.Value;
 
     public Progress Progress => _progress.Value;
 
-    public CaseAnswers All() => new(Section, Places, Progress, Compression, Strip, Look, Gauge, Trace, Verdict, Fits, Options);
+    public CaseAnswers All() => new(Section, Places, Progress, Compression, Strip, Look, Gauge, Trace, Verdict, Fits, Options, Order);
 
     /// <summary>Candidates that bring pistons; a candidate’s own pistons are in its engine already.</summary>
     private IEnumerable<Candidate> WithPistons() =>

@@ -200,6 +200,11 @@ public sealed class CaseFile
             Case.Findings.Where(f => f.Marks.Exists(m => !marks.Contains(m)))
                 .Select(f => Problem.Of("findings.marks", "casebook.finding-points-mark-file-does", ("place", f.Place)))
         );
+        var lines = Case.OrderLines.Select(l => l.Id).ToHashSet();
+        problems.AddRange(
+            Case.OrderMoves.Where(m => !lines.Contains(m.Line))
+                .Select(m => Problem.Of("orderMoves", "casebook.move-of-a-line-file-does", ("line", m.Line)))
+        );
         problems.AddRange(
             Pictures
                 .Where(p => !photos.Contains(p.Photo))
@@ -260,6 +265,31 @@ public sealed class CaseFile
             mark.Photo = Fresh(mark.Photo);
         }
 
+        foreach (var verdict in Case.Verdicts)
+        {
+            verdict.Together = verdict.Together is { } together ? Fresh(together) : null;
+        }
+
+        foreach (var choice in Case.Choices)
+        {
+            choice.Option = Fresh(choice.Option);
+        }
+
+        foreach (var move in Case.OrderMoves)
+        {
+            move.Line = Fresh(move.Line);
+        }
+
+        foreach (var offer in Case.Offers)
+        {
+            offer.Line = offer.Line is { } line ? Fresh(line) : null;
+        }
+
+        foreach (var candidate in Case.Candidates)
+        {
+            candidate.Line = candidate.Line is { } line ? Fresh(line) : null;
+        }
+
         Pictures = [.. Pictures.Select(p => p with { Photo = Fresh(p.Photo) })];
         foreach (var (at, change) in Changes.Index())
         {
@@ -314,6 +344,7 @@ public sealed class CaseFile
             .. Case.Readings.Select(r => (r.Place, "readings.place")),
             .. Case.Verdicts.Select(v => (v.Place, "verdicts.place")),
             .. Case.Examinations.Select(e => (e.Place, "examinations.place")),
+            .. Case.OrderLines.SelectMany(l => l.Places).Select(p => (p, "orderLines.places")),
             .. Case.Conclusions.Where(c => c.Place.Length > 0).Select(c => (c.Place, "conclusions.place")),
         ];
 }

@@ -94,6 +94,12 @@ public sealed class EngineCase : CaseRecord
 
     public List<OptionChoice> Choices { get; set; } = [];
 
+    public List<OrderLine> OrderLines { get; set; } = [];
+
+    public List<OrderMove> OrderMoves { get; set; } = [];
+
+    public List<SupplyOffer> Offers { get; set; } = [];
+
     public List<Conclusion> Conclusions { get; set; } = [];
 
     /// <summary>All that was entered into the case, without the case's own sheet.</summary>
@@ -119,6 +125,9 @@ public sealed class EngineCase : CaseRecord
             .. Verdicts,
             .. Options,
             .. Choices,
+            .. OrderLines,
+            .. OrderMoves,
+            .. Offers,
             .. Conclusions,
         ];
 
@@ -187,6 +196,15 @@ public sealed class EngineCase : CaseRecord
             case OptionChoice r:
                 after.Choices = Put(Choices, r);
                 break;
+            case OrderLine r:
+                after.OrderLines = Put(OrderLines, r);
+                break;
+            case OrderMove r:
+                after.OrderMoves = Put(OrderMoves, r);
+                break;
+            case SupplyOffer r:
+                after.Offers = Put(Offers, r);
+                break;
             case Conclusion r:
                 after.Conclusions = Put(Conclusions, r);
                 break;
@@ -252,6 +270,9 @@ public sealed class EngineCase : CaseRecord
 
     /// <summary>What Verdict goes by.</summary>
     public VerdictLog VerdictLog() => new(Parts, Findings, Verdicts, Readings, Limits, Sizes, Examinations, Conclusions, Risks);
+
+    /// <summary>What the order goes by.</summary>
+    public OrderLog OrderLog() => new(EngineName, OrderLines, OrderMoves, Offers, Candidates, VerdictLog());
 
     /// <summary>What closed cases are learned from.</summary>
     public Outcome Outcome() => new(Layout, [.. Findings.Where(f => f.IsEvidence && !Address.IsCandidate(f.Place))], Conclusions, EngineName);

@@ -29,6 +29,7 @@ public static class RenumberCase
             .Concat(engineCase.Readings.Select(r => r.Place))
             .Concat(engineCase.Verdicts.Select(v => v.Place))
             .Concat(engineCase.Examinations.Select(e => e.Place))
+            .Concat(engineCase.OrderLines.SelectMany(l => l.Places))
             .Concat(engineCase.Conclusions.SelectMany(c => new[] { c.Place, c.ComputedPlace }))
             .ToHashSet(StringComparer.Ordinal);
 
@@ -75,6 +76,12 @@ public static class RenumberCase
         engineCase.Readings.ForEach(r => r.Place = New(r.Place));
         engineCase.Verdicts.ForEach(v => v.Place = New(v.Place));
         engineCase.Examinations.ForEach(e => e.Place = New(e.Place));
+        foreach (var line in engineCase.OrderLines)
+        {
+            line.Places = [.. line.Places.Select(New)];
+            line.Wants = [.. line.Wants.Select(w => w with { Of = New(w.Of) })];
+        }
+
         engineCase.Conclusions.ForEach(c => (c.Place, c.ComputedPlace) = (New(c.Place), New(c.ComputedPlace)));
         foreach (var step in engineCase.Steps)
         {

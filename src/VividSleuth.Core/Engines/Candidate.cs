@@ -22,6 +22,9 @@ public sealed class Candidate : CaseRecord
     /// <summary>Where it comes from: a donor, a supplier, the shelf.</summary>
     public string From { get; set; } = "";
 
+    /// <summary>Line of the order that it came with; null where it was not ordered.</summary>
+    public Guid? Line { get; set; }
+
     public string Remarks { get; set; } = "";
 }
 
@@ -30,6 +33,12 @@ public sealed class Candidate : CaseRecord
 /// <param name="Kinds">Kinds of part in it; the first leads, and its station is the set's.</param>
 public sealed record CandidateSet(string Id, IReadOnlyList<string> Kinds)
 {
+    /// <summary>Bought as a set, and for how much of the engine; null where each part is bought by itself.</summary>
+    public StationScope? SoldFor { get; init; }
+
+    /// <summary>Kinds of it that are also bought by themselves.</summary>
+    public IReadOnlyList<string> Apart { get; init; } = [];
+
     public Fact Name => Fact.Of($"candidate.{Id}");
 }
 
@@ -62,16 +71,20 @@ public static class CandidateSets
         new("barrel", ["barrel", PartKinds.Bore]),
         new("liner", ["liner", PartKinds.Bore]),
         new("piston-set", [PartKinds.Piston, "wrist-pin", "ring-top", "ring-second", "ring-third", "ring-fourth", "ring-oil"]),
-        new("ring-set", ["ring-top", "ring-second", "ring-third", "ring-fourth", "ring-oil"]),
+        new("ring-set", ["ring-top", "ring-second", "ring-third", "ring-fourth", "ring-oil"]) { SoldFor = StationScope.Cylinder },
         new("rod-set", [PartKinds.Rod, PartKinds.RodCap, "rod-bolt", "small-end"]),
-        new("rod-shells", [PartKinds.RodShellUpper, PartKinds.RodShellLower]),
-        new("main-shells", ["main-shell-upper", "main-shell-lower", "thrust-bearing"]),
+        new("rod-shells", [PartKinds.RodShellUpper, PartKinds.RodShellLower]) { SoldFor = StationScope.Engine },
+        new("main-shells", ["main-shell-upper", "main-shell-lower", "thrust-bearing"]) { SoldFor = StationScope.Engine, Apart = ["thrust-bearing"] },
         new("camshaft-set", [PartKinds.Camshaft, "lobe-inlet", "lobe-exhaust", "lifter-inlet", "lifter-exhaust"]),
     ];
 
     /// <summary>Kinds of a candidate; none where there is no such set or kind.</summary>
     public static IReadOnlyList<string> KindsOf(string what) =>
         All.FirstOrDefault(s => s.Id == what)?.Kinds ?? (PartKinds.Find(what) is null ? [] : [what]);
+
+    /// <summary>The set as which a kind of part is bought; null where it is bought by itself.</summary>
+    public static CandidateSet? BoughtAs(string kind) =>
+        All.FirstOrDefault(s => s.SoldFor is not null && s.Kinds.Contains(kind) && !s.Apart.Contains(kind));
 
     /// <summary>What to call it where nobody gave it a name.</summary>
     public static Fact NameOf(string what) => All.FirstOrDefault(s => s.Id == what)?.Name ?? Fact.Of($"part.{what}");

@@ -51,6 +51,16 @@ public enum UsedRings
     ReuseWhenSound,
 }
 
+/// <summary>When parts are ordered.</summary>
+public enum Ordering
+{
+    /// <summary>Nothing is ordered before every gate is open.</summary>
+    HoldAll,
+
+    /// <summary>What is sure to be needed is ordered early, with the risk named for each gate that is shut.</summary>
+    EarlyAtARisk,
+}
+
 public enum Honing
 {
     /// <summary>Rigid hone: cuts round and straight, and takes more to clean up.</summary>
@@ -108,6 +118,8 @@ public sealed record Schools
     public UsedRings UsedRings { get; init; } = UsedRings.Renew;
 
     public PortedRings PortedRings { get; init; } = PortedRings.AsMade;
+
+    public Ordering Ordering { get; init; } = Ordering.HoldAll;
 
     /// <summary>What is done with parts that are alike.</summary>
     public Mixing Mixing { get; init; } = Mixing.AlikeMayMix;

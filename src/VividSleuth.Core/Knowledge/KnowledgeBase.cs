@@ -43,6 +43,7 @@ public sealed class KnowledgeBase
         Examinations = reader.Examinations;
         Verdicts = reader.Verdicts;
         ReuseRisks = reader.ReuseRisks;
+        Gates = reader.Gates;
         _courses = ById(Courses);
         _examinations = ById(Examinations);
         _groupOf = Groups
@@ -97,6 +98,9 @@ public sealed class KnowledgeBase
 
     /// <summary>What may go wrong with a course, and how often an engine comes back for it.</summary>
     public IReadOnlyList<KnownReuse> ReuseRisks { get; }
+
+    /// <summary>What must be known before a line of the order is sent.</summary>
+    public IReadOnlyList<KnownGate> Gates { get; }
 
     /// <summary>The strip scripts, each with the common steps it takes over.</summary>
     public IReadOnlyList<StripScript> StripScripts { get; }

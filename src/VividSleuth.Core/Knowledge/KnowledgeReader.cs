@@ -63,6 +63,8 @@ internal sealed class KnowledgeReader
 
     public List<KnownReuse> ReuseRisks { get; } = [];
 
+    public List<KnownGate> Gates { get; } = [];
+
     public List<Problem> Problems { get; } = [];
 
     public void Read(string name, string text)
@@ -112,6 +114,9 @@ internal sealed class KnowledgeReader
                     break;
                 case "reuse":
                     Take(name, ReuseRisks, text);
+                    break;
+                case "gates":
+                    Take(name, Gates, text);
                     break;
                 case "verdicts":
                     Take(name, Verdicts, text);

@@ -35,6 +35,9 @@ public sealed class KnownCourse : Known
 
     public DoneAt At { get; set; }
 
+    /// <summary>Kinds of part that go along when it is done elsewhere.</summary>
+    public List<string> Along { get; set; } = [];
+
     /// <summary>What it takes to do it well.</summary>
     public string Takes { get; set; } = "";
 

@@ -100,6 +100,9 @@ public sealed record PlannedStep(
 /// <param name="Refused">Why it cannot be chosen as things stand; null where it can.</param>
 public sealed record VariantChoice(string Id, string Name, string Says, bool Chosen, bool Ends, Fact? Refused);
 
+/// <summary>One-time fasteners of a set, to be had new.</summary>
+public sealed record FastenersToOrder(string Set, int Count, Fact Words);
+
 /// <summary>The strip of a case: its steps, what is done first, then the rest in the order that is planned.</summary>
 /// <param name="Variants">Other ways through this script that fit the engine.</param>
 /// <param name="Next">Id of the step that comes next; null when all are recorded.</param>
@@ -120,7 +123,7 @@ public sealed record StripPlan(
     int FastenersOut,
     int Broken,
     double MinutesLeft,
-    IReadOnlyList<Fact> ToOrder
+    IReadOnlyList<FastenersToOrder> ToOrder
 )
 {
     /// <summary>Places that lie open or came off by what is recorded.</summary>
@@ -167,7 +170,11 @@ public static class StripPlanner
             planned.Where(p => p is { State: null, Beyond: false, ClosedBy.Length: 0 }).Sum(p => p.Minutes),
             [
                 .. sets.Where(s => s.Set.OneTime)
-                    .Select(s => Fact.Of("strip.to-order", ("count", s.Expected), ("set", s.Set.Name), ("thread", s.Set.Thread))),
+                    .Select(s => new FastenersToOrder(
+                        s.Set.Id,
+                        s.Expected,
+                        Fact.Of("strip.to-order", ("count", s.Expected), ("set", s.Set.Name), ("thread", s.Set.Thread))
+                    )),
             ]
         );
     }

@@ -33,7 +33,8 @@ public enum FitBy
 /// <summary>A way to make all journals of a bearing fit, the least to buy first.</summary>
 /// <param name="Step">Grade of what is bought or ground to; empty where nothing is.</param>
 /// <param name="All">Probability that every journal is inside.</param>
-public sealed record FitWay(FitBy By, string Shaft, string Housing, string Shells, string Step, double All, Fact Words);
+/// <param name="Costs">What it costs and how long it takes, by the offers that stand; null where nothing is bought or nobody said.</param>
+public sealed record FitWay(FitBy By, string Shaft, string Housing, string Shells, string Step, double All, Fact Words, Fact? Costs = null);
 
 /// <summary>Halves chosen for one journal.</summary>
 public sealed record ChosenHalves(string Journal, string Upper, string Lower, double Clearance, double Expanded, double Inside);

@@ -14,7 +14,7 @@ namespace VividSleuth.Core.Verdict;
 public sealed class Fitter
 {
     /// <summary>Probability that all journals are inside from which a way is told as one. Ours, no source.</summary>
-    private const double GoodEnough = 0.8;
+    internal const double GoodEnough = 0.8;
 
     /// <summary>Assemblies that are looked at: what no shop has is not waited for.</summary>
     private const int MostRows = 400;
@@ -68,16 +68,18 @@ public sealed class Fitter
     private readonly Candidate[] _candidates;
     private readonly Func<string, IReadOnlyList<MachiningPlan>> _plansOf;
     private readonly Func<string, IReadOnlyList<VerdictAdvice>> _adviceOf;
+    private readonly PriceBook _prices;
 
     private Fitter(
         Combined sizes,
         AddressTable table,
         IReadOnlyList<Candidate> candidates,
         Func<string, IReadOnlyList<MachiningPlan>> plansOf,
-        Func<string, IReadOnlyList<VerdictAdvice>> adviceOf
+        Func<string, IReadOnlyList<VerdictAdvice>> adviceOf,
+        PriceBook prices
     )
     {
-        (_sizes, _table, _plansOf, _adviceOf) = (sizes, table, plansOf, adviceOf);
+        (_sizes, _table, _plansOf, _adviceOf, _prices) = (sizes, table, plansOf, adviceOf, prices);
         _candidates = [.. candidates.Where(c => c.Stands()).OrderBy(c => c.Letter, StringComparer.Ordinal)];
     }
 
@@ -92,10 +94,11 @@ public sealed class Fitter
         IReadOnlyList<Part> parts,
         Func<string, IReadOnlyList<MachiningPlan>> plansOf,
         Func<string, IReadOnlyList<VerdictAdvice>> adviceOf,
-        (IReadOnlyList<RingAdvice> Of, IReadOnlyList<Fact> Notes) rings
+        (IReadOnlyList<RingAdvice> Of, IReadOnlyList<Fact> Notes) rings,
+        PriceBook prices
     )
     {
-        var fitter = new Fitter(sizes, table, candidates, plansOf, adviceOf);
+        var fitter = new Fitter(sizes, table, candidates, plansOf, adviceOf, prices);
         return new FitBoard(
             [.. Bearings.Select(fitter.Of).OfType<BearingFit>()],
             fitter.Pistons(),
@@ -307,7 +310,8 @@ public sealed class Fitter
                             ("shaft", Shaft(shaft)),
                             ("grade", bought.Grade.Name),
                             ("chance", new Number(Whole(row.All.Value)))
-                        )
+                        ),
+                        Costs(_prices.Of(b.ShellSet, "renew", bought.Grade.Name, 1))
                     )
                 );
             }
@@ -349,7 +353,11 @@ public sealed class Fitter
                                     ("size", Amount.Length(size)),
                                     ("shells", Shells(offered.Shells)),
                                     ("chance", new Number(Whole(after.All.Value)))
-                                )
+                                ),
+                            Costs([
+                                _prices.Of(b.Journal, "grind", ground.Name, _table.Own.Count(a => a.Kind.Id == b.Journal)),
+                                .. offered is null ? [_prices.Of(b.ShellSet, "renew", ground.Name, 1)] : Array.Empty<Priced?>(),
+                            ])
                         )
                     );
                 }
@@ -374,6 +382,18 @@ public sealed class Fitter
                     ? Estimate.Of(to, new Influence("grinding", Fact.Of("verdict.fit.grinding"), Uncertainty.Rectangular(GradeOdds.Making)))
                     : null;
     }
+
+    /// <summary>Null where one of what is bought has no price.</summary>
+    private Fact? Costs(params IReadOnlyList<Priced?> parts) =>
+        parts.Any(p => p is null)
+            ? null
+            : Fact.Of(
+                "verdict.fit.costs",
+                ("amount", new Number((double)parts.Sum(p => p!.Cost), Currencies.DigitsOf(_prices.Currency), Fixed: true)),
+                ("currency", _prices.Currency),
+                ("days", new Number((double)parts.Max(p => p!.Days), 1)),
+                ("suppliers", parts.Select(p => p!.Supplier).Distinct(StringComparer.Ordinal).ToArray())
+            );
 
     private enum ShaftState
     {

@@ -13,7 +13,7 @@ public static class VerdictLint
             .. knowledge.Courses.SelectMany(c =>
                 (IEnumerable<KnowledgeFault>)
                     [
-                        .. Lints.Kinds(c, c.On),
+                        .. Lints.Kinds(c, [.. c.On, .. c.Along]),
                         .. Lints.Need(
                             c,
                             c.Weight is >= 0 and <= 100,
@@ -36,6 +36,19 @@ public static class VerdictLint
                     ]
             ),
             .. knowledge.Verdicts.SelectMany(r => Rule(r, knowledge)),
+            .. knowledge.Gates.SelectMany(g =>
+                (IEnumerable<KnowledgeFault>)
+                    [
+                        .. Lints.Kinds(g, [.. g.On, .. g.Of, .. g.Decided]),
+                        .. Known(g, g.Tested, id => knowledge.Examination(id) is { } check && check.On.Intersect(g.Of).Any()),
+                        .. Lints.Need(
+                            g,
+                            g.On.Count > 0 && g.Why.Length > 0 && (g.Tested.Count > 0 ? g.Of.Count > 0 : g.Decided.Count > 0),
+                            Fact.Of("verdict.lint.gate-of-nothing", ("gate", g.Id)),
+                            Fact.Of("verdict.lint.say-what-and-why")
+                        ),
+                    ]
+            ),
         ];
 
     private static IEnumerable<KnowledgeFault> Group(KnownGroup group, KnowledgeBase knowledge) =>

@@ -29,6 +29,7 @@ public static class AnswerEndpoints
         ["verdict"] = r => r.Verdict,
         ["fits"] = r => r.Fits,
         ["options"] = r => r.Options,
+        ["order"] = r => r.Order,
     };
 
     /// <summary>What is another with a candidate in the engine; how it was stripped and why it failed is not.</summary>

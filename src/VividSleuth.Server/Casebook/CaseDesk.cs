@@ -4,6 +4,7 @@ using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Measures;
+using VividSleuth.Core.Verdict;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
@@ -63,7 +64,11 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
         _stamp = _stamp with { Revision = revision };
         if (before?.Case.With(record) is { } after)
         {
-            cases.Put(record.CaseId, Tag(_stamp), new CaseReader(after, before.Knowledge, before.Instruments, Today, before.Schools));
+            cases.Put(
+                record.CaseId,
+                Tag(_stamp),
+                new CaseReader(after, before.Knowledge, before.Instruments, Today, before.Schools, before.Supplies)
+            );
         }
     }
 
@@ -137,14 +142,14 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
             {
                 // Read after its stamp: it can be newer than that says, never older.
                 var engineCase = await db.LoadAsync(caseId, cancel) ?? throw new NotHereException("case");
-                return new CaseReader(engineCase, shelf.InUse.Knowledge, shop.Instruments, Today, shop.Settings.Schools);
+                return new CaseReader(engineCase, shelf.InUse.Knowledge, shop.Instruments, Today, shop.Settings.Schools, shop.Supplies);
             }
         );
     }
 }
 
-/// <summary>Settings and instruments of one revision of the shop.</summary>
-public sealed record ShopNow(long Revision, ShopSettings Settings, IReadOnlyList<Instrument> Instruments);
+/// <summary>Settings and instruments of one revision of the shop, and what it orders with.</summary>
+public sealed record ShopNow(long Revision, ShopSettings Settings, IReadOnlyList<Instrument> Instruments, Supplies Supplies);
 
 /// <summary>
 /// Cases that were opened lately, each in its newest revision, with what was worked out of it, and the shop as it stands. Shared by all requests:
@@ -238,7 +243,8 @@ public sealed class CaseShelf
         }
 
         // Read after its stamp: it can be newer than the stamp says, never older, and is then read once more.
-        return _shop = new ShopNow(revision, await db.SettingsAsync(cancel), await db.InstrumentsAsync(cancel));
+        var settings = await db.SettingsAsync(cancel);
+        return _shop = new ShopNow(revision, settings, await db.InstrumentsAsync(cancel), await db.SuppliesAsync(settings, cancel));
     }
 
     private sealed record Opened(Guid CaseId, string Key, CaseReader Reader);

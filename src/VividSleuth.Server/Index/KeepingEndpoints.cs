@@ -6,7 +6,17 @@ namespace VividSleuth.Server.Index;
 
 /// <summary>A part that is offered, as entered.</summary>
 /// <param name="Letter">Empty takes the next that is free.</param>
-public sealed record CandidateEntry(Guid Id, int Version, string Letter, string What, int? Station, string Name, string From, string Remarks);
+public sealed record CandidateEntry(
+    Guid Id,
+    int Version,
+    string Letter,
+    string What,
+    int? Station,
+    string Name,
+    string From,
+    string Remarks,
+    Guid? Line
+);
 
 /// <summary>A bag, box, tray, stack or shelf, as entered.</summary>
 /// <param name="Code">The word on its label; empty takes the next that is free.</param>
@@ -54,6 +64,7 @@ public static class KeepingEndpoints
             Letter = entry.Letter.Trim().ToUpperInvariant(),
             What = entry.What.Trim(),
             Station = entry.Station,
+            Line = entry.Line,
         };
         Fill(candidate, entry);
         return recorder.AddCheckedAsync(
@@ -62,7 +73,13 @@ public static class KeepingEndpoints
             r =>
             {
                 candidate.Letter = candidate.Letter.Length > 0 ? candidate.Letter : CandidateSets.NextLetter(r.Case.Candidates) ?? "";
-                return CandidateSets.Check(candidate, r.Table, r.Case.Candidates);
+                return
+                [
+                    .. CandidateSets.Check(candidate, r.Table, r.Case.Candidates),
+                    .. candidate.Line is { } line && !r.Case.OrderLines.Exists(l => l.Id == line && l.Stands())
+                        ? [Problem.Of("line", "verdict.order.no-such-line")]
+                        : Array.Empty<Problem>(),
+                ];
             },
             cancel
         );

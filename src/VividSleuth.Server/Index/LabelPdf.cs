@@ -1,5 +1,4 @@
 using PdfSharp.Drawing;
-using PdfSharp.Fonts;
 using PdfSharp.Pdf;
 using QRCoder;
 using VividSleuth.Core;
@@ -12,13 +11,13 @@ namespace VividSleuth.Server.Index;
 /// <summary>Draws labels as a PDF: address in figures that cannot be confused, 6 and 9 underlined, the case, a QR code.</summary>
 public static class LabelPdf
 {
-    private const string Mono = "Tag Mono";
-    private const string Plain = "Tag Plain";
+    private const string Mono = ShippedFonts.Mono;
+    private const string Plain = ShippedFonts.Plain;
     private const double PointsPerMm = 72 / 25.4;
 
     static LabelPdf()
     {
-        GlobalFontSettings.FontResolver = new ShippedFonts();
+        ShippedFonts.Use();
     }
 
     /// <param name="codeOf">What the QR code of a label says.</param>
@@ -148,23 +147,5 @@ public static class LabelPdf
         }
 
         return cut;
-    }
-
-    private sealed class ShippedFonts : IFontResolver
-    {
-        public FontResolverInfo? ResolveTypeface(string familyName, bool isBold, bool isItalic) =>
-            new(
-                familyName == Mono ? "Mono-Bold"
-                : isBold ? "Next-Bold"
-                : "Next-Regular"
-            );
-
-        public byte[]? GetFont(string faceName)
-        {
-            using var stream = typeof(LabelPdf).Assembly.GetManifestResourceStream($"fonts/{faceName}.ttf")!;
-            var bytes = new byte[stream.Length];
-            stream.ReadExactly(bytes);
-            return bytes;
-        }
     }
 }

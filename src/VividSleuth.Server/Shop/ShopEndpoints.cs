@@ -5,6 +5,7 @@ using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
+using VividSleuth.Core.Verdict;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 
@@ -30,6 +31,8 @@ public sealed record LessonEntry(Guid Id, string Script, string Step, string Eng
 
 public sealed record StockEntry(Guid Id, int Version, string Kind, string Fits, string Grade, int Count, string Where, string Remarks);
 
+public sealed record SupplierEntry(int Version, string Name, SupplierKind Kind, string Address, string Currency, decimal Freight, string Remarks);
+
 /// <summary>What belongs to the shop and not to a case: how it works, what it learned, what lies on its shelves.</summary>
 public static class ShopEndpoints
 {
@@ -41,6 +44,16 @@ public static class ShopEndpoints
         group.MapGet("/lessons", LessonsAsync);
         group.MapPost("/lessons", LearnAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapPost("/lessons/{id:guid}/withdraw", ForgetAsync).RequireAuthorization(Policies.Write);
+        group.MapGet("/suppliers", SuppliersAsync);
+        group
+            .MapPut("/suppliers/{id:guid}", SetSupplierAsync)
+            .RequireAuthorization(Policies.Write)
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group
+            .MapPost("/suppliers/{id:guid}/withdraw", DropSupplierAsync)
+            .RequireAuthorization(Policies.Write)
+            .ProducesProblem(StatusCodes.Status409Conflict);
         group.MapGet("/stock", StockAsync);
         group.MapPut("/stock/{id:guid}", ShelveAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status409Conflict);
         group.MapPost("/stock/{id:guid}/withdraw", UnshelveAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status409Conflict);
@@ -51,6 +64,18 @@ public static class ShopEndpoints
 
     public static Task<List<Instrument>> InstrumentsAsync(this SleuthDb db, CancellationToken cancel) =>
         db.Instruments.AsNoTracking().OrderBy(i => i.Name).ToListAsync(cancel);
+
+    public static async Task<Supplies> SuppliesAsync(this SleuthDb db, ShopSettings settings, CancellationToken cancel) =>
+        new(
+            await db.Suppliers.AsNoTracking().Where(s => s.WithdrawnAt == null).OrderBy(s => s.Name).ToListAsync(cancel),
+            await db
+                .Stock.AsNoTracking()
+                .Where(s => s.WithdrawnAt == null && s.Count > 0)
+                .OrderBy(s => s.Number)
+                .Select(s => new ShelfPart(s.Number, s.Kind, s.Fits, s.Grade, s.Count, s.Where))
+                .ToListAsync(cancel),
+            new Exchange(settings.Currency, settings.Rates)
+        );
 
     /// <summary>Under this id the list of changes knows the one row of settings.</summary>
     internal static readonly Guid SettingsId = new("00000000-0000-0000-0000-000000000001");
@@ -167,6 +192,49 @@ public static class ShopEndpoints
             await db.Lessons.Where(l => l.Id == id).Select(l => (int?)l.Version).SingleOrDefaultAsync(cancel) ?? throw Problems.NotHere("lesson");
         return await db.WithdrawFromShopAsync<Lesson>("lesson", id, new Withdrawal("", version), cancel);
     }
+
+    private static Task<List<Supplier>> SuppliersAsync(SleuthDb db, CancellationToken cancel) =>
+        db.Suppliers.AsNoTracking().Where(s => s.WithdrawnAt == null).OrderBy(s => s.Name).ToListAsync(cancel);
+
+    private static async Task<Supplier> SetSupplierAsync(Guid id, SupplierEntry entry, Recorder recorder, Devices devices, CancellationToken cancel)
+    {
+        var db = recorder.Db;
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({Locks.Shelf})", cancel);
+        var supplier = await db.Suppliers.SingleOrDefaultAsync(s => s.Id == id, cancel);
+        if (supplier is not null && supplier.Version != entry.Version)
+        {
+            return entry.Version == 0 ? supplier : throw new ConflictException(entry, supplier);
+        }
+
+        if (!string.IsNullOrWhiteSpace(entry.Address))
+        {
+            devices.Parts(entry.Address.Trim(), "address", "server.a-supplier");
+        }
+
+        var before = supplier is null ? null : ShopRecorder.Json(supplier);
+        supplier ??= db.Suppliers.Add(new Supplier { Id = id }).Entity;
+        supplier.Name = entry.Name.Trim();
+        supplier.Kind = entry.Kind;
+        supplier.Address = entry.Address.Trim();
+        supplier.Currency = entry.Currency.Trim().ToUpperInvariant();
+        supplier.Freight = entry.Freight;
+        supplier.Remarks = entry.Remarks.Trim();
+        if (supplier.Check(await SuppliersAsync(db, cancel)).ToArray() is { Length: > 0 } problems)
+        {
+            throw new ProblemException(problems);
+        }
+
+        db.StampForShop(SupplierRecord, supplier, before);
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return supplier;
+    }
+
+    private static Task<Supplier> DropSupplierAsync(Guid id, Withdrawal withdrawal, Recorder recorder, CancellationToken cancel) =>
+        recorder.Db.WithdrawFromShopAsync<Supplier>(SupplierRecord, id, withdrawal, cancel);
+
+    private const string SupplierRecord = "supplier";
 
     private static Task<List<StockPart>> StockAsync(SleuthDb db, CancellationToken cancel) =>
         db.Stock.AsNoTracking().Where(s => s.WithdrawnAt == null).OrderBy(s => s.Number).ToListAsync(cancel);

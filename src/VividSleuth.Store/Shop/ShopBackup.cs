@@ -7,6 +7,7 @@ using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Verdict;
 using VividSleuth.Store.Cases;
 using VividSleuth.Store.Look;
 
@@ -41,6 +42,8 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
         public List<Lesson> Lessons { get; set; } = [];
 
         public List<StockPart> Stock { get; set; } = [];
+
+        public List<Supplier> Suppliers { get; set; } = [];
 
         public List<ShopCause> Causes { get; set; } = [];
 
@@ -176,6 +179,7 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
         db.AddRange(shop.Settings);
         db.AddRange(shop.Lessons);
         db.AddRange(shop.Stock);
+        db.AddRange(shop.Suppliers);
         db.AddRange(shop.Causes);
         db.AddRange(shop.Scripts);
         db.AddRange(shop.Instruments);
@@ -243,6 +247,7 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             Settings = await db.Settings.AsNoTracking().ToListAsync(cancel),
             Lessons = await db.Lessons.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Stock = await db.Stock.AsNoTracking().OrderBy(x => x.Number).ToListAsync(cancel),
+            Suppliers = await db.Suppliers.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Causes = await db.Causes.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Scripts = await db.Scripts.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Instruments = await db.Instruments.AsNoTracking().OrderBy(x => x.Name).ToListAsync(cancel),
@@ -271,6 +276,7 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             ["passkeys"] = await db.UserPasskeys.CountAsync(cancel),
             ["lessons"] = await db.Lessons.CountAsync(cancel),
             ["stock"] = await db.Stock.CountAsync(cancel),
+            ["suppliers"] = await db.Suppliers.CountAsync(cancel),
             ["causes"] = await db.Causes.CountAsync(cancel),
             ["scripts"] = await db.Scripts.CountAsync(cancel),
             ["instruments"] = await db.Instruments.CountAsync(cancel),

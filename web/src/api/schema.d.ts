@@ -889,6 +889,150 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/suppliers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Supplier"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SupplierEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Supplier"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Supplier"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock": {
         parameters: {
             query?: never;
@@ -7195,6 +7339,774 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/order/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OrderLineEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderLine"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/lines/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OrderLineEntry"][];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderLine"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/lines/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OrderLineEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderLine"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/lines/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderLine"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OrderMoveEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderMove"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/moves/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderMove"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OfferEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SupplyOffer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/offers/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SupplyOffer"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AskEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SupplierSaid"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TakeEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderLine"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SendEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SupplierSaid"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FollowEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SupplierSaid"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/shop-order.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    supplier?: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -7286,6 +8198,13 @@ export interface components {
             lengths: null | components["schemas"]["LengthUnit"];
             prefix: null | string;
         };
+        AskEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            supplier: string;
+            lines: string[];
+        };
         AskedExamination: {
             check: string;
             name: string;
@@ -7367,6 +8286,8 @@ export interface components {
             station: null | number;
             name: string;
             from: string;
+            /** Format: uuid */
+            line: null | string;
             remarks: string;
             /** Format: uuid */
             id: string;
@@ -7395,10 +8316,14 @@ export interface components {
             name: string;
             from: string;
             remarks: string;
+            /** Format: uuid */
+            line: null | string;
         };
         CandidateSet: {
             id: string;
             kinds: string[];
+            soldFor: null | components["schemas"]["StationScope"];
+            apart: string[];
             name: string;
         };
         CaseAnswers: {
@@ -7413,6 +8338,7 @@ export interface components {
             verdict: components["schemas"]["VerdictBoard"];
             fits: components["schemas"]["FitBoard"];
             options: components["schemas"]["OptionTable"][];
+            order: components["schemas"]["OrderBoard"];
         };
         /** @enum {unknown} */
         CaseBuild: "block" | "split";
@@ -7787,6 +8713,9 @@ export interface components {
             verdicts: components["schemas"]["PartVerdict"][];
             options: components["schemas"]["RepairOption"][];
             choices: components["schemas"]["OptionChoice"][];
+            orderLines: components["schemas"]["OrderLine"][];
+            orderMoves: components["schemas"]["OrderMove"][];
+            offers: components["schemas"]["SupplyOffer"][];
             conclusions: components["schemas"]["Conclusion"][];
             /** Format: uuid */
             id: string;
@@ -7999,8 +8928,16 @@ export interface components {
         };
         /** @enum {unknown} */
         FastenerState: "out" | "backIn" | "broken" | "soaked" | "drilled" | "sent" | "restOut";
+        FastenersToOrder: {
+            set: string;
+            /** Format: int32 */
+            count: number;
+            words: string;
+        };
         /** @enum {unknown} */
         Fault: "notKnown" | "ownWork" | "earlierWork" | "partDefect" | "use";
+        /** @enum {unknown} */
+        FigureStands: "inside" | "outside" | "undecided" | "unmeasured";
         FilmView: {
             place: string;
             results: components["schemas"]["ReckonerResult"][];
@@ -8088,13 +9025,29 @@ export interface components {
             /** Format: double */
             all: number;
             words: string;
+            costs: null | string;
         };
         /** @enum {unknown} */
         Fluid: "oil" | "gearOil" | "coolant" | "fuel";
+        FollowEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            supplier: string;
+        };
         /** @enum {unknown} */
         Frequency: "never" | "asGoodAsNever" | "hardlyEver" | "almostNever" | "rarely" | "sometimes" | "often" | "usually" | "always";
         /** @enum {unknown} */
         FuelSystem: "carburettor" | "injected" | "diesel" | "gas";
+        /** @enum {unknown} */
+        GateStands: "open" | "shut" | "failed";
+        GateState: {
+            gate: string;
+            name: string;
+            stands: components["schemas"]["GateStands"];
+            evidence: string;
+            why: string;
+        };
         GaugeSheet: {
             measurable: string[];
             figures: components["schemas"]["SheetFigure"][];
@@ -8425,6 +9378,7 @@ export interface components {
             weight: number;
             on: string[];
             at: components["schemas"]["DoneAt"];
+            along: string[];
             takes: string;
             caution: string;
             id: string;
@@ -8829,6 +9783,35 @@ export interface components {
             /** Format: int32 */
             cylinder: null | number;
         };
+        OfferEntry: {
+            /** Format: uuid */
+            id: string;
+            supplier: string;
+            item: string;
+            course: string;
+            step: string;
+            /** Format: uuid */
+            line: null | string;
+            partNumber: string;
+            /** Format: double */
+            price: number;
+            currency: string;
+            /** Format: int32 */
+            pack: number;
+            /** Format: double */
+            days: number;
+            inStock: boolean;
+            remarks: string;
+        };
+        OnShelf: {
+            mark: string;
+            /** Format: int32 */
+            count: number;
+            grade: string;
+            where: string;
+            fits: string;
+            sure: boolean;
+        };
         OpenedLock: {
             step: string;
             lock: components["schemas"]["StepLock"];
@@ -8920,6 +9903,19 @@ export interface components {
             changes: string[];
             chosen: null | components["schemas"]["OptionChoice"];
         };
+        OrderBoard: {
+            needs: components["schemas"]["OrderNeed"][];
+            lines: components["schemas"]["OrderLineState"][];
+            splits: components["schemas"]["OrderSplit"][];
+            unoffered: string[];
+            /** Format: double */
+            cost: number;
+            currency: string;
+            /** Format: int32 */
+            unpriced: number;
+            /** Format: date */
+            waits: null | string;
+        };
         OrderCost: {
             /** Format: int32 */
             turns: number;
@@ -8928,6 +9924,169 @@ export interface components {
             /** Format: int32 */
             walks: number;
         };
+        OrderLine: {
+            need: string;
+            kind: components["schemas"]["SupplierKind"];
+            item: string;
+            what: string;
+            course: string;
+            places: string[];
+            step: string;
+            /** Format: double */
+            quantity: number;
+            supplier: string;
+            partNumber: string;
+            /** Format: double */
+            price: null | number;
+            currency: string;
+            /** Format: double */
+            days: null | number;
+            wants: components["schemas"]["WantedFigure"][];
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        OrderLineEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            need: string;
+            kind: components["schemas"]["SupplierKind"];
+            item: string;
+            what: string;
+            course: string;
+            places: string[];
+            step: string;
+            /** Format: double */
+            quantity: number;
+            supplier: string;
+            partNumber: string;
+            /** Format: double */
+            price: null | number;
+            currency: string;
+            /** Format: double */
+            days: null | number;
+            wants: components["schemas"]["WantedFigure"][];
+            remarks: string;
+        };
+        OrderLineState: {
+            /** Format: uuid */
+            line: string;
+            stage: components["schemas"]["OrderStage"];
+            /** Format: double */
+            here: number;
+            /** Format: double */
+            outstanding: number;
+            /** Format: date */
+            expected: null | string;
+            late: boolean;
+            reference: string;
+            /** Format: double */
+            cost: null | number;
+            gates: components["schemas"]["GateState"][];
+            receiving: null | components["schemas"]["Receiving"];
+            against: string[];
+            along: string[];
+            next: components["schemas"]["OrderStage"][];
+        };
+        OrderMove: {
+            /** Format: uuid */
+            line: string;
+            to: components["schemas"]["OrderStage"];
+            /** Format: date */
+            day: null | string;
+            /** Format: double */
+            count: null | number;
+            label: string;
+            reference: string;
+            note: string;
+            reasons: {
+                [key: string]: string;
+            };
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        OrderMoveEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            line: string;
+            to: components["schemas"]["OrderStage"];
+            /** Format: date */
+            day: null | string;
+            /** Format: double */
+            count: null | number;
+            label: string;
+            reference: string;
+            note: string;
+            reasons: {
+                [key: string]: string;
+            };
+        };
+        OrderNeed: {
+            key: string;
+            kind: components["schemas"]["SupplierKind"];
+            item: string;
+            course: string;
+            what: string;
+            places: string[];
+            step: string;
+            decided: boolean;
+            why: string;
+            /** Format: double */
+            quantity: number;
+            /** Format: double */
+            lined: number;
+            /** Format: double */
+            missing: number;
+            shelf: components["schemas"]["OnShelf"][];
+            along: string[];
+            wants: components["schemas"]["WantedFigure"][];
+            gates: components["schemas"]["GateState"][];
+        };
+        OrderSplit: {
+            by: components["schemas"]["SplitBy"];
+            taken: components["schemas"]["TakenOffer"][];
+            suppliers: string[];
+            /** Format: double */
+            goods: number;
+            /** Format: double */
+            freight: number;
+            /** Format: double */
+            total: number;
+            /** Format: double */
+            days: number;
+            exact: boolean;
+        };
+        /** @enum {unknown} */
+        OrderStage: "wanted" | "asked" | "ordered" | "expected" | "arrived" | "checked" | "fitted" | "sentBack";
+        /** @enum {unknown} */
+        Ordering: "holdAll" | "earlyAtARisk";
         OwnPart: {
             code: string;
             name: string;
@@ -9552,6 +10711,26 @@ export interface components {
             readBy: null | string;
             via: null | string;
         };
+        ReceivedFigure: {
+            key: string;
+            place: string;
+            characteristic: string;
+            name: string;
+            wanted: components["schemas"]["WantedFigure"];
+            /** Format: double */
+            value: null | number;
+            /** Format: double */
+            expanded: null | number;
+            /** Format: double */
+            inside: null | number;
+            stands: components["schemas"]["FigureStands"];
+        };
+        Receiving: {
+            letter: string;
+            figures: components["schemas"]["ReceivedFigure"][];
+            label: null | string;
+            refused: null | string;
+        };
         ReckonEntry: {
             typed: {
                 [key: string]: string;
@@ -9771,6 +10950,7 @@ export interface components {
             wornLobe: components["schemas"]["WornLobe"];
             usedRings: components["schemas"]["UsedRings"];
             portedRings: components["schemas"]["PortedRings"];
+            ordering: components["schemas"]["Ordering"];
             mixing: components["schemas"]["Mixing"];
             /** Format: double */
             roomSpan: number;
@@ -9831,6 +11011,16 @@ export interface components {
         };
         /** @enum {unknown} */
         Seen: "present" | "absent";
+        SendEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            supplier: string;
+            lines: string[];
+            reasons: {
+                [key: string]: string;
+            };
+        };
         ServiceSizes: {
             kind: string;
             steps: number[];
@@ -10028,6 +11218,8 @@ export interface components {
             furthestBy: components["schemas"]["BoundBy"];
             sourceText: string;
         };
+        /** @enum {unknown} */
+        SplitBy: "cheapest" | "soonest" | "fewestParcels";
         Spot: {
             /** Format: uuid */
             finding: string;
@@ -10229,7 +11421,7 @@ export interface components {
             broken: number;
             /** Format: double */
             minutesLeft: number;
-            toOrder: string[];
+            toOrder: components["schemas"]["FastenersToOrder"][];
         };
         StripScript: {
             says: string;
@@ -10398,6 +11590,75 @@ export interface components {
             missing: number;
             answer: null | components["schemas"]["StudyAnswer"];
         };
+        Supplier: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            kind: components["schemas"]["SupplierKind"];
+            address: string;
+            currency: string;
+            /** Format: double */
+            freight: number;
+            remarks: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        SupplierEntry: {
+            /** Format: int32 */
+            version: number;
+            name: string;
+            kind: components["schemas"]["SupplierKind"];
+            address: string;
+            currency: string;
+            /** Format: double */
+            freight: number;
+            remarks: string;
+        };
+        /** @enum {unknown} */
+        SupplierKind: "parts" | "machineShop" | "specialist";
+        SupplierSaid: {
+            moves: components["schemas"]["OrderMove"][];
+            offers: components["schemas"]["SupplyOffer"][];
+            without: string[];
+        };
+        SupplyOffer: {
+            supplier: string;
+            item: string;
+            course: string;
+            step: string;
+            /** Format: uuid */
+            line: null | string;
+            partNumber: string;
+            /** Format: double */
+            price: number;
+            currency: string;
+            /** Format: int32 */
+            pack: number;
+            /** Format: double */
+            days: number;
+            inStock: boolean;
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
         TableTaken: {
             /** Format: int32 */
             added: number;
@@ -10412,6 +11673,22 @@ export interface components {
         };
         /** @enum {unknown} */
         Take: "mean" | "least" | "greatest";
+        TakeEntry: {
+            by: components["schemas"]["SplitBy"];
+        };
+        TakenOffer: {
+            /** Format: uuid */
+            line: string;
+            /** Format: uuid */
+            offer: string;
+            supplier: string;
+            /** Format: int32 */
+            packs: number;
+            /** Format: double */
+            cost: number;
+            /** Format: double */
+            days: number;
+        };
         Term: {
             of: string;
             on: string[];
@@ -10534,6 +11811,17 @@ export interface components {
             of: components["schemas"]["VerdictOf"][];
             course: string;
             reason: string;
+        };
+        WantedFigure: {
+            of: string;
+            characteristic: string;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            source: string;
+            /** @default false */
+            thumb: boolean;
         };
         /** @enum {unknown} */
         WarrantyBy: "nobody" | "supplier" | "ownShop";

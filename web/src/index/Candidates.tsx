@@ -151,6 +151,7 @@ function Form({ standing, done }: { standing: Schemas['Candidate'] | null; done:
           ...typed,
           version: version(),
           letter: standing?.letter ?? '',
+          line: standing?.line ?? null,
           standing: standing?.id ?? null,
         })
       }

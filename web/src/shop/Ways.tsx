@@ -57,6 +57,7 @@ const schema = z.object({
     wornLobe: z.enum(['renewShaft', 'weldAndGrind']),
     usedRings: z.enum(['renew', 'reuseWhenSound']),
     portedRings: z.enum(['asMade', 'one']),
+    ordering: z.enum(['holdAll', 'earlyAtARisk']),
     roomSpan: numberNeeded({ min: 0, max: 40 }),
   }),
 });
@@ -335,6 +336,15 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
             options={[
               ['asMade', 'both'],
               ['one', 'one: the second groove stays empty'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="schools.ordering"
+            label="Parts are ordered"
+            options={[
+              ['holdAll', 'when everything before them is known'],
+              ['earlyAtARisk', 'early too, with the risk named for each'],
             ]}
           />
           <div className="grid items-end gap-3 sm:grid-cols-2">

@@ -199,7 +199,7 @@ function Plan({
             One-time fasteners to order ({plan.toOrder.length})
           </summary>
           <ul className="mt-2 list-disc pl-6">
-            {plan.toOrder.map((t) => (
+            {plan.toOrder.map(({ words: t }) => (
               <li key={t}>{t}</li>
             ))}
           </ul>

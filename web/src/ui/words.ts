@@ -166,6 +166,7 @@ export const changeWords: Record<string, string> = {
   settings: 'Shop ways',
   instrument: 'Instrument',
   'part-on-the-shelf': 'Part on the shelf',
+  supplier: 'Supplier',
   lesson: 'Lesson',
   cause: 'Cause',
   script: 'Strip script',

@@ -40,7 +40,7 @@ export function Group({ group }: { group: Schemas['GroupAdvice'] }) {
         <div className="card p-3 md:p-4">
           <h3 className="text-lg">One-time fasteners that came out, or will</h3>
           <ul className="list-disc pl-5">
-            {strip.toOrder.map((t) => (
+            {strip.toOrder.map(({ words: t }) => (
               <li key={t}>{t}</li>
             ))}
           </ul>

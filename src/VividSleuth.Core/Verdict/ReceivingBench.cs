@@ -1,0 +1,131 @@
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
+
+namespace VividSleuth.Core.Verdict;
+
+/// <summary>Holds what arrived against what was ordered.</summary>
+internal sealed class ReceivingBench(
+    AddressTable table,
+    KnowledgeBase knowledge,
+    IReadOnlyList<Candidate> candidates,
+    Func<string, GaugeSheet> sheetOf
+)
+{
+    /// <summary>
+    /// A size with no tolerance but what making leaves is another size when it is off by so many times that. Ours, no source: the least step of a shell
+    /// wall that is made, half of .001 in, is three of them.
+    /// </summary>
+    private const double OtherSize = 3;
+
+    /// <summary>What one line brought.</summary>
+    /// <param name="back">When it last went back; what was measured before is of what went.</param>
+    /// <param name="label">What stands on the box.</param>
+    public Receiving Of(OrderLine line, DateTimeOffset? back, string label)
+    {
+        var bought = line.Kind == SupplierKind.Parts;
+        var letter = bought
+            ? candidates.Where(c => c.Stands() && c.Line == line.Id && (back is null || c.At > back)).OrderBy(c => c.At).LastOrDefault()?.Letter ?? ""
+            : "";
+        var figures = line.Wants.SelectMany(w => Figures(line, w, letter, bought)).ToArray();
+        var wrong = Array.Find(figures, Refuses);
+        return new Receiving(
+            letter,
+            figures,
+            OtherLabel(line, label),
+            wrong is null
+                ? null
+                : Fact.Of(
+                    "verdict.order.not-as-ordered",
+                    ("place", wrong.Place),
+                    ("figure", wrong.Name),
+                    ("value", Size(wrong, wrong.Value!.Value)),
+                    ("least", wrong.Wanted.Least is { } least ? Size(wrong, (double)least) : null),
+                    ("most", wrong.Wanted.Most is { } most ? Size(wrong, (double)most) : null)
+                )
+        );
+    }
+
+    private Amount Size(ReceivedFigure figure, double value) =>
+        new(value, knowledge.Characteristic(figure.Characteristic)?.Quantity ?? Quantity.Length, 3);
+
+    private IEnumerable<ReceivedFigure> Figures(OrderLine line, WantedFigure wanted, string letter, bool bought)
+    {
+        var at = table.Find(wanted.Of);
+        // A part that comes new stands where the engine's own does; work is measured on the part itself.
+        var places = at is not null ? [at] : table.Own.Where(a => a.Kind.Id == wanted.Of && (line.Places.Count == 0 || Concerns(line, a))).ToArray();
+        var name = knowledge.Characteristic(wanted.Characteristic)?.Name ?? wanted.Characteristic;
+        foreach (var place in places)
+        {
+            var code = letter.Length > 0 ? $"{place.Code}.{letter}" : place.Code;
+            var now = bought && letter.Length == 0 ? null : sheetOf(letter).Now(code, wanted.Characteristic);
+            var figure = now is not null && (bought || now.Phase == Phase.AfterWork) ? now : null;
+            var shape = figure is null ? null : sheetOf(letter).ShapeNow(code, wanted.Characteristic);
+            var inside = figure is null ? null : Inside(wanted, shape?.LeastAt ?? figure.Estimate, shape?.MostAt ?? figure.Estimate);
+            yield return new ReceivedFigure(
+                $"{wanted.Of}/{wanted.Characteristic}",
+                code,
+                wanted.Characteristic,
+                name,
+                wanted,
+                figure?.Value,
+                figure?.Expanded,
+                inside,
+                inside is not { } p ? FigureStands.Unmeasured
+                    : p >= Fitter.GoodEnough ? FigureStands.Inside
+                    : p <= 1 - Fitter.GoodEnough ? FigureStands.Outside
+                    : FigureStands.Undecided
+            );
+        }
+    }
+
+    /// <summary>Of a set that is bought for the whole engine every place; else those at the stations that it is for.</summary>
+    private bool Concerns(OrderLine line, Address place) =>
+        CandidateSets.All.FirstOrDefault(s => s.Id == line.Item)?.SoldFor == StationScope.Engine
+        || line.Places.Contains(place.Code)
+        || line.Places.Exists(p => table.Find(p) is { } own && own.Kind.Scope == place.Kind.Scope && own.Station == place.Station);
+
+    private static double? Inside(WantedFigure wanted, Estimate? least, Estimate? most)
+    {
+        if (least is null || most is null)
+        {
+            return null;
+        }
+
+        var margins = new List<Estimate>();
+        if (wanted.Least is { } low)
+        {
+            margins.Add(least - Estimate.Exact((double)low));
+        }
+
+        if (wanted.Most is { } high)
+        {
+            margins.Add(Estimate.Exact((double)high) - most);
+        }
+
+        return margins.Count == 0 ? null : AllAtOnce.Above(margins);
+    }
+
+    private static bool Refuses(ReceivedFigure figure)
+    {
+        if (figure.Stands != FigureStands.Outside || figure.Value is not { } value)
+        {
+            return false;
+        }
+
+        if (!figure.Wanted.Thumb)
+        {
+            return true;
+        }
+
+        return figure.Wanted is { Least: { } least, Most: { } most }
+            && Math.Abs(value - ((double)(least + most) / 2)) > (OtherSize * (double)(most - least) / 2) + (figure.Expanded ?? 0);
+    }
+
+    private static Fact? OtherLabel(OrderLine line, string label) =>
+        label.Length == 0 || line.Step.Length == 0 ? null
+        : Grade.FromStamp(label) is { } has && Grade.FromStamp(line.Step) is { } ordered && has.IsLike(ordered) ? null
+        : label.Equals(line.Step, StringComparison.OrdinalIgnoreCase) ? null
+        : Fact.Of("verdict.order.other-label", ("label", label), ("step", line.Step));
+}
