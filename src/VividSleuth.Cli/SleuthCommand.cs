@@ -50,6 +50,8 @@ public static class SleuthCommand
         root.Subcommands.Add(Reckon(output, errors));
         root.Subcommands.Add(GaugeCommand.Build(output));
         root.Subcommands.Add(PrinterCommand.Build(output));
+        root.Subcommands.Add(SupplierCommand.Parts(output));
+        root.Subcommands.Add(SupplierCommand.MachineShop(output));
         root.Subcommands.Add(BackupCommands.Backup(output, errors));
         root.Subcommands.Add(BackupCommands.Restore(output, errors));
         root.Subcommands.Add(BackupCommands.Verify(output, errors));

@@ -1,5 +1,4 @@
 using System.Diagnostics;
-using System.Reflection;
 using System.Text.Json;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
@@ -8,10 +7,12 @@ using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Verdict;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 using VividSleuth.Store.Shop;
+using Assembly = System.Reflection.Assembly;
 
 namespace VividSleuth.Server;
 
@@ -180,9 +181,21 @@ public static class StartUp
         await transaction.CommitAsync();
     }
 
-    /// <summary>The stand-ins that were started with the demo (Demo:Gauge, Demo:Printer) become its devices, wherever they listen this time.</summary>
+    /// <summary>The stand-ins that were started with the demo (Demo:Gauge …) become its devices and suppliers, wherever they listen this time.</summary>
     private static async Task SetStandInsAsync(SleuthDb db, IConfigurationSection demo)
     {
+        foreach (var (kind, address) in new[] { (SupplierKind.Parts, demo["Supplier"]), (SupplierKind.MachineShop, demo["MachineShop"]) })
+        {
+            // Of each kind the first that the demo shop brought answers over the line; the others write and telephone.
+            var supplier = await db.Suppliers.Where(s => s.Kind == kind && s.WithdrawnAt == null).OrderBy(s => s.Id).FirstOrDefaultAsync();
+            if (address is { Length: > 0 } && supplier is not null && supplier.Address != address)
+            {
+                supplier.Address = address;
+                supplier.Version++;
+            }
+        }
+
+        await db.SaveChangesAsync();
         var (gauge, printer) = (demo["Gauge"] ?? "", demo["Printer"] ?? "");
         if (gauge.Length == 0 && printer.Length == 0)
         {
@@ -221,6 +234,13 @@ public static class StartUp
             shop.Stock[i].By = "ines";
         }
 
+        foreach (var supplier in shop.Suppliers)
+        {
+            supplier.Version = 1;
+            supplier.At = db.Now();
+            supplier.By = "ines";
+        }
+
         foreach (var study in shop.Studies)
         {
             study.Id = Guid.CreateVersion7();
@@ -232,6 +252,7 @@ public static class StartUp
         db.GaugeStudies.AddRange(shop.Studies);
         db.Lessons.AddRange(shop.Lessons);
         db.Stock.AddRange(shop.Stock);
+        db.Suppliers.AddRange(shop.Suppliers);
         await db.SaveChangesAsync();
     }
 
@@ -261,5 +282,5 @@ public static class StartUp
         await db.SaveChangesAsync();
     }
 
-    private sealed record DemoShop(List<Lesson> Lessons, List<StockPart> Stock, List<GaugeStudy> Studies);
+    private sealed record DemoShop(List<Lesson> Lessons, List<StockPart> Stock, List<Supplier> Suppliers, List<GaugeStudy> Studies);
 }

@@ -18,6 +18,7 @@ public sealed class KeepingTests(Shop shop)
             name,
             from = "pallet 9",
             remarks = "",
+            line = (Guid?)null,
         };
 
     private static object Bag(Guid id, int version = 0, string kind = "bag", string code = "", string @in = "", params object[] items) =>

@@ -69,6 +69,9 @@ public sealed class FastenerSet
     /// <summary>Stretched, peened or crushed once: kept as a gauge only, and ordered new.</summary>
     public bool OneTime { get; set; }
 
+    /// <summary>Kind of part that they are, where the engine has places for them; empty of those that are nothing but fasteners.</summary>
+    public string Part { get; set; } = "";
+
     /// <summary>Where it hides; empty when it is in plain sight.</summary>
     public string Hidden { get; set; } = "";
 

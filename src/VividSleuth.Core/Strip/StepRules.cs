@@ -166,7 +166,11 @@ public static class StepRules
             step.Fasteners.Select(s => s.Id).Distinct(StringComparer.Ordinal).Count() == step.Fasteners.Count,
             Problem.Of("fasteners", "strip.two-sets-fasteners-one-id")
         );
-        var unknown = step.Exposes.Concat(step.Releases).Concat(step.ReadFirst).FirstOrDefault(k => PartKinds.Find(k) is null);
+        var unknown = step
+            .Exposes.Concat(step.Releases)
+            .Concat(step.ReadFirst)
+            .Concat(step.Fasteners.Select(f => f.Part).Where(p => p.Length > 0))
+            .FirstOrDefault(k => PartKinds.Find(k) is null);
         Need(unknown is null, Problem.Of("exposes", "strip.no-such-kind", ("unknown", unknown)));
         if (problems.Count == 0)
         {

@@ -91,7 +91,10 @@ public static class StripLint
                 Fact.Of("strip.must-follow-step", ("name", name), ("unknown", unknown)),
                 Fact.Of("strip.correct-id")
             ),
-            .. Lints.Kinds(script, [.. step.Exposes, .. step.Releases, .. step.ReadFirst, .. step.Needs]),
+            .. Lints.Kinds(
+                script,
+                [.. step.Exposes, .. step.Releases, .. step.ReadFirst, .. step.Needs, .. step.Fasteners.Select(f => f.Part).Where(p => p.Length > 0)]
+            ),
             .. Lints.Need(
                 script,
                 step.Parts || step.Fasteners.Count == 0 || step.Releases.Count == 0,

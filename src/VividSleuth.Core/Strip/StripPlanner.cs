@@ -101,7 +101,8 @@ public sealed record PlannedStep(
 public sealed record VariantChoice(string Id, string Name, string Says, bool Chosen, bool Ends, Fact? Refused);
 
 /// <summary>One-time fasteners of a set, to be had new.</summary>
-public sealed record FastenersToOrder(string Set, int Count, Fact Words);
+/// <param name="Part">Kind of part that they are; empty of those that are nothing but fasteners.</param>
+public sealed record FastenersToOrder(string Set, string Part, int Count, Fact Words);
 
 /// <summary>The strip of a case: its steps, what is done first, then the rest in the order that is planned.</summary>
 /// <param name="Variants">Other ways through this script that fit the engine.</param>
@@ -172,6 +173,7 @@ public static class StripPlanner
                 .. sets.Where(s => s.Set.OneTime)
                     .Select(s => new FastenersToOrder(
                         s.Set.Id,
+                        s.Set.Part,
                         s.Expected,
                         Fact.Of("strip.to-order", ("count", s.Expected), ("set", s.Set.Name), ("thread", s.Set.Thread))
                     )),

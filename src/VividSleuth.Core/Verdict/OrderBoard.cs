@@ -18,7 +18,7 @@ public sealed record GateState(string Gate, string Name, GateStands Stands, Fact
 
 /// <summary>Parts on the shelf that would do.</summary>
 /// <param name="Sure">Kind, size and engine agree by what is written of it, so that they are taken off what must be ordered.</param>
-public sealed record OnShelf(string Mark, int Count, string Grade, string Where, string Fits, bool Sure);
+public sealed record OnShelf(string Mark, string Kind, int Count, string Grade, string Where, string Fits, bool Sure);
 
 /// <summary>Something that the verdicts ask for and that is not here.</summary>
 /// <param name="Key">Names it, also while the number changes.</param>

@@ -71,11 +71,13 @@ internal sealed class OrderNeeds
 
     public IEnumerable<OrderNeed> All(IReadOnlyList<ShelfPart> shelf, Func<string, decimal> linedOf, OrderGates gates)
     {
+        // Bolts that serve once are ordered by the set, all of them: those that are condemned besides are not ordered twice.
+        var fasteners = _strip.ToOrder.Select(s => s.Part).Where(p => p.Length > 0).ToHashSet(StringComparer.Ordinal);
         var asked = _table
             .All.Select(a => (Place: a, Of: _courseOf.GetValueOrDefault(a.Code)))
             .Where(x => x.Of.Course is not null)
             .Select(x => (x.Place, x.Of.Course, x.Of.Why, Known: _knowledge.Course(x.Of.Course)))
-            .Where(x => x.Known is { At: not DoneAt.Bench })
+            .Where(x => x.Known is { At: not DoneAt.Bench } && !(x.Course == "renew" && fasteners.Contains(x.Place.Kind.Id)))
             .ToArray();
         foreach (var group in asked.Where(x => x.Known!.At == DoneAt.Supplier).GroupBy(x => (x.Course, Item: ItemOf(x.Place.Kind.Id))))
         {
@@ -171,7 +173,7 @@ internal sealed class OrderNeeds
                 why,
                 quantity,
                 lined,
-                Math.Max(0, quantity - lined - here.Where(s => s.Sure).Sum(s => s.Count)),
+                Math.Max(0, quantity - lined - Covered(item, here)),
                 here,
                 along,
                 wants,
@@ -185,10 +187,36 @@ internal sealed class OrderNeeds
     private IEnumerable<OnShelf> Shelf(IReadOnlyList<ShelfPart> shelf, IReadOnlyList<string> kinds, string step) =>
         shelf
             .Where(p => kinds.Contains(p.Kind) && p.Count > 0)
-            .Select(p => new OnShelf(TagCode.ShelfMark(p.Number), p.Count, p.Grade, p.Where, p.Fits, SameSize(p.Grade, step) && FitsHere(p.Fits)))
+            .Select(p => new OnShelf(
+                TagCode.ShelfMark(p.Number),
+                p.Kind,
+                p.Count,
+                p.Grade,
+                p.Where,
+                p.Fits,
+                SameSize(p.Grade, step) && FitsHere(p.Fits)
+            ))
             .Where(p => p.Sure || SameSize(p.Grade, step) || p.Grade.Length == 0)
             .OrderByDescending(p => p.Sure)
             .ThenBy(p => p.Mark, StringComparer.Ordinal);
+
+    /// <summary>How many of what is bought the shelf surely has: of a set, as many as its scarcest kind makes whole.</summary>
+    private int Covered(string item, OnShelf[] here)
+    {
+        int Sure(string kind) => here.Where(s => s.Sure && s.Kind == kind).Sum(s => s.Count);
+        if (CandidateSets.All.FirstOrDefault(s => s.Id == item) is not { SoldFor: { } sold } set)
+        {
+            return here.Where(s => s.Sure).Sum(s => s.Count);
+        }
+
+        return set
+            .Kinds.Except(set.Apart)
+            .Select(kind => (Kind: kind, Own: _table.OfKind(kind).ToArray()))
+            .Where(k => k.Own.Length > 0)
+            .Select(k => Sure(k.Kind) / (k.Own.Length / (sold == StationScope.Engine ? 1 : k.Own.Select(a => a.Station).Distinct().Count())))
+            .DefaultIfEmpty(0)
+            .Min();
+    }
 
     /// <summary>What is written of a shelf part names this engine.</summary>
     private bool FitsHere(string fits) =>

@@ -8922,6 +8922,7 @@ export interface components {
             leftHand: boolean;
             leftHandOnSome: boolean;
             oneTime: boolean;
+            part: string;
             hidden: string;
             holes: number[][];
             needsMap: boolean;
@@ -8930,6 +8931,7 @@ export interface components {
         FastenerState: "out" | "backIn" | "broken" | "soaked" | "drilled" | "sent" | "restOut";
         FastenersToOrder: {
             set: string;
+            part: string;
             /** Format: int32 */
             count: number;
             words: string;
@@ -9805,6 +9807,7 @@ export interface components {
         };
         OnShelf: {
             mark: string;
+            kind: string;
             /** Format: int32 */
             count: number;
             grade: string;

@@ -145,6 +145,7 @@ const bareSet: FastenerSet = {
   leftHand: false,
   leftHandOnSome: false,
   oneTime: false,
+  part: '',
   hidden: '',
   holes: [],
   needsMap: false,
