@@ -294,6 +294,59 @@ function newCase(key, head, start) {
           ...fields,
         }),
       ),
+    order: (name, fields) =>
+      engineCase.orderLines.push(
+        record('orderLine', name, 'ines', {
+          need: '',
+          kind: 'parts',
+          item: '',
+          what: '',
+          course: 'renew',
+          places: [],
+          step: '',
+          quantity: 1,
+          supplier: '',
+          partNumber: '',
+          price: null,
+          currency: '',
+          days: null,
+          wants: [],
+          remarks: '',
+          ...fields,
+        }),
+      ),
+    orderMove: (line, to, fields = {}) =>
+      engineCase.orderMoves.push(
+        record('orderMove', `${line}/${to}`, 'ines', {
+          line: id(`${key}/orderLine/${line}`),
+          to,
+          day: null,
+          count: null,
+          label: '',
+          reference: '',
+          note: '',
+          reasons: {},
+          ...fields,
+        }),
+      ),
+    offer: (line, supplier, fields) =>
+      engineCase.offers.push(
+        record('offer', `${line}/${supplier}`, 'ines', {
+          supplier,
+          item: '',
+          course: 'renew',
+          step: '',
+          line: id(`${key}/orderLine/${line}`),
+          partNumber: '',
+          price: 0,
+          currency: 'EUR',
+          pack: 1,
+          days: 0,
+          inStock: true,
+          remarks: '',
+          ...fields,
+        }),
+      ),
     conclude: (fields) => engineCase.conclusions.push(record('conclusion', 'own', 'ines', fields)),
     photo: (place, name, caption, shot = '') => {
       const path = `demo/pictures/${name}.jpg`;
@@ -837,6 +890,113 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
       'maker’s manual, page 4-11',
     ),
   );
+  for (const n of [1, 2, 3, 5, 6])
+    c.verdict(`K${n}`, 'machine', 'grind', 'All pins go to one size, on the worst of them.');
+  c.test(
+    'CR',
+    'crack-test',
+    true,
+    'Linden Grinding',
+    'Wet magnetic, fillets and oil holes of all pins: clear.',
+  );
+  // What stood on the order when the shells came: the right box, and a quarter under in it.
+  const wall = (of) => ({
+    of,
+    characteristic: 'shell-wall',
+    least: 2.746,
+    most: 2.754,
+    source: '',
+    thumb: true,
+  });
+  c.order('shells', {
+    need: 'renew/rod-shells',
+    item: 'rod-shells',
+    what: 'set of big-end shells, 0.50',
+    places: [1, 2, 3, 4, 5, 6].flatMap((n) => [`R${n}U`, `R${n}L`]),
+    step: '0.50',
+    supplier: 'Carrow Diesel Parts',
+    partNumber: '41-0650',
+    price: 184,
+    currency: 'EUR',
+    days: 3,
+    wants: [wall('rod-shell-upper'), wall('rod-shell-lower')],
+  });
+  c.offer('shells', 'Carrow Diesel Parts', {
+    item: 'rod-shells',
+    step: '0.50',
+    partNumber: '41-0650',
+    price: 184,
+    days: 3,
+  });
+  c.offer('shells', 'Skerry Motor Stores', {
+    item: 'rod-shells',
+    step: '0.50',
+    price: 149,
+    currency: 'GBP',
+    days: 9,
+    remarks: 'old stock, box opened',
+  });
+  c.orderMove('shells', 'asked', { note: 'Carrow Diesel Parts' });
+  c.orderMove('shells', 'ordered', { reference: 'P-2291' });
+  c.orderMove('shells', 'arrived', { label: '0.50' });
+  c.candidate('C', 'rod-shells', {
+    name: 'came for 0.50, order P-2291',
+    from: 'Carrow Diesel Parts',
+    line: id('biogas-six/orderLine/shells'),
+  });
+  for (const n of [1, 2])
+    for (const half of ['U', 'L']) {
+      const came = round3(2.622 + 0.002 * wobble(`came wall ${n}${half}`));
+      c.read(`R${n}${half}.C`, 'shell-wall', came.toFixed(3), came, 'mm', 'Ball micrometer 0–25');
+    }
+  c.order('pins', {
+    need: 'grind/crankpin',
+    kind: 'machineShop',
+    item: 'crankpin',
+    what: 'Grind undersize: crankpin K1, K2, K3, K4, K5, K6, to 0.50 (71.500 mm)',
+    course: 'grind',
+    places: [1, 2, 3, 4, 5, 6].map((n) => `K${n}`),
+    step: '0.50',
+    quantity: 6,
+    supplier: 'Linden Grinding',
+    price: 48,
+    currency: 'EUR',
+    days: 6,
+    wants: [
+      {
+        of: 'crankpin',
+        characteristic: 'crankpin-diameter',
+        least: 71.49,
+        most: 71.51,
+        source: '',
+        thumb: true,
+      },
+      {
+        of: 'crankpin',
+        characteristic: 'crankpin-out-of-round',
+        least: null,
+        most: 0.005,
+        source: 'maker’s manual, page 4-11',
+        thumb: false,
+      },
+    ],
+    remarks: 'Not before the shells are here and right.',
+  });
+  c.offer('pins', 'Linden Grinding', { item: 'crankpin', course: 'grind', step: '0.50', price: 48, days: 6 });
+  c.order('bolts', {
+    need: 'fastener/rods',
+    what: 'rod bolts, M14',
+    quantity: 12,
+    supplier: 'Carrow Diesel Parts',
+    price: 6.8,
+    currency: 'EUR',
+    days: 2,
+  });
+  c.orderMove('bolts', 'ordered', { reference: 'P-2291' });
+  c.orderMove('bolts', 'arrived');
+  c.orderMove('bolts', 'checked', {
+    note: 'Thread, length and grade mark compared with an old one: the same.',
+  });
   c.verdict(
     'R4',
     'specialist',

@@ -34,7 +34,11 @@ internal sealed class Paper : IDisposable
     public void Paragraph(string text) => Text(text, new XFont(ShippedFonts.Plain, 10), before: 1.2 * Mm, keep: 0);
 
     /// <param name="columns">Width in mm, together 176, and heading.</param>
-    public PaperTable Table(IReadOnlyList<(double Width, string Heading)> columns) => new(this, columns);
+    public PaperTable Table(IReadOnlyList<(double Width, string Heading)> columns)
+    {
+        _y += 2 * Mm;
+        return new PaperTable(this, columns);
+    }
 
     /// <summary>A fresh page to draw on; what is told next begins another.</summary>
     public XGraphics NewPage()

@@ -26,6 +26,7 @@ const Gauge = lazy(() => import('./gauge/Gauge').then((m) => ({ default: m.Gauge
 const Trace = lazy(() => import('./trace/Trace').then((m) => ({ default: m.Trace })));
 const Verdict = lazy(() => import('./verdict/Verdict').then((m) => ({ default: m.Verdict })));
 const Stock = lazy(() => import('./shop/Stock').then((m) => ({ default: m.Stock })));
+const Suppliers = lazy(() => import('./shop/Suppliers').then((m) => ({ default: m.Suppliers })));
 const Ways = lazy(() => import('./shop/Ways').then((m) => ({ default: m.Ways })));
 const Studies = lazy(() => import('./gauge/Studies').then((m) => ({ default: m.Studies })));
 const Instruments = lazy(() => import('./shop/Instruments').then((m) => ({ default: m.Instruments })));
@@ -90,6 +91,9 @@ createRoot(document.getElementById('root')!).render(
                   </Route>
                   <Route element={<Titled title="On the shelf" />}>
                     <Route path="stock" element={<Stock />} />
+                  </Route>
+                  <Route element={<Titled title="Suppliers" />}>
+                    <Route path="suppliers" element={<Suppliers />} />
                   </Route>
                   <Route element={<Titled title="Shop ways" />}>
                     <Route path="shop" element={<Ways />} />

@@ -102,7 +102,8 @@ public sealed record VariantChoice(string Id, string Name, string Says, bool Cho
 
 /// <summary>One-time fasteners of a set, to be had new.</summary>
 /// <param name="Part">Kind of part that they are; empty of those that are nothing but fasteners.</param>
-public sealed record FastenersToOrder(string Set, string Part, int Count, Fact Words);
+/// <param name="Name">What they are, without their number.</param>
+public sealed record FastenersToOrder(string Set, string Part, int Count, Fact Name, Fact Words);
 
 /// <summary>The strip of a case: its steps, what is done first, then the rest in the order that is planned.</summary>
 /// <param name="Variants">Other ways through this script that fit the engine.</param>
@@ -175,6 +176,7 @@ public static class StripPlanner
                         s.Set.Id,
                         s.Set.Part,
                         s.Expected,
+                        Fact.Of("strip.fasteners-by-name", ("set", s.Set.Name), ("thread", s.Set.Thread)),
                         Fact.Of("strip.to-order", ("count", s.Expected), ("set", s.Set.Name), ("thread", s.Set.Thread))
                     )),
             ]

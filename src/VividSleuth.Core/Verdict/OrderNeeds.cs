@@ -135,7 +135,7 @@ internal sealed class OrderNeeds
 
         foreach (var set in _strip.ToOrder)
         {
-            yield return Need(SupplierKind.Parts, "", "renew", set.Words, [], "", Fact.Of("verdict.order.one-time"), set.Count, [], []) with
+            yield return Need(SupplierKind.Parts, "", "renew", set.Name, [], "", Fact.Of("verdict.order.one-time"), set.Count, [], []) with
             {
                 Key = $"fastener/{set.Set}",
                 Decided = true,

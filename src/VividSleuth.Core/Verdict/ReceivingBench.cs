@@ -41,11 +41,18 @@ internal sealed class ReceivingBench(
                     ("place", wrong.Place),
                     ("figure", wrong.Name),
                     ("value", Size(wrong, wrong.Value!.Value)),
-                    ("least", wrong.Wanted.Least is { } least ? Size(wrong, (double)least) : null),
-                    ("most", wrong.Wanted.Most is { } most ? Size(wrong, (double)most) : null)
+                    ("ordered", Ordered(wrong))
                 )
         );
     }
+
+    private Fact Ordered(ReceivedFigure figure) =>
+        (figure.Wanted.Least, figure.Wanted.Most) switch
+        {
+            ({ } least, { } most) => Fact.Of("verdict.order.between", ("least", Size(figure, (double)least)), ("most", Size(figure, (double)most))),
+            ({ } least, null) => Fact.Of("verdict.order.at-least", ("least", Size(figure, (double)least))),
+            (_, var most) => Fact.Of("verdict.order.at-most", ("most", Size(figure, (double)(most ?? 0)))),
+        };
 
     private Amount Size(ReceivedFigure figure, double value) =>
         new(value, knowledge.Characteristic(figure.Characteristic)?.Quantity ?? Quantity.Length, 3);

@@ -38,7 +38,13 @@ public static class OrderPdf
         }
 
         paper.Paragraph(
-            sentences.Say(Fact.Of("server.order-sum", ("sum", Money(reader.Order.Cost, reader.Order.Currency)), ("unpriced", reader.Order.Unpriced)))
+            sentences.Say(
+                Fact.Of(
+                    "server.order-sum",
+                    ("sum", Money(reader.Order.Cost, reader.Order.Currency)),
+                    ("unpriced", reader.Order.Unpriced > 0 ? Fact.Of("server.order-unpriced", ("count", reader.Order.Unpriced)) : null)
+                )
+            )
         );
         return paper.Save();
     }

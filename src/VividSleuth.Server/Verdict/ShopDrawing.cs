@@ -78,6 +78,7 @@ internal sealed class ShopDrawing(
                 .. plan?.Removes is { } off
                     ? [sentences.Say(Fact.Of("server.drawing-takes-off", ("size", Amount.Length(off))))]
                     : Array.Empty<string>(),
+                .. wants.Any(w => w.Thumb) ? [sentences.Say(Fact.Of("server.drawing-thumb"))] : Array.Empty<string>(),
                 sentences.Say(Fact.Of("server.drawing-not-to-scale")),
             ],
             [.. Columns.Select(c => sentences.Say(Fact.Of($"word.order-column.{c}")))],

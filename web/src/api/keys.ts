@@ -9,6 +9,7 @@ export const keys = {
   settings: ['settings'] as const,
   lessons: ['lessons'] as const,
   stock: ['stock'] as const,
+  suppliers: ['suppliers'] as const,
   reckoners: ['reckoners'] as const,
   printer: ['printer'] as const,
   causes: ['causes'] as const,

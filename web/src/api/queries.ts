@@ -77,3 +77,10 @@ export function useMayWrite() {
   const { data: me } = useMe();
   return me !== null && me !== undefined && me.role !== 'viewer';
 }
+
+export const useSuppliers = () =>
+  useQuery({
+    queryKey: keys.suppliers,
+    queryFn: () => unwrap(api.GET('/api/suppliers')),
+    staleTime: 60_000,
+  });

@@ -8934,6 +8934,7 @@ export interface components {
             part: string;
             /** Format: int32 */
             count: number;
+            name: string;
             words: string;
         };
         /** @enum {unknown} */

@@ -48,6 +48,9 @@ export function Casebook() {
                 <Link to="/stock" className="key flex items-center">
                   On the shelf
                 </Link>
+                <Link to="/suppliers" className="key flex items-center">
+                  Suppliers
+                </Link>
                 <Link to="/shop" className="key flex items-center">
                   Shop ways
                 </Link>

@@ -368,6 +368,91 @@ export const writes = {
       }),
     ),
   ),
+  orderLine: direct(
+    (
+      caseId,
+      { standing, ...body }: Omit<Schemas['OrderLineEntry'], 'id'> & { standing: string | null },
+      id,
+    ) =>
+      standing
+        ? unwrap(
+            api.PUT('/api/cases/{caseId}/order/lines/{id}', {
+              params: { path: { caseId, id: standing } },
+              body: { id: standing, ...body },
+            }),
+          )
+        : unwrap(
+            api.POST('/api/cases/{caseId}/order/lines', {
+              params: { path: { caseId } },
+              body: { id, ...body },
+            }),
+          ),
+  ),
+  /** One touch for several needs; the id of each follows from that of the touch. */
+  orderLines: direct((caseId, lines: Omit<Schemas['OrderLineEntry'], 'id'>[], id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/order/lines/together', {
+        params: { path: { caseId } },
+        body: lines.map((line, i) => ({ id: nth(id, i), ...line })),
+      }),
+    ),
+  ),
+  orderLineBack: direct((caseId, { id, version, why }: TakenBack) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/order/lines/{id}/withdraw', {
+        params: { path: { caseId, id } },
+        body: { why, version },
+      }),
+    ),
+  ),
+  orderMove: direct((caseId, body: New<Schemas['OrderMoveEntry']>, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/order/moves', { params: { path: { caseId } }, body: { id, ...body } }),
+    ),
+  ),
+  orderMoveBack: direct((caseId, { id, version, why }: TakenBack) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/order/moves/{id}/withdraw', {
+        params: { path: { caseId, id } },
+        body: { why, version },
+      }),
+    ),
+  ),
+  offer: direct((caseId, body: New<Schemas['OfferEntry']>, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/order/offers', { params: { path: { caseId } }, body: { id, ...body } }),
+    ),
+  ),
+  offerBack: direct((caseId, { id, version, why }: TakenBack) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/order/offers/{id}/withdraw', {
+        params: { path: { caseId, id } },
+        body: { why, version },
+      }),
+    ),
+  ),
+  /** Over the line to a supplier. */
+  askSupplier: direct((caseId, body: New<Schemas['AskEntry']>, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/order/ask', { params: { path: { caseId } }, body: { id, ...body } }),
+    ),
+  ),
+  takeSplit: direct((caseId, by: Schemas['SplitBy']) =>
+    unwrap(api.POST('/api/cases/{caseId}/order/take', { params: { path: { caseId } }, body: { by } })),
+  ),
+  sendOrder: direct((caseId, body: New<Schemas['SendEntry']>, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/order/send', { params: { path: { caseId } }, body: { id, ...body } }),
+    ),
+  ),
+  followOrder: direct((caseId, supplier: string, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/order/follow', {
+        params: { path: { caseId } },
+        body: { id, supplier },
+      }),
+    ),
+  ),
   sizesBack: direct((caseId, { id, version, why }: TakenBack) =>
     unwrap(
       api.POST('/api/cases/{caseId}/sizes/{id}/withdraw', {

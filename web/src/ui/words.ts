@@ -9,6 +9,23 @@ export const actionWords: Record<Schemas['VerdictAction'], string> = {
   specialist: 'Specialist',
 };
 
+export const supplierKindWords: Record<Schemas['SupplierKind'], string> = {
+  parts: 'Parts',
+  machineShop: 'Machine shop',
+  specialist: 'Specialist',
+};
+
+export const stageWords: Record<Schemas['OrderStage'], string> = {
+  wanted: 'wanted',
+  asked: 'asked for',
+  ordered: 'ordered',
+  expected: 'expected',
+  arrived: 'arrived',
+  checked: 'checked, may go in',
+  fitted: 'fitted',
+  sentBack: 'sent back',
+};
+
 export const custodyWords: Record<Schemas['Custody'], string> = {
   onEngine: 'on the engine',
   bench: 'on the bench',
@@ -161,6 +178,14 @@ export const changeWords: Record<string, string> = {
   reading: 'Reading',
   limit: 'Limit',
   partVerdict: 'Verdict',
+  supplyOffer: 'Offer',
+  orderMove: 'Stage of the order',
+  orderLine: 'Line of the order',
+  serviceSizes: 'Sizes to be had',
+  optionChoice: 'Choice of an option',
+  repairOption: 'Option',
+  option: 'Option',
+  examination: 'Test',
   conclusion: 'Own finding of the cause',
   import: 'Case file read in',
   settings: 'Shop ways',

@@ -109,7 +109,7 @@ function Bearing({ fit }: { fit: Schemas['BearingFit'] }) {
         <ol className="list-inside list-decimal space-y-1">
           {fit.ways.map((w, i) => (
             <li key={w.words} className={i === 0 ? 'text-lg font-bold' : ''}>
-              {w.words}
+              {w.words} {w.costs && <span className="fig font-normal text-soft">{w.costs}</span>}
             </li>
           ))}
         </ol>

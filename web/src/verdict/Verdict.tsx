@@ -7,6 +7,7 @@ import { verdictSights } from '../section/lenses';
 import { Addr } from '../ui/basics';
 import { Fits } from './Fits';
 import { Options } from './Options';
+import { Order } from './Order';
 import { Group } from './Group';
 import { PlaceRow } from './PlaceRow';
 import { groundWords } from './places';
@@ -15,6 +16,7 @@ const views = [
   ['parts', 'Parts'],
   ['fits', 'What fits what'],
   ['options', 'Options'],
+  ['order', 'Order'],
 ] as const;
 
 /** What becomes of the engine. */
@@ -43,7 +45,15 @@ export function Verdict() {
           </button>
         ))}
       </nav>
-      {view === 'fits' ? <Fits /> : view === 'options' ? <Options /> : <Groups />}
+      {view === 'fits' ? (
+        <Fits />
+      ) : view === 'options' ? (
+        <Options />
+      ) : view === 'order' ? (
+        <Order />
+      ) : (
+        <Groups />
+      )}
     </>
   );
 }

@@ -1,0 +1,35 @@
+import type { Schemas } from '../api/client';
+
+const stood: Record<Schemas['GateStands'], [string, string]> = {
+  open: ['✓', 'text-oil'],
+  shut: ['○', 'text-brass'],
+  failed: ['✕', 'text-lead'],
+};
+
+/** What must be known before it is ordered, with what opens each or is missing. */
+export function Gates({ gates }: { gates: readonly Schemas['GateState'][] }) {
+  if (gates.length === 0) return null;
+  const open = gates.filter((g) => g.stands === 'open');
+  const other = gates.filter((g) => g.stands !== 'open');
+  return (
+    <ul className="text-sm">
+      {other.map((g) => (
+        <li key={g.gate} title={g.why}>
+          <span aria-hidden className={`fig font-bold ${stood[g.stands][1]}`}>
+            {stood[g.stands][0]}
+          </span>{' '}
+          <b className={stood[g.stands][1]}>{g.stands === 'failed' ? 'Failed' : 'Not known yet'}:</b> {g.name}
+          . <span className="text-soft">{g.evidence}</span>
+        </li>
+      ))}
+      {open.length > 0 && (
+        <li className="text-soft">
+          <span aria-hidden className="fig font-bold text-oil">
+            ✓
+          </span>{' '}
+          {open.map((g) => g.name).join(', ')}
+        </li>
+      )}
+    </ul>
+  );
+}
