@@ -41,7 +41,7 @@ public sealed class CaseTests(Shop shop)
             note = "",
         };
 
-    private static object Read(string place, string characteristic, string typed, bool confirmed = false, string unit = "mm", Guid? id = null) =>
+    public static object Read(string place, string characteristic, string typed, bool confirmed = false, string unit = "mm", Guid? id = null) =>
         new
         {
             id = id ?? Guid.CreateVersion7(),

@@ -193,7 +193,9 @@ public sealed class SimulatedSupplier(bool works, TimeSpan day, int wrongEvery, 
                             : left <= 1 ? "sent"
                             : p.BackOrder ? "backOrder"
                             : "confirmed",
-                        DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime).AddDays((int)Math.Ceiling(Math.Max(0, left))),
+                        left <= 0
+                            ? DateOnly.FromDateTime((taken.At + ((double)p.Days * day)).UtcDateTime)
+                            : DateOnly.FromDateTime(time.GetUtcNow().UtcDateTime).AddDays((int)Math.Ceiling(left)),
                         left <= 0 ? Label(p.Line) : "",
                         left <= 0 ? p.Count : 0
                     );

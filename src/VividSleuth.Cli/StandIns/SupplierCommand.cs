@@ -55,9 +55,10 @@ public static class SupplierCommand
         return command;
     }
 
-    private static async Task ServeAsync(HttpListener listener, SimulatedSupplier supplier, TextWriter output, CancellationToken cancel)
+    /// <summary>Answers whoever asks until the listener is stopped.</summary>
+    public static async Task ServeAsync(HttpListener listener, SimulatedSupplier supplier, TextWriter output, CancellationToken cancel)
     {
-        while (!cancel.IsCancellationRequested)
+        while (listener.IsListening && !cancel.IsCancellationRequested)
         {
             try
             {

@@ -79,7 +79,8 @@ internal sealed class ReceivingBench(
                 figure?.Value,
                 figure?.Expanded,
                 inside,
-                inside is not { } p ? FigureStands.Unmeasured
+                figure is null || inside is not { } p ? FigureStands.Unmeasured
+                    : wanted.Thumb && Half(wanted) is { } half ? Like(wanted, half, figure.Value, figure.Expanded)
                     : p >= Fitter.GoodEnough ? FigureStands.Inside
                     : p <= 1 - Fitter.GoodEnough ? FigureStands.Outside
                     : FigureStands.Undecided
@@ -114,21 +115,22 @@ internal sealed class ReceivingBench(
         return margins.Count == 0 ? null : AllAtOnce.Above(margins);
     }
 
-    private static bool Refuses(ReceivedFigure figure)
-    {
-        if (figure.Stands != FigureStands.Outside || figure.Value is not { } value)
-        {
-            return false;
-        }
+    private static double? Half(WantedFigure wanted) => wanted is { Least: { } least, Most: { } most } ? (double)(most - least) / 2 : null;
 
-        if (!figure.Wanted.Thumb)
-        {
-            return true;
-        }
+    private static double Off(WantedFigure wanted, double value) => Math.Abs(value - ((double)(wanted.Least!.Value + wanted.Most!.Value) / 2));
 
-        return figure.Wanted is { Least: { } least, Most: { } most }
-            && Math.Abs(value - ((double)(least + most) / 2)) > (OtherSize * (double)(most - least) / 2) + (figure.Expanded ?? 0);
-    }
+    /// <summary>
+    /// A rule of thumb tells one size from another and is no limit to be held to the last micrometre: what agrees with it within its doubt is the size,
+    /// as long as that doubt is not as wide as another size.
+    /// </summary>
+    private static FigureStands Like(WantedFigure wanted, double half, double value, double expanded) =>
+        Off(wanted, value) > half + expanded ? FigureStands.Outside
+        : expanded > OtherSize * half ? FigureStands.Undecided
+        : FigureStands.Inside;
+
+    private static bool Refuses(ReceivedFigure figure) =>
+        figure is { Stands: FigureStands.Outside, Value: { } value }
+        && (!figure.Wanted.Thumb || (Half(figure.Wanted) is { } half && Off(figure.Wanted, value) > (OtherSize * half) + (figure.Expanded ?? 0)));
 
     private static Fact? OtherLabel(OrderLine line, string label) =>
         label.Length == 0 || line.Step.Length == 0 ? null

@@ -384,7 +384,7 @@ public static class OrderEndpoints
             {
                 var move = Moved(m.Line, OrderStage.Expected);
                 (move.Reference, move.Day) = (said.Reference, m.Day);
-                move.Note = days[m.Line].State == BackOrder ? BackOrder : "";
+                move.Note = Told(days[m.Line]);
                 return move;
             })
             .ToArray();
@@ -392,7 +392,11 @@ public static class OrderEndpoints
         return new SupplierSaid(moves, [], []);
     }
 
-    private const string BackOrder = "backOrder";
+    /// <summary>What there is to say beside the day.</summary>
+    private static string Told(SupplierLineState line) => line.State is "backOrder" or "sent" or "delivered" ? line.State : "";
+
+    private static string Note(CaseReader reader, Guid line) =>
+        reader.Case.OrderMoves.Where(m => m.Stands() && m.Line == line).MaxBy(m => m.At)?.Note ?? "";
 
     /// <summary>What the supplier now says of what is on its way; a line that is told another day is expected then.</summary>
     private static async Task<SupplierSaid> FollowAsync(
@@ -418,7 +422,11 @@ public static class OrderEndpoints
         {
             var said = await suppliers.FollowAsync(supplier, reference, cancel);
             moves.AddRange(
-                said.Lines.Where(l => here.Contains(l.Id) && states[l.Id].Reference == reference && states[l.Id].Expected != l.Day)
+                said.Lines.Where(l =>
+                        here.Contains(l.Id)
+                        && states[l.Id].Reference == reference
+                        && (states[l.Id].Expected != l.Day || Note(reader, l.Id) != Told(l))
+                    )
                     .Select(l => new OrderMove
                     {
                         Id = DerivedId.Of(entry.Id, $"follow/{l.Id}"),
@@ -426,7 +434,7 @@ public static class OrderEndpoints
                         To = OrderStage.Expected,
                         Day = l.Day,
                         Reference = reference,
-                        Note = l.State == BackOrder ? BackOrder : "",
+                        Note = Told(l),
                     })
             );
         }

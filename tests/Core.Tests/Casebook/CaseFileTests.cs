@@ -68,7 +68,7 @@ public sealed class CaseFileTests
         Decided(c, "R4L").ShouldBe("Wall 2.494 mm, standard");
         var now = CaseFile.FromJson(File.ReadAllText(Path.Combine(Start.Root(), "demo/cases/biogas-six.case.json"))).Case;
         Decided(now, "R4L").ShouldBe("Shell wall at the crown 2.494 ± 0.004 mm");
-        Decided(now, "K3").ShouldBeNull();
+        Decided(now, "M3").ShouldBeNull();
 
         static string? Decided(EngineCase c, string place)
         {

@@ -23,6 +23,13 @@ const pressWords: Partial<Record<Schemas['OrderStage'], string>> = {
   sentBack: 'Send back',
 };
 
+/** What a supplier says of a line, over the line. */
+const saidWords: Record<string, string> = {
+  backOrder: 'not in stock: they wait for it',
+  sent: 'sent, they say',
+  delivered: 'delivered, they say',
+};
+
 /** A line of the order: how far it is, what stands before it, and where it goes from here. */
 export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; line: Schemas['OrderLine'] }) {
   const { engineCase } = useCaseContext();
@@ -81,6 +88,9 @@ export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; l
               <span className={state.late ? 'font-bold text-lead' : ''}> · {day(state.expected)}</span>
             )}
           </p>
+          {last && state.stage === 'expected' && last.note && (
+            <p className="text-brass">{saidWords[last.note] ?? last.note}</p>
+          )}
           {state.reference && <p className="fig text-soft">{state.reference}</p>}
           {before && line.days !== null && <p className="text-soft">{line.days} days</p>}
         </div>
@@ -238,10 +248,7 @@ function Move({
       <div className="flex gap-2">
         <button
           className="key key-go"
-          disabled={
-            write.isPending ||
-            (early ? shut.some((g) => !reasons[g.gate]?.trim()) : shut.length > 0)
-          }
+          disabled={write.isPending || (early ? shut.some((g) => !reasons[g.gate]?.trim()) : shut.length > 0)}
         >
           {to === 'expected' ? 'Expected then' : pressWords[to]}
         </button>
