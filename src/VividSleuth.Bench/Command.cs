@@ -25,6 +25,7 @@ internal static class Command
         if (Wanted("verdict"))
         {
             VerdictFigures.Run(figures);
+            OrderFigures.Run(figures);
         }
 
         if (Wanted("desk"))
