@@ -33,3 +33,27 @@ export function Gates({ gates }: { gates: readonly Schemas['GateState'][] }) {
     </ul>
   );
 }
+
+/** Before each gate that is not open somebody says what is risked: one reason for each. */
+export function GateReasons({
+  gates,
+  reasons,
+  onChange,
+}: {
+  gates: readonly Schemas['GateState'][];
+  reasons: Record<string, string>;
+  onChange: (reasons: Record<string, string>) => void;
+}) {
+  return gates.map((g) => (
+    <label key={g.gate} className="block">
+      <span className="label">
+        {g.name} is not known. {g.evidence} What is risked by ordering before it, and why is it worth it?
+      </span>
+      <input
+        className="entry"
+        value={reasons[g.gate] ?? ''}
+        onChange={(e) => onChange({ ...reasons, [g.gate]: e.target.value })}
+      />
+    </label>
+  ));
+}

@@ -1,6 +1,6 @@
 import * as z from 'zod/mini';
 import type { Schemas } from '../api/client';
-import { useSettings, useSuppliers } from '../api/queries';
+import { useSettings } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
@@ -18,6 +18,7 @@ import {
 } from '../ui/form';
 import { entriesOf, supplierKindWords } from '../ui/words';
 import { bodyOf } from './orderLines';
+import { SupplierNames } from './SupplierNames';
 
 const schema = z.object({
   what: needed('Name the part or the work.'),
@@ -51,7 +52,6 @@ const fieldsOf = (l: Schemas['OrderLine'], base: string): Fields => ({
 export function LineForm({ standing, done }: { standing: Schemas['OrderLine'] | null; done: () => void }) {
   const { engineCase } = useCaseContext();
   const settings = useSettings();
-  const suppliers = useSuppliers();
   const base = settings.data?.currency ?? 'EUR';
   const blank: Fields = {
     what: '',
@@ -102,11 +102,7 @@ export function LineForm({ standing, done }: { standing: Schemas['OrderLine'] | 
         <TextField form={form} name="currency" label="In" className="fig" />
         <FigureField form={form} name="days" label="Days" />
       </div>
-      <datalist id="suppliers">
-        {suppliers.data?.map((s) => (
-          <option key={s.id} value={s.name} />
-        ))}
-      </datalist>
+      <SupplierNames id="suppliers" />
       <TextField form={form} name="remarks" label="Remarks" />
       <Trouble problem={write.error} />
       <div className="flex gap-2">

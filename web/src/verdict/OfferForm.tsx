@@ -1,10 +1,11 @@
 import * as z from 'zod/mini';
 import type { Schemas } from '../api/client';
-import { useSettings, useSuppliers } from '../api/queries';
+import { useSettings } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
 import { EntryForm, FigureField, needed, numberNeeded, TextField, useEntryForm } from '../ui/form';
+import { SupplierNames } from './SupplierNames';
 
 const schema = z.object({
   supplier: needed('Name who made it.'),
@@ -20,7 +21,6 @@ const schema = z.object({
 export function OfferForm({ line, done }: { line: Schemas['OrderLine']; done: () => void }) {
   const { engineCase } = useCaseContext();
   const settings = useSettings();
-  const suppliers = useSuppliers();
   const blank = {
     supplier: line.supplier,
     price: '',
@@ -57,11 +57,7 @@ export function OfferForm({ line, done }: { line: Schemas['OrderLine']; done: ()
         <FigureField form={form} name="pack" label="In a pack" />
         <FigureField form={form} name="days" label="Days" />
       </div>
-      <datalist id={`who-${line.id}`}>
-        {suppliers.data?.map((s) => (
-          <option key={s.id} value={s.name} />
-        ))}
-      </datalist>
+      <SupplierNames id={`who-${line.id}`} />
       <div className="grid gap-3 md:grid-cols-2">
         <TextField form={form} name="partNumber" label="Their number for it" className="fig" />
         <TextField form={form} name="remarks" label="Remarks" />

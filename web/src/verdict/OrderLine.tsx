@@ -7,7 +7,7 @@ import { day, moment, Trouble } from '../ui/basics';
 import { money } from '../ui/rates';
 import { WhyForm } from '../ui/WhyForm';
 import { stageWords, stands, writerOf } from '../ui/words';
-import { Gates } from './Gates';
+import { GateReasons, Gates } from './Gates';
 import { LineForm } from './LineForm';
 import { OfferForm } from './OfferForm';
 import { PlaceRow } from './PlaceRow';
@@ -231,19 +231,7 @@ function Move({
       {to === 'ordered' && !early && shut.length > 0 && (
         <p className="text-soft">Held until that is known: {shut.map((g) => g.name).join(', ')}.</p>
       )}
-      {early &&
-        shut.map((g) => (
-          <label key={g.gate} className="block">
-            <span className="label">
-              {g.name} is not known. What is risked by ordering before it, and why is it worth it?
-            </span>
-            <input
-              className="entry"
-              value={reasons[g.gate] ?? ''}
-              onChange={(e) => setReasons({ ...reasons, [g.gate]: e.target.value })}
-            />
-          </label>
-        ))}
+      {early && <GateReasons gates={shut} reasons={reasons} onChange={setReasons} />}
       <Trouble problem={write.error} />
       <div className="flex gap-2">
         <button

@@ -5,6 +5,7 @@ import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
 import { money } from '../ui/rates';
+import { GateReasons } from './Gates';
 import { shutBefore } from './orderLines';
 
 const splitWords: Record<Schemas['SplitBy'], string> = {
@@ -177,18 +178,7 @@ function Send({
           </ul>
         </div>
       )}
-      {asked.map((g) => (
-        <label key={g.gate} className="block">
-          <span className="label">
-            {g.name} is not known. {g.evidence} What is risked by ordering before it, and why is it worth it?
-          </span>
-          <input
-            className="entry"
-            value={reasons[g.gate] ?? ''}
-            onChange={(e) => setReasons({ ...reasons, [g.gate]: e.target.value })}
-          />
-        </label>
-      ))}
+      <GateReasons gates={asked} reasons={reasons} onChange={setReasons} />
       {free.length > 0 && (
         <ul className="list-disc pl-5">
           {free.map((l) => (
