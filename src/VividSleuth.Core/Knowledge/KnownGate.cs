@@ -15,5 +15,8 @@ public sealed class KnownGate : Known
     /// <summary>Kinds of part on each of which somebody must have decided, so that their size is known; empty where none is asked.</summary>
     public List<string> Decided { get; set; } = [];
 
+    /// <summary>Id of a gate that takes its stead for the kinds that it is before, in engines that have its parts; empty for none.</summary>
+    public string Unless { get; set; } = "";
+
     public string Why { get; set; } = "";
 }

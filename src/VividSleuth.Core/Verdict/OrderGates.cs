@@ -22,9 +22,15 @@ internal sealed class OrderGates(
     public IReadOnlyList<GateState> Before(IReadOnlyCollection<string> kinds) =>
         [
             .. knowledge
-                .Gates.Where(g => g.On.Exists(kinds.Contains) && g.Of.Concat(g.Decided).Any(k => table.OfKind(k).Any()))
+                .Gates.Where(g => Asks(g) && kinds.Any(k => g.On.Contains(k) && !InsteadOf(g, k)))
                 .Select(g => _states.TryGetValue(g.Id, out var known) ? known : _states[g.Id] = State(g)),
         ];
+
+    /// <summary>The engine has what it asks about.</summary>
+    private bool Asks(KnownGate gate) => gate.Of.Concat(gate.Decided).Any(k => table.OfKind(k).Any());
+
+    private bool InsteadOf(KnownGate gate, string kind) =>
+        gate.Unless.Length > 0 && knowledge.Gates.FirstOrDefault(g => g.Id == gate.Unless) is { } other && other.On.Contains(kind) && Asks(other);
 
     private GateState State(KnownGate gate)
     {

@@ -65,9 +65,11 @@ internal sealed class OrderNeeds
         }
     }
 
-    /// <summary>Kinds of part that a line is about.</summary>
+    /// <summary>Kinds of part that a line waits for: all of what is sold as a set, else the part itself and not what is on it.</summary>
     public static IReadOnlyList<string> KindsOf(string item, IEnumerable<string> places, AddressTable table) =>
-        item.Length > 0 ? CandidateSets.KindsOf(item) : [.. places.Select(p => table.Find(p)?.Kind.Id).OfType<string>().Distinct()];
+        item.Length == 0 ? [.. places.Select(p => table.Find(p)?.Kind.Id).OfType<string>().Distinct()]
+        : CandidateSets.All.FirstOrDefault(s => s.Id == item) is { SoldFor: not null } set ? set.Kinds
+        : [.. CandidateSets.KindsOf(item).Take(1)];
 
     public IEnumerable<OrderNeed> All(IReadOnlyList<ShelfPart> shelf, Func<string, decimal> linedOf, OrderGates gates)
     {
@@ -194,7 +196,8 @@ internal sealed class OrderNeeds
                 p.Grade,
                 p.Where,
                 p.Fits,
-                SameSize(p.Grade, step) && FitsHere(p.Fits)
+                // While nobody knows the size, none on the shelf is it.
+                SameSize(p.Grade, step) && FitsHere(p.Fits) && (step.Length > 0 || !HasSizes(p.Kind))
             ))
             .Where(p => p.Sure || SameSize(p.Grade, step) || p.Grade.Length == 0)
             .OrderByDescending(p => p.Sure)
@@ -233,6 +236,11 @@ internal sealed class OrderNeeds
                 : written.Equals(step, StringComparison.OrdinalIgnoreCase)
         );
 
+    private static bool OfBore(string kind) => kind == PartKinds.Piston || kind.StartsWith("ring-", StringComparison.Ordinal);
+
+    /// <summary>A kind of part that is made in sizes.</summary>
+    private static bool HasSizes(string kind) => SizedBy.ContainsKey(kind) || OfBore(kind);
+
     /// <summary>In which size a part is bought; empty where it has none, or nobody knows yet.</summary>
     private string StepOf(string item)
     {
@@ -240,7 +248,7 @@ internal sealed class OrderNeeds
         {
             PartKinds.RodShellUpper => OfShells(PartKinds.Crankpin, "big-end"),
             "main-shell-upper" => OfShells(PartKinds.MainJournal, "main"),
-            PartKinds.Piston or "ring-top" => OfBores(),
+            var kind when OfBore(kind) => OfBores(),
             _ => "",
         };
 

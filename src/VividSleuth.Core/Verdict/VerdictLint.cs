@@ -40,6 +40,7 @@ public static class VerdictLint
                 (IEnumerable<KnowledgeFault>)
                     [
                         .. Lints.Kinds(g, [.. g.On, .. g.Of, .. g.Decided]),
+                        .. Known(g, g.Unless.Length > 0 ? [g.Unless] : [], id => knowledge.Gates.Any(o => o.Id == id && o.Id != g.Id)),
                         .. Known(g, g.Tested, id => knowledge.Examination(id) is { } check && check.On.Intersect(g.Of).Any()),
                         .. Lints.Need(
                             g,
