@@ -10,7 +10,6 @@ const phone = { width: 390, height: 844 };
 
 const views = [
   ['casebook', desk, () => '/'],
-  ['new-case', desk, () => '/new'],
   ['arrival', desk, (c) => `${c}/arrival`],
   ['strip', desk, (c, pump) => `${pump}/strip?step=bed-plate`],
   ['index', desk, (c, pump) => `${pump}/index`],
@@ -23,6 +22,7 @@ const views = [
   ['practice', desk, () => '/practice/1999'],
   ['verdict', desk, (c) => `${c}/verdict`],
   ['options', desk, (c, pump, four) => `${four}/verdict?view=options`],
+  ['order', desk, (c) => `${c}/verdict?view=order`],
   ['dossier', desk, (c) => `${c}/dossier`],
   ['phone-trace', phone, (c) => `${c}/trace`],
   ['phone-look', phone, (c) => `${c}/look?part=C3&sign=bore-scratched`],
@@ -56,6 +56,8 @@ for (const [name, size, address] of views) {
   // The step itself is what the picture is about; the section above it is in others.
   if (name === 'strip' || name === 'phone-strip')
     await page.getByRole('article').evaluate((e) => window.scrollTo(0, e.offsetTop - 12));
+  if (name === 'order')
+    await page.getByText('Here, to be checked').evaluate((e) => window.scrollTo(0, e.offsetTop - 12));
   if (name === 'look' || name === 'phone-look') {
     await page.getByRole('button', { name: /^2 marked/ }).click();
     const zone = name === 'look' ? 'skirt at the pin' : 'middle';
