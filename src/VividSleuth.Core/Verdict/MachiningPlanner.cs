@@ -70,6 +70,18 @@ public sealed class MachiningPlanner
     /// <summary>What one place leaves to machine, before the finishing stock: the round that is left of a journal, or that takes in a bore.</summary>
     private sealed record Left(string Place, Estimate Found, Estimate Unworn, double Scoring, bool ScoringRead, Estimate Round);
 
+    /// <summary>The course that gives a kind another size; null of one that has none.</summary>
+    public static string? SizedBy(string kind) =>
+        kind switch
+        {
+            PartKinds.Crankpin or PartKinds.MainJournal => Grind,
+            PartKinds.Bore => Bore,
+            _ => null,
+        };
+
+    private const string Grind = "grind";
+    private const string Bore = "bore";
+
     private MachiningPlan? Journals(string kind, string diameter, Fact name)
     {
         if (_limits.Nominal(diameter, kind) is not { } standard)
@@ -84,7 +96,7 @@ public sealed class MachiningPlanner
             : Sized(
                 kind,
                 name,
-                "grind",
+                Grind,
                 left,
                 (double)_schools.GrindingAllowance,
                 [.. steps.ToBeHad.Select(g => (g, (double)(standard - g.Under)))],
@@ -109,7 +121,7 @@ public sealed class MachiningPlanner
         var plan = Sized(
             PartKinds.Bore,
             Fact.Of("verdict.plan.bores"),
-            "bore",
+            Bore,
             left,
             (double)_schools.BoringAllowance,
             [.. steps.ToBeHad.Select(g => (g, (double)(standard + g.Under)))],

@@ -87,12 +87,12 @@ internal sealed class OrderGates(
     private (GateStands, Fact) Decided(KnownGate gate)
     {
         var open = new List<string>();
-        var courses = new List<string>();
+        var courses = new List<(string Kind, string Course)>();
         foreach (var place in gate.Decided.SelectMany(table.OfKind))
         {
             if (_decided.GetValueOrDefault(place.Code) is { Course.Length: > 0 } verdict)
             {
-                courses.Add(verdict.Course);
+                courses.Add((place.Kind.Id, verdict.Course));
             }
             else if (!IsRenewed(place))
             {
@@ -106,12 +106,17 @@ internal sealed class OrderGates(
         }
 
         var told = new List<Fact>();
-        foreach (var course in courses.Distinct(StringComparer.Ordinal))
+        foreach (var (kind, course) in courses.Distinct())
         {
-            var plan = plans.FirstOrDefault(p => gate.Decided.Contains(p.Kind) && p.Course == course);
+            var plan = plans.FirstOrDefault(p => p.Kind == kind && p.Course == course);
             if (plan is { State: not PlanState.Size })
             {
                 return (GateStands.Shut, Fact.Of("verdict.order.gate-no-size", ("name", plan.Name)));
+            }
+
+            if (plan is null && course == MachiningPlanner.SizedBy(kind))
+            {
+                return (GateStands.Shut, Fact.Of("verdict.order.gate-not-measured", ("course", knowledge.Course(course)?.Name ?? course)));
             }
 
             told.Add(Fact.Of("verdict.order.gate-decided", ("course", knowledge.Course(course)?.Name ?? course), ("step", plan?.Step ?? "")));

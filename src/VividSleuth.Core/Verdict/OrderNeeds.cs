@@ -254,6 +254,8 @@ internal sealed class OrderNeeds
 
         string OfShells(string journal, string bearing) =>
             CoursesOf(journal).Contains("grind") ? Planned(journal)
+            // Whoever welds them up says to what size they are ground.
+            : CoursesOf(journal).Contains("weld-and-grind") ? ""
             : CoursesOf(journal).Contains("renew") || CoursesOf("crankshaft").Contains("renew") ? Grade.Standard.Name
             : _fits
                 .Bearings.FirstOrDefault(b => b.Bearing == bearing)

@@ -165,6 +165,16 @@ public sealed class OrderTests
             .ShouldSatisfyAllConditions(g => g.Stands.ShouldBe(GateStands.Shut), g => g.Evidence.ShouldBe("Not decided yet: K3."));
         Decide(c, "K3", "grind", VerdictAction.Machine);
         Gate(c, shells, "pins-decided").ShouldSatisfyAllConditions(g => g.Stands.ShouldBe(GateStands.Open), g => g.Evidence.ShouldContain("to 0.25"));
+        // Not measured at all there is nothing that was chosen.
+        var readings = c.Readings.ToArray();
+        c.Readings.Clear();
+        Gate(c, shells, "pins-decided")
+            .ShouldSatisfyAllConditions(
+                g => g.Stands.ShouldBe(GateStands.Shut),
+                g => g.Evidence.ShouldStartWith("Grind undersize is decided, and to what size nobody can say")
+            );
+        Needs(c).Single(n => n.Course == "grind").ShouldSatisfyAllConditions(n => n.Step.ShouldBeEmpty(), n => n.Wants.ShouldBeEmpty());
+        c.Readings.AddRange(readings);
         // So far gone that no size cleans them up: then none is chosen.
         c.Readings.ForEach(r => r.Value = 70.2m);
         Gate(c, shells, "pins-decided").Stands.ShouldBe(GateStands.Shut);

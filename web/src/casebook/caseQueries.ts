@@ -83,6 +83,7 @@ const allRooms = [
   'verdict',
   'fits',
   'options',
+  'order',
 ] as const satisfies Room[];
 
 /** How long nothing must have been written before the rooms that nobody looks at are brought up to date. */
