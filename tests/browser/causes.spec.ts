@@ -1,11 +1,11 @@
 import { expect, test } from '@playwright/test';
-import { expectAccessible, expectNoSidewaysScroll, phone, signIn } from './shop';
+import { expectAccessible, expectNoSidewaysScroll, openPage, phone, signIn } from './shop';
 
 test('a word of a cause is changed for this shop, kept while it is typed, and taken back again', async ({
   page,
 }) => {
   await signIn(page, 'ines');
-  await page.getByRole('link', { name: 'Causes', exact: true }).click();
+  await openPage(page, 'Tools', 'Causes');
   await expect(page.getByText(/^\d+ causes/)).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('searchbox').fill('wrong way round');

@@ -6,6 +6,7 @@ import {
   kept,
   newCase,
   openDemo,
+  openPage,
   phone,
   record,
   setGauge,
@@ -280,7 +281,7 @@ test('bench reckoners work without a case and say what is wrong with a figure; i
   page,
 }) => {
   await signIn(page, 'ines');
-  await page.getByRole('link', { name: 'Bench reckoners' }).click();
+  await openPage(page, 'Tools', 'Bench reckoners');
   await page.getByRole('link', { name: 'Compression ratio' }).click();
   await expect(page.getByText('9.19')).toBeVisible();
   await page.getByLabel('Chamber in the head, cm³').fill('45');

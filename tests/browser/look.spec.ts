@@ -15,6 +15,7 @@ import {
   phone,
   record,
   signIn,
+  signOut,
   stage,
 } from './shop';
 
@@ -163,7 +164,8 @@ test('what waits survives signing out and is sent in nobody else’s name', asyn
   await page.route('**/findings/many', (r) => r.abort());
   await page.getByRole('button', { name: 'Looked, clean' }).click();
   await expect(page.getByRole('button', { name: '1 to send' })).toBeVisible();
-  await page.getByTitle('Sign out').click();
+  await signOut(page, 'tomas');
+  await page.getByRole('button', { name: 'Sign out tomas all the same' }).click();
   await expect(page.getByText(/of tomas on this device waits to be sent/)).toBeVisible();
   await page.unroute('**/findings/many');
   await page.getByLabel('Name').fill('ines');
@@ -176,10 +178,10 @@ test('what waits survives signing out and is sent in nobody else’s name', asyn
   await page.getByRole('button', { name: 'Close' }).click();
   expect((await record(page, id)).findings).toHaveLength(0);
   await page.route('**/sign-out', (r) => r.abort());
-  await page.getByTitle('Sign out').click();
-  await expect(page.getByRole('alert')).toContainText('still signed in');
+  await signOut(page, 'ines');
+  await expect(page.getByRole('dialog')).toContainText('still signed in');
   await page.unroute('**/sign-out');
-  await page.getByTitle('Sign out').click();
+  await page.getByRole('button', { name: 'Sign out ines all the same' }).click();
   await expect(page.getByLabel('Name')).toBeVisible();
   await signIn(page, 'tomas');
   await expect(page.getByRole('button', { name: /to send/ })).toBeHidden();

@@ -1,9 +1,9 @@
 import { expect, test } from '@playwright/test';
-import { expectAccessible, expectNoSidewaysScroll, phone, signIn } from './shop';
+import { expectAccessible, expectNoSidewaysScroll, openPage, phone, signIn } from './shop';
 
 test('a trainee looks, commits to a cause, and is told with the chain and a score', async ({ page }) => {
   await signIn(page, 'vera');
-  await page.getByRole('link', { name: 'Practice' }).click();
+  await openPage(page, 'Tools', 'Practice');
   await page.getByLabel(/^Number of the engine/).fill('3');
   await page.getByRole('button', { name: 'Open it' }).click();
   await expect(page.getByRole('heading', { name: /^Engine 3:/ })).toBeVisible();

@@ -3,8 +3,9 @@ import {
   caseOf,
   expectAccessible,
   expectNoSidewaysScroll,
-  opened,
   openDemo,
+  openPage,
+  opened,
   phone,
   signIn,
   stage,
@@ -49,12 +50,59 @@ test('a part opens over every stage, whole: tag, look, measure and verdict', asy
 test('the dark screen has enough contrast too', async ({ page }) => {
   await signIn(page, 'ines');
   await openDemo(page, 'big end 4');
-  await page.getByRole('button', { name: 'Dark screen' }).click();
-  for (const name of ['Gauge', 'Trace']) {
-    await stage(page, name);
-    await opened(page);
+  for (const screen of ['Dark', 'In the sun']) {
+    await page.getByRole('button', { name: /^ines/ }).click();
+    await page.getByRole('menuitemradio', { name: screen, exact: true }).click();
     await expectAccessible(page);
+    await page.keyboard.press('Escape');
+    for (const name of ['Gauge', 'Trace']) {
+      await stage(page, name);
+      await opened(page);
+      await expectAccessible(page);
+    }
   }
+});
+
+test('the bar is on every page, tells where one is, and says of an unknown address that it is none', async ({
+  page,
+}) => {
+  await signIn(page, 'ines');
+  await openPage(page, 'Tools', 'Atlas of signs');
+  await expect(page).toHaveTitle('Atlas of signs · Vivid Sleuth');
+  await openPage(page, 'Shop', 'Suppliers');
+  await expect(page.getByRole('heading', { name: 'Suppliers and machine shops' })).toBeVisible();
+  await page.goto('/no/such/page');
+  await expect(page.getByRole('heading', { name: 'There is nothing at this address' })).toBeVisible();
+  await expectAccessible(page);
+  await openDemo(page, 'big end 4');
+  await stage(page, 'Gauge');
+  await expect(page).toHaveTitle('Gauge · Biogas generator, big end 4 · Vivid Sleuth');
+  await openPage(page, 'Tools', 'Bench reckoners');
+  await page.goBack();
+  // What is next is one touch from any stage.
+  await page
+    .getByRole('link', { name: /^Strip: / })
+    .first()
+    .click();
+  await expect(page).toHaveURL(/\/strip\?step=/);
+});
+
+test('on a phone a stage begins at the top, and every other page is two touches away', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await page.setViewportSize(phone);
+  await openDemo(page, 'big end 4');
+  await stage(page, 'Gauge');
+  await opened(page);
+  const main = await page.getByRole('main').boundingBox();
+  expect(main!.y).toBeLessThan(90);
+  await expectNoSidewaysScroll(page);
+  await page.getByRole('button', { name: 'Gauge: other stages and pages' }).click();
+  await expectAccessible(page);
+  await page.getByRole('dialog').getByRole('link', { name: 'Suppliers' }).click();
+  await expect(page.getByRole('heading', { name: 'Suppliers and machine shops' })).toBeVisible();
+  await page.getByRole('button', { name: 'All pages' }).click();
+  await page.getByRole('dialog').getByRole('link', { name: 'Practice' }).click();
+  await expect(page).toHaveURL(/practice/);
 });
 
 test('the long section is walked with the arrow keys and opened with enter', async ({ page }) => {

@@ -57,12 +57,19 @@ export async function opened(page: Page) {
 
 /** Goes to a stage of the case that is open. */
 export async function stage(page: Page, name: string) {
-  await page.getByRole('navigation', { name: 'Stages of the case' }).getByRole('link', { name }).click();
+  const nav = page.getByRole('navigation', { name: 'Stages of the case' });
+  if (await nav.isVisible()) await nav.getByRole('link', { name }).click();
+  else {
+    await page.getByRole('button', { name: /: other stages and pages$/ }).click();
+    await page.getByRole('dialog').getByRole('link', { name, exact: false }).first().click();
+  }
   await expect(page).toHaveURL(new RegExp(`/${name.toLowerCase()}(\\?|$)`));
 }
 
 /** Opens a part by typing its address. */
 export async function goTo(page: Page, address: string) {
+  const engine = page.getByRole('button', { name: 'Engine', exact: true, expanded: false });
+  if (await engine.isVisible()) await engine.click();
   await page.getByLabel('Go to an address').fill(address);
   await page.getByRole('button', { name: 'Open', exact: true }).click();
 }
@@ -73,11 +80,23 @@ export async function writeScuff(page: Page) {
     await page.getByRole('button', { name }).first().click();
 }
 
+/** Opens a page of the menus at the top. */
+export async function openPage(page: Page, menu: 'Tools' | 'Shop', name: string) {
+  await page.getByRole('button', { name: menu }).click();
+  await page.getByRole('menuitem', { name }).click();
+}
+
+/** Signs out by the menu under the name. */
+export async function signOut(page: Page, name: string) {
+  await page.getByRole('button', { name: new RegExp(`^${name}`) }).click();
+  await page.getByRole('menuitem', { name: `Sign out ${name}` }).click();
+}
+
 /** Opens the demo case whose title is given. */
 export async function openDemo(page: Page, title: string) {
   await page.goto('/');
   await page.getByRole('link', { name: new RegExp(title) }).click();
-  await expect(page.getByRole('navigation', { name: 'Stages of the case' })).toBeVisible();
+  await expect(page.getByRole('navigation', { name: /^(Stages of the case|At the thumb)$/ })).toBeVisible();
 }
 
 const contrasted = new WeakMap<Page, Set<string>>();

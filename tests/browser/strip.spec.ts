@@ -3,7 +3,16 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, expect, test } from '@playwright/test';
-import { expectAccessible, expectNoSidewaysScroll, goTo, openDemo, phone, signIn, stage } from './shop';
+import {
+  expectAccessible,
+  expectNoSidewaysScroll,
+  goTo,
+  openDemo,
+  openPage,
+  phone,
+  signIn,
+  stage,
+} from './shop';
 
 test('the half-stripped pump shows where it stopped, what is loose and what comes next', async ({ page }) => {
   await signIn(page, 'ines');
@@ -88,7 +97,7 @@ test('number one at the wrong end is put right once and both numbers show', asyn
 
 test('spare parts get a tag, and the ways of the shop are a lead’s', async ({ page }) => {
   await signIn(page, 'ines');
-  await page.getByRole('link', { name: 'On the shelf' }).click();
+  await openPage(page, 'Shop', 'On the shelf');
   await expect(page.getByText('Ground by Linden Grinding', { exact: false })).toBeVisible();
   await page.getByLabel('Fits which engines').fill('Hollin BG-6');
   await page.getByLabel('Where it lies').fill('drawer 14');

@@ -4,10 +4,12 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation } from 'react-router';
 import { client } from './device/queryClient';
 import { Casebook } from './casebook/Casebook';
-import { remembered } from './device/remember';
+import { watchScreen } from './device/theme';
 import { arriveAt, watchForUpdates } from './device/update';
 import { outbox, watch } from './outbox/useOutbox';
 import { Gate } from './shell/Gate';
+import { NotHere } from './shell/NotHere';
+import { useTitle } from './shell/title';
 import { Header } from './shell/Header';
 import { Waiting } from './ui/basics';
 import { useDraftsKept } from './ui/keeps';
@@ -57,6 +59,7 @@ function Page({ children }: { children: ReactNode }) {
 
 /** A page outside the cases, under the line at the top. */
 function Titled({ title }: { title: string }) {
+  useTitle(title || 'Casebook');
   return (
     <>
       <Header>
@@ -67,7 +70,7 @@ function Titled({ title }: { title: string }) {
   );
 }
 
-document.documentElement.dataset.theme = remembered('theme') ?? 'light';
+watchScreen();
 
 watch();
 watchForUpdates();
@@ -144,7 +147,9 @@ createRoot(document.getElementById('root')!).render(
                     <Route path="verdict" element={<Verdict />} />
                     <Route path="dossier" element={<Dossier />} />
                   </Route>
-                  <Route path="*" element={<Navigate to="/" replace />} />
+                  <Route element={<Titled title="Not here" />}>
+                    <Route path="*" element={<NotHere />} />
+                  </Route>
                 </Routes>
               </Page>
             </Suspense>

@@ -5,6 +5,7 @@ using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
 using VividSleuth.Core.Verdict;
@@ -29,9 +30,20 @@ public sealed record PlaceState(
     bool Appears
 );
 
+/// <summary>Where the next thing is done.</summary>
+/// <param name="Stage">Name of the stage, as in the addresses of the pages.</param>
+/// <param name="Step">Id of a step of the strip; empty where it is none.</param>
+/// <param name="Place">Address of the part; empty where it is about none.</param>
+/// <param name="Sign">Id of the sign to look for; empty where it is none.</param>
+public sealed record NextAt(string Stage, string Step = "", string Place = "", string Sign = "");
+
 /// <summary>What comes next and what is loose, for someone who comes back after three weeks.</summary>
+/// <param name="Why">Why it comes next.</param>
+/// <param name="At">Where it is done.</param>
 public sealed record Progress(
     Fact Next,
+    Fact Why,
+    NextAt At,
     string Last,
     IReadOnlyList<LooseEnd> LooseEnds,
     int FastenersOut,
@@ -334,13 +346,17 @@ public sealed class CaseReader
     {
         var last = c.Records().Append(c).MaxBy(r => r.At);
         var step = strip.Steps.FirstOrDefault(s => s.Id == strip.Next);
-        var next =
-            step is not null ? Fact.Of("casebook.strip", ("step", step.Name))
-            : trace.Value.NextChecks.Count > 0
-                ? Fact.Of("casebook.look", ("sign", trace.Value.NextChecks[0].Name), ("place", trace.Value.NextChecks[0].Place))
-            : Fact.Of("casebook.verdict-decide-part-part");
+        var (next, why, at) =
+            step is not null ? (Fact.Of("casebook.strip", ("step", step.Name)), step.Why, new NextAt("strip", Step: step.Id))
+            : trace.Value.NextChecks is [var check, ..]
+                ? (
+                    Fact.Of("casebook.look", ("sign", check.Name), ("place", check.Place)),
+                    Fact.Of("casebook.why-look", ("cause", check.About), ("now", new Percent(check.Now)), ("then", new Percent(check.IfPresent))),
+                    new NextAt("look", Place: check.Place, Sign: check.Sign)
+                )
+            : (Fact.Of("casebook.verdict-decide-part-part"), Fact.Of("casebook.why-decide"), new NextAt("verdict"));
         var done = c.Steps.Where(s => s.Stands()).MaxBy(s => s.At);
         var words = done is null ? "" : strip.Steps.FirstOrDefault(s => s.Id == done.Step)?.Name ?? done.Step;
-        return new Progress(next, words, LooseEnds.Of(c, table, strip, today, mixing), strip.FastenersOut, last?.At, last?.By ?? "");
+        return new Progress(next, why, at, words, LooseEnds.Of(c, table, strip, today, mixing), strip.FastenersOut, last?.At, last?.By ?? "");
     }
 }

@@ -9740,6 +9740,15 @@ export interface components {
             owner: string;
             layout: components["schemas"]["EngineLayout"];
         };
+        NextAt: {
+            stage: string;
+            /** @default  */
+            step: string;
+            /** @default  */
+            place: string;
+            /** @default  */
+            sign: string;
+        };
         NextCheck: {
             sign: string;
             name: string;
@@ -10604,6 +10613,8 @@ export interface components {
         };
         Progress: {
             next: string;
+            why: string;
+            at: components["schemas"]["NextAt"];
             last: string;
             looseEnds: components["schemas"]["LooseEnd"][];
             /** Format: int32 */

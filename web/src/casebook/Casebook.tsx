@@ -28,40 +28,7 @@ export function Casebook() {
                 New case
               </Link>
             )}
-            <Link to="/practice" className="key flex items-center">
-              Practice
-            </Link>
-            <Link to="/causes" className="key flex items-center">
-              Causes
-            </Link>
-            <Link to="/scripts" className="key flex items-center">
-              Strip scripts
-            </Link>
-            <Link to="/reckon" className="key flex items-center">
-              Bench reckoners
-            </Link>
-            <Link to="/instruments" className="key flex items-center">
-              Instruments
-            </Link>
-            {mayWrite && (
-              <>
-                <Link to="/stock" className="key flex items-center">
-                  On the shelf
-                </Link>
-                <Link to="/suppliers" className="key flex items-center">
-                  Suppliers
-                </Link>
-                <Link to="/shop" className="key flex items-center">
-                  Shop ways
-                </Link>
-                {isLead && (
-                  <Link to="/people" className="key flex items-center">
-                    People
-                  </Link>
-                )}
-                <Import />
-              </>
-            )}
+            {mayWrite && <Import />}
           </div>
         </div>
         <Trouble problem={cases.error as ApiProblem | null} />

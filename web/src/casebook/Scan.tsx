@@ -8,12 +8,22 @@ import { useCaseContext } from './context';
  * Reads a tag with the camera, in the browser and with no service outside; the reader is fetched when it is first used. What the
  * tag says is looked up by the server, so that a tag of another case is told as such.
  */
-export function Scan({ caseId, onFound }: { caseId: string; onFound: (address: string) => void }) {
+export function Scan({
+  caseId,
+  onFound,
+  className = 'key',
+  words = 'Scan a tag',
+}: {
+  caseId: string;
+  onFound: (address: string) => void;
+  className?: string;
+  words?: string;
+}) {
   const [open, setOpen] = useState(false);
   const { openBag } = useCaseContext();
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="key">Scan a tag</Dialog.Trigger>
+      <Dialog.Trigger className={className}>{words}</Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/70" />
         <Dialog.Content className="fixed inset-x-3 top-6 z-50 mx-auto max-w-lg space-y-3 rounded-xl bg-paper p-4">

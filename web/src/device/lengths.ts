@@ -17,9 +17,9 @@ const subscribe = (on: () => void) => {
 export const useChosenLengths = () => useSyncExternalStore(subscribe, () => chosen);
 
 /** What the server says afterwards is told in this unit too; what it said before is to be asked for again. */
-export function chooseLengths(unit: LengthUnit) {
+export function chooseLengths(unit: LengthUnit | null) {
   chosen = unit;
   asked.lengths = unit;
-  remember('lengths', unit);
+  remember('lengths', unit ?? '');
   for (const on of heard) on();
 }

@@ -7,6 +7,11 @@ import { useKnowledge, useSettings } from '../api/queries';
 import { chooseLengths, useChosenLengths } from '../device/lengths';
 import { PartDrawer } from './PartDrawer';
 import { lensNames, legends, sights, type Lens, type Sight } from '../section/lenses';
+import { remember, remembered } from '../device/remember';
+import { Next } from './Next';
+import { stages, useWants, type Stage, type Wants } from './stages';
+import { Thumb } from './Thumb';
+import { useTitle } from './title';
 import { Hatches, LongSection, Swatch } from '../section/LongSection';
 import { Header } from './Header';
 import { Addr, Trouble, Waiting } from '../ui/basics';
@@ -15,17 +20,6 @@ import { useAllRooms, useCase, useCaseEvents, useRoomQuery, useRoomSoon } from '
 import { OpenCase, WithCandidate, type CaseContext } from '../casebook/context';
 import { letterOf, useCandidateName } from '../casebook/candidates';
 import { layoutWords, stands } from '../ui/words';
-
-export const stages = [
-  ['arrival', 'Arrival', 'tags'],
-  ['strip', 'Strip', 'tags'],
-  ['index', 'Index', 'tags'],
-  ['look', 'Look', 'damage'],
-  ['gauge', 'Gauge', 'limit'],
-  ['trace', 'Trace', 'cause'],
-  ['verdict', 'Verdict', 'verdict'],
-  ['dossier', 'Dossier', 'damage'],
-] as const satisfies readonly (readonly [string, string, Lens])[];
 
 /** A case on the screen: its engine on top, the eight stages, and the stage that is open. */
 export function CaseShell() {
@@ -54,6 +48,10 @@ export function CaseShell() {
   const cause = Math.max(0, Number(params.get('cause') ?? 0) || 0);
 
   const [marked, setMarked] = useState<string | null>(null);
+  const wants = useWants(id);
+  useTitle(part, stage[1], record.data?.title);
+  const [engine, setEngine] = useState(false);
+  const [heights, setHeights] = useState<Partial<Record<Stage, Height>>>(rememberedHeights);
 
   const trace = useRoomQuery(id, 'trace', lens === 'cause');
   const verdict = useRoomQuery(id, 'verdict', lens === 'verdict', letter);
@@ -123,15 +121,37 @@ export function CaseShell() {
     pickCause: (index) => put('cause', String(index)),
     mark: setMarked,
   };
+  const keep = new URLSearchParams(params);
+  for (const key of ['lens', 'part', 'sign', 'round', 'step', 'help', 'view', 'group']) keep.delete(key);
+  const query = keep.size > 0 ? `?${keep}` : '';
+  const height = heights[stage[0]] ?? usualHeight(stage[0]);
+  const setHeight = (to: Height) => {
+    const next = { ...heights, [stage[0]]: to };
+    setHeights(next);
+    remember('section', JSON.stringify(next));
+  };
   const inPlace = stage[0] === 'look';
   // Once a part is in the hand, the hand comes first.
   const compact = inPlace && (part !== null || params.has('peers'));
   const dossier = stage[0] === 'dossier';
 
+  const side = (small: boolean) => (
+    <SidePanel
+      small={small}
+      compact={compact}
+      offered={offered}
+      letter={letter}
+      think={(l) => put('with', l || null)}
+      lens={lens}
+      setLens={(l) => put('lens', l === stage[2] ? null : l)}
+      section={section.data}
+      open={context.openPart}
+    />
+  );
   return (
     <OpenCase value={context}>
       <WithCandidate value={letter}>
-        <Header>
+        <Header inCase>
           <p className="truncate text-lg font-bold">
             {record.data.title}
             <Out caseId={id} className="ml-3 hidden md:inline" />
@@ -142,36 +162,48 @@ export function CaseShell() {
           </p>
         </Header>
         <Hatches />
-        <Stages stage={stage[0]} />
+        <Stages stage={stage[0]} wants={wants} query={query} />
+        <Next caseId={id} />
         <div className="mx-auto max-w-7xl pb-24 md:pb-8">
           {!dossier && (
             <RoomBoundary what="The engine" at={`${pathname}${params}`}>
-              <div className="no-print grid gap-x-4 border-b border-line px-2 py-1 md:grid-cols-[minmax(0,1fr)_15rem] md:px-5 md:py-2">
-                <div className={`hidden md:block ${compact ? 'h-48' : 'h-72'}`}>
-                  <LongSection
-                    section={section.data}
-                    {...(seen ? { sights: seen } : {})}
-                    selected={part ?? marked}
-                    onPick={context.openPart}
-                  />
-                </div>
-                <PhoneSection
-                  section={section.data}
-                  seen={seen}
-                  selected={part ?? marked}
-                  open={context.openPart}
-                />
-                <SidePanel
-                  compact={compact}
-                  offered={offered}
-                  letter={letter}
-                  think={(l) => put('with', l || null)}
-                  lens={lens}
-                  setLens={(l) => put('lens', l === stage[2] ? null : l)}
-                  section={section.data}
-                  open={context.openPart}
-                />
+              <div className="no-print hidden border-b border-line md:block">
+                {height === 'folded' ? (
+                  <p className="flex items-center gap-3 px-5 text-sm">
+                    <span className="flex-1 text-soft">The engine is folded away.</span>
+                    <HeightKeys height={height} set={setHeight} />
+                  </p>
+                ) : (
+                  <div className="grid grid-cols-[minmax(0,1fr)_15rem] gap-x-4 px-5 py-2">
+                    <div className={height === 'strip' ? 'h-24' : compact ? 'h-48' : 'h-72'}>
+                      <LongSection
+                        section={section.data}
+                        {...(seen ? { sights: seen } : {})}
+                        selected={part ?? marked}
+                        onPick={context.openPart}
+                      />
+                    </div>
+                    <div>
+                      <HeightKeys height={height} set={setHeight} />
+                      {side(height === 'strip')}
+                    </div>
+                  </div>
+                )}
               </div>
+              {engine && (
+                <div className="no-print border-b border-line px-2 md:hidden">
+                  <PhoneSection
+                    section={section.data}
+                    seen={seen}
+                    selected={part ?? marked}
+                    open={(a) => {
+                      setEngine(false);
+                      context.openPart(a);
+                    }}
+                  />
+                  {side(false)}
+                </div>
+              )}
             </RoomBoundary>
           )}
           {candidate && !dossier && (
@@ -194,6 +226,18 @@ export function CaseShell() {
             </RoomBoundary>
           </main>
         </div>
+        <Thumb
+          caseId={id}
+          stage={stage[0]}
+          wants={wants}
+          query={query}
+          engine={engine}
+          setEngine={(open) => {
+            setEngine(open);
+            window.scrollTo({ top: 0 });
+          }}
+          onFound={context.openPart}
+        />
         {part && !inPlace && !dossier && (
           <RoomBoundary what={`Part ${part}`} at={`${pathname}${params}`}>
             <Suspense fallback={null}>
@@ -203,6 +247,42 @@ export function CaseShell() {
         )}
       </WithCandidate>
     </OpenCase>
+  );
+}
+
+/** How tall the engine stands over a stage: whole where it is the instrument, a strip elsewhere, or folded away. */
+type Height = 'full' | 'strip' | 'folded';
+
+const heightWords: Record<Height, string> = { full: 'Tall', strip: 'Low', folded: 'Away' };
+
+const usualHeight = (stage: Stage): Height =>
+  stage === 'look' || stage === 'gauge' || stage === 'trace' || stage === 'verdict' ? 'full' : 'strip';
+
+const rememberedHeights = (): Partial<Record<Stage, Height>> => {
+  try {
+    const kept: unknown = JSON.parse(remembered('section') ?? '{}');
+    return Object.fromEntries(
+      Object.entries(kept as object).filter(([, h]) => typeof h === 'string' && h in heightWords),
+    );
+  } catch {
+    return {};
+  }
+};
+
+function HeightKeys({ height, set }: { height: Height; set: (height: Height) => void }) {
+  return (
+    <span role="group" aria-label="The engine over this stage" className="flex gap-1 py-1">
+      {(['full', 'strip', 'folded'] as const).map((h) => (
+        <button
+          key={h}
+          className="min-h-8 min-w-11 rounded-md border border-line px-2 text-sm aria-pressed:border-dye aria-pressed:bg-dye-tint"
+          aria-pressed={height === h}
+          onClick={() => set(h)}
+        >
+          {heightWords[h]}
+        </button>
+      ))}
+    </span>
   );
 }
 
@@ -240,30 +320,22 @@ function Out({ caseId, className }: { caseId: string; className: string }) {
   );
 }
 
-function Stages({ stage }: { stage: string }) {
-  const { search } = useLocation();
-  const keep = new URLSearchParams(search);
-  keep.delete('lens');
-  keep.delete('part');
-  for (const key of ['round', 'step', 'help']) keep.delete(key);
-  const query = keep.toString();
+function Stages({ stage, wants, query }: { stage: Stage; wants: Wants; query: string }) {
   return (
-    <nav
-      aria-label="Stages of the case"
-      className="no-print fixed inset-x-0 bottom-0 z-20 border-t border-line bg-paper md:static md:border-t-0 md:border-b"
-    >
-      <ol className="mx-auto flex max-w-7xl md:px-5">
+    <nav aria-label="Stages of the case" className="no-print hidden border-b border-line bg-paper md:block">
+      <ol className="mx-auto flex max-w-7xl px-5">
         {stages.map(([path, name]) => (
           <li key={path} className="min-w-0 flex-1">
             <NavLink
-              to={{ pathname: path, search: query ? `?${query}` : '' }}
-              className={`flex min-h-12 items-center justify-center border-t-4 px-0.5 text-[0.74rem] md:border-t-0 md:border-b-4 md:text-base ${
+              to={{ pathname: path, search: query }}
+              className={`flex min-h-13 flex-col items-center justify-center border-b-4 px-0.5 leading-tight ${
                 stage === path
                   ? 'border-dye font-bold text-dye'
                   : 'border-transparent text-soft hover:text-ink'
               }`}
             >
-              {name}
+              <span>{name}</span>
+              <span className="text-sm font-normal text-brass">{wants[path] ?? ''}</span>
             </NavLink>
           </li>
         ))}
@@ -321,6 +393,7 @@ function PhoneSection({
 }
 
 function SidePanel({
+  small,
   compact,
   offered,
   letter,
@@ -330,6 +403,8 @@ function SidePanel({
   section,
   open,
 }: {
+  /** Only the ways into the engine. */
+  small: boolean;
   compact: boolean;
   offered: Schemas['Candidate'][];
   letter: string;
@@ -376,7 +451,9 @@ function SidePanel({
         </datalist>
         <button className="key shrink-0 px-2.5">Open</button>
       </form>
-      <label className="flex min-w-0 flex-1 items-center gap-2 md:w-full md:flex-none">
+      <label
+        className={`flex min-w-0 flex-1 items-center gap-2 md:w-full md:flex-none ${small ? 'md:hidden' : ''}`}
+      >
         <span className="hidden font-semibold text-soft md:inline">Show</span>
         <select
           className="entry"
@@ -391,7 +468,7 @@ function SidePanel({
           ))}
         </select>
       </label>
-      {offered.length > 0 && (
+      {offered.length > 0 && !small && (
         <label className="flex w-full items-center gap-2 md:flex-none">
           <span className="font-semibold text-soft">With</span>
           <select
@@ -410,7 +487,7 @@ function SidePanel({
         </label>
       )}
       <ul
-        className={`hidden gap-x-3 gap-y-0.5 md:flex ${compact ? 'flex-wrap text-xs' : 'md:flex-col'}`}
+        className={`hidden gap-x-3 gap-y-0.5 ${small ? '' : 'md:flex'} ${compact ? 'flex-wrap text-xs' : 'md:flex-col'}`}
         aria-label="What the marks mean"
       >
         {legends[lens].map((s) => (

@@ -1,0 +1,39 @@
+import { DropdownMenu } from 'radix-ui';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import type { Page } from './pages';
+
+/** A key at the top that opens a list. */
+export function Menu({ label, children }: { label: ReactNode; children: ReactNode }) {
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger className="key max-w-44 shrink-0 border-transparent text-sm whitespace-nowrap">
+        <span className="inline-block max-w-32 truncate align-bottom">{label}</span>{' '}
+        <span aria-hidden>▾</span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={4}
+          className="z-40 max-h-[85dvh] min-w-64 overflow-auto rounded-xl border border-line bg-paper p-1.5 shadow-xl"
+        >
+          {children}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+export const itemLook =
+  'flex min-h-11 w-full items-center gap-3 rounded-lg px-3 py-1 text-left outline-none data-[highlighted]:bg-dye-tint';
+
+export function MenuPage({ page }: { page: Page }) {
+  return (
+    <DropdownMenu.Item asChild>
+      <Link to={page.path} className={`${itemLook} flex-wrap gap-y-0`}>
+        <b>{page.name}</b>
+        <span className="text-sm text-soft">{page.says}</span>
+      </Link>
+    </DropdownMenu.Item>
+  );
+}

@@ -1,0 +1,27 @@
+import { Link, useLocation } from 'react-router';
+import { tools, useShopPages } from './pages';
+
+/** An address at which there is nothing: says so, and what there is. */
+export function NotHere() {
+  const { pathname } = useLocation();
+  const shop = useShopPages();
+  return (
+    <main className="mx-auto max-w-3xl space-y-4 px-4 py-8">
+      <h1 className="text-2xl">There is nothing at this address</h1>
+      <p>
+        <span className="fig break-all">{pathname}</span> is no page here. A case is opened from the casebook;
+        a part, a sign or a cause from its case or from the pages below.
+      </p>
+      <ul className="grid gap-2 sm:grid-cols-2">
+        {[{ path: '/', name: 'Casebook', says: 'the engines on the bench' }, ...tools, ...shop].map((p) => (
+          <li key={p.path}>
+            <Link to={p.path} className="key flex h-full flex-col justify-center">
+              <b>{p.name}</b>
+              <span className="text-sm text-soft">{p.says}</span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </main>
+  );
+}

@@ -1,0 +1,106 @@
+import { Dialog } from 'radix-ui';
+import { useState, type ReactNode } from 'react';
+import { Link } from 'react-router';
+import { useMe } from '../api/queries';
+import { chooseScreen, screenWords, useScreen, type Screen } from '../device/theme';
+import { entriesOf, roleWords } from '../ui/words';
+import { Leaving } from './Leaving';
+import { tools, useShopPages, type Page } from './pages';
+
+/** On a phone: all that there is, from the thumb up. */
+export function Sheet({
+  label,
+  name,
+  className = '',
+  children,
+}: {
+  label: ReactNode;
+  /** What the key is called to those who do not see it. */
+  name: string;
+  className?: string;
+  /** What comes first in it: the stages of a case. */
+  children?: (close: () => void) => ReactNode;
+}) {
+  const [open, setOpen] = useState(false);
+  const [leaving, setLeaving] = useState(false);
+  const { data: me } = useMe();
+  const shop = useShopPages();
+  const screen = useScreen();
+  const close = () => setOpen(false);
+  return (
+    <>
+      <Dialog.Root open={open} onOpenChange={setOpen}>
+        <Dialog.Trigger className={className} aria-label={name}>
+          {label}
+        </Dialog.Trigger>
+        <Dialog.Portal>
+          <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
+          <Dialog.Content
+            aria-describedby={undefined}
+            className="fixed inset-x-0 bottom-0 z-50 max-h-[88dvh] overflow-auto rounded-t-2xl bg-paper px-3 pt-3 pb-4"
+          >
+            <div className="flex items-center">
+              <Dialog.Title className="flex-1 px-2 text-lg font-bold">Go to</Dialog.Title>
+              <Dialog.Close className="key" aria-label="Close">
+                ✕
+              </Dialog.Close>
+            </div>
+            {children?.(close)}
+            <Link to="/" className={row} onClick={close}>
+              <b>Casebook</b>
+            </Link>
+            <Pages name="Tools" pages={tools} close={close} />
+            <Pages name="Shop" pages={shop} close={close} />
+            <h3 className="px-2 pt-3 text-sm font-semibold text-soft">
+              {me?.name}, {roleWords[me?.role ?? '']}
+            </h3>
+            <div role="group" aria-label="Screen" className="flex flex-wrap gap-1.5 py-1">
+              {entriesOf(screenWords).map(([id, words]) => (
+                <button
+                  key={id}
+                  className="key text-sm"
+                  aria-pressed={screen === id}
+                  onClick={() => chooseScreen(id as Screen)}
+                >
+                  {words}
+                </button>
+              ))}
+            </div>
+            <Link to="/door" className={row} onClick={close}>
+              <b>Password, passkeys, devices</b>
+            </Link>
+            <button
+              className={`${row} w-full text-left font-bold`}
+              onClick={() => {
+                close();
+                setLeaving(true);
+              }}
+            >
+              Sign out {me?.name}
+            </button>
+          </Dialog.Content>
+        </Dialog.Portal>
+      </Dialog.Root>
+      <Leaving open={leaving} close={() => setLeaving(false)} />
+    </>
+  );
+}
+
+export const row = 'flex min-h-12 flex-wrap items-center gap-x-3 rounded-lg px-2 hover:bg-dye-tint';
+
+function Pages({ name, pages, close }: { name: string; pages: readonly Page[]; close: () => void }) {
+  return (
+    <>
+      <h3 className="px-2 pt-3 text-sm font-semibold text-soft">{name}</h3>
+      <ul className="grid grid-cols-2">
+        {pages.map((p) => (
+          <li key={p.path}>
+            <Link to={p.path} className={row} onClick={close}>
+              <b>{p.name}</b>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}

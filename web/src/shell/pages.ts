@@ -1,0 +1,34 @@
+import { useIsLead, useMayWrite } from '../api/queries';
+
+export interface Page {
+  path: string;
+  name: string;
+  /** What it is for, in a few words. */
+  says: string;
+}
+
+/** Pages that serve at any engine. */
+export const tools: readonly Page[] = [
+  { path: '/atlas', name: 'Atlas of signs', says: 'what a part can show, and what it means' },
+  { path: '/causes', name: 'Causes', says: 'what is known here, and your own' },
+  { path: '/reckon', name: 'Bench reckoners', says: 'one formula at a time' },
+  { path: '/scripts', name: 'Strip scripts', says: 'the order in which engines come apart' },
+  { path: '/practice', name: 'Practice', says: 'an engine drawn from the causes' },
+  { path: '/instruments', name: 'Instruments', says: 'and how far each is trusted' },
+  { path: '/studies', name: 'Gauge studies', says: 'who reads what how alike' },
+];
+
+const ofShop: readonly (Page & { for: 'all' | 'writers' | 'leads' })[] = [
+  { path: '/stock', name: 'On the shelf', says: 'spare parts with their tags', for: 'writers' },
+  { path: '/suppliers', name: 'Suppliers', says: 'and machine shops', for: 'all' },
+  { path: '/shop', name: 'Shop ways', says: 'where practitioners differ', for: 'writers' },
+  { path: '/changes', name: 'Record of changes', says: 'who wrote what, when', for: 'all' },
+  { path: '/people', name: 'People', says: 'who may come in', for: 'leads' },
+];
+
+/** Pages of the shop that this person may open. */
+export function useShopPages(): readonly Page[] {
+  const writes = useMayWrite();
+  const leads = useIsLead();
+  return ofShop.filter((p) => p.for === 'all' || (p.for === 'writers' ? writes : leads));
+}
