@@ -57,6 +57,7 @@ export async function opened(page: Page) {
 
 /** Goes to a stage of the case that is open. */
 export async function stage(page: Page, name: string) {
+  await expect(page.getByRole('navigation', { name: /^(Stages of the case|At the thumb)$/ })).toBeVisible();
   const nav = page.getByRole('navigation', { name: 'Stages of the case' });
   if (await nav.isVisible()) await nav.getByRole('link', { name }).click();
   else {

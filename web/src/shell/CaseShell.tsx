@@ -7,6 +7,7 @@ import { useKnowledge, useSettings } from '../api/queries';
 import { chooseLengths, useChosenLengths } from '../device/lengths';
 import { PartDrawer } from './PartDrawer';
 import { lensNames, legends, sights, type Lens, type Sight } from '../section/lenses';
+import { useNarrow } from '../device/narrow';
 import { remember, remembered } from '../device/remember';
 import { Next } from './Next';
 import { stages, useWants, type Stage, type Wants } from './stages';
@@ -51,6 +52,7 @@ export function CaseShell() {
   const wants = useWants(id);
   useTitle(part, stage[1], record.data?.title);
   const [engine, setEngine] = useState(false);
+  const narrow = useNarrow();
   const [heights, setHeights] = useState<Partial<Record<Stage, Height>>>(rememberedHeights);
 
   const trace = useRoomQuery(id, 'trace', lens === 'cause');
@@ -167,30 +169,32 @@ export function CaseShell() {
         <div className="mx-auto max-w-7xl pb-24 md:pb-8">
           {!dossier && (
             <RoomBoundary what="The engine" at={`${pathname}${params}`}>
-              <div className="no-print hidden border-b border-line md:block">
-                {height === 'folded' ? (
-                  <p className="flex items-center gap-3 px-5 text-sm">
-                    <span className="flex-1 text-soft">The engine is folded away.</span>
-                    <HeightKeys height={height} set={setHeight} />
-                  </p>
-                ) : (
-                  <div className="grid grid-cols-[minmax(0,1fr)_15rem] gap-x-4 px-5 py-2">
-                    <div className={height === 'strip' ? 'h-24' : compact ? 'h-48' : 'h-72'}>
-                      <LongSection
-                        section={section.data}
-                        {...(seen ? { sights: seen } : {})}
-                        selected={part ?? marked}
-                        onPick={context.openPart}
-                      />
-                    </div>
-                    <div>
+              {!narrow && (
+                <div className="no-print border-b border-line">
+                  {height === 'folded' ? (
+                    <p className="flex items-center gap-3 px-5 text-sm">
+                      <span className="flex-1 text-soft">The engine is folded away.</span>
                       <HeightKeys height={height} set={setHeight} />
-                      {side(height === 'strip')}
+                    </p>
+                  ) : (
+                    <div className="grid grid-cols-[minmax(0,1fr)_15rem] gap-x-4 px-5 py-2">
+                      <div className={height === 'strip' ? 'h-24' : compact ? 'h-48' : 'h-72'}>
+                        <LongSection
+                          section={section.data}
+                          {...(seen ? { sights: seen } : {})}
+                          selected={part ?? marked}
+                          onPick={context.openPart}
+                        />
+                      </div>
+                      <div>
+                        <HeightKeys height={height} set={setHeight} />
+                        {side(height === 'strip')}
+                      </div>
                     </div>
-                  </div>
-                )}
-              </div>
-              {engine && (
+                  )}
+                </div>
+              )}
+              {narrow && engine && (
                 <div className="no-print border-b border-line px-2 md:hidden">
                   <PhoneSection
                     section={section.data}
