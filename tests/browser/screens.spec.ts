@@ -7,6 +7,7 @@ import {
   openPage,
   opened,
   phone,
+  record,
   signIn,
   stage,
 } from './shop';
@@ -190,4 +191,36 @@ test('a wrong address says what would be right', async ({ page }) => {
     .getByLabel('Go to an address')
     .evaluate((e) => (e as HTMLInputElement).validationMessage);
   expect(told).toContain('No such address');
+});
+
+test('one field goes anywhere: by a key, in the trade’s words, and does what is asked', async ({ page }) => {
+  await signIn(page, 'tomas');
+  const go = async (typed: string) => {
+    await page.keyboard.press('F2');
+    await page.getByRole('combobox', { name: /^Go anywhere/ }).fill(typed);
+    await page.getByRole('option').first().waitFor();
+    await page.keyboard.press('Enter');
+  };
+  await go('compresion ratio');
+  await expect(page).toHaveURL(/\/reckon\//);
+  await go('big end 4 generator');
+  await expect(page).toHaveURL(/\/cases\//);
+  await opened(page);
+  await go('order');
+  await expect(page).toHaveURL(/view=order/);
+  await page.keyboard.press('F2');
+  await page.getByRole('combobox', { name: /^Go anywhere/ }).fill('crankpin 4');
+  await expect(page.getByRole('option').first()).toContainText('K4');
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('F2');
+  await page.getByRole('combobox', { name: /^Go anywhere/ }).fill('qqqqxx');
+  await expect(page.getByText('Nothing here is called “qqqqxx”.', { exact: false })).toBeVisible();
+  await page.keyboard.press('Escape');
+  const before = (await record(page, caseOf(page))).findings.length;
+  await go('looked clean C2');
+  await expect(page.getByRole('dialog')).toContainText('C2');
+  await expect
+    .poll(async () => (await record(page, caseOf(page))).findings.length, { timeout: 20_000 })
+    .toBeGreaterThan(before);
 });

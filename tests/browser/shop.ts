@@ -84,7 +84,7 @@ export async function writeScuff(page: Page) {
 /** Opens a page of the menus at the top. */
 export async function openPage(page: Page, menu: 'Tools' | 'Shop', name: string) {
   await page.getByRole('button', { name: menu }).click();
-  await page.getByRole('menuitem', { name }).click();
+  await page.getByRole('menuitem', { name: new RegExp(`^${name}`) }).click();
 }
 
 /** Signs out by the menu under the name. */

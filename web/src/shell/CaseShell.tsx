@@ -230,18 +230,20 @@ export function CaseShell() {
             </RoomBoundary>
           </main>
         </div>
-        <Thumb
-          caseId={id}
-          stage={stage[0]}
-          wants={wants}
-          query={query}
-          engine={engine}
-          setEngine={(open) => {
-            setEngine(open);
-            window.scrollTo({ top: 0 });
-          }}
-          onFound={context.openPart}
-        />
+        {narrow && (
+          <Thumb
+            caseId={id}
+            stage={stage[0]}
+            wants={wants}
+            query={query}
+            engine={engine}
+            setEngine={(open) => {
+              setEngine(open);
+              window.scrollTo({ top: 0 });
+            }}
+            onFound={context.openPart}
+          />
+        )}
         {part && !inPlace && !dossier && (
           <RoomBoundary what={`Part ${part}`} at={`${pathname}${params}`}>
             <Suspense fallback={null}>

@@ -1,7 +1,9 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { Queue } from '../outbox/Queue';
+import { useNarrow } from '../device/narrow';
 import { Account } from './Account';
+import { findKey, GoAnywhere } from './GoAnywhere';
 import { Menu, MenuPage } from './Menu';
 import { tools, useShopPages } from './pages';
 import { Sheet } from './Sheet';
@@ -9,6 +11,7 @@ import { Sheet } from './Sheet';
 /** The one bar of every page: the casebook, where one is, the tools, the shop, the person. */
 export function Header({ children, inCase = false }: { children?: ReactNode; inCase?: boolean }) {
   const shop = useShopPages();
+  const narrow = useNarrow();
   return (
     <header className="no-print flex items-center gap-x-2 border-b border-line bg-paper px-3 py-1 md:gap-x-3 md:px-5">
       <Link to="/" className="flex min-h-11 shrink-0 items-center gap-2" aria-label="Vivid Sleuth, Casebook">
@@ -20,6 +23,17 @@ export function Header({ children, inCase = false }: { children?: ReactNode; inC
       </Link>
       <div className="min-w-0 flex-1">{children}</div>
       <Queue />
+      {!(inCase && narrow) && (
+        <GoAnywhere
+          className="key flex shrink-0 items-center gap-2 text-sm text-soft"
+          words={
+            <>
+              <span>Go to …</span>
+              <kbd className="fig hidden text-xs md:inline">{findKey}</kbd>
+            </>
+          }
+        />
+      )}
       <div className="hidden items-center md:flex">
         <Menu label="Tools">
           {tools.map((p) => (

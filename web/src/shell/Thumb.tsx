@@ -1,12 +1,13 @@
 import { Link, NavLink } from 'react-router';
 import { Scan } from '../casebook/Scan';
 import { useRoomSoon } from '../casebook/caseQueries';
+import { GoAnywhere } from './GoAnywhere';
 import { addressOf } from './Next';
 import { row, Sheet } from './Sheet';
 import { stages, type Stage, type Wants } from './stages';
 
 const key =
-  'flex min-h-14 flex-col items-center justify-center rounded-lg px-2 text-center leading-tight aria-expanded:bg-dye-tint';
+  'flex min-h-14 flex-col items-center justify-center rounded-lg px-1.5 text-center leading-tight aria-expanded:bg-dye-tint';
 
 /** On a phone, at the thumb: the stage now, what comes next, the engine, the camera; the rest in one sheet. */
 export function Thumb({
@@ -31,7 +32,7 @@ export function Thumb({
   return (
     <nav
       aria-label="At the thumb"
-      className="no-print fixed inset-x-0 bottom-0 z-20 grid grid-cols-[auto_minmax(0,1fr)_auto_auto] gap-1 border-t-2 border-line bg-paper px-1.5 py-1 md:hidden"
+      className="no-print fixed inset-x-0 bottom-0 z-20 grid grid-cols-[auto_minmax(0,1fr)_auto_auto_auto] gap-1 border-t-2 border-line bg-paper px-1.5 py-1 md:hidden"
     >
       <Sheet
         name={`${name}: other stages and pages`}
@@ -68,6 +69,7 @@ export function Thumb({
       ) : (
         <span />
       )}
+      <GoAnywhere className={`${key} font-semibold`} words="Find" />
       <button className={`${key} font-semibold`} aria-expanded={engine} onClick={() => setEngine(!engine)}>
         Engine
       </button>

@@ -1,0 +1,88 @@
+import MiniSearch from 'minisearch';
+import { stemmer } from 'stemmer';
+
+/** Something that can be gone to, or done. */
+export interface Goal {
+  id: string;
+  /** What kind of thing it is, as one says it. */
+  kind: string;
+  name: string;
+  /** The trade's other names for it. */
+  also?: readonly string[];
+  /** Address within the program; or what it does. */
+  to: string | (() => void);
+  /** Code of a part, shown beside its name. */
+  code?: string;
+}
+
+/** Words of the trade that mean the same; the first stands for all of them. Common practice, no source. */
+const alike: readonly (readonly string[])[] = [
+  ['cylinder', 'cyl', 'pot'],
+  ['crankshaft', 'crank'],
+  ['camshaft', 'cam'],
+  ['rod', 'conrod', 'con-rod'],
+  ['joint', 'gasket'],
+  ['shell', 'slipper', 'insert'],
+  ['seize', 'seized', 'siezed', 'seisure', 'seizure', 'nipped', 'nip'],
+  ['wrist', 'gudgeon'],
+  ['main', 'mains'],
+  ['grey', 'gray'],
+  ['colour', 'color'],
+  ['babbitt', 'babbit', 'whitemetal'],
+  ['oil', 'lube'],
+  ['burn', 'burnt', 'burned'],
+  ['break', 'broke', 'broken', 'snapped'],
+];
+
+const first = new Map(alike.flatMap((words) => words.map((w) => [w, words[0]!] as const)));
+
+/** A word as the index has it: small, of its stem, and the one of several that mean the same. */
+export const term = (word: string) => {
+  const small = word.toLowerCase();
+  return stemmer(first.get(small) ?? small);
+};
+
+const words = (text: string) => text.split(/[\s,.;:()/“”"’'‑–-]+/).filter(Boolean);
+
+/** An index over what can be gone to. Stems, the trade's other words, beginnings of words and slips of the pen are found. */
+export class Finder {
+  readonly #goals: ReadonlyMap<string, Goal>;
+  readonly #index: MiniSearch;
+
+  constructor(goals: readonly Goal[]) {
+    this.#goals = new Map(goals.map((g) => [g.id, g]));
+    this.#index = new MiniSearch({
+      fields: ['name', 'also', 'code'],
+      tokenize: words,
+      processTerm: term,
+      searchOptions: {
+        tokenize: words,
+        processTerm: term,
+        prefix: true,
+        fuzzy: (t) => (t.length > 7 ? 0.25 : t.length > 3 ? 0.2 : 0),
+        boost: { code: 6, name: 3 },
+        combineWith: 'AND',
+      },
+    });
+    this.#index.addAll(
+      goals.map((g) => ({ id: g.id, name: g.name, also: (g.also ?? []).join(' / '), code: g.code ?? '' })),
+    );
+  }
+
+  /**
+   * What a text may mean, the likeliest first.
+   * @param used How often this person went to a goal, by its id.
+   */
+  find(text: string, used: Readonly<Record<string, number>> = {}, most = 12): Goal[] {
+    if (!text.trim()) return [];
+    const hits = this.#index.search(text);
+    const found = (hits.length > 0 ? hits : this.#index.search(text, { combineWith: 'OR' })).map((hit) => ({
+      goal: this.#goals.get(hit.id as string)!,
+      score: hit.score * (1 + Math.log1p(used[hit.id as string] ?? 0)),
+    }));
+    return found
+      .sort((a, b) => b.score - a.score)
+      .slice(0, most)
+      .map((f) => f.goal);
+  }
+}

@@ -1,0 +1,151 @@
+import { use } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { api, unwrap } from '../api/client';
+import { keys, useCases, useKnowledge, useMayWrite } from '../api/queries';
+import { OpenCase, type CaseContext } from '../casebook/context';
+import { useRoomQuery } from '../casebook/caseQueries';
+import { signsFor } from '../look/useLook';
+import { useWrite, writes } from '../outbox/writes';
+import type { Goal } from './finder';
+import { addressOf } from './Next';
+import { tools, useShopPages } from './pages';
+import { stages } from './stages';
+
+/** Everything that can be gone to from here: pages, and in a case its parts, stages, signs, rounds. */
+export function useGoals(typed: string): Goal[] {
+  const open = use(OpenCase);
+  const shop = useShopPages();
+  const knowledge = useKnowledge();
+  const cases = useCases(typed.length > 2 ? typed : '');
+  const reckoners = useQuery({ queryKey: keys.reckoners, queryFn: () => unwrap(api.GET('/api/reckoners')) });
+  const progress = useRoomQuery(open?.engineCase.id ?? '', 'progress', open !== null).data;
+  const mayWrite = useMayWrite();
+  const clean = useWrite(open?.engineCase.id ?? '', writes.clean);
+  const found: Goal[] = [
+    { id: 'page/', kind: 'page', name: 'Casebook', also: ['engines', 'home'], to: '/' },
+    { id: 'page/new', kind: 'page', name: 'New case', also: ['new engine'], to: '/new' },
+    ...[...tools, ...shop].map((p) => ({
+      id: `page${p.path}`,
+      kind: 'page',
+      name: p.name,
+      also: [p.says, ...(p.path === '/shop' ? ['settings ways units currency'] : [])],
+      to: p.path,
+    })),
+    ...(cases.data?.pages ?? [])
+      .flatMap((p) => p.cases)
+      .map((c) => ({
+        id: `case/${c.id}`,
+        kind: 'case',
+        name: c.title,
+        also: [c.engineName, c.owner],
+        to: `/cases/${c.id}`,
+      })),
+    ...(reckoners.data ?? []).map((r) => ({
+      id: `reckoner/${r.id}`,
+      kind: 'reckoner',
+      name: r.name,
+      to: `/reckon/${r.id}`,
+    })),
+    ...(knowledge.data?.causes ?? []).map((c) => ({
+      id: `cause/${c.id}`,
+      kind: 'cause',
+      name: c.name,
+      to: `/causes/${c.id}`,
+    })),
+    ...(knowledge.data?.signs ?? []).map((s) => ({
+      id: `sign/${s.id}`,
+      kind: 'sign',
+      name: s.name,
+      also: [...s.also, s.term],
+      to: `/atlas/${s.id}`,
+    })),
+  ];
+  if (open) {
+    found.push(...ofCase(open));
+    if (mayWrite)
+      found.push(
+        ...open.section.cells.map((c) => ({
+          id: `clean/${c.address}`,
+          kind: 'do',
+          name: `Looked, clean: ${c.words}`,
+          also: ['all clear rest'],
+          code: c.address,
+          to: () => {
+            const left = signsFor(c.address, open).filter((s) => !s.recorded);
+            if (left.length > 0) clean.mutate({ place: c.address, signs: left.map((s) => s.sign.id) });
+            open.openPart(c.address);
+          },
+        })),
+      );
+    if (progress)
+      found.push({
+        id: 'next',
+        kind: 'do',
+        name: `Next: ${progress.next}`,
+        also: ['go on'],
+        to: addressOf(open.engineCase.id, progress.at),
+      });
+  }
+  return found;
+}
+
+function ofCase({ engineCase, section, knowledge, part, openPart, openBag }: CaseContext): Goal[] {
+  const at = `/cases/${engineCase.id}`;
+  const here = section.cells.find((c) => c.address === part);
+  const fellows = section.cells.filter((c) => c.kind === here?.kind);
+  const after = here && fellows[fellows.indexOf(here) + 1];
+  return [
+    ...stages.map(([path, name]) => ({ id: `stage/${path}`, kind: 'stage', name, to: `${at}/${path}` })),
+    ...(['fits', 'options', 'order'] as const).map((view) => ({
+      id: `verdict/${view}`,
+      kind: 'stage',
+      name: { fits: 'What fits what', options: 'Options', order: 'The order' }[view],
+      to: `${at}/verdict?view=${view}`,
+    })),
+    ...section.cells.map((c) => ({
+      id: `part/${c.address}`,
+      kind: 'part',
+      name: c.words,
+      code: c.address,
+      to: () => openPart(c.address),
+    })),
+    ...section.cells.map((c) => ({
+      id: `look/${c.address}`,
+      kind: 'do',
+      name: `Look at the ${c.words}`,
+      also: ['looked clean clear read finding'],
+      code: c.address,
+      to: `${at}/look?part=${c.address}`,
+    })),
+    ...engineCase.stows
+      .filter((s) => s.withdrawnAt === null)
+      .map((s) => ({
+        id: `bag/${s.code}`,
+        kind: 'bag or box',
+        name: s.name || s.code,
+        code: s.code,
+        to: () => openBag(s.code),
+      })),
+    ...knowledge.characteristics
+      .filter((c) => section.cells.some((cell) => c.on.includes(cell.kind)))
+      .map((c) => ({
+        id: `round/${c.id}`,
+        kind: 'do',
+        name: `Measure a round: ${c.name}`,
+        also: ['round measure gauge'],
+        to: `${at}/gauge?round=${c.id}`,
+      })),
+    ...(after
+      ? [
+          {
+            id: 'do/next-one',
+            kind: 'do',
+            name: `Next one like it: ${after.words}`,
+            also: ['next cylinder', 'next journal', 'next bore'],
+            code: after.address,
+            to: () => openPart(after.address),
+          },
+        ]
+      : []),
+  ];
+}
