@@ -3,6 +3,7 @@ import {
   caseOf,
   expectAccessible,
   expectNoSidewaysScroll,
+  goTo,
   openDemo,
   openPage,
   opened,
@@ -195,18 +196,18 @@ test('a wrong address says what would be right', async ({ page }) => {
 
 test('one field goes anywhere: by a key, in the trade’s words, and does what is asked', async ({ page }) => {
   await signIn(page, 'tomas');
-  const go = async (typed: string) => {
+  const go = async (typed: string, first: string) => {
     await page.keyboard.press('F2');
     await page.getByRole('combobox', { name: /^Go anywhere/ }).fill(typed);
-    await page.getByRole('option').first().waitFor();
+    await expect(page.getByRole('option').first()).toContainText(first);
     await page.keyboard.press('Enter');
   };
-  await go('compresion ratio');
+  await go('compresion ratio', 'Compression ratio');
   await expect(page).toHaveURL(/\/reckon\//);
-  await go('big end 4 generator');
+  await go('big end 4 generator', 'Biogas generator, big end 4');
   await expect(page).toHaveURL(/\/cases\//);
   await opened(page);
-  await go('order');
+  await go('order', 'The order');
   await expect(page).toHaveURL(/view=order/);
   await page.keyboard.press('F2');
   await page.getByRole('combobox', { name: /^Go anywhere/ }).fill('crankpin 4');
@@ -218,9 +219,30 @@ test('one field goes anywhere: by a key, in the trade’s words, and does what i
   await expect(page.getByText('Nothing here is called “qqqqxx”.', { exact: false })).toBeVisible();
   await page.keyboard.press('Escape');
   const before = (await record(page, caseOf(page))).findings.length;
-  await go('looked clean C2');
+  await go('looked clean C2', 'Looked, clean');
   await expect(page.getByRole('dialog')).toContainText('C2');
   await expect
     .poll(async () => (await record(page, caseOf(page))).findings.length, { timeout: 20_000 })
     .toBeGreaterThan(before);
+});
+
+test('Back closes the part that is open and leaves the stage where it was; another stage begins at its top', async ({
+  page,
+}) => {
+  await signIn(page, 'tomas');
+  await openDemo(page, 'big end 4');
+  await stage(page, 'Gauge');
+  await opened(page);
+  await page.evaluate(() => window.scrollTo(0, 300));
+  await goTo(page, 'K4');
+  await expect(page.getByRole('dialog')).toContainText('K4');
+  await page.goBack();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(page).toHaveURL(/\/gauge$/);
+  await goTo(page, 'K4');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.evaluate(() => window.scrollTo(0, 900));
+  await stage(page, 'Trace');
+  expect(await page.evaluate(() => window.scrollY)).toBe(0);
 });

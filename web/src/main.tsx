@@ -1,7 +1,7 @@
 import { QueryClientProvider } from '@tanstack/react-query';
 import { lazy, StrictMode, Suspense, useEffect, useRef, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation } from 'react-router';
+import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation, useNavigationType } from 'react-router';
 import { client } from './device/queryClient';
 import { Casebook } from './casebook/Casebook';
 import { watchScreen } from './device/theme';
@@ -50,6 +50,11 @@ function Page({ children }: { children: ReactNode }) {
     if (opened.current !== pathname) arriveAt(keeps && !outbox.state().full);
     opened.current = pathname;
   }, [pathname, keeps]);
+  const how = useNavigationType();
+  useEffect(() => {
+    // A page that is gone to begins at its top; one that is gone back to stands where it stood.
+    if (how !== 'POP') window.scrollTo(0, 0);
+  }, [pathname, how]);
   return (
     <RoomBoundary what="This page" at={pathname}>
       {children}

@@ -1,6 +1,7 @@
 import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
+import { named } from '../ui/terms';
 import { levelWords, stands } from '../ui/words';
 
 export type Sign = Schemas['KnownSign'];
@@ -21,11 +22,7 @@ export function signsFor(address: string, { section, engineCase, knowledge }: Ca
 }
 
 /** Whether a search meets a sign by its name or by one of the trade's other names. */
-export const meets = (sign: Sign, search: string) =>
-  search
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => [sign.name, ...sign.also, sign.term].some((n) => n.toLowerCase().includes(word)));
+export const meets = (sign: Sign, search: string) => named([sign.name, ...sign.also, sign.term], search);
 
 /** Parts of the same kind, in walking order. */
 export const peersOf = (address: string, { section }: Pick<CaseContext, 'section'>) => {

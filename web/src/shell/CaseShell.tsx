@@ -41,7 +41,7 @@ export function CaseShell() {
   useAllRooms(id, offered.map((c) => c.letter).join(''));
   const section = useRoomQuery(id, 'section', true, letter);
   const places = useRoomQuery(id, 'places', true, letter);
-  const { pathname } = useLocation();
+  const { pathname, state: here } = useLocation();
   const stage = stages.find(([path]) => pathname.endsWith(`/${path}`)) ?? stages[0];
   const lensAsked = params.get('lens');
   const lens = lensAsked !== null && lensAsked in lensNames ? (lensAsked as Lens) : stage[2];
@@ -61,7 +61,12 @@ export function CaseShell() {
     () => (places.data ? sights(places.data, trace.data, lens, cause, verdict.data?.places) : undefined),
     [places.data, trace.data, lens, cause, verdict.data],
   );
-  const put = (key: string, value: string | null) =>
+  const put = (key: string, value: string | null) => {
+    // What was opened is a step of the history: the key ✕ goes back over it, as Back does.
+    if (value === null && key === 'part' && (here as { opened?: boolean } | null)?.opened) {
+      void navigate(-1);
+      return;
+    }
     setParams(
       (p) => {
         const next = new URLSearchParams(p);
@@ -76,8 +81,11 @@ export function CaseShell() {
           next.delete('with');
         return next;
       },
-      { replace: true },
+      key === 'part' && value !== null && part === null
+        ? { state: { opened: true } }
+        : { replace: true, state: here },
     );
+  };
 
   const shown = [record, section, places, knowledge];
   const failed = shown.find((q) => q.error)?.error;

@@ -1,5 +1,5 @@
 import MiniSearch from 'minisearch';
-import { stemmer } from 'stemmer';
+import { term, words } from '../ui/terms';
 
 /** Something that can be gone to, or done. */
 export interface Goal {
@@ -14,35 +14,6 @@ export interface Goal {
   /** Code of a part, shown beside its name. */
   code?: string;
 }
-
-/** Words of the trade that mean the same; the first stands for all of them. Common practice, no source. */
-const alike: readonly (readonly string[])[] = [
-  ['cylinder', 'cyl', 'pot'],
-  ['crankshaft', 'crank'],
-  ['camshaft', 'cam'],
-  ['rod', 'conrod', 'con-rod'],
-  ['joint', 'gasket'],
-  ['shell', 'slipper', 'insert'],
-  ['seize', 'seized', 'siezed', 'seisure', 'seizure', 'nipped', 'nip'],
-  ['wrist', 'gudgeon'],
-  ['main', 'mains'],
-  ['grey', 'gray'],
-  ['colour', 'color'],
-  ['babbitt', 'babbit', 'whitemetal'],
-  ['oil', 'lube'],
-  ['burn', 'burnt', 'burned'],
-  ['break', 'broke', 'broken', 'snapped'],
-];
-
-const first = new Map(alike.flatMap((words) => words.map((w) => [w, words[0]!] as const)));
-
-/** A word as the index has it: small, of its stem, and the one of several that mean the same. */
-export const term = (word: string) => {
-  const small = word.toLowerCase();
-  return stemmer(first.get(small) ?? small);
-};
-
-const words = (text: string) => text.split(/[\s,.;:()/“”"’'‑–-]+/).filter(Boolean);
 
 /** An index over what can be gone to. Stems, the trade's other words, beginnings of words and slips of the pen are found. */
 export class Finder {

@@ -89,6 +89,25 @@ export function useGoals(typed: string): Goal[] {
   return found;
 }
 
+/** What the trade also calls a part. Common practice, no source. */
+const partAlso: Record<string, readonly string[]> = {
+  rod: ['big end', 'conrod', 'bottom end'],
+  'rod-cap': ['big end cap'],
+  crankpin: ['big end journal', 'rod journal'],
+  'rod-shell-upper': ['big end bearing', 'rod bearing'],
+  'rod-shell-lower': ['big end bearing', 'rod bearing'],
+  'main-shell-upper': ['main bearing'],
+  'main-shell-lower': ['main bearing'],
+  'wrist-pin': ['gudgeon pin', 'piston pin'],
+  'small-end': ['little end', 'wrist pin bush'],
+  bore: ['cylinder wall'],
+  'head-joint': ['head gasket'],
+  'ring-top': ['compression ring'],
+  'ring-oil': ['scraper ring'],
+  'oil-pump': ['pump'],
+  crankcase: ['block'],
+};
+
 function ofCase({ engineCase, section, knowledge, part, openPart, openBag }: CaseContext): Goal[] {
   const at = `/cases/${engineCase.id}`;
   const here = section.cells.find((c) => c.address === part);
@@ -106,6 +125,7 @@ function ofCase({ engineCase, section, knowledge, part, openPart, openBag }: Cas
       id: `part/${c.address}`,
       kind: 'part',
       name: c.words,
+      also: partAlso[c.kind] ?? [],
       code: c.address,
       to: () => openPart(c.address),
     })),
