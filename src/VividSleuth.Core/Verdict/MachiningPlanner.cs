@@ -71,7 +71,7 @@ public sealed class MachiningPlanner
     private sealed record Left(string Place, Estimate Found, Estimate Unworn, double Scoring, bool ScoringRead, Estimate Round);
 
     /// <summary>The course that gives a kind another size; null of one that has none.</summary>
-    public static string? SizedBy(string kind) =>
+    public static string? SizingCourse(string kind) =>
         kind switch
         {
             PartKinds.Crankpin or PartKinds.MainJournal => Grind,

@@ -114,7 +114,7 @@ internal sealed class OrderGates(
                 return (GateStands.Shut, Fact.Of("verdict.order.gate-no-size", ("name", plan.Name)));
             }
 
-            if (plan is null && course == MachiningPlanner.SizedBy(kind))
+            if (plan is null && course == MachiningPlanner.SizingCourse(kind))
             {
                 return (GateStands.Shut, Fact.Of("verdict.order.gate-not-measured", ("course", knowledge.Course(course)?.Name ?? course)));
             }
