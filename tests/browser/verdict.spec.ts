@@ -207,7 +207,7 @@ test('a need is put on the order, asked for, ordered over the line, and let in w
     await bolts.getByRole('button', { name: 'It has come' }).click();
     await bolts.getByRole('button', { name: 'It has come' }).last().click();
     await bolts.getByRole('button', { name: 'Let it in' }).click();
-    await expect(bolts.getByText('Say what you looked at', { exact: false })).toBeVisible();
+    await expect(bolts.getByText('Say what you looked at, and how it was.')).toBeVisible();
     await bolts
       .getByLabel('What was looked at, and how it was')
       .fill('Twenty-four, thread and length right.');
