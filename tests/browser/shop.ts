@@ -69,10 +69,10 @@ export async function stage(page: Page, name: string) {
 
 /** Opens a part by typing its address. */
 export async function goTo(page: Page, address: string) {
-  const engine = page.getByRole('button', { name: 'Engine', exact: true, expanded: false });
-  if (await engine.isVisible()) await engine.click();
-  await page.getByLabel('Go to an address').fill(address);
-  await page.getByRole('button', { name: 'Open', exact: true }).click();
+  await page.keyboard.press('F2');
+  await page.getByRole('combobox', { name: /^Go anywhere/ }).fill(address);
+  await expect(page.getByRole('option').first()).toContainText(address);
+  await page.keyboard.press('Enter');
 }
 
 /** A finding at the piston that is open, written down as at the bench. */

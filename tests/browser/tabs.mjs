@@ -82,8 +82,10 @@ const openPart = (page, place) =>
     'opening a part',
     async () => {
       await page.goto(`/cases/${caseId}/look`, { waitUntil: 'domcontentloaded' });
-      await page.getByLabel('Go to an address').fill(place);
-      await page.getByRole('button', { name: 'Open', exact: true }).click();
+      await page.getByRole('region', { name: 'The engine' }).waitFor();
+      await page.keyboard.press('F2');
+      await page.getByRole('combobox', { name: /^Go anywhere/ }).fill(place);
+      await page.keyboard.press('Enter');
       await page.getByRole('heading', { name: 'What does it show?' }).waitFor();
     },
     30_000,
@@ -147,7 +149,7 @@ try {
       `sending what ${name} entered`,
       async () => {
         await pages[0].goto(`/cases/${caseId}/look`, { waitUntil: 'domcontentloaded' });
-        await pages[0].getByLabel('Go to an address').waitFor();
+        await pages[0].getByRole('region', { name: 'The engine' }).waitFor();
         const left = await pages[0].evaluate(
           (by) =>
             new Promise((done, fail) => {

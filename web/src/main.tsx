@@ -39,6 +39,7 @@ const Changes = lazy(() => import('./shop/Changes').then((m) => ({ default: m.Ch
 const Practice = lazy(() => import('./trace/Practice').then((m) => ({ default: m.Practice })));
 const Scripts = lazy(() => import('./strip/Scripts').then((m) => ({ default: m.Scripts })));
 const Causes = lazy(() => import('./trace/Causes').then((m) => ({ default: m.Causes })));
+const Station = lazy(() => import('./shell/Station').then((m) => ({ default: m.Station })));
 const Dossier = lazy(() => import('./dossier/Dossier').then((m) => ({ default: m.Dossier })));
 
 /** A page that fails leaves the others open. */
@@ -151,6 +152,7 @@ createRoot(document.getElementById('root')!).render(
                     <Route path="trace" element={<Trace />} />
                     <Route path="verdict" element={<Verdict />} />
                     <Route path="dossier" element={<Dossier />} />
+                    <Route path="station/:station" element={<Station />} />
                   </Route>
                   <Route element={<Titled title="Not here" />}>
                     <Route path="*" element={<NotHere />} />

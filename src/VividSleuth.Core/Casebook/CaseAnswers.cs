@@ -55,6 +55,7 @@ public sealed record Progress(
 public sealed record CaseAnswers(
     LongSection Section,
     IReadOnlyList<PlaceState> Places,
+    IReadOnlyList<StationState> Stations,
     Progress Progress,
     CompressionTest Compression,
     StripPlan Strip,
@@ -105,6 +106,7 @@ public sealed class CaseReader
     private readonly Lazy<OrderPlanner> _orders;
     private readonly Lazy<OrderBoard> _order;
     private readonly Lazy<IReadOnlyList<PlaceState>> _places;
+    private readonly Lazy<IReadOnlyList<StationState>> _stations;
     private readonly Lazy<Progress> _progress;
 
     /// <param name="today">The day by which a part sent out is overdue.</param>
@@ -220,6 +222,7 @@ public sealed class CaseReader
         );
         _order = new(() => Orders.Board());
         _places = new(() => States(Here, Table, Gauge, Strip));
+        _stations = new(() => StationState.Of(Table, Places, Here.Findings, Gauge.Figures));
         _progress = new(() => ProgressOf(engineCase, Table, Strip, _trace, today, Schools.Mixing));
     }
 
@@ -297,9 +300,12 @@ public sealed class CaseReader
 
     public IReadOnlyList<PlaceState> Places => _places.Value;
 
+    /// <summary>Cylinders, mains and banks, the worst of each first.</summary>
+    public IReadOnlyList<StationState> Stations => _stations.Value;
+
     public Progress Progress => _progress.Value;
 
-    public CaseAnswers All() => new(Section, Places, Progress, Compression, Strip, Look, Gauge, Trace, Verdict, Fits, Options, Order);
+    public CaseAnswers All() => new(Section, Places, Stations, Progress, Compression, Strip, Look, Gauge, Trace, Verdict, Fits, Options, Order);
 
     /// <summary>Candidates that bring pistons; a candidate’s own pistons are in its engine already.</summary>
     private IEnumerable<Candidate> WithPistons() =>

@@ -159,6 +159,28 @@ public sealed record EngineEnds
 
     /// <summary>Recoil or starter; the free end, unless told otherwise.</summary>
     public CrankEnd? Starter { get; init; }
+
+    /// <summary>Where something hangs. A pulley hangs where the flywheel does not.</summary>
+    public CrankEnd Of(EndHung what) =>
+        what switch
+        {
+            EndHung.Flywheel => Flywheel ?? CrankEnd.DriveEnd,
+            EndHung.Clutch => Clutch ?? CrankEnd.DriveEnd,
+            EndHung.Timing => Timing ?? CrankEnd.FreeEnd,
+            EndHung.Starter => Starter ?? CrankEnd.FreeEnd,
+            EndHung.Pulley => Of(EndHung.Flywheel) == CrankEnd.DriveEnd ? CrankEnd.FreeEnd : CrankEnd.DriveEnd,
+            _ => throw new ArgumentOutOfRangeException(nameof(what), what, null),
+        };
+}
+
+/// <summary>What hangs on one end of the crankshaft or the other.</summary>
+public enum EndHung
+{
+    Flywheel,
+    Clutch,
+    Timing,
+    Starter,
+    Pulley,
 }
 
 /// <summary>A part that nobody foresaw, or one of an earlier layout that something was recorded on: it has a place of its own.</summary>

@@ -87,6 +87,9 @@ public sealed record PartKind(string Id, string Letters, string Suffix, Stratum 
         Stratum is Stratum.Fuel or Stratum.Accessories or Stratum.Drive
         || Id is PartKinds.Engine or "inlet-manifold" or "exhaust-manifold" or "air-intake" or "valve-cover" or "barrel" or "spark-plug";
 
+    /// <summary>With what it hangs on an end of the crankshaft; null where it does not.</summary>
+    public EndHung? At { get; init; }
+
     /// <summary>Drawn in the long section; the others are listed as the strip exposes them.</summary>
     public bool Drawn { get; init; } = true;
 }
@@ -154,43 +157,54 @@ public static class PartKinds
         },
         new("cam-wheel", "CM", "W", Stratum.ValveGear, StationScope.Camshaft, [Camshaft, "timing-chain", "timing-belt", "crank-wheel"])
         {
+            At = EndHung.Timing,
             Applies = Valved,
             Drawn = false,
         },
         new("cam-phaser", "CM", "P", Stratum.ValveGear, StationScope.Camshaft, [Camshaft])
         {
+            At = EndHung.Timing,
             Applies = l => Overhead(l) && (l.CamPhasers ?? l.ValveGear == ValveGear.TwinOverhead),
-            Drawn = false,
         },
-        new("timing-chain", "TC", "", Stratum.ValveGear, StationScope.Engine, ["cam-wheel", "crank-wheel"]) { Applies = Chained, Drawn = false },
+        new("timing-chain", "TC", "", Stratum.ValveGear, StationScope.Engine, ["cam-wheel", "crank-wheel"])
+        {
+            At = EndHung.Timing,
+            Applies = Chained,
+        },
         new("timing-belt", "TY", "", Stratum.ValveGear, StationScope.Engine, ["cam-wheel", "crank-wheel"])
         {
+            At = EndHung.Timing,
             Applies = Belted,
             OneTime = Fact.Of("part.why.belt-is-renewed"),
-            Drawn = false,
         },
         new("bevel-shaft", "TV", "", Stratum.ValveGear, StationScope.Bank, ["crank-wheel"])
         {
+            At = EndHung.Timing,
             Applies = l => Valved(l) && l.CamDrive == CamDrive.Shaft,
+        },
+        new("chain-tensioner", "TT", "", Stratum.ValveGear, StationScope.Engine, [])
+        {
+            At = EndHung.Timing,
+            Applies = l => Chained(l) || Belted(l),
             Drawn = false,
         },
-        new("chain-tensioner", "TT", "", Stratum.ValveGear, StationScope.Engine, []) { Applies = l => Chained(l) || Belted(l), Drawn = false },
         new("chain-guide", "TR", "", Stratum.ValveGear, StationScope.Engine, [])
         {
+            At = EndHung.Timing,
             Applies = Chained,
             Count = _ => 2,
             Drawn = false,
         },
         new("crank-wheel", "TK", "", Stratum.ValveGear, StationScope.Engine, ["timing-chain", "timing-belt", "cam-wheel", "idler-gear"])
         {
+            At = EndHung.Timing,
             Applies = Wet,
-            Drawn = false,
         },
         new("idler-gear", "TE", "", Stratum.ValveGear, StationScope.Engine, ["crank-wheel", "cam-wheel", "pump-gear"])
         {
+            At = EndHung.Timing,
             Applies = Geared,
             Count = _ => 2,
-            Drawn = false,
         },
         new("lobe-inlet", "L", "A", Stratum.ValveGear, StationScope.Cylinder, ["lifter-inlet"])
         {
@@ -388,12 +402,7 @@ public static class PartKinds
             StandsAt = PlainHere,
         },
         new("main-bearing", "M", "R", Stratum.Main, StationScope.Main, []) { Applies = Rolling, StandsAt = RollingHere },
-        new("crank-seal", "KE", "", Stratum.Main, StationScope.Engine, [])
-        {
-            OneTime = Seal,
-            Count = _ => 2,
-            Drawn = false,
-        },
+        new("crank-seal", "KE", "", Stratum.Main, StationScope.Engine, []) { OneTime = Seal, Count = _ => 2 },
         new("seal-carrier", "KC", "", Stratum.Main, StationScope.Engine, []) { Count = _ => 2, Drawn = false },
         new("thrust-bearing", "TH", "", Stratum.Main, StationScope.Engine, []),
         new("crankcase", "CA", "", Stratum.Case, StationScope.Engine, []) { Casting = true },
@@ -442,6 +451,7 @@ public static class PartKinds
         new("fuel-rail", "JR", "", Stratum.Fuel, StationScope.Bank, ["injector"]) { Applies = Railed, Drawn = false },
         new("pump-gear", "JW", "", Stratum.Fuel, StationScope.Engine, ["injection-pump", "idler-gear"])
         {
+            At = EndHung.Timing,
             Applies = l => Diesel(l) && !UnitInjected(l),
             Drawn = false,
         },
@@ -451,20 +461,21 @@ public static class PartKinds
         new("turbocharger", "TU", "", Stratum.Accessories, StationScope.Engine, [])
         {
             Applies = l => l.Charging is { } charging ? charging == Charging.Turbocharger : Diesel(l),
-            Drawn = false,
         },
-        new("blower", "AW", "", Stratum.Accessories, StationScope.Engine, []) { Applies = l => l.Charging == Charging.Blower, Drawn = false },
-        new("crank-pulley", "KP", "", Stratum.Drive, StationScope.Engine, ["crankshaft"]) { Drawn = false },
-        new("flywheel", "FW", "", Stratum.Drive, StationScope.Engine, ["crankshaft", "pressure-plate"]) { Drawn = false },
-        new("pressure-plate", "CP", "", Stratum.Drive, StationScope.Engine, ["flywheel"]) { Drawn = false },
-        new("clutch", "CH", "", Stratum.Drive, StationScope.Engine, []) { Drawn = false },
+        new("blower", "AW", "", Stratum.Accessories, StationScope.Engine, []) { Applies = l => l.Charging == Charging.Blower },
+        new("crank-pulley", "KP", "", Stratum.Drive, StationScope.Engine, ["crankshaft"]) { At = EndHung.Pulley },
+        new("flywheel", "FW", "", Stratum.Drive, StationScope.Engine, ["crankshaft", "pressure-plate"]) { At = EndHung.Flywheel },
+        new("pressure-plate", "CP", "", Stratum.Drive, StationScope.Engine, ["flywheel"]) { At = EndHung.Clutch, Drawn = false },
+        new("clutch", "CH", "", Stratum.Drive, StationScope.Engine, []) { At = EndHung.Clutch, Drawn = false },
         new("primary-gear", "PE", "", Stratum.Drive, StationScope.Engine, [])
         {
+            At = EndHung.Clutch,
             Applies = l => Gearbox(l) && l.Primary is null or PrimaryDrive.Gears,
             Drawn = false,
         },
         new("primary-chain", "PX", "", Stratum.Drive, StationScope.Engine, [])
         {
+            At = EndHung.Clutch,
             Applies = l => Gearbox(l) && l.Primary is PrimaryDrive.Chain or PrimaryDrive.Belt,
             Drawn = false,
         },
@@ -483,8 +494,8 @@ public static class PartKinds
         },
         new("shift-drum", "XU", "", Stratum.Drive, StationScope.Engine, ["shift-fork"]) { Applies = Gearbox, Drawn = false },
         new("magneto", "NT", "", Stratum.Accessories, StationScope.Engine, []) { Applies = Spark, Drawn = false },
-        new("starter", "EM", "", Stratum.Accessories, StationScope.Engine, []) { Drawn = false },
-        new("recoil", "HR", "", Stratum.Accessories, StationScope.Engine, []) { Drawn = false },
+        new("starter", "EM", "", Stratum.Accessories, StationScope.Engine, []) { At = EndHung.Starter, Drawn = false },
+        new("recoil", "HR", "", Stratum.Accessories, StationScope.Engine, []) { At = EndHung.Starter, Drawn = false },
         new("alternator", "EA", "", Stratum.Accessories, StationScope.Engine, []) { Drawn = false },
         new("water-pump", "WP", "", Stratum.Accessories, StationScope.Engine, []) { Applies = Liquid, Drawn = false },
         new("thermostat", "WT", "", Stratum.Accessories, StationScope.Engine, []) { Applies = Liquid, Drawn = false },

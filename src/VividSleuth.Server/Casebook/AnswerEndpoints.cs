@@ -20,6 +20,7 @@ public static class AnswerEndpoints
     {
         ["section"] = r => r.Section,
         ["places"] = r => r.Places,
+        ["stations"] = r => r.Stations,
         ["progress"] = r => r.Progress,
         ["compression"] = r => r.Compression,
         ["strip"] = r => r.Strip,
@@ -33,7 +34,15 @@ public static class AnswerEndpoints
     };
 
     /// <summary>What is another with a candidate in the engine; how it was stripped and why it failed is not.</summary>
-    private static readonly HashSet<string> WithCandidate = new(StringComparer.Ordinal) { "section", "places", "look", "gauge", "verdict" };
+    private static readonly HashSet<string> WithCandidate = new(StringComparer.Ordinal)
+    {
+        "section",
+        "places",
+        "stations",
+        "look",
+        "gauge",
+        "verdict",
+    };
 
     public static void MapAnswers(this RouteGroupBuilder api)
     {

@@ -1,4 +1,6 @@
 using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Trace;
@@ -103,5 +105,57 @@ public sealed class CaseAnswersTests
             string.Join('|', Of(c).Trace.Ranking.Select(r => FormattableString.Invariant($"{r.Cause} {r.Place} {r.Probability:R}")))
             + string.Join('|', Of(c).Trace.NextChecks.Select(n => n.Sign + n.Place));
         Told(one).ShouldBe(Told(other));
+    }
+
+    [Fact]
+    public void Stations_are_told_worst_first_and_equal_ones_share_their_rank()
+    {
+        var c = Start.Case();
+        c.Findings.Add(Start.Saw("P3", "crown-struck", 2));
+        c.Findings.Add(Start.Saw("R5U", "overlay-wiped", 3));
+        c.Findings.Add(Start.Saw("K2", "scored", 2));
+        var cylinders = Of(c).Stations.Where(s => s.Scope == StationScope.Cylinder).ToArray();
+        cylinders.Select(s => s.Number).ShouldBe([5, 2, 3, 1, 4, 6]);
+        cylinders.Select(s => s.Rank).ShouldBe([1, 2, 2, null, null, null]);
+        cylinders[0].ShouldSatisfyAllConditions(s => s.Severe.ShouldBe(1), s => s.Worst.ShouldBe("R5U"), s => s.Places.ShouldContain("K5"));
+        cylinders[1].Worst.ShouldBe("K2", "a crankpin is its cylinder’s");
+        c.Findings[1].WithdrawnAt = DateTimeOffset.UtcNow;
+        Of(c).Stations.First(s => s.Scope == StationScope.Cylinder).Number.ShouldBe(2);
+    }
+
+    [Fact]
+    public void A_figure_outside_is_worse_than_any_mark_and_no_worse_than_what_is_severe()
+    {
+        var c = Start.Case();
+        c.Limits.Add(
+            new Limit
+            {
+                Id = Guid.CreateVersion7(),
+                Characteristic = "crankpin-diameter",
+                Least = 71.9m,
+                Most = 72m,
+                Source = LimitSource.MakersManual,
+                SourceText = "p. 4",
+            }
+        );
+        c.Readings.Add(Start.Read("K2", "crankpin-diameter", 71.5m));
+        c.Findings.Add(Start.Saw("P3", "crown-struck", 2));
+        c.Findings.Add(Start.Saw("P6", "crown-struck", 3));
+        var cylinders = Of(c).Stations.Where(s => s.Scope == StationScope.Cylinder).ToArray();
+        cylinders.Take(3).Select(s => (s.Number, s.Severe, s.Outside, s.Marked)).ShouldBe([(6, 1, 0, 0), (2, 0, 1, 0), (3, 0, 0, 1)]);
+    }
+
+    [Fact]
+    public void A_vee_has_banks_and_both_cylinders_of_a_pin_are_told_of_it()
+    {
+        var c = Start.Case(Start.VeeEight);
+        c.Findings.Add(Start.Saw("K1", "scored", 3));
+        var stations = Of(c).Stations;
+        stations.Where(s => s.Scope == StationScope.Cylinder && s.Severe == 1).Select(s => s.Number).ShouldBe([1, 2]);
+        var banks = stations.Where(s => s.Scope == StationScope.Bank).ToArray();
+        banks.Select(s => s.Bank).ShouldBe([Bank.A, Bank.B], ignoreOrder: true);
+        banks.Single(s => s.Bank == Bank.B).Places.ShouldContain("H2");
+        banks.Single(s => s.Bank == Bank.B).Places.ShouldNotContain("P1");
+        Of(Start.Case()).Stations.ShouldNotContain(s => s.Scope == StationScope.Bank);
     }
 }

@@ -262,4 +262,32 @@ public sealed class LayoutTests
         Enumerable.Range(1, turns).First(n => teeth.All(z => n * teeth[0] % z == 0)).ShouldBe(turns);
         Should.Throw<ArgumentOutOfRangeException>(() => GearMarks.TurnsUntilTheyMeet([]));
     }
+
+    [Fact]
+    public void The_section_knows_how_the_engine_is_made_and_what_hangs_on_which_end()
+    {
+        var six = LongSection.Of(Start.Table(Start.InlineSix));
+        six.Make.CamsPerBank.ShouldBe(0, "its camshaft lies in the block");
+        (six.Make.Built, six.Make.Ports).ShouldBe((false, false));
+        End(six, "FW").ShouldBe(CrankEnd.DriveEnd);
+        End(six, "KP").ShouldBe(CrankEnd.FreeEnd);
+        End(six, "TK").ShouldBe(CrankEnd.FreeEnd);
+        End(six, "PA").ShouldBeNull();
+        (End(six, "KE1"), End(six, "KE2")).ShouldBe((CrankEnd.FreeEnd, CrankEnd.DriveEnd));
+
+        var turned = LongSection.Of(
+            Start.Table(
+                Start.InlineSix with
+                {
+                    Ends = new EngineEnds { Flywheel = CrankEnd.FreeEnd, Timing = CrankEnd.DriveEnd },
+                }
+            )
+        );
+        (End(turned, "FW"), End(turned, "KP"), End(turned, "TK")).ShouldBe((CrankEnd.FreeEnd, CrankEnd.DriveEnd, CrankEnd.DriveEnd));
+
+        var twinCam = Start.VeeEight with { ValveGear = ValveGear.TwinOverhead, CamDrive = CamDrive.Chain };
+        LongSection.Of(Start.Table(twinCam)).Make.CamsPerBank.ShouldBe(2);
+
+        static CrankEnd? End(LongSection section, string address) => section.Cells.Single(c => c.Address == address).End;
+    }
 }

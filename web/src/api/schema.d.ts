@@ -8329,6 +8329,7 @@ export interface components {
         CaseAnswers: {
             section: components["schemas"]["LongSection"];
             places: components["schemas"]["PlaceState"][];
+            stations: components["schemas"]["StationState"][];
             progress: components["schemas"]["Progress"];
             compression: components["schemas"]["CompressionTest"];
             strip: components["schemas"]["StripPlan"];
@@ -9652,6 +9653,7 @@ export interface components {
             columns: components["schemas"]["SectionColumn"][];
             cells: components["schemas"]["SectionCell"][];
             numberOneEnd: components["schemas"]["CrankEnd"];
+            make: components["schemas"]["SectionMake"];
         };
         LookSummary: {
             maps: components["schemas"]["ZoneMap"][];
@@ -11013,6 +11015,7 @@ export interface components {
             /** Format: int32 */
             column: null | number;
             bank: components["schemas"]["Bank"];
+            end: null | components["schemas"]["CrankEnd"];
             drawn: boolean;
         };
         SectionColumn: {
@@ -11023,6 +11026,17 @@ export interface components {
             cylinderA: null | number;
             /** Format: int32 */
             cylinderB: null | number;
+        };
+        SectionMake: {
+            valves: null | components["schemas"]["ValveGear"];
+            /** Format: int32 */
+            camsPerBank: number;
+            camDrive: null | components["schemas"]["CamDrive"];
+            timing: components["schemas"]["CrankEnd"];
+            flywheel: components["schemas"]["CrankEnd"];
+            bores: components["schemas"]["BoreBuild"];
+            ports: boolean;
+            built: boolean;
         };
         /** @enum {unknown} */
         Seen: "present" | "absent";
@@ -11259,6 +11273,28 @@ export interface components {
         };
         /** @enum {unknown} */
         StationScope: "engine" | "bank" | "cylinder" | "crankpin" | "main" | "camshaft";
+        StationState: {
+            scope: components["schemas"]["StationScope"];
+            /** Format: int32 */
+            number: number;
+            bank: components["schemas"]["Bank"];
+            places: string[];
+            /** Format: int32 */
+            severe: number;
+            /** Format: int32 */
+            marked: number;
+            /** Format: int32 */
+            slight: number;
+            /** Format: int32 */
+            outside: number;
+            /** Format: double */
+            share: null | number;
+            /** Format: int32 */
+            unread: number;
+            worst: string;
+            /** Format: int32 */
+            rank: null | number;
+        };
         StationTrend: {
             characteristic: string;
             kind: string;

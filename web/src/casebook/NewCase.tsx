@@ -6,7 +6,8 @@ import { v7 } from 'uuid';
 import * as z from 'zod/mini';
 import { api, ApiProblem, unwrap, type EngineCase, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
-import { Hatches, LongSection } from '../section/LongSection';
+import { LongSection } from '../section/LongSection';
+import { Hatches } from '../section/Swatch';
 import { Field, Trouble } from '../ui/basics';
 import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { LayoutFields, layoutOf, taken, type Rows, type Shape } from './LayoutFields';
@@ -145,7 +146,7 @@ export function NewCase() {
         <aside className="space-y-3">
           <h2 className="text-xl">So it is laid out</h2>
           <div className={`card p-3 ${wrong ? 'opacity-40' : ''}`}>
-            <div className="h-72">{preview.data && <LongSection section={preview.data.section} quiet />}</div>
+            {preview.data && <LongSection section={preview.data.section} quiet fit />}
           </div>
           {preview.data && !wrong && (
             <div className="card p-4">

@@ -31,7 +31,7 @@ const ask = together(async (of: string, rooms: Room[]) => {
 });
 
 /** What is another with a candidate in the engine; how it was stripped and why it failed is not. */
-const withCandidate: Room[] = ['section', 'places', 'look', 'gauge', 'verdict'];
+const withCandidate: Room[] = ['section', 'places', 'stations', 'look', 'gauge', 'verdict'];
 
 /** How a room is asked for, with a candidate in the engine or without. */
 export const roomQuery = <R extends Room>(id: string, room: R, letter = '') => {
@@ -74,6 +74,7 @@ export function useRoomQuery<R extends Room>(id: string, room: R, enabled = true
 const allRooms = [
   'section',
   'places',
+  'stations',
   'progress',
   'compression',
   'strip',

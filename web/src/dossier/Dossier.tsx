@@ -143,8 +143,8 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
         )}
       </Part>
 
-      <div className="keep mt-4 h-72 print:h-56">
-        <LongSection section={answers.section} sights={damage} />
+      <div className="keep mt-4">
+        <LongSection section={answers.section} sights={damage} fit />
       </div>
 
       {view.openedLocks.length > 0 && (

@@ -1,301 +1,515 @@
-import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
-import { draw, neighbour, type Section, type Shape } from './geometry';
+import { useId, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import {
+  draw,
+  fine,
+  leastWidth,
+  neighbour,
+  type Banks,
+  type Cell,
+  type Drawing,
+  type Section,
+  type Shape,
+} from './geometry';
 import type { Sight } from './lenses';
+import { fills, inks, Mark, Swatch } from './Swatch';
 
-const fills: Record<Sight['tone'], string> = {
-  none: 'var(--color-paper)',
-  calm: 'var(--color-oil-tint)',
-  light: 'url(#hatch-thin)',
-  mid: 'url(#hatch-thick)',
-  heavy: 'var(--color-lead)',
-  dye: 'var(--color-dye)',
-  dyeDots: 'url(#dots)',
-};
+/** Both lenses of a place, where two are compared. */
+type Sights = Map<string, Sight>;
 
-const inks: Record<Sight['tone'], string> = {
-  none: 'var(--color-soft)',
-  calm: 'var(--color-oil)',
-  light: 'var(--color-ink)',
-  mid: 'var(--color-ink)',
-  heavy: 'var(--color-paper)',
-  dye: 'var(--color-paper)',
-  dyeDots: 'var(--color-dye)',
-};
-
-/** Hatches of the lenses, so that a state is told by pattern as well as by tone. */
-export function Hatches() {
-  return (
-    <svg width="0" height="0" className="absolute" aria-hidden>
-      <defs>
-        <pattern
-          id="hatch-thin"
-          width="7"
-          height="7"
-          patternUnits="userSpaceOnUse"
-          patternTransform="rotate(45)"
-        >
-          <rect width="7" height="7" fill="var(--color-brass-tint)" />
-          <path d="M0 0V7" stroke="var(--color-brass)" strokeWidth="1.6" />
-        </pattern>
-        <pattern
-          id="hatch-thick"
-          width="6"
-          height="6"
-          patternUnits="userSpaceOnUse"
-          patternTransform="rotate(45)"
-        >
-          <rect width="6" height="6" fill="var(--color-lead-tint)" />
-          <path d="M0 0V6" stroke="var(--color-lead)" strokeWidth="4" />
-        </pattern>
-        <pattern id="dots" width="6" height="6" patternUnits="userSpaceOnUse">
-          <rect width="6" height="6" fill="var(--color-dye-tint)" />
-          <circle cx="3" cy="3" r="1.1" fill="var(--color-dye)" />
-        </pattern>
-      </defs>
-    </svg>
-  );
+interface Shown {
+  sights: Sights | undefined;
+  beside: Sights | undefined;
+  selected: string | null;
+  quiet: boolean;
 }
 
-/** A small swatch of a lens' tone with its mark, for the legend. */
-export function Swatch({ sight }: { sight: Sight }) {
-  return (
-    <svg width="30" height="20" viewBox="0 0 30 20" aria-hidden className="shrink-0">
-      <rect
-        x="1"
-        y="1"
-        width="28"
-        height="18"
-        rx="3"
-        fill={fills[sight.tone]}
-        fillOpacity={sight.open ? 0.35 : 1}
-        stroke="var(--color-ink)"
-        strokeWidth="1.2"
-        strokeDasharray={sight.open ? '4 3' : undefined}
-      />
-      {sight.mark && <Mark x={15} y={10} sight={sight} size={12} />}
-    </svg>
-  );
+/** What somebody points at, is on, or holds a finger on. */
+export type Told = (address: string | null) => void;
+
+interface Touch {
+  onPick: ((address: string) => void) | undefined;
+  onTold: Told | undefined;
+  stop: string | undefined;
+  setWalked: (address: string) => void;
+  walk: (event: KeyboardEvent, address: string) => void;
 }
 
-function Mark({ x, y, sight, size }: { x: number; y: number; sight: Sight; size: number }) {
-  const plain = sight.tone === 'light' || sight.tone === 'mid';
-  return (
-    <text
-      x={x}
-      y={y}
-      textAnchor="middle"
-      dominantBaseline="central"
-      fontSize={size}
-      fontWeight="800"
-      fill={sight.open ? 'var(--color-ink)' : inks[sight.tone]}
-      stroke={plain ? 'var(--color-paper)' : 'none'}
-      strokeWidth={plain ? 4 : 0}
-      paintOrder="stroke"
-      pointerEvents="none"
-    >
-      {sight.mark}
-    </text>
-  );
-}
+/** Without a mouse there is no hovering: a finger that stays tells, and does not open. */
+const hold = 450;
+
+const wordsOf = (cell: Cell, shown: Shown) =>
+  [cell.address, cell.words, shown.sights?.get(cell.address)?.words, shown.beside?.get(cell.address)?.words]
+    .filter(Boolean)
+    .join(', ');
 
 /**
- * The section along the crankshaft: every part is where it sits, and can be pressed. Arrow keys walk from part to part; the
- * drawing is one stop of the tab key.
+ * The section along the crankshaft: every part is where it sits, and can be pressed. What hangs on an end stands at that end by name.
+ * Arrow keys walk from part to part; the drawing is one stop of the tab key.
  */
 export function LongSection({
   section,
   sights,
-  selected,
+  beside,
+  selected = null,
   onPick,
+  onTold,
+  onStation,
   quiet = false,
-  onColumn,
+  fit = false,
+  bare = false,
+  cell = fine,
+  banks = 'both',
 }: {
   section: Section;
-  sights?: Map<string, Sight>;
+  sights?: Sights | undefined;
+  /** A second lens: it has the right half of each part. */
+  beside?: Sights | undefined;
   selected?: string | null;
   onPick?: (address: string) => void;
+  onTold?: Told;
+  /** The number over a cylinder opens all of it. */
+  onStation?: (cylinder: number) => void;
   /** Without marks and codes, for a preview. */
   quiet?: boolean;
-  /** For a phone: whole columns are pressed, not parts. */
-  onColumn?: (column: number) => void;
+  /** As wide as its frame, scaled down where that is narrow: for paper and previews, where nothing is pressed. */
+  fit?: boolean;
+  /** Without what hangs on the ends: a phone lists it apart. */
+  bare?: boolean;
+  /** Least side of what is touched. */
+  cell?: number;
+  banks?: Banks;
 }) {
-  const drawing = useMemo(() => draw(section), [section]);
-  const host = useRef<SVGSVGElement>(null);
+  const frame = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(0);
+  useLayoutEffect(() => {
+    const heard = new ResizeObserver(([entry]) => setWidth(Math.floor(entry!.contentRect.width)));
+    setWidth(Math.floor(frame.current!.clientWidth));
+    heard.observe(frame.current!);
+    return () => heard.disconnect();
+  }, []);
+  const drawing = useMemo(
+    () => draw(section, fit ? leastWidth(section, cell, banks) * 1.15 : width, cell, banks),
+    [section, fit, width, cell, banks],
+  );
+  const host = useRef<HTMLDivElement>(null);
+  useLayoutEffect(() => {
+    const part = selected && frame.current?.querySelector(`[data-address="${selected}"]`);
+    if (!part) return;
+    const [here, seen] = [part.getBoundingClientRect(), frame.current!.getBoundingClientRect()];
+    if (here.left < seen.left || here.right > seen.right)
+      frame.current!.scrollLeft += here.left + here.width / 2 - (seen.left + seen.width / 2);
+  }, [selected, drawing]);
   const [walked, setWalked] = useState<string | null>(null);
   const stop = walked ?? selected ?? drawing.shapes.find((s) => s.cell.kind === 'rod')?.cell.address;
+  const shown: Shown = { sights, beside, selected, quiet };
 
-  const walk = (event: KeyboardEvent, shape: Shape) => {
+  const walk = (event: KeyboardEvent, address: string) => {
     const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
     if (event.key === 'Enter' || event.key === ' ') {
       event.preventDefault();
-      onPick?.(shape.cell.address);
-    } else if (by) {
-      event.preventDefault();
-      const next = neighbour(drawing.shapes, shape, by[0]!, by[1]!);
-      if (!next) return;
-      setWalked(next.cell.address);
-      host.current?.querySelector<SVGElement>(`[data-address="${next.cell.address}"]`)?.focus();
+      onPick?.(address);
+      return;
     }
+    if (!by) return;
+    event.preventDefault();
+    const places = standing(drawing, cell);
+    const from = places.find((p) => p.address === address);
+    const next = from && neighbour(places, from, by[0]!, by[1]!);
+    if (!next) return;
+    setWalked(next.address);
+    host.current?.querySelector<HTMLElement | SVGElement>(`[data-address="${next.address}"]`)?.focus();
   };
+  const touch: Touch = { onPick, onTold, stop, setWalked, walk };
 
-  const height = drawing.bottom - drawing.top;
+  const end = (cells: Cell[], side: string, hung: string) =>
+    !quiet && !bare && cells.length > 0 ? (
+      <ul className="flex w-38 shrink-0 flex-col gap-px text-xs" aria-label={side}>
+        <li className="px-0.5 font-bold text-soft">
+          {side} <span className="font-normal">({hung})</span>
+        </li>
+        {cells.map((c) => (
+          <li key={c.address} className="contents">
+            <EndPart cell={c} shown={shown} touch={touch} height={cell} />
+          </li>
+        ))}
+      </ul>
+    ) : null;
   return (
-    <svg
+    <div
       ref={host}
-      viewBox={`0 ${drawing.top} ${drawing.width} ${height}`}
       role="group"
       aria-label="Long section of the engine"
-      className="block h-full w-full select-none"
+      className="flex items-end gap-1 select-none"
+      onPointerLeave={() => onTold?.(null)}
     >
-      <rect
-        x={8}
-        y={-60}
-        width={drawing.width - 16}
-        height={drawing.bottom + 56}
-        rx={14}
-        fill="var(--color-steel)"
-        opacity={0.55}
-      />
-      {drawing.blocks.map((d, i) => (
-        <path key={i} d={d} fill="var(--color-steel)" opacity={0.4} />
-      ))}
-      {drawing.webs.map((d, i) => (
-        <path key={i} d={d} fill="var(--color-steel)" stroke="var(--color-ink)" strokeWidth={1.2} />
-      ))}
-      {drawing.shapes.map((shape) => {
-        const sight = sights?.get(shape.cell.address);
-        const on = selected === shape.cell.address;
-        const inCase = shape.cell.column === null && shape.cell.scope === 'engine';
-        const coded = inCase || ['rod', 'crankpin', 'main-journal'].includes(shape.cell.kind);
-        const words = `${shape.cell.address}, ${shape.cell.words}${sight?.words ? `, ${sight.words}` : ''}`;
-        return (
-          <g
-            key={shape.cell.address}
-            data-address={shape.cell.address}
-            role={onPick ? 'button' : 'img'}
-            aria-label={words}
-            aria-pressed={onPick ? on : undefined}
-            tabIndex={onPick ? (stop === shape.cell.address ? 0 : -1) : undefined}
-            className={onPick ? 'group cursor-pointer focus:outline-none' : undefined}
-            onClick={() => onPick?.(shape.cell.address)}
-            onFocus={() => setWalked(shape.cell.address)}
-            onKeyDown={(e) => walk(e, shape)}
-          >
-            <title>{words}</title>
-            {onPick && shape.room < 12 && (
-              <path d={shape.path} fill="none" stroke="transparent" strokeWidth={5} pointerEvents="stroke" />
-            )}
-            <path
-              d={shape.path}
-              fill={fills[sight?.tone ?? 'none']}
-              fillOpacity={sight?.open ? 0.35 : 1}
-              strokeDasharray={sight?.open && !on ? '5 3' : undefined}
-              stroke={on ? 'var(--color-dye)' : 'var(--color-ink)'}
-              strokeWidth={on ? 4 : 1.3}
-              strokeLinejoin="round"
-              className={
-                onPick
-                  ? 'group-hover:stroke-(--color-dye) group-hover:[stroke-width:3] group-focus-visible:stroke-(--color-dye) group-focus-visible:[stroke-width:4]'
-                  : undefined
-              }
-            />
-            {coded && !quiet && (
-              <text
-                x={shape.cell.kind === 'rod' ? shape.x + 14 : shape.x}
-                y={
-                  inCase
-                    ? shape.y - (sight?.mark ? 5 : 0)
-                    : shape.cell.kind === 'rod'
-                      ? shape.y - 14
-                      : shape.y
-                }
-                textAnchor={shape.cell.kind === 'rod' ? 'start' : 'middle'}
-                dominantBaseline="central"
-                fontSize={inCase ? 13 : 12}
-                fontWeight="700"
-                className="fig"
-                fill={
-                  shape.cell.kind === 'rod' || sight?.open ? 'var(--color-ink)' : inks[sight?.tone ?? 'none']
-                }
-                stroke={
-                  sight && ['mid', 'light', 'dyeDots'].includes(sight.tone) ? 'var(--color-paper)' : 'none'
-                }
-                strokeWidth={3.5}
-                paintOrder="stroke"
-                textDecoration={/[69]/.test(shape.cell.address) ? 'underline' : undefined}
-                pointerEvents="none"
-              >
-                {shape.cell.address}
-              </text>
-            )}
-            {sight?.mark && (!coded || inCase || shape.cell.kind === 'rod') && shape.room > 5 && (
-              <Mark
-                x={shape.x}
-                y={inCase ? shape.y + 8 : shape.y}
-                sight={sight}
-                size={
-                  inCase ? 11 : shape.room < 9 ? 9 : Math.min(sight.mark.length > 1 ? 11 : 15, shape.room)
-                }
-              />
-            )}
-          </g>
-        );
-      })}
-      {drawing.columns
-        .filter((c) => c.column.kind === 'crankpin')
-        .map((c) => (
-          <g key={c.column.number} pointerEvents="none">
-            {c.column.cylinderA !== null && <Number x={c.x} y={drawing.top + 14} n={c.column.cylinderA} />}
-            {c.column.cylinderB !== null && <Number x={c.x} y={278} n={c.column.cylinderB} />}
-          </g>
-        ))}
-      {onColumn &&
-        drawing.columns.map((c, i) => (
-          <rect
-            key={i}
-            role="button"
-            tabIndex={0}
-            aria-label={`${c.column.kind === 'main' ? 'Main' : 'Crankpin'} ${c.column.number}, parts of this station`}
-            x={c.x - c.width / 2}
-            y={drawing.top}
-            width={c.width}
-            height={height}
-            fill="transparent"
-            onClick={() => onColumn(i)}
-            onKeyDown={(e) => e.key === 'Enter' && onColumn(i)}
+      {!fit && end(drawing.ends.left, 'free end', hangs(section, 'freeEnd'))}
+      {!fit && !quiet && !bare && <RowNames drawing={drawing} />}
+      <div ref={frame} className="min-w-0 flex-1 self-stretch overflow-x-auto overflow-y-hidden">
+        {(width > 0 || fit) && (
+          <Picture
+            section={section}
+            drawing={drawing}
+            shown={shown}
+            touch={touch}
+            onStation={onStation}
+            fit={fit}
+            cell={cell}
           />
-        ))}
-      <text x={10} y={drawing.top + 14} fontSize={14} fontWeight="700" fill="var(--color-soft)">
-        free end
-      </text>
-      <text
-        x={drawing.width - 10}
-        y={drawing.top + 14}
-        fontSize={14}
-        fontWeight="700"
-        fill="var(--color-soft)"
-        textAnchor="end"
-      >
-        drive end
-      </text>
+        )}
+        {fit && !quiet && (
+          <ul className="mt-1 grid grid-cols-[repeat(auto-fill,minmax(10rem,1fr))] gap-x-2">
+            {[...drawing.ends.left, ...drawing.ends.right]
+              .filter((c) => sights?.get(c.address)?.mark)
+              .map((c) => (
+                <li key={c.address} className="contents">
+                  <EndPart cell={c} shown={shown} touch={touch} height={cell} />
+                </li>
+              ))}
+          </ul>
+        )}
+      </div>
+      {!fit && end(drawing.ends.right, 'drive end', hangs(section, 'driveEnd'))}
+    </div>
+  );
+}
+
+/** What one tells an end of the crankshaft by. */
+const hangs = ({ make }: Section, end: Section['numberOneEnd']) =>
+  make.flywheel === end
+    ? 'flywheel'
+    : make.valves !== null && make.timing === end
+      ? 'pulley, timing'
+      : 'pulley';
+
+/** Where each part stands on the screen, for the arrow keys: those at the ends are beside the drawing. */
+function standing({ shapes, ends, width, height }: Drawing, cell: number) {
+  const stack = (cells: Cell[], x: number) =>
+    cells.map((c, i) => ({ address: c.address, x, y: height - (cells.length - i - 0.5) * (cell + 1) }));
+  return [
+    ...shapes.map((s) => ({ address: s.cell.address, x: s.x, y: s.y })),
+    ...stack(ends.left, -80),
+    ...stack(ends.right, width + 80),
+  ];
+}
+
+function RowNames({ drawing }: { drawing: Drawing }) {
+  return (
+    <svg width={52} height={drawing.height} aria-hidden className="hidden shrink-0 lg:block">
+      {drawing.rows.map((row) => (
+        <text
+          key={`${row.name}${row.y}`}
+          x={50}
+          y={row.y}
+          textAnchor="end"
+          dominantBaseline="central"
+          fontSize={12}
+          fill="var(--color-soft)"
+        >
+          {row.name}
+        </text>
+      ))}
     </svg>
   );
 }
 
-function Number({ x, y, n }: { x: number; y: number; n: number }) {
-  return (
-    <text
-      x={x}
-      y={y}
-      textAnchor="middle"
-      dominantBaseline="central"
-      fontSize={20}
-      fontWeight="800"
-      className="fig"
-      fill="var(--color-ink)"
-      textDecoration={n === 6 || n === 9 ? 'underline' : undefined}
-    >
-      {n}
-    </text>
+const grounds = {
+  block: { fill: 'var(--color-steel)', opacity: 0.5 },
+  crank: { fill: 'var(--color-steel)', stroke: 'var(--color-ink)', strokeWidth: 1 },
+  paper: { fill: 'var(--color-paper)', stroke: 'var(--color-ink)', strokeWidth: 1 },
+  line: { stroke: 'var(--color-soft)', strokeWidth: 2 },
+} as const;
+
+function Picture({
+  section,
+  drawing,
+  shown,
+  touch,
+  onStation,
+  fit,
+  cell,
+}: {
+  section: Section;
+  drawing: Drawing;
+  shown: Shown;
+  touch: Touch;
+  onStation: ((cylinder: number) => void) | undefined;
+  fit: boolean;
+  cell: number;
+}) {
+  const ground = (of: Drawing['behind'][number], i: number) => (
+    <path key={i} d={of.d} {...grounds[of.fill]} pointerEvents="none" />
   );
+  const front = (of: Drawing['behind'][number]) => of.fill === 'paper' || of.fill === 'line';
+  return (
+    <svg
+      viewBox={`0 0 ${drawing.width} ${drawing.height}`}
+      width={fit ? undefined : drawing.width}
+      height={fit ? undefined : drawing.height}
+      className={fit ? 'mx-auto block max-h-full w-full' : 'mx-auto block'}
+    >
+      {drawing.behind.filter((b) => !front(b)).map(ground)}
+      {drawing.shapes.map((shape) => (
+        <Part
+          key={shape.cell.address}
+          shape={shape}
+          shown={shown}
+          touch={touch}
+          cell={cell}
+          coded={coded(shape, section)}
+        />
+      ))}
+      {drawing.behind.filter(front).map(ground)}
+      {drawing.numbers.map((n) => (
+        <g
+          key={n.cylinder}
+          className={onStation ? 'cursor-pointer' : undefined}
+          {...(onStation
+            ? {
+                role: 'button',
+                tabIndex: -1,
+                'aria-label': `Cylinder ${n.cylinder}, all of it`,
+                onClick: () => onStation(n.cylinder),
+              }
+            : {})}
+        >
+          <rect x={n.x - cell} y={n.y - cell / 2} width={2 * cell} height={cell} rx={4} fill="transparent" />
+          <text
+            x={n.x}
+            y={n.y}
+            textAnchor="middle"
+            dominantBaseline="central"
+            fontSize={16}
+            fontWeight="800"
+            className="fig"
+            fill="var(--color-ink)"
+            textDecoration={/[69]/.test(String(n.cylinder)) ? 'underline' : undefined}
+            pointerEvents="none"
+          >
+            {n.cylinder}
+          </text>
+        </g>
+      ))}
+    </svg>
+  );
+}
+
+/** Parts that carry their address where no mark needs the place. */
+function coded({ cell }: Shape, section: Section) {
+  return ['rod', 'crankpin', 'main-journal', 'head'].includes(cell.kind) && section.cells.length > 0;
+}
+
+function Part({
+  shape,
+  shown,
+  touch,
+  cell,
+  coded,
+}: {
+  shape: Shape;
+  shown: Shown;
+  touch: Touch;
+  cell: number;
+  coded: boolean;
+}) {
+  const clip = useId();
+  const { address, kind } = shape.cell;
+  const sight = shown.sights?.get(address);
+  const other = shown.beside?.get(address);
+  const on = shown.selected === address;
+  const words = wordsOf(shape.cell, shown);
+  const open = sight?.open && !on;
+  const keys = useTouch(address, touch);
+  const pressed = touch.onPick !== undefined;
+  // The head's name stands at its side, before the first cylinder.
+  const x = kind === 'head' ? 15 : shape.x;
+  return (
+    <g
+      data-address={address}
+      role={pressed ? 'button' : 'img'}
+      aria-label={words}
+      aria-pressed={pressed ? on : undefined}
+      tabIndex={pressed ? (touch.stop === address ? 0 : -1) : undefined}
+      className={pressed ? 'group cursor-pointer focus:outline-none' : undefined}
+      {...keys}
+    >
+      {!touch.onTold && <title>{words}</title>}
+      {shape.hit && <path d={shape.hit} fill="transparent" />}
+      <path
+        d={shape.path}
+        fill={fills[sight?.tone ?? 'none']}
+        fillOpacity={sight?.open ? 0.35 : 1}
+        strokeDasharray={open ? '5 3' : undefined}
+        stroke={on ? 'var(--color-dye)' : 'var(--color-ink)'}
+        strokeWidth={on ? 4 : 1.2}
+        strokeLinejoin="round"
+        className={
+          pressed
+            ? 'group-hover:stroke-(--color-dye) group-hover:[stroke-width:3] group-focus-visible:stroke-(--color-dye) group-focus-visible:[stroke-width:4]'
+            : undefined
+        }
+      />
+      {shape.balls?.map((b) => (
+        <circle
+          key={b.x}
+          cx={b.x}
+          cy={b.y}
+          r={b.r}
+          fill="var(--color-paper)"
+          stroke="var(--color-ink)"
+          strokeWidth={1.2}
+          pointerEvents="none"
+        />
+      ))}
+      {shown.beside && (
+        <>
+          <clipPath id={clip}>
+            <rect x={x} y={0} width={4000} height={4000} />
+          </clipPath>
+          <path
+            d={shape.path}
+            clipPath={`url(#${clip})`}
+            fill={fills[other?.tone ?? 'none']}
+            fillOpacity={other?.open ? 0.35 : 1}
+            stroke="var(--color-ink)"
+            strokeWidth={1.2}
+            pointerEvents="none"
+          />
+        </>
+      )}
+      {!shown.quiet && (
+        <Inside shape={{ ...shape, x }} sight={sight} other={other} shown={shown} coded={coded} cell={cell} />
+      )}
+    </g>
+  );
+}
+
+/** What stands in a part: its marks, or its address where it has room for it and no mark. */
+function Inside({
+  shape,
+  sight,
+  other,
+  shown,
+  coded,
+  cell,
+}: {
+  shape: Shape;
+  sight: Sight | undefined;
+  other: Sight | undefined;
+  shown: Shown;
+  coded: boolean;
+  cell: number;
+}) {
+  const { address } = shape.cell;
+  const size = (mark: string) =>
+    Math.min(cell * 0.62, shape.room * (mark.length > 2 ? 0.5 : mark.length > 1 ? 0.62 : 0.8));
+  if (shown.beside) {
+    const aside = Math.max(6, shape.room / 4);
+    return (
+      <>
+        {sight?.mark && (
+          <Mark x={shape.x - aside} y={shape.y} sight={sight} size={Math.min(12, size(sight.mark))} />
+        )}
+        {other?.mark && (
+          <Mark x={shape.x + aside} y={shape.y} sight={other} size={Math.min(12, size(other.mark))} />
+        )}
+      </>
+    );
+  }
+  const beside = coded && shape.cell.kind === 'main-journal' && shape.room < cell ? '' : address;
+  return (
+    <>
+      {coded && !sight?.mark && (
+        <text
+          x={shape.x}
+          y={shape.y}
+          textAnchor="middle"
+          dominantBaseline="central"
+          fontSize={Math.min(14, cell * 0.52)}
+          fontWeight="700"
+          className="fig"
+          fill={sight?.open ? 'var(--color-ink)' : inks[sight?.tone ?? 'none']}
+          stroke={sight && ['mid', 'light', 'dyeDots'].includes(sight.tone) ? 'var(--color-paper)' : 'none'}
+          strokeWidth={3.5}
+          paintOrder="stroke"
+          textDecoration={/[69]/.test(address) ? 'underline' : undefined}
+          pointerEvents="none"
+        >
+          {beside}
+        </text>
+      )}
+      {sight?.mark && <Mark x={shape.x} y={shape.y} sight={sight} size={size(sight.mark)} />}
+    </>
+  );
+}
+
+/** A part that hangs on an end or belongs to the whole: by mark, address and name. */
+function EndPart({ cell, shown, touch, height }: { cell: Cell; shown: Shown; touch: Touch; height: number }) {
+  const sight = shown.sights?.get(cell.address);
+  const other = shown.beside?.get(cell.address);
+  const on = shown.selected === cell.address;
+  const keys = useTouch(cell.address, touch);
+  const inside: ReactNode = (
+    <>
+      {shown.sights && <Swatch sight={sight ?? { tone: 'none', mark: '', words: '' }} />}
+      {shown.beside && <Swatch sight={other ?? { tone: 'none', mark: '', words: '' }} />}
+      <b className="fig" style={/[69]/.test(cell.address) ? { textDecoration: 'underline' } : undefined}>
+        {cell.address}
+      </b>
+      <span className="truncate">{cell.words}</span>
+    </>
+  );
+  const look = 'flex w-full items-center gap-1 rounded-sm px-0.5 text-left text-xs leading-none';
+  if (!touch.onPick)
+    return (
+      <span className={look} style={{ height }}>
+        {inside}
+      </span>
+    );
+  return (
+    <button
+      type="button"
+      data-address={cell.address}
+      aria-label={wordsOf(cell, shown)}
+      aria-pressed={on}
+      tabIndex={touch.stop === cell.address ? 0 : -1}
+      className={`${look} border hover:border-dye ${on ? 'border-dye bg-dye-tint' : 'border-transparent'}`}
+      style={{ height }}
+      {...keys}
+    >
+      {inside}
+    </button>
+  );
+}
+
+/** What a mouse, a key or a finger does on a part. */
+function useTouch(address: string, { onPick, onTold, setWalked, walk }: Touch) {
+  const timer = useRef<number | undefined>(undefined);
+  const held = useRef(false);
+  const leave = () => window.clearTimeout(timer.current);
+  if (!onPick && !onTold) return {};
+  return {
+    onClick: () => {
+      if (!held.current) onPick?.(address);
+      held.current = false;
+    },
+    onFocus: () => {
+      setWalked(address);
+      onTold?.(address);
+    },
+    onKeyDown: (e: KeyboardEvent) => walk(e, address),
+    onPointerEnter: () => onTold?.(address),
+    onPointerDown: (e: { pointerType: string }) => {
+      held.current = false;
+      if (e.pointerType === 'mouse') return;
+      timer.current = window.setTimeout(() => {
+        held.current = true;
+        onTold?.(address);
+      }, hold);
+    },
+    onPointerUp: leave,
+    onPointerCancel: leave,
+    onContextMenu: (e: { preventDefault: () => void }) => {
+      if (held.current) e.preventDefault();
+    },
+  };
 }

@@ -70,6 +70,20 @@ export function put(map: Map<string, Sight>, place: string, sight: Sight) {
   if (!before || rank(sight) > rank(before)) map.set(place, sight);
 }
 
+/** How a station stands under a lens: the worst of its parts; of tags, how many there are. */
+export function worst(lens: Lens, of: readonly Sight[], parts: number): Sight | undefined {
+  if (lens === 'tags') {
+    const tagged = of.filter((s) => s.mark).length;
+    const tone = tagged === 0 ? 'none' : tagged === parts ? 'dye' : 'light';
+    return { tone, mark: `${tagged}/${parts}`, words: `${tagged} of ${parts} tagged` };
+  }
+  const weight = (s: Sight) =>
+    ['none', 'calm', 'dyeDots', 'light', 'mid', 'heavy', 'dye'].indexOf(s.tone) +
+    (s.open ? -0.5 : 0) +
+    (Number.parseFloat(s.mark) || 0) / 1000;
+  return of.filter((s) => s.mark).sort((a, b) => weight(b) - weight(a))[0];
+}
+
 const rank = (s: Sight) => ['none', 'light', 'calm', 'dyeDots', 'mid', 'heavy', 'dye'].indexOf(s.tone);
 
 function causeSight(sign: Schemas['PredictedSign']): Sight {

@@ -1,4 +1,4 @@
-import { useDeferredValue, useId, useMemo, useState } from 'react';
+import { useDeferredValue, useEffect, useEffectEvent, useId, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { remember, remembered } from '../device/remember';
 import { useMe } from '../api/queries';
@@ -43,6 +43,8 @@ export function Finding({ close }: { close: () => void }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [asked, finder, used],
   );
+  // Enter pressed before the list has caught up takes what the whole of the typed text means.
+  const pressed = useRef(false);
   const take = (goal: Goal | undefined) => {
     if (!goal) return;
     remember(`used/${me?.name ?? ''}`, JSON.stringify({ ...used, [goal.id]: (used[goal.id] ?? 0) + 1 }));
@@ -51,6 +53,12 @@ export function Finding({ close }: { close: () => void }) {
     else goal.to();
   };
   const here = Math.min(at, found.length - 1);
+  const caughtUp = useEffectEvent(() => {
+    if (!pressed.current || asked !== typed) return;
+    pressed.current = false;
+    take(found[0]);
+  });
+  useEffect(() => caughtUp(), [asked]);
   return (
     <>
       <input
@@ -75,7 +83,8 @@ export function Finding({ close }: { close: () => void }) {
             setAt(Math.max(0, Math.min(found.length - 1, here + by)));
           } else if (e.key === 'Enter') {
             e.preventDefault();
-            take(found[here]);
+            if (asked === typed) take(found[here]);
+            else pressed.current = true;
           }
         }}
       />

@@ -20,7 +20,7 @@ export function Thumb({
   onFound,
 }: {
   caseId: string;
-  stage: Stage;
+  stage: Stage | null;
   wants: Wants;
   query: string;
   engine: boolean;
@@ -28,7 +28,7 @@ export function Thumb({
   onFound: (address: string) => void;
 }) {
   const progress = useRoomSoon(caseId, 'progress');
-  const name = stages.find(([s]) => s === stage)![1];
+  const name = stages.find(([s]) => s === stage)?.[1] ?? 'Stages';
   return (
     <nav
       aria-label="At the thumb"

@@ -9,6 +9,7 @@ import { useWrite, writes } from '../outbox/writes';
 import type { Goal } from './finder';
 import { addressOf } from './Next';
 import { tools, useShopPages } from './pages';
+import { stationWords } from './stations';
 import { stages } from './stages';
 
 /** Everything that can be gone to from here: pages, and in a case its parts, stages, signs, rounds. */
@@ -61,7 +62,7 @@ export function useGoals(typed: string): Goal[] {
     })),
   ];
   if (open) {
-    found.push(...ofCase(open));
+    found.push(...ofCase(open, typed));
     if (mayWrite)
       found.push(
         ...open.section.cells.map((c) => ({
@@ -108,7 +109,10 @@ const partAlso: Record<string, readonly string[]> = {
   crankcase: ['block'],
 };
 
-function ofCase({ engineCase, section, knowledge, part, openPart, openBag }: CaseContext): Goal[] {
+function ofCase(
+  { engineCase, section, knowledge, part, openPart, openBag }: CaseContext,
+  typed: string,
+): Goal[] {
   const at = `/cases/${engineCase.id}`;
   const here = section.cells.find((c) => c.address === part);
   const fellows = section.cells.filter((c) => c.kind === here?.kind);
@@ -121,6 +125,22 @@ function ofCase({ engineCase, section, knowledge, part, openPart, openBag }: Cas
       name: { fits: 'What fits what', options: 'Options', order: 'The order' }[view],
       to: `${at}/verdict?view=${view}`,
     })),
+    ...(['cylinder', 'main'] as const).flatMap((scope) =>
+      [...new Set(section.cells.filter((c) => c.scope === scope).map((c) => c.station))].map((number) => ({
+        id: `station/${scope}-${number}`,
+        kind: scope === 'main' ? 'bearing' : 'cylinder',
+        name: `All of ${stationWords({ scope, number, bank: 'a' }).toLowerCase()}`,
+        also: scope === 'main' ? ['bearing everything about'] : ['cyl pot everything about'],
+        to: `${at}/station/${scope}-${number}`,
+      })),
+    ),
+    ...(section.columns.some((c) => c.cylinderB !== null) ? (['a', 'b'] as const) : []).map((bank) => ({
+      id: `station/bank-${bank}`,
+      kind: 'bank',
+      name: `All of bank ${bank.toUpperCase()}`,
+      to: `${at}/station/bank-${bank}`,
+    })),
+    ...ofCandidates(engineCase, section, typed, openPart),
     ...section.cells.map((c) => ({
       id: `part/${c.address}`,
       kind: 'part',
@@ -167,5 +187,27 @@ function ofCase({ engineCase, section, knowledge, part, openPart, openBag }: Cas
           },
         ]
       : []),
+  ];
+}
+
+/** A part of an offered crank, head or set has the address of the engine's own with a letter behind it. */
+function ofCandidates(
+  { candidates }: CaseContext['engineCase'],
+  { cells }: CaseContext['section'],
+  typed: string,
+  openPart: CaseContext['openPart'],
+): Goal[] {
+  const [code = '', letter = ''] = typed.trim().toUpperCase().split('.');
+  const own = cells.find((c) => c.address === code || c.address.startsWith(`${code}.`));
+  if (!own || !candidates.some((c) => c.withdrawnAt === null && c.letter === letter)) return [];
+  const address = `${code}.${letter}`;
+  return [
+    {
+      id: `part/${address}`,
+      kind: 'part',
+      name: `${own.words}, offered as ${letter}`,
+      code: address,
+      to: () => openPart(address),
+    },
   ];
 }

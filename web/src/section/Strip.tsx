@@ -1,0 +1,99 @@
+import type { Cell, Section } from './geometry';
+import { worst, type Lens, type Sight } from './lenses';
+import { Swatch } from './Swatch';
+
+/** What a station of the low section is: a cylinder, a main, or all that belongs to no station. */
+export type StationName = `cylinder-${number}` | `main-${number}` | `bank-${'a' | 'b'}` | 'engine';
+
+/** Parts that are counted to a station: a crankpin counts to each cylinder whose rod runs on it. */
+export function partsOf(section: Section, station: StationName): Cell[] {
+  const [what, number] = station.split('-');
+  const n = Number(number);
+  if (what === 'engine') return section.cells.filter((c) => c.column === null);
+  if (what === 'main') return section.cells.filter((c) => c.scope === 'main' && c.station === n);
+  const own = section.cells.filter((c) => c.scope === 'cylinder' && c.station === n);
+  const pin = own[0]?.column;
+  return [...own, ...section.cells.filter((c) => c.scope === 'crankpin' && c.column === pin)];
+}
+
+/** What is shown larger is not scrolled out of the line of stations. */
+const intoView = (station: HTMLLIElement | null) => {
+  const line = station?.parentElement;
+  if (line) line.scrollLeft = station.offsetLeft - (line.clientWidth - station.clientWidth) / 2;
+};
+
+/**
+ * The engine as one line of stations from end to end, each with the worst that is known of its parts; of two banks, one line above
+ * the other. Press one for all of its parts.
+ */
+export function Strip({
+  section,
+  lens,
+  sights,
+  selected,
+  at = null,
+  onStation,
+}: {
+  section: Section;
+  lens: Lens;
+  sights: Map<string, Sight> | undefined;
+  selected: string | null;
+  /** The column that is shown larger below. */
+  at?: number | null;
+  onStation: (station: StationName) => void;
+}) {
+  const banks = section.columns.some((c) => c.cylinderB !== null);
+  const key = (station: StationName, words: string, label: string, tall: boolean) => {
+    const parts = partsOf(section, station);
+    const sight = worst(
+      lens,
+      parts.flatMap((c) => sights?.get(c.address) ?? []),
+      parts.length,
+    );
+    const on = parts.some((c) => c.address === selected);
+    return (
+      <button
+        type="button"
+        aria-label={[words, sight?.words].filter(Boolean).join(', ')}
+        className={`flex w-full items-center justify-center gap-1 rounded-sm border px-1 hover:border-dye max-md:min-h-11 ${tall ? 'min-h-8 bg-steel/50' : 'min-h-7'} ${on ? 'border-dye bg-dye-tint' : 'border-line'}`}
+        onClick={() => onStation(station)}
+      >
+        <b className={`fig ${tall ? 'text-lg' : 'text-sm'}`}>{label}</b>
+        {sight?.mark ? (
+          lens === 'tags' ? (
+            <span className="fig text-xs text-soft">{sight.mark}</span>
+          ) : (
+            <Swatch sight={sight} />
+          )
+        ) : null}
+      </button>
+    );
+  };
+  return (
+    <ol aria-label="Stations of the engine" className="relative flex gap-1 overflow-x-auto p-0.5">
+      {section.columns.map((c) => {
+        const here = at !== null && section.columns[at] === c;
+        const of = (n: number | null) => n !== null && key(`cylinder-${n}`, `Cylinder ${n}`, `${n}`, true);
+        return (
+          <li
+            key={`${c.kind}${c.number}`}
+            ref={here ? intoView : undefined}
+            className={`${here ? 'rounded outline-2 outline-dye ' : ''}flex flex-col justify-center gap-1 ${c.kind === 'main' ? 'min-w-11 flex-1' : 'min-w-14 flex-2'}`}
+          >
+            {c.kind === 'main' ? (
+              key(`main-${c.number}`, `Main ${c.number}`, `M${c.number}`, false)
+            ) : (
+              <>
+                {of(c.cylinderA)}
+                {banks && of(c.cylinderB)}
+              </>
+            )}
+          </li>
+        );
+      })}
+      <li className="flex min-w-20 flex-2 flex-col justify-center">
+        {key('engine', 'Whole engine', 'engine', false)}
+      </li>
+    </ol>
+  );
+}
