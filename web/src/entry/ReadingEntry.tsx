@@ -1,7 +1,10 @@
-import { useEffect, useId, useReducer, useRef, useState } from 'react';
+import { useEffect, useId, useReducer, useRef, useState, type ReactNode } from 'react';
 import { v7 } from 'uuid';
 import type { ApiProblem, Schemas } from '../api/client';
 import { useOutboxState } from '../outbox/useOutbox';
+import { useKeypad } from '../device/keypad';
+import { useNarrow } from '../device/narrow';
+import { Keypad } from './Keypad';
 import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
 import { Thimble } from './Thimble';
@@ -56,6 +59,7 @@ export function ReadingEntry({
   big = false,
   fed = null,
   blocked = null,
+  live,
   onDone,
 }: {
   task: ReadingTask;
@@ -67,6 +71,8 @@ export function ReadingEntry({
   fed?: { typed: string; from: string; n: number } | null;
   /** Why nothing may be entered just now: something that belongs to the figure cannot be read. */
   blocked?: string | null;
+  /** What stands under the field of what is typed in it. */
+  live?: (typed: string) => ReactNode;
   onDone?: () => void;
 }) {
   const { why } = useOutboxState();
@@ -132,12 +138,17 @@ export function ReadingEntry({
   });
 
   const { typed, asked, question, behind } = line;
+  const keypad = useKeypad();
+  const narrow = useNarrow();
+  const own = big && narrow && keypad !== 'device' ? keypad : null;
+  // A comma of our own keys is a decimal sign; one that was typed otherwise may be a thousands mark, and is asked about.
+  const meant = own === 'comma' ? typed.replace(',', '.') : typed;
   return (
     <form
       className="space-y-2"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!blocked) say({ kind: 'entered', figure: typed, slip: ask(typed), task, seen: line.answered });
+        if (!blocked) say({ kind: 'entered', figure: meant, slip: ask(meant), task, seen: line.answered });
       }}
     >
       <div>
@@ -149,7 +160,7 @@ export function ReadingEntry({
             id={field}
             ref={input}
             className={`entry fig ${big ? 'h-20 text-4xl font-bold md:text-5xl' : 'text-xl'}`}
-            inputMode="text"
+            inputMode={own ? 'none' : 'text'}
             autoComplete="off"
             spellCheck={false}
             value={typed}
@@ -159,10 +170,19 @@ export function ReadingEntry({
             className={`key key-go shrink-0 ${big ? 'px-4 text-xl md:px-6' : ''}`}
             disabled={typed.trim() === '' || blocked !== null}
           >
-            {asked !== '' && asked === typed ? 'Keep it' : 'Enter'}
+            {asked !== '' && asked === meant ? 'Keep it' : 'Enter'}
           </button>
         </span>
       </div>
+      {live?.(meant)}
+      {own && (
+        <Keypad
+          kind={own}
+          typed={typed}
+          units={entry?.quantity === 'length' ? ['mm', 'thou'] : []}
+          onChange={(text) => say({ kind: 'typed', text })}
+        />
+      )}
       {entry?.quantity === 'length' && (task.unit === 'in' || task.unit === 'mm') && (
         <>
           <button

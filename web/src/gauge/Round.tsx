@@ -12,6 +12,7 @@ import { limitWords, standWords, unitOf } from '../ui/limits';
 import { baseUnit, uncertainty, figure, unitWords } from '../ui/figures';
 import { gapUnits, lastInstrument, lengthUnits } from './PlaceReadings';
 import { ReadingEntry } from '../entry/ReadingEntry';
+import { limitOf, Live } from './Live';
 import { PointPicture } from './PointPicture';
 import {
   expectedSize,
@@ -150,6 +151,16 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
           label={`Type the figure (${unit === 'x' ? 'no unit' : unit} when no unit is typed), enter goes on`}
           entry={entry}
           expected={expected}
+          live={(typed) => (
+            <Live
+              typed={typed}
+              unit={unit}
+              shown={unitOf(knowledge, characteristic, entry.quantity, length)}
+              quantity={entry.quantity}
+              nominal={expected?.peers === false ? expected.size : null}
+              limit={limitOf(gauge.figures, engineCase.limits, characteristic, here.place, here.kind)}
+            />
+          )}
           fed={feed.fed}
           blocked={bad.part ?? bad.gauge}
           onDone={() => {
@@ -184,10 +195,10 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
           </p>
         )}
         <div className="flex flex-wrap gap-2">
-          <button className="key" disabled={at === 0} onClick={() => go(at - 1)}>
+          <button className="key" disabled={at === 0} {...stays} onClick={() => go(at - 1)}>
             ◂ Back
           </button>
-          <button className="key" onClick={() => go(at + 1)}>
+          <button className="key" {...stays} onClick={() => go(at + 1)}>
             Skip ▸
           </button>
           <div className="flex gap-1.5" role="group" aria-label="Unit when none is typed">
@@ -314,9 +325,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
                   </button>
                   <span
                     className="grid flex-1 gap-1 py-1"
-                    style={{
-                      gridTemplateColumns: `repeat(${Math.min(4, Math.max(2, points.length))}, minmax(0, 1fr))`,
-                    }}
+                    style={{ gridTemplateColumns: 'repeat(auto-fit, minmax(5.2rem, 1fr))' }}
                   >
                     {points.map((s) => {
                       const r = of(s);
@@ -324,7 +333,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
                       return (
                         <button
                           key={pointKey(s)}
-                          className={`fig min-h-9 truncate rounded px-1 text-sm ${current ? 'border-2 border-dye font-bold' : 'border border-line'}`}
+                          className={`fig min-h-11 rounded px-1 ${current ? 'border-2 border-dye font-bold' : 'border border-line'}`}
                           onClick={() => setAt(walk.indexOf(s))}
                           aria-label={`${place} ${s.station} ${s.direction}: ${r.map((x) => x.typed).join(', ') || 'not measured'}`}
                         >
@@ -335,7 +344,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
                   </span>
                   {f?.conformity && (
                     <span
-                      className={`text-sm ${f.conformity === 'outside' ? 'font-bold text-lead' : 'text-soft'}`}
+                      className={`w-20 text-sm ${f.conformity === 'outside' ? 'font-bold text-lead' : 'text-soft'}`}
                     >
                       {standWords(f)}
                       <span className="sr-only"> {figure(f.value, shown)}</span>
@@ -350,6 +359,9 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
     </div>
   );
 }
+
+/** A key beside the entry leaves the cursor in it, so that one types on. */
+const stays = { onPointerDown: (e: { preventDefault: () => void }) => e.preventDefault() };
 
 /** What the round came to: what is out, what is undecided and what would decide it, what was not measured. */
 function Summary({

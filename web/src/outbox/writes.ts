@@ -463,6 +463,14 @@ export const writes = {
   ),
 };
 
+let entered: ((caseId: string, entry: NewEntry, outcome: Outcome) => void) | undefined;
+let written: ((write: object, caseId: string, out: unknown, id: string) => void) | undefined;
+
+/** Who hears of what a form has written; the bar that offers to undo it. */
+export function afterWrites(kept: typeof entered, direct: typeof written) {
+  [entered, written] = [kept, direct];
+}
+
 /** Writes once, where what waits for it is no form. */
 export function write<In>(caseId: string, write: KeptWrite<In>, input: In): Promise<Outcome> {
   return enter(caseId, write.entry(caseId, input));
@@ -489,11 +497,17 @@ export function useWrite<In, Out>(
   const again = () => client.invalidateQueries({ queryKey: keys.case(caseId) });
   return useMutation<Outcome | Out, ApiProblem, In>({
     mutationFn: async (input) => {
-      if (write.offline === 'kept') return enter(caseId, write.entry(caseId, input));
+      if (write.offline === 'kept') {
+        const entry = write.entry(caseId, input);
+        const outcome = await enter(caseId, entry);
+        entered?.(caseId, entry, outcome);
+        return outcome;
+      }
       await earlierSent(caseId);
       return write.send(caseId, input, id.current);
     },
     onSuccess: (out, input) => {
+      if (write.offline === 'fails') written?.(write, caseId, out, id.current);
       id.current = v7();
       done?.(out as never, input);
       // What is kept is read again as soon as it is sent.

@@ -10,6 +10,7 @@ import {
   type Section,
   type Shape,
 } from './geometry';
+import { useNarrow } from '../device/narrow';
 import type { Sight } from './lenses';
 import { fills, inks, Mark, Swatch } from './Swatch';
 
@@ -56,7 +57,7 @@ export function LongSection({
   onStation,
   quiet = false,
   fit = false,
-  bare = false,
+  bare: asked = false,
   cell = fine,
   banks = 'both',
 }: {
@@ -79,6 +80,8 @@ export function LongSection({
   cell?: number;
   banks?: Banks;
 }) {
+  const narrow = useNarrow();
+  const bare = asked || narrow;
   const frame = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   useLayoutEffect(() => {

@@ -7,6 +7,9 @@ import { chooseLengths, useChosenLengths } from '../device/lengths';
 import { chooseScreen, screenWords, useScreen, type Screen } from '../device/theme';
 import { entriesOf, roleWords } from '../ui/words';
 import { itemLook, Menu } from './Menu';
+import { chooseKeypad, keypadWords, useKeypad, type Keypad } from '../device/keypad';
+import { Keys } from './Keys';
+import { keyOf } from './hotkeys';
 import { Leaving } from './Leaving';
 
 const lengthWords = { mm: 'millimetres', in: 'inches' } as const;
@@ -18,6 +21,8 @@ export function Account() {
   const screen = useScreen();
   const lengths = useChosenLengths();
   const [leaving, setLeaving] = useState(false);
+  const keypad = useKeypad();
+  const [keys, setKeys] = useState(false);
   return (
     <>
       <Menu label={me?.name}>
@@ -44,11 +49,21 @@ export function Account() {
             void client.invalidateQueries();
           }}
         />
+        <Choices
+          label="Keys on a phone"
+          value={keypad}
+          words={entriesOf(keypadWords)}
+          choose={(v) => chooseKeypad(v as Keypad)}
+        />
+        <DropdownMenu.Item className={`${itemLook} justify-between`} onSelect={() => setKeys(true)}>
+          Keys <kbd className="fig text-sm text-soft">{keyOf('keys')}</kbd>
+        </DropdownMenu.Item>
         <DropdownMenu.Separator className="my-1 border-t border-line" />
         <DropdownMenu.Item className={`${itemLook} font-bold`} onSelect={() => setLeaving(true)}>
           Sign out {me?.name}
         </DropdownMenu.Item>
       </Menu>
+      <Keys open={keys} setOpen={setKeys} />
       <Leaving open={leaving} close={() => setLeaving(false)} />
     </>
   );

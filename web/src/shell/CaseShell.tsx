@@ -13,6 +13,9 @@ import { Next } from './Next';
 import { stationName, stationTitle } from './stations';
 import { stages, useWants, type Stage, type Wants } from './stages';
 import { Thumb } from './Thumb';
+import { UndoBar } from './UndoBar';
+import { watchWrites } from '../outbox/undoing';
+import { CaseKeys } from './CaseKeys';
 import { useTitle } from './title';
 import { Hatches } from '../section/Swatch';
 import { Header } from './Header';
@@ -22,6 +25,8 @@ import { useAllRooms, useCase, useCaseEvents, useRoomQuery, useRoomSoon } from '
 import { OpenCase, WithCandidate, type CaseContext } from '../casebook/context';
 import { letterOf, useCandidateName } from '../casebook/candidates';
 import { layoutWords, stands } from '../ui/words';
+
+watchWrites();
 
 /** A case on the screen: its engine on top, the eight stages, and the stage that is open. */
 export function CaseShell() {
@@ -164,6 +169,7 @@ export function CaseShell() {
   };
   return (
     <OpenCase value={context}>
+      <CaseKeys />
       <WithCandidate value={letter}>
         <div className={drawer ? 'md:mr-[27rem]' : ''}>
           <Header inCase>
@@ -211,6 +217,7 @@ export function CaseShell() {
             </main>
           </div>
         </div>
+        <UndoBar />
         {narrow && (
           <Thumb
             caseId={id}

@@ -1,17 +1,15 @@
 import { Dialog } from 'radix-ui';
+import { isKey, keyOf } from './hotkeys';
 import { lazy, Suspense, useEffect, useState } from 'react';
 
 const Finding = lazy(() => import('./Finding').then((m) => ({ default: m.Finding })));
-
-/** The key that opens it; no browser and no screen reader has it for something else. */
-export const findKey = 'F2';
 
 /** One field that goes anywhere: a key at the desk, a thumb at the phone. */
 export function GoAnywhere({ className, words }: { className: string; words: React.ReactNode }) {
   const [open, setOpen] = useState(false);
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
-      if (e.key !== findKey || e.ctrlKey || e.altKey || e.metaKey || e.shiftKey) return;
+      if (!isKey(e, 'find')) return;
       e.preventDefault();
       setOpen(true);
     };
@@ -20,7 +18,7 @@ export function GoAnywhere({ className, words }: { className: string; words: Rea
   }, []);
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className={className} aria-label={`Go anywhere, ${findKey}`}>
+      <Dialog.Trigger className={className} aria-label={`Go anywhere, ${keyOf('find')}`}>
         {words}
       </Dialog.Trigger>
       <Dialog.Portal>

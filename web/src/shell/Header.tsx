@@ -3,7 +3,8 @@ import { Link } from 'react-router';
 import { Queue } from '../outbox/Queue';
 import { useNarrow } from '../device/narrow';
 import { Account } from './Account';
-import { findKey, GoAnywhere } from './GoAnywhere';
+import { GoAnywhere } from './GoAnywhere';
+import { keyOf } from './hotkeys';
 import { Menu, MenuPage } from './Menu';
 import { tools, useShopPages } from './pages';
 import { Sheet } from './Sheet';
@@ -29,7 +30,7 @@ export function Header({ children, inCase = false }: { children?: ReactNode; inC
           words={
             <>
               <span>Go to …</span>
-              <kbd className="fig hidden text-xs md:inline">{findKey}</kbd>
+              <kbd className="fig hidden text-xs md:inline">{keyOf('find')}</kbd>
             </>
           }
         />

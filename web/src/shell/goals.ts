@@ -201,6 +201,7 @@ function ofCandidates(
   const own = cells.find((c) => c.address === code || c.address.startsWith(`${code}.`));
   if (!own || !candidates.some((c) => c.withdrawnAt === null && c.letter === letter)) return [];
   const address = `${code}.${letter}`;
+  if (cells.some((c) => c.address === address)) return [];
   return [
     {
       id: `part/${address}`,

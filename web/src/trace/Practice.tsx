@@ -141,7 +141,7 @@ function Engine({ seed }: { seed: number }) {
   );
   const sum = draft.guesses.reduce((t, g) => t + g.percent, 0);
   const art = (id: string) => knowledge.data.signs.find((s) => s.id === id)?.draw || null;
-  const listed = section.cells.filter((c) => !c.drawn);
+  const listed = section.cells.filter((c) => !c.drawn || c.column === null);
   return (
     <main className="mx-auto max-w-7xl space-y-5 px-4 py-4">
       <div className="flex flex-wrap items-baseline justify-between gap-3">

@@ -1,0 +1,90 @@
+import type { CaseAnswers, Schemas } from '../api/client';
+import { readFigure } from '../entry/typed';
+import { figure, told, unitWords } from '../ui/figures';
+import { limitWords } from '../ui/limits';
+import { ranked } from './limitRule';
+
+type Limit = Pick<Schemas['AppliedLimit'], 'least' | 'most' | 'wear' | 'source' | 'sourceText'>;
+
+/** The limit that the figure at a place is held to: the server's where it has told one, else the one that was entered. */
+export function limitOf(
+  figures: CaseAnswers['gauge']['figures'],
+  limits: readonly Schemas['Limit'][],
+  characteristic: string,
+  place: string,
+  kind: string,
+): Limit | null {
+  const own = figures.find((f) => f.characteristic === characteristic && f.place === place && f.limit);
+  if (own?.limit) return own.limit;
+  const entered = ranked(limits, characteristic, kind).find((l) => l.least !== null || l.most !== null);
+  return entered ?? null;
+}
+
+/** By how much a figure lies over or under what it is held to; nothing where it lies between. */
+export function beyond(value: number, { least, most, wear }: Limit): number {
+  const low = wear !== null && least !== null && wear < least ? wear : least;
+  const high = wear !== null && most !== null && wear > most ? wear : most;
+  if (low !== null && value < low) return value - low;
+  if (high !== null && value > high) return value - high;
+  return 0;
+}
+
+/**
+ * What is typed as it will be read, its limit and the difference: three fields of one height that never move while somebody types. How it stands
+ * is told by the server, with the uncertainty of the instrument.
+ */
+export function Live({
+  typed,
+  unit,
+  shown,
+  quantity,
+  nominal,
+  limit,
+}: {
+  typed: string;
+  unit: string;
+  /** Unit in which it is told. */
+  shown: string;
+  quantity: Schemas['Quantity'];
+  nominal: number | null;
+  limit: Limit | null;
+}) {
+  const read = typed.trim() ? readFigure(typed, unit, quantity) : null;
+  const value = read ? (read.relative ? (nominal === null ? null : nominal + read.value) : read.value) : null;
+  const off = value !== null && limit ? beyond(value, limit) : null;
+  return (
+    <dl className="grid min-h-16 grid-cols-[1fr_1.3fr_1fr] gap-x-3 border-y border-line py-1" aria-live="off">
+      <div className="min-w-0">
+        <dt className="text-sm text-soft">reads as</dt>
+        <dd className="fig truncate text-lg font-bold">
+          {value !== null ? told(value, shown) : typed.trim() && !read?.relative ? 'not read' : '–'}
+        </dd>
+      </div>
+      <div className="min-w-0">
+        <dt className="text-sm text-soft">
+          {limit?.source === 'ruleOfThumb' ? 'usual' : 'limit'} {unitWords(shown)}
+        </dt>
+        <dd className="line-clamp-2 text-sm leading-tight" title={limit?.sourceText}>
+          {limit ? limitWords(limit as Schemas['AppliedLimit'], shown) || '–' : 'none entered'}
+        </dd>
+      </div>
+      <div className="min-w-0">
+        <dt className="text-sm text-soft">difference</dt>
+        <dd className="truncate text-lg">
+          {off === null ? (
+            '–'
+          ) : off === 0 ? (
+            <>
+              <span aria-hidden>○ </span>between
+            </>
+          ) : (
+            <b className="text-lead">
+              <span aria-hidden>✕ </span>
+              <span className="fig">{figure(Math.abs(off), shown)}</span> {off > 0 ? 'over' : 'under'}
+            </b>
+          )}
+        </dd>
+      </div>
+    </dl>
+  );
+}
