@@ -31,7 +31,11 @@ async function visitor() {
   await context.addInitScript(() => {
     window.watched = { painted: 0, shift: 0, blocked: 0, slowest: 0 };
     const watch = (type, take, more) =>
-      new PerformanceObserver((list) => list.getEntries().forEach(take)).observe({ type, buffered: true, ...more });
+      new PerformanceObserver((list) => list.getEntries().forEach(take)).observe({
+        type,
+        buffered: true,
+        ...more,
+      });
     watch('largest-contentful-paint', (e) => (window.watched.painted = e.startTime));
     watch('layout-shift', (e) => !e.hadRecentInput && (window.watched.shift += e.value));
     watch('longtask', (e) => (window.watched.blocked += e.duration - 50));
@@ -63,7 +67,9 @@ for (const stage of ['look', 'trace', 'gauge', 'strip', 'verdict']) {
   await page.getByRole('main').last().waitFor();
   await idle(page);
   const now = await watched(page);
-  console.log(`  ${stage}: painted ${now.painted.toFixed(0)} ms, blocked ${now.blocked.toFixed(0)} ms, shift ${now.shift.toFixed(3)}`);
+  console.log(
+    `  ${stage}: painted ${now.painted.toFixed(0)} ms, blocked ${now.blocked.toFixed(0)} ms, shift ${now.shift.toFixed(3)}`,
+  );
   if (stage !== 'look') continue;
   worst('largest element painted, warm', now.painted);
   worst('blocked while it opens, warm', now.blocked);
@@ -74,7 +80,9 @@ const pressed = (find, done) =>
   page.evaluate(
     ([what, until]) =>
       new Promise((resolve) => {
-        const key = [...document.querySelectorAll(what.css)].find((e) => !what.text || e.textContent.includes(what.text));
+        const key = [...document.querySelectorAll(what.css)].find(
+          (e) => !what.text || e.textContent.includes(what.text),
+        );
         const began = performance.now();
         const look = () => {
           const there = [...document.querySelectorAll(until.css)].some(
@@ -90,11 +98,21 @@ const pressed = (find, done) =>
     [find, done],
   );
 
-const heads = { Strip: 'h2', Index: 'h2', Look: 'h2', Gauge: 'h2', Trace: 'h2', Verdict: 'h2', Arrival: 'h2' };
+const heads = {
+  Strip: 'h2',
+  Index: 'h2',
+  Look: 'h2',
+  Gauge: 'h2',
+  Trace: 'h2',
+  Verdict: 'h2',
+  Arrival: 'h2',
+};
 for (const round of [1, 2])
   for (const stage of Object.keys(heads)) {
     await page.waitForTimeout(1200);
-    await page.evaluate(() => document.querySelectorAll('main h1, main h2').forEach((h) => h.setAttribute('data-old', '')));
+    await page.evaluate(() =>
+      document.querySelectorAll('main h1, main h2').forEach((h) => h.setAttribute('data-old', '')),
+    );
     const took = await pressed(
       { css: 'nav[aria-label="Stages of the case"] a', text: stage },
       { css: 'main h1:not([data-old]), main h2:not([data-old])' },
@@ -109,7 +127,10 @@ await page.goto(`${six}/look`);
 await idle(page);
 await page.evaluate(() => (window.watched.slowest = 0));
 for (const part of ['P2', 'R5', 'M3']) {
-  await page.locator(`[data-address="${part}"]`).first().click({ position: { x: 5, y: 5 }, force: true });
+  await page
+    .locator(`[data-address="${part}"]`)
+    .first()
+    .click({ position: { x: 5, y: 5 }, force: true });
   await page.waitForTimeout(1500);
 }
 worst('touch to paint, the slowest', (await watched(page)).slowest);
@@ -137,7 +158,9 @@ for (const typed of figures) {
       const look = () =>
         document.querySelector('main .card p').textContent !== was
           ? requestAnimationFrame(() => setTimeout(() => resolve(performance.now() - began), 0))
-          : performance.now() - began > 15000 ? resolve(15000) : requestAnimationFrame(look);
+          : performance.now() - began > 15000
+            ? resolve(15000)
+            : requestAnimationFrame(look);
       document.querySelector('main form').requestSubmit();
       look();
     });
@@ -152,11 +175,17 @@ worst('received for a figure', bytes / figures.length / 1024);
 await page.goto(`${six}/look?part=P2`);
 await page.getByRole('heading', { name: 'What does it show?' }).waitFor();
 await idle(page);
-await page.getByRole('button', { name: /^Skirt scuffed on the thrust side/ }).first().click();
+await page
+  .getByRole('button', { name: /^Skirt scuffed on the thrust side/ })
+  .first()
+  .click();
 await page.getByRole('button', { name: /^2 / }).first().click();
 worst(
   'finding saved',
-  await pressed({ css: 'main button', text: 'Write it' }, { css: 'main li', text: 'Skirt scuffed on the thrust side, ' }),
+  await pressed(
+    { css: 'main button', text: 'Write it' },
+    { css: 'main li', text: 'Skirt scuffed on the thrust side, ' },
+  ),
 );
 
 let missed = 0;
@@ -165,7 +194,9 @@ for (const [name, unit, aim] of aims) {
   const value = seen.get(name) ?? NaN;
   const held = value <= aim;
   if (!held) missed++;
-  console.log(`${held ? ' ' : '✕'} ${name.padEnd(36)} ${value.toFixed(unit === '' && aim < 1 ? 3 : unit === 'kB' ? 1 : 0).padStart(7)} ${unit.padEnd(2)}  aim ${aim}`);
+  console.log(
+    `${held ? ' ' : '✕'} ${name.padEnd(36)} ${value.toFixed(unit === '' && aim < 1 ? 3 : unit === 'kB' ? 1 : 0).padStart(7)} ${unit.padEnd(2)}  aim ${aim}`,
+  );
 }
 await browser.close();
 process.exit(missed > 0 ? 1 : 0);

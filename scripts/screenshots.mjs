@@ -59,7 +59,7 @@ for (const [name, size, address] of views) {
   if (name === 'order')
     await page.getByText('Here, to be checked').evaluate((e) => window.scrollTo(0, e.offsetTop - 12));
   if (name === 'look' || name === 'phone-look') {
-    await page.getByRole('button', { name: /^2 marked/ }).click();
+    await page.getByRole('button', { name: /^2 moderate/ }).click();
     const zone = name === 'look' ? 'skirt at the pin' : 'middle';
     for (const hour of [2, 3, 4])
       await page.getByRole('button', { name: `${zone}, ${hour} o’clock` }).click();
@@ -68,7 +68,7 @@ for (const [name, size, address] of views) {
   }
   if (name.startsWith('gauge') && name !== 'gauge-round')
     await page
-      .getByRole('heading', { name: name === 'gauge' ? 'Walk a round' : 'Sheet', exact: true })
+      .getByRole('heading', { name: name === 'gauge' ? 'Measure a round' : 'Sheet', exact: true })
       .evaluate((e) => {
         e.scrollIntoView();
         scrollBy(0, -14);

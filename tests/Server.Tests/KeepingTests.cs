@@ -113,7 +113,7 @@ public sealed class KeepingTests(Shop shop)
             .FirstField()
             .ShouldBe("station");
 
-        // Taken back, its letter is not given away again: what was recorded of it still says whose it was.
+        // Undone, its letter is not given away again: what was recorded of it still says whose it was.
         await client.PostAsJsonAsync($"{at}/candidates/{id}/withdraw", new { why = "sold", version = 2 }).Json();
         (await client.PostAsJsonAsync($"{at}/candidates", Offer("rod-set", Guid.CreateVersion7())).Json())["letter"]!.ToString().ShouldBe("C");
     }

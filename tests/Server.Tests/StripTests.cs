@@ -161,7 +161,7 @@ public sealed class StripTests(Shop shop)
         await UptoHeadAsync(mechanic, at);
         (await mechanic.PostAsJsonAsync($"{at}/steps", Step("head", "fastenersOut pan")).Problem()).FirstField().ShouldBe("fastenersOut");
         await mechanic.PostAsJsonAsync($"{at}/steps", Step("head", "fastenersOut head", "empty")).Json();
-        (await mechanic.PostAsJsonAsync($"{at}/sign-offs", Sign("pan")).Problem())["title"]!.ToString().ShouldContain("no hold point");
+        (await mechanic.PostAsJsonAsync($"{at}/sign-offs", Sign("pan")).Problem())["title"]!.ToString().ShouldContain("no sign-off");
         (await mechanic.PostAsJsonAsync($"{at}/sign-offs", Sign("head")).Problem()).FirstField().ShouldBe("role");
         (await mechanic.PostAsJsonAsync($"{at}/steps", Step("invert")).Problem())["title"]!.ToString().ShouldContain("not signed");
         (await lead.PostAsJsonAsync($"{at}/sign-offs", Sign("head")).Json())["role"]!.ToString().ShouldBe(Roles.Lead);

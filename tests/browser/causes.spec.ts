@@ -74,7 +74,7 @@ test('a cause of the shop’s own is written, refused while something is missing
   await page.goto('/');
   await page.getByRole('link', { name: /Biogas generator/ }).click();
   await page.getByRole('link', { name: 'Trace', exact: true }).click();
-  await page.getByText('Find otherwise').click();
+  await page.getByText('Change my finding').click();
   await expect(page.getByLabel('Cause').getByRole('option', { name: 'Snow in the intake' })).toBeAttached();
   await expect(page.getByText('Whose doing: somebody’s earlier work')).toBeVisible();
   await expect(page.getByText('Agreed:')).toBeVisible();

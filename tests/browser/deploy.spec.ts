@@ -61,7 +61,7 @@ test('over TLS: what one enters appears at another’s, pictures arrive whole, a
   await page.reload();
   await goTo(page, 'P2');
   await writeScuff(page);
-  await expect(page.getByText('Skirt scuffed on the thrust side, marked', { exact: true })).toBeVisible();
+  await expect(page.getByText('Skirt scuffed on the thrust side, moderate', { exact: true })).toBeVisible();
   await context.setOffline(false);
   await expect.poll(async () => (await record(page, id)).findings.length).toBe(1);
 });

@@ -197,7 +197,7 @@ test('a micrometer is read by its lines, and the picture turns to match', async 
   await stage(page, 'Gauge');
   await page.getByRole('button', { name: /^Crankpin diameter/ }).click();
   await page.getByRole('button', { name: 'inch', exact: true }).click();
-  await page.getByRole('button', { name: 'Read it off the thimble' }).click();
+  await page.getByRole('button', { name: 'Micrometer help (sleeve and thimble)' }).click();
   await page.getByRole('textbox', { name: /^Lines bare/ }).fill('3');
   await page.getByRole('textbox', { name: /^Division of the thimble/ }).fill('21');
   await page.getByRole('button', { name: /^Division of the thimble .*more/ }).click();
@@ -281,7 +281,7 @@ test('bench reckoners work without a case and say what is wrong with a figure; i
   page,
 }) => {
   await signIn(page, 'ines');
-  await openPage(page, 'Tools', 'Bench reckoners');
+  await openPage(page, 'Tools', 'Calculators');
   await page.getByRole('link', { name: 'Compression ratio' }).click();
   await expect(page.getByText('9.19')).toBeVisible();
   await page.getByLabel('Chamber in the head, cm³').fill('45');
@@ -303,7 +303,7 @@ test('bench reckoners work without a case and say what is wrong with a figure; i
   await expect(step).toBeFocused();
   await expect(step).toHaveAccessibleDescription('A number is needed here.');
   await step.fill('0.01');
-  await page.getByLabel(/^Error at most/).fill('0.02');
+  await page.getByLabel(/^Largest error/).fill('0.02');
   await page.getByRole('button', { name: 'Take it up' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: name })).toBeVisible();
 });

@@ -21,7 +21,7 @@ test('a stack keeps its order and its faces, and a part in it is found from its 
   await page.reload();
   await page.getByRole('button', { name: 'Fill a bag, box or stack' }).click();
   await expect(page.getByLabel('Thing 1', { exact: true })).toHaveValue('spacer, 6 mm');
-  await page.getByRole('button', { name: 'Write it and name it' }).click();
+  await page.getByRole('button', { name: 'Save and name it' }).click();
   const stack = page.getByRole('listitem').filter({ hasText: 'STACK2' });
   await expect(stack.getByRole('listitem')).toHaveText([/1.*2 ×.*spacer, 6 mm/, /2.*P5T.*dot up/]);
   await goTo(page, 'P5T');
@@ -30,7 +30,7 @@ test('a stack keeps its order and its faces, and a part in it is found from its 
   // A part lies in one place.
   await page.getByRole('button', { name: 'Fill a bag, box or stack' }).click();
   await page.getByLabel('Thing 1', { exact: true }).fill('P5T');
-  await page.getByRole('button', { name: 'Write it and name it' }).click();
+  await page.getByRole('button', { name: 'Save and name it' }).click();
   await expect(page.getByText('P5T lies in STACK2')).toBeVisible();
   await page.setViewportSize(phone);
   await expectNoSidewaysScroll(page);
@@ -52,7 +52,7 @@ test('a second crankshaft is measured at its own places and leaves the engine’
   await goTo(page, 'K2.N');
   await page.getByRole('tab', { name: 'Look' }).click();
   await page.getByRole('button', { name: /^Looked, clean/ }).click();
-  await expect(page.getByText(/Looked for and not there: \d+/).first()).toBeVisible();
+  await expect(page.getByText(/Checked, not there: \d+/).first()).toBeVisible();
   await page.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('button', { name: 'The engine as it came' }).click();
   await expect(page.getByText(/thought into the engine/)).toHaveCount(0);

@@ -34,17 +34,17 @@ test('a finding takes four touches, the next cylinder two fewer, and a clean par
     await page.getByRole('button', { name }).first().click();
   };
   await touch(/^Skirt scuffed on the thrust side/);
-  await touch(/^2 marked/);
+  await touch(/^2 moderate/);
   await touch('upper skirt, 3 o’clock');
   await expect(page.getByText('upper skirt, 3 o’clock, thrust side')).toBeVisible();
-  await touch('Write it');
+  await touch('Save');
   expect(touches).toBe(4);
   await expect(page.getByRole('status').filter({ hasText: 'Skirt scuffed' })).toBeVisible();
-  await expect(page.getByText('Skirt scuffed on the thrust side, marked', { exact: true })).toBeVisible();
+  await expect(page.getByText('Skirt scuffed on the thrust side, moderate', { exact: true })).toBeVisible();
 
   await touch('The same on P2 ▸');
   await touch(/^Not there/);
-  await expect(page.getByText('Looked for and not there: 1')).toBeVisible();
+  await expect(page.getByText('Checked, not there: 1')).toBeVisible();
 
   await goTo(page, 'P3');
   await page.getByRole('button', { name: 'Looked, clean' }).click();
@@ -62,7 +62,7 @@ test('a picture of the shot list is marked, and the finding points to the mark',
   await newCase(page, 'Marked picture');
   await stage(page, 'Look');
   await goTo(page, 'P1');
-  const shots = page.getByRole('list', { name: 'Pictures an examiner will miss' });
+  const shots = page.getByRole('list', { name: 'Photos still missing' });
   await expect(shots.getByText('Crown from above')).toBeVisible();
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'Take it: from files' }).first().click();
@@ -95,8 +95,8 @@ test('a picture of the shot list is marked, and the finding points to the mark',
   await page.getByRole('button', { name: /^Crown steam-cleaned/ }).click();
   await page.getByRole('button', { name: /^1 slight/ }).click();
   await page.getByRole('button', { name: /washed edge/ }).click();
-  await page.getByRole('button', { name: 'Write it' }).click();
-  await expect(page.getByRole('button', { name: 'Write it' })).toBeHidden();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByRole('button', { name: 'Save' })).toBeHidden();
   await page.getByRole('button', { name: /washed edge/ }).click();
   await expect(page.getByRole('dialog').getByText('scale 60 mm')).toBeVisible();
 });
@@ -120,9 +120,9 @@ test('without a network the bench goes on: reload, tick, count, look and photogr
   await page.getByRole('button', { name: /^Crown cracked/ }).click();
   await page.getByRole('button', { name: /^3 severe/ }).click();
   await page.getByRole('button', { name: 'edge of the crown, 9 o’clock' }).click();
-  await page.getByRole('button', { name: 'Write it' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
   await expect(page.getByText('kept here, not yet sent')).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Write it' })).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Save' })).toBeHidden();
   const chooser = page.waitForEvent('filechooser');
   await page.getByRole('button', { name: 'From files', exact: true }).click();
   await (await chooser).setFiles(picture);
@@ -204,8 +204,8 @@ test('two who look at one part are both kept and shown side by side', async ({ p
     await who.goto(`/cases/${id}/look?part=R2U&sign=overlay-wiped`);
     await who.getByRole('button', { name: level }).click();
   }
-  await page.getByRole('button', { name: 'Write it' }).click();
-  await other.getByRole('button', { name: 'Write it' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
+  await other.getByRole('button', { name: 'Save' }).click();
   await page.reload();
   const mismatch = page.getByRole('region', { name: /^Disagreement/ });
   await expect(mismatch).toContainText('severe');
@@ -355,10 +355,10 @@ test('peers side by side show one view of all, with the odd one out; start page 
   await signIn(page);
   await openDemo(page, 'big end 4');
   await stage(page, 'Look');
-  await expect(page.getByText(/What the places say together/)).toBeVisible();
+  await expect(page.getByText(/Patterns/)).toBeVisible();
   await expectAccessible(page);
   await page.getByRole('button', { name: /upper shell.*side by side/ }).click();
-  await expect(page.getByText(/R4U is the odd one out of 6/)).toBeVisible();
+  await expect(page.getByText(/R4U clearly differs among the 6/)).toBeVisible();
   await expect(page.getByRole('img', { name: /upper shell/i })).toHaveCount(6);
   await expectAccessible(page);
   await page.setViewportSize(phone);

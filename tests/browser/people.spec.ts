@@ -143,7 +143,7 @@ test('a browser that keeps nothing loses nothing: it is told, and what is entere
   await stage(page, 'Look');
   await goTo(page, 'P1');
   await writeScuff(page);
-  await expect(page.getByText('Skirt scuffed on the thrust side, marked', { exact: true })).toBeVisible();
+  await expect(page.getByText('Skirt scuffed on the thrust side, moderate', { exact: true })).toBeVisible();
   await expect(page.getByText('has no room')).toBeVisible();
   await page.getByLabel('Picture files').first().setInputFiles(picture);
   await expect(page.getByRole('img', { name: /Photograph of P1|Crown/ }).first()).toBeVisible();

@@ -77,7 +77,7 @@ export async function goTo(page: Page, address: string) {
 
 /** A finding at the piston that is open, written down as at the bench. */
 export async function writeScuff(page: Page) {
-  for (const name of [/^Skirt scuffed on the thrust side/, /^2 marked/, 'Write it'])
+  for (const name of [/^Skirt scuffed on the thrust side/, /^2 moderate/, 'Save'])
     await page.getByRole('button', { name }).first().click();
 }
 

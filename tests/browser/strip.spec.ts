@@ -27,7 +27,7 @@ test('the half-stripped pump shows where it stopped, what is loose and what come
   await expect(page.getByRole('heading', { name: 'Turn the engine over' })).toBeVisible();
   await expect(page.getByText(/Plug the water inlet/)).toBeVisible();
   await page.getByRole('button', { name: /Bed plate off/ }).click();
-  await page.getByRole('button', { name: 'It will not move' }).click();
+  await page.getByRole('button', { name: 'Stuck?' }).click();
   await expect(page.getByText(/Hidden: one behind the drain plug\./)).toBeVisible();
   await expectAccessible(page);
 });
@@ -59,7 +59,7 @@ test('digging, turning the crank and pulling are reckoned beside the plan', asyn
   await signIn(page, 'tomas');
   await openDemo(page, 'fire pump');
   await stage(page, 'Strip');
-  await page.getByRole('button', { name: 'Dig for a part' }).click();
+  await page.getByRole('button', { name: 'Shortest way to a part' }).click();
   await page.getByLabel('Which part do you want to see?').fill('K2');
   await page.getByRole('button', { name: 'Dig', exact: true }).click();
   await expect(page.getByText(/^2 steps, about/)).toBeVisible();
@@ -97,7 +97,7 @@ test('number one at the wrong end is put right once and both numbers show', asyn
 
 test('spare parts get a tag, and the ways of the shop are a lead’s', async ({ page }) => {
   await signIn(page, 'ines');
-  await openPage(page, 'Shop', 'On the shelf');
+  await openPage(page, 'Shop', 'Spares');
   await expect(page.getByText('Ground by Linden Grinding', { exact: false })).toBeVisible();
   await page.getByLabel('Fits which engines').fill('Hollin BG-6');
   await page.getByLabel('Where it lies').fill('drawer 14');

@@ -112,13 +112,13 @@ async function enter(page, offline) {
   const [sign, button] = offered[chance(offered.length)];
   await button.click();
   await page
-    .getByRole('button', { name: /^2 marked/ })
+    .getByRole('button', { name: /^2 moderate/ })
     .first()
     .click();
   await context.setOffline(offline);
   const entry = { place, by: person, kept: false };
   entries.push(entry);
-  await page.getByRole('button', { name: 'Write it' }).click();
+  await page.getByRole('button', { name: 'Save' }).click();
   // The form says that it is kept, whether it is sent already or not.
   await page.getByRole('status').filter({ hasText: sign }).first().waitFor({ timeout: 10_000 });
   entry.kept = true;

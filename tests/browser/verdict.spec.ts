@@ -31,9 +31,9 @@ test('a group is decided at one touch, one place of it otherwise, and both are t
   await expect(renew.getByText('Advised then: Renew.', { exact: false })).toBeVisible();
   await expectAccessible(page);
   const seven = renew.getByRole('listitem').filter({ hasText: '✓ Renew' });
-  await seven.getByRole('button', { name: 'Take back' }).click();
+  await seven.getByRole('button', { name: 'Undo' }).click();
   await seven.getByRole('textbox', { name: 'Why', exact: true }).fill('Wrong engine on the bench.');
-  await seven.getByRole('button', { name: 'Take back' }).last().click();
+  await seven.getByRole('button', { name: 'Undo' }).last().click();
   await expect(page.getByText('1 of 8 decided')).toBeVisible();
   await page.setViewportSize(phone);
   await expectNoSidewaysScroll(page);
@@ -80,9 +80,9 @@ test('options are entered, told apart, chosen with a reason and kept over a relo
     .last();
   await expect(card.getByText('84.50 EUR').first()).toBeVisible();
   await expect(page.getByText('What would change the choice')).toBeVisible();
-  await card.getByRole('button', { name: 'Take back' }).click();
+  await card.getByRole('button', { name: 'Undo' }).click();
   await card.getByRole('textbox', { name: 'Why' }).fill('Only tried.');
-  await card.getByRole('button', { name: 'Take back' }).last().click();
+  await card.getByRole('button', { name: 'Undo' }).last().click();
   await expect(page.getByRole('heading', { name: 'Rings alone' })).toHaveCount(0);
   await page.setViewportSize(phone);
   await expectNoSidewaysScroll(page);

@@ -29,7 +29,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
       .getByRole('group', { name: /ground/i })
       .getByRole('button', { name: 'Yes' })
       .click();
-    await page.getByRole('button', { name: 'Write it down' }).click();
+    await page.getByRole('button', { name: 'Save' }).click();
     await expect(page.getByRole('status').filter({ hasText: 'All written.' })).toBeVisible();
     for (const [n, bar] of [12.1, 12.3, 8.2, 12.2].entries()) {
       await page.getByLabel(`Cylinder ${n + 1}, bar`).fill(String(bar));
@@ -107,14 +107,14 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await page.getByRole('button', { name: /wiped/i }).first().click();
     await page.getByRole('button', { name: /^3 severe/ }).click();
     await page.getByRole('button', { name: 'middle, crown' }).click();
-    await page.getByRole('button', { name: 'Write it' }).click();
+    await page.getByRole('button', { name: 'Save' }).click();
     await expect(page.getByRole('main').getByText('Overlay wiped, severe', { exact: true })).toBeVisible();
     await page
       .getByRole('button', { name: /^Scored/ })
       .first()
       .click();
     await page.getByRole('button', { name: /^Not there/ }).click();
-    await expect(page.getByText('Looked for and not there: 1')).toBeVisible();
+    await expect(page.getByText('Checked, not there: 1')).toBeVisible();
     await page.getByLabel('Picture files').last().setInputFiles(picture);
     await expect(page.getByRole('img', { name: 'Photograph of R3U' })).toBeVisible();
   });
@@ -143,7 +143,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
       await figure.press('Enter');
     }
     await expect(page.getByRole('heading', { name: 'Round finished' })).toBeVisible();
-    await page.getByRole('button', { name: 'To the sheet' }).click();
+    await page.getByRole('button', { name: 'To the results' }).click();
 
     await page.getByRole('button', { name: /^Shell wall at the crown, big ends/ }).click();
     for (let i = 0; i < 8; i++) {
@@ -152,7 +152,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
       await figure.press('Enter');
     }
     await expect(page.getByText(/Wrong size\./).first()).toBeVisible();
-    await page.getByRole('button', { name: 'To the sheet' }).click();
+    await page.getByRole('button', { name: 'To the results' }).click();
     await expect(page.getByRole('alert').filter({ hasText: 'Wrong size at R3' })).toBeVisible();
   });
 
@@ -163,7 +163,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await figure.press('Enter');
     await expect(page.getByText('typed in millimetres but meant in inches')).toBeVisible();
     await page.getByRole('button', { name: 'End the round' }).click();
-    await page.getByRole('button', { name: 'To the sheet' }).click();
+    await page.getByRole('button', { name: 'To the results' }).click();
   });
 
   await test.step('trace: wrong size at rod 3 leads; a new finding moves it', async () => {
@@ -177,7 +177,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await expect(page.getByRole('heading', { name: 'oil pickup and screen' })).toBeVisible();
     await page.getByRole('button', { name: /^Pickup screen blocked/ }).click();
     await page.getByRole('button', { name: /^3 severe/ }).click();
-    await page.getByRole('button', { name: 'Write it' }).click();
+    await page.getByRole('button', { name: 'Save' }).click();
     await expect(
       page.getByRole('main').getByText('Pickup screen blocked, severe', { exact: true }),
     ).toBeVisible();

@@ -98,13 +98,13 @@ createRoot(document.getElementById('root')!).render(
                   <Route element={<Titled title="New case" />}>
                     <Route path="new" element={<NewCase />} />
                   </Route>
-                  <Route element={<Titled title="On the shelf" />}>
+                  <Route element={<Titled title="Spares" />}>
                     <Route path="stock" element={<Stock />} />
                   </Route>
                   <Route element={<Titled title="Suppliers" />}>
                     <Route path="suppliers" element={<Suppliers />} />
                   </Route>
-                  <Route element={<Titled title="Shop ways" />}>
+                  <Route element={<Titled title="Settings" />}>
                     <Route path="shop" element={<Ways />} />
                   </Route>
                   <Route element={<Titled title="People" />}>
@@ -134,7 +134,7 @@ createRoot(document.getElementById('root')!).render(
                     <Route path="scripts" element={<Scripts />} />
                     <Route path="scripts/:script" element={<Scripts />} />
                   </Route>
-                  <Route element={<Titled title="Bench reckoners" />}>
+                  <Route element={<Titled title="Calculators" />}>
                     <Route path="reckon" element={<Reckoners />} />
                     <Route path="reckon/:reckoner" element={<Reckoners />} />
                   </Route>

@@ -10,7 +10,7 @@ namespace VividSleuth.Core.Casebook;
 /// <param name="Bank">Of a cylinder; of a bank, itself; bank A of a main.</param>
 /// <param name="Places">In the order of the strata. A crankpin belongs to every cylinder whose rod runs on it.</param>
 /// <param name="Severe">Findings of level 3 that stand.</param>
-/// <param name="Marked">Findings of level 2.</param>
+/// <param name="Moderate">Findings of level 2.</param>
 /// <param name="Slight">Findings of level 1.</param>
 /// <param name="Outside">Figures outside their limit.</param>
 /// <param name="Share">Largest share of a limit used up; null without one.</param>
@@ -23,7 +23,7 @@ public sealed record StationState(
     Bank Bank,
     IReadOnlyList<string> Places,
     int Severe,
-    int Marked,
+    int Moderate,
     int Slight,
     int Outside,
     double? Share,
@@ -33,7 +33,7 @@ public sealed record StationState(
 )
 {
     /// <summary>
-    /// All stations, the worst of each scope first: by what is severe, then by figures outside, then by what is marked, slight, and by how much of a
+    /// All stations, the worst of each scope first: by what is severe, then by figures outside, then by what is moderate, slight, and by how much of a
     /// limit is used up. Common practice, no source: what a mechanic lays out to be looked at first.
     /// </summary>
     public static IReadOnlyList<StationState> Of(
@@ -78,7 +78,7 @@ public sealed record StationState(
         ];
     }
 
-    private (int, int, int, int, double) Badness => (Severe, Outside, Marked, Slight, Share ?? 0);
+    private (int, int, int, int, double) Badness => (Severe, Outside, Moderate, Slight, Share ?? 0);
 
     private static IEnumerable<StationState> Ranked(IEnumerable<StationState> of)
     {

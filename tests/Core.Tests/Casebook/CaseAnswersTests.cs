@@ -142,7 +142,7 @@ public sealed class CaseAnswersTests
         c.Findings.Add(Start.Saw("P3", "crown-struck", 2));
         c.Findings.Add(Start.Saw("P6", "crown-struck", 3));
         var cylinders = Of(c).Stations.Where(s => s.Scope == StationScope.Cylinder).ToArray();
-        cylinders.Take(3).Select(s => (s.Number, s.Severe, s.Outside, s.Marked)).ShouldBe([(6, 1, 0, 0), (2, 0, 1, 0), (3, 0, 0, 1)]);
+        cylinders.Take(3).Select(s => (s.Number, s.Severe, s.Outside, s.Moderate)).ShouldBe([(6, 1, 0, 0), (2, 0, 1, 0), (3, 0, 0, 1)]);
     }
 
     [Fact]

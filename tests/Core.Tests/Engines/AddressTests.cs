@@ -100,7 +100,7 @@ public sealed class AddressTests
     {
         var table = Start.Table(Start.VeeEight with { ValveGear = ValveGear.TwinOverhead, InletValves = 2, ExhaustValves = 2 });
         table.At("valve-inlet", 3).Select(a => a.Code).ShouldBe(["V3A1", "V3A2"]);
-        table.Find("V3A2")!.Words.ShouldBe("inlet (admission) valve, cylinder 3, no. 2");
+        table.Find("V3A2")!.Words.ShouldBe("inlet valve, cylinder 3, no. 2");
         table.OfKind("camshaft").Select(a => a.Code).ShouldBe(["CM1", "CM2", "CM3", "CM4"]);
         table.Find("CM2C5").ShouldNotBeNull();
         table.Find("CM2C6").ShouldBeNull();

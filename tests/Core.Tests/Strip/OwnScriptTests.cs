@@ -129,7 +129,7 @@ public sealed class OwnScriptTests
         StripStep Of(StripScript script, string id) => script.Steps.Single(s => s.Id == id);
         Refused(_ => { }).ShouldBeNull("what was added and the other order take nothing away");
         Refused(s => Of(s, "head").HoldPoint = false).ShouldBe("steps.head");
-        Refused(s => s.Steps.RemoveAll(x => x.Id == "mark-rods")).ShouldBe("steps.mark-rods", "with a hold point its step stays");
+        Refused(s => s.Steps.RemoveAll(x => x.Id == "mark-rods")).ShouldBe("steps.mark-rods", "with a sign-off its step stays");
         Refused(s => s.Steps.RemoveAll(x => x.Id == "ridge")).ShouldBeNull("what guards nothing may go");
         Refused(s => Of(s, "head").After.Remove("drain-oil")).ShouldBe("steps.head");
         Refused(s => Of(s, "head").After.Remove("drain-oil"), StepLock.Order).ShouldBeNull();

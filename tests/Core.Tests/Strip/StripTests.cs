@@ -46,7 +46,7 @@ public sealed class StripTests
         return record;
     }
 
-    /// <summary>As a lead; as a mechanic where <paramref name="lead"/> is false, who may open all but evidence, order and hold points.</summary>
+    /// <summary>As a lead; as a mechanic where <paramref name="lead"/> is false, who may open all but evidence, order and sign-offs.</summary>
     internal static Problem? Check(StepRecord record, EngineCase c, bool lead = true) =>
         StepRules.Check(record, Book(c), of => lead || of is StepLock.FastenersOut or StepLock.Hole or StepLock.Empty);
 

@@ -11282,7 +11282,7 @@ export interface components {
             /** Format: int32 */
             severe: number;
             /** Format: int32 */
-            marked: number;
+            moderate: number;
             /** Format: int32 */
             slight: number;
             /** Format: int32 */

@@ -160,7 +160,7 @@ export function Arrival() {
           {mayWrite && (
             <div className="flex items-center gap-3">
               <button className="key key-go" disabled={!touched || save.isPending}>
-                Write it down
+                Save
               </button>
               <span role="status" className="text-soft">
                 {touched ? 'Not written yet; kept on this device.' : 'All written.'}

@@ -197,7 +197,7 @@ function Import() {
         }}
       />
       <button className="key" disabled={take.isPending} onClick={() => input.current?.click()}>
-        {take.isPending ? 'Reading …' : 'Read in a case file'}
+        {take.isPending ? 'Reading …' : 'Import a case file'}
       </button>
       {take.error && (
         <div className="mt-2 max-w-md">

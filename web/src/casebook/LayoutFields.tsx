@@ -230,7 +230,7 @@ export function LayoutFields({ shape: l, rows, onChange, numbering }: Props) {
           onChange={(bearings) => set({ bearings })}
           options={[
             ['plain', 'Plain shells'],
-            ['rolling', 'Rolling'],
+            ['rolling', 'Ball or roller bearings'],
           ]}
         />
       </div>
@@ -242,7 +242,7 @@ export function LayoutFields({ shape: l, rows, onChange, numbering }: Props) {
             onChange={(rodBearings) => set({ rodBearings })}
             options={[
               ['plain', 'Plain'],
-              ['rolling', 'Rolling'],
+              ['rolling', 'Ball or roller bearings'],
             ]}
           />
           <Open

@@ -144,7 +144,7 @@ export function NewCase() {
           </button>
         </EntryForm>
         <aside className="space-y-3">
-          <h2 className="text-xl">So it is laid out</h2>
+          <h2 className="text-xl">Check the layout</h2>
           <div className={`card p-3 ${wrong ? 'opacity-40' : ''}`}>
             {preview.data && <LongSection section={preview.data.section} quiet fit />}
           </div>

@@ -175,7 +175,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
           ))}
         </ul>
         <p className="mt-1 text-soft">
-          <b>Looked for and not there:</b>{' '}
+          <b>Checked, not there:</b>{' '}
           {absent.map((f) => `${sign(f.sign).toLowerCase()} ${f.place}${feltWords(f)}`).join('; ') ||
             'nothing noted'}
           .

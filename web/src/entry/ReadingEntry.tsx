@@ -191,7 +191,7 @@ export function ReadingEntry({
             aria-expanded={thimble}
             onClick={() => setThimble(!thimble)}
           >
-            {thimble ? 'Type it instead' : 'Read it off the thimble'}
+            {thimble ? 'Type it instead' : 'Micrometer help (sleeve and thimble)'}
           </button>
           {thimble && (
             <Thimble

@@ -200,7 +200,7 @@ describe('the entry line on the screen', () => {
   it('a micrometer is read off its lines into the entry', async () => {
     const user = userEvent.setup();
     render(line());
-    await user.click(screen.getByRole('button', { name: 'Read it off the thimble' }));
+    await user.click(screen.getByRole('button', { name: 'Micrometer help (sleeve and thimble)' }));
     await user.click(screen.getByRole('button', { name: /^Division of the thimble .*more/ }));
     expect(entry()).not.toHaveProperty('value', '');
     await user.click(screen.getByRole('button', { name: 'Type it instead' }));

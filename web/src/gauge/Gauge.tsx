@@ -63,7 +63,7 @@ export function Gauge() {
       <Loud />
       {mayWrite && (
         <section>
-          <h2 className="mb-2 text-xl">Walk a round</h2>
+          <h2 className="mb-2 text-xl">Measure a round</h2>
           <div className="flex flex-wrap gap-2">{first.map(key)}</div>
           <details className="mt-2">
             <summary className="min-h-11 cursor-pointer py-2 font-semibold">

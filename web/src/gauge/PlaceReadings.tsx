@@ -220,8 +220,8 @@ export function PlaceReadings({ address, context }: { address: string; context: 
         <div className="space-y-3">
           {characteristic.how && (
             <p className="text-sm">
-              {characteristic.how} {characteristic.held && <b>Held: </b>}
-              {characteristic.held} <b>Spoilt by:</b> {characteristic.spoils}
+              {characteristic.how} {characteristic.held && <b>Hold it: </b>}
+              {characteristic.held} <b>Watch for:</b> {characteristic.spoils}
             </p>
           )}
           {points.length > 1 && (

@@ -25,8 +25,8 @@ export function Reckoners() {
   return (
     <>
       <main className="mx-auto grid max-w-6xl gap-6 px-4 py-6 md:grid-cols-[17rem_minmax(0,1fr)]">
-        <nav aria-label="Reckoners" className={reckoner ? 'hidden md:block' : ''}>
-          <h1 className="mb-2 text-2xl">Bench reckoners</h1>
+        <nav aria-label="Calculators" className={reckoner ? 'hidden md:block' : ''}>
+          <h1 className="mb-2 text-2xl">Calculators</h1>
           {all.isPending && <Waiting what="the reckoners" />}
           {groups.map((g) => (
             <div key={g} className="mb-3">

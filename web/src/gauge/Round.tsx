@@ -222,10 +222,10 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
           <b>How:</b> {entry.how}{' '}
           {entry.held && (
             <>
-              <b>Held:</b> {entry.held}{' '}
+              <b>Hold it:</b> {entry.held}{' '}
             </>
           )}
-          <b>Spoilt by:</b> {entry.spoils}
+          <b>Watch for:</b> {entry.spoils}
         </p>
       </section>
       <section className="space-y-4">
@@ -432,10 +432,10 @@ function Summary({
       {places.size === 0 && <p>This engine has nothing to measure here.</p>}
       <div className="flex gap-2">
         <button className="key" onClick={onBack}>
-          Go back in
+          Carry on
         </button>
         <button className="key key-go" onClick={onEnd}>
-          To the sheet
+          To the results
         </button>
       </div>
     </section>

@@ -40,7 +40,7 @@ export function Sheet() {
   if (gauge.figures.length === 0)
     return (
       <p className="text-lg text-soft">
-        Nothing measured yet. Walk a round, or press a part in the section and measure it.
+        Nothing measured yet. Measure a round, or press a part in the section and measure it.
       </p>
     );
   const tab = params.get('sheet') ?? (groups.includes('Rods and shells') ? 'Rods and shells' : groups[0]!);
@@ -69,7 +69,7 @@ export function Sheet() {
             )}
           </button>
         ))}
-        <span className="ml-auto flex gap-1.5" role="group" aria-label="Lengths in">
+        <span className="ml-auto flex gap-1.5" role="group" aria-label="Units">
           {(['mm', 'in'] as const).map((u) => (
             <button key={u} className="key" aria-pressed={length === u} onClick={() => setLength(u)}>
               {u === 'in' ? 'inch' : u}

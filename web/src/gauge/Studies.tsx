@@ -340,7 +340,7 @@ function OneReading({
           />
         </Field>
         <button className="key key-go px-6 text-lg" disabled={add.isPending || !typed.trim()}>
-          Write it
+          Save
         </button>
       </div>
       <Trouble problem={add.error} />
@@ -420,7 +420,7 @@ function Answer({ view, answer, unit }: { view: View; answer: Schemas['StudyAnsw
       )}
       <Trouble problem={take.error} />
       <details>
-        <summary className="min-h-11 cursor-pointer py-2 font-semibold">How it was reckoned</summary>
+        <summary className="min-h-11 cursor-pointer py-2 font-semibold">How it was worked out</summary>
         <p className="text-sm text-soft">
           Two-way analysis of variance, parts and people drawn at random; variance components after
           Montgomery, Introduction to Statistical Quality Control.{' '}

@@ -16,7 +16,7 @@ import { Stows } from './Stows';
 import { Scan } from '../casebook/Scan';
 
 const looseWords: Record<Schemas['LooseKind'], string> = {
-  nowhere: 'Nowhere',
+  nowhere: 'Place unknown',
   wrongWayRound: 'Wrong way round',
   overdue: 'Overdue',
   twoPlaces: 'Two places',
@@ -71,7 +71,7 @@ export function Index() {
           {untagged.length > 0 && (
             <details className="mb-3">
               <summary className="key inline-flex cursor-pointer items-center">
-                Laid open and not tagged, {untagged.length}
+                Off, no tag yet, {untagged.length}
               </summary>
               <p className="mt-2 flex flex-wrap items-center gap-1.5">
                 {untagged.map((c) => (

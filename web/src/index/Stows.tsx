@@ -279,7 +279,7 @@ function Form({ standing, done }: { standing: Schemas['Stow'] | null; done: () =
       <Trouble problem={save.error} />
       <div className="flex flex-wrap gap-2">
         <button className="key key-go" disabled={save.isPending}>
-          {standing ? `Write ${standing.code}` : 'Write it and name it'}
+          {standing ? `Write ${standing.code}` : 'Save and name it'}
         </button>
         <button type="button" className="key" onClick={done}>
           Not now

@@ -143,7 +143,7 @@ function Page({
             {(
               [
                 ['How to look', sign.how],
-                ['Not to be taken for', sign.confusedWith],
+                ['Don’t confuse with', sign.confusedWith],
                 [
                   'Gone after',
                   sign.destroyedBy.length > 0 ? lostBy(sign.destroyedBy) : 'It stays to be seen.',

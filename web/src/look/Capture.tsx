@@ -99,7 +99,7 @@ export function Capture({
       </div>
       <p className="sm:hidden">{sign.looks}</p>
       <p className="text-sm">
-        <b>How to look:</b> {sign.how} <b>Not to be taken for:</b> {sign.confusedWith}{' '}
+        <b>How to look:</b> {sign.how} <b>Don’t confuse with:</b> {sign.confusedWith}{' '}
         <Link className="underline" to={`/atlas/${sign.id}`}>
           Atlas
         </Link>
@@ -215,7 +215,7 @@ export function Capture({
               disabled={one.isPending}
               onClick={() => record(draft.level)}
             >
-              Write it
+              Save
             </button>
             <PhotoKeys address={address} context={context} />
           </div>

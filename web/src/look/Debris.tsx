@@ -126,7 +126,7 @@ function Find({
             className="key px-2 text-sm"
             onClick={() => takeBack.mutate({ of: 'debris', record: find, why: 'Entered by mistake', words })}
           >
-            Take back
+            Undo
           </button>
         )}
       </div>
@@ -209,7 +209,7 @@ function DebrisForm({
       <Trouble problem={add.error} />
       <div className="flex gap-2">
         <button className="key key-go" disabled={add.isPending}>
-          Write it
+          Save
         </button>
         <button type="button" className="key" onClick={onDone}>
           Not now

@@ -49,7 +49,7 @@ export function FindingList({
           open={seen.length === 0 && absent.length < 6}
         >
           <summary className="cursor-pointer font-semibold">
-            <span className="text-oil">–</span> Looked for and not there: {absent.length}
+            <span className="text-oil">–</span> Checked, not there: {absent.length}
           </summary>
           <ul className="divide-y divide-line">
             {absent.map((f) => (
@@ -116,13 +116,13 @@ function FindingRow({
         {map && f.zones.length > 0 && <ZoneGlance map={map} zones={f.zones} />}
         {mayWrite && (
           <button className="key px-2 text-sm" aria-expanded={asks} onClick={() => setAsks(!asks)}>
-            Take back
+            Undo
           </button>
         )}
       </div>
       {asks && (
         <WhyForm
-          press="Take back"
+          press="Undo"
           send={(why) =>
             takeBack.mutateAsync({ of: 'findings', record: f, why, words: `${name}, ${levelWords[f.level]}` })
           }

@@ -274,7 +274,7 @@ function Start() {
           </div>
         )}
         <div>
-          <h2 className="text-xl">What the places say together</h2>
+          <h2 className="text-xl">Patterns</h2>
           {patterns.length === 0 && (
             <p className="text-soft">
               Nothing yet. A pattern needs the same sign looked for on several peers, also where it is not
@@ -285,7 +285,7 @@ function Start() {
         </div>
         {missing.length > 0 && (
           <div>
-            <h2 className="text-xl">Pictures an examiner will miss</h2>
+            <h2 className="text-xl">Photos still missing</h2>
             <ul className="mt-1 flex flex-wrap gap-1.5">
               {missing.slice(0, 18).map((m) => (
                 <li key={m.place}>

@@ -165,7 +165,7 @@ export const writes = {
       kind: 'withdraw',
       // One that is not sent yet is written as version 1 before this reaches the server.
       body: { why, version: Math.max(1, record.version) },
-      words: `Taken back: ${words}`,
+      words: `Undone: ${words}`,
       place: record.place ?? '',
     }),
   ),

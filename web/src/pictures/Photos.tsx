@@ -165,8 +165,8 @@ function ShotList({ address, context }: { address: string; context: CaseContext 
   if (missing.length === 0) return null;
   return (
     <div className="mt-2 rounded-lg border-2 border-dashed border-brass px-3 py-2">
-      <p className="font-semibold">An examiner will miss</p>
-      <ul className="divide-y divide-line" aria-label="Pictures an examiner will miss">
+      <p className="font-semibold">Photos still missing</p>
+      <ul className="divide-y divide-line" aria-label="Photos still missing">
         {missing.map((s) => (
           <li key={s.id} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
             <details className="min-w-40 flex-1">

@@ -34,7 +34,7 @@ export const verdictSights: Record<Schemas['VerdictAction'], [string, Sight['ton
 const damageSights: Sight[] = [
   { tone: 'calm', mark: '·', words: 'looked at, clean' },
   { tone: 'light', mark: '1', words: 'slight' },
-  { tone: 'mid', mark: '2', words: 'marked' },
+  { tone: 'mid', mark: '2', words: 'moderate' },
   { tone: 'heavy', mark: '3', words: 'severe' },
 ];
 
@@ -88,8 +88,7 @@ const rank = (s: Sight) => ['none', 'light', 'calm', 'dyeDots', 'mid', 'heavy', 
 
 function causeSight(sign: Schemas['PredictedSign']): Sight {
   if (sign.seen === 'present') return { tone: 'dye', mark: '✓', words: `${sign.name}: found` };
-  if (sign.seen === 'absent')
-    return { tone: 'light', mark: '–', words: `${sign.name}: looked for, not there` };
+  if (sign.seen === 'absent') return { tone: 'light', mark: '–', words: `${sign.name}: checked, not there` };
   return { tone: 'dyeDots', mark: '', words: `${sign.name}: not looked for yet` };
 }
 

@@ -245,7 +245,7 @@ function badness(s: State) {
     [
       [s.severe, 'severe'],
       [s.outside, 'outside'],
-      [s.marked, 'marked'],
+      [s.moderate, 'moderate'],
       [s.slight, 'slight'],
     ] as const
   )

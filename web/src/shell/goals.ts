@@ -43,7 +43,7 @@ export function useGoals(typed: string): Goal[] {
       })),
     ...(reckoners.data ?? []).map((r) => ({
       id: `reckoner/${r.id}`,
-      kind: 'reckoner',
+      kind: 'calculator',
       name: r.name,
       to: `/reckon/${r.id}`,
     })),

@@ -11,7 +11,7 @@ export interface Page {
 export const tools: readonly Page[] = [
   { path: '/atlas', name: 'Atlas of signs', says: 'what a part can show, and what it means' },
   { path: '/causes', name: 'Causes', says: 'what is known here, and your own' },
-  { path: '/reckon', name: 'Bench reckoners', says: 'one formula at a time' },
+  { path: '/reckon', name: 'Calculators', says: 'one formula at a time' },
   { path: '/scripts', name: 'Strip scripts', says: 'the order in which engines come apart' },
   { path: '/practice', name: 'Practice', says: 'an engine drawn from the causes' },
   { path: '/instruments', name: 'Instruments', says: 'and how far each is trusted' },
@@ -19,9 +19,9 @@ export const tools: readonly Page[] = [
 ];
 
 const ofShop: readonly (Page & { for: 'all' | 'writers' | 'leads' })[] = [
-  { path: '/stock', name: 'On the shelf', says: 'spare parts with their tags', for: 'writers' },
+  { path: '/stock', name: 'Spares', says: 'spare parts with their tags', for: 'writers' },
   { path: '/suppliers', name: 'Suppliers', says: 'and machine shops', for: 'all' },
-  { path: '/shop', name: 'Shop ways', says: 'where practitioners differ', for: 'writers' },
+  { path: '/shop', name: 'Settings', says: 'where practitioners differ', for: 'writers' },
   { path: '/changes', name: 'Record of changes', says: 'who wrote what, when', for: 'all' },
   { path: '/people', name: 'People', says: 'who may come in', for: 'leads' },
 ];

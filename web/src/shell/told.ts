@@ -19,7 +19,7 @@ export function useTold(context: CaseContext, address: string | null): string[] 
     .sort((a, b) => b.level - a.level)[0];
   const seen = (f: NonNullable<typeof last>) => {
     const name = knowledge.signs.find((s) => s.id === f.sign)?.name.toLowerCase() ?? f.sign;
-    return f.seen === 'absent' ? `not ${name}` : `${name}, ${levelWords[f.level]}`;
+    return f.seen === 'absent' ? `${name}: checked, not there` : `${name}, ${levelWords[f.level]}`;
   };
   const figure = gauge?.figures
     .filter((f) => f.place === address)

@@ -173,8 +173,8 @@ export function Instruments() {
                 <span className="min-w-48 flex-1">
                   <b>{i.name}</b> <span className="text-soft">{kindWords[i.kind]}</span>
                   <span className="block text-sm">
-                    steps of <span className="fig">{i.resolution}</span>, off by{' '}
-                    <span className="fig">±{i.permissibleError}</span> {baseUnit[i.quantity]} at most
+                    steps of <span className="fig">{i.resolution}</span>, off by error{' '}
+                    <span className="fig">±{i.permissibleError}</span> {baseUnit[i.quantity]}
                     {i.setWith && <> · set with {i.setWith}, whose error then cancels in a difference</>}
                   </span>
                   {i.studied.map((s) => (
@@ -203,7 +203,7 @@ export function Instruments() {
                       Change
                     </button>
                     <button className="key text-sm" onClick={() => away.mutate(i)}>
-                      Put away
+                      Retire
                     </button>
                   </span>
                 )}
@@ -224,7 +224,7 @@ export function Instruments() {
                 <FigureField
                   form={form}
                   name="permissibleError"
-                  label={`Error at most, ± ${baseUnit[quantity]}`}
+                  label={`Largest error, ± ${baseUnit[quantity]}`}
                 />
                 <TextField form={form} name="calibrated" label="Calibrated on" type="date" className="fig" />
                 <TextField form={form} name="calibrationDue" label="Due on" type="date" className="fig" />

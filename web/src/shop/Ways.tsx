@@ -146,7 +146,7 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
           <KeysField
             form={form}
             name="holdSigner"
-            label="Hold points are signed by"
+            label="Sign-offs are signed by"
             options={[
               ['lead', 'A lead or teacher'],
               ['mechanic', 'The mechanic himself, or a lead'],
@@ -155,7 +155,7 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
           <KeysField
             form={form}
             name="otherEyes"
-            label="A hold point is signed by"
+            label="A sign-off is signed by"
             options={[
               ['yes', 'another than did the step'],
               ['no', 'whoever may sign, the one who did it too'],
@@ -164,7 +164,7 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
           <fieldset className="space-y-3">
             <legend className="text-xl">Who may go on in spite of a lock, with a reason for each</legend>
             <p className="text-soft">
-              Hold points, what must come first and ticks that matter are opened by no reason.
+              Sign-offs, what must come first and ticks that matter are opened by no reason.
             </p>
             {opened.map(([lock, label]) => (
               <KeysField

@@ -370,7 +370,7 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
                       s.attitude !== 'upright' && attitudeWords[s.attitude],
                       s.fasteners.length > 0 &&
                         `${s.fasteners.length} set${s.fasteners.length === 1 ? '' : 's'}`,
-                      s.holdPoint && 'hold point',
+                      s.holdPoint && 'sign-off',
                       s.parts && 'locked by count',
                     ]
                       .filter(Boolean)

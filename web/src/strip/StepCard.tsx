@@ -118,7 +118,7 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
       {(step.mayHold.length > 0 || step.parts) && open && (
         <div>
           <button className="key" aria-expanded={stuck} onClick={() => setStuck(!stuck)}>
-            It will not move
+            Stuck?
           </button>
           {stuck && (
             <div className="mt-2 rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
@@ -249,7 +249,7 @@ function Unread({
             {unread.length === 1 ? 'this part' : `all ${unread.length} parts`}.
           </p>
           <button className="key key-go" disabled={clean.isPending} onClick={() => void writeAll()}>
-            Write it for {unread.length === 1 ? unread[0]!.place : `${unread.length} parts`}
+            Save for {unread.length === 1 ? unread[0]!.place : `${unread.length} parts`}
           </button>
           <Trouble problem={clean.error} />
         </div>
@@ -471,7 +471,7 @@ function Finish({
           onClick={record}
         >
           {ending === 'skipped'
-            ? 'Leave it out'
+            ? 'Skip this step'
             : ending === 'wasOff'
               ? 'It was off'
               : holding.some((o) => reasons[nameOf(o)])
@@ -481,7 +481,7 @@ function Finish({
                   : 'Done'}
         </button>
         <button className="key" onClick={() => choose('skipped')}>
-          {ending === 'skipped' ? 'Do it after all' : 'Leave it out'}
+          {ending === 'skipped' ? 'Do it after all' : 'Skip this step'}
         </button>
         <button className="key" onClick={() => choose('wasOff')}>
           {ending === 'wasOff' ? 'It was not' : 'Was off already'}
@@ -548,7 +548,7 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
       )}
       {asks && record && (
         <WhyForm
-          press="Take back"
+          press="Undo"
           send={(why) => writes.back.mutateAsync({ id: record.id, version: record.version, why })}
         />
       )}
@@ -567,14 +567,14 @@ function HoldPoint({ step, writes }: { step: Step; writes: Writes }) {
     >
       {step.signedBy !== null && (
         <p>
-          <b>Hold point signed</b> by {writerOf({ by: step.signedBy, imported: step.signedElsewhere })},{' '}
+          <b>Sign-off signed</b> by {writerOf({ by: step.signedBy, imported: step.signedElsewhere })},{' '}
           {moment(step.signedAt!)}
         </p>
       )}
       {step.stale && <p className="font-bold">The step has changed since: it is checked again.</p>}
       {!holds && (
         <>
-          <p className="font-bold">Hold point: checked and signed before the next step begins.</p>
+          <p className="font-bold">Sign-off: checked and signed before the next step begins.</p>
           {mayWrite && (
             <button
               className="key key-go mt-2"

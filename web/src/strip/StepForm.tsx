@@ -286,10 +286,10 @@ export function StepFields({
         <TickField
           form={form}
           name="parts"
-          label="Two pieces part: locked until the count agrees"
+          label="Parts come apart: locked until the count agrees"
           className="self-end"
         />
-        <TickField form={form} name="holdPoint" label="Hold point" className="self-end" />
+        <TickField form={form} name="holdPoint" label="Sign-off" className="self-end" />
       </div>
       <After form={form} self={self} steps={steps} />
       <fieldset>

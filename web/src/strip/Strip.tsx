@@ -14,7 +14,7 @@ import { useMayWrite } from '../api/queries';
 
 const helps = [
   ['plan', 'The plan'],
-  ['dig', 'Dig for a part'],
+  ['dig', 'Shortest way to a part'],
   ['crank', 'Turn the crank'],
   ['puller', 'Puller'],
 ] as const;
@@ -172,7 +172,7 @@ function Plan({
                         ? 'signed elsewhere'
                         : s.signedBy
                           ? '✓ signed'
-                          : 'hold point'}
+                          : 'sign-off'}
                   </span>
                 )}
                 {s.open !== 0 && s.state === 'done' && (

@@ -79,15 +79,15 @@ export function Account() {
         )}
         {ranking[0] && (
           <section className="card p-4">
-            <h2 className="text-xl">What it hangs on</h2>
+            <h2 className="text-xl">The finding that decides</h2>
             {hangsOn.length === 0 ? (
               <p>No single sign: “{ranking[0].name}” leads without any one of them.</p>
             ) : (
               <ul className="mt-1 space-y-1">
                 {hangsOn.map((h) => (
                   <li key={h.sign + h.place}>
-                    Without “{h.seen === 'absent' ? `no ${h.name.toLowerCase()}` : h.name}” on{' '}
-                    <Addr code={h.place} />, <b>{h.then}</b> at <Addr code={h.thenPlace} /> would lead with{' '}
+                    Without “{h.seen === 'absent' ? `checked, not there: ${h.name.toLowerCase()}` : h.name}”
+                    on <Addr code={h.place} />, <b>{h.then}</b> at <Addr code={h.thenPlace} /> would lead with{' '}
                     {percent(h.probability)}. Look at that sign again.
                   </li>
                 ))}

@@ -284,7 +284,7 @@ function Page({
           )}
           {cause.confusedWith.length > 0 && (
             <div>
-              <dt className="text-sm font-bold text-soft">Not to be taken for</dt>
+              <dt className="text-sm font-bold text-soft">Don’t confuse with</dt>
               <dd>
                 {cause.confusedWith.map((c) => (
                   <Link

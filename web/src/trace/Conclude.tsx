@@ -60,7 +60,7 @@ export function Conclude() {
       {mayWrite && (
         <details className="mt-3" open={!standing}>
           <summary className="key inline-flex cursor-pointer items-center">
-            {standing ? 'Find otherwise' : 'Write it down'}
+            {standing ? 'Change my finding' : 'Save'}
           </summary>
           <EntryForm form={form} send={write.mutateAsync} className="mt-3 max-w-3xl space-y-3">
             <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_8rem]">

@@ -101,7 +101,7 @@ function Kinds({ learned }: { learned: Schemas['LearnedView'] }) {
       </p>
       {mayWrite && (
         <button className="key" disabled={move.isPending} onClick={() => move.mutate({ odds: o, back })}>
-          {back ? 'Take back' : 'Take over'}
+          {back ? 'Undo' : 'Take over'}
         </button>
       )}
     </li>

@@ -92,7 +92,7 @@ export function Trace() {
       <Conclude />
       {trace.assumed.length > 0 && (
         <section className="text-sm text-soft">
-          <h3 className="font-bold">Taken for granted</h3>
+          <h3 className="font-bold">Assumed</h3>
           {trace.assumed.map((a) => (
             <p key={a}>{a}</p>
           ))}
@@ -202,7 +202,7 @@ function Ask() {
 
 const linkLook = {
   ticked: ['✓', 'border-dye bg-dye text-paper', 'found'],
-  contradicted: ['✕', 'border-lead bg-lead-tint text-lead', 'looked for, not there'],
+  contradicted: ['✕', 'border-lead bg-lead-tint text-lead', 'checked, not there'],
   open: ['?', 'border-soft bg-paper text-soft border-dashed', 'not looked for yet'],
 } as const;
 
@@ -286,8 +286,8 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
         <Weights title="Speaks against it" list={cause.against} openPart={openPart} />
       </div>
       <p className="mt-2 text-sm text-soft">
-        In decibans: 10 makes the odds ten times better or worse; found by leaving the sign out. At 0.0 its
-        rivals leave the sign as often.
+        Strong makes the odds ten times better or worse, or more; medium three times; found by leaving the
+        finding out. At 0.0 dB (decibans) its rivals leave it as often.
       </p>
       <dl className="mt-3 grid gap-x-6 gap-y-2 border-t border-line pt-3 sm:grid-cols-2">
         <div>
@@ -335,10 +335,10 @@ function Weights({
             <button className="block w-full text-left" onClick={() => openPart(w.place)}>
               <span className="flex items-baseline justify-between gap-2 leading-tight">
                 <span>
-                  {w.seen === 'absent' && <span className="text-soft">no </span>}
-                  {w.seen === 'absent' ? w.name.toLowerCase() : w.name} <Addr code={w.place} />
+                  {w.name} <Addr code={w.place} />
+                  {w.seen === 'absent' && <span className="text-soft"> checked, not there</span>}
                 </span>
-                <span className="fig font-bold">{Math.abs(w.decibans).toFixed(1)}</span>
+                <b>{strengthOf(w.decibans)}</b>
               </span>
               <span className="mt-0.5 block h-1.5 rounded bg-steel" aria-hidden>
                 <span
@@ -346,7 +346,9 @@ function Weights({
                   style={{ width: `${(100 * Math.abs(w.decibans)) / most}%` }}
                 />
               </span>
-              <span className="text-sm text-soft">{w.words}</span>
+              <span className="text-sm text-soft">
+                {w.words} <span className="fig">{Math.abs(w.decibans).toFixed(1)} dB</span>
+              </span>
             </button>
           </li>
         ))}
@@ -472,4 +474,13 @@ export function Outcome({ check, big = false }: { check: Schemas['NextCheck']; b
       )}
     </span>
   );
+}
+
+/**
+ * A weight of evidence in a word: a factor of ten is strong, its root is the least that is more than weak. The steps are those of Jeffreys, Theory of
+ * Probability, appendix B, from memory; he has finer ones above.
+ */
+export function strengthOf(decibans: number) {
+  const size = Math.abs(decibans);
+  return size >= 10 ? 'strong' : size >= 5 ? 'medium' : 'weak';
 }

@@ -135,7 +135,7 @@ describe('what closed cases say', () => {
     expect(html).toContain('4 of 5 closed cases');
     expect(html).toContain('Take over');
     expect(html).toContain('taken over');
-    expect(html).toContain('Take back');
+    expect(html).toContain('Undo');
   });
 
   it('says so where there is nothing to offer', () => {

@@ -89,14 +89,14 @@ export const confidenceWords: Record<Schemas['Confidence'], string> = {
 };
 
 export const faultWords: Record<Schemas['Fault'], string> = {
-  notKnown: 'Not to be told',
+  notKnown: 'Cannot be said',
   ownWork: 'Our own work',
   earlierWork: 'Somebody’s earlier work',
   partDefect: 'Defect of a part',
   use: 'Use and upkeep',
 };
 
-export const levelWords = ['not there', 'slight', 'marked', 'severe'] as const;
+export const levelWords = ['not there', 'slight', 'moderate', 'severe'] as const;
 
 export function layoutWords(l: Schemas['EngineLayout']) {
   const shape = { single: 'single', inline: 'inline', vee: 'vee', flat: 'flat' }[l.arrangement];
@@ -139,7 +139,7 @@ export const anyEngine: Schemas['Applicability'] = {
 
 /** What can hold a step back. */
 export const lockWords: Record<Schemas['StepLock'], string> = {
-  holdPoint: 'Hold point not signed',
+  holdPoint: 'Sign-off not signed',
   order: 'Steps before it not done',
   unread: 'Evidence not read',
   fastenersOut: 'Fasteners not as expected',
@@ -188,7 +188,7 @@ export const changeWords: Record<string, string> = {
   examination: 'Test',
   conclusion: 'Own finding of the cause',
   import: 'Case file read in',
-  settings: 'Shop ways',
+  settings: 'Settings',
   instrument: 'Instrument',
   'part-on-the-shelf': 'Part on the shelf',
   supplier: 'Supplier',

@@ -208,7 +208,7 @@ function Decided({ verdicts }: { verdicts: Schemas['PartVerdict'][] }) {
             </span>
             {mayWrite && (
               <button className="text-sm underline" onClick={() => setOpen(open === key ? null : key)}>
-                Take back
+                Undo
               </button>
             )}
           </p>
@@ -222,7 +222,7 @@ function Decided({ verdicts }: { verdicts: Schemas['PartVerdict'][] }) {
           {open === key && (
             <>
               <WhyForm
-                press="Take back"
+                press="Undo"
                 send={(why) =>
                   first!.together
                     ? many.mutateAsync({ id: first!.together, why })

@@ -158,13 +158,13 @@ function Chosen({ choice }: { choice: Schemas['OptionChoice'] }) {
         , {moment(choice.at)}{' '}
         {mayWrite && (
           <button className="underline" onClick={() => setOpen(!open)}>
-            Take back
+            Undo
           </button>
         )}
       </p>
       {open && (
         <WhyForm
-          press="Take back"
+          press="Undo"
           send={(why) => back.mutateAsync({ id: choice.id, version: choice.version, why })}
         />
       )}
@@ -294,7 +294,7 @@ function Option({
             Copy
           </button>
           <button className="key" onClick={() => setOpen(open === 'back' ? null : 'back')}>
-            Take back
+            Undo
           </button>
         </div>
       )}
@@ -302,10 +302,7 @@ function Option({
         <WhyForm press="Choose" send={(why) => choose.mutateAsync({ option: o.id, why })} />
       )}
       {open === 'back' && (
-        <WhyForm
-          press="Take back"
-          send={(why) => back.mutateAsync({ id: o.id, version: record.version, why })}
-        />
+        <WhyForm press="Undo" send={(why) => back.mutateAsync({ id: o.id, version: record.version, why })} />
       )}
       <Trouble problem={choose.error ?? back.error} />
     </section>

@@ -221,7 +221,7 @@ function OnTheShelf({ needs }: { needs: Schemas['OrderNeed'][] }) {
   if (needs.length === 0) return null;
   return (
     <div>
-      <h3 className="text-lg">On the shelf already</h3>
+      <h3 className="text-lg">Spares already</h3>
       <ul className="card mt-1 divide-y divide-line">
         {needs.map((n) => (
           <li key={n.key} className="px-3 py-2.5 md:px-4">

@@ -131,7 +131,7 @@ export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; l
             Change
           </button>
           <button className="key text-sm" aria-expanded={open === 'back'} onClick={() => toggle('back')}>
-            Take back
+            Undo
           </button>
         </div>
       )}
@@ -144,7 +144,7 @@ export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; l
               Takes back “{stageWords[last.to]}” of {writerOf(last)}, {moment(last.at)}.
             </p>
             <WhyForm
-              press="Take back"
+              press="Undo"
               send={(why) => undo.mutateAsync({ id: last.id, version: last.version, why })}
             />
           </>

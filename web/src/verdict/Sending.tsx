@@ -166,7 +166,9 @@ function Send({
       <h4 className="text-lg font-bold">Order from {supplier.name}</h4>
       {held.length > 0 && (
         <div className="rounded-lg border-2 border-brass bg-brass-tint p-2">
-          <p className="font-bold">Held: {held.map((l) => records.get(l.line)?.what ?? '').join('; ')}.</p>
+          <p className="font-bold">
+            Held back: {held.map((l) => records.get(l.line)?.what ?? '').join('; ')}.
+          </p>
           <ul>
             {shut
               .filter((g) => !asked.includes(g))

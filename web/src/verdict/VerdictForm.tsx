@@ -48,12 +48,12 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
           </p>
           {mayWrite && (
             <button className="text-sm underline" onClick={() => setBack(!back)}>
-              Take back
+              Undo
             </button>
           )}
           {back && (
             <WhyForm
-              press="Take back"
+              press="Undo"
               send={(why) => takeBack.mutateAsync({ id: standing.id, version: standing.version, why })}
             />
           )}
