@@ -123,7 +123,7 @@ for (const round of [1, 2])
     }
   }
 
-await page.goto(`${six}/look`);
+await page.goto(`${six}/verdict`);
 await idle(page);
 await page.evaluate(() => (window.watched.slowest = 0));
 for (const part of ['P2', 'R5', 'M3']) {
@@ -183,7 +183,7 @@ await page.getByRole('button', { name: /^2 / }).first().click();
 worst(
   'finding saved',
   await pressed(
-    { css: 'main button', text: 'Write it' },
+    { css: 'main button', text: 'Save' },
     { css: 'main li', text: 'Skirt scuffed on the thrust side, ' },
   ),
 );

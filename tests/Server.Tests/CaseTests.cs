@@ -207,10 +207,10 @@ public sealed class CaseTests(Shop shop)
         asked.FirstField().ShouldBe("confirmed");
         asked["detail"]!.ToString().ShouldContain("71.98");
         (await client.GetAsync(at).Json())["readings"]!.AsArray().ShouldBeEmpty();
-        (await client.PostAsJsonAsync($"{at}/readings", Read("K1", "crankpin-diameter", "2.834", confirmed: true)).Json())["value"]!
+        (await client.PostAsJsonAsync($"{at}/readings", Read("K1", "crankpin-diameter", "2.834", confirmed: true)).Json())["reading"]!["value"]!
             .GetValue<decimal>()
             .ShouldBe(2.834m);
-        (await client.PostAsJsonAsync($"{at}/readings", Read("K1", "crankpin-diameter", "2.834", unit: "in")).Json())["value"]!
+        (await client.PostAsJsonAsync($"{at}/readings", Read("K1", "crankpin-diameter", "2.834", unit: "in")).Json())["reading"]!["value"]!
             .GetValue<decimal>()
             .ShouldBe(71.9836m);
         (await client.PostAsJsonAsync($"{at}/readings", Read("K1", "crankpin-diameter", "tight")).Problem()).FirstField().ShouldBe("typed");

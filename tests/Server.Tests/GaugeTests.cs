@@ -56,7 +56,7 @@ public sealed class GaugeTests(Shop shop)
     public async Task A_reading_keeps_where_how_warm_and_who_read_it()
     {
         var (client, at) = await shop.NewCase();
-        var read = await client
+        var taken = await client
             .PostAsJsonAsync(
                 $"{at}/readings",
                 Reading(
@@ -76,10 +76,12 @@ public sealed class GaugeTests(Shop shop)
                 )
             )
             .Json();
+        var read = taken["reading"]!;
         (read["typed"]!.ToString(), read["value"]!.GetValue<double>()).ShouldBe(("4|12|3", 109.2962));
         (read["station"]!.ToString(), read["direction"]!.ToString(), read["readBy"]!.ToString()).ShouldBe(("middle", "across", "ines"));
         var figure = (await client.GetAsync($"{at}/answers").Json())["gauge"]!["figures"]!.AsArray().Single()!;
         figure["phase"]!.ToString().ShouldBe("afterWork");
+        taken["figures"]!.AsArray().Single()!.ToJsonString().ShouldBe(figure.ToJsonString(), "how it stands comes with the answer");
         // The warm bore is smaller at 20 °C.
         figure["value"]!.GetValue<double>().ShouldBeLessThan(109.29);
     }
@@ -89,7 +91,7 @@ public sealed class GaugeTests(Shop shop)
     {
         var (client, at) = await shop.NewCase();
         var wrong = await client.PostAsJsonAsync($"{at}/readings", Reading("K1", "crankpin-diameter", "71.84")).Json();
-        var id = wrong["id"]!.ToString();
+        var id = wrong["reading"]!["id"]!.ToString();
         (await client.PostAsJsonAsync($"{at}/readings", Reading("K2", "crankpin-diameter", "71.48", b => b["corrects"] = id)).Problem())
             .FirstField()
             .ShouldBe("corrects");
@@ -111,7 +113,7 @@ public sealed class GaugeTests(Shop shop)
         var body = Reading("K4", "crankpin-diameter", "71.89");
         var first = await client.PostAsJsonAsync($"{at}/readings", body).Json();
         var other = await (await shop.As(Roles.Mechanic, shop.Other)).PostAsJsonAsync($"{at}/readings", body).Json();
-        (other["id"]!.ToString(), other["version"]!.GetValue<int>()).ShouldBe((first["id"]!.ToString(), 1));
+        (other["reading"]!["id"]!.ToString(), other["reading"]!["version"]!.GetValue<int>()).ShouldBe((first["reading"]!["id"]!.ToString(), 1));
         (await client.GetAsync(at).Json())["readings"]!.AsArray().Count.ShouldBe(4);
         var question = await client.PostAsJsonAsync($"{at}/readings", Reading("K5", "crankpin-diameter", "79.18")).Problem();
         question.FirstField().ShouldBe("confirmed");

@@ -17,16 +17,27 @@ import { RoomBoundary } from './ui/RoomBoundary';
 import './styles.css';
 
 // The casebook comes first; a case, its stages and the other pages are fetched when they are first opened.
-const CaseShell = lazy(() => import('./shell/CaseShell').then((m) => ({ default: m.CaseShell })));
-const Arrival = lazy(() => import('./arrival/Arrival').then((m) => ({ default: m.Arrival })));
-const Index = lazy(() => import('./index/Index').then((m) => ({ default: m.Index })));
+const rooms = {
+  arrival: () => import('./arrival/Arrival'),
+  strip: () => import('./strip/Strip'),
+  index: () => import('./index/Index'),
+  look: () => import('./look/Look'),
+  gauge: () => import('./gauge/Gauge'),
+  trace: () => import('./trace/Trace'),
+  verdict: () => import('./verdict/Verdict'),
+  dossier: () => import('./dossier/Dossier'),
+};
+const caseShell = () => import('./shell/CaseShell');
+const CaseShell = lazy(() => caseShell().then((m) => ({ default: m.CaseShell })));
+const Arrival = lazy(() => rooms.arrival().then((m) => ({ default: m.Arrival })));
+const Index = lazy(() => rooms.index().then((m) => ({ default: m.Index })));
 const NewCase = lazy(() => import('./casebook/NewCase').then((m) => ({ default: m.NewCase })));
-const Strip = lazy(() => import('./strip/Strip').then((m) => ({ default: m.Strip })));
-const Look = lazy(() => import('./look/Look').then((m) => ({ default: m.Look })));
+const Strip = lazy(() => rooms.strip().then((m) => ({ default: m.Strip })));
+const Look = lazy(() => rooms.look().then((m) => ({ default: m.Look })));
 const Atlas = lazy(() => import('./look/Atlas').then((m) => ({ default: m.Atlas })));
-const Gauge = lazy(() => import('./gauge/Gauge').then((m) => ({ default: m.Gauge })));
-const Trace = lazy(() => import('./trace/Trace').then((m) => ({ default: m.Trace })));
-const Verdict = lazy(() => import('./verdict/Verdict').then((m) => ({ default: m.Verdict })));
+const Gauge = lazy(() => rooms.gauge().then((m) => ({ default: m.Gauge })));
+const Trace = lazy(() => rooms.trace().then((m) => ({ default: m.Trace })));
+const Verdict = lazy(() => rooms.verdict().then((m) => ({ default: m.Verdict })));
 const Stock = lazy(() => import('./shop/Stock').then((m) => ({ default: m.Stock })));
 const Suppliers = lazy(() => import('./shop/Suppliers').then((m) => ({ default: m.Suppliers })));
 const Ways = lazy(() => import('./shop/Ways').then((m) => ({ default: m.Ways })));
@@ -40,7 +51,7 @@ const Practice = lazy(() => import('./trace/Practice').then((m) => ({ default: m
 const Scripts = lazy(() => import('./strip/Scripts').then((m) => ({ default: m.Scripts })));
 const Causes = lazy(() => import('./trace/Causes').then((m) => ({ default: m.Causes })));
 const Station = lazy(() => import('./shell/Station').then((m) => ({ default: m.Station })));
-const Dossier = lazy(() => import('./dossier/Dossier').then((m) => ({ default: m.Dossier })));
+const Dossier = lazy(() => rooms.dossier().then((m) => ({ default: m.Dossier })));
 
 /** A page that fails leaves the others open. */
 function Page({ children }: { children: ReactNode }) {
@@ -77,6 +88,14 @@ function Titled({ title }: { title: string }) {
 }
 
 watchScreen();
+
+// A case that is opened by its address: its scripts and answers come side by side, not one after the other.
+const [, opened, room = 'arrival'] = /^\/cases\/([0-9a-f-]{36})(?:\/(\w+))?/.exec(location.pathname) ?? [];
+if (opened) {
+  void import('./casebook/ahead').then((m) => m.readAhead(opened, room));
+  void caseShell();
+  if (room in rooms) void rooms[room as keyof typeof rooms]();
+}
 
 watch();
 watchForUpdates();

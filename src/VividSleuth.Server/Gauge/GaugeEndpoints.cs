@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using MiniExcelLibs;
 using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
@@ -45,6 +46,10 @@ public sealed record FilmView(string Place, IReadOnlyList<ReckonerResult> Result
 /// <param name="Already">Rows that stand in the case already: the same table was sent before.</param>
 public sealed record TableTaken(int Added, int Bad, IReadOnlyList<RowProblem> Problems, int Already = 0);
 
+/// <summary>A figure that was taken in, and how its place stands with it: who walks a round needs ask for nothing more.</summary>
+/// <param name="Figures">Of the same characteristic at the same place.</param>
+public sealed record ReadingTaken(Reading Reading, IReadOnlyList<SheetFigure> Figures);
+
 public static class GaugeEndpoints
 {
     private const long MostTableBytes = 8_000_000;
@@ -79,7 +84,7 @@ public static class GaugeEndpoints
 
     private const string Xlsx = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
 
-    private static async Task<Reading> AddReadingAsync(
+    private static async Task<ReadingTaken> AddReadingAsync(
         Guid caseId,
         ReadingEntry entry,
         Recorder recorder,
@@ -92,7 +97,7 @@ public static class GaugeEndpoints
         // A request sent again is answered before its figure is held against its peers, of which it is one by now.
         if (reader.Case.Readings.Find(r => r.Id == entry.Id) is { } recorded)
         {
-            return recorded;
+            return Taken(recorded, reader);
         }
 
         var table = reader.Table;
@@ -108,7 +113,14 @@ public static class GaugeEndpoints
             throw new ProblemException(Problem.Of("corrects", "server.reading-corrects-not-one-place"));
         }
 
-        return await recorder.AddAsync(caseId, reading, cancel);
+        var added = await recorder.AddAsync(caseId, reading, cancel);
+        return Taken(added, await desk.OpenAsync(caseId, cancel));
+    }
+
+    private static ReadingTaken Taken(Reading reading, CaseReader reader)
+    {
+        var gauge = (reader.Table.Find(reading.Place) is { } place ? reader.Of(place) : reader).Gauge;
+        return new(reading, [.. gauge.Figures.Where(f => f.Place == reading.Place && f.Characteristic == reading.Characteristic)]);
     }
 
     private static Task<Limit> AddLimitAsync(Guid caseId, LimitEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>

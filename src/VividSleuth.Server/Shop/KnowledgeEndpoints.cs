@@ -1,6 +1,12 @@
+using System.Collections.Concurrent;
+using System.Runtime.CompilerServices;
+using System.Security.Cryptography;
+using System.Text.Json;
+using Microsoft.Net.Http.Headers;
 using VividSleuth.Core;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Words;
 
 namespace VividSleuth.Server.Shop;
 
@@ -32,33 +38,48 @@ public sealed record KindView(string Id, Fact Name, string Letters, string Suffi
 
 public static class KnowledgeEndpoints
 {
+    /// <summary>As it was sent before, for as long as somebody has this state of the knowledge, by the unit in which its sentences are told.</summary>
+    private static readonly ConditionalWeakTable<KnowledgeBase, ConcurrentDictionary<string, Told>> Sent = [];
+
     public static void MapKnowledge(this RouteGroupBuilder api)
     {
-        api.MapGet(
-                "/knowledge",
-                (KnowledgeBase k) =>
-                    new KnowledgeView(
-                        k.Signs,
-                        k.Characteristics,
-                        k.Risks,
-                        [
-                            .. k.Causes.Select(s => new CauseHead(
-                                s.Id,
-                                s.Name,
-                                s.Family,
-                                [.. s.Chain.SelectMany(l => l.Predicts).Select(p => p.Sign).Distinct()]
-                            )),
-                        ],
-                        [.. PartKinds.All.Select(p => new KindView(p.Id, p.Name, p.Letters, p.Suffix, p.Stratum, p.Scope, p.Mates))],
-                        [.. k.StripScripts.Select(s => new ScriptHead(s.Id, s.Name, s.Says, s.Steps.Count, s.Shop))],
-                        k.Shots,
-                        k.Courses,
-                        k.Examinations,
-                        k.Sizes,
-                        k.ReuseRisks,
-                        [.. k.Groups.Select(g => new KnownGroupHead(g.Id, g.Name))]
-                    )
-            )
-            .WithTags("shop");
+        api.MapGet("/knowledge", Send).Produces<KnowledgeView>().Produces(StatusCodes.Status304NotModified).WithTags("shop");
     }
+
+    /// <summary>Who has it already is told so: it is the largest of all answers and seldom changes.</summary>
+    private static IResult Send(KnowledgeBase knowledge, JsonOfSentences json, Sentences sentences, HttpContext context)
+    {
+        var told = Sent.GetOrCreateValue(knowledge).GetOrAdd($"{sentences.Lengths}", _ => Told.Of(View(knowledge), json.Of(sentences)));
+        var tag = new EntityTagHeaderValue(told.Tag);
+        context.Response.Headers.CacheControl = "private, no-cache";
+        context.Response.Headers.ETag = tag.ToString();
+        return context.Request.GetTypedHeaders().IfNoneMatch.Any(k => k.Compare(tag, useStrongComparison: false))
+            ? Results.StatusCode(StatusCodes.Status304NotModified)
+            : Results.Bytes(told.Json, "application/json; charset=utf-8");
+    }
+
+    private sealed record Told(byte[] Json, string Tag)
+    {
+        public static Told Of(KnowledgeView view, JsonSerializerOptions options)
+        {
+            var json = JsonSerializer.SerializeToUtf8Bytes(view, options);
+            return new Told(json, $"\"{Convert.ToHexStringLower(SHA256.HashData(json).AsSpan(0, 16))}\"");
+        }
+    }
+
+    private static KnowledgeView View(KnowledgeBase k) =>
+        new(
+            k.Signs,
+            k.Characteristics,
+            k.Risks,
+            [.. k.Causes.Select(s => new CauseHead(s.Id, s.Name, s.Family, [.. s.Chain.SelectMany(l => l.Predicts).Select(p => p.Sign).Distinct()]))],
+            [.. PartKinds.All.Select(p => new KindView(p.Id, p.Name, p.Letters, p.Suffix, p.Stratum, p.Scope, p.Mates))],
+            [.. k.StripScripts.Select(s => new ScriptHead(s.Id, s.Name, s.Says, s.Steps.Count, s.Shop))],
+            k.Shots,
+            k.Courses,
+            k.Examinations,
+            k.Sizes,
+            k.ReuseRisks,
+            [.. k.Groups.Select(g => new KnownGroupHead(g.Id, g.Name))]
+        );
 }

@@ -377,6 +377,13 @@ export interface paths {
                         "application/json": components["schemas"]["KnowledgeView"];
                     };
                 };
+                /** @description Not Modified */
+                304: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
             };
         };
         put?: never;
@@ -5142,7 +5149,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Reading"];
+                        "application/json": components["schemas"]["ReadingTaken"];
                     };
                 };
                 /** @description Unprocessable Entity */
@@ -10727,6 +10734,10 @@ export interface components {
             gaugeTemperature: null | number;
             readBy: null | string;
             via: null | string;
+        };
+        ReadingTaken: {
+            reading: components["schemas"]["Reading"];
+            figures: components["schemas"]["SheetFigure"][];
         };
         ReceivedFigure: {
             key: string;

@@ -112,6 +112,9 @@ export function useAllRooms(id: string, letters: string) {
   }, [id, letters, client]);
 }
 
+/** How long the answer to a write may come after the line has told of it, in ms; what another wrote is seen so much later. */
+const answerTakes = 700;
+
 /** Reads the case again when somebody else has written to it. Only while the page is seen: a browser has few such lines to a server. */
 export function useCaseEvents(id: string) {
   const client = useQueryClient();
@@ -126,9 +129,12 @@ export function useCaseEvents(id: string) {
         line = new EventSource(`/api/cases/${id}/events`);
         line.addEventListener('revision', (event) => {
           const { revision } = JSON.parse((event as MessageEvent<string>).data) as { revision: number };
+          const again = () => void client.invalidateQueries({ queryKey: keys.case(id) });
           // Zero says that the server may have missed some.
-          if (revision === 0 || !knowsRevision(id, revision))
-            void client.invalidateQueries({ queryKey: keys.case(id) });
+          if (revision === 0) again();
+          // Of what was written here the line often tells before the write itself is answered.
+          else if (!knowsRevision(id, revision))
+            setTimeout(() => !knowsRevision(id, revision) && again(), answerTakes);
         });
       }
     };

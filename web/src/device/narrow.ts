@@ -1,12 +1,12 @@
 import { useSyncExternalStore } from 'react';
 
 /** Where styles.css has its step from phone to desk. */
-const desk = window.matchMedia('(min-width: 48rem)');
+const desk = typeof window.matchMedia === 'function' ? window.matchMedia('(min-width: 48rem)') : null;
 
 const subscribe = (on: () => void) => {
-  desk.addEventListener('change', on);
-  return () => desk.removeEventListener('change', on);
+  desk?.addEventListener('change', on);
+  return () => desk?.removeEventListener('change', on);
 };
 
 /** The screen is a phone's. */
-export const useNarrow = () => useSyncExternalStore(subscribe, () => !desk.matches);
+export const useNarrow = () => useSyncExternalStore(subscribe, () => desk !== null && !desk.matches);

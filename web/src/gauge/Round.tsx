@@ -23,6 +23,7 @@ import {
   type MeasuringPoint,
 } from './points';
 import { useGaugeFeed } from './useGaugeFeed';
+import { walksRound } from '../outbox/useOutbox';
 import { NumberField } from '../ui/NumberField';
 
 /** Walks through all points of one characteristic: one big figure at a time, enter goes on. */
@@ -66,6 +67,11 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
   const [over, setOver] = useState(walk.length === 0);
   const here = over ? undefined : walk[at];
   useEffect(() => {
+    if (over) return;
+    walksRound(engineCase.id, true);
+    return () => walksRound(engineCase.id, false);
+  }, [engineCase.id, over]);
+  useEffect(() => {
     mark(here?.place ?? null);
     return () => mark(null);
   }, [mark, here?.place]);
@@ -75,7 +81,8 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
   const expected = here ? expectedSize(engineCase, cells, characteristic, here.kind, phase) : null;
   const feed = useGaugeFeed(listening && !over);
   const suited = useQuery({
-    queryKey: [...keys.rooms(engineCase.id), 'suited', characteristic, here?.kind ?? ''],
+    queryKey: [...keys.case(engineCase.id), 'suited', characteristic, here?.kind ?? ''],
+    staleTime: 60_000,
     queryFn: () =>
       unwrap(
         api.GET('/api/cases/{caseId}/gauge/instruments', {

@@ -14,8 +14,13 @@ afterEach(() => vi.unstubAllGlobals());
 it('what the server has taken stands in the case, and in what the device shows of it without a network', async () => {
   const record = keys.record('c1');
   const reading = { id: 'r1', place: 'K1', typed: '53.24' };
+  const figure = { place: 'K1', characteristic: 'crankpin-diameter', value: 53.24 };
   client.setQueryData(record, { readings: [] } as unknown as EngineCase);
-  vi.stubGlobal('fetch', async () => Response.json(reading));
+  const other = { ...figure, place: 'K2' };
+  client.setQueryData(keys.room('c1', 'gauge'), { figures: [{ ...figure, value: 1 }, other] });
+  vi.stubGlobal('fetch', async () =>
+    Response.json({ reading: { ...reading, characteristic: figure.characteristic }, figures: [figure] }),
+  );
   signedInAs('tomas');
   await enter('c1', {
     path: '/api/cases/c1/readings',
@@ -25,7 +30,9 @@ it('what the server has taken stands in the case, and in what the device shows o
     place: 'K1',
   });
   await expect.poll(() => outbox.state().entries).toEqual([]);
-  expect(client.getQueryData<EngineCase>(record)?.readings).toEqual([reading]);
+  expect(client.getQueryData<EngineCase>(record)?.readings).toMatchObject([reading]);
+  // How the place stands came with it, and what stood there before is gone.
+  expect(client.getQueryData(keys.room('c1', 'gauge'))).toEqual({ figures: [other, figure] });
   await expect
     .poll(
       async () =>

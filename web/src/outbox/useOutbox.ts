@@ -1,6 +1,6 @@
 import { onlineManager } from '@tanstack/react-query';
 import { useMemo, useSyncExternalStore } from 'react';
-import { ApiProblem, knownNumbering, type EngineCase } from '../api/client';
+import { ApiProblem, knownNumbering, type CaseAnswers, type EngineCase, type Schemas } from '../api/client';
 import { keys } from '../api/keys';
 import { persistQueryByKey } from '../device/persist';
 import { client } from '../device/queryClient';
@@ -25,6 +25,45 @@ const lists = {
 
 const pending = new Map<string, { whole: boolean; timer: ReturnType<typeof setTimeout> }>();
 
+/** Whether somebody walks a round, figure after figure. */
+let walking = false;
+
+/** How long nothing must have been entered in a round before everything is worked out anew, in ms. */
+const roundCalm = 20_000;
+
+/** Tells that a round begins or is left; when it is left, what hangs on its figures is read. */
+export function walksRound(caseId: string, now: boolean) {
+  walking = now;
+  const waits = pending.get(caseId);
+  if (now || !waits) return;
+  clearTimeout(waits.timer);
+  pending.delete(caseId);
+  void client.invalidateQueries({ queryKey: waits.whole ? keys.case(caseId) : keys.rooms(caseId) });
+}
+
+/** An instance of before an update answers with the reading alone. */
+const isTaken = (entry: Kept, data: unknown): data is Schemas['ReadingTaken'] =>
+  entry.kind === 'reading' && typeof data === 'object' && data !== null && 'figures' in data;
+
+/** How a place stands with the figure goes into what the server worked out before it. */
+function figuresIn(entry: Kept, { reading, figures }: Schemas['ReadingTaken']) {
+  const of = reading.place.split('.')[1] ?? '';
+  client.setQueryData<CaseAnswers['gauge']>(keys.room(entry.caseId, 'gauge', of), (gauge) =>
+    gauge
+      ? {
+          ...gauge,
+          figures: [
+            ...gauge.figures.filter(
+              (f) => f.place !== reading.place || f.characteristic !== reading.characteristic,
+            ),
+            ...figures,
+          ],
+        }
+      : gauge,
+  );
+  return reading;
+}
+
 /**
  * What the server wrote goes into the case at once; what it works out from it is read again when the queue is through. The record itself needs
  * not be read again where nobody else wrote to it meanwhile.
@@ -34,7 +73,8 @@ function take(entry: Kept, data: unknown, next: boolean) {
   const whole = !next || entry.kind === 'withdraw' || client.isFetching({ queryKey: record }) > 0;
   if (entry.kind !== 'withdraw') {
     const list = lists[entry.kind];
-    const fresh = (Array.isArray(data) ? data : [data]) as { id: string }[];
+    const taken = isTaken(entry, data) ? figuresIn(entry, data) : data;
+    const fresh = (Array.isArray(taken) ? taken : [taken]) as { id: string }[];
     const ids = new Set(fresh.map((r) => r.id));
     client.setQueryData<EngineCase>(record, (c) =>
       c ? { ...c, [list]: [...(c[list] as { id: string }[]).filter((r) => !ids.has(r.id)), ...fresh] } : c,
@@ -49,6 +89,11 @@ function take(entry: Kept, data: unknown, next: boolean) {
     pending.delete(entry.caseId);
     void client.invalidateQueries({ queryKey: stale ? keys.case(entry.caseId) : keys.rooms(entry.caseId) });
   };
+  // Who walks a round has all of the figure; the rest is worked out anew when the round is through, or nothing comes for a while.
+  if (walking && entry.kind === 'reading' && !stale) {
+    pending.set(entry.caseId, { whole: false, timer: setTimeout(again, roundCalm) });
+    return;
+  }
   const more = outbox.state().entries.some((e) => !e.refused && e.seq !== entry.seq);
   pending.set(entry.caseId, { whole: stale, timer: setTimeout(again, more ? 150 : 0) });
 }

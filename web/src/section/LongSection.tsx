@@ -1,4 +1,16 @@
-import { useId, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import {
+  memo,
+  useId,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type FocusEvent,
+  type KeyboardEvent,
+  type MouseEvent,
+  type PointerEvent,
+  type ReactNode,
+} from 'react';
 import {
   draw,
   fine,
@@ -27,21 +39,11 @@ interface Shown {
 /** What somebody points at, is on, or holds a finger on. */
 export type Told = (address: string | null) => void;
 
-interface Touch {
-  onPick: ((address: string) => void) | undefined;
-  onTold: Told | undefined;
-  stop: string | undefined;
-  setWalked: (address: string) => void;
-  walk: (event: KeyboardEvent, address: string) => void;
-}
-
 /** Without a mouse there is no hovering: a finger that stays tells, and does not open. */
 const hold = 450;
 
-const wordsOf = (cell: Cell, shown: Shown) =>
-  [cell.address, cell.words, shown.sights?.get(cell.address)?.words, shown.beside?.get(cell.address)?.words]
-    .filter(Boolean)
-    .join(', ');
+const wordsOf = (cell: Cell, sight: Sight | undefined, other: Sight | undefined) =>
+  [cell.address, cell.words, sight?.words, other?.words].filter(Boolean).join(', ');
 
 /**
  * The section along the crankshaft: every part is where it sits, and can be pressed. What hangs on an end stands at that end by name.
@@ -122,7 +124,8 @@ export function LongSection({
     setWalked(next.address);
     host.current?.querySelector<HTMLElement | SVGElement>(`[data-address="${next.address}"]`)?.focus();
   };
-  const touch: Touch = { onPick, onTold, stop, setWalked, walk };
+  const over = useTouch(onPick, onTold, setWalked, walk);
+  const pressed = onPick !== undefined;
 
   const end = (cells: Cell[], side: string, hung: string) =>
     !quiet && !bare && cells.length > 0 ? (
@@ -132,7 +135,7 @@ export function LongSection({
         </li>
         {cells.map((c) => (
           <li key={c.address} className="contents">
-            <EndPart cell={c} shown={shown} touch={touch} height={cell} />
+            <EndPart cell={c} shown={shown} pressed={pressed} stop={stop === c.address} height={cell} />
           </li>
         ))}
       </ul>
@@ -144,6 +147,7 @@ export function LongSection({
       aria-label="Long section of the engine"
       className="flex items-end gap-1 select-none"
       onPointerLeave={() => onTold?.(null)}
+      {...over}
     >
       {!fit && end(drawing.ends.left, 'free end', hangs(section, 'freeEnd'))}
       {!fit && !quiet && !bare && <RowNames drawing={drawing} />}
@@ -153,7 +157,9 @@ export function LongSection({
             section={section}
             drawing={drawing}
             shown={shown}
-            touch={touch}
+            pressed={pressed}
+            titled={onTold === undefined}
+            stop={stop}
             onStation={onStation}
             fit={fit}
             cell={cell}
@@ -165,7 +171,7 @@ export function LongSection({
               .filter((c) => sights?.get(c.address)?.mark)
               .map((c) => (
                 <li key={c.address} className="contents">
-                  <EndPart cell={c} shown={shown} touch={touch} height={cell} />
+                  <EndPart cell={c} shown={shown} pressed={pressed} stop={stop === c.address} height={cell} />
                 </li>
               ))}
           </ul>
@@ -226,7 +232,9 @@ function Picture({
   section,
   drawing,
   shown,
-  touch,
+  pressed,
+  titled,
+  stop,
   onStation,
   fit,
   cell,
@@ -234,7 +242,9 @@ function Picture({
   section: Section;
   drawing: Drawing;
   shown: Shown;
-  touch: Touch;
+  pressed: boolean;
+  titled: boolean;
+  stop: string | undefined;
   onStation: ((cylinder: number) => void) | undefined;
   fit: boolean;
   cell: number;
@@ -255,8 +265,14 @@ function Picture({
         <Part
           key={shape.cell.address}
           shape={shape}
-          shown={shown}
-          touch={touch}
+          sight={shown.sights?.get(shape.cell.address)}
+          other={shown.beside?.get(shape.cell.address)}
+          halved={shown.beside !== undefined}
+          on={shown.selected === shape.cell.address}
+          quiet={shown.quiet}
+          pressed={pressed}
+          titled={titled}
+          stop={stop === shape.cell.address}
           cell={cell}
           coded={coded(shape, section)}
         />
@@ -301,28 +317,38 @@ function coded({ cell }: Shape, section: Section) {
   return ['rod', 'crankpin', 'main-journal', 'head'].includes(cell.kind) && section.cells.length > 0;
 }
 
-function Part({
+/** Drawn anew only where it has become another: there are hundreds of them, and a case is read again with each thing that is written. */
+const Part = memo(function Part({
   shape,
-  shown,
-  touch,
+  sight,
+  other,
+  halved,
+  on,
+  quiet,
+  pressed,
+  titled,
+  stop,
   cell,
   coded,
 }: {
   shape: Shape;
-  shown: Shown;
-  touch: Touch;
+  sight: Sight | undefined;
+  other: Sight | undefined;
+  /** Two lenses share it. */
+  halved: boolean;
+  on: boolean;
+  quiet: boolean;
+  pressed: boolean;
+  titled: boolean;
+  /** The tab key stops here. */
+  stop: boolean;
   cell: number;
   coded: boolean;
 }) {
   const clip = useId();
   const { address, kind } = shape.cell;
-  const sight = shown.sights?.get(address);
-  const other = shown.beside?.get(address);
-  const on = shown.selected === address;
-  const words = wordsOf(shape.cell, shown);
+  const words = wordsOf(shape.cell, sight, other);
   const open = sight?.open && !on;
-  const keys = useTouch(address, touch);
-  const pressed = touch.onPick !== undefined;
   // The head's name stands at its side, before the first cylinder.
   const x = kind === 'head' ? 15 : shape.x;
   return (
@@ -331,11 +357,10 @@ function Part({
       role={pressed ? 'button' : 'img'}
       aria-label={words}
       aria-pressed={pressed ? on : undefined}
-      tabIndex={pressed ? (touch.stop === address ? 0 : -1) : undefined}
+      tabIndex={pressed ? (stop ? 0 : -1) : undefined}
       className={pressed ? 'group cursor-pointer focus:outline-none' : undefined}
-      {...keys}
     >
-      {!touch.onTold && <title>{words}</title>}
+      {titled && <title>{words}</title>}
       {shape.hit && <path d={shape.hit} fill="transparent" />}
       <path
         d={shape.path}
@@ -363,7 +388,7 @@ function Part({
           pointerEvents="none"
         />
       ))}
-      {shown.beside && (
+      {halved && (
         <>
           <clipPath id={clip}>
             <rect x={x} y={0} width={4000} height={4000} />
@@ -379,41 +404,58 @@ function Part({
           />
         </>
       )}
-      {!shown.quiet && (
-        <Inside shape={{ ...shape, x }} sight={sight} other={other} shown={shown} coded={coded} cell={cell} />
+      {!quiet && (
+        <Inside shape={shape} x={x} sight={sight} other={other} halved={halved} coded={coded} cell={cell} />
       )}
     </g>
+  );
+}, same);
+
+/** A sight is made anew with each reading of the case, and is mostly what it was. */
+function same<P extends { sight: Sight | undefined; other: Sight | undefined }>(a: P, b: P) {
+  const alike = (x: Sight | undefined, y: Sight | undefined) =>
+    x === y ||
+    (x !== undefined &&
+      y !== undefined &&
+      x.tone === y.tone &&
+      x.mark === y.mark &&
+      x.words === y.words &&
+      x.open === y.open);
+  return (Object.keys(a) as (keyof P)[]).every((k) =>
+    k === 'sight' || k === 'other' ? alike(a[k] as Sight, b[k] as Sight) : a[k] === b[k],
   );
 }
 
 /** What stands in a part: its marks, or its address where it has room for it and no mark. */
 function Inside({
   shape,
+  x,
   sight,
   other,
-  shown,
+  halved,
   coded,
   cell,
 }: {
   shape: Shape;
+  x: number;
   sight: Sight | undefined;
   other: Sight | undefined;
-  shown: Shown;
+  halved: boolean;
   coded: boolean;
   cell: number;
 }) {
   const { address } = shape.cell;
   const size = (mark: string) =>
     Math.min(cell * 0.62, shape.room * (mark.length > 2 ? 0.5 : mark.length > 1 ? 0.62 : 0.8));
-  if (shown.beside) {
+  if (halved) {
     const aside = Math.max(6, shape.room / 4);
     return (
       <>
         {sight?.mark && (
-          <Mark x={shape.x - aside} y={shape.y} sight={sight} size={Math.min(12, size(sight.mark))} />
+          <Mark x={x - aside} y={shape.y} sight={sight} size={Math.min(12, size(sight.mark))} />
         )}
         {other?.mark && (
-          <Mark x={shape.x + aside} y={shape.y} sight={other} size={Math.min(12, size(other.mark))} />
+          <Mark x={x + aside} y={shape.y} sight={other} size={Math.min(12, size(other.mark))} />
         )}
       </>
     );
@@ -423,7 +465,7 @@ function Inside({
     <>
       {coded && !sight?.mark && (
         <text
-          x={shape.x}
+          x={x}
           y={shape.y}
           textAnchor="middle"
           dominantBaseline="central"
@@ -440,17 +482,28 @@ function Inside({
           {beside}
         </text>
       )}
-      {sight?.mark && <Mark x={shape.x} y={shape.y} sight={sight} size={size(sight.mark)} />}
+      {sight?.mark && <Mark x={x} y={shape.y} sight={sight} size={size(sight.mark)} />}
     </>
   );
 }
 
 /** A part that hangs on an end or belongs to the whole: by mark, address and name. */
-function EndPart({ cell, shown, touch, height }: { cell: Cell; shown: Shown; touch: Touch; height: number }) {
+function EndPart({
+  cell,
+  shown,
+  pressed,
+  stop,
+  height,
+}: {
+  cell: Cell;
+  shown: Shown;
+  pressed: boolean;
+  stop: boolean;
+  height: number;
+}) {
   const sight = shown.sights?.get(cell.address);
   const other = shown.beside?.get(cell.address);
   const on = shown.selected === cell.address;
-  const keys = useTouch(cell.address, touch);
   const inside: ReactNode = (
     <>
       {shown.sights && <Swatch sight={sight ?? { tone: 'none', mark: '', words: '' }} />}
@@ -462,7 +515,7 @@ function EndPart({ cell, shown, touch, height }: { cell: Cell; shown: Shown; tou
     </>
   );
   const look = 'flex w-full items-center gap-1 rounded-sm px-0.5 text-left text-xs leading-none';
-  if (!touch.onPick)
+  if (!pressed)
     return (
       <span className={look} style={{ height }}>
         {inside}
@@ -472,38 +525,54 @@ function EndPart({ cell, shown, touch, height }: { cell: Cell; shown: Shown; tou
     <button
       type="button"
       data-address={cell.address}
-      aria-label={wordsOf(cell, shown)}
+      aria-label={wordsOf(cell, sight, other)}
       aria-pressed={on}
-      tabIndex={touch.stop === cell.address ? 0 : -1}
+      tabIndex={stop ? 0 : -1}
       className={`${look} border hover:border-dye ${on ? 'border-dye bg-dye-tint' : 'border-transparent'}`}
       style={{ height }}
-      {...keys}
     >
       {inside}
     </button>
   );
 }
 
-/** What a mouse, a key or a finger does on a part. */
-function useTouch(address: string, { onPick, onTold, setWalked, walk }: Touch) {
+/** What a mouse, a key or a finger does on a part, heard once for all of them. */
+function useTouch(
+  onPick: ((address: string) => void) | undefined,
+  onTold: Told | undefined,
+  setWalked: (address: string) => void,
+  walk: (event: KeyboardEvent, address: string) => void,
+) {
   const timer = useRef<number | undefined>(undefined);
   const held = useRef(false);
   const leave = () => window.clearTimeout(timer.current);
   if (!onPick && !onTold) return {};
+  const at = (e: { target: EventTarget }) =>
+    (e.target as Element).closest<HTMLElement | SVGElement>('[data-address]')?.dataset['address'];
   return {
-    onClick: () => {
-      if (!held.current) onPick?.(address);
+    onClick: (e: MouseEvent) => {
+      const address = at(e);
+      if (address && !held.current) onPick?.(address);
       held.current = false;
     },
-    onFocus: () => {
+    onFocus: (e: FocusEvent) => {
+      const address = at(e);
+      if (!address) return;
       setWalked(address);
       onTold?.(address);
     },
-    onKeyDown: (e: KeyboardEvent) => walk(e, address),
-    onPointerEnter: () => onTold?.(address),
-    onPointerDown: (e: { pointerType: string }) => {
+    onKeyDown: (e: KeyboardEvent) => {
+      const address = at(e);
+      if (address) walk(e, address);
+    },
+    onPointerOver: (e: PointerEvent) => {
+      const address = at(e);
+      if (address && e.pointerType === 'mouse') onTold?.(address);
+    },
+    onPointerDown: (e: PointerEvent) => {
       held.current = false;
-      if (e.pointerType === 'mouse') return;
+      const address = at(e);
+      if (e.pointerType === 'mouse' || !address) return;
       timer.current = window.setTimeout(() => {
         held.current = true;
         onTold?.(address);
@@ -511,7 +580,7 @@ function useTouch(address: string, { onPick, onTold, setWalked, walk }: Touch) {
     },
     onPointerUp: leave,
     onPointerCancel: leave,
-    onContextMenu: (e: { preventDefault: () => void }) => {
+    onContextMenu: (e: MouseEvent) => {
       if (held.current) e.preventDefault();
     },
   };
