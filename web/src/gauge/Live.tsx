@@ -1,6 +1,6 @@
 import type { CaseAnswers, Schemas } from '../api/client';
 import { readFigure } from '../entry/typed';
-import { figure, told, unitWords } from '../ui/figures';
+import { figure, unitWords } from '../ui/figures';
 import { limitWords } from '../ui/limits';
 import { ranked } from './limitRule';
 
@@ -51,13 +51,14 @@ export function Live({
 }) {
   const read = typed.trim() ? readFigure(typed, unit, quantity) : null;
   const value = read ? (read.relative ? (nominal === null ? null : nominal + read.value) : read.value) : null;
-  const off = value !== null && limit ? beyond(value, limit) : null;
+  const bound = limit && (limit.least !== null || limit.most !== null || limit.wear !== null) ? limit : null;
+  const off = value !== null && bound ? beyond(value, bound) : null;
   return (
-    <dl className="grid min-h-16 grid-cols-[1fr_1.3fr_1fr] gap-x-3 border-y border-line py-1" aria-live="off">
+    <dl className="grid min-h-16 grid-cols-3 gap-x-3 border-y border-line py-1" aria-live="off">
       <div className="min-w-0">
-        <dt className="text-sm text-soft">reads as</dt>
+        <dt className="text-sm text-soft">reads as {unitWords(shown)}</dt>
         <dd className="fig truncate text-lg font-bold">
-          {value !== null ? told(value, shown) : typed.trim() && !read?.relative ? 'not read' : '–'}
+          {value !== null ? figure(value, shown) : typed.trim() && !read?.relative ? 'not read' : '–'}
         </dd>
       </div>
       <div className="min-w-0">
@@ -65,7 +66,7 @@ export function Live({
           {limit?.source === 'ruleOfThumb' ? 'usual' : 'limit'} {unitWords(shown)}
         </dt>
         <dd className="line-clamp-2 text-sm leading-tight" title={limit?.sourceText}>
-          {limit ? limitWords(limit as Schemas['AppliedLimit'], shown) || '–' : 'none entered'}
+          {bound ? limitWords(bound as Schemas['AppliedLimit'], shown) : 'none entered'}
         </dd>
       </div>
       <div className="min-w-0">
@@ -75,7 +76,7 @@ export function Live({
             '–'
           ) : off === 0 ? (
             <>
-              <span aria-hidden>○ </span>between
+              <span aria-hidden>○ </span>within
             </>
           ) : (
             <b className="text-lead">

@@ -131,12 +131,12 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
           </button>
         </div>
         <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
-          <Addr code={here.place} className="text-6xl md:text-7xl" />
+          <Addr code={here.place} className="text-5xl md:text-7xl" />
           <span className="min-w-0 flex-1 text-xl">
             {here.words}
             {pointWords && <b className="block text-2xl text-dye">{pointWords}</b>}
           </span>
-          <div className="w-56">
+          <div className="hidden w-56 sm:block">
             <PointPicture point={here} entry={entry} />
           </div>
         </div>
