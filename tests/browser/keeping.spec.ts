@@ -51,7 +51,7 @@ test('a second crankshaft is measured at its own places and leaves the engine’
   await expect(page.getByText(/thought into the engine/)).toBeVisible();
   await goTo(page, 'K2.N');
   await page.getByRole('tab', { name: 'Look' }).click();
-  await page.getByRole('button', { name: /^Looked, clean/ }).click();
+  await page.getByRole('button', { name: 'All clear' }).click();
   await expect(page.getByText(/Checked, not there: \d+/).first()).toBeVisible();
   await page.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('button', { name: 'The engine as it came' }).click();

@@ -47,7 +47,7 @@ test('a finding takes four touches, the next cylinder two fewer, and a clean par
   await expect(page.getByText('Checked, not there: 1')).toBeVisible();
 
   await goTo(page, 'P3');
-  await page.getByRole('button', { name: 'Looked, clean' }).click();
+  await page.getByRole('button', { name: 'All clear' }).click();
   await expect(page.getByText('Everything known for this part is recorded.')).toBeVisible();
   await expectNoSidewaysScroll(page);
   await expect(page.getByRole('button', { name: /to send/ })).toBeHidden();
@@ -162,7 +162,7 @@ test('what waits survives signing out and is sent in nobody else’s name', asyn
   await goTo(page, 'C1');
   await kept(page);
   await page.route('**/findings/many', (r) => r.abort());
-  await page.getByRole('button', { name: 'Looked, clean' }).click();
+  await page.getByRole('button', { name: 'All clear' }).click();
   await expect(page.getByRole('button', { name: '1 to send' })).toBeVisible();
   await signOut(page, 'tomas');
   await page.getByRole('button', { name: 'Sign out tomas all the same' }).click();
@@ -259,7 +259,7 @@ test('the server is killed in the middle of uploads and comes back: every findin
     await newCase(page, 'Killed in between');
     const id = caseOf(page);
     await page.goto(`/cases/${id}/look?part=P1`);
-    await expect(page.getByRole('button', { name: 'Looked, clean' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'All clear' })).toBeVisible();
     await kept(page);
     const data = readFileSync(picture);
     const chooser = page.waitForEvent('filechooser');
@@ -281,7 +281,7 @@ test('the server is killed in the middle of uploads and comes back: every findin
       await gone;
       server = await start();
     }
-    await page.getByRole('button', { name: 'Looked, clean' }).click();
+    await page.getByRole('button', { name: 'All clear' }).click();
     await expect(page.getByRole('button', { name: /to send/ })).toBeHidden({ timeout: 180_000 });
     const c = await record(page, id);
     expect(c.photos.map((p: { fileName: string }) => p.fileName).sort()).toEqual(

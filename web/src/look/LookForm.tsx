@@ -58,7 +58,7 @@ export function LookForm({
             disabled={clean.isPending}
             onClick={() => clean.mutate({ place: address, signs: left.map((s) => s.sign.id) })}
           >
-            Looked, {left.length < signs.length ? 'rest clean' : 'clean'}
+            {left.length < signs.length ? 'Rest all clear' : 'All clear'}
           </button>
         )}
       </div>
@@ -84,7 +84,7 @@ export function LookForm({
               <span className="min-w-0 leading-tight">
                 <span className="block font-semibold">{sign.name}</span>
                 {sign.destroyedBy.length > 0 && (
-                  <span className="block text-sm text-brass">gone after {lostBy(sign.destroyedBy)}</span>
+                  <span className="block text-sm text-brass">lost by {lostBy(sign.destroyedBy)}</span>
                 )}
               </span>
             </button>

@@ -76,7 +76,7 @@ export const writes = {
       place: body.place,
     }),
   ),
-  /** Looked, clean: everything that is not recorded was looked for and is not there. */
+  /** All clear: everything that is not recorded was looked for and is not there. */
   clean: kept((caseId, { place, signs }: { place: string; signs: string[] }) => ({
     path: `/api/cases/${caseId}/findings/many`,
     kind: 'findings',
@@ -92,7 +92,7 @@ export const writes = {
       marks: [],
       doneBy: 'running',
     })),
-    words: `Looked, clean: ${signs.length} signs not there`,
+    words: `All clear: ${signs.length} signs not there`,
     place,
   })),
   photo: kept(

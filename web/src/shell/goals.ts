@@ -68,8 +68,8 @@ export function useGoals(typed: string): Goal[] {
         ...open.section.cells.map((c) => ({
           id: `clean/${c.address}`,
           kind: 'do',
-          name: `Looked, clean: ${c.words}`,
-          also: ['all clear rest'],
+          name: `All clear: ${c.words}`,
+          also: ['looked clean rest'],
           code: c.address,
           to: () => {
             const left = signsFor(c.address, open).filter((s) => !s.recorded);

@@ -167,7 +167,7 @@ function Engine({ seed }: { seed: number }) {
                   ? `Choose below what to look for on ${kind.address}, or press another part.`
                   : 'Press a part to look at it.'}
             </p>
-            <LongSection section={section} sights={seen} selected={part} onPick={setPart} />
+            <LongSection section={section} sights={seen} selected={part} onPick={setPart} bare />
           </div>
           <Field label="Or a part that is not in the drawing">
             <select className="entry" value={part ?? ''} onChange={(e) => setPart(e.target.value || null)}>

@@ -416,7 +416,7 @@ function NextChecks() {
                     bears on “{c.about}” <Addr code={c.aboutPlace} />
                     {c.lostNext
                       ? ' · lost at the next step'
-                      : c.destroyedBy.length > 0 && ` · gone after ${lostBy(c.destroyedBy)}`}
+                      : c.destroyedBy.length > 0 && ` · lost by ${lostBy(c.destroyedBy)}`}
                   </span>
                 </span>
                 <Outcome check={c} />

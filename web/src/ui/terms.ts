@@ -17,6 +17,12 @@ const alike: readonly (readonly string[])[] = [
   ['oil', 'lube'],
   ['burn', 'burnt', 'burned'],
   ['break', 'broke', 'broken', 'snapped'],
+  ['ignition', 'preignition'],
+  ['water', 'hydrolock', 'hydrolocked', 'hydraulic'],
+  ['revved', 'overspeed', 'overrevved', 'overspeeding'],
+  ['struck', 'dropped'],
+  ['worn', 'knackered', 'shot'],
+  ['bent', 'misaligned', 'misalignment', 'tulipped'],
 ];
 
 const first = new Map(alike.flatMap((words) => words.map((w) => [w, words[0]!] as const)));
