@@ -50,6 +50,6 @@ export default defineConfig({
     },
   },
   // No test here is about time; a busy machine must not fail one.
-  test: { testTimeout: 120_000, hookTimeout: 120_000 },
+  test: { testTimeout: 120_000, hookTimeout: 120_000, setupFiles: ['src/vitest.setup.ts'] },
   server: { proxy: { '/api': 'http://127.0.0.1:8737' } },
 });

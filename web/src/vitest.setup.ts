@@ -1,0 +1,5 @@
+// A busy machine must not fail a test that waits for the screen.
+if (typeof document !== 'undefined')
+  (await import('@testing-library/react')).configure({ asyncUtilTimeout: 60_000 });
+
+export {};
