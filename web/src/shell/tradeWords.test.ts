@@ -6,15 +6,15 @@ import { Finder, type Goal } from './finder';
 const known = (folder: string): Goal[] =>
   readdirSync(`../knowledge/${folder}`).flatMap((file) => {
     const text = readFileSync(`../knowledge/${folder}/${file}`, 'utf8');
-    return [...text.matchAll(/^(?:- |  )name: (.*)$(?:\n {2}(?!name:).*)*?(?:\n {2}also: \[(.*)\])?/gm)].map(
-      ([, name = '', also = ''], i) => ({
-        id: `${folder}/${file}/${i}`,
-        kind: folder,
-        name: name.replace(/"/g, ''),
-        also: also.split(',').map((a) => a.trim()),
-        to: '/',
-      }),
-    );
+    return [
+      ...text.matchAll(/^(?:- | {2})name: (.*)$(?:\n {2}(?!name:).*)*?(?:\n {2}also: \[(.*)\])?/gm),
+    ].map(([, name = '', also = ''], i) => ({
+      id: `${folder}/${file}/${i}`,
+      kind: folder,
+      name: name.replace(/"/g, ''),
+      also: also.split(',').map((a) => a.trim()),
+      to: '/',
+    }));
   });
 
 const finder = new Finder([...known('signs'), ...known('causes')]);
