@@ -350,7 +350,7 @@ test('one field goes anywhere: by a key, in the trade’s words, and does what i
   await expect(page.getByText('Nothing here is called “qqqqxx”.', { exact: false })).toBeVisible();
   await page.keyboard.press('Escape');
   const before = (await record(page, caseOf(page))).findings.length;
-  await go('looked clean C2', 'All clear');
+  await go('looked clean C2', 'all clear');
   await expect(page.getByRole('dialog')).toContainText('C2');
   await expect
     .poll(async () => (await record(page, caseOf(page))).findings.length, { timeout: 20_000 })

@@ -138,7 +138,7 @@ export function Capture({
           onClick={() => record(0)}
         >
           <span className="block">Not there</span>
-          <span className="block text-sm font-normal text-soft">checked, and saved at once</span>
+          <span className="block text-sm font-normal text-soft">checked; noted at once</span>
         </button>
       </div>
       {draft.level > 0 && (

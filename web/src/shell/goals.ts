@@ -68,7 +68,7 @@ export function useGoals(typed: string): Goal[] {
         ...open.section.cells.map((c) => ({
           id: `clean/${c.address}`,
           kind: 'do',
-          name: `All clear: ${c.words}`,
+          name: `Looked, all clear: ${c.words}`,
           also: ['looked clean rest'],
           code: c.address,
           to: () => {

@@ -141,7 +141,8 @@ function Engine({ seed }: { seed: number }) {
   );
   const sum = draft.guesses.reduce((t, g) => t + g.percent, 0);
   const art = (id: string) => knowledge.data.signs.find((s) => s.id === id)?.draw || null;
-  const listed = section.cells.filter((c) => !c.drawn || c.column === null);
+  // What stands over the crank is pressed in the drawing.
+  const listed = section.cells.filter((c) => !c.drawn || (c.scope === 'engine' && c.column === null));
   return (
     <main className="mx-auto max-w-7xl space-y-5 px-4 py-4">
       <div className="flex flex-wrap items-baseline justify-between gap-3">
@@ -157,7 +158,7 @@ function Engine({ seed }: { seed: number }) {
           <b>The owner says:</b> {engine.told.map((t) => `${t.name.toLowerCase()} (${t.words})`).join('; ')}.
         </p>
       )}
-      <div className="grid gap-5 lg:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
+      <div className="grid grid-cols-1 gap-5 lg:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
         <div className="space-y-4">
           <div className="card p-2">
             <p className="px-2 pt-1 font-semibold">
