@@ -89,9 +89,11 @@ public sealed class Recorder(SleuthDb db, CaseDesk desk, IHttpContextAccessor ac
             Written(record);
             return record;
         }
-        catch (DbUpdateException e) when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
+        catch (Exception e)
+            when (e is DbUpdateException { InnerException: PostgresException { SqlState: PostgresErrorCodes.UniqueViolation } } or ProblemException)
         {
-            // The same request, sent twice at once: the other one won, and its record is the answer.
+            // The same request, sent twice at once: the other one won, and its record is the answer. It may have been written while this one waited for
+            // the case, and the numbering changed after it.
             db.ChangeTracker.Clear();
             if (await RecordedAsync<T>(caseId, record.Id, cancel) is { } other)
             {

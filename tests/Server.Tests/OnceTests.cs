@@ -1,8 +1,13 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text;
+using System.Text.Json;
 using System.Text.Json.Nodes;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 using VividSleuth.Core;
+using VividSleuth.Core.Look;
+using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;
@@ -11,6 +16,8 @@ namespace VividSleuth.Server.Tests;
 public sealed class OnceTests(Shop shop)
 {
     private const int Times = 8;
+
+    private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
     /// <summary>Sends the same over both instances at once.</summary>
     private async Task<JsonNode[]> AtOnce(Func<HttpClient, Task<HttpResponseMessage>> send, string role = Roles.Mechanic)
@@ -249,6 +256,54 @@ public sealed class OnceTests(Shop shop)
 
         var unsent = await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("P1", "skirt-scuff-thrust", 1)).Problem();
         unsent.FirstField().ShouldBe("numbering");
+    }
+
+    /// <summary>
+    /// The first attempt is written while the second waits for the case, and the numbering changes before the second has its turn: it is there, and that
+    /// is the answer.
+    /// </summary>
+    [Fact]
+    public async Task What_is_written_while_it_is_sent_again_is_answered_though_the_numbering_changed()
+    {
+        var (client, at) = await shop.NewCase();
+        var caseId = Guid.Parse(at.Split('/')[^1]);
+        client.DefaultRequestHeaders.Add("X-Numbering", "0");
+        var entry = JsonSerializer.SerializeToNode(CaseTests.Saw("P1", "skirt-scuff-thrust", 1), JsonSerializerOptions.Web)!;
+        var id = Guid.Parse(entry["id"]!.ToString());
+        using var scope = shop.One.Services.CreateScope();
+        var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
+        db.Writer = Roles.Mechanic;
+        await using var first = await db.Database.BeginTransactionAsync(Cancel);
+        db.Add(
+            new Finding
+            {
+                Id = id,
+                CaseId = caseId,
+                Place = "P1",
+                Sign = "skirt-scuff-thrust",
+                Level = 1,
+            }
+        );
+        await db.SaveChangesAsync(Cancel);
+        var again = client.PostAsJsonAsync($"{at}/findings", entry);
+        // Asked over a line of its own: within one transaction the server tells of others as they were when it was first asked.
+        using var beside = shop.One.Services.CreateScope();
+        var watch = beside.ServiceProvider.GetRequiredService<SleuthDb>();
+        var holder = await db.Database.SqlQuery<int>($"""select pg_backend_pid() as "Value" """).SingleAsync(Cancel);
+        Task<bool> WaitsForFirst() =>
+            watch
+                .Database.SqlQuery<bool>($"""select exists (select from pg_stat_activity where {holder} = any (pg_blocking_pids(pid))) as "Value" """)
+                .SingleAsync(Cancel);
+        while (!await WaitsForFirst())
+        {
+            again.IsCompleted.ShouldBeFalse("it waits for the case");
+            await Task.Delay(20, Cancel);
+        }
+
+        await db.Database.ExecuteSqlAsync($"""update case_states set "Numbering" = "Numbering" + 1 where "CaseId" = {caseId}""", Cancel);
+        await first.CommitAsync(Cancel);
+        (await again.Json())["id"]!.ToString().ShouldBe($"{id}");
+        (await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("P1", "skirt-scuff-thrust", 1)).Problem()).FirstField().ShouldBe("numbering");
     }
 
     /// <summary>Two tabs share one cookie: what one person entered is not written under the name of who signed in after.</summary>
