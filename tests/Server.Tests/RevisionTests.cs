@@ -36,6 +36,24 @@ public sealed class RevisionTests(Shop shop)
     }
 
     [Fact]
+    public async Task The_knowledge_is_sent_once_to_whoever_has_it_and_again_in_another_unit()
+    {
+        using var client = await shop.As(Roles.Mechanic);
+        string? last = null;
+        (
+            await Answers.AskedAgain(async known =>
+            {
+                var (tag, response) = await Ask(client, "/api/knowledge", known);
+                last = tag;
+                return (tag, response.StatusCode);
+            })
+        ).ShouldBe(HttpStatusCode.NotModified);
+        var (inches, sent) = await Ask(client, "/api/knowledge?lengths=in", last);
+        sent.StatusCode.ShouldBe(HttpStatusCode.OK);
+        inches.ShouldNotBe(last);
+    }
+
+    [Fact]
     public async Task An_answer_that_still_stands_is_not_sent_again_and_one_that_does_not_is()
     {
         var (client, at) = await shop.NewCase();

@@ -113,9 +113,7 @@ public static class AnswerEndpoints
         private async Task<string?> TagAsync(Guid caseId, HttpContext context)
         {
             var tag = new EntityTagHeaderValue($"\"{await desk.TagAsync(caseId, context.RequestAborted)}-{sentences.Lengths}\"", isWeak: true);
-            context.Response.Headers.CacheControl = "private, no-cache";
-            context.Response.Headers.ETag = tag.ToString();
-            return context.Request.GetTypedHeaders().IfNoneMatch.Any(k => k.Compare(tag, useStrongComparison: false)) ? null : tag.Tag.ToString();
+            return context.Has(tag) ? null : tag.Tag.ToString();
         }
 
         private async ValueTask<byte[]> BytesAsync<T>(Guid caseId, string name, string tag, Func<CaseReader, T> answer, CancellationToken cancel)

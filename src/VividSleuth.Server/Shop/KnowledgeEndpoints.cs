@@ -50,10 +50,7 @@ public static class KnowledgeEndpoints
     private static IResult Send(KnowledgeBase knowledge, JsonOfSentences json, Sentences sentences, HttpContext context)
     {
         var told = Sent.GetOrCreateValue(knowledge).GetOrAdd($"{sentences.Lengths}", _ => Told.Of(View(knowledge), json.Of(sentences)));
-        var tag = new EntityTagHeaderValue(told.Tag);
-        context.Response.Headers.CacheControl = "private, no-cache";
-        context.Response.Headers.ETag = tag.ToString();
-        return context.Request.GetTypedHeaders().IfNoneMatch.Any(k => k.Compare(tag, useStrongComparison: false))
+        return context.Has(new EntityTagHeaderValue(told.Tag))
             ? Results.StatusCode(StatusCodes.Status304NotModified)
             : Results.Bytes(told.Json, "application/json; charset=utf-8");
     }

@@ -118,6 +118,16 @@ public sealed class SharedCasesTests
     }
 
     [Theory]
+    [MemberData(nameof(Of), "service")]
+    public void What_may_stay_in_service_is_what_the_browser_says(int i)
+    {
+        var c = Case("service", i);
+        double? Is(string name) => (double?)Figure(c, name);
+        var limit = new AppliedLimit(Is("least"), Is("most"), LimitSource.MakersManual, Fact.Text("manual"), Is("nominal"), Is("wear"));
+        (limit.ServiceLeast, limit.ServiceMost).ShouldBe((Is("serviceLeast"), Is("serviceMost")), c.GetProperty("says").GetString());
+    }
+
+    [Theory]
     [MemberData(nameof(Of), "expected")]
     public void The_size_that_is_expected_is_the_one_that_the_browser_expects(int i)
     {

@@ -18,13 +18,14 @@ export const useMe = () =>
 export const useSetup = () =>
   useQuery({ queryKey: keys.setup, queryFn: () => unwrap(api.GET('/api/setup')) });
 
-export const useKnowledge = () =>
-  useQuery({
-    queryKey: keys.knowledge,
-    queryFn: () => unwrap(api.GET('/api/knowledge')),
-    // Somebody of the shop may write a cause meanwhile.
-    staleTime: 5 * 60_000,
-  });
+export const knowledgeQuery = {
+  queryKey: keys.knowledge,
+  queryFn: () => unwrap(api.GET('/api/knowledge')),
+  // Somebody of the shop may write a cause meanwhile.
+  staleTime: 5 * 60_000,
+};
+
+export const useKnowledge = () => useQuery(knowledgeQuery);
 
 export const useInstruments = () =>
   useQuery({

@@ -4,12100 +4,11966 @@
  */
 
 export interface paths {
-  '/api/setup': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Setup'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignedIn'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/sign-in': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Credentials'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignedIn'];
-          };
-        };
-        /** @description Unauthorized */
-        401: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Too Many Requests */
-        429: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/sign-out': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/passkey/ask': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['JsonElement'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/passkey/sign-in': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PasskeyAnswer'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignedIn'];
-          };
-        };
-        /** @description Unauthorized */
-        401: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Too Many Requests */
-        429: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/invitations/look': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['InvitationAsk'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['InvitationSaid'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/invitations/use': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['InvitationUse'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignedIn'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/knowledge': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['KnowledgeView'];
-          };
-        };
-        /** @description Not Modified */
-        304: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/changes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: {
-          case?: string;
-          record?: string;
-          by?: string;
-          kind?: string;
-          from?: string;
-          to?: string;
-          after?: string;
-          take?: number;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ChangePage'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/events': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'text/event-stream': components['schemas']['SseItemOfCaseRevision'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/arrival': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ArrivalEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/puller': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          thread: string;
-          grade: string;
-          bolts: number;
-          pull?: number;
-          torque?: number;
-          screw?: string;
-          engaged?: number;
-          hub?: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PullerAnswer'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/candidate-sets': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CandidateSet'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/script': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StripScript'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/dossier': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['DossierView'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/settings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ShopSettings'];
-          };
-        };
-      };
-    };
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['SettingsEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ShopSettings'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/lessons': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          script: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Lesson'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['LessonEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Lesson'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/lessons/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Lesson'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/suppliers': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Supplier'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/suppliers/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['SupplierEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Supplier'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/suppliers/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Supplier'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/stock': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StockPart'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/stock/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StockEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StockPart'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/stock/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StockPart'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PeopleView'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/invitations': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['InvitationEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['InvitationCode'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/invitations/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/role': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['RoleEntry'];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/reset': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['InvitationCode'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/sign-out': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/shut-out': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/people/{id}/let-in': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me/door': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['DoorView'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me/password': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PasswordChange'];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me/sign-out-everywhere': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me/passkeys/ask': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['JsonElement'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me/passkeys': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PasskeyEntry'];
-        };
-      };
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/me/passkeys/{id}/remove': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description No Content */
-        204: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/instruments': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Instrument'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/instruments/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Instrument'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Instrument'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/instruments/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Instrument'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/instruments/{id}/changes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Change'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/gauge-studies': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StudyView'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/gauge-studies/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StudyPlan'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StudyView'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/gauge-studies/{id}/readings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StudyReadingEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StudyView'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/gauge-studies/{id}/take-over': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Instrument'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/gauge-studies/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['GaugeStudy'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: {
-          skip?: number;
-          take?: number;
-          find?: string;
-          withdrawn?: boolean;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CasePage'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['NewCase'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/layouts': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LayoutStart'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/kinds': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['KindName'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/layouts/preview': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['EngineLayout'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LayoutPreview'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/export': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CaseFile'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/import': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: {
-          copy?: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['CaseFile'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/take-up': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['CaseVersion'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Not Modified */
-        304: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{id}/answers': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: {
-          rooms?: string;
-          with?: string;
-        };
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CaseAnswers'];
-          };
-        };
-        /** @description Not Modified */
-        304: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/dig': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          target: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['DigPlan'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/crank': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          angle: number;
-          stroke: number;
-          rod: number;
-          least: number;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CrankAnswer'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/steps': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StepEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StepRecord'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/steps/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StepRecord'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/step-marks': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StepMarkEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StepMark'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/fasteners': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['FastenerEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['FastenerMove'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/fasteners/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['FastenerMove'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/own-steps': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['OwnStepEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OwnStep'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/own-steps/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OwnStep'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/sign-offs': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['SignOffEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignOff'];
-          };
-        };
-        /** @description Forbidden */
-        403: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/sign-offs/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SignOff'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/strip': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StripSetup'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/parts': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PartEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Part'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/parts/many': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PartEntry'][];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Part'][];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/parts/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PartEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Part'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/mates': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          first: string;
-          second: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['MateResult'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/parts/{id}/stays': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PartStay'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/layout/preview': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['LayoutEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LayoutChange'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/layout': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['LayoutEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/renumber/preview': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['RenumberEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['RenumberPreview'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/renumber': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['RenumberEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['EngineCase'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/label-pages': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LabelPage'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/labels': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          places: string;
-          page: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/scan': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          tag: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ScanAnswer'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/stock/labels': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          numbers?: string;
-          page: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/printer': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PrinterView'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/printer/again': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PrinterView'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/label-jobs': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['LabelOrder'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LabelJob'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/label-jobs/{id}/cancel': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LabelJob'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/candidates': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['CandidateEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Candidate'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/stows': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StowEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Stow'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/candidates/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['CandidateEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Candidate'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/stows/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['StowEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Stow'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/candidates/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Candidate'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/stows/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Stow'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/spot': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          place: string;
-          zones: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Spot'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos/{id}/{size}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-          size: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/findings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['FindingEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Finding'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/findings/many': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['FindingEntry'][];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Finding'][];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/findings/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Finding'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'multipart/form-data': {
-            /** Format: uuid */
-            id: string;
-          } & {
-            place: string;
-          } & {
-            caption?: string;
-          } & {
-            step?: string;
-          } & {
-            shot?: string;
-          } & {
-            name?: string;
-          } & {
-            /** Format: int32 */
-            bytes?: number;
-          } & {
-            file?: components['schemas']['IFormFile'];
-          };
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Photo'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos/{id}/pieces': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PiecesHere'];
-          };
-        };
-      };
-    };
-    put: {
-      parameters: {
-        query: {
-          offset: number;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/octet-stream': string;
-        };
-      };
-      responses: {
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Photo'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photos/{id}/original': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photo-marks': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['PhotoMarkEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PhotoMark'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/photo-marks/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PhotoMark'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/debris': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['DebrisEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Debris'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/debris/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Debris'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/readings': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ReadingEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ReadingTaken'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/readings/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Reading'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/limits': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['LimitEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Limit'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/limits/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Limit'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/limits.csv': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'text/csv': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post: {
-      parameters: {
-        query?: {
-          keepGood?: boolean;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'text/csv': string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['TableTaken'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/readings.csv': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'text/csv': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post: {
-      parameters: {
-        query?: {
-          keepGood?: boolean;
-          confirmed?: boolean;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'text/csv': string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['TableTaken'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/budget': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          place: string;
-          characteristic: string;
-          phase?: components['schemas']['Phase'];
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['BudgetView'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/instruments': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          characteristic: string;
-          kind?: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['InstrumentChoice'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/film': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['FilmView'][];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/sheet.csv': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'text/csv': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/gauge/sheet.xlsx': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reckoners': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['BenchReckoner'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/reckoners/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ReckonEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ReckonerResult'][];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/conclusions': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ConclusionEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Conclusion'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/conclusions/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Conclusion'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/practice/{seed}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          seed: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PracticeView'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/practice/{seed}/look': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query: {
-          sign: string;
-          place: string;
-        };
-        header?: never;
-        path: {
-          seed: number;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PracticeLook'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/practice/{seed}/commit': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          seed: number;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['CommitEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PracticeScore'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['CausesView'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes/learned': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LearnedView'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes/learned/odds': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['OddsOf'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LearnedView'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes/learned/odds/back': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['OddsOf'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['LearnedView'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes/own.yaml': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/yaml': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['CauseWrite'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ShopCause'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ShopCause'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/causes/{id}/changes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Change'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/scripts/own.yaml': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: {
-          script?: string;
-        };
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/yaml': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/scripts/{script}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          script: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ScriptView'];
-          };
-        };
-        /** @description Not Found */
-        404: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/scripts/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ScriptWrite'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ShopScript'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/scripts/read': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path?: never;
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/yaml': string;
-          'application/json': string;
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['StripScript'][];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/scripts/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ShopScript'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/scripts/{id}/changes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Change'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/verdicts': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['VerdictEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PartVerdict'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/verdicts/together': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['VerdictsEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PartVerdict'][];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/verdicts/together/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PartVerdict'][];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/verdicts/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['PartVerdict'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/examinations': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ExaminationEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Examination'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/examinations/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['Examination'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/sizes': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['SizesEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ServiceSizes'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/sizes/elsewhere': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SizesElsewhere'][];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/sizes/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['ServiceSizes'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/options': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['OptionEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['RepairOption'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/options/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['OptionEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['RepairOption'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/options/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['RepairOption'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/choices': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['ChoiceEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OptionChoice'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/choices/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OptionChoice'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order/lines': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['OrderLineEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OrderLine'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order/lines/together': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['OrderLineEntry'][];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OrderLine'][];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order/lines/{id}': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['OrderLineEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OrderLine'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order/lines/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OrderLine'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order/moves': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['OrderMoveEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OrderMove'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order/moves/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OrderMove'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order/offers': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['OfferEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SupplyOffer'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order/offers/{id}/withdraw': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-          id: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['Withdrawal'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SupplyOffer'];
-          };
-        };
-        /** @description Conflict */
-        409: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order/ask': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['AskEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SupplierSaid'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order/take': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['TakeEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['OrderLine'][];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order/send': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['SendEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SupplierSaid'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order/follow': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody: {
-        content: {
-          'application/json': components['schemas']['FollowEntry'];
-        };
-      };
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/json': components['schemas']['SupplierSaid'];
-          };
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order.csv': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'text/csv': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order.xlsx': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet': string;
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/order.pdf': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: never;
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  '/api/cases/{caseId}/shop-order.pdf': {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get: {
-      parameters: {
-        query?: {
-          supplier?: string;
-        };
-        header?: never;
-        path: {
-          caseId: string;
-        };
-        cookie?: never;
-      };
-      requestBody?: never;
-      responses: {
-        /** @description OK */
-        200: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content?: never;
-        };
-        /** @description Unprocessable Entity */
-        422: {
-          headers: {
-            [name: string]: unknown;
-          };
-          content: {
-            'application/problem+json': components['schemas']['ProblemDetails'];
-          };
-        };
-      };
-    };
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Setup"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Credentials"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passkey/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JsonElement"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/passkey/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasskeyAnswer"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
+                };
+                /** @description Unauthorized */
+                401: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Too Many Requests */
+                429: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["InvitationAsk"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InvitationSaid"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/invitations/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["InvitationUse"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignedIn"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/knowledge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KnowledgeView"];
+                    };
+                };
+                /** @description Not Modified */
+                304: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    case?: string;
+                    record?: string;
+                    by?: string;
+                    kind?: string;
+                    from?: string;
+                    to?: string;
+                    after?: string;
+                    take?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ChangePage"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/event-stream": components["schemas"]["SseItemOfCaseRevision"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/arrival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ArrivalEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/puller": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    thread: string;
+                    grade: string;
+                    bolts: number;
+                    pull?: number;
+                    torque?: number;
+                    screw?: string;
+                    engaged?: number;
+                    hub?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PullerAnswer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/candidate-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CandidateSet"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/script": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StripScript"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/dossier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DossierView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopSettings"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SettingsEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopSettings"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    script: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Lesson"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LessonEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Lesson"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Lesson"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Supplier"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SupplierEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Supplier"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Supplier"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockPart"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StockEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockPart"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StockPart"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PeopleView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["InvitationEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InvitationCode"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/invitations/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/role": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RoleEntry"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InvitationCode"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/shut-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/let-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/door": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DoorView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasswordChange"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sign-out-everywhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/passkeys/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JsonElement"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/passkeys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PasskeyEntry"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/passkeys/{id}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Instrument"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Instrument"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Instrument"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Instrument"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Change"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge-studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StudyView"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge-studies/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StudyPlan"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StudyView"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge-studies/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StudyReadingEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StudyView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge-studies/{id}/take-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Instrument"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge-studies/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GaugeStudy"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    skip?: number;
+                    take?: number;
+                    find?: string;
+                    withdrawn?: boolean;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CasePage"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["NewCase"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LayoutStart"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KindName"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/layouts/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["EngineLayout"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LayoutPreview"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CaseFile"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    copy?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CaseFile"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/take-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CaseVersion"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Not Modified */
+                304: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    rooms?: string;
+                    with?: string;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CaseAnswers"];
+                    };
+                };
+                /** @description Not Modified */
+                304: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/dig": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    target: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["DigPlan"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/crank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    angle: number;
+                    stroke: number;
+                    rod: number;
+                    least: number;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CrankAnswer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepRecord"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/steps/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepRecord"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/step-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StepMarkEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StepMark"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/fasteners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FastenerEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FastenerMove"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/fasteners/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FastenerMove"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/own-steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OwnStepEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnStep"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/own-steps/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OwnStep"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sign-offs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SignOffEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignOff"];
+                    };
+                };
+                /** @description Forbidden */
+                403: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sign-offs/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SignOff"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StripSetup"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PartEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Part"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/parts/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PartEntry"][];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Part"][];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/parts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PartEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Part"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/mates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    first: string;
+                    second: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MateResult"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/parts/{id}/stays": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartStay"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/layout/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LayoutEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LayoutChange"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LayoutEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/renumber/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RenumberEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RenumberPreview"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/renumber": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["RenumberEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/label-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LabelPage"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    places: string;
+                    page: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/scan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    tag: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ScanAnswer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    numbers?: string;
+                    page: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrinterView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printer/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrinterView"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/label-jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LabelOrder"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LabelJob"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/label-jobs/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LabelJob"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CandidateEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Candidate"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/stows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StowEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Stow"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/candidates/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CandidateEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Candidate"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/stows/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["StowEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Stow"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/candidates/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Candidate"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/stows/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Stow"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/spot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    place: string;
+                    zones: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Spot"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/{size}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                    size: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FindingEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Finding"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/findings/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FindingEntry"][];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Finding"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/findings/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Finding"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "multipart/form-data": {
+                        /** Format: uuid */
+                        id: string;
+                    } & {
+                        place: string;
+                    } & {
+                        caption?: string;
+                    } & {
+                        step?: string;
+                    } & {
+                        shot?: string;
+                    } & {
+                        name?: string;
+                    } & {
+                        /** Format: int32 */
+                        bytes?: number;
+                    } & {
+                        file?: components["schemas"]["IFormFile"];
+                    };
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Photo"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PiecesHere"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query: {
+                    offset: number;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            responses: {
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Photo"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photos/{id}/original": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photo-marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["PhotoMarkEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PhotoMark"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/photo-marks/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PhotoMark"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/debris": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["DebrisEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Debris"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/debris/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Debris"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReadingEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReadingTaken"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/readings/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Reading"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LimitEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Limit"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/limits/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Limit"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/limits.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    keepGood?: boolean;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableTaken"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    keepGood?: boolean;
+                    confirmed?: boolean;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TableTaken"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/budget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    place: string;
+                    characteristic: string;
+                    phase?: components["schemas"]["Phase"];
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BudgetView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    characteristic: string;
+                    kind?: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["InstrumentChoice"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FilmView"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/sheet.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/gauge/sheet.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reckoners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BenchReckoner"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reckoners/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ReckonEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ReckonerResult"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/conclusions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ConclusionEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Conclusion"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/conclusions/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Conclusion"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{seed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeView"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{seed}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query: {
+                    sign: string;
+                    place: string;
+                };
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeLook"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{seed}/commit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    seed: number;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CommitEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PracticeScore"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CausesView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LearnedView"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/learned/odds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OddsOf"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LearnedView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/learned/odds/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OddsOf"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LearnedView"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/own.yaml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/yaml": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["CauseWrite"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopCause"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopCause"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/causes/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Change"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/own.yaml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    script?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/yaml": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/{script}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    script: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ScriptView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ScriptWrite"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopScript"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/yaml": string;
+                    "application/json": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["StripScript"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopScript"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Change"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/verdicts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VerdictEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartVerdict"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/verdicts/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["VerdictsEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartVerdict"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/verdicts/together/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartVerdict"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/verdicts/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PartVerdict"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/examinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ExaminationEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Examination"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/examinations/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Examination"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SizesEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ServiceSizes"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sizes/elsewhere": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SizesElsewhere"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/sizes/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ServiceSizes"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OptionEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RepairOption"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/options/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OptionEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RepairOption"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/options/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["RepairOption"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["ChoiceEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OptionChoice"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/choices/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OptionChoice"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OrderLineEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderLine"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/lines/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OrderLineEntry"][];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderLine"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/lines/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OrderLineEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderLine"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/lines/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderLine"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OrderMoveEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderMove"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/moves/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderMove"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["OfferEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SupplyOffer"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/offers/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SupplyOffer"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AskEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SupplierSaid"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TakeEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["OrderLine"][];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SendEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SupplierSaid"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FollowEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SupplierSaid"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/order.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/shop-order.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    supplier?: string;
+                };
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** @enum {unknown} */
-    Act:
-      | 'washing'
-      | 'wiping'
-      | 'scraping'
-      | 'polishing'
-      | 'drainingOil'
-      | 'removingRings'
-      | 'removingShells'
-      | 'takingCapsOff'
-      | 'pressingOff'
-      | 'takingApart'
-      | 'turningCrank'
-      | 'reassembly';
-    AdvisedTogether: {
-      course: string;
-      action: null | components['schemas']['VerdictAction'];
-      ground: components['schemas']['Ground'];
-      places: string[];
-      reasons: components['schemas']['PlacesTold'][];
-    };
-    Alignment: {
-      /** Format: uuid */
-      finding: string;
-      place: string;
-      linesUp: boolean;
-      words: string;
-    };
-    Alteration: {
-      name: null | string;
-      does: null | string;
-      after: null | {
-        [key: string]: string;
-      };
-      usually: null | {
-        [key: string]: string;
-      };
-      ticks: null | string[];
-      exposes: null | string[];
-      releases: null | string[];
-      readFirst: null | string[];
-      mayHold: null | string[];
-      cautions: null | string[];
-      /** Format: double */
-      minutes: null | number;
-      helper: null | boolean;
-    };
-    /** @enum {unknown} */
-    Anchor: 'engine' | 'cylinder' | 'main';
-    Applicability: {
-      cycle: null | components['schemas']['WorkingCycle'];
-      bearings: null | components['schemas']['BearingType'];
-      arrangement: null | components['schemas']['Arrangement'];
-      valves: null | components['schemas']['ValveGear'];
-      fuel: null | components['schemas']['FuelSystem'];
-      spark: null | boolean;
-      case: null | components['schemas']['CaseBuild'];
-      cooling: null | components['schemas']['Cooling'];
-      bores: null | components['schemas']['BoreBuild'];
-      barrels: null | boolean;
-      camDrive: null | components['schemas']['CamDrive'];
-      gearbox: null | boolean;
-      /** Format: int32 */
-      cylinders: null | number;
-    };
-    AppliedLimit: {
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      source: components['schemas']['LimitSource'];
-      sourceText: string;
-      /** Format: double */
-      nominal: null | number;
-      /** Format: double */
-      wear: null | number;
-      /** @default  */
-      unit: string;
-      isRuleOfThumb: boolean;
-    };
-    /** @enum {unknown} */
-    Arrangement: 'single' | 'inline' | 'vee' | 'flat';
-    ArrivalEntry: {
-      /** Format: int32 */
-      version: number;
-      title: string;
-      owner: string;
-      engineName: string;
-      serial: string;
-      /** Format: double */
-      hours: null | number;
-      complaint: string;
-      past: string;
-      risks: {
-        [key: string]: boolean;
-      };
-      lengths: null | components['schemas']['LengthUnit'];
-      prefix: null | string;
-    };
-    AskEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      supplier: string;
-      lines: string[];
-    };
-    AskedExamination: {
-      check: string;
-      name: string;
-      how: string;
-      by: components['schemas']['DoneAt'];
-      passed: null | boolean;
-      answer: string;
-    };
-    Assembly: {
-      piston: string;
-      rod: string;
-      /** Format: double */
-      weight: number;
-    };
-    /** @enum {unknown} */
-    Attitude: 'upright' | 'inverted' | 'onEnd';
-    /** @enum {unknown} */
-    Bank: 'a' | 'b';
-    BearingFit: {
-      bearing: string;
-      name: string;
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      source: string;
-      thumb: boolean;
-      grid: components['schemas']['FitRow'][];
-      ways: components['schemas']['FitWay'][];
-      halves: components['schemas']['HalvesFit'][];
-    };
-    /** @enum {unknown} */
-    BearingKind: 'main' | 'crankpin';
-    /** @enum {unknown} */
-    BearingType: 'plain' | 'rolling';
-    BenchReckoner: {
-      id: string;
-      groupId: string;
-      equation: string;
-      source: string;
-      drawing: string;
-      inputs: components['schemas']['ReckonerInput'][];
-      name: string;
-      group: string;
-      says: string;
-    };
-    /** @enum {unknown} */
-    BoreBuild: 'parent' | 'dryLiner' | 'wetLiner' | 'barrel' | null;
-    /** @enum {unknown} */
-    BoundBy: 'maker' | 'wall' | 'hardening' | 'shells';
-    BudgetRow: {
-      name: string;
-      /** Format: double */
-      standard: number;
-      /** Format: double */
-      share: number;
-      /** Format: double */
-      freedom: null | number;
-    };
-    BudgetView: {
-      figure: components['schemas']['SheetFigure'];
-      how: string;
-      lines: components['schemas']['BudgetRow'][];
-      /** Format: double */
-      standard: number;
-      /** Format: double */
-      freedom: null | number;
-      /** Format: double */
-      factor: number;
-      /** Format: double */
-      expanded: number;
-    };
-    /** @enum {unknown} */
-    CamDrive: 'chain' | 'belt' | 'gears' | 'shaft' | null;
-    Candidate: {
-      letter: string;
-      what: string;
-      /** Format: int32 */
-      station: null | number;
-      name: string;
-      from: string;
-      /** Format: uuid */
-      line: null | string;
-      remarks: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    CandidateEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      version: number;
-      letter: string;
-      what: string;
-      /** Format: int32 */
-      station: null | number;
-      name: string;
-      from: string;
-      remarks: string;
-      /** Format: uuid */
-      line: null | string;
-    };
-    CandidateSet: {
-      id: string;
-      kinds: string[];
-      soldFor: null | components['schemas']['StationScope'];
-      apart: string[];
-      name: string;
-    };
-    CaseAnswers: {
-      section: components['schemas']['LongSection'];
-      places: components['schemas']['PlaceState'][];
-      stations: components['schemas']['StationState'][];
-      progress: components['schemas']['Progress'];
-      compression: components['schemas']['CompressionTest'];
-      strip: components['schemas']['StripPlan'];
-      look: components['schemas']['LookSummary'];
-      gauge: components['schemas']['GaugeSheet'];
-      trace: components['schemas']['TraceAnswer'];
-      verdict: components['schemas']['VerdictBoard'];
-      fits: components['schemas']['FitBoard'];
-      options: components['schemas']['OptionTable'][];
-      order: components['schemas']['OrderBoard'];
-    };
-    /** @enum {unknown} */
-    CaseBuild: 'block' | 'split';
-    CaseFile: {
-      format: string;
-      /** Format: int32 */
-      version: number;
-      case: components['schemas']['EngineCase'];
-      instruments: components['schemas']['Instrument'][];
-      pictures: components['schemas']['Picture'][];
-      changes: components['schemas']['Change'][];
-    };
-    CaseLine: {
-      /** Format: uuid */
-      id: string;
-      title: string;
-      engineName: string;
-      owner: string;
-      complaint: string;
-      layout: components['schemas']['EngineLayout'];
-      /** Format: date-time */
-      lastWritten: string;
-      lastBy: string;
-      /** Format: int32 */
-      findings: number;
-      /** Format: int32 */
-      readings: number;
-      /** Format: int32 */
-      stepsDone: number;
-      concluded: boolean;
-      next: string;
-    };
-    CasePage: {
-      cases: components['schemas']['CaseLine'][];
-      /** Format: int32 */
-      total: number;
-    };
-    CaseRevision: {
-      /** Format: int64 */
-      revision: number;
-    };
-    CaseVersion: {
-      /** Format: int32 */
-      version: number;
-    };
-    CauseHead: {
-      id: string;
-      name: string;
-      family: string;
-      signs: string[];
-    };
-    CauseShare: {
-      cause: string;
-      name: string;
-      place: string;
-      /** Format: double */
-      probability: number;
-    };
-    CauseWrite: {
-      cause: components['schemas']['KnownCause'];
-      why: string;
-      /** Format: int32 */
-      version: number;
-    };
-    CausesView: {
-      causes: components['schemas']['KnownCause'][];
-      own: components['schemas']['ShopCause'][];
-      replaced: components['schemas']['KnownCause'][];
-      problems: components['schemas']['Problem'][];
-    };
-    /** @enum {unknown} */
-    Centres: 'original' | 'shifted';
-    ChainLink: {
-      says: string;
-      predicts: components['schemas']['Prediction'][];
-    };
-    Change: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      kind: string;
-      /** Format: uuid */
-      recordId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      imported: boolean;
-      before: null | string;
-    };
-    ChangePage: {
-      changes: components['schemas']['Change'][];
-      next: null | string;
-    };
-    /** @enum {unknown} */
-    Charging: 'none' | 'turbocharger' | 'blower' | null;
-    ChoiceEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      option: string;
-      why: string;
-    };
-    ChosenHalves: {
-      journal: string;
-      upper: string;
-      lower: string;
-      /** Format: double */
-      clearance: number;
-      /** Format: double */
-      expanded: number;
-      /** Format: double */
-      inside: number;
-    };
-    CommitEntry: {
-      looked: components['schemas']['LookedAt'][];
-      guesses: components['schemas']['PracticeGuess'][];
-    };
-    CompressionTest: {
-      cylinders: components['schemas']['CylinderCompression'][];
-      says: string[];
-    };
-    Conclusion: {
-      cause: string;
-      place: string;
-      confidence: components['schemas']['Confidence'];
-      fault: components['schemas']['Fault'];
-      reasons: string;
-      computedCause: string;
-      computedPlace: string;
-      /** Format: double */
-      computed: null | number;
-      /** Format: double */
-      computedForThis: null | number;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    ConclusionEntry: {
-      /** Format: uuid */
-      id: string;
-      cause: string;
-      place: string;
-      confidence: components['schemas']['Confidence'];
-      reasons: string;
-      fault: components['schemas']['Fault'];
-    };
-    /** @enum {unknown} */
-    Confidence: 'proven' | 'probable' | 'possible' | 'undetermined';
-    /** @enum {unknown} */
-    Conformity: 'inside' | 'outside' | 'undecided' | null;
-    Consequence: {
-      cause: string;
-      at: components['schemas']['Relation'];
-      often: components['schemas']['Frequency'];
-    };
-    /** @enum {unknown} */
-    Cooling: 'liquid' | 'air';
-    CrankAnswer: {
-      pistons: components['schemas']['PistonPosition'][];
-      allDown: components['schemas']['CrankRange'][];
-    };
-    /** @enum {unknown} */
-    CrankBuild: 'onePiece' | 'built' | null;
-    /** @enum {unknown} */
-    CrankEnd: 'freeEnd' | 'driveEnd';
-    CrankRange: {
-      /** Format: double */
-      from: number;
-      /** Format: double */
-      to: number;
-    };
-    Credentials: {
-      name: string;
-      password: string;
-    };
-    /** @enum {unknown} */
-    Custody:
-      | 'onEngine'
-      | 'bench'
-      | 'bag'
-      | 'box'
-      | 'machineShop'
-      | 'welder'
-      | 'supplier'
-      | 'customer'
-      | 'scrapped'
-      | 'onPart';
-    CylinderCompression: {
-      /** Format: int32 */
-      number: number;
-      /** Format: double */
-      kpa: null | number;
-      /** Format: double */
-      ratio: null | number;
-      low: boolean;
-      words: string;
-    };
-    CylinderStation: {
-      /** Format: int32 */
-      number: number;
-      bank: components['schemas']['Bank'];
-      /** Format: int32 */
-      row: number;
-      /** Format: int32 */
-      crankpin: number;
-      flankingMains: number[];
-      /** Format: double */
-      firingAngle: number;
-      majorThrustSide: components['schemas']['Side'];
-    };
-    DamageTold: {
-      sign: string;
-      name: string;
-      place: string;
-      by: string;
-      byPlace: string;
-      /** Format: int32 */
-      link: number;
-      says: string;
-      words: string;
-    };
-    Debris: {
-      place: string;
-      material: components['schemas']['DebrisMaterial'];
-      hard: null | boolean;
-      colour: components['schemas']['DebrisColour'];
-      form: components['schemas']['DebrisForm'];
-      /** Format: int32 */
-      count: null | number;
-      /** Format: double */
-      size: null | number;
-      note: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    /** @enum {unknown} */
-    DebrisColour:
-      'unknown' | 'grey' | 'bright' | 'copperOrBronze' | 'brass' | 'black' | 'rust' | 'clear' | 'coloured';
-    DebrisEntry: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-      material: components['schemas']['DebrisMaterial'];
-      hard: null | boolean;
-      colour: components['schemas']['DebrisColour'];
-      form: components['schemas']['DebrisForm'];
-      /** Format: int32 */
-      count: null | number;
-      /** Format: double */
-      size: null | number;
-      note: string;
-    };
-    /** @enum {unknown} */
-    DebrisForm:
-      | 'unknown'
-      | 'dust'
-      | 'flake'
-      | 'sliver'
-      | 'curl'
-      | 'chip'
-      | 'lump'
-      | 'needle'
-      | 'string'
-      | 'bead'
-      | 'paste';
-    /** @enum {unknown} */
-    DebrisMaterial:
-      | 'magneticMetal'
-      | 'otherMetal'
-      | 'sealant'
-      | 'plastic'
-      | 'rubber'
-      | 'carbon'
-      | 'fibre'
-      | 'grit'
-      | 'unknown';
-    DebrisReading: {
-      /** Format: uuid */
-      debris: string;
-      place: string;
-      sources: components['schemas']['DebrisSource'][];
-    };
-    DebrisSource: {
-      id: string;
-      name: string;
-      /** Format: int32 */
-      fit: number;
-      sign: string;
-      tell: string;
-      places: string[];
-      agrees: string[];
-    };
-    Defining: {
-      sign: string;
-      /** Format: int32 */
-      from: number;
-    };
-    /** @enum {unknown} */
-    DieselFeed: 'pumpAndLines' | 'unitInjectors' | 'commonRail' | null;
-    DigPlan: {
-      target: string;
-      by: string;
-      variant: string;
-      variantId: string;
-      steps: components['schemas']['DigStep'][];
-      /** Format: double */
-      minutes: number;
-      /** Format: int32 */
-      fasteners: number;
-      /** Format: int32 */
-      turns: number;
-      words: string;
-    };
-    DigStep: {
-      id: string;
-      name: string;
-      attitude: components['schemas']['Attitude'];
-      /** Format: double */
-      minutes: number;
-      /** Format: double */
-      share: number;
-    };
-    /** @enum {unknown} */
-    DoneAt: 'bench' | 'machineShop' | 'specialist' | 'supplier';
-    /** @enum {unknown} */
-    DoneBy: 'running' | 'strip' | 'earlierHand';
-    DoorView: {
-      passkeys: components['schemas']['PasskeyLine'][];
-      devices: components['schemas']['SessionLine'][];
-    };
-    DossierView: {
-      case: components['schemas']['EngineCase'];
-      answers: components['schemas']['CaseAnswers'];
-      instruments: components['schemas']['Instrument'][];
-      openedLocks: components['schemas']['OpenedLock'][];
-      /** Format: date-time */
-      drawn: string;
-    };
-    EngineCase: {
-      title: string;
-      owner: string;
-      engineName: string;
-      serial: string;
-      prefix: string;
-      /** Format: double */
-      hours: null | number;
-      layout: components['schemas']['EngineLayout'];
-      complaint: string;
-      past: string;
-      risks: {
-        [key: string]: boolean;
-      };
-      script: string;
-      variants: string[];
-      /** Format: double */
-      stroke: null | number;
-      /** Format: double */
-      rodLength: null | number;
-      lengths: null | components['schemas']['LengthUnit'];
-      /** Format: uuid */
-      importedFrom: null | string;
-      candidates: components['schemas']['Candidate'][];
-      parts: components['schemas']['Part'][];
-      stows: components['schemas']['Stow'][];
-      steps: components['schemas']['StepRecord'][];
-      ownSteps: components['schemas']['OwnStep'][];
-      stepMarks: components['schemas']['StepMark'][];
-      fastenerMoves: components['schemas']['FastenerMove'][];
-      signOffs: components['schemas']['SignOff'][];
-      renumberings: components['schemas']['Renumbering'][];
-      findings: components['schemas']['Finding'][];
-      photos: components['schemas']['Photo'][];
-      photoMarks: components['schemas']['PhotoMark'][];
-      debris: components['schemas']['Debris'][];
-      readings: components['schemas']['Reading'][];
-      limits: components['schemas']['Limit'][];
-      sizes: components['schemas']['ServiceSizes'][];
-      examinations: components['schemas']['Examination'][];
-      verdicts: components['schemas']['PartVerdict'][];
-      options: components['schemas']['RepairOption'][];
-      choices: components['schemas']['OptionChoice'][];
-      orderLines: components['schemas']['OrderLine'][];
-      orderMoves: components['schemas']['OrderMove'][];
-      offers: components['schemas']['SupplyOffer'][];
-      conclusions: components['schemas']['Conclusion'][];
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    EngineEnds: {
-      flywheel: null | components['schemas']['CrankEnd'];
-      clutch: null | components['schemas']['CrankEnd'];
-      timing: null | components['schemas']['CrankEnd'];
-      starter: null | components['schemas']['CrankEnd'];
-    };
-    EngineLayout: {
-      arrangement: components['schemas']['Arrangement'];
-      /** Format: int32 */
-      cylinders: number;
-      cycle: components['schemas']['WorkingCycle'];
-      bearings: components['schemas']['BearingType'];
-      numbering: components['schemas']['NumberingScheme'];
-      numberOneEnd: components['schemas']['CrankEnd'];
-      rotation: components['schemas']['Rotation'];
-      firingOrder: number[];
-      /** Format: int32 */
-      mains: null | number;
-      mainsAfter: null | number[];
-      mainTypes: null | components['schemas']['BearingType'][];
-      rodBearings: null | components['schemas']['BearingType'];
-      crank: null | components['schemas']['CrankBuild'];
-      /** Format: double */
-      bankAngle: null | number;
-      bankAOnTheLeft: boolean;
-      oilFeedEnd: components['schemas']['CrankEnd'];
-      /** Format: int32 */
-      ringsPerPiston: number;
-      /** Format: int32 */
-      oilRings: null | number;
-      valveGear: components['schemas']['ValveGear'];
-      /** Format: int32 */
-      inletValves: number;
-      /** Format: int32 */
-      exhaustValves: number;
-      camDrive: null | components['schemas']['CamDrive'];
-      gearTeeth: number[];
-      camPhasers: null | boolean;
-      /** Format: int32 */
-      balanceShafts: null | number;
-      uniflow: boolean;
-      fuel: components['schemas']['FuelSystem'];
-      feed: null | components['schemas']['DieselFeed'];
-      charging: null | components['schemas']['Charging'];
-      oilJets: null | boolean;
-      /** Format: int32 */
-      reliefValves: number;
-      bores: null | components['schemas']['BoreBuild'];
-      boreMetal: null | components['schemas']['Metal'];
-      ringMetal: null | components['schemas']['Metal'];
-      journalSurface: null | components['schemas']['RunningSurface'];
-      boreSurface: null | components['schemas']['RunningSurface'];
-      firingAngles: null | number[];
-      cooling: components['schemas']['Cooling'];
-      case: components['schemas']['CaseBuild'];
-      gearboxInCase: boolean;
-      primary: null | components['schemas']['PrimaryDrive'];
-      kickStart: boolean;
-      ends: components['schemas']['EngineEnds'];
-      ownParts: components['schemas']['OwnPart'][];
-      /** Format: int32 */
-      exhaustAt: null | number;
-    };
-    EstablishedCause: {
-      cause: string;
-      name: string;
-      place: string;
-      sign: string;
-      signName: string;
-      signPlace: string;
-      words: string;
-      /** Format: double */
-      there: number;
-      by: components['schemas']['CauseShare'][];
-    };
-    EvidenceWeight: {
-      sign: string;
-      name: string;
-      place: string;
-      seen: components['schemas']['Seen'];
-      /** Format: double */
-      decibans: number;
-      words: string;
-    };
-    Examination: {
-      place: string;
-      check: string;
-      passed: boolean;
-      testedBy: string;
-      remarks: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    ExaminationEntry: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-      check: string;
-      passed: boolean;
-      testedBy: string;
-      remarks: string;
-    };
-    /** @enum {unknown} */
-    FaceShape: 'unwrapped' | 'round';
-    /** @enum {unknown} */
-    Facing: 'unknown' | 'freeEnd' | 'driveEnd' | 'left' | 'right';
-    FailureCost: {
-      what: string;
-      /** Format: double */
-      amount: number;
-      currency: string;
-      far: boolean;
-      covered: boolean;
-    };
-    /** @enum {unknown} */
-    FastenerCount: 'inAll' | 'perCylinder' | 'perMain' | 'perBank' | 'perCamshaft';
-    FastenerEntry: {
-      /** Format: uuid */
-      id: string;
-      step: string;
-      set: string;
-      state: components['schemas']['FastenerState'];
-      /** Format: int32 */
-      count: number;
-      /** Format: int32 */
-      hole: number;
-      /** Format: double */
-      length: null | number;
-      keeping: components['schemas']['Keeping'];
-      where: string;
-      note: string;
-    };
-    FastenerMove: {
-      step: string;
-      set: string;
-      state: components['schemas']['FastenerState'];
-      /** Format: int32 */
-      count: number;
-      /** Format: int32 */
-      hole: number;
-      /** Format: double */
-      length: null | number;
-      keeping: components['schemas']['Keeping'];
-      where: string;
-      note: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    FastenerSet: {
-      id: string;
-      name: string;
-      counted: boolean;
-      /**
-       * Format: int32
-       * @default 1
-       */
-      count: number;
-      per: components['schemas']['FastenerCount'];
-      thread: string;
-      head: string;
-      lengths: number[];
-      washers: string;
-      locking: string;
-      leftHand: boolean;
-      leftHandOnSome: boolean;
-      oneTime: boolean;
-      part: string;
-      hidden: string;
-      holes: number[][];
-      needsMap: boolean;
-    };
-    /** @enum {unknown} */
-    FastenerState: 'out' | 'backIn' | 'broken' | 'soaked' | 'drilled' | 'sent' | 'restOut';
-    FastenersToOrder: {
-      set: string;
-      part: string;
-      /** Format: int32 */
-      count: number;
-      name: string;
-      words: string;
-    };
-    /** @enum {unknown} */
-    Fault: 'notKnown' | 'ownWork' | 'earlierWork' | 'partDefect' | 'use';
-    /** @enum {unknown} */
-    FigureStands: 'inside' | 'outside' | 'undecided' | 'unmeasured';
-    FilmView: {
-      place: string;
-      results: components['schemas']['ReckonerResult'][];
-    };
-    Finding: {
-      place: string;
-      sign: string;
-      seen: components['schemas']['Seen'];
-      /** Format: int32 */
-      level: number;
-      spot: string;
-      zones: string[];
-      marks: string[];
-      doneBy: components['schemas']['DoneBy'];
-      felt: boolean;
-      note: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    FindingEntry: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-      sign: string;
-      seen: components['schemas']['Seen'];
-      /** Format: int32 */
-      level: number;
-      spot: string;
-      note: string;
-      zones: null | string[];
-      marks: null | string[];
-      doneBy: components['schemas']['DoneBy'];
-      /** @default false */
-      felt: boolean;
-    };
-    FitBoard: {
-      bearings: components['schemas']['BearingFit'][];
-      pistons: components['schemas']['PistonsFit'][];
-      weights: components['schemas']['WeightFit'][];
-      stamps: components['schemas']['StampAsked'][];
-      rings: components['schemas']['RingAdvice'][];
-      ringNotes: string[];
-    };
-    /** @enum {unknown} */
-    FitBy: 'asItIs' | 'chosen' | 'oneSet' | 'grinding';
-    FitCell: {
-      journal: string;
-      /** Format: double */
-      clearance: null | number;
-      /** Format: double */
-      expanded: null | number;
-      /** Format: double */
-      inside: null | number;
-      /** Format: double */
-      under: null | number;
-      /** Format: double */
-      over: null | number;
-    };
-    FitRow: {
-      shaft: string;
-      housing: string;
-      shells: string;
-      cells: components['schemas']['FitCell'][];
-      /** Format: double */
-      all: null | number;
-    };
-    FitWay: {
-      by: components['schemas']['FitBy'];
-      shaft: string;
-      housing: string;
-      shells: string;
-      step: string;
-      /** Format: double */
-      all: number;
-      words: string;
-      costs: null | string;
-    };
-    /** @enum {unknown} */
-    Fluid: 'oil' | 'gearOil' | 'coolant' | 'fuel';
-    FollowEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      supplier: string;
-    };
-    /** @enum {unknown} */
-    Frequency:
-      | 'never'
-      | 'asGoodAsNever'
-      | 'hardlyEver'
-      | 'almostNever'
-      | 'rarely'
-      | 'sometimes'
-      | 'often'
-      | 'usually'
-      | 'always';
-    /** @enum {unknown} */
-    FuelSystem: 'carburettor' | 'injected' | 'diesel' | 'gas';
-    /** @enum {unknown} */
-    GateStands: 'open' | 'shut' | 'failed';
-    GateState: {
-      gate: string;
-      name: string;
-      stands: components['schemas']['GateStands'];
-      evidence: string;
-      why: string;
-    };
-    GaugeSheet: {
-      measurable: string[];
-      figures: components['schemas']['SheetFigure'][];
-      profiles: components['schemas']['Profile'][];
-      grades: components['schemas']['GradeCheck'][];
-      rings: components['schemas']['RingPack'][];
-      weights: components['schemas']['WeightSet'][];
-      trends: components['schemas']['StationTrend'][];
-      signs: components['schemas']['MeasuredSign'][];
-      notes: string[];
-      /** Format: double */
-      standardPin: null | number;
-    };
-    GaugeStudy: {
-      /** Format: uuid */
-      id: string;
-      name: string;
-      characteristic: string;
-      instrument: string;
-      unit: string;
-      parts: string[];
-      people: string[];
-      /** Format: int32 */
-      trials: number;
-      readings: components['schemas']['StudyReading'][];
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnBy: null | string;
-    };
-    GradeCheck: {
-      place: string;
-      journalGrade: string;
-      shellGrade: null | string;
-      stampedGrade: null | string;
-      loud: boolean;
-      words: string;
-      /** Format: double */
-      agree: null | number;
-      odds: components['schemas']['GradeWord'][];
-    };
-    GradeWord: {
-      grade: string;
-      /** Format: double */
-      p: number;
-    };
-    /** @enum {unknown} */
-    Ground:
-      | 'rule'
-      | 'forbidden'
-      | 'sound'
-      | 'against'
-      | 'testFirst'
-      | 'undecided'
-      | 'ruleOfThumb'
-      | 'noLimit'
-      | 'unmeasured'
-      | 'unread'
-      | 'felt'
-      | 'unknown';
-    GroupAdvice: {
-      id: string;
-      name: string;
-      places: string[];
-      advised: components['schemas']['AdvisedTogether'][];
-      /** Format: int32 */
-      decided: number;
-      otherwise: string[];
-      untouched: string[];
-      plans: string[];
-      causes: components['schemas']['GroupCause'][];
-    };
-    GroupCause: {
-      cause: string;
-      name: string;
-      place: string;
-      /** Format: double */
-      probability: number;
-      prevent: string;
-    };
-    HalvesFit: {
-      shaft: string;
-      housing: string;
-      of: components['schemas']['ChosenHalves'][];
-      /** Format: double */
-      all: number;
-      exact: boolean;
-    };
-    HangsOn: {
-      sign: string;
-      name: string;
-      place: string;
-      seen: components['schemas']['Seen'];
-      then: string;
-      thenPlace: string;
-      /** Format: double */
-      probability: number;
-    };
-    Hole: {
-      /** Format: int32 */
-      number: number;
-      /** Format: double */
-      x: number;
-      /** Format: double */
-      y: number;
-      state: null | components['schemas']['FastenerState'];
-      /** Format: double */
-      length: null | number;
-    };
-    HoneTo: {
-      bore: string;
-      piston: string;
-      /** Format: double */
-      pistonSize: number;
-      /** Format: double */
-      least: number;
-      /** Format: double */
-      most: number;
-      clearance: string;
-    };
-    /** @enum {unknown} */
-    Honing: 'rigid' | 'ball';
-    HubCheck: {
-      /** Format: double */
-      strips: number;
-      /** Format: double */
-      share: number;
-      words: string;
-    };
-    /** Format: binary */
-    IFormFile: string;
-    /**
-     * @default figure
-     * @enum {unknown}
-     */
-    InputKind: 'figure' | 'figures' | 'choice' | 'words';
-    Instrument: {
-      /** Format: uuid */
-      id: string;
-      name: string;
-      kind: components['schemas']['InstrumentKind'];
-      quantity: components['schemas']['Quantity'];
-      /** Format: double */
-      resolution: number;
-      /** Format: double */
-      permissibleError: number;
-      setWith: string;
-      /** Format: date */
-      calibrated: null | string;
-      /** Format: date */
-      calibrationDue: null | string;
-      method: string;
-      studied: components['schemas']['StudiedScatter'][];
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    InstrumentChoice: {
-      name: string;
-      against: components['schemas']['Unsuited'][];
-    };
-    /** @enum {unknown} */
-    InstrumentKind:
-      | 'outsideMicrometer'
-      | 'ballMicrometer'
-      | 'insideMicrometer'
-      | 'boreGauge'
-      | 'depthMicrometer'
-      | 'caliper'
-      | 'feelerGauge'
-      | 'plasticStrip'
-      | 'dialIndicator'
-      | 'scales'
-      | 'pressureGauge'
-      | 'manometer'
-      | 'protractor'
-      | 'burette'
-      | 'springTester'
-      | 'thermometer'
-      | 'straightEdge'
-      | 'rule'
-      | 'tachometer'
-      | 'homeMade'
-      | 'other'
-      | 'roughnessTester'
-      | 'hardnessTester';
-    InvitationAsk: {
-      code: string;
-    };
-    InvitationCode: {
-      code: string;
-      /** Format: date-time */
-      until: string;
-    };
-    InvitationEntry: {
-      /** Format: uuid */
-      id: string;
-      role: string;
-    };
-    InvitationLine: {
-      /** Format: uuid */
-      id: string;
-      role: string;
-      name: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      until: string;
-    };
-    InvitationSaid: {
-      role: string;
-      name: string;
-    };
-    InvitationUse: {
-      code: string;
-      name: string;
-      password: string;
-    };
-    JsonElement: unknown;
-    JudgedOption: {
-      /** Format: uuid */
-      id: string;
-      title: string;
-      currency: string;
-      lines: number[];
-      /** Format: double */
-      sure: number;
-      /** Format: double */
-      extras: number;
-      /** Format: double */
-      paid: number;
-      /** Format: double */
-      hours: number;
-      /** Format: double */
-      days: number;
-      /** Format: double */
-      chance: number;
-      risks: components['schemas']['OptionRisk'][];
-      /** Format: double */
-      ifHere: number;
-      /** Format: double */
-      ifFar: number;
-      /** Format: double */
-      failure: number;
-      /** Format: double */
-      expected: number;
-      /** Format: double */
-      spread: number;
-      /** Format: double */
-      regret: number;
-      marks: components['schemas']['OptionMark'][];
-      says: string[];
-    };
-    /** @enum {unknown} */
-    Keeping: 'ownHole' | 'bag' | 'benchRow';
-    KindName: {
-      id: string;
-      name: string;
-      stratum: components['schemas']['Stratum'];
-    };
-    KindOdds: {
-      kind: string;
-      cause: string;
-      /** Format: int32 */
-      cylinder: null | number;
-      /** Format: double */
-      times: number;
-      /** Format: int32 */
-      seen: number;
-      /** Format: int32 */
-      of: number;
-    };
-    KindView: {
-      id: string;
-      name: string;
-      letters: string;
-      suffix: string;
-      stratum: components['schemas']['Stratum'];
-      scope: components['schemas']['StationScope'];
-      mates: string[];
-    };
-    KnowledgeView: {
-      signs: components['schemas']['KnownSign'][];
-      characteristics: components['schemas']['KnownCharacteristic'][];
-      risks: components['schemas']['KnownRisk'][];
-      causes: components['schemas']['CauseHead'][];
-      kinds: components['schemas']['KindView'][];
-      scripts: components['schemas']['ScriptHead'][];
-      shots: components['schemas']['KnownShot'][];
-      courses: components['schemas']['KnownCourse'][];
-      examinations: components['schemas']['KnownExamination'][];
-      sizes: components['schemas']['KnownSizes'][];
-      reuseRisks: components['schemas']['KnownReuse'][];
-      groups: components['schemas']['KnownGroupHead'][];
-    };
-    KnownCause: {
-      shop: boolean;
-      family: string;
-      anchor: components['schemas']['Anchor'];
-      seat: string;
-      applies: components['schemas']['Applicability'];
-      base: components['schemas']['Frequency'];
-      how: components['schemas']['Severity'];
-      wide: components['schemas']['Frequency'];
-      wideSeat: string;
-      defines: components['schemas']['Defining'][];
-      brings: components['schemas']['Consequence'][];
-      kindOf: string;
-      oneOf: string;
-      chain: components['schemas']['ChainLink'][];
-      risks: components['schemas']['RiskFactor'][];
-      confusedWith: string[];
-      prove: string;
-      prevent: string;
-      caution: string;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    KnownCharacteristic: {
-      quantity: components['schemas']['Quantity'];
-      group: string;
-      on: string[];
-      stations: string[];
-      unwornAt: string;
-      directions: {
-        [key: string]: number;
-      };
-      by: components['schemas']['InstrumentKind'][];
-      with: string;
-      how: string;
-      held: string;
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      unit: string;
-      spoils: string;
-      gap: boolean;
-      between: boolean;
-      derived: boolean;
-      ways: components['schemas']['Term'][][];
-      /** Format: double */
-      minutes: number;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    KnownCourse: {
-      action: components['schemas']['VerdictAction'];
-      /** Format: int32 */
-      weight: number;
-      on: string[];
-      at: components['schemas']['DoneAt'];
-      along: string[];
-      takes: string;
-      caution: string;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    KnownExamination: {
-      on: string[];
-      how: string;
-      by: components['schemas']['DoneAt'];
-      figures: string[];
-      settles: string;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    KnownGroupHead: {
-      id: string;
-      name: string;
-    };
-    KnownReuse: {
-      often: components['schemas']['Frequency'];
-      says: string;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    KnownRisk: {
-      question: string;
-      /** Format: double */
-      soFromHours: null | number;
-      /** Format: double */
-      soToHours: null | number;
-      /** Format: double */
-      notToHours: null | number;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    KnownShot: {
-      on: string[];
-      how: string;
-      why: string;
-      before: components['schemas']['Act'][];
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    KnownSign: {
-      also: string[];
-      on: string[];
-      looks: string;
-      confusedWith: string;
-      how: string;
-      with: string;
-      levels: string[];
-      /** Format: int32 */
-      crackFrom: number;
-      test: string;
-      deep: number[];
-      leak: components['schemas']['Frequency'];
-      once: string;
-      common: boolean;
-      alone: string;
-      /** Format: double */
-      minutes: number;
-      destroyedBy: components['schemas']['Act'][];
-      term: string;
-      chapter: string;
-      draw: string;
-      measured: boolean;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    KnownSizes: {
-      on: string[];
-      system: components['schemas']['StepSystem'];
-      unit: string;
-      steps: number[];
-      odd: boolean;
-      byMaker: boolean;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    LabelJob: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      places: string[];
-      state: components['schemas']['LabelState'];
-      /** Format: int32 */
-      printed: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-    };
-    LabelOrder: {
-      /** Format: uuid */
-      id: string;
-      places: string;
-    };
-    LabelPage: {
-      id: string;
-      /** Format: double */
-      pageWidth: number;
-      /** Format: double */
-      pageHeight: number;
-      /** Format: int32 */
-      columns: number;
-      /** Format: int32 */
-      rows: number;
-      /** Format: double */
-      width: number;
-      /** Format: double */
-      height: number;
-      /** Format: double */
-      left: number;
-      /** Format: double */
-      top: number;
-      /** Format: double */
-      stepX: number;
-      /** Format: double */
-      stepY: number;
-      name: string;
-      /** Format: int32 */
-      perPage: number;
-    };
-    /** @enum {unknown} */
-    LabelState: 'waiting' | 'paperOut' | 'printed' | 'cancelled';
-    LayoutChange: {
-      layout: components['schemas']['EngineLayout'];
-      map: components['schemas']['Renumbered'][];
-      added: string[];
-      gone: string[];
-      left: components['schemas']['OwnPart'][];
-      back: string[];
-    };
-    LayoutEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      version: number;
-      layout: components['schemas']['EngineLayout'];
-      why: string;
-    };
-    LayoutPreview: {
-      section: components['schemas']['LongSection'];
-      cylinders: components['schemas']['CylinderStation'][];
-      oilRoute: string[];
-      /** Format: int32 */
-      addresses: number;
-      /** Format: int64 */
-      marksMeet: null | number;
-    };
-    LayoutStart: {
-      name: string;
-      says: string;
-      layout: components['schemas']['EngineLayout'];
-      ofThisShop: boolean;
-    };
-    LearnedOffer: {
-      cause: string;
-      causeName: string;
-      sign: string;
-      signName: string;
-      /** Format: int32 */
-      link: number;
-      /** Format: int32 */
-      prediction: number;
-      now: components['schemas']['Frequency'];
-      offered: components['schemas']['Frequency'];
-      /** Format: int32 */
-      seen: number;
-      /** Format: int32 */
-      of: number;
-      /** Format: double */
-      times: number;
-    };
-    LearnedView: {
-      /** Format: int32 */
-      closed: number;
-      offers: components['schemas']['LearnedOffer'][];
-      kinds: components['schemas']['KindOdds'][];
-      taken: components['schemas']['KindOdds'][];
-    };
-    /** @enum {unknown} */
-    LengthUnit: 'mm' | 'inch' | null;
-    Lesson: {
-      /** Format: uuid */
-      id: string;
-      script: string;
-      step: string;
-      engineName: string;
-      text: string;
-      /** Format: uuid */
-      caseId: null | string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnBy: null | string;
-    };
-    LessonEntry: {
-      /** Format: uuid */
-      id: string;
-      script: string;
-      step: string;
-      engineName: string;
-      text: string;
-      /** Format: uuid */
-      caseId: null | string;
-    };
-    Limit: {
-      characteristic: string;
-      on: string;
-      /** Format: double */
-      nominal: null | number;
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      /** Format: double */
-      wear: null | number;
-      unit: string;
-      source: components['schemas']['LimitSource'];
-      sourceText: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    LimitEntry: {
-      /** Format: uuid */
-      id: string;
-      characteristic: string;
-      nominal: string;
-      least: string;
-      most: string;
-      setUnit: string;
-      source: components['schemas']['LimitSource'];
-      sourceText: string;
-      wear: null | string;
-      on: null | string;
-    };
-    /** @enum {unknown} */
-    LimitSource: 'makersManual' | 'shopStandard' | 'ruleOfThumb';
-    /** @enum {unknown} */
-    LineKind: 'part' | 'shopWork' | 'ownHours' | 'extra' | 'credit' | 'paid';
-    /** @enum {unknown} */
-    LinkStatus: 'ticked' | 'contradicted' | 'open';
-    LongSection: {
-      columns: components['schemas']['SectionColumn'][];
-      cells: components['schemas']['SectionCell'][];
-      numberOneEnd: components['schemas']['CrankEnd'];
-      make: components['schemas']['SectionMake'];
-    };
-    LookSummary: {
-      maps: components['schemas']['ZoneMap'][];
-      spots: components['schemas']['Spot'][];
-      mismatches: components['schemas']['Mismatch'][];
-      patterns: components['schemas']['Pattern'][];
-      odd: components['schemas']['OddOneOut'][];
-      debris: components['schemas']['DebrisReading'][];
-      missing: components['schemas']['MissingShots'][];
-    };
-    LookedAt: {
-      sign: string;
-      place: string;
-    };
-    LooseEnd: {
-      kind: components['schemas']['LooseKind'];
-      place: string;
-      text: string;
-    };
-    /** @enum {unknown} */
-    LooseKind:
-      | 'nowhere'
-      | 'wrongWayRound'
-      | 'overdue'
-      | 'broken'
-      | 'unsigned'
-      | 'inSpite'
-      | 'staysClosed'
-      | 'twoPlaces'
-      | 'unplaced'
-      | 'unmarked'
-      | 'oldMark';
-    /** @enum {unknown} */
-    LooseRing: 'newShaft' | 'sleeve' | 'compound';
-    MachiningPlan: {
-      kind: string;
-      name: string;
-      course: string;
-      state: components['schemas']['PlanState'];
-      worst: string;
-      /** Format: double */
-      found: number;
-      /** Format: double */
-      size: null | number;
-      step: string;
-      /** Format: double */
-      removes: null | number;
-      /** Format: double */
-      cleans: null | number;
-      /** Format: int32 */
-      measured: number;
-      /** Format: int32 */
-      all: number;
-      condemned: string;
-      words: string;
-      places: components['schemas']['PlannedPlace'][];
-      sizes: components['schemas']['PlannedSize'][];
-      hone: components['schemas']['HoneTo'][];
-    };
-    /** @enum {unknown} */
-    MarkMethod: 'none' | 'makersMark' | 'numberPunch' | 'engraver' | 'scratch' | 'paint' | 'feltPen';
-    /** @enum {unknown} */
-    MateAnswer: 'match' | 'wrongWayRound' | 'notMates' | 'notProven' | 'mayBeMixed';
-    MateResult: {
-      answer: components['schemas']['MateAnswer'];
-      word: string;
-      why: string;
-    };
-    MeasuredSign: {
-      sign: string;
-      place: string;
-      /** Format: double */
-      ifPresent: number;
-      /** Format: double */
-      ifAbsent: number;
-      words: string;
-      speaksFor: boolean;
-    };
-    /** @enum {unknown} */
-    Metal: 'castIron' | 'steel' | 'aluminium' | null;
-    Mismatch: {
-      place: string;
-      sign: string;
-      findings: string[];
-    };
-    MissingShots: {
-      place: string;
-      shots: string[];
-    };
-    /** @enum {unknown} */
-    Mixing: 'alikeMayMix' | 'never';
-    NewCase: {
-      /** Format: uuid */
-      id: string;
-      title: string;
-      engineName: string;
-      owner: string;
-      layout: components['schemas']['EngineLayout'];
-    };
-    NextAt: {
-      stage: string;
-      /** @default  */
-      step: string;
-      /** @default  */
-      place: string;
-      /** @default  */
-      sign: string;
-    };
-    NextCheck: {
-      sign: string;
-      name: string;
-      place: string;
-      how: string;
-      with: string;
-      /** Format: double */
-      minutes: number;
-      /** Format: double */
-      access: number;
-      /** Format: double */
-      bitsPerMinute: number;
-      about: string;
-      aboutPlace: string;
-      /** Format: double */
-      now: number;
-      /** Format: double */
-      ifPresent: number;
-      /** Format: double */
-      ifAbsent: number;
-      measured: boolean;
-      destroyedBy: components['schemas']['Act'][];
-      lostNext: string;
-    };
-    /** @enum {unknown} */
-    NumberingScheme: 'alongTheCrank' | 'oddEven' | 'bankAfterBank';
-    Obstacle: {
-      lock: components['schemas']['StepLock'];
-      of: string;
-      says: string;
-      remedy: string;
-      opens: boolean;
-    };
-    OddOneOut: {
-      kind: string;
-      place: string;
-      /** Format: double */
-      score: number;
-      words: string;
-    };
-    OddsOf: {
-      kind: string;
-      cause: string;
-      /** Format: int32 */
-      cylinder: null | number;
-    };
-    OfferEntry: {
-      /** Format: uuid */
-      id: string;
-      supplier: string;
-      item: string;
-      course: string;
-      step: string;
-      /** Format: uuid */
-      line: null | string;
-      partNumber: string;
-      /** Format: double */
-      price: number;
-      currency: string;
-      /** Format: int32 */
-      pack: number;
-      /** Format: double */
-      days: number;
-      inStock: boolean;
-      remarks: string;
-    };
-    OnShelf: {
-      mark: string;
-      kind: string;
-      /** Format: int32 */
-      count: number;
-      grade: string;
-      where: string;
-      fits: string;
-      sure: boolean;
-    };
-    OpenedLock: {
-      step: string;
-      lock: components['schemas']['StepLock'];
-      of: string;
-      reason: string;
-      by: string;
-      /** Format: date-time */
-      at: string;
-      imported: boolean;
-    };
-    OptionChoice: {
-      /** Format: uuid */
-      option: string;
-      title: string;
-      scope: string;
-      why: string;
-      /** Format: double */
-      cost: number;
-      /** Format: double */
-      chance: number;
-      /** Format: double */
-      expected: number;
-      currency: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    OptionEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      version: number;
-      title: string;
-      scope: string;
-      lines: components['schemas']['OptionLine'][];
-      base: string;
-      rates: {
-        [key: string]: number;
-      };
-      risks: string[];
-      removes: string[];
-      failing: components['schemas']['FailureCost'][];
-      /** Format: double */
-      farOut: number;
-      warranty: components['schemas']['WarrantyBy'];
-      /** Format: int32 */
-      warrantyMonths: number;
-      /** Format: double */
-      ownChance: null | number;
-      remarks: string;
-    };
-    OptionLine: {
-      /** Format: uuid */
-      id: string;
-      kind: components['schemas']['LineKind'];
-      what: string;
-      /** Format: double */
-      quantity: number;
-      /** Format: double */
-      price: number;
-      currency: string;
-      /** Format: double */
-      days: number;
-      group: string;
-      course: string;
-    };
-    /** @enum {unknown} */
-    OptionMark: 'cheapestSound' | 'safest' | 'quickest' | 'leastExpected' | 'leastRegret';
-    OptionRisk: {
-      id: string;
-      words: string;
-      /** Format: double */
-      chance: number;
-    };
-    OptionTable: {
-      scope: string;
-      options: components['schemas']['JudgedOption'][];
-      changes: string[];
-      chosen: null | components['schemas']['OptionChoice'];
-    };
-    OrderBoard: {
-      needs: components['schemas']['OrderNeed'][];
-      lines: components['schemas']['OrderLineState'][];
-      splits: components['schemas']['OrderSplit'][];
-      unoffered: string[];
-      /** Format: double */
-      cost: number;
-      currency: string;
-      /** Format: int32 */
-      unpriced: number;
-      /** Format: date */
-      waits: null | string;
-    };
-    OrderCost: {
-      /** Format: int32 */
-      turns: number;
-      /** Format: int32 */
-      toolChanges: number;
-      /** Format: int32 */
-      walks: number;
-    };
-    OrderLine: {
-      need: string;
-      kind: components['schemas']['SupplierKind'];
-      item: string;
-      what: string;
-      course: string;
-      places: string[];
-      step: string;
-      /** Format: double */
-      quantity: number;
-      supplier: string;
-      partNumber: string;
-      /** Format: double */
-      price: null | number;
-      currency: string;
-      /** Format: double */
-      days: null | number;
-      wants: components['schemas']['WantedFigure'][];
-      remarks: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    OrderLineEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      version: number;
-      need: string;
-      kind: components['schemas']['SupplierKind'];
-      item: string;
-      what: string;
-      course: string;
-      places: string[];
-      step: string;
-      /** Format: double */
-      quantity: number;
-      supplier: string;
-      partNumber: string;
-      /** Format: double */
-      price: null | number;
-      currency: string;
-      /** Format: double */
-      days: null | number;
-      wants: components['schemas']['WantedFigure'][];
-      remarks: string;
-    };
-    OrderLineState: {
-      /** Format: uuid */
-      line: string;
-      stage: components['schemas']['OrderStage'];
-      /** Format: double */
-      here: number;
-      /** Format: double */
-      outstanding: number;
-      /** Format: date */
-      expected: null | string;
-      late: boolean;
-      reference: string;
-      /** Format: double */
-      cost: null | number;
-      gates: components['schemas']['GateState'][];
-      receiving: null | components['schemas']['Receiving'];
-      against: string[];
-      along: string[];
-      next: components['schemas']['OrderStage'][];
-    };
-    OrderMove: {
-      /** Format: uuid */
-      line: string;
-      to: components['schemas']['OrderStage'];
-      /** Format: date */
-      day: null | string;
-      /** Format: double */
-      count: null | number;
-      label: string;
-      reference: string;
-      note: string;
-      reasons: {
-        [key: string]: string;
-      };
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    OrderMoveEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      line: string;
-      to: components['schemas']['OrderStage'];
-      /** Format: date */
-      day: null | string;
-      /** Format: double */
-      count: null | number;
-      label: string;
-      reference: string;
-      note: string;
-      reasons: {
-        [key: string]: string;
-      };
-    };
-    OrderNeed: {
-      key: string;
-      kind: components['schemas']['SupplierKind'];
-      item: string;
-      course: string;
-      what: string;
-      places: string[];
-      step: string;
-      decided: boolean;
-      why: string;
-      /** Format: double */
-      quantity: number;
-      /** Format: double */
-      lined: number;
-      /** Format: double */
-      missing: number;
-      shelf: components['schemas']['OnShelf'][];
-      along: string[];
-      wants: components['schemas']['WantedFigure'][];
-      gates: components['schemas']['GateState'][];
-    };
-    OrderSplit: {
-      by: components['schemas']['SplitBy'];
-      taken: components['schemas']['TakenOffer'][];
-      suppliers: string[];
-      /** Format: double */
-      goods: number;
-      /** Format: double */
-      freight: number;
-      /** Format: double */
-      total: number;
-      /** Format: double */
-      days: number;
-      exact: boolean;
-    };
-    /** @enum {unknown} */
-    OrderStage: 'wanted' | 'asked' | 'ordered' | 'expected' | 'arrived' | 'checked' | 'fitted' | 'sentBack';
-    /** @enum {unknown} */
-    Ordering: 'holdAll' | 'earlyAtARisk';
-    OwnPart: {
-      code: string;
-      name: string;
-      like: string;
-      mates: string[];
-      stratum: components['schemas']['Stratum'];
-      left: boolean;
-    };
-    OwnStep: {
-      step: components['schemas']['StripStep'];
-      reason: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    OwnStepEntry: {
-      /** Format: uuid */
-      id: string;
-      step: components['schemas']['StripStep'];
-      reason: string;
-    };
-    Part: {
-      place: string;
-      mark: string;
-      method: components['schemas']['MarkMethod'];
-      sameOnAll: boolean;
-      facing: components['schemas']['Facing'];
-      gradeStamped: string;
-      custody: components['schemas']['Custody'];
-      on: string;
-      where: string;
-      /** Format: date */
-      sent: null | string;
-      /** Format: date */
-      dueBack: null | string;
-      sideUp: string;
-      /** Format: double */
-      weight: null | number;
-      markedAs: string;
-      remarks: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    PartEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      version: number;
-      place: string;
-      mark: string;
-      method: components['schemas']['MarkMethod'];
-      sameOnAll: boolean;
-      facing: components['schemas']['Facing'];
-      gradeStamped: string;
-      custody: components['schemas']['Custody'];
-      where: string;
-      /** Format: date */
-      sent: null | string;
-      /** Format: date */
-      dueBack: null | string;
-      sideUp: string;
-      /** Format: double */
-      weight: null | number;
-      remarks: string;
-      /** @default  */
-      on: string;
-    };
-    PartStay: {
-      /** Format: date-time */
-      at: string;
-      by: string;
-      place: string;
-      mark: string;
-      custody: components['schemas']['Custody'];
-      where: string;
-      /** Format: date */
-      sent: null | string;
-      /** Format: date */
-      dueBack: null | string;
-    };
-    PartVerdict: {
-      place: string;
-      action: components['schemas']['VerdictAction'];
-      course: string;
-      reason: string;
-      advised: string;
-      advisedWhy: string;
-      /** Format: uuid */
-      together: null | string;
-      figures: components['schemas']['VerdictFigure'][];
-      figure: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    PasskeyAnswer: {
-      credential: components['schemas']['JsonElement'];
-    };
-    PasskeyEntry: {
-      name: string;
-      credential: components['schemas']['JsonElement'];
-    };
-    PasskeyLine: {
-      id: string;
-      name: string;
-      /** Format: date-time */
-      at: string;
-    };
-    PasswordChange: {
-      old: string;
-      new: string;
-    };
-    Pattern: {
-      shape: components['schemas']['PatternShape'];
-      about: string;
-      kind: string;
-      places: string[];
-      words: string;
-      /** Format: double */
-      p: null | number;
-      test: null | string;
-    };
-    /** @enum {unknown} */
-    PatternShape:
-      | 'oneAlone'
-      | 'neighbours'
-      | 'towardOneEnd'
-      | 'alongTheOil'
-      | 'oneBank'
-      | 'companions'
-      | 'allAlike'
-      | 'outlier';
-    PeopleView: {
-      people: components['schemas']['PersonLine'][];
-      invitations: components['schemas']['InvitationLine'][];
-    };
-    PersonBias: {
-      person: string;
-      /** Format: double */
-      bias: number;
-      /** Format: double */
-      scatter: number;
-    };
-    PersonLine: {
-      /** Format: uuid */
-      id: string;
-      name: string;
-      role: string;
-      /** Format: date-time */
-      shutOutAt: null | string;
-      /** Format: date-time */
-      seenAt: null | string;
-      /** Format: int32 */
-      devices: number;
-      /** Format: int32 */
-      passkeys: number;
-    };
-    /** @enum {unknown} */
-    Phase: 'asFound' | 'afterWork';
-    Photo: {
-      place: string;
-      fileName: string;
-      sha256: string;
-      /** Format: int32 */
-      width: number;
-      /** Format: int32 */
-      height: number;
-      /** Format: int64 */
-      bytes: number;
-      caption: string;
-      step: string;
-      shot: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    PhotoMark: {
-      /** Format: uuid */
-      photo: string;
-      kind: components['schemas']['PhotoMarkKind'];
-      /** Format: double */
-      x1: number;
-      /** Format: double */
-      y1: number;
-      /** Format: double */
-      x2: number;
-      /** Format: double */
-      y2: number;
-      /** Format: double */
-      length: null | number;
-      label: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    PhotoMarkEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      photo: string;
-      kind: components['schemas']['PhotoMarkKind'];
-      /** Format: double */
-      x1: number;
-      /** Format: double */
-      y1: number;
-      /** Format: double */
-      x2: number;
-      /** Format: double */
-      y2: number;
-      /** Format: double */
-      length: null | number;
-      label: string;
-    };
-    /** @enum {unknown} */
-    PhotoMarkKind: 'arrow' | 'ring' | 'scale';
-    Picture: {
-      /** Format: uuid */
-      photo: string;
-      mediaType: string;
-      /** Format: byte */
-      data: string;
-    };
-    PiecesHere: {
-      /** Format: int32 */
-      received: number;
-    };
-    PistonInBore: {
-      bore: string;
-      piston: string;
-      /** Format: double */
-      clearance: number;
-      /** Format: double */
-      expanded: number;
-      /** Format: double */
-      inside: null | number;
-    };
-    PistonPosition: {
-      /** Format: int32 */
-      cylinder: number;
-      /** Format: double */
-      angle: number;
-      stroke: components['schemas']['Stroke'];
-      /** Format: double */
-      drop: number;
-    };
-    PistonsFit: {
-      bores: string;
-      of: components['schemas']['PistonInBore'][];
-      /** Format: double */
-      all: null | number;
-      /** Format: double */
-      worst: number;
-      words: string;
-    };
-    PlaceState: {
-      place: string;
-      tagged: boolean;
-      marked: boolean;
-      custody: null | components['schemas']['Custody'];
-      /** Format: int32 */
-      damage: null | number;
-      /** Format: double */
-      share: null | number;
-      loud: boolean;
-      verdict: null | components['schemas']['VerdictAction'];
-      /** Format: int32 */
-      photos: number;
-      /** Format: int32 */
-      readings: number;
-      appears: boolean;
-    };
-    PlacesTold: {
-      places: string[];
-      words: string;
-    };
-    /** @enum {unknown} */
-    PlanState: 'size' | 'tooFar' | 'none';
-    PlannedPlace: {
-      place: string;
-      /** Format: double */
-      found: number;
-      /** Format: double */
-      unworn: null | number;
-      /** Format: double */
-      scoring: number;
-      scoringRead: boolean;
-      /** Format: double */
-      needs: number;
-      /** Format: double */
-      expanded: number;
-      worst: boolean;
-    };
-    PlannedSize: {
-      step: string;
-      /** Format: double */
-      size: number;
-      /** Format: double */
-      cleans: number;
-      not: null | string;
-    };
-    PlannedStep: {
-      id: string;
-      name: string;
-      does: string;
-      source: components['schemas']['StripStep'];
-      own: boolean;
-      ticks: string[];
-      must: number[];
-      ticked: number[];
-      attitude: components['schemas']['Attitude'];
-      end: null | components['schemas']['CrankEnd'];
-      crank: string;
-      sets: components['schemas']['SetLedger'][];
-      /** Format: int32 */
-      expected: number;
-      /** Format: int32 */
-      open: number;
-      pattern: string;
-      /** Format: double */
-      minutes: number;
-      /** Format: double */
-      spent: number;
-      /** Format: date-time */
-      runningSince: null | string;
-      helper: boolean;
-      tools: string[];
-      photos: string[];
-      exposes: string[];
-      releases: string[];
-      cautions: string[];
-      parts: boolean;
-      holdPoint: boolean;
-      signedBy: null | string;
-      /** Format: date-time */
-      signedAt: null | string;
-      signedElsewhere: boolean;
-      stale: boolean;
-      state: null | components['schemas']['StepState'];
-      per: components['schemas']['FastenerCount'];
-      stations: number[];
-      stationsDone: number[];
-      reason: string;
-      overrides: components['schemas']['StepOverride'][];
-      obstacles: components['schemas']['Obstacle'][];
-      closes: string[];
-      closedBy: string;
-      beyond: boolean;
-      unsigned: string;
-      blockedBy: string[];
-      /** Format: int32 */
-      blocks: number;
-      why: string;
-      unread: components['schemas']['UnreadEvidence'][];
-      mayHold: string[];
-    };
-    /** @enum {unknown} */
-    PortedRings: 'asMade' | 'one';
-    PracticeDebrief: {
-      says: string;
-      left: components['schemas']['PracticeTrace'][];
-    };
-    PracticeEngine: {
-      /** Format: int32 */
-      seed: number;
-      kind: string;
-      layout: components['schemas']['EngineLayout'];
-      told: components['schemas']['PracticeLook'][];
-    };
-    PracticeGuess: {
-      cause: string;
-      /** Format: double */
-      probability: number;
-    };
-    PracticeLook: {
-      sign: string;
-      name: string;
-      place: string;
-      /** Format: int32 */
-      level: number;
-      words: string;
-      /** Format: double */
-      minutes: number;
-    };
-    PracticeScore: {
-      causes: components['schemas']['TrueCause'][];
-      right: boolean;
-      /** Format: double */
-      logScore: number;
-      /** Format: double */
-      minutes: number;
-      computed: components['schemas']['TraceAnswer'];
-      /** Format: double */
-      computedScore: number;
-      debrief: components['schemas']['PracticeDebrief'][];
-    };
-    PracticeTrace: {
-      sign: string;
-      name: string;
-      place: string;
-      there: boolean;
-      looked: boolean;
-    };
-    PracticeView: {
-      engine: components['schemas']['PracticeEngine'];
-      section: components['schemas']['LongSection'];
-      causes: components['schemas']['CauseHead'][];
-    };
-    PredictedSign: {
-      sign: string;
-      name: string;
-      place: string;
-      /** Format: double */
-      strength: number;
-      seen: null | components['schemas']['Seen'];
-    };
-    Prediction: {
-      sign: string;
-      on: string[];
-      at: components['schemas']['Relation'];
-      often: components['schemas']['Frequency'];
-      how: null | components['schemas']['Severity'];
-    };
-    /** @enum {unknown} */
-    PrimaryDrive: 'gears' | 'chain' | 'belt' | null;
-    PrinterView: {
-      address: string;
-      name: string;
-      /** Format: int32 */
-      left: number;
-      trouble: string;
-      /** Format: date-time */
-      at: null | string;
-      jobs: components['schemas']['LabelJob'][];
-    };
-    Problem: {
-      field: string;
-      text: string;
-      remedy: string;
-    };
-    ProblemDetails: {
-      type: null | string;
-      title: null | string;
-      /** Format: int32 */
-      status: null | number;
-      detail: null | string;
-      instance: null | string;
-    };
-    Profile: {
-      place: string;
-      characteristic: string;
-      phase: components['schemas']['Phase'];
-      stations: string[];
-      directions: number[];
-      values: (null | number)[][];
-      /** Format: double */
-      taper: null | number;
-      /** Format: double */
-      outOfRound: null | number;
-      /** Format: double */
-      toward: null | number;
-      /** Format: double */
-      unworn: null | number;
-    };
-    Progress: {
-      next: string;
-      why: string;
-      at: components['schemas']['NextAt'];
-      last: string;
-      looseEnds: components['schemas']['LooseEnd'][];
-      /** Format: int32 */
-      fastenersOut: number;
-      /** Format: date-time */
-      lastWritten: null | string;
-      lastBy: string;
-    };
-    PullerAnswer: {
-      thread: components['schemas']['ScrewThread'];
-      /** Format: double */
-      pull: number;
-      check: components['schemas']['PullerCheck'];
-      hub: null | components['schemas']['HubCheck'];
-    };
-    PullerCheck: {
-      /** Format: double */
-      proof: number;
-      /** Format: double */
-      each: number;
-      /** Format: double */
-      share: number;
-      words: string;
-    };
-    /** @enum {unknown} */
-    Quantity:
-      | 'length'
-      | 'pressure'
-      | 'mass'
-      | 'angle'
-      | 'volume'
-      | 'force'
-      | 'torque'
-      | 'speed'
-      | 'temperature'
-      | 'viscosity'
-      | 'share'
-      | 'ratio';
-    RankedHypothesis: {
-      cause: string;
-      name: string;
-      family: string;
-      place: string;
-      seat: string;
-      /** Format: double */
-      probability: number;
-      /** Format: double */
-      lower: number;
-      /** Format: double */
-      upper: number;
-      /** Format: double */
-      together: number;
-      kindOf: string;
-      trust: null | string;
-      established: boolean;
-      kinds: components['schemas']['CauseShare'][];
-      then: components['schemas']['CauseShare'][];
-      chain: components['schemas']['TracedLink'][];
-      for: components['schemas']['EvidenceWeight'][];
-      against: components['schemas']['EvidenceWeight'][];
-      prove: string;
-      prevent: string;
-      caution: string;
-      provenance: string;
-      shop: boolean;
-    };
-    Reading: {
-      place: string;
-      characteristic: string;
-      station: string;
-      direction: string;
-      phase: components['schemas']['Phase'];
-      typed: string;
-      /** Format: double */
-      value: number;
-      /** Format: double */
-      within: number;
-      unit: string;
-      instrument: string;
-      /** Format: double */
-      temperature: null | number;
-      /** Format: double */
-      gaugeTemperature: null | number;
-      via: string;
-      readBy: string;
-      /** Format: uuid */
-      corrects: null | string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    ReadingEntry: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-      characteristic: string;
-      typed: string;
-      setUnit: string;
-      instrument: string;
-      /** Format: double */
-      temperature: null | number;
-      /** Format: uuid */
-      corrects: null | string;
-      confirmed: boolean;
-      station: null | string;
-      direction: null | string;
-      phase: components['schemas']['Phase'];
-      /** Format: double */
-      gaugeTemperature: null | number;
-      readBy: null | string;
-      via: null | string;
-    };
-    ReadingTaken: {
-      reading: components['schemas']['Reading'];
-      figures: components['schemas']['SheetFigure'][];
-    };
-    ReceivedFigure: {
-      key: string;
-      place: string;
-      characteristic: string;
-      name: string;
-      wanted: components['schemas']['WantedFigure'];
-      /** Format: double */
-      value: null | number;
-      /** Format: double */
-      expanded: null | number;
-      /** Format: double */
-      inside: null | number;
-      stands: components['schemas']['FigureStands'];
-    };
-    Receiving: {
-      letter: string;
-      figures: components['schemas']['ReceivedFigure'][];
-      label: null | string;
-      refused: null | string;
-    };
-    ReckonEntry: {
-      typed: {
-        [key: string]: string;
-      };
-    };
-    ReckonerChoice: {
-      id: string;
-      name: string;
-    };
-    ReckonerInput: {
-      id: string;
-      nameId: string;
-      quantity: components['schemas']['Quantity'];
-      unit: string;
-      example: string;
-      kind: components['schemas']['InputKind'];
-      choices: null | components['schemas']['ReckonerChoice'][];
-      name: string;
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      whole: boolean;
-    };
-    ReckonerResult: {
-      id: string;
-      /** Format: double */
-      value: null | number;
-      quantity: components['schemas']['Quantity'];
-      /** Format: int32 */
-      places: number;
-      words: null | string;
-      name: string;
-    };
-    /** @enum {unknown} */
-    Relation:
-      'same' | 'neighbours' | 'companion' | 'samePin' | 'bank' | 'others' | 'every' | 'downstream' | 'farEnd';
-    RenumberEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      version: number;
-      numberOneEnd: components['schemas']['CrankEnd'];
-      numbering: components['schemas']['NumberingScheme'];
-      bankAOnTheLeft: boolean;
-      why: string;
-    };
-    RenumberPreview: {
-      layout: components['schemas']['EngineLayout'];
-      map: components['schemas']['Renumbered'][];
-      marked: components['schemas']['Renumbered'][];
-    };
-    Renumbered: {
-      old: string;
-      new: string;
-    };
-    Renumbering: {
-      before: components['schemas']['EngineLayout'];
-      after: components['schemas']['EngineLayout'];
-      map: {
-        [key: string]: string;
-      };
-      why: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    RepairOption: {
-      title: string;
-      scope: string;
-      lines: components['schemas']['OptionLine'][];
-      base: string;
-      rates: {
-        [key: string]: number;
-      };
-      risks: string[];
-      removes: string[];
-      failing: components['schemas']['FailureCost'][];
-      /** Format: double */
-      farOut: number;
-      warranty: components['schemas']['WarrantyBy'];
-      /** Format: int32 */
-      warrantyMonths: number;
-      /** Format: double */
-      ownChance: null | number;
-      remarks: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    RingAdvice: {
-      ring: string;
-      again: null | boolean;
-      tests: components['schemas']['RingTest'][];
-      /** Format: double */
-      gap: null | number;
-      /** Format: double */
-      gapAfter: null | number;
-      /** Format: double */
-      target: null | number;
-      /** Format: double */
-      file: null | number;
-      words: string;
-    };
-    RingDrift: {
-      ring: string;
-      /** Format: double */
-      put: null | number;
-      /** Format: double */
-      found: null | number;
-      /** Format: double */
-      drift: null | number;
-    };
-    RingPack: {
-      piston: string;
-      rings: components['schemas']['RingDrift'][];
-      /** Format: double */
-      mean: null | number;
-      /** Format: double */
-      together: null | number;
-      words: string;
-    };
-    RingTest: {
-      words: string;
-      holds: null | boolean;
-    };
-    /** @enum {unknown} */
-    RingUse: 'ordinary' | 'hardDuty' | 'airCooled' | 'twoStroke' | 'boosted';
-    RiskFactor: {
-      risk: string;
-      /** Format: double */
-      times: number;
-      needed: boolean;
-    };
-    RiskQuestion: {
-      risk: string;
-      question: string;
-      /** Format: double */
-      bits: number;
-      about: string;
-      aboutPlace: string;
-      /** Format: double */
-      now: number;
-      /** Format: double */
-      ifSo: number;
-      /** Format: double */
-      ifNot: number;
-    };
-    RoleEntry: {
-      role: string;
-    };
-    /** @enum {unknown} */
-    Rotation: 'clockwise' | 'anticlockwise';
-    RowProblem: {
-      /** Format: int32 */
-      row: number;
-      column: string;
-      text: string;
-      remedy: string;
-    };
-    RuleTold: {
-      rule: string;
-      course: string;
-      forbids: boolean;
-      because: string[];
-      why: string;
-      provenance: string;
-    };
-    /** @enum {unknown} */
-    RunningSurface:
-      'plain' | 'inductionHardened' | 'nitrided' | 'rolledFillets' | 'chromed' | 'plated' | null;
-    ScanAnswer: {
-      place: string;
-      words: string;
-      isBag: boolean;
-    };
-    ScenarioShare: {
-      hypotheses: string[];
-      /** Format: double */
-      share: number;
-    };
-    Schools: {
-      secondGap: components['schemas']['SecondGap'];
-      honing: components['schemas']['Honing'];
-      ringUse: components['schemas']['RingUse'];
-      cutRidge: boolean;
-      measureReplaced: boolean;
-      steps: components['schemas']['StepSystem'];
-      /** Format: double */
-      grindingAllowance: number;
-      /** Format: double */
-      boringAllowance: number;
-      centres: components['schemas']['Centres'];
-      /** Format: double */
-      skimAllowance: number;
-      looseRing: components['schemas']['LooseRing'];
-      wornLobe: components['schemas']['WornLobe'];
-      usedRings: components['schemas']['UsedRings'];
-      portedRings: components['schemas']['PortedRings'];
-      ordering: components['schemas']['Ordering'];
-      mixing: components['schemas']['Mixing'];
-      /** Format: double */
-      roomSpan: number;
-      odds: components['schemas']['KindOdds'][];
-    };
-    ScrewThread: {
-      name: string;
-      /** Format: double */
-      diameter: number;
-      /** Format: double */
-      stressArea: number;
-      isInch: boolean;
-      /** Format: double */
-      pitch: number;
-    };
-    ScriptHead: {
-      id: string;
-      name: string;
-      says: string;
-      /** Format: int32 */
-      steps: number;
-      shop: boolean;
-    };
-    ScriptView: {
-      script: components['schemas']['StripScript'];
-      own: null | components['schemas']['ShopScript'];
-      shipping: boolean;
-    };
-    ScriptWrite: {
-      script: components['schemas']['StripScript'];
-      why: string;
-      /** Format: int32 */
-      version: number;
-    };
-    /** @enum {unknown} */
-    SecondGap: 'notSmaller' | 'mayBeSmaller';
-    SectionCell: {
-      address: string;
-      kind: string;
-      words: string;
-      stratum: components['schemas']['Stratum'];
-      scope: components['schemas']['StationScope'];
-      /** Format: int32 */
-      station: number;
-      /** Format: int32 */
-      column: null | number;
-      bank: components['schemas']['Bank'];
-      end: null | components['schemas']['CrankEnd'];
-      drawn: boolean;
-    };
-    SectionColumn: {
-      kind: components['schemas']['BearingKind'];
-      /** Format: int32 */
-      number: number;
-      /** Format: int32 */
-      cylinderA: null | number;
-      /** Format: int32 */
-      cylinderB: null | number;
-    };
-    SectionMake: {
-      valves: null | components['schemas']['ValveGear'];
-      /** Format: int32 */
-      camsPerBank: number;
-      camDrive: null | components['schemas']['CamDrive'];
-      timing: components['schemas']['CrankEnd'];
-      flywheel: components['schemas']['CrankEnd'];
-      bores: components['schemas']['BoreBuild'];
-      ports: boolean;
-      built: boolean;
-    };
-    /** @enum {unknown} */
-    Seen: 'present' | 'absent';
-    SendEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      supplier: string;
-      lines: string[];
-      reasons: {
-        [key: string]: string;
-      };
-    };
-    ServiceSizes: {
-      kind: string;
-      steps: number[];
-      unit: string;
-      /** Format: double */
-      furthest: null | number;
-      furthestBy: components['schemas']['BoundBy'];
-      sourceText: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    SessionLine: {
-      device: string;
-      /** Format: date-time */
-      from: string;
-      /** Format: date-time */
-      seenAt: string;
-    };
-    SetLedger: {
-      set: components['schemas']['FastenerSet'];
-      /** Format: int32 */
-      expected: number;
-      /** Format: int32 */
-      in: number;
-      /** Format: int32 */
-      out: number;
-      /** Format: int32 */
-      broken: number;
-      life: string[];
-      keeping: null | components['schemas']['Keeping'];
-      where: string;
-      holes: components['schemas']['Hole'][];
-      mapMissing: boolean;
-    };
-    SettingsEntry: {
-      /** Format: int32 */
-      version: number;
-      holdSigner: string;
-      keeping: components['schemas']['Keeping'];
-      keepingBySet: {
-        [key: string]: components['schemas']['Keeping'];
-      };
-      schools: null | components['schemas']['Schools'];
-      gaugeAddress: null | string;
-      printerAddress: null | string;
-      lengths: null | components['schemas']['LengthUnit'];
-      otherEyes: null | boolean;
-      openedBy: null | {
-        [key: string]: string;
-      };
-      currency: null | string;
-      rates: null | {
-        [key: string]: number;
-      };
-      /** Format: double */
-      hourRate: null | number;
-    };
-    Setup: {
-      needsFirstLead: boolean;
-    };
-    /** @enum {unknown} */
-    Severity: 'any' | 'slight' | 'marked' | 'severe';
-    SheetFigure: {
-      place: string;
-      characteristic: string;
-      name: string;
-      quantity: components['schemas']['Quantity'];
-      phase: components['schemas']['Phase'];
-      /** Format: double */
-      value: number;
-      /** Format: double */
-      expanded: number;
-      limit: null | components['schemas']['AppliedLimit'];
-      conformity: null | components['schemas']['Conformity'];
-      asNew: null | components['schemas']['Conformity'];
-      /** Format: double */
-      share: null | number;
-      from: string;
-      decides: null | string;
-      derived: boolean;
-    };
-    ShopCause: {
-      /** Format: uuid */
-      id: string;
-      causeId: string;
-      cause: components['schemas']['KnownCause'];
-      why: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnBy: null | string;
-    };
-    ShopScript: {
-      /** Format: uuid */
-      id: string;
-      scriptId: string;
-      script: components['schemas']['StripScript'];
-      why: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnBy: null | string;
-    };
-    ShopSettings: {
-      /** Format: int32 */
-      id: number;
-      /** Format: int32 */
-      version: number;
-      holdSigner: string;
-      otherEyes: boolean;
-      openedBy: {
-        [key: string]: string;
-      };
-      keeping: components['schemas']['Keeping'];
-      keepingBySet: {
-        [key: string]: components['schemas']['Keeping'];
-      };
-      schools: components['schemas']['Schools'];
-      lengths: components['schemas']['LengthUnit'];
-      currency: string;
-      rates: {
-        [key: string]: number;
-      };
-      /** Format: double */
-      hourRate: number;
-      gaugeAddress: string;
-      printerAddress: string;
-    };
-    /** @enum {unknown} */
-    Side: 'left' | 'right' | 'top' | 'bottom';
-    SignOff: {
-      step: string;
-      role: string;
-      seen: string;
-      note: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    SignOffEntry: {
-      /** Format: uuid */
-      id: string;
-      step: string;
-      note: string;
-    };
-    SignedIn: {
-      name: string;
-      role: string;
-    };
-    SizesElsewhere: {
-      /** Format: uuid */
-      caseId: string;
-      title: string;
-      sizes: components['schemas']['ServiceSizes'];
-    };
-    SizesEntry: {
-      /** Format: uuid */
-      id: string;
-      kind: string;
-      steps: number[];
-      unit: string;
-      /** Format: double */
-      furthest: null | number;
-      furthestBy: components['schemas']['BoundBy'];
-      sourceText: string;
-    };
-    /** @enum {unknown} */
-    SplitBy: 'cheapest' | 'soonest' | 'fewestParcels';
-    Spot: {
-      /** Format: uuid */
-      finding: string;
-      words: string;
-      /** Format: double */
-      share: number;
-      sides: string[];
-      edges: string[];
-      mates: components['schemas']['Alignment'][];
-    };
-    SseItemOfCaseRevision: {
-      data: components['schemas']['CaseRevision'];
-      eventType: null | string;
-      eventId: null | string;
-      reconnectionInterval: null | string;
-    };
-    StampAsked: {
-      place: string;
-      stamp: string;
-      grades: components['schemas']['GradeWord'][];
-      words: string;
-    };
-    /** @enum {unknown} */
-    StationScope: 'engine' | 'bank' | 'cylinder' | 'crankpin' | 'main' | 'camshaft';
-    StationState: {
-      scope: components['schemas']['StationScope'];
-      /** Format: int32 */
-      number: number;
-      bank: components['schemas']['Bank'];
-      places: string[];
-      /** Format: int32 */
-      severe: number;
-      /** Format: int32 */
-      moderate: number;
-      /** Format: int32 */
-      slight: number;
-      /** Format: int32 */
-      outside: number;
-      /** Format: double */
-      share: null | number;
-      /** Format: int32 */
-      unread: number;
-      worst: string;
-      /** Format: int32 */
-      rank: null | number;
-    };
-    StationTrend: {
-      characteristic: string;
-      kind: string;
-      /** Format: double */
-      p: number;
-      rising: boolean;
-      words: string;
-    };
-    StepEntry: {
-      /** Format: uuid */
-      id: string;
-      step: string;
-      state: components['schemas']['StepState'];
-      reason: string;
-      overrides: null | components['schemas']['StepOverride'][];
-      stations: null | number[];
-    };
-    /** @enum {unknown} */
-    StepLock: 'holdPoint' | 'order' | 'unread' | 'fastenersOut' | 'hole' | 'tick' | 'empty';
-    StepMark: {
-      step: string;
-      kind: components['schemas']['StepMarkKind'];
-      /** Format: int32 */
-      item: number;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    StepMarkEntry: {
-      /** Format: uuid */
-      id: string;
-      step: string;
-      kind: components['schemas']['StepMarkKind'];
-      /** Format: int32 */
-      item: number;
-    };
-    /** @enum {unknown} */
-    StepMarkKind: 'started' | 'stopped' | 'ticked' | 'unticked';
-    StepOverride: {
-      lock: components['schemas']['StepLock'];
-      of: string;
-      reason: string;
-    };
-    StepRecord: {
-      step: string;
-      state: components['schemas']['StepState'];
-      reason: string;
-      overrides: components['schemas']['StepOverride'][];
-      stations: number[];
-      per: components['schemas']['FastenerCount'];
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    /** @enum {unknown} */
-    StepState: 'done' | 'skipped' | 'wasOff';
-    /** @enum {unknown} */
-    StepSystem: 'both' | 'metric' | 'inch';
-    StockEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      version: number;
-      kind: string;
-      fits: string;
-      grade: string;
-      /** Format: int32 */
-      count: number;
-      where: string;
-      remarks: string;
-    };
-    StockPart: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      number: number;
-      kind: string;
-      fits: string;
-      grade: string;
-      /** Format: int32 */
-      count: number;
-      where: string;
-      remarks: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnBy: null | string;
-    };
-    Stow: {
-      code: string;
-      kind: components['schemas']['StowKind'];
-      name: string;
-      in: string;
-      where: string;
-      step: string;
-      items: components['schemas']['StowItem'][];
-      remarks: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    StowEntry: {
-      /** Format: uuid */
-      id: string;
-      /** Format: int32 */
-      version: number;
-      code: string;
-      kind: components['schemas']['StowKind'];
-      name: string;
-      in: string;
-      where: string;
-      step: string;
-      items: components['schemas']['StowItem'][];
-      remarks: string;
-    };
-    StowItem: {
-      place: string;
-      what: string;
-      /** Format: int32 */
-      count: number;
-      face: string;
-    };
-    /** @enum {unknown} */
-    StowKind: 'bag' | 'box' | 'tray' | 'stack' | 'shelf';
-    /** @enum {unknown} */
-    Stratum:
-      | 'valveGear'
-      | 'head'
-      | 'bore'
-      | 'piston'
-      | 'rings'
-      | 'pin'
-      | 'rod'
-      | 'bigEnd'
-      | 'crankpin'
-      | 'main'
-      | 'case'
-      | 'fuel'
-      | 'drive'
-      | 'accessories';
-    StripPlan: {
-      script: string;
-      scriptName: string;
-      variants: components['schemas']['VariantChoice'][];
-      steps: components['schemas']['PlannedStep'][];
-      next: null | string;
-      ahead: components['schemas']['OrderCost'];
-      proven: boolean;
-      /** Format: int32 */
-      fastenersOut: number;
-      /** Format: int32 */
-      broken: number;
-      /** Format: double */
-      minutesLeft: number;
-      toOrder: components['schemas']['FastenersToOrder'][];
-    };
-    StripScript: {
-      says: string;
-      applies: components['schemas']['Applicability'];
-      uses: string[];
-      ways: string[];
-      extends: string;
-      drops: string[];
-      steps: components['schemas']['StripStep'][];
-      variants: components['schemas']['StripVariant'][];
-      kind: string;
-      shop: boolean;
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    StripSetup: {
-      /** Format: int32 */
-      version: number;
-      script: string;
-      /** Format: double */
-      stroke: null | number;
-      /** Format: double */
-      rodLength: null | number;
-      variants: null | string[];
-    };
-    StripStep: {
-      does: string;
-      section: string;
-      ticks: string[];
-      must: string[];
-      after: {
-        [key: string]: string;
-      };
-      usually: {
-        [key: string]: string;
-      };
-      precedes: {
-        [key: string]: string;
-      };
-      staysClosed: null | boolean;
-      attitude: components['schemas']['Attitude'];
-      end: null | components['schemas']['CrankEnd'];
-      crank: string;
-      pistonsDown: boolean;
-      fasteners: components['schemas']['FastenerSet'][];
-      pattern: string;
-      /**
-       * Format: double
-       * @default 5
-       */
-      minutes: number;
-      /** Format: double */
-      minutesEach: number;
-      per: components['schemas']['FastenerCount'];
-      oneAtATime: boolean;
-      helper: boolean;
-      tools: string[];
-      photos: string[];
-      exposes: string[];
-      manual: string[];
-      needs: string[];
-      drains: components['schemas']['Fluid'][];
-      releases: string[];
-      readFirst: string[];
-      acts: components['schemas']['Act'][];
-      parts: boolean;
-      mayHold: string[];
-      cautions: string[];
-      holdPoint: boolean;
-      applies: components['schemas']['Applicability'];
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    StripVariant: {
-      says: string;
-      applies: components['schemas']['Applicability'];
-      excludes: string[];
-      drops: string[];
-      alters: {
-        [key: string]: components['schemas']['Alteration'];
-      };
-      steps: components['schemas']['StripStep'][];
-      until: string[];
-      id: string;
-      name: string;
-      provenance: string;
-    };
-    /** @enum {unknown} */
-    Stroke: 'induction' | 'compression' | 'power' | 'exhaust' | 'up' | 'down';
-    StudiedScatter: {
-      characteristic: string;
-      /** Format: double */
-      repeatability: number;
-      /** Format: double */
-      repeatFreedom: number;
-      /** Format: double */
-      reproducibility: number;
-      /** Format: double */
-      peopleFreedom: number;
-      /** Format: uuid */
-      studyId: string;
-      study: string;
-      /** Format: date-time */
-      at: string;
-    };
-    StudyAnswer: {
-      rows: components['schemas']['VarianceRow'][];
-      /** Format: double */
-      repeatability: number;
-      /** Format: double */
-      repeatFreedom: number;
-      /** Format: double */
-      reproducibility: number;
-      /** Format: double */
-      peopleFreedom: number;
-      /** Format: double */
-      both: number;
-      /** Format: double */
-      betweenParts: number;
-      pooled: boolean;
-      /** Format: double */
-      share: number;
-      people: components['schemas']['PersonBias'][];
-      says: string[];
-    };
-    StudyPlan: {
-      name: string;
-      characteristic: string;
-      instrument: string;
-      unit: string;
-      parts: string[];
-      people: string[];
-      /** Format: int32 */
-      trials: number;
-      /** Format: int32 */
-      version: number;
-    };
-    StudyReading: {
-      /** Format: uuid */
-      id: string;
-      part: string;
-      person: string;
-      /** Format: int32 */
-      trial: number;
-      typed: string;
-      /** Format: double */
-      value: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-    };
-    StudyReadingEntry: {
-      /** Format: uuid */
-      id: string;
-      part: string;
-      person: string;
-      /** Format: int32 */
-      trial: number;
-      typed: string;
-    };
-    StudyView: {
-      study: components['schemas']['GaugeStudy'];
-      /** Format: int32 */
-      missing: number;
-      answer: null | components['schemas']['StudyAnswer'];
-    };
-    Supplier: {
-      /** Format: uuid */
-      id: string;
-      name: string;
-      kind: components['schemas']['SupplierKind'];
-      address: string;
-      currency: string;
-      /** Format: double */
-      freight: number;
-      remarks: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnBy: null | string;
-    };
-    SupplierEntry: {
-      /** Format: int32 */
-      version: number;
-      name: string;
-      kind: components['schemas']['SupplierKind'];
-      address: string;
-      currency: string;
-      /** Format: double */
-      freight: number;
-      remarks: string;
-    };
-    /** @enum {unknown} */
-    SupplierKind: 'parts' | 'machineShop' | 'specialist';
-    SupplierSaid: {
-      moves: components['schemas']['OrderMove'][];
-      offers: components['schemas']['SupplyOffer'][];
-      without: string[];
-    };
-    SupplyOffer: {
-      supplier: string;
-      item: string;
-      course: string;
-      step: string;
-      /** Format: uuid */
-      line: null | string;
-      partNumber: string;
-      /** Format: double */
-      price: number;
-      currency: string;
-      /** Format: int32 */
-      pack: number;
-      /** Format: double */
-      days: number;
-      inStock: boolean;
-      remarks: string;
-      /** Format: uuid */
-      id: string;
-      /** Format: uuid */
-      caseId: string;
-      /** Format: date-time */
-      at: string;
-      by: string;
-      /** Format: int32 */
-      version: number;
-      /** Format: date-time */
-      withdrawnAt: null | string;
-      withdrawnWhy: null | string;
-      withdrawnBy: null | string;
-      imported: boolean;
-    };
-    TableTaken: {
-      /** Format: int32 */
-      added: number;
-      /** Format: int32 */
-      bad: number;
-      problems: components['schemas']['RowProblem'][];
-      /**
-       * Format: int32
-       * @default 0
-       */
-      already: number;
-    };
-    /** @enum {unknown} */
-    Take: 'mean' | 'least' | 'greatest';
-    TakeEntry: {
-      by: components['schemas']['SplitBy'];
-    };
-    TakenOffer: {
-      /** Format: uuid */
-      line: string;
-      /** Format: uuid */
-      offer: string;
-      supplier: string;
-      /** Format: int32 */
-      packs: number;
-      /** Format: double */
-      cost: number;
-      /** Format: double */
-      days: number;
-    };
-    Term: {
-      of: string;
-      on: string[];
-      /** Format: double */
-      times: number;
-      take: components['schemas']['Take'];
-      station: string;
-      says: string;
-    };
-    TraceAnswer: {
-      ranking: components['schemas']['RankedHypothesis'][];
-      /** Format: double */
-      noneOfThese: number;
-      /** Format: double */
-      unknown: number;
-      established: components['schemas']['EstablishedCause'][];
-      scenarios: components['schemas']['ScenarioShare'][];
-      damage: components['schemas']['DamageTold'][];
-      hangsOn: components['schemas']['HangsOn'][];
-      nextChecks: components['schemas']['NextCheck'][];
-      ask: components['schemas']['RiskQuestion'][];
-      assumed: string[];
-      contradictions: string[];
-      /** Format: int32 */
-      signsRecorded: number;
-    };
-    TracedLink: {
-      says: string;
-      status: components['schemas']['LinkStatus'];
-      signs: components['schemas']['PredictedSign'][];
-    };
-    TrueCause: {
-      cause: string;
-      name: string;
-      place: string;
-    };
-    UnreadEvidence: {
-      place: string;
-      signs: string[];
-    };
-    Unsuited: {
-      words: string;
-      serious: boolean;
-    };
-    /** @enum {unknown} */
-    UsedRings: 'renew' | 'reuseWhenSound';
-    /** @enum {unknown} */
-    ValveGear: 'side' | 'pushrod' | 'overhead' | 'twinOverhead';
-    VarianceRow: {
-      id: string;
-      /** Format: int32 */
-      freedom: number;
-      /** Format: double */
-      squares: number;
-      /** Format: double */
-      meanSquare: number;
-      /** Format: double */
-      f: null | number;
-      /** Format: double */
-      p: null | number;
-    };
-    VariantChoice: {
-      id: string;
-      name: string;
-      says: string;
-      chosen: boolean;
-      ends: boolean;
-      refused: null | string;
-    };
-    /** @enum {unknown} */
-    VerdictAction: 'reuse' | 'cleanAndReuse' | 'machine' | 'repair' | 'replace' | 'specialist';
-    VerdictAdvice: {
-      place: string;
-      group: string;
-      action: null | components['schemas']['VerdictAction'];
-      course: string;
-      ground: components['schemas']['Ground'];
-      reason: string;
-      figure: string;
-      rules: components['schemas']['RuleTold'][];
-      never: components['schemas']['VerdictAction'][];
-      asks: components['schemas']['AskedExamination'][];
-      told: boolean;
-      decided: null | string;
-    };
-    VerdictBoard: {
-      groups: components['schemas']['GroupAdvice'][];
-      places: components['schemas']['VerdictAdvice'][];
-      plans: components['schemas']['MachiningPlan'][];
-    };
-    VerdictEntry: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-      course: string;
-      reason: string;
-    };
-    VerdictFigure: {
-      characteristic: string;
-      name: string;
-      quantity: components['schemas']['Quantity'];
-      /** Format: double */
-      value: number;
-      /** Format: double */
-      expanded: number;
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      source: string;
-    };
-    VerdictOf: {
-      /** Format: uuid */
-      id: string;
-      place: string;
-    };
-    VerdictsEntry: {
-      /** Format: uuid */
-      id: string;
-      of: components['schemas']['VerdictOf'][];
-      course: string;
-      reason: string;
-    };
-    WantedFigure: {
-      of: string;
-      characteristic: string;
-      /** Format: double */
-      least: null | number;
-      /** Format: double */
-      most: null | number;
-      source: string;
-      /** @default false */
-      thumb: boolean;
-    };
-    /** @enum {unknown} */
-    WarrantyBy: 'nobody' | 'supplier' | 'ownShop';
-    WeightFit: {
-      pistons: string;
-      of: components['schemas']['Assembly'][];
-      /** Format: double */
-      spread: number;
-      /** Format: double */
-      asTheyStand: number;
-      words: string;
-    };
-    WeightSet: {
-      kind: string;
-      lightest: string;
-      heaviest: string;
-      /** Format: double */
-      spread: number;
-      /** Format: double */
-      expanded: number;
-      words: string;
-    };
-    Withdrawal: {
-      why: string;
-      /** Format: int32 */
-      version: number;
-    };
-    /** @enum {unknown} */
-    WorkingCycle: 'fourStroke' | 'twoStroke';
-    /** @enum {unknown} */
-    WornLobe: 'renewShaft' | 'weldAndGrind';
-    /** @enum {unknown} */
-    ZoneAxis: 'own' | 'cylinderClock' | 'crankClock' | 'crankWidth' | 'shellArc' | 'lobeWidth';
-    ZoneFace: {
-      id: string;
-      shape: components['schemas']['FaceShape'];
-      columnWords: string[];
-      columnAxis: components['schemas']['ZoneAxis'];
-      rows: components['schemas']['ZoneRow'][];
-      rowAxis: components['schemas']['ZoneAxis'];
-      features: components['schemas']['ZoneFeature'][];
-      name: string;
-      /** Format: int32 */
-      columns: number;
-      wraps: boolean;
-    };
-    ZoneFeature: {
-      id: string;
-      /** Format: double */
-      column: number;
-      /** Format: double */
-      width: number;
-      /** @default  */
-      row: string;
-      /** @default false */
-      isSide: boolean;
-      words: string;
-    };
-    ZoneMap: {
-      kind: string;
-      bank: components['schemas']['Bank'];
-      lies: string;
-      faces: components['schemas']['ZoneFace'][];
-      says: string;
-    };
-    ZoneRow: {
-      letter: string;
-      id: string;
-      /** Format: double */
-      size: number;
-      /** @default  */
-      edge: string;
-      words: string;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        /** @enum {unknown} */
+        Act: "washing" | "wiping" | "scraping" | "polishing" | "drainingOil" | "removingRings" | "removingShells" | "takingCapsOff" | "pressingOff" | "takingApart" | "turningCrank" | "reassembly";
+        AdvisedTogether: {
+            course: string;
+            action: null | components["schemas"]["VerdictAction"];
+            ground: components["schemas"]["Ground"];
+            places: string[];
+            reasons: components["schemas"]["PlacesTold"][];
+        };
+        Alignment: {
+            /** Format: uuid */
+            finding: string;
+            place: string;
+            linesUp: boolean;
+            words: string;
+        };
+        Alteration: {
+            name: null | string;
+            does: null | string;
+            after: null | {
+                [key: string]: string;
+            };
+            usually: null | {
+                [key: string]: string;
+            };
+            ticks: null | string[];
+            exposes: null | string[];
+            releases: null | string[];
+            readFirst: null | string[];
+            mayHold: null | string[];
+            cautions: null | string[];
+            /** Format: double */
+            minutes: null | number;
+            helper: null | boolean;
+        };
+        /** @enum {unknown} */
+        Anchor: "engine" | "cylinder" | "main";
+        Applicability: {
+            cycle: null | components["schemas"]["WorkingCycle"];
+            bearings: null | components["schemas"]["BearingType"];
+            arrangement: null | components["schemas"]["Arrangement"];
+            valves: null | components["schemas"]["ValveGear"];
+            fuel: null | components["schemas"]["FuelSystem"];
+            spark: null | boolean;
+            case: null | components["schemas"]["CaseBuild"];
+            cooling: null | components["schemas"]["Cooling"];
+            bores: null | components["schemas"]["BoreBuild"];
+            barrels: null | boolean;
+            camDrive: null | components["schemas"]["CamDrive"];
+            gearbox: null | boolean;
+            /** Format: int32 */
+            cylinders: null | number;
+        };
+        AppliedLimit: {
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            source: components["schemas"]["LimitSource"];
+            sourceText: string;
+            /** Format: double */
+            nominal: null | number;
+            /** Format: double */
+            wear: null | number;
+            /** @default  */
+            unit: string;
+            isRuleOfThumb: boolean;
+        };
+        /** @enum {unknown} */
+        Arrangement: "single" | "inline" | "vee" | "flat";
+        ArrivalEntry: {
+            /** Format: int32 */
+            version: number;
+            title: string;
+            owner: string;
+            engineName: string;
+            serial: string;
+            /** Format: double */
+            hours: null | number;
+            complaint: string;
+            past: string;
+            risks: {
+                [key: string]: boolean;
+            };
+            lengths: null | components["schemas"]["LengthUnit"];
+            prefix: null | string;
+        };
+        AskEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            supplier: string;
+            lines: string[];
+        };
+        AskedExamination: {
+            check: string;
+            name: string;
+            how: string;
+            by: components["schemas"]["DoneAt"];
+            passed: null | boolean;
+            answer: string;
+        };
+        Assembly: {
+            piston: string;
+            rod: string;
+            /** Format: double */
+            weight: number;
+        };
+        /** @enum {unknown} */
+        Attitude: "upright" | "inverted" | "onEnd";
+        /** @enum {unknown} */
+        Bank: "a" | "b";
+        BearingFit: {
+            bearing: string;
+            name: string;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            source: string;
+            thumb: boolean;
+            grid: components["schemas"]["FitRow"][];
+            ways: components["schemas"]["FitWay"][];
+            halves: components["schemas"]["HalvesFit"][];
+        };
+        /** @enum {unknown} */
+        BearingKind: "main" | "crankpin";
+        /** @enum {unknown} */
+        BearingType: "plain" | "rolling";
+        BenchReckoner: {
+            id: string;
+            groupId: string;
+            equation: string;
+            source: string;
+            drawing: string;
+            inputs: components["schemas"]["ReckonerInput"][];
+            name: string;
+            group: string;
+            says: string;
+        };
+        /** @enum {unknown} */
+        BoreBuild: "parent" | "dryLiner" | "wetLiner" | "barrel" | null;
+        /** @enum {unknown} */
+        BoundBy: "maker" | "wall" | "hardening" | "shells";
+        BudgetRow: {
+            name: string;
+            /** Format: double */
+            standard: number;
+            /** Format: double */
+            share: number;
+            /** Format: double */
+            freedom: null | number;
+        };
+        BudgetView: {
+            figure: components["schemas"]["SheetFigure"];
+            how: string;
+            lines: components["schemas"]["BudgetRow"][];
+            /** Format: double */
+            standard: number;
+            /** Format: double */
+            freedom: null | number;
+            /** Format: double */
+            factor: number;
+            /** Format: double */
+            expanded: number;
+        };
+        /** @enum {unknown} */
+        CamDrive: "chain" | "belt" | "gears" | "shaft" | null;
+        Candidate: {
+            letter: string;
+            what: string;
+            /** Format: int32 */
+            station: null | number;
+            name: string;
+            from: string;
+            /** Format: uuid */
+            line: null | string;
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        CandidateEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            letter: string;
+            what: string;
+            /** Format: int32 */
+            station: null | number;
+            name: string;
+            from: string;
+            remarks: string;
+            /** Format: uuid */
+            line: null | string;
+        };
+        CandidateSet: {
+            id: string;
+            kinds: string[];
+            soldFor: null | components["schemas"]["StationScope"];
+            apart: string[];
+            name: string;
+        };
+        CaseAnswers: {
+            section: components["schemas"]["LongSection"];
+            places: components["schemas"]["PlaceState"][];
+            stations: components["schemas"]["StationState"][];
+            progress: components["schemas"]["Progress"];
+            compression: components["schemas"]["CompressionTest"];
+            strip: components["schemas"]["StripPlan"];
+            look: components["schemas"]["LookSummary"];
+            gauge: components["schemas"]["GaugeSheet"];
+            trace: components["schemas"]["TraceAnswer"];
+            verdict: components["schemas"]["VerdictBoard"];
+            fits: components["schemas"]["FitBoard"];
+            options: components["schemas"]["OptionTable"][];
+            order: components["schemas"]["OrderBoard"];
+        };
+        /** @enum {unknown} */
+        CaseBuild: "block" | "split";
+        CaseFile: {
+            format: string;
+            /** Format: int32 */
+            version: number;
+            case: components["schemas"]["EngineCase"];
+            instruments: components["schemas"]["Instrument"][];
+            pictures: components["schemas"]["Picture"][];
+            changes: components["schemas"]["Change"][];
+        };
+        CaseLine: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            engineName: string;
+            owner: string;
+            complaint: string;
+            layout: components["schemas"]["EngineLayout"];
+            /** Format: date-time */
+            lastWritten: string;
+            lastBy: string;
+            /** Format: int32 */
+            findings: number;
+            /** Format: int32 */
+            readings: number;
+            /** Format: int32 */
+            stepsDone: number;
+            concluded: boolean;
+            next: string;
+        };
+        CasePage: {
+            cases: components["schemas"]["CaseLine"][];
+            /** Format: int32 */
+            total: number;
+        };
+        CaseRevision: {
+            /** Format: int64 */
+            revision: number;
+        };
+        CaseVersion: {
+            /** Format: int32 */
+            version: number;
+        };
+        CauseHead: {
+            id: string;
+            name: string;
+            family: string;
+            signs: string[];
+        };
+        CauseShare: {
+            cause: string;
+            name: string;
+            place: string;
+            /** Format: double */
+            probability: number;
+        };
+        CauseWrite: {
+            cause: components["schemas"]["KnownCause"];
+            why: string;
+            /** Format: int32 */
+            version: number;
+        };
+        CausesView: {
+            causes: components["schemas"]["KnownCause"][];
+            own: components["schemas"]["ShopCause"][];
+            replaced: components["schemas"]["KnownCause"][];
+            problems: components["schemas"]["Problem"][];
+        };
+        /** @enum {unknown} */
+        Centres: "original" | "shifted";
+        ChainLink: {
+            says: string;
+            predicts: components["schemas"]["Prediction"][];
+        };
+        Change: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            kind: string;
+            /** Format: uuid */
+            recordId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            imported: boolean;
+            before: null | string;
+        };
+        ChangePage: {
+            changes: components["schemas"]["Change"][];
+            next: null | string;
+        };
+        /** @enum {unknown} */
+        Charging: "none" | "turbocharger" | "blower" | null;
+        ChoiceEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            option: string;
+            why: string;
+        };
+        ChosenHalves: {
+            journal: string;
+            upper: string;
+            lower: string;
+            /** Format: double */
+            clearance: number;
+            /** Format: double */
+            expanded: number;
+            /** Format: double */
+            inside: number;
+        };
+        CommitEntry: {
+            looked: components["schemas"]["LookedAt"][];
+            guesses: components["schemas"]["PracticeGuess"][];
+        };
+        CompressionTest: {
+            cylinders: components["schemas"]["CylinderCompression"][];
+            says: string[];
+        };
+        Conclusion: {
+            cause: string;
+            place: string;
+            confidence: components["schemas"]["Confidence"];
+            fault: components["schemas"]["Fault"];
+            reasons: string;
+            computedCause: string;
+            computedPlace: string;
+            /** Format: double */
+            computed: null | number;
+            /** Format: double */
+            computedForThis: null | number;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        ConclusionEntry: {
+            /** Format: uuid */
+            id: string;
+            cause: string;
+            place: string;
+            confidence: components["schemas"]["Confidence"];
+            reasons: string;
+            fault: components["schemas"]["Fault"];
+        };
+        /** @enum {unknown} */
+        Confidence: "proven" | "probable" | "possible" | "undetermined";
+        /** @enum {unknown} */
+        Conformity: "inside" | "outside" | "undecided" | null;
+        Consequence: {
+            cause: string;
+            at: components["schemas"]["Relation"];
+            often: components["schemas"]["Frequency"];
+        };
+        /** @enum {unknown} */
+        Cooling: "liquid" | "air";
+        CrankAnswer: {
+            pistons: components["schemas"]["PistonPosition"][];
+            allDown: components["schemas"]["CrankRange"][];
+        };
+        /** @enum {unknown} */
+        CrankBuild: "onePiece" | "built" | null;
+        /** @enum {unknown} */
+        CrankEnd: "freeEnd" | "driveEnd";
+        CrankRange: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+        };
+        Credentials: {
+            name: string;
+            password: string;
+        };
+        /** @enum {unknown} */
+        Custody: "onEngine" | "bench" | "bag" | "box" | "machineShop" | "welder" | "supplier" | "customer" | "scrapped" | "onPart";
+        CylinderCompression: {
+            /** Format: int32 */
+            number: number;
+            /** Format: double */
+            kpa: null | number;
+            /** Format: double */
+            ratio: null | number;
+            low: boolean;
+            words: string;
+        };
+        CylinderStation: {
+            /** Format: int32 */
+            number: number;
+            bank: components["schemas"]["Bank"];
+            /** Format: int32 */
+            row: number;
+            /** Format: int32 */
+            crankpin: number;
+            flankingMains: number[];
+            /** Format: double */
+            firingAngle: number;
+            majorThrustSide: components["schemas"]["Side"];
+        };
+        DamageTold: {
+            sign: string;
+            name: string;
+            place: string;
+            by: string;
+            byPlace: string;
+            /** Format: int32 */
+            link: number;
+            says: string;
+            words: string;
+        };
+        Debris: {
+            place: string;
+            material: components["schemas"]["DebrisMaterial"];
+            hard: null | boolean;
+            colour: components["schemas"]["DebrisColour"];
+            form: components["schemas"]["DebrisForm"];
+            /** Format: int32 */
+            count: null | number;
+            /** Format: double */
+            size: null | number;
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        /** @enum {unknown} */
+        DebrisColour: "unknown" | "grey" | "bright" | "copperOrBronze" | "brass" | "black" | "rust" | "clear" | "coloured";
+        DebrisEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            material: components["schemas"]["DebrisMaterial"];
+            hard: null | boolean;
+            colour: components["schemas"]["DebrisColour"];
+            form: components["schemas"]["DebrisForm"];
+            /** Format: int32 */
+            count: null | number;
+            /** Format: double */
+            size: null | number;
+            note: string;
+        };
+        /** @enum {unknown} */
+        DebrisForm: "unknown" | "dust" | "flake" | "sliver" | "curl" | "chip" | "lump" | "needle" | "string" | "bead" | "paste";
+        /** @enum {unknown} */
+        DebrisMaterial: "magneticMetal" | "otherMetal" | "sealant" | "plastic" | "rubber" | "carbon" | "fibre" | "grit" | "unknown";
+        DebrisReading: {
+            /** Format: uuid */
+            debris: string;
+            place: string;
+            sources: components["schemas"]["DebrisSource"][];
+        };
+        DebrisSource: {
+            id: string;
+            name: string;
+            /** Format: int32 */
+            fit: number;
+            sign: string;
+            tell: string;
+            places: string[];
+            agrees: string[];
+        };
+        Defining: {
+            sign: string;
+            /** Format: int32 */
+            from: number;
+        };
+        /** @enum {unknown} */
+        DieselFeed: "pumpAndLines" | "unitInjectors" | "commonRail" | null;
+        DigPlan: {
+            target: string;
+            by: string;
+            variant: string;
+            variantId: string;
+            steps: components["schemas"]["DigStep"][];
+            /** Format: double */
+            minutes: number;
+            /** Format: int32 */
+            fasteners: number;
+            /** Format: int32 */
+            turns: number;
+            words: string;
+        };
+        DigStep: {
+            id: string;
+            name: string;
+            attitude: components["schemas"]["Attitude"];
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            share: number;
+        };
+        /** @enum {unknown} */
+        DoneAt: "bench" | "machineShop" | "specialist" | "supplier";
+        /** @enum {unknown} */
+        DoneBy: "running" | "strip" | "earlierHand";
+        DoorView: {
+            passkeys: components["schemas"]["PasskeyLine"][];
+            devices: components["schemas"]["SessionLine"][];
+        };
+        DossierView: {
+            case: components["schemas"]["EngineCase"];
+            answers: components["schemas"]["CaseAnswers"];
+            instruments: components["schemas"]["Instrument"][];
+            openedLocks: components["schemas"]["OpenedLock"][];
+            /** Format: date-time */
+            drawn: string;
+        };
+        EngineCase: {
+            title: string;
+            owner: string;
+            engineName: string;
+            serial: string;
+            prefix: string;
+            /** Format: double */
+            hours: null | number;
+            layout: components["schemas"]["EngineLayout"];
+            complaint: string;
+            past: string;
+            risks: {
+                [key: string]: boolean;
+            };
+            script: string;
+            variants: string[];
+            /** Format: double */
+            stroke: null | number;
+            /** Format: double */
+            rodLength: null | number;
+            lengths: null | components["schemas"]["LengthUnit"];
+            /** Format: uuid */
+            importedFrom: null | string;
+            candidates: components["schemas"]["Candidate"][];
+            parts: components["schemas"]["Part"][];
+            stows: components["schemas"]["Stow"][];
+            steps: components["schemas"]["StepRecord"][];
+            ownSteps: components["schemas"]["OwnStep"][];
+            stepMarks: components["schemas"]["StepMark"][];
+            fastenerMoves: components["schemas"]["FastenerMove"][];
+            signOffs: components["schemas"]["SignOff"][];
+            renumberings: components["schemas"]["Renumbering"][];
+            findings: components["schemas"]["Finding"][];
+            photos: components["schemas"]["Photo"][];
+            photoMarks: components["schemas"]["PhotoMark"][];
+            debris: components["schemas"]["Debris"][];
+            readings: components["schemas"]["Reading"][];
+            limits: components["schemas"]["Limit"][];
+            sizes: components["schemas"]["ServiceSizes"][];
+            examinations: components["schemas"]["Examination"][];
+            verdicts: components["schemas"]["PartVerdict"][];
+            options: components["schemas"]["RepairOption"][];
+            choices: components["schemas"]["OptionChoice"][];
+            orderLines: components["schemas"]["OrderLine"][];
+            orderMoves: components["schemas"]["OrderMove"][];
+            offers: components["schemas"]["SupplyOffer"][];
+            conclusions: components["schemas"]["Conclusion"][];
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        EngineEnds: {
+            flywheel: null | components["schemas"]["CrankEnd"];
+            clutch: null | components["schemas"]["CrankEnd"];
+            timing: null | components["schemas"]["CrankEnd"];
+            starter: null | components["schemas"]["CrankEnd"];
+        };
+        EngineLayout: {
+            arrangement: components["schemas"]["Arrangement"];
+            /** Format: int32 */
+            cylinders: number;
+            cycle: components["schemas"]["WorkingCycle"];
+            bearings: components["schemas"]["BearingType"];
+            numbering: components["schemas"]["NumberingScheme"];
+            numberOneEnd: components["schemas"]["CrankEnd"];
+            rotation: components["schemas"]["Rotation"];
+            firingOrder: number[];
+            /** Format: int32 */
+            mains: null | number;
+            mainsAfter: null | number[];
+            mainTypes: null | components["schemas"]["BearingType"][];
+            rodBearings: null | components["schemas"]["BearingType"];
+            crank: null | components["schemas"]["CrankBuild"];
+            /** Format: double */
+            bankAngle: null | number;
+            bankAOnTheLeft: boolean;
+            oilFeedEnd: components["schemas"]["CrankEnd"];
+            /** Format: int32 */
+            ringsPerPiston: number;
+            /** Format: int32 */
+            oilRings: null | number;
+            valveGear: components["schemas"]["ValveGear"];
+            /** Format: int32 */
+            inletValves: number;
+            /** Format: int32 */
+            exhaustValves: number;
+            camDrive: null | components["schemas"]["CamDrive"];
+            gearTeeth: number[];
+            camPhasers: null | boolean;
+            /** Format: int32 */
+            balanceShafts: null | number;
+            uniflow: boolean;
+            fuel: components["schemas"]["FuelSystem"];
+            feed: null | components["schemas"]["DieselFeed"];
+            charging: null | components["schemas"]["Charging"];
+            oilJets: null | boolean;
+            /** Format: int32 */
+            reliefValves: number;
+            bores: null | components["schemas"]["BoreBuild"];
+            boreMetal: null | components["schemas"]["Metal"];
+            ringMetal: null | components["schemas"]["Metal"];
+            journalSurface: null | components["schemas"]["RunningSurface"];
+            boreSurface: null | components["schemas"]["RunningSurface"];
+            firingAngles: null | number[];
+            cooling: components["schemas"]["Cooling"];
+            case: components["schemas"]["CaseBuild"];
+            gearboxInCase: boolean;
+            primary: null | components["schemas"]["PrimaryDrive"];
+            kickStart: boolean;
+            ends: components["schemas"]["EngineEnds"];
+            ownParts: components["schemas"]["OwnPart"][];
+            /** Format: int32 */
+            exhaustAt: null | number;
+        };
+        EstablishedCause: {
+            cause: string;
+            name: string;
+            place: string;
+            sign: string;
+            signName: string;
+            signPlace: string;
+            words: string;
+            /** Format: double */
+            there: number;
+            by: components["schemas"]["CauseShare"][];
+        };
+        EvidenceWeight: {
+            sign: string;
+            name: string;
+            place: string;
+            seen: components["schemas"]["Seen"];
+            /** Format: double */
+            decibans: number;
+            words: string;
+        };
+        Examination: {
+            place: string;
+            check: string;
+            passed: boolean;
+            testedBy: string;
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        ExaminationEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            check: string;
+            passed: boolean;
+            testedBy: string;
+            remarks: string;
+        };
+        /** @enum {unknown} */
+        FaceShape: "unwrapped" | "round";
+        /** @enum {unknown} */
+        Facing: "unknown" | "freeEnd" | "driveEnd" | "left" | "right";
+        FailureCost: {
+            what: string;
+            /** Format: double */
+            amount: number;
+            currency: string;
+            far: boolean;
+            covered: boolean;
+        };
+        /** @enum {unknown} */
+        FastenerCount: "inAll" | "perCylinder" | "perMain" | "perBank" | "perCamshaft";
+        FastenerEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            set: string;
+            state: components["schemas"]["FastenerState"];
+            /** Format: int32 */
+            count: number;
+            /** Format: int32 */
+            hole: number;
+            /** Format: double */
+            length: null | number;
+            keeping: components["schemas"]["Keeping"];
+            where: string;
+            note: string;
+        };
+        FastenerMove: {
+            step: string;
+            set: string;
+            state: components["schemas"]["FastenerState"];
+            /** Format: int32 */
+            count: number;
+            /** Format: int32 */
+            hole: number;
+            /** Format: double */
+            length: null | number;
+            keeping: components["schemas"]["Keeping"];
+            where: string;
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        FastenerSet: {
+            id: string;
+            name: string;
+            counted: boolean;
+            /**
+             * Format: int32
+             * @default 1
+             */
+            count: number;
+            per: components["schemas"]["FastenerCount"];
+            thread: string;
+            head: string;
+            lengths: number[];
+            washers: string;
+            locking: string;
+            leftHand: boolean;
+            leftHandOnSome: boolean;
+            oneTime: boolean;
+            part: string;
+            hidden: string;
+            holes: number[][];
+            needsMap: boolean;
+        };
+        /** @enum {unknown} */
+        FastenerState: "out" | "backIn" | "broken" | "soaked" | "drilled" | "sent" | "restOut";
+        FastenersToOrder: {
+            set: string;
+            part: string;
+            /** Format: int32 */
+            count: number;
+            name: string;
+            words: string;
+        };
+        /** @enum {unknown} */
+        Fault: "notKnown" | "ownWork" | "earlierWork" | "partDefect" | "use";
+        /** @enum {unknown} */
+        FigureStands: "inside" | "outside" | "undecided" | "unmeasured";
+        FilmView: {
+            place: string;
+            results: components["schemas"]["ReckonerResult"][];
+        };
+        Finding: {
+            place: string;
+            sign: string;
+            seen: components["schemas"]["Seen"];
+            /** Format: int32 */
+            level: number;
+            spot: string;
+            zones: string[];
+            marks: string[];
+            doneBy: components["schemas"]["DoneBy"];
+            felt: boolean;
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        FindingEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            sign: string;
+            seen: components["schemas"]["Seen"];
+            /** Format: int32 */
+            level: number;
+            spot: string;
+            note: string;
+            zones: null | string[];
+            marks: null | string[];
+            doneBy: components["schemas"]["DoneBy"];
+            /** @default false */
+            felt: boolean;
+        };
+        FitBoard: {
+            bearings: components["schemas"]["BearingFit"][];
+            pistons: components["schemas"]["PistonsFit"][];
+            weights: components["schemas"]["WeightFit"][];
+            stamps: components["schemas"]["StampAsked"][];
+            rings: components["schemas"]["RingAdvice"][];
+            ringNotes: string[];
+        };
+        /** @enum {unknown} */
+        FitBy: "asItIs" | "chosen" | "oneSet" | "grinding";
+        FitCell: {
+            journal: string;
+            /** Format: double */
+            clearance: null | number;
+            /** Format: double */
+            expanded: null | number;
+            /** Format: double */
+            inside: null | number;
+            /** Format: double */
+            under: null | number;
+            /** Format: double */
+            over: null | number;
+        };
+        FitRow: {
+            shaft: string;
+            housing: string;
+            shells: string;
+            cells: components["schemas"]["FitCell"][];
+            /** Format: double */
+            all: null | number;
+        };
+        FitWay: {
+            by: components["schemas"]["FitBy"];
+            shaft: string;
+            housing: string;
+            shells: string;
+            step: string;
+            /** Format: double */
+            all: number;
+            words: string;
+            costs: null | string;
+        };
+        /** @enum {unknown} */
+        Fluid: "oil" | "gearOil" | "coolant" | "fuel";
+        FollowEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            supplier: string;
+        };
+        /** @enum {unknown} */
+        Frequency: "never" | "asGoodAsNever" | "hardlyEver" | "almostNever" | "rarely" | "sometimes" | "often" | "usually" | "always";
+        /** @enum {unknown} */
+        FuelSystem: "carburettor" | "injected" | "diesel" | "gas";
+        /** @enum {unknown} */
+        GateStands: "open" | "shut" | "failed";
+        GateState: {
+            gate: string;
+            name: string;
+            stands: components["schemas"]["GateStands"];
+            evidence: string;
+            why: string;
+        };
+        GaugeSheet: {
+            measurable: string[];
+            figures: components["schemas"]["SheetFigure"][];
+            profiles: components["schemas"]["Profile"][];
+            grades: components["schemas"]["GradeCheck"][];
+            rings: components["schemas"]["RingPack"][];
+            weights: components["schemas"]["WeightSet"][];
+            trends: components["schemas"]["StationTrend"][];
+            signs: components["schemas"]["MeasuredSign"][];
+            notes: string[];
+            /** Format: double */
+            standardPin: null | number;
+        };
+        GaugeStudy: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            characteristic: string;
+            instrument: string;
+            unit: string;
+            parts: string[];
+            people: string[];
+            /** Format: int32 */
+            trials: number;
+            readings: components["schemas"]["StudyReading"][];
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        GradeCheck: {
+            place: string;
+            journalGrade: string;
+            shellGrade: null | string;
+            stampedGrade: null | string;
+            loud: boolean;
+            words: string;
+            /** Format: double */
+            agree: null | number;
+            odds: components["schemas"]["GradeWord"][];
+        };
+        GradeWord: {
+            grade: string;
+            /** Format: double */
+            p: number;
+        };
+        /** @enum {unknown} */
+        Ground: "rule" | "forbidden" | "sound" | "against" | "testFirst" | "undecided" | "ruleOfThumb" | "noLimit" | "unmeasured" | "unread" | "felt" | "unknown";
+        GroupAdvice: {
+            id: string;
+            name: string;
+            places: string[];
+            advised: components["schemas"]["AdvisedTogether"][];
+            /** Format: int32 */
+            decided: number;
+            otherwise: string[];
+            untouched: string[];
+            plans: string[];
+            causes: components["schemas"]["GroupCause"][];
+        };
+        GroupCause: {
+            cause: string;
+            name: string;
+            place: string;
+            /** Format: double */
+            probability: number;
+            prevent: string;
+        };
+        HalvesFit: {
+            shaft: string;
+            housing: string;
+            of: components["schemas"]["ChosenHalves"][];
+            /** Format: double */
+            all: number;
+            exact: boolean;
+        };
+        HangsOn: {
+            sign: string;
+            name: string;
+            place: string;
+            seen: components["schemas"]["Seen"];
+            then: string;
+            thenPlace: string;
+            /** Format: double */
+            probability: number;
+        };
+        Hole: {
+            /** Format: int32 */
+            number: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            state: null | components["schemas"]["FastenerState"];
+            /** Format: double */
+            length: null | number;
+        };
+        HoneTo: {
+            bore: string;
+            piston: string;
+            /** Format: double */
+            pistonSize: number;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+            clearance: string;
+        };
+        /** @enum {unknown} */
+        Honing: "rigid" | "ball";
+        HubCheck: {
+            /** Format: double */
+            strips: number;
+            /** Format: double */
+            share: number;
+            words: string;
+        };
+        /** Format: binary */
+        IFormFile: string;
+        /**
+         * @default figure
+         * @enum {unknown}
+         */
+        InputKind: "figure" | "figures" | "choice" | "words";
+        Instrument: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            kind: components["schemas"]["InstrumentKind"];
+            quantity: components["schemas"]["Quantity"];
+            /** Format: double */
+            resolution: number;
+            /** Format: double */
+            permissibleError: number;
+            setWith: string;
+            /** Format: date */
+            calibrated: null | string;
+            /** Format: date */
+            calibrationDue: null | string;
+            method: string;
+            studied: components["schemas"]["StudiedScatter"][];
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        InstrumentChoice: {
+            name: string;
+            against: components["schemas"]["Unsuited"][];
+        };
+        /** @enum {unknown} */
+        InstrumentKind: "outsideMicrometer" | "ballMicrometer" | "insideMicrometer" | "boreGauge" | "depthMicrometer" | "caliper" | "feelerGauge" | "plasticStrip" | "dialIndicator" | "scales" | "pressureGauge" | "manometer" | "protractor" | "burette" | "springTester" | "thermometer" | "straightEdge" | "rule" | "tachometer" | "homeMade" | "other" | "roughnessTester" | "hardnessTester";
+        InvitationAsk: {
+            code: string;
+        };
+        InvitationCode: {
+            code: string;
+            /** Format: date-time */
+            until: string;
+        };
+        InvitationEntry: {
+            /** Format: uuid */
+            id: string;
+            role: string;
+        };
+        InvitationLine: {
+            /** Format: uuid */
+            id: string;
+            role: string;
+            name: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            until: string;
+        };
+        InvitationSaid: {
+            role: string;
+            name: string;
+        };
+        InvitationUse: {
+            code: string;
+            name: string;
+            password: string;
+        };
+        JsonElement: unknown;
+        JudgedOption: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            currency: string;
+            lines: number[];
+            /** Format: double */
+            sure: number;
+            /** Format: double */
+            extras: number;
+            /** Format: double */
+            paid: number;
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            days: number;
+            /** Format: double */
+            chance: number;
+            risks: components["schemas"]["OptionRisk"][];
+            /** Format: double */
+            ifHere: number;
+            /** Format: double */
+            ifFar: number;
+            /** Format: double */
+            failure: number;
+            /** Format: double */
+            expected: number;
+            /** Format: double */
+            spread: number;
+            /** Format: double */
+            regret: number;
+            marks: components["schemas"]["OptionMark"][];
+            says: string[];
+        };
+        /** @enum {unknown} */
+        Keeping: "ownHole" | "bag" | "benchRow";
+        KindName: {
+            id: string;
+            name: string;
+            stratum: components["schemas"]["Stratum"];
+        };
+        KindOdds: {
+            kind: string;
+            cause: string;
+            /** Format: int32 */
+            cylinder: null | number;
+            /** Format: double */
+            times: number;
+            /** Format: int32 */
+            seen: number;
+            /** Format: int32 */
+            of: number;
+        };
+        KindView: {
+            id: string;
+            name: string;
+            letters: string;
+            suffix: string;
+            stratum: components["schemas"]["Stratum"];
+            scope: components["schemas"]["StationScope"];
+            mates: string[];
+        };
+        KnowledgeView: {
+            signs: components["schemas"]["KnownSign"][];
+            characteristics: components["schemas"]["KnownCharacteristic"][];
+            risks: components["schemas"]["KnownRisk"][];
+            causes: components["schemas"]["CauseHead"][];
+            kinds: components["schemas"]["KindView"][];
+            scripts: components["schemas"]["ScriptHead"][];
+            shots: components["schemas"]["KnownShot"][];
+            courses: components["schemas"]["KnownCourse"][];
+            examinations: components["schemas"]["KnownExamination"][];
+            sizes: components["schemas"]["KnownSizes"][];
+            reuseRisks: components["schemas"]["KnownReuse"][];
+            groups: components["schemas"]["KnownGroupHead"][];
+        };
+        KnownCause: {
+            shop: boolean;
+            family: string;
+            anchor: components["schemas"]["Anchor"];
+            seat: string;
+            applies: components["schemas"]["Applicability"];
+            base: components["schemas"]["Frequency"];
+            how: components["schemas"]["Severity"];
+            wide: components["schemas"]["Frequency"];
+            wideSeat: string;
+            defines: components["schemas"]["Defining"][];
+            brings: components["schemas"]["Consequence"][];
+            kindOf: string;
+            oneOf: string;
+            chain: components["schemas"]["ChainLink"][];
+            risks: components["schemas"]["RiskFactor"][];
+            confusedWith: string[];
+            prove: string;
+            prevent: string;
+            caution: string;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownCharacteristic: {
+            quantity: components["schemas"]["Quantity"];
+            group: string;
+            on: string[];
+            stations: string[];
+            unwornAt: string;
+            directions: {
+                [key: string]: number;
+            };
+            by: components["schemas"]["InstrumentKind"][];
+            with: string;
+            how: string;
+            held: string;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            unit: string;
+            spoils: string;
+            gap: boolean;
+            between: boolean;
+            derived: boolean;
+            ways: components["schemas"]["Term"][][];
+            /** Format: double */
+            minutes: number;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownCourse: {
+            action: components["schemas"]["VerdictAction"];
+            /** Format: int32 */
+            weight: number;
+            on: string[];
+            at: components["schemas"]["DoneAt"];
+            along: string[];
+            takes: string;
+            caution: string;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownExamination: {
+            on: string[];
+            how: string;
+            by: components["schemas"]["DoneAt"];
+            figures: string[];
+            settles: string;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownGroupHead: {
+            id: string;
+            name: string;
+        };
+        KnownReuse: {
+            often: components["schemas"]["Frequency"];
+            says: string;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownRisk: {
+            question: string;
+            /** Format: double */
+            soFromHours: null | number;
+            /** Format: double */
+            soToHours: null | number;
+            /** Format: double */
+            notToHours: null | number;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownShot: {
+            on: string[];
+            how: string;
+            why: string;
+            before: components["schemas"]["Act"][];
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownSign: {
+            also: string[];
+            on: string[];
+            looks: string;
+            confusedWith: string;
+            how: string;
+            with: string;
+            levels: string[];
+            /** Format: int32 */
+            crackFrom: number;
+            test: string;
+            deep: number[];
+            leak: components["schemas"]["Frequency"];
+            once: string;
+            common: boolean;
+            alone: string;
+            /** Format: double */
+            minutes: number;
+            destroyedBy: components["schemas"]["Act"][];
+            term: string;
+            chapter: string;
+            draw: string;
+            measured: boolean;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        KnownSizes: {
+            on: string[];
+            system: components["schemas"]["StepSystem"];
+            unit: string;
+            steps: number[];
+            odd: boolean;
+            byMaker: boolean;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        LabelJob: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            places: string[];
+            state: components["schemas"]["LabelState"];
+            /** Format: int32 */
+            printed: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+        };
+        LabelOrder: {
+            /** Format: uuid */
+            id: string;
+            places: string;
+        };
+        LabelPage: {
+            id: string;
+            /** Format: double */
+            pageWidth: number;
+            /** Format: double */
+            pageHeight: number;
+            /** Format: int32 */
+            columns: number;
+            /** Format: int32 */
+            rows: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            top: number;
+            /** Format: double */
+            stepX: number;
+            /** Format: double */
+            stepY: number;
+            name: string;
+            /** Format: int32 */
+            perPage: number;
+        };
+        /** @enum {unknown} */
+        LabelState: "waiting" | "paperOut" | "printed" | "cancelled";
+        LayoutChange: {
+            layout: components["schemas"]["EngineLayout"];
+            map: components["schemas"]["Renumbered"][];
+            added: string[];
+            gone: string[];
+            left: components["schemas"]["OwnPart"][];
+            back: string[];
+        };
+        LayoutEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            layout: components["schemas"]["EngineLayout"];
+            why: string;
+        };
+        LayoutPreview: {
+            section: components["schemas"]["LongSection"];
+            cylinders: components["schemas"]["CylinderStation"][];
+            oilRoute: string[];
+            /** Format: int32 */
+            addresses: number;
+            /** Format: int64 */
+            marksMeet: null | number;
+        };
+        LayoutStart: {
+            name: string;
+            says: string;
+            layout: components["schemas"]["EngineLayout"];
+            ofThisShop: boolean;
+        };
+        LearnedOffer: {
+            cause: string;
+            causeName: string;
+            sign: string;
+            signName: string;
+            /** Format: int32 */
+            link: number;
+            /** Format: int32 */
+            prediction: number;
+            now: components["schemas"]["Frequency"];
+            offered: components["schemas"]["Frequency"];
+            /** Format: int32 */
+            seen: number;
+            /** Format: int32 */
+            of: number;
+            /** Format: double */
+            times: number;
+        };
+        LearnedView: {
+            /** Format: int32 */
+            closed: number;
+            offers: components["schemas"]["LearnedOffer"][];
+            kinds: components["schemas"]["KindOdds"][];
+            taken: components["schemas"]["KindOdds"][];
+        };
+        /** @enum {unknown} */
+        LengthUnit: "mm" | "inch" | null;
+        Lesson: {
+            /** Format: uuid */
+            id: string;
+            script: string;
+            step: string;
+            engineName: string;
+            text: string;
+            /** Format: uuid */
+            caseId: null | string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        LessonEntry: {
+            /** Format: uuid */
+            id: string;
+            script: string;
+            step: string;
+            engineName: string;
+            text: string;
+            /** Format: uuid */
+            caseId: null | string;
+        };
+        Limit: {
+            characteristic: string;
+            on: string;
+            /** Format: double */
+            nominal: null | number;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            /** Format: double */
+            wear: null | number;
+            unit: string;
+            source: components["schemas"]["LimitSource"];
+            sourceText: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        LimitEntry: {
+            /** Format: uuid */
+            id: string;
+            characteristic: string;
+            nominal: string;
+            least: string;
+            most: string;
+            setUnit: string;
+            source: components["schemas"]["LimitSource"];
+            sourceText: string;
+            wear: null | string;
+            on: null | string;
+        };
+        /** @enum {unknown} */
+        LimitSource: "makersManual" | "shopStandard" | "ruleOfThumb";
+        /** @enum {unknown} */
+        LineKind: "part" | "shopWork" | "ownHours" | "extra" | "credit" | "paid";
+        /** @enum {unknown} */
+        LinkStatus: "ticked" | "contradicted" | "open";
+        LongSection: {
+            columns: components["schemas"]["SectionColumn"][];
+            cells: components["schemas"]["SectionCell"][];
+            numberOneEnd: components["schemas"]["CrankEnd"];
+            make: components["schemas"]["SectionMake"];
+        };
+        LookSummary: {
+            maps: components["schemas"]["ZoneMap"][];
+            spots: components["schemas"]["Spot"][];
+            mismatches: components["schemas"]["Mismatch"][];
+            patterns: components["schemas"]["Pattern"][];
+            odd: components["schemas"]["OddOneOut"][];
+            debris: components["schemas"]["DebrisReading"][];
+            missing: components["schemas"]["MissingShots"][];
+        };
+        LookedAt: {
+            sign: string;
+            place: string;
+        };
+        LooseEnd: {
+            kind: components["schemas"]["LooseKind"];
+            place: string;
+            text: string;
+        };
+        /** @enum {unknown} */
+        LooseKind: "nowhere" | "wrongWayRound" | "overdue" | "broken" | "unsigned" | "inSpite" | "staysClosed" | "twoPlaces" | "unplaced" | "unmarked" | "oldMark";
+        /** @enum {unknown} */
+        LooseRing: "newShaft" | "sleeve" | "compound";
+        MachiningPlan: {
+            kind: string;
+            name: string;
+            course: string;
+            state: components["schemas"]["PlanState"];
+            worst: string;
+            /** Format: double */
+            found: number;
+            /** Format: double */
+            size: null | number;
+            step: string;
+            /** Format: double */
+            removes: null | number;
+            /** Format: double */
+            cleans: null | number;
+            /** Format: int32 */
+            measured: number;
+            /** Format: int32 */
+            all: number;
+            condemned: string;
+            words: string;
+            places: components["schemas"]["PlannedPlace"][];
+            sizes: components["schemas"]["PlannedSize"][];
+            hone: components["schemas"]["HoneTo"][];
+        };
+        /** @enum {unknown} */
+        MarkMethod: "none" | "makersMark" | "numberPunch" | "engraver" | "scratch" | "paint" | "feltPen";
+        /** @enum {unknown} */
+        MateAnswer: "match" | "wrongWayRound" | "notMates" | "notProven" | "mayBeMixed";
+        MateResult: {
+            answer: components["schemas"]["MateAnswer"];
+            word: string;
+            why: string;
+        };
+        MeasuredSign: {
+            sign: string;
+            place: string;
+            /** Format: double */
+            ifPresent: number;
+            /** Format: double */
+            ifAbsent: number;
+            words: string;
+            speaksFor: boolean;
+        };
+        /** @enum {unknown} */
+        Metal: "castIron" | "steel" | "aluminium" | null;
+        Mismatch: {
+            place: string;
+            sign: string;
+            findings: string[];
+        };
+        MissingShots: {
+            place: string;
+            shots: string[];
+        };
+        /** @enum {unknown} */
+        Mixing: "alikeMayMix" | "never";
+        NewCase: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            engineName: string;
+            owner: string;
+            layout: components["schemas"]["EngineLayout"];
+        };
+        NextAt: {
+            stage: string;
+            /** @default  */
+            step: string;
+            /** @default  */
+            place: string;
+            /** @default  */
+            sign: string;
+        };
+        NextCheck: {
+            sign: string;
+            name: string;
+            place: string;
+            how: string;
+            with: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            access: number;
+            /** Format: double */
+            bitsPerMinute: number;
+            about: string;
+            aboutPlace: string;
+            /** Format: double */
+            now: number;
+            /** Format: double */
+            ifPresent: number;
+            /** Format: double */
+            ifAbsent: number;
+            measured: boolean;
+            destroyedBy: components["schemas"]["Act"][];
+            lostNext: string;
+        };
+        /** @enum {unknown} */
+        NumberingScheme: "alongTheCrank" | "oddEven" | "bankAfterBank";
+        Obstacle: {
+            lock: components["schemas"]["StepLock"];
+            of: string;
+            says: string;
+            remedy: string;
+            opens: boolean;
+        };
+        OddOneOut: {
+            kind: string;
+            place: string;
+            /** Format: double */
+            score: number;
+            words: string;
+        };
+        OddsOf: {
+            kind: string;
+            cause: string;
+            /** Format: int32 */
+            cylinder: null | number;
+        };
+        OfferEntry: {
+            /** Format: uuid */
+            id: string;
+            supplier: string;
+            item: string;
+            course: string;
+            step: string;
+            /** Format: uuid */
+            line: null | string;
+            partNumber: string;
+            /** Format: double */
+            price: number;
+            currency: string;
+            /** Format: int32 */
+            pack: number;
+            /** Format: double */
+            days: number;
+            inStock: boolean;
+            remarks: string;
+        };
+        OnShelf: {
+            mark: string;
+            kind: string;
+            /** Format: int32 */
+            count: number;
+            grade: string;
+            where: string;
+            fits: string;
+            sure: boolean;
+        };
+        OpenedLock: {
+            step: string;
+            lock: components["schemas"]["StepLock"];
+            of: string;
+            reason: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            imported: boolean;
+        };
+        OptionChoice: {
+            /** Format: uuid */
+            option: string;
+            title: string;
+            scope: string;
+            why: string;
+            /** Format: double */
+            cost: number;
+            /** Format: double */
+            chance: number;
+            /** Format: double */
+            expected: number;
+            currency: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        OptionEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            title: string;
+            scope: string;
+            lines: components["schemas"]["OptionLine"][];
+            base: string;
+            rates: {
+                [key: string]: number;
+            };
+            risks: string[];
+            removes: string[];
+            failing: components["schemas"]["FailureCost"][];
+            /** Format: double */
+            farOut: number;
+            warranty: components["schemas"]["WarrantyBy"];
+            /** Format: int32 */
+            warrantyMonths: number;
+            /** Format: double */
+            ownChance: null | number;
+            remarks: string;
+        };
+        OptionLine: {
+            /** Format: uuid */
+            id: string;
+            kind: components["schemas"]["LineKind"];
+            what: string;
+            /** Format: double */
+            quantity: number;
+            /** Format: double */
+            price: number;
+            currency: string;
+            /** Format: double */
+            days: number;
+            group: string;
+            course: string;
+        };
+        /** @enum {unknown} */
+        OptionMark: "cheapestSound" | "safest" | "quickest" | "leastExpected" | "leastRegret";
+        OptionRisk: {
+            id: string;
+            words: string;
+            /** Format: double */
+            chance: number;
+        };
+        OptionTable: {
+            scope: string;
+            options: components["schemas"]["JudgedOption"][];
+            changes: string[];
+            chosen: null | components["schemas"]["OptionChoice"];
+        };
+        OrderBoard: {
+            needs: components["schemas"]["OrderNeed"][];
+            lines: components["schemas"]["OrderLineState"][];
+            splits: components["schemas"]["OrderSplit"][];
+            unoffered: string[];
+            /** Format: double */
+            cost: number;
+            currency: string;
+            /** Format: int32 */
+            unpriced: number;
+            /** Format: date */
+            waits: null | string;
+        };
+        OrderCost: {
+            /** Format: int32 */
+            turns: number;
+            /** Format: int32 */
+            toolChanges: number;
+            /** Format: int32 */
+            walks: number;
+        };
+        OrderLine: {
+            need: string;
+            kind: components["schemas"]["SupplierKind"];
+            item: string;
+            what: string;
+            course: string;
+            places: string[];
+            step: string;
+            /** Format: double */
+            quantity: number;
+            supplier: string;
+            partNumber: string;
+            /** Format: double */
+            price: null | number;
+            currency: string;
+            /** Format: double */
+            days: null | number;
+            wants: components["schemas"]["WantedFigure"][];
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        OrderLineEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            need: string;
+            kind: components["schemas"]["SupplierKind"];
+            item: string;
+            what: string;
+            course: string;
+            places: string[];
+            step: string;
+            /** Format: double */
+            quantity: number;
+            supplier: string;
+            partNumber: string;
+            /** Format: double */
+            price: null | number;
+            currency: string;
+            /** Format: double */
+            days: null | number;
+            wants: components["schemas"]["WantedFigure"][];
+            remarks: string;
+        };
+        OrderLineState: {
+            /** Format: uuid */
+            line: string;
+            stage: components["schemas"]["OrderStage"];
+            /** Format: double */
+            here: number;
+            /** Format: double */
+            outstanding: number;
+            /** Format: date */
+            expected: null | string;
+            late: boolean;
+            reference: string;
+            /** Format: double */
+            cost: null | number;
+            gates: components["schemas"]["GateState"][];
+            receiving: null | components["schemas"]["Receiving"];
+            against: string[];
+            along: string[];
+            next: components["schemas"]["OrderStage"][];
+        };
+        OrderMove: {
+            /** Format: uuid */
+            line: string;
+            to: components["schemas"]["OrderStage"];
+            /** Format: date */
+            day: null | string;
+            /** Format: double */
+            count: null | number;
+            label: string;
+            reference: string;
+            note: string;
+            reasons: {
+                [key: string]: string;
+            };
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        OrderMoveEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            line: string;
+            to: components["schemas"]["OrderStage"];
+            /** Format: date */
+            day: null | string;
+            /** Format: double */
+            count: null | number;
+            label: string;
+            reference: string;
+            note: string;
+            reasons: {
+                [key: string]: string;
+            };
+        };
+        OrderNeed: {
+            key: string;
+            kind: components["schemas"]["SupplierKind"];
+            item: string;
+            course: string;
+            what: string;
+            places: string[];
+            step: string;
+            decided: boolean;
+            why: string;
+            /** Format: double */
+            quantity: number;
+            /** Format: double */
+            lined: number;
+            /** Format: double */
+            missing: number;
+            shelf: components["schemas"]["OnShelf"][];
+            along: string[];
+            wants: components["schemas"]["WantedFigure"][];
+            gates: components["schemas"]["GateState"][];
+        };
+        OrderSplit: {
+            by: components["schemas"]["SplitBy"];
+            taken: components["schemas"]["TakenOffer"][];
+            suppliers: string[];
+            /** Format: double */
+            goods: number;
+            /** Format: double */
+            freight: number;
+            /** Format: double */
+            total: number;
+            /** Format: double */
+            days: number;
+            exact: boolean;
+        };
+        /** @enum {unknown} */
+        OrderStage: "wanted" | "asked" | "ordered" | "expected" | "arrived" | "checked" | "fitted" | "sentBack";
+        /** @enum {unknown} */
+        Ordering: "holdAll" | "earlyAtARisk";
+        OwnPart: {
+            code: string;
+            name: string;
+            like: string;
+            mates: string[];
+            stratum: components["schemas"]["Stratum"];
+            left: boolean;
+        };
+        OwnStep: {
+            step: components["schemas"]["StripStep"];
+            reason: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        OwnStepEntry: {
+            /** Format: uuid */
+            id: string;
+            step: components["schemas"]["StripStep"];
+            reason: string;
+        };
+        Part: {
+            place: string;
+            mark: string;
+            method: components["schemas"]["MarkMethod"];
+            sameOnAll: boolean;
+            facing: components["schemas"]["Facing"];
+            gradeStamped: string;
+            custody: components["schemas"]["Custody"];
+            on: string;
+            where: string;
+            /** Format: date */
+            sent: null | string;
+            /** Format: date */
+            dueBack: null | string;
+            sideUp: string;
+            /** Format: double */
+            weight: null | number;
+            markedAs: string;
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        PartEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            place: string;
+            mark: string;
+            method: components["schemas"]["MarkMethod"];
+            sameOnAll: boolean;
+            facing: components["schemas"]["Facing"];
+            gradeStamped: string;
+            custody: components["schemas"]["Custody"];
+            where: string;
+            /** Format: date */
+            sent: null | string;
+            /** Format: date */
+            dueBack: null | string;
+            sideUp: string;
+            /** Format: double */
+            weight: null | number;
+            remarks: string;
+            /** @default  */
+            on: string;
+        };
+        PartStay: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            place: string;
+            mark: string;
+            custody: components["schemas"]["Custody"];
+            where: string;
+            /** Format: date */
+            sent: null | string;
+            /** Format: date */
+            dueBack: null | string;
+        };
+        PartVerdict: {
+            place: string;
+            action: components["schemas"]["VerdictAction"];
+            course: string;
+            reason: string;
+            advised: string;
+            advisedWhy: string;
+            /** Format: uuid */
+            together: null | string;
+            figures: components["schemas"]["VerdictFigure"][];
+            figure: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        PasskeyAnswer: {
+            credential: components["schemas"]["JsonElement"];
+        };
+        PasskeyEntry: {
+            name: string;
+            credential: components["schemas"]["JsonElement"];
+        };
+        PasskeyLine: {
+            id: string;
+            name: string;
+            /** Format: date-time */
+            at: string;
+        };
+        PasswordChange: {
+            old: string;
+            new: string;
+        };
+        Pattern: {
+            shape: components["schemas"]["PatternShape"];
+            about: string;
+            kind: string;
+            places: string[];
+            words: string;
+            /** Format: double */
+            p: null | number;
+            test: null | string;
+        };
+        /** @enum {unknown} */
+        PatternShape: "oneAlone" | "neighbours" | "towardOneEnd" | "alongTheOil" | "oneBank" | "companions" | "allAlike" | "outlier";
+        PeopleView: {
+            people: components["schemas"]["PersonLine"][];
+            invitations: components["schemas"]["InvitationLine"][];
+        };
+        PersonBias: {
+            person: string;
+            /** Format: double */
+            bias: number;
+            /** Format: double */
+            scatter: number;
+        };
+        PersonLine: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            role: string;
+            /** Format: date-time */
+            shutOutAt: null | string;
+            /** Format: date-time */
+            seenAt: null | string;
+            /** Format: int32 */
+            devices: number;
+            /** Format: int32 */
+            passkeys: number;
+        };
+        /** @enum {unknown} */
+        Phase: "asFound" | "afterWork";
+        Photo: {
+            place: string;
+            fileName: string;
+            sha256: string;
+            /** Format: int32 */
+            width: number;
+            /** Format: int32 */
+            height: number;
+            /** Format: int64 */
+            bytes: number;
+            caption: string;
+            step: string;
+            shot: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        PhotoMark: {
+            /** Format: uuid */
+            photo: string;
+            kind: components["schemas"]["PhotoMarkKind"];
+            /** Format: double */
+            x1: number;
+            /** Format: double */
+            y1: number;
+            /** Format: double */
+            x2: number;
+            /** Format: double */
+            y2: number;
+            /** Format: double */
+            length: null | number;
+            label: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        PhotoMarkEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            photo: string;
+            kind: components["schemas"]["PhotoMarkKind"];
+            /** Format: double */
+            x1: number;
+            /** Format: double */
+            y1: number;
+            /** Format: double */
+            x2: number;
+            /** Format: double */
+            y2: number;
+            /** Format: double */
+            length: null | number;
+            label: string;
+        };
+        /** @enum {unknown} */
+        PhotoMarkKind: "arrow" | "ring" | "scale";
+        Picture: {
+            /** Format: uuid */
+            photo: string;
+            mediaType: string;
+            /** Format: byte */
+            data: string;
+        };
+        PiecesHere: {
+            /** Format: int32 */
+            received: number;
+        };
+        PistonInBore: {
+            bore: string;
+            piston: string;
+            /** Format: double */
+            clearance: number;
+            /** Format: double */
+            expanded: number;
+            /** Format: double */
+            inside: null | number;
+        };
+        PistonPosition: {
+            /** Format: int32 */
+            cylinder: number;
+            /** Format: double */
+            angle: number;
+            stroke: components["schemas"]["Stroke"];
+            /** Format: double */
+            drop: number;
+        };
+        PistonsFit: {
+            bores: string;
+            of: components["schemas"]["PistonInBore"][];
+            /** Format: double */
+            all: null | number;
+            /** Format: double */
+            worst: number;
+            words: string;
+        };
+        PlaceState: {
+            place: string;
+            tagged: boolean;
+            marked: boolean;
+            custody: null | components["schemas"]["Custody"];
+            /** Format: int32 */
+            damage: null | number;
+            /** Format: double */
+            share: null | number;
+            loud: boolean;
+            verdict: null | components["schemas"]["VerdictAction"];
+            /** Format: int32 */
+            photos: number;
+            /** Format: int32 */
+            readings: number;
+            appears: boolean;
+        };
+        PlacesTold: {
+            places: string[];
+            words: string;
+        };
+        /** @enum {unknown} */
+        PlanState: "size" | "tooFar" | "none";
+        PlannedPlace: {
+            place: string;
+            /** Format: double */
+            found: number;
+            /** Format: double */
+            unworn: null | number;
+            /** Format: double */
+            scoring: number;
+            scoringRead: boolean;
+            /** Format: double */
+            needs: number;
+            /** Format: double */
+            expanded: number;
+            worst: boolean;
+        };
+        PlannedSize: {
+            step: string;
+            /** Format: double */
+            size: number;
+            /** Format: double */
+            cleans: number;
+            not: null | string;
+        };
+        PlannedStep: {
+            id: string;
+            name: string;
+            does: string;
+            source: components["schemas"]["StripStep"];
+            own: boolean;
+            ticks: string[];
+            must: number[];
+            ticked: number[];
+            attitude: components["schemas"]["Attitude"];
+            end: null | components["schemas"]["CrankEnd"];
+            crank: string;
+            sets: components["schemas"]["SetLedger"][];
+            /** Format: int32 */
+            expected: number;
+            /** Format: int32 */
+            open: number;
+            pattern: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            spent: number;
+            /** Format: date-time */
+            runningSince: null | string;
+            helper: boolean;
+            tools: string[];
+            photos: string[];
+            exposes: string[];
+            releases: string[];
+            cautions: string[];
+            parts: boolean;
+            holdPoint: boolean;
+            signedBy: null | string;
+            /** Format: date-time */
+            signedAt: null | string;
+            signedElsewhere: boolean;
+            stale: boolean;
+            state: null | components["schemas"]["StepState"];
+            per: components["schemas"]["FastenerCount"];
+            stations: number[];
+            stationsDone: number[];
+            reason: string;
+            overrides: components["schemas"]["StepOverride"][];
+            obstacles: components["schemas"]["Obstacle"][];
+            closes: string[];
+            closedBy: string;
+            beyond: boolean;
+            unsigned: string;
+            blockedBy: string[];
+            /** Format: int32 */
+            blocks: number;
+            why: string;
+            unread: components["schemas"]["UnreadEvidence"][];
+            mayHold: string[];
+        };
+        /** @enum {unknown} */
+        PortedRings: "asMade" | "one";
+        PracticeDebrief: {
+            says: string;
+            left: components["schemas"]["PracticeTrace"][];
+        };
+        PracticeEngine: {
+            /** Format: int32 */
+            seed: number;
+            kind: string;
+            layout: components["schemas"]["EngineLayout"];
+            told: components["schemas"]["PracticeLook"][];
+        };
+        PracticeGuess: {
+            cause: string;
+            /** Format: double */
+            probability: number;
+        };
+        PracticeLook: {
+            sign: string;
+            name: string;
+            place: string;
+            /** Format: int32 */
+            level: number;
+            words: string;
+            /** Format: double */
+            minutes: number;
+        };
+        PracticeScore: {
+            causes: components["schemas"]["TrueCause"][];
+            right: boolean;
+            /** Format: double */
+            logScore: number;
+            /** Format: double */
+            minutes: number;
+            computed: components["schemas"]["TraceAnswer"];
+            /** Format: double */
+            computedScore: number;
+            debrief: components["schemas"]["PracticeDebrief"][];
+        };
+        PracticeTrace: {
+            sign: string;
+            name: string;
+            place: string;
+            there: boolean;
+            looked: boolean;
+        };
+        PracticeView: {
+            engine: components["schemas"]["PracticeEngine"];
+            section: components["schemas"]["LongSection"];
+            causes: components["schemas"]["CauseHead"][];
+        };
+        PredictedSign: {
+            sign: string;
+            name: string;
+            place: string;
+            /** Format: double */
+            strength: number;
+            seen: null | components["schemas"]["Seen"];
+        };
+        Prediction: {
+            sign: string;
+            on: string[];
+            at: components["schemas"]["Relation"];
+            often: components["schemas"]["Frequency"];
+            how: null | components["schemas"]["Severity"];
+        };
+        /** @enum {unknown} */
+        PrimaryDrive: "gears" | "chain" | "belt" | null;
+        PrinterView: {
+            address: string;
+            name: string;
+            /** Format: int32 */
+            left: number;
+            trouble: string;
+            /** Format: date-time */
+            at: null | string;
+            jobs: components["schemas"]["LabelJob"][];
+        };
+        Problem: {
+            field: string;
+            text: string;
+            remedy: string;
+        };
+        ProblemDetails: {
+            type: null | string;
+            title: null | string;
+            /** Format: int32 */
+            status: null | number;
+            detail: null | string;
+            instance: null | string;
+        };
+        Profile: {
+            place: string;
+            characteristic: string;
+            phase: components["schemas"]["Phase"];
+            stations: string[];
+            directions: number[];
+            values: (null | number)[][];
+            /** Format: double */
+            taper: null | number;
+            /** Format: double */
+            outOfRound: null | number;
+            /** Format: double */
+            toward: null | number;
+            /** Format: double */
+            unworn: null | number;
+        };
+        Progress: {
+            next: string;
+            why: string;
+            at: components["schemas"]["NextAt"];
+            last: string;
+            looseEnds: components["schemas"]["LooseEnd"][];
+            /** Format: int32 */
+            fastenersOut: number;
+            /** Format: date-time */
+            lastWritten: null | string;
+            lastBy: string;
+        };
+        PullerAnswer: {
+            thread: components["schemas"]["ScrewThread"];
+            /** Format: double */
+            pull: number;
+            check: components["schemas"]["PullerCheck"];
+            hub: null | components["schemas"]["HubCheck"];
+        };
+        PullerCheck: {
+            /** Format: double */
+            proof: number;
+            /** Format: double */
+            each: number;
+            /** Format: double */
+            share: number;
+            words: string;
+        };
+        /** @enum {unknown} */
+        Quantity: "length" | "pressure" | "mass" | "angle" | "volume" | "force" | "torque" | "speed" | "temperature" | "viscosity" | "share" | "ratio";
+        RankedHypothesis: {
+            cause: string;
+            name: string;
+            family: string;
+            place: string;
+            seat: string;
+            /** Format: double */
+            probability: number;
+            /** Format: double */
+            lower: number;
+            /** Format: double */
+            upper: number;
+            /** Format: double */
+            together: number;
+            kindOf: string;
+            trust: null | string;
+            established: boolean;
+            kinds: components["schemas"]["CauseShare"][];
+            then: components["schemas"]["CauseShare"][];
+            chain: components["schemas"]["TracedLink"][];
+            for: components["schemas"]["EvidenceWeight"][];
+            against: components["schemas"]["EvidenceWeight"][];
+            prove: string;
+            prevent: string;
+            caution: string;
+            provenance: string;
+            shop: boolean;
+        };
+        Reading: {
+            place: string;
+            characteristic: string;
+            station: string;
+            direction: string;
+            phase: components["schemas"]["Phase"];
+            typed: string;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            within: number;
+            unit: string;
+            instrument: string;
+            /** Format: double */
+            temperature: null | number;
+            /** Format: double */
+            gaugeTemperature: null | number;
+            via: string;
+            readBy: string;
+            /** Format: uuid */
+            corrects: null | string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        ReadingEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            characteristic: string;
+            typed: string;
+            setUnit: string;
+            instrument: string;
+            /** Format: double */
+            temperature: null | number;
+            /** Format: uuid */
+            corrects: null | string;
+            confirmed: boolean;
+            station: null | string;
+            direction: null | string;
+            phase: components["schemas"]["Phase"];
+            /** Format: double */
+            gaugeTemperature: null | number;
+            readBy: null | string;
+            via: null | string;
+        };
+        ReadingTaken: {
+            reading: components["schemas"]["Reading"];
+            figures: components["schemas"]["SheetFigure"][];
+        };
+        ReceivedFigure: {
+            key: string;
+            place: string;
+            characteristic: string;
+            name: string;
+            wanted: components["schemas"]["WantedFigure"];
+            /** Format: double */
+            value: null | number;
+            /** Format: double */
+            expanded: null | number;
+            /** Format: double */
+            inside: null | number;
+            stands: components["schemas"]["FigureStands"];
+        };
+        Receiving: {
+            letter: string;
+            figures: components["schemas"]["ReceivedFigure"][];
+            label: null | string;
+            refused: null | string;
+        };
+        ReckonEntry: {
+            typed: {
+                [key: string]: string;
+            };
+        };
+        ReckonerChoice: {
+            id: string;
+            name: string;
+        };
+        ReckonerInput: {
+            id: string;
+            nameId: string;
+            quantity: components["schemas"]["Quantity"];
+            unit: string;
+            example: string;
+            kind: components["schemas"]["InputKind"];
+            choices: null | components["schemas"]["ReckonerChoice"][];
+            name: string;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            whole: boolean;
+        };
+        ReckonerResult: {
+            id: string;
+            /** Format: double */
+            value: null | number;
+            quantity: components["schemas"]["Quantity"];
+            /** Format: int32 */
+            places: number;
+            words: null | string;
+            name: string;
+        };
+        /** @enum {unknown} */
+        Relation: "same" | "neighbours" | "companion" | "samePin" | "bank" | "others" | "every" | "downstream" | "farEnd";
+        RenumberEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            numberOneEnd: components["schemas"]["CrankEnd"];
+            numbering: components["schemas"]["NumberingScheme"];
+            bankAOnTheLeft: boolean;
+            why: string;
+        };
+        RenumberPreview: {
+            layout: components["schemas"]["EngineLayout"];
+            map: components["schemas"]["Renumbered"][];
+            marked: components["schemas"]["Renumbered"][];
+        };
+        Renumbered: {
+            old: string;
+            new: string;
+        };
+        Renumbering: {
+            before: components["schemas"]["EngineLayout"];
+            after: components["schemas"]["EngineLayout"];
+            map: {
+                [key: string]: string;
+            };
+            why: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        RepairOption: {
+            title: string;
+            scope: string;
+            lines: components["schemas"]["OptionLine"][];
+            base: string;
+            rates: {
+                [key: string]: number;
+            };
+            risks: string[];
+            removes: string[];
+            failing: components["schemas"]["FailureCost"][];
+            /** Format: double */
+            farOut: number;
+            warranty: components["schemas"]["WarrantyBy"];
+            /** Format: int32 */
+            warrantyMonths: number;
+            /** Format: double */
+            ownChance: null | number;
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        RingAdvice: {
+            ring: string;
+            again: null | boolean;
+            tests: components["schemas"]["RingTest"][];
+            /** Format: double */
+            gap: null | number;
+            /** Format: double */
+            gapAfter: null | number;
+            /** Format: double */
+            target: null | number;
+            /** Format: double */
+            file: null | number;
+            words: string;
+        };
+        RingDrift: {
+            ring: string;
+            /** Format: double */
+            put: null | number;
+            /** Format: double */
+            found: null | number;
+            /** Format: double */
+            drift: null | number;
+        };
+        RingPack: {
+            piston: string;
+            rings: components["schemas"]["RingDrift"][];
+            /** Format: double */
+            mean: null | number;
+            /** Format: double */
+            together: null | number;
+            words: string;
+        };
+        RingTest: {
+            words: string;
+            holds: null | boolean;
+        };
+        /** @enum {unknown} */
+        RingUse: "ordinary" | "hardDuty" | "airCooled" | "twoStroke" | "boosted";
+        RiskFactor: {
+            risk: string;
+            /** Format: double */
+            times: number;
+            needed: boolean;
+        };
+        RiskQuestion: {
+            risk: string;
+            question: string;
+            /** Format: double */
+            bits: number;
+            about: string;
+            aboutPlace: string;
+            /** Format: double */
+            now: number;
+            /** Format: double */
+            ifSo: number;
+            /** Format: double */
+            ifNot: number;
+        };
+        RoleEntry: {
+            role: string;
+        };
+        /** @enum {unknown} */
+        Rotation: "clockwise" | "anticlockwise";
+        RowProblem: {
+            /** Format: int32 */
+            row: number;
+            column: string;
+            text: string;
+            remedy: string;
+        };
+        RuleTold: {
+            rule: string;
+            course: string;
+            forbids: boolean;
+            because: string[];
+            why: string;
+            provenance: string;
+        };
+        /** @enum {unknown} */
+        RunningSurface: "plain" | "inductionHardened" | "nitrided" | "rolledFillets" | "chromed" | "plated" | null;
+        ScanAnswer: {
+            place: string;
+            words: string;
+            isBag: boolean;
+        };
+        ScenarioShare: {
+            hypotheses: string[];
+            /** Format: double */
+            share: number;
+        };
+        Schools: {
+            secondGap: components["schemas"]["SecondGap"];
+            honing: components["schemas"]["Honing"];
+            ringUse: components["schemas"]["RingUse"];
+            cutRidge: boolean;
+            measureReplaced: boolean;
+            steps: components["schemas"]["StepSystem"];
+            /** Format: double */
+            grindingAllowance: number;
+            /** Format: double */
+            boringAllowance: number;
+            centres: components["schemas"]["Centres"];
+            /** Format: double */
+            skimAllowance: number;
+            looseRing: components["schemas"]["LooseRing"];
+            wornLobe: components["schemas"]["WornLobe"];
+            usedRings: components["schemas"]["UsedRings"];
+            portedRings: components["schemas"]["PortedRings"];
+            ordering: components["schemas"]["Ordering"];
+            mixing: components["schemas"]["Mixing"];
+            /** Format: double */
+            roomSpan: number;
+            odds: components["schemas"]["KindOdds"][];
+        };
+        ScrewThread: {
+            name: string;
+            /** Format: double */
+            diameter: number;
+            /** Format: double */
+            stressArea: number;
+            isInch: boolean;
+            /** Format: double */
+            pitch: number;
+        };
+        ScriptHead: {
+            id: string;
+            name: string;
+            says: string;
+            /** Format: int32 */
+            steps: number;
+            shop: boolean;
+        };
+        ScriptView: {
+            script: components["schemas"]["StripScript"];
+            own: null | components["schemas"]["ShopScript"];
+            shipping: boolean;
+        };
+        ScriptWrite: {
+            script: components["schemas"]["StripScript"];
+            why: string;
+            /** Format: int32 */
+            version: number;
+        };
+        /** @enum {unknown} */
+        SecondGap: "notSmaller" | "mayBeSmaller";
+        SectionCell: {
+            address: string;
+            kind: string;
+            words: string;
+            stratum: components["schemas"]["Stratum"];
+            scope: components["schemas"]["StationScope"];
+            /** Format: int32 */
+            station: number;
+            /** Format: int32 */
+            column: null | number;
+            bank: components["schemas"]["Bank"];
+            end: null | components["schemas"]["CrankEnd"];
+            drawn: boolean;
+        };
+        SectionColumn: {
+            kind: components["schemas"]["BearingKind"];
+            /** Format: int32 */
+            number: number;
+            /** Format: int32 */
+            cylinderA: null | number;
+            /** Format: int32 */
+            cylinderB: null | number;
+        };
+        SectionMake: {
+            valves: null | components["schemas"]["ValveGear"];
+            /** Format: int32 */
+            camsPerBank: number;
+            camDrive: null | components["schemas"]["CamDrive"];
+            timing: components["schemas"]["CrankEnd"];
+            flywheel: components["schemas"]["CrankEnd"];
+            bores: components["schemas"]["BoreBuild"];
+            ports: boolean;
+            built: boolean;
+        };
+        /** @enum {unknown} */
+        Seen: "present" | "absent";
+        SendEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            supplier: string;
+            lines: string[];
+            reasons: {
+                [key: string]: string;
+            };
+        };
+        ServiceSizes: {
+            kind: string;
+            steps: number[];
+            unit: string;
+            /** Format: double */
+            furthest: null | number;
+            furthestBy: components["schemas"]["BoundBy"];
+            sourceText: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        SessionLine: {
+            device: string;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            seenAt: string;
+        };
+        SetLedger: {
+            set: components["schemas"]["FastenerSet"];
+            /** Format: int32 */
+            expected: number;
+            /** Format: int32 */
+            in: number;
+            /** Format: int32 */
+            out: number;
+            /** Format: int32 */
+            broken: number;
+            life: string[];
+            keeping: null | components["schemas"]["Keeping"];
+            where: string;
+            holes: components["schemas"]["Hole"][];
+            mapMissing: boolean;
+        };
+        SettingsEntry: {
+            /** Format: int32 */
+            version: number;
+            holdSigner: string;
+            keeping: components["schemas"]["Keeping"];
+            keepingBySet: {
+                [key: string]: components["schemas"]["Keeping"];
+            };
+            schools: null | components["schemas"]["Schools"];
+            gaugeAddress: null | string;
+            printerAddress: null | string;
+            lengths: null | components["schemas"]["LengthUnit"];
+            otherEyes: null | boolean;
+            openedBy: null | {
+                [key: string]: string;
+            };
+            currency: null | string;
+            rates: null | {
+                [key: string]: number;
+            };
+            /** Format: double */
+            hourRate: null | number;
+        };
+        Setup: {
+            needsFirstLead: boolean;
+        };
+        /** @enum {unknown} */
+        Severity: "any" | "slight" | "marked" | "severe";
+        SheetFigure: {
+            place: string;
+            characteristic: string;
+            name: string;
+            quantity: components["schemas"]["Quantity"];
+            phase: components["schemas"]["Phase"];
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            expanded: number;
+            limit: null | components["schemas"]["AppliedLimit"];
+            conformity: null | components["schemas"]["Conformity"];
+            asNew: null | components["schemas"]["Conformity"];
+            /** Format: double */
+            share: null | number;
+            from: string;
+            decides: null | string;
+            derived: boolean;
+        };
+        ShopCause: {
+            /** Format: uuid */
+            id: string;
+            causeId: string;
+            cause: components["schemas"]["KnownCause"];
+            why: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        ShopScript: {
+            /** Format: uuid */
+            id: string;
+            scriptId: string;
+            script: components["schemas"]["StripScript"];
+            why: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        ShopSettings: {
+            /** Format: int32 */
+            id: number;
+            /** Format: int32 */
+            version: number;
+            holdSigner: string;
+            otherEyes: boolean;
+            openedBy: {
+                [key: string]: string;
+            };
+            keeping: components["schemas"]["Keeping"];
+            keepingBySet: {
+                [key: string]: components["schemas"]["Keeping"];
+            };
+            schools: components["schemas"]["Schools"];
+            lengths: components["schemas"]["LengthUnit"];
+            currency: string;
+            rates: {
+                [key: string]: number;
+            };
+            /** Format: double */
+            hourRate: number;
+            gaugeAddress: string;
+            printerAddress: string;
+        };
+        /** @enum {unknown} */
+        Side: "left" | "right" | "top" | "bottom";
+        SignOff: {
+            step: string;
+            role: string;
+            seen: string;
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        SignOffEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            note: string;
+        };
+        SignedIn: {
+            name: string;
+            role: string;
+        };
+        SizesElsewhere: {
+            /** Format: uuid */
+            caseId: string;
+            title: string;
+            sizes: components["schemas"]["ServiceSizes"];
+        };
+        SizesEntry: {
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            steps: number[];
+            unit: string;
+            /** Format: double */
+            furthest: null | number;
+            furthestBy: components["schemas"]["BoundBy"];
+            sourceText: string;
+        };
+        /** @enum {unknown} */
+        SplitBy: "cheapest" | "soonest" | "fewestParcels";
+        Spot: {
+            /** Format: uuid */
+            finding: string;
+            words: string;
+            /** Format: double */
+            share: number;
+            sides: string[];
+            edges: string[];
+            mates: components["schemas"]["Alignment"][];
+        };
+        SseItemOfCaseRevision: {
+            data: components["schemas"]["CaseRevision"];
+            eventType: null | string;
+            eventId: null | string;
+            reconnectionInterval: null | string;
+        };
+        StampAsked: {
+            place: string;
+            stamp: string;
+            grades: components["schemas"]["GradeWord"][];
+            words: string;
+        };
+        /** @enum {unknown} */
+        StationScope: "engine" | "bank" | "cylinder" | "crankpin" | "main" | "camshaft";
+        StationState: {
+            scope: components["schemas"]["StationScope"];
+            /** Format: int32 */
+            number: number;
+            bank: components["schemas"]["Bank"];
+            places: string[];
+            /** Format: int32 */
+            severe: number;
+            /** Format: int32 */
+            moderate: number;
+            /** Format: int32 */
+            slight: number;
+            /** Format: int32 */
+            outside: number;
+            /** Format: double */
+            share: null | number;
+            /** Format: int32 */
+            unread: number;
+            worst: string;
+            /** Format: int32 */
+            rank: null | number;
+        };
+        StationTrend: {
+            characteristic: string;
+            kind: string;
+            /** Format: double */
+            p: number;
+            rising: boolean;
+            words: string;
+        };
+        StepEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            state: components["schemas"]["StepState"];
+            reason: string;
+            overrides: null | components["schemas"]["StepOverride"][];
+            stations: null | number[];
+        };
+        /** @enum {unknown} */
+        StepLock: "holdPoint" | "order" | "unread" | "fastenersOut" | "hole" | "tick" | "empty";
+        StepMark: {
+            step: string;
+            kind: components["schemas"]["StepMarkKind"];
+            /** Format: int32 */
+            item: number;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        StepMarkEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            kind: components["schemas"]["StepMarkKind"];
+            /** Format: int32 */
+            item: number;
+        };
+        /** @enum {unknown} */
+        StepMarkKind: "started" | "stopped" | "ticked" | "unticked";
+        StepOverride: {
+            lock: components["schemas"]["StepLock"];
+            of: string;
+            reason: string;
+        };
+        StepRecord: {
+            step: string;
+            state: components["schemas"]["StepState"];
+            reason: string;
+            overrides: components["schemas"]["StepOverride"][];
+            stations: number[];
+            per: components["schemas"]["FastenerCount"];
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        /** @enum {unknown} */
+        StepState: "done" | "skipped" | "wasOff";
+        /** @enum {unknown} */
+        StepSystem: "both" | "metric" | "inch";
+        StockEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            kind: string;
+            fits: string;
+            grade: string;
+            /** Format: int32 */
+            count: number;
+            where: string;
+            remarks: string;
+        };
+        StockPart: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            number: number;
+            kind: string;
+            fits: string;
+            grade: string;
+            /** Format: int32 */
+            count: number;
+            where: string;
+            remarks: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        Stow: {
+            code: string;
+            kind: components["schemas"]["StowKind"];
+            name: string;
+            in: string;
+            where: string;
+            step: string;
+            items: components["schemas"]["StowItem"][];
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        StowEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            code: string;
+            kind: components["schemas"]["StowKind"];
+            name: string;
+            in: string;
+            where: string;
+            step: string;
+            items: components["schemas"]["StowItem"][];
+            remarks: string;
+        };
+        StowItem: {
+            place: string;
+            what: string;
+            /** Format: int32 */
+            count: number;
+            face: string;
+        };
+        /** @enum {unknown} */
+        StowKind: "bag" | "box" | "tray" | "stack" | "shelf";
+        /** @enum {unknown} */
+        Stratum: "valveGear" | "head" | "bore" | "piston" | "rings" | "pin" | "rod" | "bigEnd" | "crankpin" | "main" | "case" | "fuel" | "drive" | "accessories";
+        StripPlan: {
+            script: string;
+            scriptName: string;
+            variants: components["schemas"]["VariantChoice"][];
+            steps: components["schemas"]["PlannedStep"][];
+            next: null | string;
+            ahead: components["schemas"]["OrderCost"];
+            proven: boolean;
+            /** Format: int32 */
+            fastenersOut: number;
+            /** Format: int32 */
+            broken: number;
+            /** Format: double */
+            minutesLeft: number;
+            toOrder: components["schemas"]["FastenersToOrder"][];
+        };
+        StripScript: {
+            says: string;
+            applies: components["schemas"]["Applicability"];
+            uses: string[];
+            ways: string[];
+            extends: string;
+            drops: string[];
+            steps: components["schemas"]["StripStep"][];
+            variants: components["schemas"]["StripVariant"][];
+            kind: string;
+            shop: boolean;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        StripSetup: {
+            /** Format: int32 */
+            version: number;
+            script: string;
+            /** Format: double */
+            stroke: null | number;
+            /** Format: double */
+            rodLength: null | number;
+            variants: null | string[];
+        };
+        StripStep: {
+            does: string;
+            section: string;
+            ticks: string[];
+            must: string[];
+            after: {
+                [key: string]: string;
+            };
+            usually: {
+                [key: string]: string;
+            };
+            precedes: {
+                [key: string]: string;
+            };
+            staysClosed: null | boolean;
+            attitude: components["schemas"]["Attitude"];
+            end: null | components["schemas"]["CrankEnd"];
+            crank: string;
+            pistonsDown: boolean;
+            fasteners: components["schemas"]["FastenerSet"][];
+            pattern: string;
+            /**
+             * Format: double
+             * @default 5
+             */
+            minutes: number;
+            /** Format: double */
+            minutesEach: number;
+            per: components["schemas"]["FastenerCount"];
+            oneAtATime: boolean;
+            helper: boolean;
+            tools: string[];
+            photos: string[];
+            exposes: string[];
+            manual: string[];
+            needs: string[];
+            drains: components["schemas"]["Fluid"][];
+            releases: string[];
+            readFirst: string[];
+            acts: components["schemas"]["Act"][];
+            parts: boolean;
+            mayHold: string[];
+            cautions: string[];
+            holdPoint: boolean;
+            applies: components["schemas"]["Applicability"];
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        StripVariant: {
+            says: string;
+            applies: components["schemas"]["Applicability"];
+            excludes: string[];
+            drops: string[];
+            alters: {
+                [key: string]: components["schemas"]["Alteration"];
+            };
+            steps: components["schemas"]["StripStep"][];
+            until: string[];
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        /** @enum {unknown} */
+        Stroke: "induction" | "compression" | "power" | "exhaust" | "up" | "down";
+        StudiedScatter: {
+            characteristic: string;
+            /** Format: double */
+            repeatability: number;
+            /** Format: double */
+            repeatFreedom: number;
+            /** Format: double */
+            reproducibility: number;
+            /** Format: double */
+            peopleFreedom: number;
+            /** Format: uuid */
+            studyId: string;
+            study: string;
+            /** Format: date-time */
+            at: string;
+        };
+        StudyAnswer: {
+            rows: components["schemas"]["VarianceRow"][];
+            /** Format: double */
+            repeatability: number;
+            /** Format: double */
+            repeatFreedom: number;
+            /** Format: double */
+            reproducibility: number;
+            /** Format: double */
+            peopleFreedom: number;
+            /** Format: double */
+            both: number;
+            /** Format: double */
+            betweenParts: number;
+            pooled: boolean;
+            /** Format: double */
+            share: number;
+            people: components["schemas"]["PersonBias"][];
+            says: string[];
+        };
+        StudyPlan: {
+            name: string;
+            characteristic: string;
+            instrument: string;
+            unit: string;
+            parts: string[];
+            people: string[];
+            /** Format: int32 */
+            trials: number;
+            /** Format: int32 */
+            version: number;
+        };
+        StudyReading: {
+            /** Format: uuid */
+            id: string;
+            part: string;
+            person: string;
+            /** Format: int32 */
+            trial: number;
+            typed: string;
+            /** Format: double */
+            value: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+        };
+        StudyReadingEntry: {
+            /** Format: uuid */
+            id: string;
+            part: string;
+            person: string;
+            /** Format: int32 */
+            trial: number;
+            typed: string;
+        };
+        StudyView: {
+            study: components["schemas"]["GaugeStudy"];
+            /** Format: int32 */
+            missing: number;
+            answer: null | components["schemas"]["StudyAnswer"];
+        };
+        Supplier: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            kind: components["schemas"]["SupplierKind"];
+            address: string;
+            currency: string;
+            /** Format: double */
+            freight: number;
+            remarks: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        SupplierEntry: {
+            /** Format: int32 */
+            version: number;
+            name: string;
+            kind: components["schemas"]["SupplierKind"];
+            address: string;
+            currency: string;
+            /** Format: double */
+            freight: number;
+            remarks: string;
+        };
+        /** @enum {unknown} */
+        SupplierKind: "parts" | "machineShop" | "specialist";
+        SupplierSaid: {
+            moves: components["schemas"]["OrderMove"][];
+            offers: components["schemas"]["SupplyOffer"][];
+            without: string[];
+        };
+        SupplyOffer: {
+            supplier: string;
+            item: string;
+            course: string;
+            step: string;
+            /** Format: uuid */
+            line: null | string;
+            partNumber: string;
+            /** Format: double */
+            price: number;
+            currency: string;
+            /** Format: int32 */
+            pack: number;
+            /** Format: double */
+            days: number;
+            inStock: boolean;
+            remarks: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        TableTaken: {
+            /** Format: int32 */
+            added: number;
+            /** Format: int32 */
+            bad: number;
+            problems: components["schemas"]["RowProblem"][];
+            /**
+             * Format: int32
+             * @default 0
+             */
+            already: number;
+        };
+        /** @enum {unknown} */
+        Take: "mean" | "least" | "greatest";
+        TakeEntry: {
+            by: components["schemas"]["SplitBy"];
+        };
+        TakenOffer: {
+            /** Format: uuid */
+            line: string;
+            /** Format: uuid */
+            offer: string;
+            supplier: string;
+            /** Format: int32 */
+            packs: number;
+            /** Format: double */
+            cost: number;
+            /** Format: double */
+            days: number;
+        };
+        Term: {
+            of: string;
+            on: string[];
+            /** Format: double */
+            times: number;
+            take: components["schemas"]["Take"];
+            station: string;
+            says: string;
+        };
+        TraceAnswer: {
+            ranking: components["schemas"]["RankedHypothesis"][];
+            /** Format: double */
+            noneOfThese: number;
+            /** Format: double */
+            unknown: number;
+            established: components["schemas"]["EstablishedCause"][];
+            scenarios: components["schemas"]["ScenarioShare"][];
+            damage: components["schemas"]["DamageTold"][];
+            hangsOn: components["schemas"]["HangsOn"][];
+            nextChecks: components["schemas"]["NextCheck"][];
+            ask: components["schemas"]["RiskQuestion"][];
+            assumed: string[];
+            contradictions: string[];
+            /** Format: int32 */
+            signsRecorded: number;
+        };
+        TracedLink: {
+            says: string;
+            status: components["schemas"]["LinkStatus"];
+            signs: components["schemas"]["PredictedSign"][];
+        };
+        TrueCause: {
+            cause: string;
+            name: string;
+            place: string;
+        };
+        UnreadEvidence: {
+            place: string;
+            signs: string[];
+        };
+        Unsuited: {
+            words: string;
+            serious: boolean;
+        };
+        /** @enum {unknown} */
+        UsedRings: "renew" | "reuseWhenSound";
+        /** @enum {unknown} */
+        ValveGear: "side" | "pushrod" | "overhead" | "twinOverhead";
+        VarianceRow: {
+            id: string;
+            /** Format: int32 */
+            freedom: number;
+            /** Format: double */
+            squares: number;
+            /** Format: double */
+            meanSquare: number;
+            /** Format: double */
+            f: null | number;
+            /** Format: double */
+            p: null | number;
+        };
+        VariantChoice: {
+            id: string;
+            name: string;
+            says: string;
+            chosen: boolean;
+            ends: boolean;
+            refused: null | string;
+        };
+        /** @enum {unknown} */
+        VerdictAction: "reuse" | "cleanAndReuse" | "machine" | "repair" | "replace" | "specialist";
+        VerdictAdvice: {
+            place: string;
+            group: string;
+            action: null | components["schemas"]["VerdictAction"];
+            course: string;
+            ground: components["schemas"]["Ground"];
+            reason: string;
+            figure: string;
+            rules: components["schemas"]["RuleTold"][];
+            never: components["schemas"]["VerdictAction"][];
+            asks: components["schemas"]["AskedExamination"][];
+            told: boolean;
+            decided: null | string;
+        };
+        VerdictBoard: {
+            groups: components["schemas"]["GroupAdvice"][];
+            places: components["schemas"]["VerdictAdvice"][];
+            plans: components["schemas"]["MachiningPlan"][];
+        };
+        VerdictEntry: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+            course: string;
+            reason: string;
+        };
+        VerdictFigure: {
+            characteristic: string;
+            name: string;
+            quantity: components["schemas"]["Quantity"];
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            expanded: number;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            source: string;
+        };
+        VerdictOf: {
+            /** Format: uuid */
+            id: string;
+            place: string;
+        };
+        VerdictsEntry: {
+            /** Format: uuid */
+            id: string;
+            of: components["schemas"]["VerdictOf"][];
+            course: string;
+            reason: string;
+        };
+        WantedFigure: {
+            of: string;
+            characteristic: string;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            most: null | number;
+            source: string;
+            /** @default false */
+            thumb: boolean;
+        };
+        /** @enum {unknown} */
+        WarrantyBy: "nobody" | "supplier" | "ownShop";
+        WeightFit: {
+            pistons: string;
+            of: components["schemas"]["Assembly"][];
+            /** Format: double */
+            spread: number;
+            /** Format: double */
+            asTheyStand: number;
+            words: string;
+        };
+        WeightSet: {
+            kind: string;
+            lightest: string;
+            heaviest: string;
+            /** Format: double */
+            spread: number;
+            /** Format: double */
+            expanded: number;
+            words: string;
+        };
+        Withdrawal: {
+            why: string;
+            /** Format: int32 */
+            version: number;
+        };
+        /** @enum {unknown} */
+        WorkingCycle: "fourStroke" | "twoStroke";
+        /** @enum {unknown} */
+        WornLobe: "renewShaft" | "weldAndGrind";
+        /** @enum {unknown} */
+        ZoneAxis: "own" | "cylinderClock" | "crankClock" | "crankWidth" | "shellArc" | "lobeWidth";
+        ZoneFace: {
+            id: string;
+            shape: components["schemas"]["FaceShape"];
+            columnWords: string[];
+            columnAxis: components["schemas"]["ZoneAxis"];
+            rows: components["schemas"]["ZoneRow"][];
+            rowAxis: components["schemas"]["ZoneAxis"];
+            features: components["schemas"]["ZoneFeature"][];
+            name: string;
+            /** Format: int32 */
+            columns: number;
+            wraps: boolean;
+        };
+        ZoneFeature: {
+            id: string;
+            /** Format: double */
+            column: number;
+            /** Format: double */
+            width: number;
+            /** @default  */
+            row: string;
+            /** @default false */
+            isSide: boolean;
+            words: string;
+        };
+        ZoneMap: {
+            kind: string;
+            bank: components["schemas"]["Bank"];
+            lies: string;
+            faces: components["schemas"]["ZoneFace"][];
+            says: string;
+        };
+        ZoneRow: {
+            letter: string;
+            id: string;
+            /** Format: double */
+            size: number;
+            /** @default  */
+            edge: string;
+            words: string;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export type operations = Record<string, never>;

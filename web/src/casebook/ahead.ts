@@ -1,7 +1,6 @@
-import { api, unwrap } from '../api/client';
-import { keys } from '../api/keys';
+import { knowledgeQuery } from '../api/queries';
 import { client } from '../device/queryClient';
-import { roomQuery, type Room } from './caseQueries';
+import { recordQuery, roomQuery, type Room } from './caseQueries';
 
 /** What every stage stands under, and what the first screen of one needs beside it. */
 const under: Room[] = ['section', 'places', 'progress', 'stations', 'strip', 'gauge', 'verdict', 'order'];
@@ -12,14 +11,7 @@ const first: Record<string, Room[]> = { look: ['look'], trace: ['trace'], arriva
  * and not anew for each answer.
  */
 export function readAhead(id: string, stage: string) {
-  void client.prefetchQuery({
-    queryKey: keys.record(id),
-    queryFn: () => unwrap(api.GET('/api/cases/{id}', { params: { path: { id } } })),
-  });
-  void client.prefetchQuery({
-    queryKey: keys.knowledge,
-    queryFn: () => unwrap(api.GET('/api/knowledge')),
-    staleTime: 5 * 60_000,
-  });
+  void client.prefetchQuery(recordQuery(id));
+  void client.prefetchQuery(knowledgeQuery);
   for (const room of [...under, ...(first[stage] ?? [])]) void client.prefetchQuery(roomQuery(id, room));
 }

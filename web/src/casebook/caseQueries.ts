@@ -8,12 +8,17 @@ import { useWaiting } from '../outbox/useOutbox';
 import { WithCandidate } from './context';
 import { together } from './together';
 
+/** How the record of a case is asked for. */
+export const recordQuery = (id: string) => ({
+  queryKey: keys.record(id),
+  queryFn: () => unwrap(api.GET('/api/cases/{id}', { params: { path: { id } } })),
+});
+
 /** The case with what waits to be sent laid over it. */
 export function useCase(id: string) {
   const waiting = useWaiting(id);
   return useQuery({
-    queryKey: keys.record(id),
-    queryFn: () => unwrap(api.GET('/api/cases/{id}', { params: { path: { id } } })),
+    ...recordQuery(id),
     select: useCallback((c: EngineCase) => withWaiting(c, waiting), [waiting]),
   });
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import shared from '../../../tests/typed-figures.json';
 import type { EngineCase, Schemas } from '../api/client';
 import { ledgerAfter } from '../outbox/ledger';
-import { ranked, nominalOf } from '../gauge/limitRule';
+import { bounds as bounding, ranked, nominalOf, service } from '../gauge/limitRule';
 import { expectedSize } from '../gauge/points';
 import { readFigure, suspicion } from './typed';
 
@@ -31,10 +31,12 @@ describe('the bench without a network does as the server does', () => {
       withdrawnAt: l.withdrawn ? l.at : null,
     })) as unknown as (Schemas['Limit'] & { id: unknown })[];
     expect(nominalOf(entered, 'crankpin-diameter', kind)).toBe(nominal);
-    const first = ranked(entered, 'crankpin-diameter', kind).find(
-      (l) => l.least !== null || l.most !== null || l.wear !== null,
-    );
+    const first = ranked(entered, 'crankpin-diameter', kind).find(bounding);
     expect(first?.id ?? null).toBe(bounds);
+  });
+
+  it.each(shared.service)('$says', ({ serviceLeast, serviceMost, ...limit }) => {
+    expect(service(limit)).toEqual({ least: serviceLeast, most: serviceMost });
   });
 
   it.each(shared.expected)('$says', ({ readings, phase, median, ...more }) => {

@@ -2,9 +2,9 @@ import type { CaseAnswers, Schemas } from '../api/client';
 import { readFigure } from '../entry/typed';
 import { figure, unitWords } from '../ui/figures';
 import { limitWords } from '../ui/limits';
-import { ranked } from './limitRule';
+import { bounds, ranked, service } from './limitRule';
 
-type Limit = Pick<Schemas['AppliedLimit'], 'least' | 'most' | 'wear' | 'source' | 'sourceText'>;
+type Limit = Pick<Schemas['AppliedLimit'], 'least' | 'most' | 'wear' | 'nominal' | 'source' | 'sourceText'>;
 
 /** The limit that the figure at a place is held to: the server's where it has told one, else the one that was entered. */
 export function limitOf(
@@ -16,16 +16,14 @@ export function limitOf(
 ): Limit | null {
   const own = figures.find((f) => f.characteristic === characteristic && f.place === place && f.limit);
   if (own?.limit) return own.limit;
-  const entered = ranked(limits, characteristic, kind).find((l) => l.least !== null || l.most !== null);
-  return entered ?? null;
+  return ranked(limits, characteristic, kind).find(bounds) ?? null;
 }
 
-/** By how much a figure lies over or under what it is held to; nothing where it lies between. */
-export function beyond(value: number, { least, most, wear }: Limit): number {
-  const low = wear !== null && least !== null && wear < least ? wear : least;
-  const high = wear !== null && most !== null && wear > most ? wear : most;
-  if (low !== null && value < low) return value - low;
-  if (high !== null && value > high) return value - high;
+/** By how much a figure lies over or under what may stay in service; nothing where it lies within. */
+export function beyond(value: number, limit: Limit): number {
+  const { least, most } = service(limit);
+  if (least !== null && value < least) return value - least;
+  if (most !== null && value > most) return value - most;
   return 0;
 }
 
@@ -51,7 +49,7 @@ export function Live({
 }) {
   const read = typed.trim() ? readFigure(typed, unit, quantity) : null;
   const value = read ? (read.relative ? (nominal === null ? null : nominal + read.value) : read.value) : null;
-  const bound = limit && (limit.least !== null || limit.most !== null || limit.wear !== null) ? limit : null;
+  const bound = limit && bounds(limit) ? limit : null;
   const off = value !== null && bound ? beyond(value, bound) : null;
   return (
     <dl className="grid min-h-16 grid-cols-3 gap-x-3 border-y border-line py-1" aria-live="off">

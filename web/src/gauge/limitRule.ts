@@ -25,3 +25,20 @@ export const ranked = <T extends Limit>(limits: readonly T[], characteristic: st
 /** Size when new, of the first that gives one. */
 export const nominalOf = (limits: readonly Limit[], characteristic: string, kind: string) =>
   ranked(limits, characteristic, kind).find((l) => l.nominal !== null)?.nominal ?? null;
+
+type Bounds = Pick<Schemas['Limit'], 'least' | 'most' | 'wear'>;
+
+/** Whether a limit says how large or small a part may be, and not only what it was when new. */
+export const bounds = (l: Bounds) => l.least !== null || l.most !== null || l.wear !== null;
+
+/**
+ * What may stay in service: how far a part may wear takes the place of the least or the most, on the side on which it wears. The bench's copy of the
+ * server's rule, held to it by tests/typed-figures.json.
+ */
+export function service({ least, most, wear, nominal }: Bounds & { nominal: number | null }) {
+  const larger = wear !== null && wear >= (most ?? nominal ?? least ?? wear);
+  return {
+    least: wear !== null && !larger ? wear : least,
+    most: wear !== null && larger ? wear : most,
+  };
+}

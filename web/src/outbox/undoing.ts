@@ -6,31 +6,26 @@ import { enter, type NewEntry } from './useOutbox';
 import { afterWrites, writes, type DirectWrite } from './writes';
 
 /** Under which path records of a kind are taken back. */
-const paths: Partial<Record<NewEntry['kind'], string>> = {
+const paths = {
   finding: 'findings',
   findings: 'findings',
   photo: 'photos',
   photoMark: 'photo-marks',
   debris: 'debris',
   reading: 'readings',
-};
+} as const satisfies Partial<Record<NewEntry['kind'], string>>;
 
 /** Offers to take back what was kept on the device: as it is kept too, this works without a network, and follows what it takes back. */
 function offerEntryBack(caseId: string, entry: NewEntry, outcome: Outcome) {
-  const path = paths[entry.kind];
-  if (!path || outcome.kind === 'refused' || outcome.kind === 'unkept') return;
+  const of = entry.kind in paths ? paths[entry.kind as keyof typeof paths] : null;
+  if (!of || outcome.kind === 'refused' || outcome.kind === 'unkept') return;
   const ids = (Array.isArray(entry.body) ? entry.body : [entry.body]) as { id: string }[];
   offerUndo([entry.place, entry.words].filter(Boolean).join(', '), () =>
     Promise.all(
-      ids.map(({ id }) =>
-        enter(caseId, {
-          path: `/api/cases/${caseId}/${path}/${id}/withdraw`,
-          kind: 'withdraw',
-          body: { why: atOnce, version: 1 },
-          words: `Undone: ${entry.words}`,
-          place: entry.place,
-        }),
-      ),
+      ids.map(({ id }) => {
+        const record = { id, version: 1, place: entry.place };
+        return enter(caseId, writes.takeBack.entry(caseId, { of, record, why: atOnce, words: entry.words }));
+      }),
     ),
   );
 }

@@ -145,7 +145,7 @@ export const writes = {
     words: `${body.count} × ${body.set} ${fastenerWords[body.state]}: ${body.step}`,
     place: '',
   })),
-  /** Takes a record of Look back. */
+  /** Takes back a record that the device keeps. */
   takeBack: kept(
     (
       caseId,
@@ -155,7 +155,7 @@ export const writes = {
         why,
         words,
       }: {
-        of: 'findings' | 'photos' | 'photo-marks' | 'debris';
+        of: 'findings' | 'photos' | 'photo-marks' | 'debris' | 'readings';
         record: { id: string; version: number; place?: string };
         why: string;
         words: string;

@@ -154,7 +154,6 @@ export function LongSection({
       <div ref={frame} className="min-w-0 flex-1 self-stretch overflow-x-auto overflow-y-hidden">
         {(width > 0 || fit) && (
           <Picture
-            section={section}
             drawing={drawing}
             shown={shown}
             pressed={pressed}
@@ -229,7 +228,6 @@ const grounds = {
 } as const;
 
 function Picture({
-  section,
   drawing,
   shown,
   pressed,
@@ -239,7 +237,6 @@ function Picture({
   fit,
   cell,
 }: {
-  section: Section;
   drawing: Drawing;
   shown: Shown;
   pressed: boolean;
@@ -274,7 +271,7 @@ function Picture({
           titled={titled}
           stop={stop === shape.cell.address}
           cell={cell}
-          coded={coded(shape, section)}
+          coded={coded(shape)}
         />
       ))}
       {drawing.behind.filter(front).map(ground)}
@@ -313,8 +310,8 @@ function Picture({
 }
 
 /** Parts that carry their address where no mark needs the place. */
-function coded({ cell }: Shape, section: Section) {
-  return ['rod', 'crankpin', 'main-journal', 'head'].includes(cell.kind) && section.cells.length > 0;
+function coded({ cell }: Shape) {
+  return ['rod', 'crankpin', 'main-journal', 'head'].includes(cell.kind);
 }
 
 /** Drawn anew only where it has become another: there are hundreds of them, and a case is read again with each thing that is written. */
@@ -460,7 +457,6 @@ function Inside({
       </>
     );
   }
-  const beside = coded && shape.cell.kind === 'main-journal' && shape.room < cell ? '' : address;
   return (
     <>
       {coded && !sight?.mark && (
@@ -479,7 +475,7 @@ function Inside({
           textDecoration={/[69]/.test(address) ? 'underline' : undefined}
           pointerEvents="none"
         >
-          {beside}
+          {address}
         </text>
       )}
       {sight?.mark && <Mark x={x} y={shape.y} sight={sight} size={size(sight.mark)} />}

@@ -1,3 +1,4 @@
+import type { CaseAnswers } from '../api/client';
 import type { Cell, Section } from './geometry';
 import { worst, type Lens, type Sight } from './lenses';
 import { Swatch } from './Swatch';
@@ -5,15 +6,18 @@ import { Swatch } from './Swatch';
 /** What a station of the low section is: a cylinder, a main, or all that belongs to no station. */
 export type StationName = `cylinder-${number}` | `main-${number}` | `bank-${'a' | 'b'}` | 'engine';
 
-/** Parts that are counted to a station: a crankpin counts to each cylinder whose rod runs on it. */
-export function partsOf(section: Section, station: StationName): Cell[] {
-  const [what, number] = station.split('-');
-  const n = Number(number);
-  if (what === 'engine') return section.cells.filter((c) => c.column === null);
-  if (what === 'main') return section.cells.filter((c) => c.scope === 'main' && c.station === n);
-  const own = section.cells.filter((c) => c.scope === 'cylinder' && c.station === n);
-  const pin = own[0]?.column;
-  return [...own, ...section.cells.filter((c) => c.scope === 'crankpin' && c.column === pin)];
+/** The stations as the server counts parts to them. */
+export type Stations = CaseAnswers['stations'];
+
+/** How a station is called in the address of its page. */
+export const stationName = (s: Pick<Stations[number], 'scope' | 'number' | 'bank'>): StationName =>
+  s.scope === 'bank' ? `bank-${s.bank}` : `${s.scope === 'main' ? 'main' : 'cylinder'}-${s.number}`;
+
+/** Parts of a station; of the engine as a whole what belongs to none. */
+export function partsOf(section: Section, stations: Stations, station: StationName): Cell[] {
+  if (station === 'engine') return section.cells.filter((c) => c.column === null);
+  const places = new Set(stations.find((s) => stationName(s) === station)?.places);
+  return section.cells.filter((c) => places.has(c.address));
 }
 
 /** What is shown larger is not scrolled out of the line of stations. */
@@ -28,6 +32,7 @@ const intoView = (station: HTMLLIElement | null) => {
  */
 export function Strip({
   section,
+  stations,
   lens,
   sights,
   selected,
@@ -35,6 +40,7 @@ export function Strip({
   onStation,
 }: {
   section: Section;
+  stations: Stations;
   lens: Lens;
   sights: Map<string, Sight> | undefined;
   selected: string | null;
@@ -44,7 +50,7 @@ export function Strip({
 }) {
   const banks = section.columns.some((c) => c.cylinderB !== null);
   const key = (station: StationName, words: string, label: string, tall: boolean) => {
-    const parts = partsOf(section, station);
+    const parts = partsOf(section, stations, station);
     const sight = worst(
       lens,
       parts.flatMap((c) => sights?.get(c.address) ?? []),

@@ -13,7 +13,7 @@ import {
   type Section,
 } from './geometry';
 import { legends, lensNames, sights, worst, type Lens } from './lenses';
-import { partsOf } from './Strip';
+import { partsOf, type Stations } from './Strip';
 
 const cell = (address: string, kind: string, column: number | null, more: Partial<Cell> = {}): Cell => ({
   address,
@@ -245,11 +245,19 @@ describe('the drawing', () => {
 describe('the low section', () => {
   it('counts a crankpin to each cylinder whose rod runs on it', () => {
     const eight = engine(4, true);
+    const stations = [1, 2].map((number) => ({
+      scope: 'cylinder',
+      number,
+      bank: number === 1 ? 'a' : 'b',
+      places: [`P${number}`, 'K1'],
+    }));
+    const mains = { scope: 'main', number: 2, bank: 'a', places: ['M2', 'M2U', 'M2L', 'M2C'] };
+    const all = [...stations, mains] as Stations;
     for (const n of [1, 2])
-      expect(partsOf(eight, `cylinder-${n}`).map((c) => c.address)).toEqual(
+      expect(partsOf(eight, all, `cylinder-${n}`).map((c) => c.address)).toEqual(
         expect.arrayContaining([`P${n}`, 'K1']),
       );
-    expect(partsOf(eight, 'main-2').map((c) => c.address)).toEqual(['M2', 'M2U', 'M2L', 'M2C']);
+    expect(partsOf(eight, all, 'main-2').map((c) => c.address)).toEqual(['M2', 'M2U', 'M2L', 'M2C']);
   });
 
   it('shows a station by its worst part, and tags by their number', () => {

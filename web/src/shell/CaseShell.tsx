@@ -171,7 +171,7 @@ export function CaseShell() {
     <OpenCase value={context}>
       <CaseKeys />
       <WithCandidate value={letter}>
-        <div className={drawer ? 'md:mr-[27rem]' : ''}>
+        <div className={drawer ? 'md:mr-drawer' : ''}>
           <Header inCase>
             <p className="truncate text-lg font-bold">
               {record.data.title}
@@ -192,7 +192,7 @@ export function CaseShell() {
           <div className="mx-auto max-w-7xl pb-24 md:pb-8">
             {!dossier && (
               <RoomBoundary what="The engine" at={`${pathname}${params}`}>
-                {!narrow && <Engine key={stage[0]} {...drawn} />}
+                {!narrow && <Engine {...drawn} />}
                 {narrow && engine && <PhoneEngine {...drawn} done={() => setEngine(false)} />}
               </RoomBoundary>
             )}

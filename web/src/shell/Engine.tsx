@@ -1,12 +1,13 @@
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
+import { useRoomSoon } from '../casebook/caseQueries';
 import { useCandidateName } from '../casebook/candidates';
 import type { CaseContext } from '../casebook/context';
 import { remember, remembered } from '../device/remember';
 import { around, broad, fine, hasTwoBanks, type Banks } from '../section/geometry';
 import { lensNames, legends, type Lens, type Sight } from '../section/lenses';
 import { LongSection } from '../section/LongSection';
-import { partsOf, Strip, type StationName } from '../section/Strip';
+import { partsOf, Strip, type StationName, type Stations } from '../section/Strip';
 import { Swatch } from '../section/Swatch';
 import { Addr } from '../ui/basics';
 import type { Stage } from './stages';
@@ -30,6 +31,7 @@ const rememberedHeights = (): Partial<Record<string, Height>> => {
   }
 };
 
+/** What both drawings of the engine are told. */
 export interface EngineProps {
   context: CaseContext;
   stage: Stage | 'station';
@@ -51,6 +53,7 @@ export interface EngineProps {
 export function Engine(props: EngineProps) {
   const { context, stage, sights, beside, lens, selected, low } = props;
   const { section } = context;
+  const stations = useRoomSoon(context.engineCase.id, 'stations') ?? none;
   const [heights, setHeights] = useState(rememberedHeights);
   const [told, setTold] = useState<string | null>(null);
   const [banks, setBanks] = useState<Banks>(() => asBanks(remembered('banks')));
@@ -83,7 +86,7 @@ export function Engine(props: EngineProps) {
           <span className="flex-1 text-soft">{height === 'folded' && 'The engine is folded away.'}</span>
         )}
         {height === 'full' && hasTwoBanks(section) && (
-          <Choice
+          <Switch
             name="Which bank"
             of={{ both: 'Both', a: 'Bank A', b: 'Bank B' }}
             value={banks}
@@ -98,7 +101,7 @@ export function Engine(props: EngineProps) {
             Larger
           </button>
         )}
-        <Choice name="The engine over this stage" of={heightWords} value={height} set={setHeight} />
+        <Switch name="The engine over this stage" of={heightWords} value={height} set={setHeight} />
       </div>
       {height === 'full' && (
         <div className={near ? 'max-h-[60vh] overflow-y-auto pt-1' : 'pt-1'}>
@@ -120,6 +123,7 @@ export function Engine(props: EngineProps) {
         <div className="pt-1">
           <Strip
             section={section}
+            stations={stations}
             lens={lens}
             sights={sights}
             selected={selected}
@@ -131,12 +135,15 @@ export function Engine(props: EngineProps) {
   );
 }
 
+/** Until they have come no station has parts. */
+const none: Stations = [];
+
 const asBanks = (kept: string | null): Banks => (kept === 'a' || kept === 'b' ? kept : 'both');
 
 const small =
   'min-h-8 min-w-11 rounded-md border border-line px-2 text-sm hover:border-dye aria-pressed:border-dye aria-pressed:bg-dye-tint';
 
-function Choice<V extends string>({
+function Switch<V extends string>({
   name,
   of,
   value,
@@ -239,6 +246,7 @@ function Legend({ lens }: { lens: Lens }) {
 export function PhoneEngine(props: EngineProps & { done: () => void }) {
   const { context, sights, beside, lens, selected, done } = props;
   const { section } = context;
+  const stations = useRoomSoon(context.engineCase.id, 'stations') ?? none;
   const first = section.cells.find((c) => c.address === selected)?.column;
   const [column, setColumn] = useState<number>(
     first ?? section.columns.findIndex((c) => c.kind === 'crankpin'),
@@ -257,6 +265,7 @@ export function PhoneEngine(props: EngineProps & { done: () => void }) {
   const here = section.columns[column];
   const listed = partsOf(
     section,
+    stations,
     here?.kind === 'main'
       ? `main-${here.number}`
       : `cylinder-${(banks === 'b' ? here?.cylinderB : here?.cylinderA) ?? here?.cylinderA ?? here?.cylinderB ?? 1}`,
@@ -265,13 +274,14 @@ export function PhoneEngine(props: EngineProps & { done: () => void }) {
     <section aria-label="The engine" className="no-print space-y-2 border-b border-line px-2 py-2 md:hidden">
       <Strip
         section={section}
+        stations={stations}
         lens={lens}
         sights={sights}
         selected={selected}
         at={whole ? null : column}
         onStation={(station) => {
           setWhole(station === 'engine');
-          const part = partsOf(section, station).find((c) => c.column !== null);
+          const part = partsOf(section, stations, station).find((c) => c.column !== null);
           if (station === 'engine' || part?.column == null) return;
           setColumn(part.column);
           setBanks(part.bank);
@@ -279,7 +289,7 @@ export function PhoneEngine(props: EngineProps & { done: () => void }) {
       />
       <Lenses {...props} />
       {whole ? (
-        <Keys cells={loose} sights={sights} open={open} />
+        <PartKeys cells={loose} sights={sights} open={open} />
       ) : (
         <>
           <LongSection
@@ -303,7 +313,7 @@ export function PhoneEngine(props: EngineProps & { done: () => void }) {
               <summary className="flex min-h-11 items-center">
                 {listed.length} small {listed.length === 1 ? 'part' : 'parts'} of it
               </summary>
-              <Keys cells={listed} sights={sights} open={open} />
+              <PartKeys cells={listed} sights={sights} open={open} />
             </details>
           )}
         </>
@@ -312,7 +322,7 @@ export function PhoneEngine(props: EngineProps & { done: () => void }) {
   );
 }
 
-function Keys({
+function PartKeys({
   cells,
   sights,
   open,

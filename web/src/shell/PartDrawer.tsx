@@ -37,7 +37,7 @@ export function PartDrawer({ address, context }: { address: string; context: Cas
       <Dialog.Portal>
         <Dialog.Content
           onInteractOutside={(e) => e.preventDefault()}
-          className="fixed inset-x-0 bottom-0 z-30 flex max-h-[88dvh] flex-col rounded-t-2xl border border-line bg-paper shadow-[0_0_30px_rgb(0_0_0/0.25)] md:inset-y-0 md:right-0 md:left-auto md:max-h-none md:w-[27rem] md:rounded-none"
+          className="fixed inset-x-0 bottom-0 z-30 flex max-h-[88dvh] flex-col rounded-t-2xl border border-line bg-paper shadow-[0_0_30px_rgb(0_0_0/0.25)] md:inset-y-0 md:right-0 md:left-auto md:max-h-none md:w-drawer md:rounded-none"
         >
           <div className="flex items-start gap-4 border-b border-line px-4 py-3">
             <Addr code={address} className="text-4xl" />

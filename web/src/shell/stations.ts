@@ -1,13 +1,9 @@
 import type { CaseAnswers } from '../api/client';
-import type { StationName } from '../section/Strip';
+import { stationName, type StationName } from '../section/Strip';
 
-export type { StationName };
+export { stationName, type StationName };
 
 type State = Pick<CaseAnswers['stations'][number], 'scope' | 'number' | 'bank'>;
-
-/** How a station is called in the address of its page. */
-export const stationName = (s: State): StationName =>
-  s.scope === 'bank' ? `bank-${s.bank}` : `${s.scope === 'main' ? 'main' : 'cylinder'}-${s.number}`;
 
 /** @param short As it is written in a list of its kind. */
 export const stationWords = (s: State, short = false) =>

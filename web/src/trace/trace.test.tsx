@@ -9,7 +9,7 @@ import { percent } from '../ui/basics';
 import { Learned } from './Learned';
 import { CauseForm } from './CauseForm';
 import { blankCause } from './causeWords';
-import { Outcome } from './Trace';
+import { Outcome, strengthOf } from './Trace';
 
 const check = (more: Partial<Schemas['NextCheck']> = {}): Schemas['NextCheck'] => ({
   sign: 'knock',
@@ -43,6 +43,13 @@ function drawn(node: ReactNode, cached: [readonly unknown[], unknown][] = []) {
 }
 
 const lefts = (html: string) => [...html.matchAll(/left:([\d.]+)%/g)].map((m) => Number(m[1]));
+
+describe('the weight of a finding in a word', () => {
+  it('is strong from a factor of ten on and more than weak from its root, for and against', () => {
+    expect([10, 9.9, 5, 4.9, 0].map(strengthOf)).toEqual(['strong', 'medium', 'medium', 'weak', 'weak']);
+    expect([-10, -5, -4.9].map(strengthOf)).toEqual(['strong', 'medium', 'weak']);
+  });
+});
 
 describe('what either outcome would do', () => {
   it('is drawn from where the cause stands, both ways', () => {
