@@ -135,10 +135,14 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
+        builder.HasPostgresExtension("pg_trgm");
         builder.Entity<EngineCase>(e =>
         {
             e.ToTable("cases");
             e.Ignore(c => c.CaseId);
+            e.Property<string>(CaseSearch.Words)
+                .HasComputedColumnSql(""" "Title" || ' ' || "EngineName" || ' ' || "Owner" || ' ' || "Complaint" """.Trim(), stored: true);
+            e.HasIndex(CaseSearch.Words).HasMethod("gin").HasOperators("gin_trgm_ops");
             AsJson(e.Property(c => c.Layout));
             AsJson(e.Property(c => c.Risks));
             AsJson(e.Property(c => c.Variants)).HasDefaultValueSql("'[]'::jsonb");
@@ -371,6 +375,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasKey(x => x.CaseId);
             e.HasOne<EngineCase>().WithOne().HasForeignKey<CaseState>(x => x.CaseId);
             e.HasIndex(x => new { x.LastAt, x.CaseId });
+            e.Property(x => x.With).HasDefaultValueSql("'{}'");
         });
         builder.Entity<ShopState>(e =>
         {

@@ -3,6 +3,7 @@ import {
   caseOf,
   expectAccessible,
   expectNoSidewaysScroll,
+  find,
   goTo,
   openDemo,
   openPage,
@@ -225,7 +226,7 @@ test('all of a cylinder is one page, the worst one touch away, from the number o
   await expect(page.getByRole('heading', { name: 'Cylinder 4', level: 1 })).toBeVisible();
   await page.getByRole('link', { name: 'Cylinder 5' }).first().click();
   await expect(page).toHaveTitle(/^Cylinder 5 · Biogas/);
-  await page.keyboard.press('F2');
+  await find(page);
   await page.getByRole('combobox', { name: /^Go anywhere/ }).fill('everything about main 4');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Main 4', level: 1 })).toBeVisible();
@@ -317,7 +318,7 @@ test('what was typed survives a reload and a server that does not answer', async
 test('a wrong address says what would be right', async ({ page }) => {
   await signIn(page);
   await openDemo(page, 'big end 4');
-  await page.keyboard.press('F2');
+  await find(page);
   await page.getByRole('combobox', { name: /^Go anywhere/ }).fill('R99');
   await page.keyboard.press('Enter');
   await expect(page.getByText('Nothing here is called “R99”')).toBeVisible();
@@ -328,7 +329,7 @@ test('a wrong address says what would be right', async ({ page }) => {
 test('one field goes anywhere: by a key, in the trade’s words, and does what is asked', async ({ page }) => {
   await signIn(page, 'tomas');
   const go = async (typed: string, first: string) => {
-    await page.keyboard.press('F2');
+    await find(page);
     await page.getByRole('combobox', { name: /^Go anywhere/ }).fill(typed);
     await expect(page.getByRole('option').first()).toContainText(first);
     await page.keyboard.press('Enter');
@@ -340,12 +341,12 @@ test('one field goes anywhere: by a key, in the trade’s words, and does what i
   await opened(page);
   await go('order', 'The order');
   await expect(page).toHaveURL(/view=order/);
-  await page.keyboard.press('F2');
+  await find(page);
   await page.getByRole('combobox', { name: /^Go anywhere/ }).fill('crankpin 4');
   await expect(page.getByRole('option').first()).toContainText('K4');
   await expectAccessible(page);
   await page.keyboard.press('Escape');
-  await page.keyboard.press('F2');
+  await find(page);
   await page.getByRole('combobox', { name: /^Go anywhere/ }).fill('qqqqxx');
   await expect(page.getByText('Nothing here is called “qqqqxx”.', { exact: false })).toBeVisible();
   await page.keyboard.press('Escape');

@@ -67,9 +67,19 @@ export async function stage(page: Page, name: string) {
   await expect(page).toHaveURL(new RegExp(`/${name.toLowerCase()}(\\?|$)`));
 }
 
+/** Opens the field that goes anywhere; a key that comes before the page can hear it is lost. */
+export async function find(page: Page) {
+  await page
+    .getByRole('button', { name: /^Go anywhere/ })
+    .filter({ visible: true })
+    .first()
+    .waitFor();
+  await page.keyboard.press('F2');
+}
+
 /** Opens a part by typing its address. */
 export async function goTo(page: Page, address: string) {
-  await page.keyboard.press('F2');
+  await find(page);
   await page.getByRole('combobox', { name: /^Go anywhere/ }).fill(address);
   await expect(page.getByRole('option').first()).toContainText(address);
   await page.keyboard.press('Enter');

@@ -44,6 +44,7 @@ public sealed record Progress(
     Fact Next,
     Fact Why,
     NextAt At,
+    Waits Waits,
     string Last,
     IReadOnlyList<LooseEnd> LooseEnds,
     int FastenersOut,
@@ -363,6 +364,16 @@ public sealed class CaseReader
             : (Fact.Of("casebook.verdict-decide-part-part"), Fact.Of("casebook.why-decide"), new NextAt("verdict"));
         var done = c.Steps.Where(s => s.Stands()).MaxBy(s => s.At);
         var words = done is null ? "" : strip.Steps.FirstOrDefault(s => s.Id == done.Step)?.Name ?? done.Step;
-        return new Progress(next, why, at, words, LooseEnds.Of(c, table, strip, today, mixing), strip.FastenersOut, last?.At, last?.By ?? "");
+        return new Progress(
+            next,
+            why,
+            at,
+            Waits.Of(c, strip),
+            words,
+            LooseEnds.Of(c, table, strip, today, mixing),
+            strip.FastenersOut,
+            last?.At,
+            last?.By ?? ""
+        );
     }
 }

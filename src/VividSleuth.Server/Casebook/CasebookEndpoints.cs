@@ -15,6 +15,11 @@ namespace VividSleuth.Server.Casebook;
 
 /// <summary>A line of the casebook.</summary>
 /// <param name="Next">What comes next in this case.</param>
+/// <param name="ToSign">Hold points to be signed.</param>
+/// <param name="Away">Parts in other hands.</param>
+/// <param name="Coming">Lines of the order of which something is still to come.</param>
+/// <param name="With">Who has the parts and from whom the lines come.</param>
+/// <param name="Due">The earliest day on which any of them was promised.</param>
 public sealed record CaseLine(
     Guid Id,
     string Title,
@@ -28,12 +33,34 @@ public sealed record CaseLine(
     int Readings,
     int StepsDone,
     bool Concluded,
-    string Next
+    string Next,
+    int ToSign,
+    int Away,
+    int Coming,
+    IReadOnlyList<string> With,
+    DateOnly? Due
 );
 
 /// <summary>A page of the casebook, what was written last on top.</summary>
 /// <param name="Total">Cases in all that fit what was asked for.</param>
-public sealed record CasePage(IReadOnlyList<CaseLine> Cases, int Total);
+/// <param name="Near">Nothing has the words as they are written: these have words like them.</param>
+/// <param name="Waiting">How many of those with the words wait for what.</param>
+public sealed record CasePage(IReadOnlyList<CaseLine> Cases, int Total, bool Near, CaseCounts Waiting);
+
+/// <summary>How many cases wait for what, as <see cref="CaseWaits"/> names it.</summary>
+public sealed record CaseCounts(int Sign, int Away, int Coming, int Overdue, int Open, int Decided)
+{
+    public int Of(CaseWaits waits) =>
+        waits switch
+        {
+            CaseWaits.Sign => Sign,
+            CaseWaits.Away => Away,
+            CaseWaits.Coming => Coming,
+            CaseWaits.Overdue => Overdue,
+            CaseWaits.Open => Open,
+            _ => Decided,
+        };
+}
 
 public sealed record NewCase(Guid Id, string Title, string EngineName, string Owner, EngineLayout Layout);
 
@@ -63,6 +90,9 @@ public static class CasebookEndpoints
     private const int MostStarts = 60;
 
     private const int MostLines = 200;
+
+    /// <summary>Cases that are worked out while somebody waits for the casebook; more there are only after the program was changed.</summary>
+    private const int MostLate = 20;
 
     /// <summary>Bytes of a case file with all its pictures.</summary>
     private const long MostImportBytes = 256L * 1024 * 1024;
@@ -95,33 +125,81 @@ public static class CasebookEndpoints
 
     /// <param name="skip">Lines before the page.</param>
     /// <param name="take">Lines of the page, 1 to 200.</param>
-    /// <param name="find">Words that title, engine, owner or complaint must have, each somewhere.</param>
+    /// <param name="find">Words that title, engine, owner or complaint must have, each somewhere; or the name of what was found or decided.</param>
+    /// <param name="waits">What they wait for: sign, away, coming, overdue, open or decided; all of them without.</param>
     /// <param name="withdrawn">True lists the cases that were withdrawn, and no other.</param>
     private static async Task<CasePage> ListAsync(
         int? skip,
         int? take,
         string? find,
+        string? waits,
         bool? withdrawn,
         SleuthDb db,
         CaseDesk desk,
+        KnowledgeBase knowledge,
         NextSteps next,
         CancellationToken cancel
     )
     {
-        var query = db.Cases.AsNoTracking().Where(c => c.WithdrawnAt != null == (withdrawn ?? false));
-        foreach (var word in (find ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries))
+        CaseWaits? only = null;
+        if (!string.IsNullOrEmpty(waits))
         {
-            var like = $"%{word.Replace(@"\", @"\\").Replace("%", @"\%").Replace("_", @"\_")}%";
-            query = query.Where(c =>
-                EF.Functions.ILike(c.Title, like, @"\")
-                || EF.Functions.ILike(c.EngineName, like, @"\")
-                || EF.Functions.ILike(c.Owner, like, @"\")
-                || EF.Functions.ILike(c.Complaint, like, @"\")
-            );
+            only =
+                Enum.TryParse<CaseWaits>(waits, ignoreCase: true, out var known) && Enum.IsDefined(known)
+                    ? known
+                    : throw new ProblemException(
+                        Problem.Of("waits", "server.nothing-waits-for-that", ("waits", waits), ("join", Enum.GetNames<CaseWaits>()))
+                    );
         }
 
-        var rows = await query
-            .Join(db.States.AsNoTracking(), c => c.Id, s => s.CaseId, (c, s) => new { Case = c, State = s })
+        var all = db.Cases.AsNoTracking().Where(c => c.WithdrawnAt != null == (withdrawn ?? false));
+        var words = (find ?? "").Trim();
+        var query = await all.WithAsync(db, words, knowledge, cancel);
+        var near = words.Length > 0 && !await query.AnyAsync(cancel);
+        if (near)
+        {
+            query = all.Near(words);
+        }
+
+        // Written so lately that it is not kept yet: what is counted must be what is shown.
+        foreach (
+            var late in await db
+                .States.AsNoTracking()
+                .Where(x => x.NextRevision < x.Revision)
+                .OrderByDescending(x => x.LastAt)
+                .Take(MostLate)
+                .ToListAsync(cancel)
+        )
+        {
+            await next.KeepAsync(db, desk, late, cancel);
+        }
+
+        var today = desk.Today;
+        var states = query.Join(db.States.AsNoTracking(), c => c.Id, s => s.CaseId, (c, s) => new { Case = c, State = s });
+        var waiting =
+            await states
+                .GroupBy(_ => 1)
+                .Select(g => new CaseCounts(
+                    g.Count(x => x.State.ToSign > 0),
+                    g.Count(x => x.State.Away > 0),
+                    g.Count(x => x.State.Coming > 0),
+                    g.Count(x => x.State.Due < today),
+                    g.Count(x => x.State.Conclusions == 0),
+                    g.Count(x => x.State.Conclusions > 0)
+                ))
+                .SingleOrDefaultAsync(cancel)
+            ?? new CaseCounts(0, 0, 0, 0, 0, 0);
+        states = only switch
+        {
+            CaseWaits.Sign => states.Where(x => x.State.ToSign > 0),
+            CaseWaits.Away => states.Where(x => x.State.Away > 0),
+            CaseWaits.Coming => states.Where(x => x.State.Coming > 0),
+            CaseWaits.Overdue => states.Where(x => x.State.Due < today),
+            CaseWaits.Open => states.Where(x => x.State.Conclusions == 0),
+            CaseWaits.Decided => states.Where(x => x.State.Conclusions > 0),
+            _ => states,
+        };
+        var rows = await states
             .OrderByDescending(x => x.State.LastAt)
             .ThenBy(x => x.State.CaseId)
             .Select(x => new
@@ -133,15 +211,13 @@ public static class CasebookEndpoints
                 x.Case.Complaint,
                 x.Case.Layout,
                 x.State,
-                Total = query.Count(),
             })
             .Skip(Math.Max(0, skip ?? 0))
             .Take(Math.Clamp(take ?? MostLines, 1, MostLines))
             .ToListAsync(cancel);
         foreach (var row in rows.Where(r => r.State.NextRevision < r.State.Revision))
         {
-            // Written so lately that it is not kept yet.
-            row.State.Next = await next.KeepAsync(db, desk, row.Id, row.State.Revision, cancel);
+            await next.KeepAsync(db, desk, row.State, cancel);
         }
 
         return new CasePage(
@@ -159,10 +235,17 @@ public static class CasebookEndpoints
                     r.State.Readings,
                     r.State.Steps,
                     r.State.Conclusions > 0,
-                    r.State.Next
+                    r.State.Next,
+                    r.State.ToSign,
+                    r.State.Away,
+                    r.State.Coming,
+                    r.State.With,
+                    r.State.Due
                 )),
             ],
-            rows.Count > 0 ? rows[0].Total : 0
+            only is { } of ? waiting.Of(of) : waiting.Open + waiting.Decided,
+            near,
+            waiting
         );
     }
 

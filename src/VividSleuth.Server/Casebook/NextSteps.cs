@@ -1,7 +1,9 @@
 using System.Threading.Channels;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Store;
+using VividSleuth.Store.Cases;
 
 namespace VividSleuth.Server.Casebook;
 
@@ -21,25 +23,38 @@ public sealed partial class NextSteps(IServiceScopeFactory scopes, TimeProvider 
     /// <summary>Tells that a case was written to.</summary>
     public void Written(Guid caseId) => _written.Writer.TryWrite(caseId);
 
-    /// <summary>Works out what comes next and keeps it, where that is not done for the present revision.</summary>
-    /// <returns>What comes next, in words; nothing where it cannot be worked out, which keeps no other case from being listed.</returns>
-    public async Task<string> KeepAsync(SleuthDb db, CaseDesk desk, Guid caseId, long revision, CancellationToken cancel)
+    /// <summary>Works out what comes next and what the case waits for, and keeps it in its state, where that is not done for the present revision.</summary>
+    /// <remarks>Where it cannot be worked out nothing is said of it, which keeps no other case from being listed.</remarks>
+    public async Task KeepAsync(SleuthDb db, CaseDesk desk, CaseState state, CancellationToken cancel)
     {
-        string next;
+        Progress progress;
         try
         {
-            next = Words.Sentences.English.Say((await desk.OpenAsync(caseId, cancel)).Progress.Next);
+            progress = (await desk.OpenAsync(state.CaseId, cancel)).Progress;
         }
         catch (Exception e) when (e is not (OperationCanceledException or NpgsqlException))
         {
-            LogNotKept(e, caseId);
-            return "";
+            LogNotKept(e, state.CaseId);
+            state.Next = "";
+            return;
         }
 
+        var waits = progress.Waits;
+        state.Next = Words.Sentences.English.Say(progress.Next);
+        (state.ToSign, state.Away, state.Coming, state.With, state.Due) = (waits.ToSign, waits.Away, waits.Coming, [.. waits.With], waits.Due);
         await db
-            .States.Where(s => s.CaseId == caseId && s.NextRevision < revision)
-            .ExecuteUpdateAsync(s => s.SetProperty(x => x.Next, next).SetProperty(x => x.NextRevision, revision), cancel);
-        return next;
+            .States.Where(s => s.CaseId == state.CaseId && s.NextRevision < state.Revision)
+            .ExecuteUpdateAsync(
+                s =>
+                    s.SetProperty(x => x.Next, state.Next)
+                        .SetProperty(x => x.ToSign, state.ToSign)
+                        .SetProperty(x => x.Away, state.Away)
+                        .SetProperty(x => x.Coming, state.Coming)
+                        .SetProperty(x => x.With, state.With)
+                        .SetProperty(x => x.Due, state.Due)
+                        .SetProperty(x => x.NextRevision, state.Revision),
+                cancel
+            );
     }
 
     /// <returns>False where nothing was written since the last time.</returns>
@@ -58,8 +73,27 @@ public sealed partial class NextSteps(IServiceScopeFactory scopes, TimeProvider 
     [LoggerMessage(Level = LogLevel.Warning, Message = "What comes next on case {CaseId} could not be kept.")]
     private partial void LogNotKept(Exception e, Guid caseId);
 
+    /// <summary>What an older version of the program kept, or one that was stopped before it came to it, is worked out anew.</summary>
+    private async Task BehindAsync(CancellationToken cancel)
+    {
+        try
+        {
+            using var scope = scopes.CreateScope();
+            var behind = scope.ServiceProvider.GetRequiredService<SleuthDb>().States.AsNoTracking().Where(s => s.NextRevision < s.Revision);
+            foreach (var caseId in await behind.Select(s => s.CaseId).ToListAsync(cancel))
+            {
+                Written(caseId);
+            }
+        }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            LogNotKept(e, Guid.Empty);
+        }
+    }
+
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
+        await BehindAsync(stoppingToken);
         while (await _written.Reader.WaitToReadAsync(stoppingToken))
         {
             var cases = new HashSet<Guid>();
@@ -78,7 +112,7 @@ public sealed partial class NextSteps(IServiceScopeFactory scopes, TimeProvider 
                     var desk = scope.ServiceProvider.GetRequiredService<CaseDesk>();
                     if (await desk.BeginAsync(caseId, stoppingToken) && desk.Revision is { } revision)
                     {
-                        await KeepAsync(db, desk, caseId, revision, stoppingToken);
+                        await KeepAsync(db, desk, new CaseState { CaseId = caseId, Revision = revision }, stoppingToken);
                     }
                 }
                 catch (Exception e) when (e is not OperationCanceledException)

@@ -34,6 +34,21 @@ public sealed class CaseState
     /// <summary>What comes next, as worked out of <see cref="NextRevision"/>; empty before anybody asked.</summary>
     public string Next { get; set; } = "";
 
+    /// <summary>Hold points to be signed, of <see cref="NextRevision"/> as the others here.</summary>
+    public int ToSign { get; set; }
+
+    /// <summary>Parts in other hands.</summary>
+    public int Away { get; set; }
+
+    /// <summary>Lines of the order of which something is still to come.</summary>
+    public int Coming { get; set; }
+
+    /// <summary>Who has the parts and from whom the lines come.</summary>
+    public List<string> With { get; set; } = [];
+
+    /// <summary>The earliest day on which any of them was promised.</summary>
+    public DateOnly? Due { get; set; }
+
     public long NextRevision { get; set; }
 }
 

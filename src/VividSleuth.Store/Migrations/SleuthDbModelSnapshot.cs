@@ -21,6 +21,7 @@ namespace VividSleuth.Store.Migrations
                 .HasAnnotation("ProductVersion", "10.0.14")
                 .HasAnnotation("Relational:MaxIdentifierLength", 63);
 
+            NpgsqlModelBuilderExtensions.HasPostgresExtension(modelBuilder, "pg_trgm");
             NpgsqlModelBuilderExtensions.UseIdentityByDefaultColumns(modelBuilder);
 
             modelBuilder.Entity("Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey", b =>
@@ -284,7 +285,17 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("WithdrawnWhy")
                         .HasColumnType("text");
 
+                    b.Property<string>("Words")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("text")
+                        .HasComputedColumnSql("\"Title\" || ' ' || \"EngineName\" || ' ' || \"Owner\" || ' ' || \"Complaint\"", true);
+
                     b.HasKey("Id");
+
+                    b.HasIndex("Words");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Words"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Words"), new[] { "gin_trgm_ops" });
 
                     b.ToTable("cases", (string)null);
                 });
@@ -2202,8 +2213,17 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
+                    b.Property<int>("Away")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("Coming")
+                        .HasColumnType("integer");
+
                     b.Property<int>("Conclusions")
                         .HasColumnType("integer");
+
+                    b.Property<DateOnly?>("Due")
+                        .HasColumnType("date");
 
                     b.Property<int>("Findings")
                         .HasColumnType("integer");
@@ -2233,6 +2253,15 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<int>("Steps")
                         .HasColumnType("integer");
+
+                    b.Property<int>("ToSign")
+                        .HasColumnType("integer");
+
+                    b.PrimitiveCollection<List<string>>("With")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text[]")
+                        .HasDefaultValueSql("'{}'");
 
                     b.HasKey("CaseId");
 

@@ -272,6 +272,27 @@ public sealed class OrderTests
 
     // —— receiving ——
 
+    [Fact]
+    public void A_case_waits_for_what_is_asked_for_until_all_of_it_has_come_and_for_the_earliest_day()
+    {
+        var c = Start.Case();
+        var line = Line(c, "filter", quantity: 2);
+        Read(c).Progress.Waits.Coming.ShouldBe(0);
+        foreach (var (to, coming) in new[] { (OrderStage.Asked, 1), (OrderStage.Ordered, 1), (OrderStage.Expected, 1) })
+        {
+            c.OrderMoves.Add(Move(line, to));
+            Read(c).Progress.Waits.Coming.ShouldBe(coming, to.ToString());
+        }
+
+        Read(c).Progress.Waits.Due.ShouldBe(Start.Today.AddDays(9));
+        Read(c).Progress.Waits.With.ShouldBe(["A supplier"]);
+        c.OrderMoves.Add(Move(line, OrderStage.Arrived, count: 1));
+        Read(c).Progress.Waits.Coming.ShouldBe(1);
+        c.OrderMoves.Add(Move(line, OrderStage.Arrived));
+        Read(c).Progress.Waits.Coming.ShouldBe(0);
+        Read(c).Progress.Waits.Due.ShouldBeNull();
+    }
+
     private static WantedFigure Wall(string of, decimal middle) => new(of, "shell-wall", middle - 0.004m, middle + 0.004m, "", Thumb: true);
 
     /// <summary>A set ordered a half under that arrived, measured as candidate B.</summary>

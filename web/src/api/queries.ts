@@ -1,5 +1,5 @@
 import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
-import { api, ApiProblem, unwrap } from './client';
+import { api, ApiProblem, unwrap, type Schemas } from './client';
 import { keys } from './keys';
 
 export { keys } from './keys';
@@ -36,10 +36,12 @@ export const useInstruments = () =>
 
 const page = 50;
 
+export type CaseWaits = keyof Schemas['CaseCounts'];
+
 /** The casebook, a page at a time. */
-export const useCases = (find: string, withdrawn = false) =>
+export const useCases = (find: string, withdrawn = false, waits: CaseWaits | '' = '') =>
   useInfiniteQuery({
-    queryKey: [...keys.cases, find, withdrawn],
+    queryKey: [...keys.cases, find, withdrawn, waits],
     queryFn: ({ pageParam }) =>
       unwrap(
         api.GET('/api/cases', {
@@ -49,6 +51,7 @@ export const useCases = (find: string, withdrawn = false) =>
               take: page,
               ...(find ? { find } : {}),
               ...(withdrawn ? { withdrawn } : {}),
+              ...(waits ? { waits } : {}),
             },
           },
         }),

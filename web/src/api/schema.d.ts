@@ -2174,6 +2174,7 @@ export interface paths {
                     skip?: number;
                     take?: number;
                     find?: string;
+                    waits?: string;
                     withdrawn?: boolean;
                 };
                 header?: never;
@@ -8350,6 +8351,20 @@ export interface components {
         };
         /** @enum {unknown} */
         CaseBuild: "block" | "split";
+        CaseCounts: {
+            /** Format: int32 */
+            sign: number;
+            /** Format: int32 */
+            away: number;
+            /** Format: int32 */
+            coming: number;
+            /** Format: int32 */
+            overdue: number;
+            /** Format: int32 */
+            open: number;
+            /** Format: int32 */
+            decided: number;
+        };
         CaseFile: {
             format: string;
             /** Format: int32 */
@@ -8378,11 +8393,22 @@ export interface components {
             stepsDone: number;
             concluded: boolean;
             next: string;
+            /** Format: int32 */
+            toSign: number;
+            /** Format: int32 */
+            away: number;
+            /** Format: int32 */
+            coming: number;
+            with: string[];
+            /** Format: date */
+            due: null | string;
         };
         CasePage: {
             cases: components["schemas"]["CaseLine"][];
             /** Format: int32 */
             total: number;
+            near: boolean;
+            waiting: components["schemas"]["CaseCounts"];
         };
         CaseRevision: {
             /** Format: int64 */
@@ -10624,6 +10650,7 @@ export interface components {
             next: string;
             why: string;
             at: components["schemas"]["NextAt"];
+            waits: components["schemas"]["Waits"];
             last: string;
             looseEnds: components["schemas"]["LooseEnd"][];
             /** Format: int32 */
@@ -11873,6 +11900,17 @@ export interface components {
             of: components["schemas"]["VerdictOf"][];
             course: string;
             reason: string;
+        };
+        Waits: {
+            /** Format: int32 */
+            toSign: number;
+            /** Format: int32 */
+            away: number;
+            /** Format: int32 */
+            coming: number;
+            with: string[];
+            /** Format: date */
+            due: null | string;
         };
         WantedFigure: {
             of: string;

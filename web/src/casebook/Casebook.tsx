@@ -2,123 +2,195 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api, unwrap, type ApiProblem, type EngineCase, type Schemas } from '../api/client';
-import { keys, useCases, useIsLead, useMayWrite } from '../api/queries';
-import { moment, Trouble, Waiting } from '../ui/basics';
+import { keys, useCases, useIsLead, useMayWrite, type CaseWaits } from '../api/queries';
+import { day, moment, since, Trouble, Waiting } from '../ui/basics';
 import { layoutWords } from '../ui/words';
+
+/** What a case may wait for, as the buttons above the list have it. */
+const filters: readonly [CaseWaits, string, string][] = [
+  ['open', 'Cause open', 'Nobody decided on the cause'],
+  ['decided', 'Cause decided', 'Somebody decided on the cause'],
+  ['sign', 'To sign', 'A hold point is done and nobody signed it'],
+  ['away', 'Parts away', 'Parts are at a machine shop, a supplier or the customer'],
+  ['coming', 'On order', 'Something was asked for or ordered and is still to come'],
+  ['overdue', 'Overdue', 'A day that was promised is past'],
+];
 
 export function Casebook() {
   const [find, setFind] = useState('');
   const [withdrawn, setWithdrawn] = useState(false);
-  const cases = useCases(useDeferredValue(find.trim()), withdrawn);
+  const [waits, setWaits] = useState<CaseWaits | ''>('');
+  const cases = useCases(useDeferredValue(find.trim()), withdrawn, waits);
   const lines = cases.data?.pages.flatMap((p) => p.cases) ?? [];
-  const total = cases.data?.pages[0]?.total ?? 0;
+  const first = cases.data?.pages[0];
+  const total = first?.total ?? 0;
   const mayWrite = useMayWrite();
   const isLead = useIsLead();
   return (
-    <>
-      <main className="mx-auto max-w-6xl px-4 py-6">
-        <div className="mb-5 flex flex-wrap items-end justify-between gap-3">
-          <div>
-            <h1 className="text-3xl">Casebook</h1>
-            <p className="text-soft">Engines on the bench, the last one touched first.</p>
-          </div>
-          <div className="flex flex-wrap gap-2">
-            {mayWrite && (
-              <Link to="/new" className="key key-go flex items-center">
-                New case
-              </Link>
-            )}
-            {mayWrite && <Import />}
-          </div>
+    <main className="mx-auto max-w-6xl px-4 py-6">
+      <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
+        <div>
+          <h1 className="text-3xl">Casebook</h1>
+          <p className="text-soft">Engines on the bench, the last one touched first.</p>
         </div>
-        <Trouble problem={cases.error as ApiProblem | null} />
-        {cases.isPending && <Waiting what="the casebook" />}
-        {(find !== '' || total > 5) && (
-          <input
-            className="entry mb-4 max-w-md"
-            type="search"
-            aria-label="Find a case"
-            placeholder="Find: engine, owner, complaint"
-            value={find}
-            onChange={(e) => setFind(e.target.value)}
-          />
-        )}
-        {cases.data && lines.length === 0 && (
-          <p className="card p-6">
-            {withdrawn
-              ? 'No case is withdrawn.'
-              : find.trim() === ''
-                ? 'No engine yet. Start a case before the first bolt is turned.'
-                : `No case has “${find.trim()}” in its title, engine, owner or complaint.`}
-          </p>
-        )}
-        <ul className="space-y-3">
-          {lines.map((line) => (
-            <li key={line.id}>
-              <CaseCard line={line} />
-            </li>
-          ))}
-        </ul>
-        {isLead && (
-          <button
-            className="key mt-4 mr-3 text-sm"
-            aria-pressed={withdrawn}
-            onClick={() => setWithdrawn(!withdrawn)}
-          >
-            {withdrawn ? 'Back to the open cases' : 'Withdrawn cases'}
-          </button>
-        )}
-        {cases.hasNextPage && (
-          <button
-            className="key mt-4"
-            disabled={cases.isFetchingNextPage}
-            onClick={() => void cases.fetchNextPage()}
-          >
-            Show more: {total - lines.length} are left
-          </button>
-        )}
-      </main>
-    </>
+        <div className="flex flex-wrap gap-2">
+          {mayWrite && (
+            <Link to="/new" className="key key-go flex items-center">
+              New case
+            </Link>
+          )}
+          {mayWrite && <Import />}
+        </div>
+      </div>
+      <div className="mb-4 flex flex-wrap items-center gap-2">
+        <input
+          className="entry max-w-md min-w-60 flex-1"
+          type="search"
+          aria-label="Find a case"
+          placeholder="Find: engine, owner, complaint, what was found"
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
+        />
+        <div role="group" aria-label="What they wait for" className="flex flex-wrap gap-2">
+          {filters
+            .filter(([id]) => id === waits || (first?.waiting[id] ?? 0) > 0)
+            .map(([id, name, says]) => (
+              <button
+                key={id}
+                className={`key px-3 text-sm ${id === 'overdue' ? 'text-lead' : ''}`}
+                aria-pressed={waits === id}
+                title={says}
+                onClick={() => setWaits(waits === id ? '' : id)}
+              >
+                {name} <b className="fig">{first?.waiting[id] ?? 0}</b>
+              </button>
+            ))}
+        </div>
+      </div>
+      <Trouble problem={cases.error as ApiProblem | null} />
+      {cases.isPending && <Waiting what="the casebook" />}
+      {first?.near && lines.length > 0 && (
+        <p className="mb-3" role="status">
+          Nothing has “{find.trim()}” as it is written. These have words like it.
+        </p>
+      )}
+      {cases.data && lines.length === 0 && (
+        <p className="card p-6">
+          {withdrawn
+            ? 'No case is withdrawn.'
+            : find.trim() === ''
+              ? 'No engine yet. Start a case before the first bolt is turned.'
+              : `No case has “${find.trim()}” in its title, engine, owner or complaint, and on none was it found.`}
+        </p>
+      )}
+      {lines.length > 0 && (
+        <div className={`${columns} hidden px-4 pb-1 text-sm text-soft lg:grid`} aria-hidden>
+          <span className="col-span-2">Engine</span>
+          <span>Next at the bench</span>
+          <span>Waits for others</span>
+          <span>So far</span>
+          <span>Last written</span>
+        </div>
+      )}
+      <ul className="space-y-2">
+        {lines.map((line) => (
+          <li key={line.id}>
+            <CaseRow line={line} />
+          </li>
+        ))}
+      </ul>
+      {isLead && (
+        <button
+          className="key mt-4 mr-3 text-sm"
+          aria-pressed={withdrawn}
+          onClick={() => setWithdrawn(!withdrawn)}
+        >
+          {withdrawn ? 'Back to the open cases' : 'Withdrawn cases'}
+        </button>
+      )}
+      {cases.hasNextPage && (
+        <button
+          className="key mt-4"
+          disabled={cases.isFetchingNextPage}
+          onClick={() => void cases.fetchNextPage()}
+        >
+          Show more: {total - lines.length} are left
+        </button>
+      )}
+    </main>
   );
 }
 
+const columns = 'gap-x-5 gap-y-1 lg:grid-cols-[7rem_minmax(0,5fr)_minmax(0,3fr)_minmax(0,3fr)_9rem_6.5rem]';
+
 const count = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
 
-function CaseCard({ line }: { line: Schemas['CaseLine'] }) {
-  const done: [string, boolean][] = [
-    [count(line.stepsDone, 'step'), line.stepsDone > 0],
-    [count(line.findings, 'finding'), line.findings > 0],
-    [count(line.readings, 'reading'), line.readings > 0],
-    [line.concluded ? 'cause decided' : 'cause open', line.concluded],
+/** What it waits for besides the bench, the most pressing first. */
+export function othersOf(line: Schemas['CaseLine'], today: string): { words: string; late?: boolean }[] {
+  const late = line.due !== null && line.due < today;
+  const by = line.with.length > 0 ? ` with ${line.with.join(', ')}` : '';
+  const outside = [
+    line.away > 0 ? `${count(line.away, 'part')} away` : '',
+    line.coming > 0 ? `${count(line.coming, 'line')} on order` : '',
+  ].filter(Boolean);
+  return [
+    ...(outside.length > 0
+      ? [
+          {
+            words: `${outside.join(', ')}${by}${line.due ? `, ${late ? 'was due' : 'due'} ${day(line.due)}` : ''}`,
+            late,
+          },
+        ]
+      : []),
+    ...(line.toSign > 0 ? [{ words: `${count(line.toSign, 'hold point')} to sign` }] : []),
   ];
+}
+
+function CaseRow({ line }: { line: Schemas['CaseLine'] }) {
+  const others = othersOf(line, new Date().toISOString().slice(0, 10));
   return (
     <Link
       to={`/cases/${line.id}/arrival`}
-      className="card flex flex-wrap items-center gap-x-6 gap-y-3 p-4 hover:border-dye focus-visible:border-dye"
+      className={`card grid grid-cols-1 items-center p-4 hover:border-dye focus-visible:border-dye lg:grid ${columns}`}
     >
       <Silhouette layout={line.layout} />
-      <div className="min-w-0 flex-1 basis-60">
-        <h2 className="text-xl">{line.title}</h2>
+      <div className="min-w-0">
+        <h2 className="text-xl leading-tight">{line.title}</h2>
         <p className="text-soft">
           {[line.engineName, layoutWords(line.layout), line.owner].filter(Boolean).join(' · ')}
         </p>
         {line.complaint && <p className="mt-1 line-clamp-2">“{line.complaint}”</p>}
-        {line.next && (
-          <p className="mt-1">
-            <span className="text-soft">Next:</span> <b>{line.next}</b>
-          </p>
-        )}
       </div>
-      <ul className="grid w-72 shrink-0 grid-cols-2 gap-x-5 gap-y-0.5">
-        {done.map(([words, some]) => (
-          <li key={words} className={some ? 'font-semibold' : 'text-soft'}>
-            <span aria-hidden>{some ? '● ' : '○ '}</span>
-            {words}
-          </li>
+      <p>
+        {line.next && (
+          <>
+            <span className="text-soft lg:sr-only">Next at the bench: </span>
+            <b>{line.next}</b>
+          </>
+        )}
+      </p>
+      <div>
+        {others.length > 0 && <span className="text-soft lg:sr-only">Waits for others: </span>}
+        {others.map((o) => (
+          <p key={o.words} className={o.late ? 'font-semibold text-lead' : ''}>
+            {o.words}
+          </p>
         ))}
-      </ul>
-      <p className="w-44 shrink-0 text-sm text-soft">
-        Last written {moment(line.lastWritten)}
+      </div>
+      <p className="lg:text-sm">
+        <b className={line.concluded ? 'text-oil' : ''}>{line.concluded ? 'Cause decided' : 'Cause open'}</b>
+        <span className="text-soft lg:block">
+          <span className="lg:hidden">; </span>
+          {[
+            count(line.stepsDone, 'step'),
+            count(line.findings, 'finding'),
+            count(line.readings, 'reading'),
+          ].join(', ')}
+        </span>
+      </p>
+      <p className="text-sm text-soft" title={moment(line.lastWritten)}>
+        <span className="lg:sr-only">Last written </span>
+        {since(line.lastWritten)}
         {line.lastBy && ` by ${line.lastBy}`}
       </p>
     </Link>

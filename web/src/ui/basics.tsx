@@ -89,6 +89,15 @@ export const moment = (iso: string) =>
     minute: '2-digit',
   });
 
+/** How long ago, as it is said over a bench: in minutes for an hour, in hours for two days, then in days. */
+export function since(iso: string, now = Date.now()) {
+  const minutes = Math.max(0, Math.round((now - Date.parse(iso)) / 60_000));
+  if (minutes < 1) return 'just now';
+  if (minutes < 60) return `${minutes} min ago`;
+  const hours = Math.floor(minutes / 60);
+  return hours < 48 ? `${hours} h ago` : `${Math.floor(hours / 24)} days ago`;
+}
+
 /** A probability as a person says it; never a flat 0 or 100. */
 export function percent(p: number) {
   if (p > 0.995) return '>99 %';

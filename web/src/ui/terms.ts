@@ -1,30 +1,7 @@
 import { stemmer } from 'stemmer';
+import alike from '../../../knowledge/alike.json';
 
-/** Words of the trade that mean the same; the first stands for all of them. Common practice, no source. */
-const alike: readonly (readonly string[])[] = [
-  ['cylinder', 'cyl', 'pot'],
-  ['crankshaft', 'crank'],
-  ['camshaft', 'cam'],
-  ['rod', 'conrod', 'con-rod'],
-  ['joint', 'gasket'],
-  ['shell', 'slipper', 'insert'],
-  ['seize', 'seized', 'siezed', 'seisure', 'seizure', 'nipped', 'nip'],
-  ['wrist', 'gudgeon'],
-  ['main', 'mains'],
-  ['grey', 'gray'],
-  ['colour', 'color'],
-  ['babbitt', 'babbit', 'whitemetal'],
-  ['oil', 'lube'],
-  ['burn', 'burnt', 'burned'],
-  ['break', 'broke', 'broken', 'snapped'],
-  ['ignition', 'preignition'],
-  ['water', 'hydrolock', 'hydrolocked', 'hydraulic'],
-  ['revved', 'overspeed', 'overrevved', 'overspeeding'],
-  ['struck', 'dropped'],
-  ['worn', 'knackered', 'shot'],
-  ['bent', 'misaligned', 'misalignment', 'tulipped'],
-];
-
+/** Words of the trade that mean the same; the first stands for all of them. The server searches by the same ones. */
 const first = new Map(alike.flatMap((words) => words.map((w) => [w, words[0]!] as const)));
 
 /** A word as the index has it: small, of its stem, and the one of several that mean the same. */
