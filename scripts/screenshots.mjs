@@ -68,7 +68,7 @@ for (const [name, size, address] of views) {
   }
   if (name.startsWith('gauge') && name !== 'gauge-round')
     await page
-      .getByRole('heading', { name: name === 'gauge' ? 'Measure a round' : 'Sheet', exact: true })
+      .getByRole('heading', { name: name === 'gauge' ? 'Due now' : 'Sheet', exact: true })
       .evaluate((e) => {
         e.scrollIntoView();
         scrollBy(0, -14);

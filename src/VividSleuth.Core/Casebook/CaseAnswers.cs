@@ -142,7 +142,12 @@ public sealed class CaseReader
         );
         _book = new(() => new StripBook(Here.StripLog(), Table, knowledge));
         _strip = new(() => StripPlanner.Plan(Book));
-        _gauge = new(() => SheetBuilder.Build(Here.GaugeLog(), Table, knowledge, instruments, schools));
+        _gauge = new(() =>
+            SheetBuilder.Build(Here.GaugeLog(), Table, knowledge, instruments, schools) with
+            {
+                Due = DueRounds.Of(Here.GaugeLog(), Table, knowledge, LaidOpen(), Unmeasured()),
+            }
+        );
         _look = new(() =>
             LookSummary.Of(
                 Here.LookLog(),
@@ -173,17 +178,7 @@ public sealed class CaseReader
             MachiningPlanner.Plan(Here.VerdictLog(), Table, knowledge, Gauge, Schools, Cracks, [.. WithPistons().Select(c => With(c.Letter).Gauge)])
         );
         _advice = new(() =>
-            VerdictAdviser.Advise(
-                Here.VerdictLog(),
-                Table,
-                knowledge,
-                Gauge,
-                Schools,
-                Cracks,
-                Plans,
-                with.Length == 0 ? Trace : null,
-                with.Length == 0 ? Strip.LaidOpen(Table) : Table.All.Where(a => a.Of == with).Select(a => a.Code).ToHashSet(StringComparer.Ordinal)
-            )
+            VerdictAdviser.Advise(Here.VerdictLog(), Table, knowledge, Gauge, Schools, Cracks, Plans, with.Length == 0 ? Trace : null, LaidOpen())
         );
         _verdict = new(() =>
             new VerdictBoard(
@@ -307,6 +302,18 @@ public sealed class CaseReader
     public Progress Progress => _progress.Value;
 
     public CaseAnswers All() => new(Section, Places, Stations, Progress, Compression, Strip, Look, Gauge, Trace, Verdict, Fits, Options, Order);
+
+    /// <summary>Places that a recorded step laid open or took off; of a candidate all that it brings.</summary>
+    private IReadOnlySet<string> LaidOpen() =>
+        Table.With.Length == 0
+            ? Strip.LaidOpen(Table)
+            : Table.All.Where(a => a.Of == Table.With).Select(a => a.Code).ToHashSet(StringComparer.Ordinal);
+
+    /// <summary>Places that are replaced anyway, where the shop does not measure those.</summary>
+    private HashSet<string> Unmeasured() =>
+        Schools.MeasureReplaced
+            ? []
+            : Here.Verdicts.Where(v => v.Stands() && v.Action == VerdictAction.Replace).Select(v => v.Place).ToHashSet(StringComparer.Ordinal);
 
     /// <summary>Candidates that bring pistons; a candidate’s own pistons are in its engine already.</summary>
     private IEnumerable<Candidate> WithPistons() =>

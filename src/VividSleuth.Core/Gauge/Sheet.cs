@@ -144,6 +144,9 @@ public sealed record GaugeSheet(
     decimal? StandardPin
 )
 {
+    /// <summary>Rounds that can be measured now and are not, what comes first on top.</summary>
+    public IReadOnlyList<DueRound> Due { get; init; } = [];
+
     private Dictionary<(string Place, string Characteristic), SheetFigure>? _latest;
     private Dictionary<(string Place, string Characteristic, Phase Phase), Profile>? _shapes;
 

@@ -64,6 +64,15 @@ public sealed class KnownCharacteristic : Known
     public List<List<Term>> Ways { get; set; } = [];
 
     public double Minutes { get; set; } = 4;
+
+    /// <summary>True where it is read with the parts together or on what is put together for it: apart, there is nothing to read.</summary>
+    public bool Assembled { get; set; }
+
+    /// <summary>
+    /// Where it comes among the rounds that most engines need, in the order in which a strip lays the parts open; 0 where it is none of them. Common
+    /// practice, no source.
+    /// </summary>
+    public int Usual { get; set; }
 }
 
 /// <summary>One figure in a sum.</summary>

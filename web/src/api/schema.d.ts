@@ -8704,6 +8704,17 @@ export interface components {
             /** Format: date-time */
             drawn: string;
         };
+        DueRound: {
+            characteristic: string;
+            stratum: components["schemas"]["Stratum"];
+            why: components["schemas"]["DueWhy"];
+            /** Format: int32 */
+            open: number;
+            /** Format: int32 */
+            left: number;
+        };
+        /** @enum {unknown} */
+        DueWhy: "begun" | "usual" | "limited";
         EngineCase: {
             title: string;
             owner: string;
@@ -9097,6 +9108,7 @@ export interface components {
             notes: string[];
             /** Format: double */
             standardPin: null | number;
+            due: components["schemas"]["DueRound"][];
         };
         GaugeStudy: {
             /** Format: uuid */
@@ -9405,6 +9417,9 @@ export interface components {
             ways: components["schemas"]["Term"][][];
             /** Format: double */
             minutes: number;
+            assembled: boolean;
+            /** Format: int32 */
+            usual: number;
             id: string;
             name: string;
             provenance: string;

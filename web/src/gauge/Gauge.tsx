@@ -1,4 +1,5 @@
 import { useSearchParams } from 'react-router';
+import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr } from '../ui/basics';
@@ -8,26 +9,18 @@ import { Sheet } from './Sheet';
 import { progress, roundsOf } from './points';
 import { useMayWrite } from '../api/queries';
 
-/** Rounds that most engines need, in the order in which the strip lays the parts open. */
-const usual = [
-  'bore-diameter',
-  'piston-diameter',
-  'ring-end-gap',
-  'crankpin-diameter',
-  'rod-housing-bore',
-  'shell-wall',
-  'main-journal-diameter',
-  'main-housing-bore',
-  'bearing-seat-diameter',
-];
-
 export function Gauge() {
   const context = useCaseContext();
-  const { knowledge, section, places, engineCase } = context;
+  const { knowledge, section, engineCase } = context;
   const gauge = useRoom(engineCase.id, 'gauge');
   const mayWrite = useMayWrite();
   const [params, setParams] = useSearchParams();
-  const rounds = roundsOf(section.cells, knowledge.characteristics, gauge.measurable);
+  const rounds = roundsOf(
+    section.cells,
+    knowledge.characteristics,
+    gauge.measurable,
+    Object.fromEntries(knowledge.kinds.map((k) => [k.id, k.name])),
+  );
   const chosen = params.get('round');
   const round = rounds.find((r) => r.id === chosen) ?? rounds.find((r) => r.entry.id === chosen);
   const set = (value: string | null) =>
@@ -41,21 +34,22 @@ export function Gauge() {
   if (round && mayWrite) return <Round key={round.id} round={round} onEnd={() => set(null)} />;
 
   const walked = rounds.map((r) => ({ ...r, ...progress(context, r) }));
-  const first = usual.flatMap((id) => walked.filter((r) => r.entry.id === id));
-  const rest = walked.filter((r) => !usual.includes(r.entry.id));
-  // What is begun goes on first; then what the strip has laid open.
-  const open = new Set(places.filter((p) => p.appears).map((p) => p.place));
-  const laidOpen = (r: (typeof walked)[number]) =>
-    section.cells.some((c) => r.kinds.includes(c.kind) && open.has(c.address));
-  const next =
-    first.find((r) => r.done > 0 && r.done < r.of) ?? first.find((r) => r.done < r.of && laidOpen(r));
-  const groups = [...new Set(rest.map((r) => r.entry.group))];
-  const key = (r: (typeof walked)[number]) => (
-    <button key={r.id} className={`key ${r === next ? 'key-go' : ''}`} onClick={() => set(r.id)}>
-      {r.name}{' '}
-      <span className={`fig text-sm ${r === next ? '' : 'text-soft'}`}>
-        {r.done === r.of ? '✓' : `${r.done}/${r.of}`}
-      </span>
+  type Walked = (typeof walked)[number];
+  const stratum = new Map(section.cells.map((c) => [c.kind, c.stratum]));
+  const due = gauge.due.flatMap((d) =>
+    walked
+      .filter((r) => r.entry.id === d.characteristic && stratum.get(r.kinds[0]!) === d.stratum)
+      .map((r) => ({ ...r, due: d })),
+  );
+  const isDue = new Set(due.map((r) => r.id));
+  const rest = walked.filter((r) => !isDue.has(r.id));
+  const done = rest.filter((r) => r.done > 0 && r.done === r.of);
+  // Usual on an engine of this kind, and nothing of it lies open yet.
+  const later = rest.filter((r) => r.entry.usual > 0 && r.done < r.of);
+  const groups = [...new Set(walked.map((r) => r.entry.group))];
+  const key = (r: Walked) => (
+    <button key={r.id} className="key" onClick={() => set(r.id)}>
+      {r.name} <span className="fig text-sm text-soft">{r.done === r.of ? '✓' : `${r.done}/${r.of}`}</span>
     </button>
   );
   return (
@@ -63,8 +57,42 @@ export function Gauge() {
       <Loud />
       {mayWrite && (
         <section>
-          <h2 className="mb-2 text-xl">Measure a round</h2>
-          <div className="flex flex-wrap gap-2">{first.map(key)}</div>
+          <h2 className="mb-2 text-xl">Due now</h2>
+          {due.length === 0 && (
+            <p className="text-soft">
+              Nothing is due of what the strip has laid open so far. Any round can be started below.
+            </p>
+          )}
+          <div className="grid gap-2 sm:grid-cols-2 lg:grid-cols-3">
+            {due.map((r, i) => (
+              <button
+                key={r.id}
+                className={`key flex-col items-start gap-0 py-2 text-left ${i === 0 ? 'key-go' : ''}`}
+                onClick={() => set(r.id)}
+              >
+                <span className="flex w-full justify-between gap-2">
+                  {r.name} <span className="fig">{`${r.done}/${r.of}`}</span>
+                </span>
+                <span className={`text-sm font-normal ${i === 0 ? '' : 'text-soft'}`}>{dueWords(r.due)}</span>
+              </button>
+            ))}
+          </div>
+          {done.length > 0 && (
+            <details className="mt-2">
+              <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+                Measured: {done.length} {done.length === 1 ? 'round' : 'rounds'}
+              </summary>
+              <div className="flex flex-wrap gap-2">{done.map(key)}</div>
+            </details>
+          )}
+          {later.length > 0 && (
+            <details className="mt-2" open={due.length === 0}>
+              <summary className="min-h-11 cursor-pointer py-2 font-semibold">
+                Once it lies open: {later.length} {later.length === 1 ? 'round' : 'rounds'}
+              </summary>
+              <div className="flex flex-wrap gap-2">{later.map(key)}</div>
+            </details>
+          )}
           <details className="mt-2">
             <summary className="min-h-11 cursor-pointer py-2 font-semibold">
               All {walked.length} rounds of this engine
@@ -74,7 +102,7 @@ export function Gauge() {
                 <div key={g}>
                   <h3 className="mb-1 text-base">{g}</h3>
                   <div className="flex flex-wrap gap-1.5">
-                    {rest.filter((r) => r.entry.group === g).map(key)}
+                    {walked.filter((r) => r.entry.group === g).map(key)}
                   </div>
                 </div>
               ))}
@@ -86,6 +114,13 @@ export function Gauge() {
       <Limits />
     </div>
   );
+}
+
+/** Why a round is due, as it is said at the bench. */
+function dueWords({ why, open, left }: Schemas['DueRound']) {
+  if (why === 'begun') return `Begun: ${left} of ${open} parts to go`;
+  const lies = open === 1 ? '1 part lies open' : `${open} parts lie open`;
+  return why === 'limited' ? `${lies}, and a limit is entered` : lies;
 }
 
 /** A part of the wrong size is told before anything else. */

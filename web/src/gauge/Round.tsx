@@ -18,13 +18,18 @@ import {
   expectedSize,
   readingsByPoint,
   pointKey,
+  twoSpots,
   walkOf,
   type RoundPlan,
   type MeasuringPoint,
 } from './points';
 import { useGaugeFeed } from './useGaugeFeed';
+import { remember, remembered } from '../device/remember';
 import { walksRound } from '../outbox/useOutbox';
 import { NumberField } from '../ui/NumberField';
+
+const spotChoices = ['all', 'two'] as const;
+const spotsKept = 'vivid-sleuth.spots';
 
 /** Walks through all points of one characteristic: one big figure at a time, enter goes on. */
 export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void }) {
@@ -54,8 +59,11 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
   const skipReplaced = settings.data?.schools.measureReplaced === false;
   const { cells } = section;
   const whole = useMemo(() => walkOf(cells, entry, round.kinds), [cells, entry, round.kinds]);
-  const walk = skipReplaced ? whole.filter((s) => !given.has(s.place)) : whole;
-  const left = whole.length - walk.length;
+  const all = skipReplaced ? whole.filter((s) => !given.has(s.place)) : whole;
+  const left = whole.length - all.length;
+  const few = twoSpots(all);
+  const [spots, setSpots] = useState(() => (remembered(spotsKept) === 'two' ? 'two' : 'all'));
+  const walk = spots === 'two' ? few : all;
   const by = readingsByPoint(engineCase.readings, characteristic, phase);
   const of = (s: MeasuringPoint) => by.get(pointKey(s)) ?? [];
   const [at, setAt] = useState(() =>
@@ -121,13 +129,38 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
   return (
     <div className="grid gap-6 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
       <section className="card space-y-4 p-4 md:p-6">
-        <div className="flex items-center justify-between gap-3">
-          <p className="font-semibold text-soft">
+        <div className="flex flex-wrap items-center justify-between gap-x-3 gap-y-2">
+          <p className="min-w-40 flex-1 font-semibold text-soft">
             {round.name}, {at + 1} of {walk.length}
             {phase === 'afterWork' && <b className="text-ink"> · after work</b>}
           </p>
-          <button className="key" onClick={() => setOver(true)}>
-            End the round
+          {few.length < all.length && (
+            <div className="flex gap-1.5" role="group" aria-label="Spots at each part">
+              {spotChoices.map((s) => (
+                <button
+                  key={s}
+                  className="key px-3"
+                  aria-pressed={spots === s}
+                  {...stays}
+                  onClick={() => {
+                    const next = s === 'two' ? few : all;
+                    setSpots(s);
+                    remember(spotsKept, s);
+                    setAt(
+                      Math.max(
+                        0,
+                        next.findIndex((p) => p.place === here.place && of(p).length === 0),
+                      ),
+                    );
+                  }}
+                >
+                  {s === 'all' ? 'All spots' : 'Two spots'}
+                </button>
+              ))}
+            </div>
+          )}
+          <button className="key px-3" aria-label="End the round" onClick={() => setOver(true)}>
+            End
           </button>
         </div>
         <div className="flex flex-wrap items-center gap-x-5 gap-y-2">

@@ -51,6 +51,8 @@ export function ownDimension(id: string): Characteristic | null {
     derived: false,
     ways: [],
     minutes: 4,
+    assembled: false,
+    usual: 0,
     provenance: '',
   };
 }

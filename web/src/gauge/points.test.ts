@@ -8,6 +8,7 @@ import {
   roundsOf,
   pointsOf,
   active,
+  twoSpots,
   walkOf,
   type Characteristic,
 } from './points';
@@ -54,6 +55,33 @@ const read = (id: string, place: string, value: number, more: Partial<Schemas['R
     ...more,
   }) as Schemas['Reading'];
 
+describe('two spots of each part', () => {
+  const spots = (e: Partial<Characteristic>) =>
+    twoSpots(walkOf(cells, entry({ on: ['crankpin'], ...e }))).map((p) => [p.place, p.station, p.direction]);
+
+  it('are both directions at the first level, where a bore wears first', () => {
+    expect(spots({ stations: ['top', 'middle', 'below'], directions: { along: 0, across: 90 } })).toEqual([
+      ['K1', 'top', 'along'],
+      ['K1', 'top', 'across'],
+      ['K2', 'top', 'along'],
+      ['K2', 'top', 'across'],
+    ]);
+  });
+
+  it('are the first level and the last where there is one direction, and what there is where there is no more', () => {
+    expect(spots({ stations: ['top', 'middle', 'end'] })).toEqual([
+      ['K1', 'top', ''],
+      ['K1', 'end', ''],
+      ['K2', 'top', ''],
+      ['K2', 'end', ''],
+    ]);
+    expect(spots({})).toEqual([
+      ['K1', '', ''],
+      ['K2', '', ''],
+    ]);
+  });
+});
+
 describe('rounds', () => {
   it('walk station by station, upper shell before lower, level by level, direction by direction', () => {
     expect(walkOf(cells, pins).map((s) => [s.place, s.station, s.direction].join(' '))).toEqual([
@@ -82,6 +110,12 @@ describe('rounds', () => {
     ]);
     expect(new Set(rounds.map((r) => r.id)).size).toBe(3);
     expect(roundsOf(cells, [pins, walls], ['shell-wall'])).toHaveLength(2);
+    // A round of one kind beside another is called by its part.
+    const runOut = entry({ id: 'run-out', name: 'Run-out', on: ['crankpin', 'main-shell-upper'] });
+    expect(roundsOf(cells, [runOut], ['run-out'], { crankpin: 'crankpin' }).map((r) => r.name)).toEqual([
+      'Run-out, crankpin',
+      'Run-out, mains',
+    ]);
   });
 
   it('have one point where there is neither level nor direction', () => {

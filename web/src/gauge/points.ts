@@ -38,6 +38,19 @@ export function pointsOf(
   );
 }
 
+/**
+ * Two spots of each part instead of all: both directions where the part wears first, which is the first level, or the first level and the last.
+ * Common practice, no source: enough to tell worn from sound, and not enough for taper.
+ */
+export function twoSpots(walk: readonly MeasuringPoint[]): MeasuringPoint[] {
+  const places = [...new Set(walk.map((p) => p.place))];
+  return places.flatMap((place) => {
+    const points = walk.filter((p) => p.place === place);
+    const first = points.filter((p) => p.station === points[0]!.station);
+    return first.length > 1 ? first.slice(0, 2) : points.length > 2 ? [points[0]!, points.at(-1)!] : points;
+  });
+}
+
 /** A round: one characteristic on parts that lie together, big ends apart from mains. */
 export interface RoundPlan {
   id: string;
@@ -51,6 +64,7 @@ export function roundsOf(
   cells: readonly Cell[],
   characteristics: readonly Characteristic[],
   measurable: readonly string[],
+  names: Readonly<Record<string, string>> = {},
 ): RoundPlan[] {
   return characteristics
     .filter((c) => measurable.includes(c.id))
@@ -60,15 +74,16 @@ export function roundsOf(
       return strata.map((stratum) => {
         const of = here.filter((c) => c.stratum === stratum);
         const kinds = [...new Set(of.map((c) => c.kind))];
-        const what = { bigEnd: 'big ends', main: 'mains', crankpin: 'crankpins' }[stratum as string];
+        const together = { bigEnd: 'big ends', main: 'mains' }[stratum as string];
+        const what =
+          (kinds.every((k) => k.includes('shell')) ? together : undefined) ??
+          names[kinds[0]!] ??
+          of[0]!.words.replace(/[ ,].*\d.*$/, '');
         return {
           id: strata.length > 1 ? `${entry.id}@${kinds[0]}` : entry.id,
           entry,
           kinds,
-          name:
-            strata.length > 1
-              ? `${entry.name}, ${what ?? of[0]!.words.replace(/[ ,].*\d.*$/, '').replace(/ \d+$/, '')}`
-              : entry.name,
+          name: strata.length > 1 ? `${entry.name}, ${what}` : entry.name,
         };
       });
     });
