@@ -3,6 +3,7 @@ import { useWatch, type UseFormReturn } from 'react-hook-form';
 import * as z from 'zod/mini';
 import { type Schemas } from '../api/client';
 import { useMe, useMayWrite, useSettings } from '../api/queries';
+import { useRoom } from '../casebook/caseQueries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes as caseWrites } from '../outbox/writes';
 import { PhotoStrip } from '../pictures/Photos';
@@ -12,7 +13,7 @@ import { WhyForm } from '../ui/WhyForm';
 import { entriesOf, lockWords, stands, writerOf } from '../ui/words';
 import { Fasteners } from './Fasteners';
 import { Lessons } from './Lessons';
-import { attitudeWords, clockText, minutesText, useStripWrites, type Step } from './useStrip';
+import { attitudeWords, clockText, minutesText, useLessons, useStripWrites, type Step } from './useStrip';
 
 /** One step at the bench: what to do, how the engine must lie, what must be out, and when it may be called done. */
 export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => void; onEdit: () => void }) {
@@ -21,6 +22,9 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
   const writes = useStripWrites(engineCase.id);
   const [stuck, setStuck] = useState(false);
   const open = step.state === null;
+  const { script } = useRoom(engineCase.id, 'strip');
+  // What earlier engines taught is a trap that is known: it stands with the others.
+  const taught = useLessons(script).data?.some((l) => l.step === step.id) ?? false;
   // Which item was pressed in which state: a double press is one, the next item is another however fast it comes.
   const pressed = useRef(new Map<number, boolean>());
   const tick = (item: number) => {
@@ -69,18 +73,19 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
             <b>From the maker’s manual:</b> {step.source.manual.join(' · ')}
           </p>
         )}
-        {step.why && <p className="mt-1 text-sm text-soft">Why now: {step.why}</p>}
       </div>
-      <Lessons step={step} />
-      {step.cautions.length > 0 && (
-        <ul className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-2">
-          {step.cautions.map((c) => (
-            <li key={c}>{c}</li>
-          ))}
-          <li className="text-sm">The maker’s manual and local rules come first.</li>
-        </ul>
-      )}
-      {open && <Holds step={step} />}
+      {taught && <Lessons step={step} />}
+      <div className="grid items-start gap-3 empty:hidden xl:auto-cols-fr xl:grid-flow-col">
+        {step.cautions.length > 0 && (
+          <ul className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-2">
+            {step.cautions.map((c) => (
+              <li key={c}>{c}</li>
+            ))}
+            <li className="text-sm">The maker’s manual and local rules come first.</li>
+          </ul>
+        )}
+        {open && <Holds step={step} />}
+      </div>
       {step.ticks.length > 0 && (
         <ul className="space-y-1.5" aria-label="To tick off">
           {step.ticks.map((t, i) => (
@@ -134,6 +139,8 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
         </div>
       )}
       <Clock step={step} writes={writes} />
+      {step.why && <p className="text-sm text-soft">Why now: {step.why}</p>}
+      {!taught && <Lessons step={step} />}
       {open && step.stationsDone.length > 0 && (
         <p className="font-bold text-oil">
           ✓ Done at {stationWords[step.per]} {step.stationsDone.join(', ')}
@@ -417,8 +424,10 @@ function Finish({
     setEnding(next === ending ? 'done' : next);
     writes.step.reset();
   };
+  // Beside the others in the card and not in a box of their own, so that “Done” is at hand wherever one is in the step.
   return (
-    <div className="space-y-3 border-t border-line pt-4">
+    <>
+      <hr className="border-line" />
       {locked && (
         <p className="font-semibold text-lead">
           <span aria-hidden>■ </span>Locked: {step.open} of {step.expected} still hold. Nobody pulls or pries
@@ -464,9 +473,9 @@ function Finish({
           label={ending === 'skipped' ? 'Why it is left out' : 'How it came in, or why this engine has none'}
         />
       )}
-      <div className="flex flex-wrap gap-2">
+      <div className="sticky bottom-(--at-hand) z-10 -mx-4 flex items-center gap-3 border-t border-line bg-paper px-4 py-2 md:-mx-5 md:px-5">
         <button
-          className={`key px-6 text-lg ${locked ? '' : 'key-go'}`}
+          className={`key shrink-0 px-6 text-lg ${locked ? '' : 'key-go'}`}
           disabled={writes.step.isPending}
           onClick={record}
         >
@@ -480,6 +489,11 @@ function Finish({
                   ? `Done at ${at.join(', ')}`
                   : 'Done'}
         </button>
+        <p className={`min-w-0 text-sm ${locked || step.obstacles.length > 0 ? 'text-lead' : 'text-soft'}`}>
+          {holdsWords(step)}
+        </p>
+      </div>
+      <div className="flex flex-wrap gap-2">
         <button className="key" onClick={() => choose('skipped')}>
           {ending === 'skipped' ? 'Do it after all' : 'Skip this step'}
         </button>
@@ -490,8 +504,21 @@ function Finish({
           Change the step
         </button>
       </div>
-    </div>
+    </>
   );
+}
+
+/** What keeps the step from being done, in the few words that fit beside the key. */
+export function holdsWords({
+  obstacles,
+  open,
+  expected,
+  parts,
+}: Pick<Step, 'obstacles' | 'open' | 'expected' | 'parts'>) {
+  const [first, ...more] = obstacles;
+  if (first) return more.length > 0 ? `${first.says} And ${more.length} more.` : first.says;
+  if (parts && open > 0) return `${open} of ${expected} fasteners are still in.`;
+  return 'Nothing holds it.';
 }
 
 function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit: () => void }) {

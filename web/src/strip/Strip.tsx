@@ -38,9 +38,10 @@ export function Strip() {
     );
   };
   const open = params.get('step');
-  const help = params.get('help') ?? 'plan';
+  const chosen = params.get('help');
+  const help = chosen ?? 'plan';
   const [editing, setEditing] = useState<Step | 'new' | null>(null);
-  const current = plan.steps.find((s) => s.id === (open ?? plan.next));
+  const current = plan.steps.find((s) => s.id === open) ?? plan.steps.find((s) => s.id === plan.next);
 
   if (editing)
     return (
@@ -69,7 +70,12 @@ export function Strip() {
       <section>
         <div className="mb-3 flex flex-wrap gap-1.5" role="group" aria-label="Help with the strip">
           {helps.map(([id, name]) => (
-            <button key={id} className="key" aria-pressed={help === id} onClick={() => put('help', id)}>
+            <button
+              key={id}
+              className={`key ${chosen === null && id === 'plan' ? 'lg:border-dye lg:bg-dye-tint' : ''}`}
+              aria-pressed={chosen === id}
+              onClick={() => put('help', chosen === id ? null : id)}
+            >
               {name}
             </button>
           ))}
@@ -81,7 +87,10 @@ export function Strip() {
         ) : help === 'puller' ? (
           <PullerHelp />
         ) : (
-          <Plan current={current?.id} onPick={(id) => put('step', id)} onAdd={() => setEditing('new')} />
+          // Behind the step at the bench, until it is asked for.
+          <div className={chosen === null ? 'hidden lg:block' : ''}>
+            <Plan current={current?.id} onPick={(id) => put('step', id)} onAdd={() => setEditing('new')} />
+          </div>
         )}
       </section>
     </div>
