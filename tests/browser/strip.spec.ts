@@ -37,6 +37,7 @@ test('unequal bolts are kept by hole, on a phone', async ({ page }) => {
   await openDemo(page, 'fire pump');
   await page.setViewportSize(phone);
   await stage(page, 'Strip');
+  await page.getByRole('button', { name: 'The plan' }).click();
   await page.getByRole('button', { name: /Bed plate off/ }).click();
   const hole = page.getByRole('button', { name: /^Hole 3, / });
   await expect(hole).toBeVisible();

@@ -5,6 +5,7 @@ import { useRoom } from '../casebook/caseQueries';
 import { Addr } from '../ui/basics';
 import { Limits } from './Limits';
 import { Round } from './Round';
+import { RoundSheet } from './RoundSheet';
 import { Sheet } from './Sheet';
 import { progress, roundsOf } from './points';
 import { useMayWrite } from '../api/queries';
@@ -27,10 +28,12 @@ export function Gauge() {
     setParams((p) => {
       const next = new URLSearchParams(p);
       next.delete('part');
+      next.delete('paper');
       if (value) next.set('round', value);
       else next.delete('round');
       return next;
     });
+  if (round && params.has('paper')) return <RoundSheet round={round} onEnd={() => set(round.id)} />;
   if (round && mayWrite) return <Round key={round.id} round={round} onEnd={() => set(null)} />;
 
   const walked = rounds.map((r) => ({ ...r, ...progress(context, r) }));
@@ -86,7 +89,7 @@ export function Gauge() {
             </details>
           )}
           {later.length > 0 && (
-            <details className="mt-2" open={due.length === 0}>
+            <details className="mt-2" open>
               <summary className="min-h-11 cursor-pointer py-2 font-semibold">
                 Once it lies open: {later.length} {later.length === 1 ? 'round' : 'rounds'}
               </summary>

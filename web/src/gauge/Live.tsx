@@ -64,7 +64,7 @@ export function Live({
           {limit?.source === 'ruleOfThumb' ? 'usual' : 'limit'} {unitWords(shown)}
         </dt>
         <dd className="line-clamp-2 text-sm leading-tight" title={limit?.sourceText}>
-          {bound ? limitWords(bound as Schemas['AppliedLimit'], shown) : 'none entered'}
+          {bound ? limitWords(bound, shown) : 'none entered'}
         </dd>
       </div>
       <div className="min-w-0">

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
+import { Link } from 'react-router';
 import { api, unwrap } from '../api/client';
 import type { Schemas } from '../api/client';
 import { keys, useInstruments, useSettings } from '../api/queries';
@@ -290,6 +291,9 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
             </p>
           ))}
         </div>
+        <Link className="key flex items-center justify-center" to={`?round=${round.id}&paper=1`}>
+          On paper, to fill in by hand
+        </Link>
         <details className="card p-3">
           <summary className="min-h-8 cursor-pointer font-semibold">
             Repeats, warmth, two people, gauge on a line

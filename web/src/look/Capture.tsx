@@ -5,6 +5,7 @@ import { api, unwrap, type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Field, Trouble } from '../ui/basics';
+import { useArrival } from '../ui/useArrival';
 import { useDraft } from '../ui/useDraft';
 import { doneByWords, entriesOf, levelWords, stands } from '../ui/words';
 import { SignArt } from '../art/SignArt';
@@ -43,6 +44,7 @@ export function Capture({
   const map = mapOf(address, context.section, useRoom(engineCase.id, 'look'));
   const { draft, set, settle } = useDraft(`look/${engineCase.id}/${address}/${sign.id}`, blankLook);
   const { one, told } = useFindings(context);
+  const heading = useArrival<HTMLHeadingElement>(`${address}/${sign.id}`, true);
   const alive = useRef(true);
   useEffect(() => {
     alive.current = true;
@@ -87,7 +89,9 @@ export function Capture({
       <div className="flex items-start gap-3">
         <SignArt draw={sign.draw} className="h-15 w-20 shrink-0 sm:h-24 sm:w-32" />
         <div className="min-w-0 flex-1">
-          <h3 className="text-xl">{sign.name}</h3>
+          <h3 ref={heading} tabIndex={-1} className="scroll-mt-6 text-xl outline-none">
+            {sign.name}
+          </h3>
           <p className="hidden sm:block">{sign.looks}</p>
           {sign.destroyedBy.length > 0 && (
             <p className="text-sm font-semibold text-brass">Gone after {lostBy(sign.destroyedBy)}.</p>

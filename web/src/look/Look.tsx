@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
+import { useArrival } from '../ui/useArrival';
 import { useCaseContext, type CaseContext } from '../casebook/context';
 import { useRoom, useRoomSoon } from '../casebook/caseQueries';
 import { Scan } from '../casebook/Scan';
@@ -37,7 +38,8 @@ function useLookParams() {
         }
         return next;
       },
-      { replace: true },
+      // A sign or a part that is opened is a step that Back closes.
+      { replace: !changes.sign && !changes.part },
     );
   return { params, set };
 }
@@ -49,6 +51,7 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
   const { params, set } = useLookParams();
   const [shown, setShown] = useState<string | null>(null);
   const [last, setLast] = useState<{ sign: Sign; level: number } | null>(null);
+  const written = useArrival<HTMLDivElement>(last ? `${last.sign.id}/${last.level}` : null);
   const current = section.cells.find((c) => c.address === address)!;
   const peers = peersOf(address, context);
   const at = peers.findIndex((c) => c.address === address);
@@ -81,8 +84,10 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
         </div>
         {last && (
           <div
+            ref={written}
+            tabIndex={-1}
             role="status"
-            className="mb-3 flex flex-wrap items-center gap-2 rounded-lg border-2 border-oil bg-oil-tint px-3 py-2"
+            className="mb-3 flex scroll-mt-16 flex-wrap items-center gap-2 rounded-lg border-2 border-oil bg-oil-tint px-3 py-2"
           >
             <span className="flex-1">
               <b>✓ {last.sign.name}</b>, {levelWords[last.level]}

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type RefObject } from 'react';
 import { useWatch, type UseFormReturn } from 'react-hook-form';
 import * as z from 'zod/mini';
 import { type Schemas } from '../api/client';
@@ -16,7 +16,17 @@ import { Lessons } from './Lessons';
 import { attitudeWords, clockText, minutesText, useLessons, useStripWrites, type Step } from './useStrip';
 
 /** One step at the bench: what to do, how the engine must lie, what must be out, and when it may be called done. */
-export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => void; onEdit: () => void }) {
+export function StepCard({
+  step,
+  heading,
+  onDone,
+  onEdit,
+}: {
+  step: Step;
+  heading: RefObject<HTMLHeadingElement | null>;
+  onDone: () => void;
+  onEdit: () => void;
+}) {
   const { engineCase } = useCaseContext();
   const mayWrite = useMayWrite();
   const writes = useStripWrites(engineCase.id);
@@ -56,7 +66,9 @@ export function StepCard({ step, onDone, onEdit }: { step: Step; onDone: () => v
             {step.tools.length > 0 && ` · ${step.tools.join(', ')}`}
           </span>
         </div>
-        <h2 className="mt-2 text-2xl md:text-3xl">{step.name}</h2>
+        <h2 ref={heading} tabIndex={-1} className="mt-2 scroll-mt-16 text-2xl outline-none md:text-3xl">
+          {step.name}
+        </h2>
         <p className="mt-1 text-lg">{step.does}</p>
         {step.crank && (
           <p className="mt-2">

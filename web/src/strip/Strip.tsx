@@ -4,11 +4,13 @@ import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
+import { useArrival } from '../ui/useArrival';
 import { CrankHelp } from './CrankHelp';
 import { Dig } from './Dig';
 import { EditStep } from './EditStep';
 import { PullerHelp } from './PullerHelp';
 import { StepCard } from './StepCard';
+import { StepList } from './StepList';
 import { attitudeWords, minutesText, type Step } from './useStrip';
 import { useMayWrite } from '../api/queries';
 
@@ -24,7 +26,7 @@ export function Strip() {
   const strip = useRoom(engineCase.id, 'strip');
   const plan = strip;
   const [params, setParams] = useSearchParams();
-  const put = (key: string, value: string | null) => {
+  const put = (key: string, value: string | null, more: Record<string, null> = {}) => {
     // A late reply must not fetch back someone who has gone on to another stage meanwhile.
     if (!window.location.pathname.endsWith('/strip')) return;
     setParams(
@@ -32,9 +34,11 @@ export function Strip() {
         const next = new URLSearchParams(p);
         if (value) next.set(key, value);
         else next.delete(key);
+        for (const gone of Object.keys(more)) next.delete(gone);
         return next;
       },
-      { replace: true },
+      // A step that is opened is a step that Back closes.
+      { replace: !(key === 'step' && value) },
     );
   };
   const open = params.get('step');
@@ -42,6 +46,8 @@ export function Strip() {
   const help = chosen ?? 'plan';
   const [editing, setEditing] = useState<Step | 'new' | null>(null);
   const current = plan.steps.find((s) => s.id === open) ?? plan.steps.find((s) => s.id === plan.next);
+
+  const heading = useArrival<HTMLHeadingElement>(current?.id);
 
   if (editing)
     return (
@@ -53,6 +59,7 @@ export function Strip() {
         }}
       />
     );
+  if (params.has('paper')) return <StepList onEnd={() => put('paper', null)} />;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
       <div>
@@ -60,6 +67,7 @@ export function Strip() {
           <StepCard
             key={current.id}
             step={current}
+            heading={heading}
             onDone={() => put('step', null)}
             onEdit={() => setEditing(current)}
           />
@@ -89,7 +97,11 @@ export function Strip() {
         ) : (
           // Behind the step at the bench, until it is asked for.
           <div className={chosen === null ? 'hidden lg:block' : ''}>
-            <Plan current={current?.id} onPick={(id) => put('step', id)} onAdd={() => setEditing('new')} />
+            <Plan
+              current={current?.id}
+              onPick={(id) => put('step', id, { help: null })}
+              onAdd={() => setEditing('new')}
+            />
           </div>
         )}
       </section>
@@ -197,6 +209,9 @@ function Plan({
           <button className="key" onClick={onAdd}>
             Add a step
           </button>
+          <Link className="key flex items-center" to="?paper=1">
+            What is left, on paper
+          </Link>
           <Link className="key flex items-center" to={`/scripts?from=${engineCase.id}`}>
             Our way for the next one
           </Link>

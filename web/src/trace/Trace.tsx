@@ -16,9 +16,9 @@ export function Trace() {
   const shown = trace.ranking.filter((h, i) => i < 6 && (h.together >= 0.005 || i < 3));
   return (
     <div className="space-y-6">
+      <InShort />
       <div className="grid items-start gap-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.4fr)]">
         <div className="space-y-5">
-          <SeenOutright />
           <section>
             <h2 className="text-xl">What may have started it</h2>
             <p className="mb-2 text-sm text-soft">
@@ -83,6 +83,7 @@ export function Trace() {
               </p>
             ))}
           </section>
+          <SeenOutright />
           <Ask />
           {picked && <NextChecks />}
         </div>
@@ -99,6 +100,76 @@ export function Trace() {
         </section>
       )}
     </div>
+  );
+}
+
+/** The answer, why, and what to look at next, before all the rest. */
+function InShort() {
+  const { engineCase, openPart } = useCaseContext();
+  const trace = useRoom(engineCase.id, 'trace');
+  const [first, second] = trace.ranking;
+  const [check] = trace.nextChecks;
+  const [ask] = trace.ask;
+  if (!first) return null;
+  const line = (w: Schemas['EvidenceWeight']) => (
+    <li key={w.sign + w.place}>
+      <button className="min-h-8 text-left leading-tight hover:text-dye" onClick={() => openPart(w.place)}>
+        {w.name} <Addr code={w.place} />
+        {w.seen === 'absent' && ' checked, not there'}{' '}
+        <span className="text-sm text-soft">{strengthOf(w.decibans)}</span>
+      </button>
+    </li>
+  );
+  return (
+    <section
+      aria-label="In short"
+      className="card grid gap-x-6 gap-y-3 border-l-8 border-l-dye p-4 md:grid-cols-[1.1fr_1.2fr_1fr]"
+    >
+      <div>
+        <p className="text-sm font-semibold text-soft">Likeliest</p>
+        <p className="text-xl leading-tight font-bold">
+          <span className="fig">{percent(first.probability)}</span> {first.name}{' '}
+          <Addr code={first.place} className="text-dye" />
+        </p>
+        {second && (
+          <p className="mt-1 text-sm text-soft">
+            Then {second.name} <Addr code={second.place} /> {percent(second.probability)}
+          </p>
+        )}
+      </div>
+      <div>
+        <p className="text-sm font-semibold text-soft">Because of</p>
+        <ul>{first.for.slice(0, 2).map(line)}</ul>
+        {first.against.length > 0 && (
+          <>
+            <p className="text-sm font-semibold text-soft">In spite of</p>
+            <ul>{first.against.slice(0, 1).map(line)}</ul>
+          </>
+        )}
+      </div>
+      <div>
+        <p className="text-sm font-semibold text-soft">{check || !ask ? 'Look next' : 'Ask next'}</p>
+        {check ? (
+          <>
+            <p className="leading-tight font-semibold">
+              {check.name} on <Addr code={check.place} />
+              <span className="font-normal text-soft">
+                , about {Math.round(check.minutes + check.access)} min
+              </span>
+            </p>
+            <Link className="key mt-2 inline-flex items-center" relative="path" to={link(check)}>
+              {check.measured ? 'Measure it' : 'Look at it'}
+            </Link>
+          </>
+        ) : ask ? (
+          <Link className="underline decoration-line underline-offset-4" relative="path" to="../arrival">
+            {ask.question}
+          </Link>
+        ) : (
+          <p>Nothing that is left to look at would move the answer.</p>
+        )}
+      </div>
+    </section>
   );
 }
 

@@ -15,7 +15,9 @@ export function unitOf(
   return quantity === 'length' ? length : baseUnit[quantity];
 }
 
-export function limitWords(limit: Schemas['AppliedLimit'] | null, unit = 'mm') {
+type Told = Pick<Schemas['AppliedLimit'], 'least' | 'most' | 'wear' | 'source' | 'sourceText'>;
+
+export function limitWords(limit: Told | null, unit = 'mm') {
   if (!limit) return '';
   const range =
     limit.least !== null && limit.most !== null

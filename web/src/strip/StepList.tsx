@@ -1,0 +1,56 @@
+import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
+import { Paper } from '../casebook/Paper';
+import { attitudeWords, minutesText } from './useStrip';
+
+/** The plan on paper: what is left, in its order, with boxes to tick. */
+export function StepList({ onEnd }: { onEnd: () => void }) {
+  const { engineCase } = useCaseContext();
+  const strip = useRoom(engineCase.id, 'strip');
+  const left = strip.steps.filter((s) => s.state === null && !s.beyond);
+  return (
+    <Paper
+      title={`${strip.scriptName}: ${left.length} steps, about ${minutesText(strip.minutesLeft)}`}
+      onEnd={onEnd}
+    >
+      {left.length === 0 && <p>Every step of the strip is recorded.</p>}
+      <ol className="divide-y divide-line">
+        {left.map((s) => (
+          <li key={s.id} className="keep grid grid-cols-[1.5rem_minmax(0,1fr)_minmax(0,16rem)] gap-x-3 py-2">
+            <span className="mt-1 size-5 border-2 border-ink" aria-hidden />
+            <div>
+              <p className="text-lg leading-tight font-bold">
+                {strip.steps.indexOf(s) + 1}. {s.name}
+              </p>
+              <p>{s.does}</p>
+              {s.pattern && <p>Loosen: {s.pattern}</p>}
+              {s.cautions.map((c) => (
+                <p key={c} className="border-l-4 border-ink pl-2 font-semibold">
+                  {c}
+                </p>
+              ))}
+              {s.ticks.map((t) => (
+                <p key={t}>☐ {t}</p>
+              ))}
+            </div>
+            <div className="text-sm">
+              <p>
+                Engine {attitudeWords[s.attitude]} · about {minutesText(s.minutes)}
+                {s.helper && ' · two people'}
+              </p>
+              {s.tools.length > 0 && <p>{s.tools.join(', ')}</p>}
+              {s.sets.map((f) => (
+                <p key={f.set.id}>
+                  {f.set.name}: ______ of {f.expected} out
+                </p>
+              ))}
+              {s.photos.length > 0 && <p>Photograph first: {s.photos.join(' · ')}</p>}
+              {s.holdPoint && <p className="mt-1 border-b border-ink pb-0.5">Checked and signed:</p>}
+            </div>
+          </li>
+        ))}
+      </ol>
+      <p className="mt-2 text-sm">The maker’s manual and local rules come first.</p>
+    </Paper>
+  );
+}
