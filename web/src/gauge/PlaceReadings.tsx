@@ -50,6 +50,9 @@ function bigEndOf(address: string, { section }: CaseContext) {
 /** A dimension that nobody foresaw, to be named. */
 const anew = 'anew';
 
+/** So many stand open at once: one of them is corrected without a search. */
+const fewReadings = 12;
+
 /** All figures of one place, and an entry for one more. */
 export function PlaceReadings({ address, context }: { address: string; context: CaseContext }) {
   const { engineCase, knowledge, section } = context;
@@ -59,8 +62,11 @@ export function PlaceReadings({ address, context }: { address: string; context: 
   const { lengths: length } = useCaseContext();
   const cell = section.cells.find((c) => c.address === address);
   const kind = cell?.kind ?? '';
+  // What most engines need of it first: nobody picks up a roughness tester before a micrometer.
   const measurable = [
-    ...knowledge.characteristics.filter((c) => c.on.includes(kind) && gauge.measurable.includes(c.id)),
+    ...knowledge.characteristics
+      .filter((c) => c.on.includes(kind) && gauge.measurable.includes(c.id))
+      .sort((a, b) => (a.usual || 99) - (b.usual || 99)),
     ...ownOf(engineCase),
   ];
   const [picked, setPicked] = useState(measurable[0]?.id ?? anew);
@@ -141,7 +147,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
       <Beside address={address} around={around} context={context} />
       <Budget figure={budget} onClose={() => setBudget(null)} />
       {readings.length > 0 && (
-        <details>
+        <details open={readings.length <= fewReadings}>
           <summary className="min-h-11 cursor-pointer py-2 font-semibold">
             Readings as typed ({readings.length})
           </summary>

@@ -1,11 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useSearchParams } from 'react-router';
 import * as z from 'zod/mini';
 import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
 import { keys, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr, day, Trouble } from '../ui/basics';
+import { useArrival } from '../ui/useArrival';
 import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { custodyText, facingWords, methodWords, stands } from '../ui/words';
 import { Candidates } from './Candidates';
@@ -35,6 +37,7 @@ export function Index() {
     engineCase.stows.filter(stands).flatMap((s) => s.items.map((i) => [i.place, s.code] as const)),
   );
   const mayWrite = useMayWrite();
+  const [params] = useSearchParams();
   const order = new Map(section.cells.map((c, i) => [c.address, i]));
   const parts = engineCase.parts
     .filter(stands)
@@ -151,7 +154,7 @@ export function Index() {
         <Stows />
       </div>
       <div className="space-y-5">
-        <MateCheck caseId={engineCase.id} />
+        <MateCheck key={params.get('mates')} caseId={engineCase.id} />
         <Candidates />
         <Labels />
         <Renumber />
@@ -202,10 +205,14 @@ const answerLook: Record<Schemas['MateAnswer'], string> = {
 
 const pairOfTags = z.object({ first: needed('Type or scan a tag.'), second: needed('Type or scan a tag.') });
 
-/** Two tags in, one large word out. */
+/** Two tags in, one large word out; both may stand in the address already. */
 function MateCheck({ caseId }: { caseId: string }) {
-  const { form } = useEntryForm(pairOfTags, { first: '', second: '' });
-  const [pair, setPair] = useState<[string, string] | null>(null);
+  const [params] = useSearchParams();
+  const mates = params.get('mates');
+  const [one = '', other = ''] = (mates ?? '').toUpperCase().split(' ');
+  const { form } = useEntryForm(pairOfTags, { first: one, second: other });
+  const [pair, setPair] = useState<[string, string] | null>(one && other ? [one, other] : null);
+  const heading = useArrival<HTMLHeadingElement>(mates === null ? null : `mates/${mates}`, true);
   const check = useQuery({
     queryKey: [...keys.rooms(caseId), 'mates', pair],
     queryFn: () =>
@@ -230,7 +237,9 @@ function MateCheck({ caseId }: { caseId: string }) {
   };
   return (
     <section className="card p-4">
-      <h2 className="text-xl">Do these two belong together?</h2>
+      <h2 ref={heading} tabIndex={-1} className="scroll-mt-4 text-xl outline-none">
+        Do these two belong together?
+      </h2>
       <EntryForm
         form={form}
         send={async ({ first, second }) => setPair([first, second])}

@@ -13,6 +13,46 @@ const jobWords: Record<Schemas['LabelState'], string> = {
   cancelled: 'cancelled',
 };
 
+/** Paper that is taken where nobody chose another. */
+const usualPage = 'a4-24';
+
+const pdfOf = (caseId: string, places: string, page: string) =>
+  `/api/cases/${caseId}/labels?places=${encodeURIComponent(places)}&page=${page}`;
+
+/** The label of one part, at one touch: on the shop's printer where there is one, else as a PDF. */
+export function LabelKey({ place }: { place: string }) {
+  const { engineCase } = useCaseContext();
+  const mayWrite = useMayWrite();
+  const client = useQueryClient();
+  const printer = useQuery({
+    queryKey: keys.printer,
+    queryFn: () => unwrap(api.GET('/api/printer')),
+    enabled: mayWrite,
+  });
+  const order = useWrite(engineCase.id, writes.labels, () => {
+    void client.invalidateQueries({ queryKey: keys.printer });
+  });
+  return (
+    <div className="mb-3">
+      {mayWrite && printer.data?.address ? (
+        <button className="key" disabled={order.isPending} onClick={() => order.mutate({ places: place })}>
+          {order.isSuccess ? '✓ Sent to the label printer' : 'Print its label'}
+        </button>
+      ) : (
+        <a
+          className="key inline-flex items-center"
+          href={pdfOf(engineCase.id, place, usualPage)}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Its label as PDF
+        </a>
+      )}
+      <Trouble problem={order.error} />
+    </div>
+  );
+}
+
 /** Labels for the parts that are off: as a sheet to print, or on the shop's label printer. */
 export function Labels() {
   const { engineCase, places: states } = useCaseContext();
@@ -20,7 +60,7 @@ export function Labels() {
   const client = useQueryClient();
   const off = states.filter((p) => p.tagged && p.custody !== 'onEngine').map((p) => p.place);
   const [typed, setTyped] = useState<string | null>(null);
-  const [page, setPage] = useState('a4-24');
+  const [page, setPage] = useState(usualPage);
   const places = typed ?? off.join(' ');
   const sheets = useQuery({
     queryKey: ['label-pages'],
@@ -44,7 +84,7 @@ export function Labels() {
     mutationFn: (job) => unwrap(api.POST('/api/label-jobs/{id}/cancel', { params: { path: { id: job } } })),
     onSuccess: settle,
   });
-  const href = `/api/cases/${engineCase.id}/labels?places=${encodeURIComponent(places)}&page=${page}`;
+  const href = pdfOf(engineCase.id, places, page);
   const jobs = printer.data?.jobs.filter((j) => j.caseId === engineCase.id).slice(0, 4) ?? [];
   return (
     <section id="labels" className="card p-4">

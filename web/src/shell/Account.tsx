@@ -1,27 +1,19 @@
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { useQueryClient } from '@tanstack/react-query';
 import { useMe } from '../api/queries';
-import { chooseLengths, useChosenLengths } from '../device/lengths';
-import { chooseScreen, screenWords, useScreen, type Screen } from '../device/theme';
-import { entriesOf, roleWords } from '../ui/words';
+import { roleWords } from '../ui/words';
+import { useDeviceChoices, type DeviceChoice } from './choices';
 import { itemLook, Menu } from './Menu';
-import { chooseKeypad, keypadWords, useKeypad, type Keypad } from '../device/keypad';
 import { Keys } from './Keys';
 import { keyOf } from './hotkeys';
 import { Leaving } from './Leaving';
 
-const lengthWords = { mm: 'millimetres', in: 'inches' } as const;
-
 /** Who one is, and how this device shows things. */
 export function Account() {
   const { data: me } = useMe();
-  const client = useQueryClient();
-  const screen = useScreen();
-  const lengths = useChosenLengths();
+  const choices = useDeviceChoices();
   const [leaving, setLeaving] = useState(false);
-  const keypad = useKeypad();
   const [keys, setKeys] = useState(false);
   return (
     <>
@@ -34,27 +26,9 @@ export function Account() {
             Password, passkeys, devices
           </Link>
         </DropdownMenu.Item>
-        <Choices
-          label="Screen"
-          value={screen}
-          words={entriesOf(screenWords)}
-          choose={(v) => chooseScreen(v as Screen)}
-        />
-        <Choices
-          label="Lengths on this device"
-          value={lengths ?? ''}
-          words={[['', 'as the engine has it'], ...entriesOf(lengthWords)]}
-          choose={(v) => {
-            chooseLengths(v === 'mm' || v === 'in' ? v : null);
-            void client.invalidateQueries();
-          }}
-        />
-        <Choices
-          label="Keys on a phone"
-          value={keypad}
-          words={entriesOf(keypadWords)}
-          choose={(v) => chooseKeypad(v as Keypad)}
-        />
+        {choices.map((c) => (
+          <Choices key={c.label} {...c} />
+        ))}
         <DropdownMenu.Item className={`${itemLook} justify-between`} onSelect={() => setKeys(true)}>
           Keys <kbd className="fig text-sm text-soft">{keyOf('keys')}</kbd>
         </DropdownMenu.Item>
@@ -69,17 +43,7 @@ export function Account() {
   );
 }
 
-function Choices({
-  label,
-  value,
-  words,
-  choose,
-}: {
-  label: string;
-  value: string;
-  words: readonly (readonly [string, string])[];
-  choose: (value: string) => void;
-}) {
+function Choices({ label, value, words, choose }: DeviceChoice) {
   return (
     <DropdownMenu.RadioGroup value={value} onValueChange={choose} aria-label={label}>
       <DropdownMenu.Label className="px-3 pt-2 text-sm font-semibold text-soft">{label}</DropdownMenu.Label>

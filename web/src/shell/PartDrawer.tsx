@@ -9,6 +9,7 @@ import { PlaceReadings } from '../gauge/PlaceReadings';
 import { Addr } from '../ui/basics';
 import { custodyText, methodWords, stands } from '../ui/words';
 import { VerdictForm } from '../verdict/VerdictForm';
+import { LabelKey } from '../index/Labels';
 import { Stays } from '../index/Stays';
 import { TagForm } from '../index/TagForm';
 import { useMayWrite } from '../api/queries';
@@ -65,6 +66,7 @@ export function PartDrawer({ address, context }: { address: string; context: Cas
             </Tabs.List>
             <div className="flex-1 overflow-y-auto px-4 py-4">
               <Tabs.Content value="index">
+                <LabelKey place={address} />
                 <fieldset disabled={!mayWrite}>
                   <TagForm address={address} context={context} />
                 </fieldset>

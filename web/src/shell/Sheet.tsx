@@ -2,8 +2,8 @@ import { Dialog } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useMe } from '../api/queries';
-import { chooseScreen, screenWords, useScreen, type Screen } from '../device/theme';
-import { entriesOf, roleWords } from '../ui/words';
+import { roleWords } from '../ui/words';
+import { useDeviceChoices } from './choices';
 import { Leaving } from './Leaving';
 import { tools, useShopPages, type Page } from './pages';
 
@@ -25,7 +25,7 @@ export function Sheet({
   const [leaving, setLeaving] = useState(false);
   const { data: me } = useMe();
   const shop = useShopPages();
-  const screen = useScreen();
+  const choices = useDeviceChoices();
   const close = () => setOpen(false);
   return (
     <>
@@ -54,18 +54,23 @@ export function Sheet({
             <h3 className="px-2 pt-3 text-sm font-semibold text-soft">
               {me?.name}, {roleWords[me?.role ?? '']}
             </h3>
-            <div role="group" aria-label="Screen" className="flex flex-wrap gap-1.5 py-1">
-              {entriesOf(screenWords).map(([id, words]) => (
-                <button
-                  key={id}
-                  className="key text-sm"
-                  aria-pressed={screen === id}
-                  onClick={() => chooseScreen(id as Screen)}
-                >
-                  {words}
-                </button>
-              ))}
-            </div>
+            {choices.map((c) => (
+              <div key={c.label} role="group" aria-label={c.label} className="py-1">
+                <span className="block px-2 text-sm text-soft">{c.label}</span>
+                <div className="flex flex-wrap gap-1.5">
+                  {c.words.map(([id, words]) => (
+                    <button
+                      key={id}
+                      className="key px-3 text-sm"
+                      aria-pressed={c.value === id}
+                      onClick={() => c.choose(id)}
+                    >
+                      {words}
+                    </button>
+                  ))}
+                </div>
+              </div>
+            ))}
             <Link to="/door" className={row} onClick={close}>
               <b>Password, passkeys, devices</b>
             </Link>

@@ -141,6 +141,14 @@ function ofCase(
       to: `${at}/station/bank-${bank}`,
     })),
     ...ofCandidates(engineCase, section, typed, openPart),
+    ...ofPairs(section.cells, typed, `${at}/index?mates=`),
+    {
+      id: 'do/mates',
+      kind: 'do',
+      name: 'Mate check: do two tags belong together?',
+      also: ['mates pair cap match'],
+      to: `${at}/index?mates=`,
+    },
     ...section.cells.map((c) => ({
       id: `part/${c.address}`,
       kind: 'part',
@@ -187,6 +195,26 @@ function ofCase(
           },
         ]
       : []),
+  ];
+}
+
+/** Two addresses, one after the other, ask whether they belong together. */
+export function ofPairs(cells: readonly { address: string }[], typed: string, at: string): Goal[] {
+  const tags = typed
+    .trim()
+    .toUpperCase()
+    .split(/[\s,+&]+/);
+  const [first = '', second = ''] = tags;
+  if (tags.length !== 2 || first === second) return [];
+  if (![first, second].every((t) => cells.some((c) => c.address === t))) return [];
+  return [
+    {
+      id: `mates/${first}/${second}`,
+      kind: 'do',
+      name: `Do ${first} and ${second} belong together?`,
+      code: `${first} ${second}`,
+      to: `${at}${first}+${second}`,
+    },
   ];
 }
 

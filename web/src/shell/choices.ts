@@ -1,0 +1,43 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { chooseKeypad, keypadWords, useKeypad, type Keypad } from '../device/keypad';
+import { chooseLengths, useChosenLengths } from '../device/lengths';
+import { chooseScreen, screenWords, useScreen, type Screen } from '../device/theme';
+import { entriesOf } from '../ui/words';
+
+const lengthWords = { mm: 'millimetres', in: 'inches' } as const;
+
+/** Something that a person chooses for this device. */
+export interface DeviceChoice {
+  label: string;
+  value: string;
+  words: readonly (readonly [string, string])[];
+  choose: (value: string) => void;
+}
+
+/** What there is to choose, in the account at a desk and in the sheet on a phone alike. */
+export function useDeviceChoices(): DeviceChoice[] {
+  const client = useQueryClient();
+  return [
+    {
+      label: 'Screen',
+      value: useScreen(),
+      words: entriesOf(screenWords),
+      choose: (v) => chooseScreen(v as Screen),
+    },
+    {
+      label: 'Lengths on this device',
+      value: useChosenLengths() ?? '',
+      words: [['', 'as the engine has it'], ...entriesOf(lengthWords)],
+      choose: (v) => {
+        chooseLengths(v === 'mm' || v === 'in' ? v : null);
+        void client.invalidateQueries();
+      },
+    },
+    {
+      label: 'Keys on a phone',
+      value: useKeypad(),
+      words: entriesOf(keypadWords),
+      choose: (v) => chooseKeypad(v as Keypad),
+    },
+  ];
+}
