@@ -33,7 +33,7 @@ const kinds = (text: string): Layout['mainTypes'] =>
 export const layoutOf = (shape: Shape, rows: Rows, ownParts: Layout['ownParts']): Layout => ({
   ...shape,
   ownParts,
-  firingOrder: numbers(rows.firing),
+  firingOrder: firingOf(rows.firing),
   mainsAfter: some(rows.mainsAfter),
   mainTypes: kinds(rows.mainTypes),
   gearTeeth: numbers(rows.gearTeeth),
@@ -54,6 +54,10 @@ export function taken(layout: Layout): { shape: Shape; rows: Rows } {
     },
   };
 }
+
+/** A firing order as people type it: “1-3-4-2”, “1, 3, 4, 2”, and “1342” up to nine cylinders. */
+export const firingOf = (text: string): number[] =>
+  /^[1-9]{2,9}$/.test(text.trim()) ? [...text.trim()].map(Number) : numbers(text);
 
 /** Firing orders often met, offered as a start; the maker's plate decides. */
 const usual: Record<string, string> = {

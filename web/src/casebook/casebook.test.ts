@@ -2,6 +2,7 @@ import { expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { since } from '../ui/basics';
 import { othersOf } from './Casebook';
+import { firingOf } from './LayoutFields';
 
 const line = (more: Partial<Schemas['CaseLine']>) =>
   ({ toSign: 0, away: 0, coming: 0, with: [], due: null, ...more }) as Schemas['CaseLine'];
@@ -34,4 +35,13 @@ it('how long ago is told in minutes, hours, then days', () => {
   ).toEqual(['just now', '40 min ago', '34 h ago', '3 days ago']);
   // A clock that goes behind.
   expect(since('2026-11-27T12:05:00Z', now)).toBe('just now');
+});
+
+it('a firing order is read with and without what stands between its numbers', () => {
+  expect(firingOf('1342')).toEqual([1, 3, 4, 2]);
+  expect(firingOf(' 1-3-4-2 ')).toEqual([1, 3, 4, 2]);
+  expect(firingOf('1, 5, 3, 6, 2, 4')).toEqual([1, 5, 3, 6, 2, 4]);
+  // Ten and above cannot be told apart.
+  expect(firingOf('1 10 9 4')).toEqual([1, 10, 9, 4]);
+  expect(firingOf('1')).toEqual([1]);
 });

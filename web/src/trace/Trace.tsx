@@ -128,12 +128,13 @@ function InShort() {
       <div>
         <p className="text-sm font-semibold text-soft">Likeliest</p>
         <p className="text-xl leading-tight font-bold">
-          <span className="fig">{percent(first.probability)}</span> {first.name}{' '}
+          <span className="whitespace-nowrap">{percent(first.probability)}</span> {first.name}{' '}
           <Addr code={first.place} className="text-dye" />
         </p>
         {second && (
           <p className="mt-1 text-sm text-soft">
-            Then {second.name} <Addr code={second.place} /> {percent(second.probability)}
+            Then {second.name} <Addr code={second.place} />{' '}
+            <span className="whitespace-nowrap">{percent(second.probability)}</span>
           </p>
         )}
       </div>
