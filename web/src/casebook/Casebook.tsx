@@ -75,13 +75,38 @@ export function Casebook() {
         </p>
       )}
       {cases.data && lines.length === 0 && (
-        <p className="card p-6">
-          {withdrawn
-            ? 'No case is withdrawn.'
-            : find.trim() === ''
-              ? 'No engine yet. Start a case before the first bolt is turned.'
-              : `No case has “${find.trim()}” in its title, engine, owner or complaint, and on none was it found.`}
-        </p>
+        <div className="card space-y-2 p-6">
+          <p>
+            {withdrawn
+              ? 'No case is withdrawn.'
+              : find.trim() !== ''
+                ? `No case has “${find.trim()}” in its title, engine, owner or complaint, and on none was it found.`
+                : waits !== ''
+                  ? 'No case waits for that.'
+                  : 'No engine yet. Start a case before the first bolt is turned.'}
+          </p>
+          {!withdrawn && find.trim() === '' && waits === '' && (
+            <ol className="list-decimal space-y-1 pl-6">
+              <li>
+                Say what is on the stand, or start from an engine of the same family; the section shows at
+                once.
+              </li>
+              <li>
+                Arrival: what the owner says, and the tests while it can still be turned. Then Strip, a step
+                at a time.
+              </li>
+              <li>Tag and photograph what comes off, look at it before it is washed, measure what is due.</li>
+              <li>Trace says what may have started it, why, and what to look at next.</li>
+              <li>
+                To try it without an engine:{' '}
+                <Link className="underline decoration-line underline-offset-4" to="/practice">
+                  Practice draws one
+                </Link>{' '}
+                and tells afterwards what it had.
+              </li>
+            </ol>
+          )}
+        </div>
       )}
       {lines.length > 0 && (
         <div className={`${columns} hidden px-4 pb-1 text-sm text-soft lg:grid`} aria-hidden>
@@ -233,18 +258,24 @@ function Silhouette({ layout }: { layout: Schemas['EngineLayout'] }) {
   );
 }
 
+/** How much a file is, as it is told while one waits for it. */
+export const megabytes = (bytes: number) => `${Math.max(0.1, bytes / 1e6).toFixed(1)} MB`;
+
 function Import() {
   const input = useRef<HTMLInputElement>(null);
   const client = useQueryClient();
   const navigate = useNavigate();
+  const stop = useRef(new AbortController());
   const take = useMutation<EngineCase, ApiProblem, File>({
     mutationFn: async (file) => {
+      stop.current = new AbortController();
       const body = (await file.text()) as unknown as Schemas['CaseFile'];
       return unwrap(
         api.POST('/api/cases/import', {
           body,
           bodySerializer: (b) => b as unknown as string,
           headers: { 'Content-Type': 'application/json' },
+          signal: stop.current.signal,
         }),
       );
     },
@@ -268,9 +299,22 @@ function Import() {
           e.target.value = '';
         }}
       />
-      <button className="key" disabled={take.isPending} onClick={() => input.current?.click()}>
-        {take.isPending ? 'Reading …' : 'Import a case file'}
-      </button>
+      <div className="flex items-center gap-2" aria-live="polite">
+        <button className="key" disabled={take.isPending} onClick={() => input.current?.click()}>
+          {take.isPending ? `Reading ${megabytes(take.variables.size)} …` : 'Import a case file'}
+        </button>
+        {take.isPending && (
+          <button
+            className="key"
+            onClick={() => {
+              stop.current.abort();
+              take.reset();
+            }}
+          >
+            Stop
+          </button>
+        )}
+      </div>
       {take.error && (
         <div className="mt-2 max-w-md">
           <Trouble problem={take.error} />

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { since } from '../ui/basics';
-import { othersOf } from './Casebook';
+import { megabytes, othersOf } from './Casebook';
 import { firingOf } from './LayoutFields';
 
 const line = (more: Partial<Schemas['CaseLine']>) =>
@@ -44,4 +44,8 @@ it('a firing order is read with and without what stands between its numbers', ()
   // Ten and above cannot be told apart.
   expect(firingOf('1 10 9 4')).toEqual([1, 10, 9, 4]);
   expect(firingOf('1')).toEqual([1]);
+});
+
+it('a file is told in megabytes, however small it is', () => {
+  expect([12_340_000, 900].map(megabytes)).toEqual(['12.3 MB', '0.1 MB']);
 });

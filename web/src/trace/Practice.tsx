@@ -56,7 +56,7 @@ export function Practice() {
             <button className="key mb-6">Open it</button>
           </EntryForm>
           <button
-            className="key key-go"
+            className="key key-go mt-4"
             onClick={() => void navigate(`/practice/${1 + Math.floor(Math.random() * 1_000_000)}`)}
           >
             Any engine
