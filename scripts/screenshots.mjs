@@ -78,11 +78,6 @@ for (const [name, size, address] of views) {
       e.scrollIntoView();
       scrollBy(0, -14);
     });
-  if (name === 'phone-trace')
-    await page.getByRole('heading', { name: 'What may have started it' }).evaluate((e) => {
-      e.scrollIntoView();
-      scrollBy(0, -14);
-    });
   if (name === 'new-case') {
     await page.getByLabel('Start from').selectOption({ label: 'Motorcycle vee twin, pushrods' });
     await page.getByText('Fires at', { exact: true }).first().waitFor();

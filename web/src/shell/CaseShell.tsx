@@ -173,10 +173,11 @@ export function CaseShell() {
       <WithCandidate value={letter}>
         <div className={drawer ? 'md:mr-drawer' : ''}>
           <Header inCase>
-            <p className="truncate text-lg font-bold">
-              {record.data.title}
-              <Out caseId={id} className="ml-3 hidden md:inline" />
-              <WorstOf caseId={id} query={query} className="ml-3 hidden md:inline" />
+            {/* What does not fit beside the title goes under it, out of sight, and is whole where it does. */}
+            <p className="flex h-7 flex-wrap items-center gap-x-3 gap-y-1 overflow-hidden text-lg font-bold">
+              <span className="max-w-full truncate">{record.data.title}</span>
+              <Out caseId={id} className="hidden md:inline" />
+              <WorstOf caseId={id} query={query} className="hidden md:inline" />
             </p>
             <span className="flex gap-2 md:hidden">
               <Out caseId={id} className="" />
