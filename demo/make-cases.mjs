@@ -395,8 +395,8 @@ function newCase(key, head, start) {
           ...fields,
         }),
       ),
-    write: (file, instruments) => {
-      mkdirSync('demo/cases', { recursive: true });
+    write: (file, instruments, folder = 'demo/cases') => {
+      mkdirSync(folder, { recursive: true });
       const text = {
         format: 'vivid-sleuth-case',
         version: 5,
@@ -405,7 +405,7 @@ function newCase(key, head, start) {
         pictures,
         changes: [],
       };
-      writeFileSync(`demo/cases/${file}`, JSON.stringify(text, null, 1) + '\n');
+      writeFileSync(`${folder}/${file}`, JSON.stringify(text, null, 1) + '\n');
     },
   };
 }
@@ -1466,4 +1466,56 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     remarks: 'Arrow shows how it ran.',
   });
   c.write('flat-twin.case.json', instruments);
+}
+
+// The engine that a newcomer is walked through: rods off, one shell wiped, its pin not yet measured.
+{
+  const c = newCase(
+    'first-walk',
+    {
+      title: 'First walk: a wash pump that knocks',
+      owner: 'The shop itself',
+      engineName: 'Quillet W-2, 620 cc wash pump twin',
+      serial: 'W2-0001',
+      hours: 14,
+      layout: {
+        arrangement: 'inline',
+        cylinders: 2,
+        cycle: 'fourStroke',
+        bearings: 'plain',
+        numbering: 'alongTheCrank',
+        numberOneEnd: 'freeEnd',
+        rotation: 'clockwise',
+        firingOrder: [1, 2],
+        mains: 3,
+        bankAngle: null,
+        bankAOnTheLeft: true,
+        oilFeedEnd: 'freeEnd',
+        ringsPerPiston: 3,
+        ...layoutMore,
+      },
+      complaint: 'Knocks under load since it came back; the oil lamp flickers once it is warm.',
+      past: 'New big-end shells 14 hours ago, by a previous shop; nobody remembers the size.',
+      risks: { 'rebuilt-lately': true },
+    },
+    Date.UTC(2026, 10, 23, 13, 0),
+  );
+  c.limit('crankpin-diameter', 40, 39.975, 40, 'maker’s manual, page 12');
+  c.limit('shell-wall', 1.5, null, null, 'maker’s manual, page 12');
+  c.limit('big-end-clearance', null, 0.025, 0.06, 'maker’s manual, page 12');
+  c.part('R1', { mark: '1' });
+  c.part('R1C', { mark: '1' });
+  c.part('R2', { mark: '2' });
+  for (const [place, housing, upper, lower] of [
+    ['R1', 43.03, 1.498, 1.499],
+    ['R2', 43.031, 1.497, 1.498],
+  ]) {
+    rodWays.forEach((direction, i) =>
+      c.read(place, 'rod-housing-bore', `${housing}`, housing, 'mm', '', i, { direction }),
+    );
+    c.read(`${place}U`, 'shell-wall', `${upper}`, upper, 'mm', '');
+    c.read(`${place}L`, 'shell-wall', `${lower}`, lower, 'mm', '');
+  }
+  shape(c, 'K1', 'crankpin-diameter', journalEnds, pinWays, () => 39.986, '');
+  c.write('first-walk.case.json', [], 'web/public');
 }

@@ -91,7 +91,10 @@ test('what to look at next opens the capture for it in one tap', async ({ page }
   await page.getByRole('link', { name: 'Trace', exact: true }).click();
   const next = page.getByRole('heading', { level: 2 }).filter({ hasText: / on / }).first();
   const [name] = (await next.innerText()).split(' on ');
-  await page.getByRole('link', { name: /^(Look at|Measure) it$/ }).click();
+  await page
+    .getByRole('region', { name: 'In short' })
+    .getByRole('link', { name: /^(Look at|Measure) it$/ })
+    .click();
   await expect(page).toHaveURL(/\/(look|gauge)\?part=/);
   await expect(page.getByText(name!, { exact: false }).first()).toBeVisible();
 });

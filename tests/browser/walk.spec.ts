@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { goTo, signInByForm, stage } from './shop';
+import { goTo, phone, signIn, signInByForm, stage } from './shop';
 
 const picture = resolve(import.meta.dirname, '../../demo/pictures/shell-r4u.jpg');
 
@@ -157,6 +157,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
   });
 
   await test.step('a figure in the wrong unit is asked about', async () => {
+    await page.getByText(/^Measured: /).click();
     await page.getByRole('button', { name: /^Crankpin diameter/ }).click();
     const figure = page.getByLabel(/^Type the figure/);
     await figure.fill('2.096');
@@ -225,4 +226,52 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await stage(page, 'Trace');
     await expect(page.getByText('Standard shells on a journal ground under.')).toBeVisible();
   });
+});
+
+test('a newcomer is walked through an engine that ships with the program, on a phone, and may leave', async ({
+  page,
+}) => {
+  await page.setViewportSize(phone);
+  await signIn(page, 'tomas');
+  await page.goto('/');
+  await page.getByRole('button', { name: 'First walk, ten minutes' }).click();
+  const walk = page.getByRole('region', { name: 'First walk' });
+  const there = walk.getByRole('link', { name: 'Take me there' });
+  await expect(walk).toContainText('1 of 5: Tag the cap of rod 2');
+  await there.click();
+  await page.getByRole('button', { name: 'Engraver' }).click();
+  await page.getByRole('button', { name: 'Tag R2C' }).click();
+  await expect(walk).toContainText('2 of 5');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await there.click();
+  await page.getByLabel('Picture files').first().setInputFiles(picture);
+  await expect(walk).toContainText('3 of 5');
+  await page
+    .getByRole('button', { name: /^Overlay wiped/ })
+    .first()
+    .click();
+  await page
+    .getByRole('button', { name: /^3 severe/ })
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Save', exact: true }).first().click();
+  await expect(walk).toContainText('4 of 5: Measure crankpin 2');
+  await there.click();
+  // The first pin is measured already: the round goes on at the second.
+  await expect(page.getByText('Crankpin diameter, 5 of 8')).toBeVisible();
+  const figure = page.getByLabel(/^Type the figure/);
+  await figure.fill('39.74');
+  await figure.press('Enter');
+  const keep = page.getByRole('button', { name: /^Keep/ });
+  await expect(keep.or(page.getByText('Crankpin diameter, 6 of 8')).first()).toBeVisible();
+  if (await keep.isVisible()) await keep.click();
+  await expect(walk).toContainText('5 of 5');
+  await there.click();
+  await expect(page.getByRole('region', { name: 'In short' })).toContainText('Shells of the wrong size');
+  await expect(walk).toContainText('That was the walk');
+  await walk.getByRole('button', { name: 'End' }).click();
+  await expect(walk).toHaveCount(0);
+  await page.reload();
+  await expect(page.getByRole('region', { name: 'In short' })).toBeVisible();
+  await expect(walk).toHaveCount(0);
 });

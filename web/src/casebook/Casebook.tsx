@@ -5,6 +5,8 @@ import { api, unwrap, type ApiProblem, type EngineCase, type Schemas } from '../
 import { keys, useCases, useIsLead, useMayWrite, type CaseWaits } from '../api/queries';
 import { day, moment, since, Trouble, Waiting } from '../ui/basics';
 import { layoutWords } from '../ui/words';
+import { BeginWalk } from './Walk';
+import { walkOffered } from './walk';
 
 /** What a case may wait for, as the buttons above the list have it. */
 const filters: readonly [CaseWaits, string, string][] = [
@@ -40,6 +42,7 @@ export function Casebook() {
             </Link>
           )}
           {mayWrite && <Import />}
+          {mayWrite && walkOffered() && <BeginWalk />}
         </div>
       </div>
       <div className="mb-4 flex flex-wrap items-center gap-2">
@@ -97,6 +100,11 @@ export function Casebook() {
               </li>
               <li>Tag and photograph what comes off, look at it before it is washed, measure what is due.</li>
               <li>Trace says what may have started it, why, and what to look at next.</li>
+              {mayWrite && !walkOffered() && (
+                <li>
+                  <BeginWalk />
+                </li>
+              )}
               <li>
                 To try it without an engine:{' '}
                 <Link className="underline decoration-line underline-offset-4" to="/practice">

@@ -28,7 +28,9 @@ export function Look() {
 /** Changes what the address says besides the part; the whole view can be linked to. */
 function useLookParams() {
   const [params, setParams] = useSearchParams();
-  const set = (changes: Record<string, string | null>) =>
+  const set = (changes: Record<string, string | null>) => {
+    // A late reply must not fetch back someone who has gone on to another stage meanwhile.
+    if (!window.location.pathname.endsWith('/look')) return;
     setParams(
       (p) => {
         const next = new URLSearchParams(p);
@@ -41,6 +43,7 @@ function useLookParams() {
       // A sign or a part that is opened is a step that Back closes.
       { replace: !changes.sign && !changes.part },
     );
+  };
   return { params, set };
 }
 

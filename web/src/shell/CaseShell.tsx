@@ -17,6 +17,7 @@ import { UndoBar } from './UndoBar';
 import { watchWrites } from '../outbox/undoing';
 import { CaseKeys } from './CaseKeys';
 import { useTitle } from './title';
+import { Walk } from '../casebook/Walk';
 import { Hatches } from '../section/Swatch';
 import { Header } from './Header';
 import { Trouble, Waiting } from '../ui/basics';
@@ -190,6 +191,7 @@ export function CaseShell() {
           <Hatches />
           <Stages caseId={id} stage={stage[0]} wants={wants} query={query} />
           <Next caseId={id} />
+          <Walk engineCase={record.data} />
           <div className="mx-auto max-w-7xl pb-24 md:pb-8">
             {!dossier && (
               <RoomBoundary what="The engine" at={`${pathname}${params}`}>

@@ -228,7 +228,11 @@ function Lenses({ context, lens, setLens, other, setOther, offered, letter }: En
 
 function Legend({ lens }: { lens: Lens }) {
   return (
-    <span role="list" aria-label="What the marks mean" className="flex h-5 flex-wrap gap-x-3 gap-y-2 overflow-hidden text-xs">
+    <span
+      role="list"
+      aria-label="What the marks mean"
+      className="flex h-5 flex-wrap gap-x-3 gap-y-2 overflow-hidden text-xs"
+    >
       {legends[lens].map((s) => (
         <span role="listitem" key={s.words} className="flex shrink-0 items-center gap-1">
           <Swatch sight={s} />
