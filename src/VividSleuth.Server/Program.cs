@@ -169,11 +169,11 @@ builder.Services.AddHybridCache(o =>
     o.DefaultEntryOptions = new HybridCacheEntryOptions { Expiration = TimeSpan.FromHours(1), Flags = HybridCacheEntryFlags.DisableDistributedCache };
 });
 builder.Services.AddSingleton<CaseBell>();
-builder.Services.AddSingleton<NextSteps>();
+builder.Services.AddSingleton<CasebookKeeper>();
 if (!StartUp.IsDocumentGeneration)
 {
     builder.Services.AddHostedService(services => services.GetRequiredService<CaseBell>());
-    builder.Services.AddHostedService(services => services.GetRequiredService<NextSteps>());
+    builder.Services.AddHostedService(services => services.GetRequiredService<CasebookKeeper>());
 }
 
 var app = builder.Build();

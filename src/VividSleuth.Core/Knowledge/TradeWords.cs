@@ -11,6 +11,9 @@ public static class TradeWords
     public static IReadOnlyList<string> Alike(string word) =>
         Groups.TryGetValue(word, out var group) ? [word, .. group.Where(w => !w.Equals(word, StringComparison.OrdinalIgnoreCase))] : [word];
 
+    /// <summary>The one of them that stands for all; the word itself where nothing else means the same.</summary>
+    public static string Standing(string word) => Groups.TryGetValue(word, out var group) ? group[0] : word;
+
     private static Dictionary<string, string[]> Read()
     {
         using var stream = typeof(TradeWords).Assembly.GetManifestResourceStream("alike.json")!;

@@ -137,7 +137,7 @@ public static class CasebookEndpoints
         SleuthDb db,
         CaseDesk desk,
         KnowledgeBase knowledge,
-        NextSteps next,
+        CasebookKeeper keeper,
         CancellationToken cancel
     )
     {
@@ -171,32 +171,47 @@ public static class CasebookEndpoints
                 .ToListAsync(cancel)
         )
         {
-            await next.KeepAsync(db, desk, late, cancel);
+            await keeper.KeepAsync(db, desk, late, cancel);
         }
 
         var today = desk.Today;
-        var states = query.Join(db.States.AsNoTracking(), c => c.Id, s => s.CaseId, (c, s) => new { Case = c, State = s });
+        var states = query.Join(
+            db.States.AsNoTracking(),
+            c => c.Id,
+            s => s.CaseId,
+            (c, s) =>
+                new
+                {
+                    Case = c,
+                    State = s,
+                    Sign = s.ToSign > 0,
+                    Away = s.Away > 0,
+                    Coming = s.Coming > 0,
+                    Overdue = s.Due < today,
+                    Decided = s.Conclusions > 0,
+                }
+        );
         var waiting =
             await states
                 .GroupBy(_ => 1)
                 .Select(g => new CaseCounts(
-                    g.Count(x => x.State.ToSign > 0),
-                    g.Count(x => x.State.Away > 0),
-                    g.Count(x => x.State.Coming > 0),
-                    g.Count(x => x.State.Due < today),
-                    g.Count(x => x.State.Conclusions == 0),
-                    g.Count(x => x.State.Conclusions > 0)
+                    g.Count(x => x.Sign),
+                    g.Count(x => x.Away),
+                    g.Count(x => x.Coming),
+                    g.Count(x => x.Overdue),
+                    g.Count(x => !x.Decided),
+                    g.Count(x => x.Decided)
                 ))
                 .SingleOrDefaultAsync(cancel)
             ?? new CaseCounts(0, 0, 0, 0, 0, 0);
         states = only switch
         {
-            CaseWaits.Sign => states.Where(x => x.State.ToSign > 0),
-            CaseWaits.Away => states.Where(x => x.State.Away > 0),
-            CaseWaits.Coming => states.Where(x => x.State.Coming > 0),
-            CaseWaits.Overdue => states.Where(x => x.State.Due < today),
-            CaseWaits.Open => states.Where(x => x.State.Conclusions == 0),
-            CaseWaits.Decided => states.Where(x => x.State.Conclusions > 0),
+            CaseWaits.Sign => states.Where(x => x.Sign),
+            CaseWaits.Away => states.Where(x => x.Away),
+            CaseWaits.Coming => states.Where(x => x.Coming),
+            CaseWaits.Overdue => states.Where(x => x.Overdue),
+            CaseWaits.Open => states.Where(x => !x.Decided),
+            CaseWaits.Decided => states.Where(x => x.Decided),
             _ => states,
         };
         var rows = await states
@@ -217,7 +232,7 @@ public static class CasebookEndpoints
             .ToListAsync(cancel);
         foreach (var row in rows.Where(r => r.State.NextRevision < r.State.Revision))
         {
-            await next.KeepAsync(db, desk, row.State, cancel);
+            await keeper.KeepAsync(db, desk, row.State, cancel);
         }
 
         return new CasePage(
@@ -249,7 +264,7 @@ public static class CasebookEndpoints
         );
     }
 
-    private static async Task<EngineCase> CreateAsync(NewCase entry, Recorder recorder, NextSteps next, CancellationToken cancel)
+    private static async Task<EngineCase> CreateAsync(NewCase entry, Recorder recorder, CasebookKeeper keeper, CancellationToken cancel)
     {
         var problems = entry.Layout.Check().ToList();
         if (string.IsNullOrWhiteSpace(entry.EngineName))
@@ -272,7 +287,7 @@ public static class CasebookEndpoints
             Layout = entry.Layout,
         };
         var added = await recorder.AddAsync(entry.Id, made, cancel);
-        next.Written(added.Id);
+        keeper.Written(added.Id);
         return added;
     }
 
@@ -334,7 +349,13 @@ public static class CasebookEndpoints
 
     /// <summary>A case file becomes a case. The same file sent again becomes no second one: the case that it has become is the answer.</summary>
     /// <param name="copy">Any text: another one makes another case of the same file.</param>
-    private static async Task<EngineCase> ImportAsync(HttpRequest request, string? copy, Recorder recorder, NextSteps next, CancellationToken cancel)
+    private static async Task<EngineCase> ImportAsync(
+        HttpRequest request,
+        string? copy,
+        Recorder recorder,
+        CasebookKeeper keeper,
+        CancellationToken cancel
+    )
     {
         await ImportGate.WaitAsync(cancel);
         var id = Guid.Empty;
@@ -354,7 +375,7 @@ public static class CasebookEndpoints
             }
 
             await db.ImportAsync(file, cancel);
-            next.Written(id);
+            keeper.Written(id);
             return file.Case;
         }
         catch (DbUpdateException e) when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "cases" })

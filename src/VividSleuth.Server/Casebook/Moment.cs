@@ -59,7 +59,7 @@ internal static class Moment
         {
             if (db.Raised is not null)
             {
-                context.RequestServices.GetRequiredService<NextSteps>().Written(caseId.Value);
+                context.RequestServices.GetRequiredService<CasebookKeeper>().Written(caseId.Value);
             }
 
             return Task.CompletedTask;

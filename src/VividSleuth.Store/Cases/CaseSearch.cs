@@ -68,7 +68,7 @@ public static class CaseSearch
         }
 
         // Both as it is typed and in the word that stands for those that mean the same.
-        var plain = string.Join(' ', words.Select(w => TradeWords.Alike(w) is [_, var other, ..] ? other : w));
+        var plain = string.Join(' ', words.Select(TradeWords.Standing));
         var signs = await NamedAsync(db, find, plain, [.. knowledge.Signs.Select(s => (s.Id, $"{s.Name} {string.Join(' ', s.Also)}"))], cancel);
         var causes = await NamedAsync(db, find, plain, [.. knowledge.Causes.Select(c => (c.Id, c.Name))], cancel);
         return cases.Where(c =>

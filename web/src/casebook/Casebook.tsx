@@ -1,10 +1,11 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { api, unwrap, type ApiProblem, type EngineCase, type Schemas } from '../api/client';
+import { type ApiProblem, type EngineCase, type Schemas } from '../api/client';
 import { keys, useCases, useIsLead, useMayWrite, type CaseWaits } from '../api/queries';
 import { day, moment, since, Trouble, Waiting } from '../ui/basics';
 import { layoutWords } from '../ui/words';
+import { importCase } from './importCase';
 import { BeginWalk } from './Walk';
 import { walkOffered } from './walk';
 
@@ -277,15 +278,7 @@ function Import() {
   const take = useMutation<EngineCase, ApiProblem, File>({
     mutationFn: async (file) => {
       stop.current = new AbortController();
-      const body = (await file.text()) as unknown as Schemas['CaseFile'];
-      return unwrap(
-        api.POST('/api/cases/import', {
-          body,
-          bodySerializer: (b) => b as unknown as string,
-          headers: { 'Content-Type': 'application/json' },
-          signal: stop.current.signal,
-        }),
-      );
+      return importCase(await file.text(), { signal: stop.current.signal });
     },
     onSuccess: async (made) => {
       await client.invalidateQueries({ queryKey: keys.cases });

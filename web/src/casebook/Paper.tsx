@@ -1,21 +1,15 @@
 import type { ReactNode } from 'react';
 import { useCaseContext } from './context';
+import { printAs } from '../ui/printAs';
 import { layoutWords } from '../ui/words';
 
 /** A page for the printer, to be filled in by hand: of the screen only this is printed. */
 export function Paper({ title, onEnd, children }: { title: string; onEnd: () => void; children: ReactNode }) {
   const { engineCase } = useCaseContext();
-  // A browser names the file that it prints into after the page.
-  const print = () => {
-    const was = document.title;
-    document.title = `${engineCase.title}, ${title}`;
-    window.print();
-    document.title = was;
-  };
   return (
     <section className="mx-auto max-w-4xl">
       <div className="no-print mb-4 flex flex-wrap gap-2">
-        <button className="key key-go" onClick={print}>
+        <button className="key key-go" onClick={() => printAs(`${engineCase.title}, ${title}`)}>
           Print
         </button>
         <button className="key" onClick={onEnd}>

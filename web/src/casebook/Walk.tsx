@@ -1,9 +1,10 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
-import { api, unwrap, type ApiProblem, type EngineCase, type Schemas } from '../api/client';
+import { type ApiProblem, type EngineCase } from '../api/client';
 import { keys } from '../api/keys';
 import { Trouble } from '../ui/basics';
+import { importCase } from './importCase';
 import { beginWalk, leaveWalk, walkedCase, walkedTo, walkSteps } from './walk';
 
 /** Over the stage of the case that a newcomer is walked through: what is done next, how, and the way there. */
@@ -51,17 +52,8 @@ export function BeginWalk() {
   const client = useQueryClient();
   const navigate = useNavigate();
   const begin = useMutation<EngineCase, ApiProblem, void>({
-    mutationFn: async () => {
-      const file = (await (await fetch('/first-walk.case.json')).text()) as unknown as Schemas['CaseFile'];
-      return unwrap(
-        api.POST('/api/cases/import', {
-          params: { query: { copy: crypto.randomUUID() } },
-          body: file,
-          bodySerializer: (b) => b as unknown as string,
-          headers: { 'Content-Type': 'application/json' },
-        }),
-      );
-    },
+    mutationFn: async () =>
+      importCase(await (await fetch('/first-walk.case.json')).text(), { copy: crypto.randomUUID() }),
     onSuccess: async (made) => {
       beginWalk(made.id);
       await client.invalidateQueries({ queryKey: keys.cases });

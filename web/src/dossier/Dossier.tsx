@@ -5,6 +5,7 @@ import { useDossier } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { limitWords, standWords, unitOf } from '../ui/limits';
 import { fine, uncertainty, figure, unitWords } from '../ui/figures';
+import { printAs } from '../ui/printAs';
 import { money } from '../ui/rates';
 import { letterOf } from '../casebook/candidates';
 import { pictureUrl } from '../pictures/picture';
@@ -28,13 +29,14 @@ import {
 export function Dossier() {
   const id = useParams().id!;
   const dossier = useDossier(id);
+  const { engineCase } = useCaseContext();
   if (dossier.error) return <Trouble problem={dossier.error as ApiProblem} />;
   if (!dossier.data) return <Waiting what="the dossier" />;
   return (
     <>
       <div className="no-print mx-auto mb-4 flex max-w-4xl flex-wrap items-center justify-between gap-3">
         <p className="text-soft">Every figure below goes back to a reading, an instrument and a formula.</p>
-        <button className="key key-go" onClick={() => window.print()}>
+        <button className="key key-go" onClick={() => printAs(`${engineCase.title}, dossier`)}>
           Print it
         </button>
       </div>

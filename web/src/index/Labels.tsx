@@ -19,9 +19,8 @@ const usualPage = 'a4-24';
 const pdfOf = (caseId: string, places: string, page: string) =>
   `/api/cases/${caseId}/labels?places=${encodeURIComponent(places)}&page=${page}`;
 
-/** The label of one part, at one touch: on the shop's printer where there is one, else as a PDF. */
-export function LabelKey({ place }: { place: string }) {
-  const { engineCase } = useCaseContext();
+/** The shop's label printer, and labels asked of it. */
+function useLabelPrinter(caseId: string) {
   const mayWrite = useMayWrite();
   const client = useQueryClient();
   const printer = useQuery({
@@ -29,14 +28,22 @@ export function LabelKey({ place }: { place: string }) {
     queryFn: () => unwrap(api.GET('/api/printer')),
     enabled: mayWrite,
   });
-  const order = useWrite(engineCase.id, writes.labels, () => {
-    void client.invalidateQueries({ queryKey: keys.printer });
+  const settle = () => client.invalidateQueries({ queryKey: keys.printer });
+  const order = useWrite(caseId, writes.labels, () => {
+    void settle();
   });
+  return { mayWrite, printer, order, settle };
+}
+
+/** The label of one part, at one touch: on the shop's printer where there is one, else as a PDF. */
+export function LabelKey({ place }: { place: string }) {
+  const { engineCase } = useCaseContext();
+  const { mayWrite, printer, order } = useLabelPrinter(engineCase.id);
   return (
     <div className="mb-3">
       {mayWrite && printer.data?.address ? (
         <button className="key" disabled={order.isPending} onClick={() => order.mutate({ places: place })}>
-          {order.isSuccess ? '✓ Sent to the label printer' : 'Print its label'}
+          {order.isSuccess ? '✓ Asked of the label printer' : 'Print its label'}
         </button>
       ) : (
         <a
@@ -56,8 +63,7 @@ export function LabelKey({ place }: { place: string }) {
 /** Labels for the parts that are off: as a sheet to print, or on the shop's label printer. */
 export function Labels() {
   const { engineCase, places: states } = useCaseContext();
-  const mayWrite = useMayWrite();
-  const client = useQueryClient();
+  const { mayWrite, printer, order, settle } = useLabelPrinter(engineCase.id);
   const off = states.filter((p) => p.tagged && p.custody !== 'onEngine').map((p) => p.place);
   const [typed, setTyped] = useState<string | null>(null);
   const [page, setPage] = useState(usualPage);
@@ -66,15 +72,6 @@ export function Labels() {
     queryKey: ['label-pages'],
     queryFn: () => unwrap(api.GET('/api/label-pages')),
     staleTime: Infinity,
-  });
-  const printer = useQuery({
-    queryKey: keys.printer,
-    queryFn: () => unwrap(api.GET('/api/printer')),
-    enabled: mayWrite,
-  });
-  const settle = () => client.invalidateQueries({ queryKey: keys.printer });
-  const order = useWrite(engineCase.id, writes.labels, () => {
-    void settle();
   });
   const again = useMutation<unknown, ApiProblem, void>({
     mutationFn: () => unwrap(api.POST('/api/printer/again')),

@@ -8,9 +8,9 @@ using VividSleuth.Store.Cases;
 namespace VividSleuth.Server.Casebook;
 
 /// <summary>
-/// Keeps what comes next on each case, so that the casebook is one query: worked out a moment after the last write to a case, beside the requests.
+/// Keeps what the casebook says of each case, what comes next and what it waits for, so that it is one query: worked out a moment after the last write to a case, beside the requests.
 /// </summary>
-public sealed partial class NextSteps(IServiceScopeFactory scopes, TimeProvider time, ILogger<NextSteps> log) : BackgroundService
+public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProvider time, ILogger<CasebookKeeper> log) : BackgroundService
 {
     /// <summary>How long a case must be left alone: figures follow each other at the bench, and only what stands after them counts.</summary>
     private static readonly TimeSpan Calm = TimeSpan.FromSeconds(1);
@@ -70,7 +70,7 @@ public sealed partial class NextSteps(IServiceScopeFactory scopes, TimeProvider 
         return any;
     }
 
-    [LoggerMessage(Level = LogLevel.Warning, Message = "What comes next on case {CaseId} could not be kept.")]
+    [LoggerMessage(Level = LogLevel.Warning, Message = "What the casebook says of case {CaseId} could not be kept.")]
     private partial void LogNotKept(Exception e, Guid caseId);
 
     /// <summary>What an older version of the program kept, or one that was stopped before it came to it, is worked out anew.</summary>
