@@ -378,3 +378,36 @@ test('Back closes the part that is open and leaves the stage where it was; anoth
   await stage(page, 'Trace');
   expect(await page.evaluate(() => window.scrollY)).toBe(0);
 });
+
+test('a plan and a round on paper fit a phone and name the file after the case', async ({ page }) => {
+  await signIn(page, 'tomas');
+  await openDemo(page, 'fire pump');
+  const id = caseOf(page);
+  await page.setViewportSize(phone);
+  await page.addInitScript(() => {
+    window.print = () => {
+      document.documentElement.dataset.printed = document.title;
+      window.dispatchEvent(new Event('afterprint'));
+    };
+  });
+  for (const [address, names] of [
+    ['strip?paper=1', /^Portable fire pump.*steps/],
+    ['gauge?round=bore-diameter&paper=1', /^Portable fire pump.*Bore diameter/],
+  ] as const) {
+    await page.goto(`/cases/${id}/${address}`);
+    await page.getByRole('button', { name: 'Print' }).click();
+    await expect(page.locator('html')).toHaveAttribute('data-printed', names);
+    expect(await page.title()).toMatch(/Vivid Sleuth$/);
+    await expectNoSidewaysScroll(page);
+    await expectAccessible(page);
+    // Light on paper, whatever the screen is.
+    await page.evaluate(() => (document.documentElement.dataset.theme = 'dark'));
+    await page.emulateMedia({ media: 'print' });
+    await expect(page.locator('body')).toHaveCSS('background-color', 'rgb(255, 255, 255)');
+    await expect(page.getByRole('navigation', { name: 'At the thumb' })).toBeHidden();
+    expect(
+      await page.evaluate(() => getComputedStyle(document.documentElement).getPropertyValue('--color-ink')),
+    ).toBe('#17212b');
+    await page.emulateMedia({ media: 'screen' });
+  }
+});

@@ -1,7 +1,7 @@
 import type { CaseAnswers, Schemas } from '../api/client';
 import { readFigure } from '../entry/typed';
 import { figure, unitWords } from '../ui/figures';
-import { limitWords } from '../ui/limits';
+import { boundWords } from '../ui/limits';
 import { bounds, ranked, service } from './limitRule';
 
 type Limit = Pick<Schemas['AppliedLimit'], 'least' | 'most' | 'wear' | 'nominal' | 'source' | 'sourceText'>;
@@ -63,8 +63,8 @@ export function Live({
         <dt className="text-sm text-soft">
           {limit?.source === 'ruleOfThumb' ? 'usual' : 'limit'} {unitWords(shown)}
         </dt>
-        <dd className="line-clamp-2 text-sm leading-tight" title={limit?.sourceText}>
-          {bound ? limitWords(bound, shown) : 'none entered'}
+        <dd className="text-sm leading-tight" title={limit?.sourceText}>
+          {bound ? boundWords(bound, shown) : 'none entered'}
         </dd>
       </div>
       <div className="min-w-0">

@@ -41,41 +41,43 @@ export function RoundSheet({ round, onEnd }: { round: RoundPlan; onEnd: () => vo
           <b>Limit:</b> {limits.join('; ')}
         </p>
       )}
-      <table className="mt-2 w-full border-collapse">
-        <thead>
-          <tr>
-            <th className="border border-ink p-1 text-left">Part</th>
-            {columns.map((c) => (
-              <th key={c.join()} className="border border-ink p-1 text-left text-sm font-semibold">
-                {c.join(', ') || 'figure'}
-              </th>
-            ))}
-            <th className="border border-ink p-1 text-left text-sm font-semibold">Seen</th>
-          </tr>
-        </thead>
-        <tbody>
-          {places.map((place) => {
-            const points = walk.filter((p) => p.place === place);
-            return (
-              <tr key={place} className="keep">
-                <th className="border border-ink p-1 text-left font-normal">
-                  <Addr code={place} className="font-bold" />{' '}
-                  <span className="text-sm">{points[0]!.words}</span>
+      <div className="mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label="Boxes to fill in">
+        <table className="w-full border-collapse">
+          <thead>
+            <tr>
+              <th className="border border-ink p-1 text-left">Part</th>
+              {columns.map((c) => (
+                <th key={c.join()} className="border border-ink p-1 text-left text-sm font-semibold">
+                  {c.join(', ') || 'figure'}
                 </th>
-                {points.map((p) => (
-                  <td
-                    key={p.station + p.direction}
-                    className="h-9 min-w-16 border border-ink p-0.5 align-top"
-                  >
-                    <span className="fig text-xs text-soft">{walk.indexOf(p) + 1}</span>
-                  </td>
-                ))}
-                <td className="w-1/6 border border-ink" />
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+              ))}
+              <th className="border border-ink p-1 text-left text-sm font-semibold">Seen</th>
+            </tr>
+          </thead>
+          <tbody>
+            {places.map((place) => {
+              const points = walk.filter((p) => p.place === place);
+              return (
+                <tr key={place} className="keep">
+                  <th className="border border-ink p-1 text-left font-normal">
+                    <Addr code={place} className="font-bold" />{' '}
+                    <span className="text-sm">{points[0]!.words}</span>
+                  </th>
+                  {points.map((p) => (
+                    <td
+                      key={p.station + p.direction}
+                      className="h-9 min-w-16 border border-ink p-0.5 align-top"
+                    >
+                      <span className="fig text-xs text-soft">{walk.indexOf(p) + 1}</span>
+                    </td>
+                  ))}
+                  <td className="w-1/6 border border-ink" />
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
       <p className="mt-2 text-sm">
         The figures are typed in the order of the small numbers: the round in the program asks in the same
         order, and Enter goes on.

@@ -231,7 +231,7 @@ function Legend({ lens }: { lens: Lens }) {
     <span
       role="list"
       aria-label="What the marks mean"
-      className="flex h-5 flex-wrap gap-x-3 gap-y-2 overflow-hidden text-xs"
+      className="flex max-h-11 flex-wrap gap-x-3 gap-y-0.5 overflow-hidden text-xs"
     >
       {legends[lens].map((s) => (
         <span role="listitem" key={s.words} className="flex shrink-0 items-center gap-1">

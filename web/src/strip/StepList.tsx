@@ -16,7 +16,10 @@ export function StepList({ onEnd }: { onEnd: () => void }) {
       {left.length === 0 && <p>Every step of the strip is recorded.</p>}
       <ol className="divide-y divide-line">
         {left.map((s) => (
-          <li key={s.id} className="keep grid grid-cols-[1.5rem_minmax(0,1fr)_minmax(0,16rem)] gap-x-3 py-2">
+          <li
+            key={s.id}
+            className="keep grid grid-cols-[1.5rem_minmax(0,1fr)] sm:grid-cols-[1.5rem_minmax(0,1fr)_minmax(0,16rem)] gap-x-3 py-2"
+          >
             <span className="mt-1 size-5 border-2 border-ink" aria-hidden />
             <div>
               <p className="text-lg leading-tight font-bold">
@@ -33,7 +36,7 @@ export function StepList({ onEnd }: { onEnd: () => void }) {
                 <p key={t}>☐ {t}</p>
               ))}
             </div>
-            <div className="text-sm">
+            <div className="col-start-2 text-sm sm:col-start-3">
               <p>
                 Engine {attitudeWords[s.attitude]} · about {minutesText(s.minutes)}
                 {s.helper && ' · two people'}

@@ -17,8 +17,8 @@ export function unitOf(
 
 type Told = Pick<Schemas['AppliedLimit'], 'least' | 'most' | 'wear' | 'source' | 'sourceText'>;
 
-export function limitWords(limit: Told | null, unit = 'mm') {
-  if (!limit) return '';
+/** From where to where, without who says so. */
+export function boundWords(limit: Told, unit = 'mm') {
   const range =
     limit.least !== null && limit.most !== null
       ? `${figure(limit.least, unit)} to ${figure(limit.most, unit)}`
@@ -29,10 +29,12 @@ export function limitWords(limit: Told | null, unit = 'mm') {
           : '';
   const wear = limit.wear !== null ? `wear to ${figure(limit.wear, unit)}` : '';
   const both = [range, wear].filter(Boolean).join(', ');
-  if (!both) return '';
-  return limit.source === 'ruleOfThumb'
-    ? `about ${both} · ${limit.sourceText}`
-    : `${both} · ${limit.sourceText}`;
+  return both && limit.source === 'ruleOfThumb' ? `about ${both}` : both;
+}
+
+export function limitWords(limit: Told | null, unit = 'mm') {
+  const words = limit ? boundWords(limit, unit) : '';
+  return words ? `${words} · ${limit!.sourceText}` : '';
 }
 
 /** How a figure stands, in words: a rule of thumb is never called a limit. */
