@@ -1,26 +1,35 @@
-import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useQuery,
+  type QueryFunctionContext,
+} from '@tanstack/react-query';
+import { again } from './again';
 import { api, ApiProblem, unwrap, type Schemas } from './client';
 import { keys } from './keys';
 
 export { keys } from './keys';
 
-export const useMe = () =>
-  useQuery({
-    queryKey: keys.me,
-    queryFn: () =>
-      unwrap(api.GET('/api/me')).catch((e: unknown) => {
-        if (e instanceof ApiProblem && e.status === 401) return null;
-        throw e;
-      }),
-    staleTime: 5 * 60_000,
-  });
+export const meQuery = {
+  queryKey: keys.me,
+  queryFn: () =>
+    unwrap(api.GET('/api/me')).catch((e: unknown) => {
+      if (e instanceof ApiProblem && e.status === 401) return null;
+      throw e;
+    }),
+  staleTime: 5 * 60_000,
+};
 
-export const useSetup = () =>
-  useQuery({ queryKey: keys.setup, queryFn: () => unwrap(api.GET('/api/setup')) });
+export const useMe = () => useQuery(meQuery);
+
+export const setupQuery = { queryKey: keys.setup, queryFn: () => unwrap(api.GET('/api/setup')) };
+
+export const useSetup = () => useQuery(setupQuery);
 
 export const knowledgeQuery = {
   queryKey: keys.knowledge,
-  queryFn: () => unwrap(api.GET('/api/knowledge')),
+  queryFn: ({ client }: QueryFunctionContext) =>
+    again(client, keys.knowledge, (headers) => api.GET('/api/knowledge', { headers })),
   // Somebody of the shop may write a cause meanwhile.
   staleTime: 5 * 60_000,
 };

@@ -1,3 +1,4 @@
+import { byId } from '../ui/byId';
 import { useQuery } from '@tanstack/react-query';
 import { api, unwrap, type Schemas } from '../api/client';
 import { useKnowledge } from '../api/queries';
@@ -21,7 +22,7 @@ export function useCandidateName() {
   return (c: Schemas['Candidate']) => {
     const what =
       sets.data?.find((s) => s.id === c.what)?.name ??
-      knowledge.data?.kinds.find((k) => k.id === c.what)?.name ??
+      byId(knowledge.data?.kinds ?? []).get(c.what)?.name ??
       c.what;
     return [`${what}${c.station ? ` ${c.station}` : ''}`, c.name].filter(Boolean).join(' ');
   };

@@ -1,7 +1,9 @@
 import { useQuery, useQueryClient, useSuspenseQuery } from '@tanstack/react-query';
 import { use, useCallback, useEffect } from 'react';
-import { api, knowsRevision, unwrap, type CaseAnswers, type EngineCase } from '../api/client';
+import { again, ifAnother } from '../api/again';
+import { api, knowsRevision, type CaseAnswers, type EngineCase } from '../api/client';
 import { keys } from '../api/keys';
+import { client } from '../device/queryClient';
 import type { Kept } from '../outbox/outbox';
 import { placesWithWaiting, stripWithWaiting, withWaiting } from '../outbox/overlay';
 import { useWaiting } from '../outbox/useOutbox';
@@ -11,7 +13,10 @@ import { together } from './together';
 /** How the record of a case is asked for. */
 export const recordQuery = (id: string) => ({
   queryKey: keys.record(id),
-  queryFn: () => unwrap(api.GET('/api/cases/{id}', { params: { path: { id } } })),
+  queryFn: () =>
+    again(client, keys.record(id), (headers) =>
+      api.GET('/api/cases/{id}', { params: { path: { id } }, headers }),
+    ),
 });
 
 /** The case with what waits to be sent laid over it. */
@@ -27,11 +32,17 @@ export type Room = keyof CaseAnswers;
 
 /** Rooms that are asked for in the same moment come in one answer; Trace takes longest and comes by itself. */
 const ask = together(async (of: string, rooms: Room[]) => {
-  const [id = '', letter] = of.split('.');
-  return unwrap(
+  const [id = '', letter = ''] = of.split('.');
+  const held = rooms.map((room) => keys.room(id, room, letter));
+  const told = await ifAnother(client, held, (headers) =>
     api.GET('/api/cases/{id}/answers', {
       params: { path: { id }, query: { rooms: rooms.join(','), ...(letter ? { with: letter } : {}) } },
+      headers,
     }),
+  );
+  return (
+    told ??
+    (Object.fromEntries(rooms.map((r, i) => [r, client.getQueryData(held[i]!)])) as unknown as CaseAnswers)
   );
 });
 
@@ -135,11 +146,15 @@ export function useCaseEvents(id: string) {
         line.addEventListener('revision', (event) => {
           const { revision } = JSON.parse((event as MessageEvent<string>).data) as { revision: number };
           const again = () => void client.invalidateQueries({ queryKey: keys.case(id) });
+          // Of what was written here the line often tells before the write itself is answered; and what is on its way may be it.
+          const look = () => {
+            if (knowsRevision(id, revision)) return;
+            if (client.isFetching({ queryKey: keys.record(id) }) > 0) setTimeout(look, 100);
+            else again();
+          };
           // Zero says that the server may have missed some.
           if (revision === 0) again();
-          // Of what was written here the line often tells before the write itself is answered.
-          else if (!knowsRevision(id, revision))
-            setTimeout(() => !knowsRevision(id, revision) && again(), answerTakes);
+          else if (!knowsRevision(id, revision)) setTimeout(look, answerTakes);
         });
       }
     };

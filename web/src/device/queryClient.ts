@@ -1,6 +1,18 @@
 import { QueryClient } from '@tanstack/react-query';
 import { persisterFn, twoWeeks } from './persist';
+import { quiet } from './quiet';
 import { ApiProblem } from '../api/client';
+
+/** What is shown already is asked for anew once the page is quiet. */
+const kept: typeof persisterFn = (ask, context, query) =>
+  persisterFn(
+    async (c) => {
+      if (query.state.data !== undefined) await quiet();
+      return ask(c);
+    },
+    context,
+    query,
+  );
 
 export const client = new QueryClient({
   defaultOptions: {
@@ -8,7 +20,7 @@ export const client = new QueryClient({
       staleTime: 10_000,
       // What was read is kept for the bench without a network.
       gcTime: twoWeeks,
-      persister: persisterFn,
+      persister: kept,
       // What is kept is brought back without asking whether there is a network.
       networkMode: 'offlineFirst',
       retry: (count, error) => count < 2 && !(error instanceof ApiProblem && error.status >= 400),

@@ -1,12 +1,13 @@
 import { useEffect, useId, useReducer, useRef, useState, type ReactNode } from 'react';
 import { v7 } from 'uuid';
 import type { ApiProblem, Schemas } from '../api/client';
-import { useOutboxState } from '../outbox/useOutbox';
+import { SetAside } from '../outbox/SetAside';
+import { useOutboxState, useWaiting } from '../outbox/useOutbox';
 import { useKeypad } from '../device/keypad';
 import { useNarrow } from '../device/narrow';
 import { Keypad } from './Keypad';
 import { useWrite, writes } from '../outbox/writes';
-import { Trouble } from '../ui/basics';
+import { Addr, Trouble } from '../ui/basics';
 import { Thimble } from './Thimble';
 import { emptyLine, entryLine, type Line, type LineEvent } from './entryLine';
 import { suspicion, type Characteristic, type Expected } from './typed';
@@ -76,6 +77,7 @@ export function ReadingEntry({
   onDone?: () => void;
 }) {
   const { why } = useOutboxState();
+  const refused = useWaiting(task.caseId).filter((e) => e.refused && e.kind === 'reading');
   const [line, tell] = useReducer(entryLine<ReadingTask>, null, (): Line<ReadingTask> => ({
     ...emptyLine,
     behind: [],
@@ -90,13 +92,10 @@ export function ReadingEntry({
     if (big) input.current?.focus();
   }, [big]);
 
-  const ask = (figure: string) => {
-    // While the server cannot ask, the bench does.
-    const out = why !== null && why !== 'signedOut';
-    return out && entry
-      ? suspicion(figure, task.unit, entry, expected?.size ?? null, expected?.peers ?? false)
-      : null;
-  };
+  const looksWrong = (figure: string) =>
+    entry ? suspicion(figure, task.unit, entry, expected?.size ?? null, expected?.peers ?? false) : null;
+  // While the server cannot ask, the bench does.
+  const ask = (figure: string) => (why !== null && why !== 'signedOut' ? looksWrong(figure) : null);
   const say = (event: LineEvent<ReadingTask>) => {
     if (write.error) write.reset();
     tell(event);
@@ -107,7 +106,12 @@ export function ReadingEntry({
     started.current = line.sending.n;
     const { figure, confirmed, task: to } = line.sending;
     write
-      .mutateAsync({ body: readingOf(to, figure, confirmed), words: `${label.split(',')[0]}: ${figure}` })
+      .mutateAsync({
+        body: readingOf(to, figure, confirmed),
+        words: `${label.split(',')[0]}: ${figure}`,
+        // One that belongs elsewhere by now was expected to be of another size.
+        soon: entry !== undefined && !to.corrects && to.place === task.place && looksWrong(figure) === null,
+      })
       .then(
         () => {
           tell({ kind: 'sent' });
@@ -208,6 +212,14 @@ export function ReadingEntry({
           Not entered yet. {blocked}
         </p>
       )}
+      {refused.map((e) => (
+        <div key={e.seq} role="alert" className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
+          <p className="font-bold">
+            <Addr code={e.place} /> {e.words}
+          </p>
+          <SetAside entry={e} />
+        </div>
+      ))}
       {question ? (
         <div role="alert" className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
           <p className="font-bold">

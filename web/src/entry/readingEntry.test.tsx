@@ -139,7 +139,66 @@ describe('the entry line on the screen', () => {
     expect(sent.at(-1)).toMatchObject({ typed: '53.24', confirmed: false });
   });
 
-  it('what is no question is told as what went wrong, and the figure stands', async () => {
+  it('where nothing looks wrong here the round goes on before the server answers', async () => {
+    const user = userEvent.setup();
+    let answered: () => void = () => undefined;
+    const slow = new Promise<void>((go) => (answered = go));
+    vi.stubGlobal(
+      'fetch',
+      vi.fn(async (_: string, init: { body: string }) => {
+        sent.push(JSON.parse(init.body) as Schemas['ReadingEntry']);
+        await slow;
+        return Response.json(sent.at(-1));
+      }),
+    );
+    render(line());
+    await user.type(entry(), '53.24{Enter}');
+    await waitFor(() => expect(done).toHaveBeenCalledTimes(1));
+    expect(outbox.state().entries.map((e) => e.words)).toEqual(['Crankpin 1: 53.24']);
+    answered();
+    await waitFor(() => expect(outbox.state().entries).toEqual([]));
+    expect(sent.map((r) => r.typed)).toEqual(['53.24']);
+  });
+
+  it('what the server has against a figure that went on is told at the entry, and can be mended or kept there', async () => {
+    const user = userEvent.setup();
+    let left: () => void = () => undefined;
+    const gone = new Promise<void>((go) => (left = go));
+    done.mockImplementation(() => left());
+    const server = globalThis.fetch;
+    vi.stubGlobal(
+      'fetch',
+      vi.fn(async (path: string, init: { body: string }) => {
+        await gone;
+        return server(path, init);
+      }),
+    );
+    answer = (reading) =>
+      reading.typed === '53.24' && !reading.confirmed
+        ? Response.json(
+            { title: 'The pin beside it has 53.05.', detail: 'Look again.', problems: [] },
+            { status: 422 },
+          )
+        : Response.json(reading);
+    render(line());
+    await user.type(entry(), '53.24{Enter}');
+    const told = await screen.findByRole('alert');
+    expect(told.textContent).toContain('Crankpin 1: 53.24');
+    expect(told.textContent).toContain('The pin beside it has 53.05. Look again.');
+    expect(done).toHaveBeenCalledTimes(1);
+    // The next figure is not held up by it.
+    await user.type(entry(), '53.06{Enter}');
+    await waitFor(() => expect(done).toHaveBeenCalledTimes(2));
+    await user.click(screen.getByRole('button', { name: 'Keep as typed' }));
+    await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
+    expect(sent.map((r) => [r.typed, r.confirmed])).toEqual([
+      ['53.24', false],
+      ['53.06', false],
+      ['53.24', true],
+    ]);
+  });
+
+  it('what is no question is told as what went wrong, and a figure that looked wrong stands', async () => {
     const user = userEvent.setup();
     answer = () =>
       Response.json(
@@ -147,9 +206,9 @@ describe('the entry line on the screen', () => {
         { status: 422 },
       );
     render(line());
-    await user.type(entry(), '53.24{Enter}');
+    await user.type(entry(), '532.4{Enter}');
     expect((await screen.findByRole('alert')).textContent).toContain('Choose one of the shop’s.');
-    expect(entry()).toHaveProperty('value', '53.24');
+    expect(entry()).toHaveProperty('value', '532.4');
     expect(screen.getByRole('button', { name: 'Enter' })).toBeTruthy();
   });
 

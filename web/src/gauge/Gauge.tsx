@@ -1,3 +1,4 @@
+import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
@@ -11,17 +12,27 @@ import { progress, roundsOf } from './points';
 import { useMayWrite } from '../api/queries';
 
 export function Gauge() {
-  const context = useCaseContext();
-  const { knowledge, section, engineCase } = context;
+  const { knowledge, section, engineCase } = useCaseContext();
   const gauge = useRoom(engineCase.id, 'gauge');
   const mayWrite = useMayWrite();
   const [params, setParams] = useSearchParams();
-  const rounds = roundsOf(
-    section.cells,
-    knowledge.characteristics,
-    gauge.measurable,
-    Object.fromEntries(knowledge.kinds.map((k) => [k.id, k.name])),
+  const { measurable } = gauge;
+  const rounds = useMemo(
+    () =>
+      roundsOf(
+        section.cells,
+        knowledge.characteristics,
+        measurable,
+        Object.fromEntries(knowledge.kinds.map((k) => [k.id, k.name])),
+      ),
+    [section.cells, knowledge, measurable],
   );
+  const { readings } = engineCase;
+  const walked = useMemo(
+    () => rounds.map((r) => ({ ...r, ...progress(section.cells, readings, r) })),
+    [rounds, section.cells, readings],
+  );
+  const [whole, setWhole] = useState(false);
   const chosen = params.get('round');
   const round = rounds.find((r) => r.id === chosen) ?? rounds.find((r) => r.entry.id === chosen);
   const set = (value: string | null) =>
@@ -36,7 +47,6 @@ export function Gauge() {
   if (round && params.has('paper')) return <RoundSheet round={round} onEnd={() => set(round.id)} />;
   if (round && mayWrite) return <Round key={round.id} round={round} onEnd={() => set(null)} />;
 
-  const walked = rounds.map((r) => ({ ...r, ...progress(context, r) }));
   type Walked = (typeof walked)[number];
   const stratum = new Map(section.cells.map((c) => [c.kind, c.stratum]));
   const due = gauge.due.flatMap((d) =>
@@ -96,12 +106,12 @@ export function Gauge() {
               <div className="flex flex-wrap gap-2">{later.map(key)}</div>
             </details>
           )}
-          <details className="mt-2">
+          <details className="mt-2" onToggle={(e) => setWhole(e.currentTarget.open)}>
             <summary className="min-h-11 cursor-pointer py-2 font-semibold">
               All {walked.length} rounds of this engine
             </summary>
             <div className="grid gap-4 md:grid-cols-2">
-              {groups.map((g) => (
+              {(whole ? groups : []).map((g) => (
                 <div key={g}>
                   <h3 className="mb-1 text-base">{g}</h3>
                   <div className="flex flex-wrap gap-1.5">

@@ -1,3 +1,4 @@
+import { byId } from '../ui/byId';
 import { useWatch } from 'react-hook-form';
 import * as z from 'zod/mini';
 import { useCaseContext } from '../casebook/context';
@@ -47,7 +48,7 @@ export function Limits() {
   const { form, settle } = useEntryForm(schema, blank, { draft: `limit/${engineCase.id}` });
   const [characteristic, own] = useWatch({ control: form.control, name: ['characteristic', 'setUnit'] });
   const named = ownOf(engineCase);
-  const of = (id: string) => knowledge.characteristics.find((c) => c.id === id) ?? ownDimension(id);
+  const of = (id: string) => byId(knowledge.characteristics).get(id) ?? ownDimension(id);
   const entry = of(characteristic)!;
   const unit = own || (entry.quantity === 'length' ? length : entry.unit || baseUnit[entry.quantity]);
   const add = useWrite(engineCase.id, writes.limit, () => {
@@ -64,7 +65,7 @@ export function Limits() {
     ...named,
   ];
   const limits = engineCase.limits.filter(stands);
-  const kindName = (k: string) => knowledge.kinds.find((x) => x.id === k)?.name ?? k;
+  const kindName = (k: string) => byId(knowledge.kinds).get(k)?.name ?? k;
   return (
     <section className="space-y-3">
       <h2 className="text-xl">Limits of this engine</h2>

@@ -7,6 +7,7 @@ import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr, Trouble, percent } from '../ui/basics';
 import { Budget } from './Budget';
+import { byId } from '../ui/byId';
 import { limitWords, standWords, unitOf } from '../ui/limits';
 import { uncertainty, figure, told, unitWords } from '../ui/figures';
 import { BorePictures, ClearanceStack, JournalPictures, LimitBar, RingClock } from './pictures';
@@ -33,9 +34,13 @@ export function Sheet() {
   const { lengths: length, setLengths: setLength } = useCaseContext();
   const [shown, setShown] = useState<Figure | null>(null);
   const gauge = useRoom(engineCase.id, 'gauge');
-  const groupOf = (id: string) => knowledge.characteristics.find((c) => c.id === id)?.group ?? '';
+  const groupOf = (id: string) => byId(knowledge.characteristics).get(id)?.group ?? '';
+  const measured = new Set(gauge.figures.map((f) => groupOf(f.characteristic)));
+  const outside = new Set(
+    gauge.figures.filter((f) => f.conformity === 'outside').map((f) => groupOf(f.characteristic)),
+  );
   const groups = [...new Set(knowledge.characteristics.map((c) => c.group))]
-    .filter((g) => gauge.figures.some((f) => groupOf(f.characteristic) === g))
+    .filter((g) => measured.has(g))
     .sort((a, b) => order.indexOf(a) - order.indexOf(b));
   if (gauge.figures.length === 0)
     return (
@@ -61,7 +66,7 @@ export function Sheet() {
         {[...groups, all].map((g) => (
           <button key={g} className="key" aria-pressed={tab === g} onClick={() => pick(g)}>
             {g}
-            {gauge.figures.some((f) => groupOf(f.characteristic) === g && f.conformity === 'outside') && (
+            {outside.has(g) && (
               <b className="text-lead" title="something is outside">
                 {' '}
                 ✕
@@ -217,7 +222,7 @@ function Words({ tab }: { tab: string }) {
   const { knowledge, engineCase } = useCaseContext();
   const gauge = useRoom(engineCase.id, 'gauge');
   const { trends, weights, notes } = gauge;
-  const groupOf = (id: string) => knowledge.characteristics.find((c) => c.id === id)?.group ?? '';
+  const groupOf = (id: string) => byId(knowledge.characteristics).get(id)?.group ?? '';
   const about = (name: string) =>
     knowledge.characteristics.some((c) => c.group === tab && name.startsWith(c.name)) ||
     (tab === 'Rings' && /^P\d+[TNL]:/.test(name));
@@ -261,7 +266,7 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
               ),
             ]),
           );
-          const name = knowledge.kinds.find((k) => k.id === kind)?.name ?? kind;
+          const name = byId(knowledge.kinds).get(kind)?.name ?? kind;
           return (
             <div
               key={kind}
@@ -277,7 +282,7 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
                     {columns.map((c) => {
                       const f = of.find((x) => x.characteristic === c)!;
                       const u = unitOf(knowledge, c, f.quantity, length);
-                      const entry = knowledge.characteristics.find((x) => x.id === c);
+                      const entry = byId(knowledge.characteristics).get(c);
                       return (
                         <th
                           key={c}

@@ -1,3 +1,4 @@
+import { byId } from '../ui/byId';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -98,7 +99,7 @@ function Plan({ first, took }: { first: boolean; took: (view: View) => void }) {
   const { form, settle } = useEntryForm(schema, blank, { draft: 'study' });
   const id = useRef(v7());
   const characteristic = useWatch({ control: form.control, name: 'characteristic' });
-  const entry = knowledge.data?.characteristics.find((c) => c.id === characteristic);
+  const entry = byId(knowledge.data?.characteristics ?? []).get(characteristic);
   const save = useMutation<View, ApiProblem, z.output<typeof schema>>({
     mutationFn: (plan) =>
       unwrap(
@@ -181,7 +182,7 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
   const mayWrite = useMayWrite();
   const [person, setPerson] = useState<string | null>(null);
   const [again, setAgain] = useState<{ person: string; part: string; trial: number } | null>(null);
-  const entry = knowledge.data?.characteristics.find((c) => c.id === study.characteristic);
+  const entry = byId(knowledge.data?.characteristics ?? []).get(study.characteristic);
   const quantity = entry?.quantity ?? 'length';
   const unit = knowledge.data ? unitOf(knowledge.data, study.characteristic, quantity) : baseUnit[quantity];
   const latest = new Map(study.readings.map((r) => [cellKey(r.part, r.person, r.trial), r]));

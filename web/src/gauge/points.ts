@@ -1,4 +1,3 @@
-import type { CaseContext } from '../casebook/context';
 import type { EngineCase, Schemas } from '../api/client';
 import type { Characteristic, Expected } from '../entry/typed';
 
@@ -102,31 +101,56 @@ export function walkOf(
     .flatMap((c) => pointsOf(c, entry));
 }
 
-/** Readings that count: neither taken back nor corrected by a later one. */
-export function active(readings: EngineCase['readings']) {
-  const corrected = new Set(readings.filter(stands).map((r) => r.corrects));
-  return readings.filter((r) => stands(r) && !corrected.has(r.id));
+type Readings = EngineCase['readings'];
+
+/** What a list of readings comes to: it is gone through once, however many ask. */
+interface Ordered {
+  active: Readings;
+  /** By characteristic and phase, and in that by point. */
+  points: Map<string, Map<string, Readings>>;
 }
 
-/** Active readings of one characteristic and phase, by point; one that names no level or direction stands at its place alone. */
-export function readingsByPoint(
-  readings: EngineCase['readings'],
-  characteristic: string,
-  phase: Schemas['Phase'],
-) {
-  const by = new Map<string, EngineCase['readings']>();
-  for (const r of active(readings)) {
-    if (r.characteristic !== characteristic || r.phase !== phase) continue;
+const ordered = new WeakMap<Readings, Ordered>();
+
+function inOrder(readings: Readings): Ordered {
+  const known = ordered.get(readings);
+  if (known) return known;
+  const corrected = new Set(readings.filter(stands).map((r) => r.corrects));
+  const active = readings.filter((r) => stands(r) && !corrected.has(r.id));
+  const points: Ordered['points'] = new Map();
+  for (const r of active) {
+    const name = `${r.characteristic} ${r.phase}`;
+    const by = points.get(name) ?? new Map<string, Readings>();
+    points.set(name, by);
     const key = pointKey(r);
     by.set(key, [...(by.get(key) ?? []), r]);
   }
-  return by;
+  const made = { active, points };
+  ordered.set(readings, made);
+  return made;
 }
 
+/** Readings that count: neither taken back nor corrected by a later one. */
+export const active = (readings: Readings) => inOrder(readings).active;
+
+const none: ReadonlyMap<string, Readings> = new Map();
+
+/** Active readings of one characteristic and phase, by point; one that names no level or direction stands at its place alone. */
+export const readingsByPoint = (
+  readings: Readings,
+  characteristic: string,
+  phase: Schemas['Phase'],
+): ReadonlyMap<string, Readings> => inOrder(readings).points.get(`${characteristic} ${phase}`) ?? none;
+
 /** How many points of a round have been measured. */
-export function progress(context: CaseContext, round: RoundPlan, phase: Schemas['Phase'] = 'asFound') {
-  const walk = walkOf(context.section.cells, round.entry, round.kinds);
-  const by = readingsByPoint(context.engineCase.readings, round.entry.id, phase);
+export function progress(
+  cells: readonly Cell[],
+  readings: Readings,
+  round: RoundPlan,
+  phase: Schemas['Phase'] = 'asFound',
+) {
+  const walk = walkOf(cells, round.entry, round.kinds);
+  const by = readingsByPoint(readings, round.entry.id, phase);
   const loose = new Set([...by.keys()].filter((k) => k.endsWith('//')).map((k) => k.split('/')[0]!));
   return {
     of: walk.length,

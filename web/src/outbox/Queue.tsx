@@ -1,10 +1,10 @@
 import { Dialog } from 'radix-ui';
-import { useState } from 'react';
 import { useMe } from '../api/queries';
 import { Addr, moment } from '../ui/basics';
 import type { Kept, State } from './outbox';
 import { useRoom } from '../device/room';
 import { useDraftsKept } from '../ui/keeps';
+import { SetAside } from './SetAside';
 import { outbox, useOutboxState } from './useOutbox';
 
 /** Why nothing is sent, as one says it. */
@@ -90,20 +90,6 @@ export function Queue() {
   );
 }
 
-/** The picture itself, or the record as it would be sent: what no server takes can still be carried to one. */
-async function saveToFile(entry: Kept) {
-  const data = entry.file ? await outbox.bytes(entry.seq) : null;
-  const { seq: _, refused: __, failures: ___, ...record } = entry;
-  const blob = data
-    ? new Blob([data], { type: entry.file!.type })
-    : new Blob([JSON.stringify(record, null, 1)], { type: 'application/json' });
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(blob);
-  link.download = data ? entry.file!.name : `${entry.kind}-${entry.place || 'entry'}-${entry.seq}.json`;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
-}
-
 function List({ title, entries }: { title: string; entries: Kept[] }) {
   return (
     <section>
@@ -118,52 +104,10 @@ function List({ title, entries }: { title: string; entries: Kept[] }) {
                 {e.by}, {moment(e.at)}
               </span>
             </div>
-            {e.refused && (
-              <div className="mt-1">
-                <p>
-                  <b>{e.refused.title}</b> {e.refused.remedy}
-                </p>
-                <div className="mt-1 flex flex-wrap gap-2">
-                  {e.kind === 'reading' ? (
-                    <Mend entry={e} />
-                  ) : (
-                    <button className="key" onClick={() => void outbox.retry(e)}>
-                      Try again
-                    </button>
-                  )}
-                  <button className="key" onClick={() => void saveToFile(e)}>
-                    Save to a file
-                  </button>
-                  <button className="key" onClick={() => void outbox.drop(e.seq)}>
-                    Give it up
-                  </button>
-                </div>
-              </div>
-            )}
+            {e.refused && <SetAside entry={e} />}
           </li>
         ))}
       </ol>
     </section>
-  );
-}
-
-/** A reading that was asked about while nobody stood at its form: keep it as typed, or type what was meant. */
-function Mend({ entry }: { entry: Kept }) {
-  const body = entry.body as { typed: string };
-  const [typed, setTyped] = useState(body.typed);
-  const send = (confirmed: boolean) =>
-    void outbox.retry({ ...entry, body: { ...body, typed, confirmed: confirmed && typed === body.typed } });
-  return (
-    <span className="flex flex-wrap gap-2">
-      <input
-        className="entry fig w-40"
-        aria-label={`Figure of ${entry.place}`}
-        value={typed}
-        onChange={(ev) => setTyped(ev.target.value)}
-      />
-      <button className="key" onClick={() => send(true)}>
-        {typed === body.typed ? 'Keep as typed' : 'Send the corrected one'}
-      </button>
-    </span>
   );
 }

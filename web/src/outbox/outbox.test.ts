@@ -145,6 +145,34 @@ describe('the queue', () => {
     expect(await box.all()).toEqual([]);
   });
 
+  it('loses no refusal that comes in the very moment in which the form is left', async () => {
+    const refusal = { status: 422, title: 'No such zone.', remedy: 'Touch the map.', body: {} };
+    // However the device's own writing falls before or after the moment in which nobody waits any more.
+    for (const takes of [0, 1, 5, 20, 60]) {
+      const slow = memoryBox();
+      const pause = () => new Promise((go) => setTimeout(go, takes));
+      const box: Box = {
+        ...slow,
+        all: async () => {
+          await pause();
+          return slow.all();
+        },
+        remove: async (seq) => {
+          await pause();
+          await slow.remove(seq);
+        },
+      };
+      const out = createOutbox({ box, send: async () => ({ kind: 'refused', refusal }), who: () => 'tomas' });
+      const outcome = await out.put(entry(1), undefined, 3 * takes);
+      await out.flush();
+      const left = await slow.all();
+      // Told to the form, or kept with what is wrong: never neither.
+      expect([outcome.kind, ...left.map((e) => e.refused?.title)]).toEqual(
+        outcome.kind === 'refused' ? ['refused'] : ['later', refusal.title],
+      );
+    }
+  });
+
   it('keeps a refused picture with what is wrong, and sends the others of the batch', async () => {
     const box = memoryBox();
     const sent: string[] = [];

@@ -134,6 +134,19 @@ const hangsOn = (entry: Entry, other: Entry) => {
 /** What stands for an entry whose file cannot be read any more. */
 export const lostFile: Outcome = { kind: 'refused', refusal: unreadable };
 
+/** Whether two readings of the queue tell the same: an entry changes only by being refused, or failing. */
+const alike = (one: readonly Kept[], other: readonly Kept[]) =>
+  one.length === other.length &&
+  one.every((e, i) => {
+    const o = other[i]!;
+    return (
+      e.seq === o.seq &&
+      e.failures === o.failures &&
+      e.refused?.title === o.refused?.title &&
+      JSON.stringify(e.body) === JSON.stringify(o.body)
+    );
+  });
+
 const pauses = [2_000, 5_000, 15_000, 30_000];
 
 export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later }: OutboxOptions) {
@@ -144,7 +157,11 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
   const waiting = new Map<number, (outcome: Outcome) => void>();
 
   const tell = (change: Partial<State>) => {
-    state = { ...state, ...change };
+    // What is read again and is the same stays the same, so that nothing is drawn anew for it.
+    const entries = change.entries && alike(change.entries, state.entries) ? state.entries : change.entries;
+    const next = { ...state, ...change, ...(entries ? { entries } : {}) };
+    if ((Object.keys(next) as (keyof State)[]).every((k) => next[k] === state[k])) return;
+    state = next;
     for (const listener of listeners) listener();
   };
   /** A device that does not tell what it keeps is told as full: what is entered then goes straight to the server. */
@@ -206,17 +223,20 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
       failures = 0;
       const answer = waiting.get(next.seq);
       waiting.delete(next.seq);
-      if (outcome.kind === 'sent') {
-        onSent?.(next, outcome.data, outcome.next ?? false);
-        await box.remove(next.seq);
-      } else if (answer && !next.file) {
-        // Whoever entered it still has the form before them; a picture has no form and stays here with what is wrong.
-        await box.remove(next.seq);
-      } else {
-        await box.put({ ...next, refused: outcome.refusal });
+      try {
+        if (outcome.kind === 'sent') {
+          onSent?.(next, outcome.data, outcome.next ?? false);
+          await box.remove(next.seq);
+        } else if (answer && !next.file) {
+          // Whoever entered it still has the form before them; a picture has no form and stays here with what is wrong.
+          await box.remove(next.seq);
+        } else {
+          await box.put({ ...next, refused: outcome.refusal });
+        }
+      } finally {
+        answer?.(outcome);
       }
       tell({ why: null });
-      answer?.(outcome);
     }
   }
 
@@ -279,14 +299,12 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
       if (state.full) tell({ full: false });
       const settled = new Promise<Outcome>((resolve) => waiting.set(seq, resolve));
       await reread();
-      const tried = flush().then((): Outcome => ({ kind: 'later', why: state.why ?? 'server' }));
-      const slow = new Promise<Outcome>((resolve) =>
-        setTimeout(() => resolve({ kind: 'later', why: 'server' }), patience),
-      );
-      const outcome = await Promise.race([settled, tried, slow]);
-      // Nobody waits at a form any more: should it be refused later, the queue keeps it.
-      waiting.delete(seq);
-      return outcome;
+      // Nobody waits at a form any more: should it be refused later, the queue keeps it. What is settled at this very moment is waited for.
+      const leave = (why: Why): Outcome | Promise<Outcome> =>
+        waiting.delete(seq) ? { kind: 'later', why } : settled;
+      const tried = flush().then(() => leave(state.why ?? 'server'));
+      const slow = new Promise<Outcome>((resolve) => setTimeout(() => resolve(leave('server')), patience));
+      return await Promise.race([settled, tried, slow]);
     },
     flush,
     reread,

@@ -1,5 +1,5 @@
 import { onlineManager } from '@tanstack/react-query';
-import { useMemo, useSyncExternalStore } from 'react';
+import { useSyncExternalStore } from 'react';
 import { ApiProblem, knownNumbering, type CaseAnswers, type EngineCase, type Schemas } from '../api/client';
 import { keys } from '../api/keys';
 import { persistQueryByKey } from '../device/persist';
@@ -131,20 +131,30 @@ export function watch() {
 export const useOutboxState = () => useSyncExternalStore(outbox.subscribe, outbox.state);
 
 const none: Kept[] = [];
+let parted = { of: none, by: new Map<string, Kept[]>() };
 
-/** Entries of one case that wait. */
-export function useWaiting(caseId: string) {
-  const { entries } = useOutboxState();
-  return useMemo(() => {
-    const mine = entries.filter((e) => e.caseId === caseId);
-    return mine.length > 0 ? mine : none;
-  }, [entries, caseId]);
+/** Entries of one case that wait: the same list as long as they are the same. */
+function waitingOf(caseId: string): Kept[] {
+  const { entries } = outbox.state();
+  if (parted.of !== entries) parted = { of: entries, by: new Map() };
+  const known = parted.by.get(caseId);
+  if (known) return known;
+  const mine = entries.filter((e) => e.caseId === caseId);
+  parted.by.set(caseId, mine.length > 0 ? mine : none);
+  return parted.by.get(caseId)!;
 }
 
-export type NewEntry = Pick<Entry, 'path' | 'kind' | 'body' | 'words' | 'place'> & { file?: File };
+/** Entries of one case that wait. */
+export const useWaiting = (caseId: string) => useSyncExternalStore(outbox.subscribe, () => waitingOf(caseId));
+
+export type NewEntry = Pick<Entry, 'path' | 'kind' | 'body' | 'words' | 'place'> & {
+  file?: File;
+  /** Whoever enters it goes on once the device has it; what the server has against it is told in the queue. */
+  soon?: boolean;
+};
 
 function keptEntry(caseId: string, entry: NewEntry): Entry {
-  const { file, ...rest } = entry;
+  const { file, soon: _, ...rest } = entry;
   return {
     ...rest,
     ...(file ? { file: { name: file.name, type: file.type, size: file.size } } : {}),
@@ -205,7 +215,7 @@ async function enterOne(caseId: string, entry: NewEntry): Promise<Outcome> {
   const bytes = await entry.file?.arrayBuffer().catch(() => {
     throw new Unkept(0, unreadFile);
   });
-  const outcome = await outbox.put(keptEntry(caseId, entry), bytes);
+  const outcome = await outbox.put(keptEntry(caseId, entry), bytes, entry.soon ? 0 : undefined);
   void lookForRoom();
   news?.postMessage('changed');
   if (outcome.kind === 'unkept')

@@ -124,12 +124,14 @@ export const writes = {
     words,
     place: body.place,
   })),
-  reading: kept((caseId, { body, words }: Told<Schemas['ReadingEntry']>) => ({
+  /** `soon`: nothing looks wrong with it here, and the hand is not kept waiting for the server. */
+  reading: kept((caseId, { body, words, soon }: Told<Schemas['ReadingEntry']> & { soon: boolean }) => ({
     path: `/api/cases/${caseId}/readings`,
     kind: 'reading',
     body,
     words,
     place: body.place,
+    soon,
   })),
   stepMark: kept((caseId, body: Omit<Schemas['StepMarkEntry'], 'id'>) => ({
     path: `/api/cases/${caseId}/step-marks`,

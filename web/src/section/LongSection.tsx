@@ -1,5 +1,6 @@
 import {
   memo,
+  useCallback,
   useId,
   useLayoutEffect,
   useMemo,
@@ -23,6 +24,7 @@ import {
   type Shape,
 } from './geometry';
 import { useNarrow } from '../device/narrow';
+import { remember, remembered } from '../device/remember';
 import type { Sight } from './lenses';
 import { fills, inks, Mark, Swatch } from './Swatch';
 
@@ -85,13 +87,12 @@ export function LongSection({
   const narrow = useNarrow();
   const bare = asked || narrow;
   const frame = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(0);
+  const [width, setWidth] = useWidth(`${bare}${fit}${quiet}`);
   useLayoutEffect(() => {
     const heard = new ResizeObserver(([entry]) => setWidth(Math.floor(entry!.contentRect.width)));
-    setWidth(Math.floor(frame.current!.clientWidth));
     heard.observe(frame.current!);
     return () => heard.disconnect();
-  }, []);
+  }, [setWidth]);
   const drawing = useMemo(
     () => draw(section, fit ? leastWidth(section, cell, banks) * 1.15 : width, cell, banks),
     [section, fit, width, cell, banks],
@@ -179,6 +180,26 @@ export function LongSection({
       {!fit && end(drawing.ends.right, 'drive end', hangs(section, 'driveEnd'))}
     </div>
   );
+}
+
+/**
+ * How wide there is room, as it was the last time on a screen like this: measuring before drawing lays the whole page out twice.
+ * @param kind What else the width hangs on.
+ */
+function useWidth(kind: string): [number, (width: number) => void] {
+  const name = `width ${kind}`;
+  const [width, setWidth] = useState(() => {
+    const [screen, was] = (remembered(name) ?? '').split(':').map(Number);
+    return screen === innerWidth && was ? was : 0;
+  });
+  const measured = useCallback(
+    (now: number) => {
+      setWidth(now);
+      if (now > 0) remember(name, `${innerWidth}:${now}`);
+    },
+    [name],
+  );
+  return [width, measured];
 }
 
 /** What one tells an end of the crankshaft by. */

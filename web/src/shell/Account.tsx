@@ -10,14 +10,14 @@ import { keyOf } from './hotkeys';
 import { Leaving } from './Leaving';
 
 /** Who one is, and how this device shows things. */
-export function Account() {
+export function Account({ opened }: { opened: boolean }) {
   const { data: me } = useMe();
   const choices = useDeviceChoices();
   const [leaving, setLeaving] = useState(false);
   const [keys, setKeys] = useState(false);
   return (
     <>
-      <Menu label={me?.name}>
+      <Menu label={me?.name} opened={opened}>
         <DropdownMenu.Label className="px-3 py-2">
           <b className="text-lg">{me?.name}</b> <span className="text-soft">{roleWords[me?.role ?? '']}</span>
         </DropdownMenu.Label>

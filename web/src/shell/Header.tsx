@@ -2,16 +2,13 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { Queue } from '../outbox/Queue';
 import { useNarrow } from '../device/narrow';
-import { Account } from './Account';
 import { GoAnywhere } from './GoAnywhere';
 import { keyOf } from './hotkeys';
-import { Menu, MenuPage } from './Menu';
-import { tools, useShopPages } from './pages';
+import { LateMenus } from './LateMenus';
 import { Sheet } from './Sheet';
 
 /** The one bar of every page: the casebook, where one is, the tools, the shop, the person. */
 export function Header({ children, inCase = false }: { children?: ReactNode; inCase?: boolean }) {
-  const shop = useShopPages();
   const narrow = useNarrow();
   return (
     <header className="no-print flex items-center gap-x-2 border-b border-line bg-paper px-3 py-1 md:gap-x-3 md:px-5">
@@ -36,17 +33,7 @@ export function Header({ children, inCase = false }: { children?: ReactNode; inC
         />
       )}
       <div className="hidden items-center md:flex">
-        <Menu label="Tools">
-          {tools.map((p) => (
-            <MenuPage key={p.path} page={p} />
-          ))}
-        </Menu>
-        <Menu label="Shop">
-          {shop.map((p) => (
-            <MenuPage key={p.path} page={p} />
-          ))}
-        </Menu>
-        <Account />
+        <LateMenus />
       </div>
       {!inCase && <Sheet name="All pages" className="key md:hidden" label="Menu" />}
     </header>

@@ -1,15 +1,24 @@
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
+import { MenuLabel, menuKey } from './MenuLabel';
 import type { Page } from './pages';
 
 /** A key at the top that opens a list. */
-export function Menu({ label, children }: { label: ReactNode; children: ReactNode }) {
+export function Menu({
+  label,
+  opened,
+  children,
+}: {
+  label: ReactNode;
+  /** Whether it begins open. */
+  opened: boolean;
+  children: ReactNode;
+}) {
   return (
-    <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className="key max-w-44 shrink-0 border-transparent text-sm whitespace-nowrap">
-        <span className="inline-block max-w-32 truncate align-bottom">{label}</span>{' '}
-        <span aria-hidden>▾</span>
+    <DropdownMenu.Root modal={false} defaultOpen={opened}>
+      <DropdownMenu.Trigger className={menuKey}>
+        <MenuLabel label={label} />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content

@@ -1,3 +1,4 @@
+import { byId } from '../ui/byId';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { useWatch, type UseFormReturn } from 'react-hook-form';
 import * as z from 'zod/mini';
@@ -241,7 +242,7 @@ function Unread({
   const gone = signs.filter((s) => s.destroyedBy.some((a) => acts.includes(a)));
   // Where no sign by itself is lost, the part is read as a whole, as in Look.
   const lost = gone.length > 0 ? gone : signs;
-  const name = knowledge.kinds.find((k) => k.id === kind)?.name ?? '';
+  const name = byId(knowledge.kinds).get(kind)?.name ?? '';
   const writeAll = async () => {
     for (const u of unread) await clean.mutateAsync({ place: u.place, signs: lost.map((s) => s.id) });
     setAsks(false);

@@ -1,3 +1,4 @@
+import { byId } from './byId';
 import type { Knowledge, Schemas } from '../api/client';
 import { baseUnit, figure, unitSize, type LengthUnit } from './figures';
 
@@ -10,7 +11,7 @@ export function unitOf(
   quantity: Quantity,
   length: LengthUnit = 'mm',
 ) {
-  const own = knowledge.characteristics.find((c) => c.id === characteristic)?.unit;
+  const own = byId(knowledge.characteristics).get(characteristic)?.unit;
   if (own && unitSize[own]) return own;
   return quantity === 'length' ? length : baseUnit[quantity];
 }

@@ -1,3 +1,4 @@
+import { byId } from '../ui/byId';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useMayWrite } from '../api/queries';
@@ -33,7 +34,7 @@ export function Receiving({
   const letIn = useWrite(engineCase.id, writes.orderMove);
   const candidate = useWrite(engineCase.id, writes.candidate, (made) => go(made.letter));
   const unit = (f: Schemas['ReceivedFigure']) => {
-    const quantity = knowledge.characteristics.find((c) => c.id === f.characteristic)?.quantity ?? 'length';
+    const quantity = byId(knowledge.characteristics).get(f.characteristic)?.quantity ?? 'length';
     return quantity === 'length' ? lengths : baseUnit[quantity];
   };
   const alike = (f: Schemas['ReceivedFigure']) => f.characteristic + bounds(f, unit(f));

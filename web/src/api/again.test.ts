@@ -1,0 +1,69 @@
+import { hashKey, QueryClient } from '@tanstack/react-query';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { again, ifAnother, tags } from './again';
+
+const client = new QueryClient();
+const key = ['case', 'a', 'record'];
+const room = (name: string) => ['case', 'a', 'room', name];
+
+/** Headers of each question, and what is answered to it. */
+let asked: Record<string, string>[];
+const answers = (...said: { status?: number; data?: unknown; tag?: string }[]) => {
+  const left = [...said];
+  return (headers: Record<string, string>) => {
+    asked.push(headers);
+    const { status = 200, data, tag } = left.shift()!;
+    const response = new Response(null, { status, ...(tag ? { headers: { ETag: tag } } : {}) });
+    return Promise.resolve({ data: data as never, response });
+  };
+};
+
+beforeEach(() => {
+  asked = [];
+  client.clear();
+  tags.clear();
+});
+
+describe('what is read again', () => {
+  it('is asked for whole the first time, by its tag from then on, and stays the same object while nothing has changed', async () => {
+    const said = answers({ data: { n: 1 }, tag: 'W/"1"' }, { status: 304 }, { data: { n: 2 }, tag: 'W/"2"' });
+    const first = await again<{ n: number }>(client, key, said);
+    client.setQueryData(key, first);
+    expect(await again(client, key, said)).toBe(first);
+    expect(await again(client, key, said)).toEqual({ n: 2 });
+    expect(asked).toEqual([{}, { 'If-None-Match': 'W/"1"' }, { 'If-None-Match': 'W/"1"' }]);
+    expect(tags.get(hashKey(key))).toBe('W/"2"');
+  });
+
+  it('keeps what was laid over it while the question was on its way', async () => {
+    client.setQueryData(key, { n: 1 });
+    tags.set(hashKey(key), 'W/"1"');
+    const said = () => {
+      client.setQueryData(key, { n: 1, waits: true });
+      return Promise.resolve({ response: new Response(null, { status: 304 }) });
+    };
+    expect(await again(client, key, said)).toEqual({ n: 1, waits: true });
+  });
+
+  it('is not asked by a tag where nothing is here, or where its parts were read at different times', async () => {
+    tags.set(hashKey(room('look')), 'W/"1"');
+    await ifAnother(client, [room('look')], answers({ data: {}, tag: 'W/"1"' }));
+    client.setQueryData(room('look'), {});
+    client.setQueryData(room('gauge'), {});
+    tags.set(hashKey(room('gauge')), 'W/"2"');
+    await ifAnother(client, [room('look'), room('gauge')], answers({ data: {}, tag: 'W/"2"' }));
+    expect(asked).toEqual([{}, {}]);
+    // Both of one moment now.
+    expect(await ifAnother(client, [room('look'), room('gauge')], answers({ status: 304 }))).toBeNull();
+    expect(asked.at(-1)).toEqual({ 'If-None-Match': 'W/"2"' });
+  });
+
+  it('is forgotten with an answer that names no tag, and a failure changes nothing', async () => {
+    client.setQueryData(key, { n: 1 });
+    tags.set(hashKey(key), 'W/"1"');
+    await expect(again(client, key, answers({ status: 503 }))).rejects.toMatchObject({ status: 503 });
+    expect(tags.get(hashKey(key))).toBe('W/"1"');
+    await again(client, key, answers({ data: { n: 2 } }));
+    expect(tags.has(hashKey(key))).toBe(false);
+  });
+});

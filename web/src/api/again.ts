@@ -1,0 +1,45 @@
+import { hashKey, type QueryClient, type QueryKey } from '@tanstack/react-query';
+import { ApiProblem, unwrap } from './client';
+
+/** What the answers that this screen holds were worked out of, as the server names it, by the hash of their query. */
+export const tags = new Map<string, string>();
+
+type Asked<T> = { data?: T; error?: unknown; response: Response };
+
+/**
+ * Asks only for what has become another since it was read. What is the same is not sent, not taken apart and not laid over what is here, which on a
+ * phone takes longer than the way to the server.
+ * @param queries Under which the answer, or each of its parts, is held.
+ * @param ask Sends the question with these headers.
+ * @returns Null where all of it is still so.
+ */
+export async function ifAnother<T>(
+  client: QueryClient,
+  queries: readonly QueryKey[],
+  ask: (headers: Record<string, string>) => Promise<Asked<T>>,
+): Promise<T | null> {
+  const hashes = queries.map((q) => hashKey(q));
+  const [tag, ...others] = new Set(
+    queries.map((q, i) => (client.getQueryData(q) === undefined ? undefined : tags.get(hashes[i]!))),
+  );
+  const asked = await ask(tag && others.length === 0 ? { 'If-None-Match': tag } : {});
+  if (asked.response.status === 304) {
+    if (queries.every((q) => client.getQueryData(q) !== undefined)) return null;
+    // It was thrown away while the question was on its way.
+    throw new ApiProblem(0, {});
+  }
+  const data = await unwrap(Promise.resolve(asked));
+  const now = asked.response.headers.get('ETag');
+  for (const hash of hashes) {
+    if (now) tags.set(hash, now);
+    else tags.delete(hash);
+  }
+  return data;
+}
+
+/** The same for a query that holds the whole answer. */
+export const again = async <T>(
+  client: QueryClient,
+  query: QueryKey,
+  ask: (headers: Record<string, string>) => Promise<Asked<T>>,
+): Promise<T> => (await ifAnother(client, [query], ask)) ?? client.getQueryData<T>(query)!;

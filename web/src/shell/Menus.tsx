@@ -1,0 +1,23 @@
+import { Account } from './Account';
+import { Menu, MenuPage } from './Menu';
+import { tools, useShopPages } from './pages';
+
+/** The lists of the bar: tools, shop, person. */
+export function Menus({ opened }: { opened: string | null }) {
+  const shop = useShopPages();
+  return (
+    <>
+      <Menu label="Tools" opened={opened === 'Tools'}>
+        {tools.map((p) => (
+          <MenuPage key={p.path} page={p} />
+        ))}
+      </Menu>
+      <Menu label="Shop" opened={opened === 'Shop'}>
+        {shop.map((p) => (
+          <MenuPage key={p.path} page={p} />
+        ))}
+      </Menu>
+      <Account opened={opened !== null && opened !== 'Tools' && opened !== 'Shop'} />
+    </>
+  );
+}
