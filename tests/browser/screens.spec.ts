@@ -411,3 +411,21 @@ test('a plan and a round on paper fit a phone and name the file after the case',
     await page.emulateMedia({ media: 'screen' });
   }
 });
+
+test('the engine is looked at as it was at each moment of the strip, by keys too', async ({ page }) => {
+  await signIn(page, 'ines');
+  await openDemo(page, 'big end 4');
+  await stage(page, 'Look');
+  await page.getByLabel('Show', { exact: true }).selectOption('On and off');
+  const slider = page.getByRole('slider', { name: 'Moment of the strip' });
+  await expect(page.getByText(/of 274 parts off \(now\)$/)).toBeVisible();
+  await slider.focus();
+  await page.keyboard.press('Home');
+  await expect(slider).toHaveAttribute('aria-valuetext', /^As it came: \w+ of 274 parts off$/);
+  const pin = page.locator('[data-address="K4"]').first();
+  await pin.hover();
+  await expect(page.getByText(/crankpin 4 · on the engine/)).toBeVisible();
+  await page.keyboard.press('End');
+  await expect(page.getByText(/crankpin 4 · off since .*, “Main caps off, crankshaft out”/)).toBeVisible();
+  await expectAccessible(page);
+});

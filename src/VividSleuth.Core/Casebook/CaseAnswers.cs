@@ -15,7 +15,8 @@ namespace VividSleuth.Core.Casebook;
 /// <summary>How one place stands: what the lenses of the long section show.</summary>
 /// <param name="Damage">0 looked and clean, 1–3 worst level seen, null nobody looked.</param>
 /// <param name="Appears">Laid open or taken off by a recorded step, or something was recorded of it: worth a line in a list.</param>
-/// <param name="Share">Largest share of a limit used up; null without one.</param>
+/// <param name="Share">Share of a limit used up as found, of the figure that is worst off; of a part that was not measured before work, after it. Null without one.</param>
+/// <param name="ShareAfter">The same after work; null where nothing was measured after it.</param>
 public sealed record PlaceState(
     string Place,
     bool Tagged,
@@ -23,6 +24,7 @@ public sealed record PlaceState(
     Custody? Custody,
     int? Damage,
     double? Share,
+    double? ShareAfter,
     bool Loud,
     VerdictAction? Verdict,
     int Photos,
@@ -334,13 +336,16 @@ public sealed class CaseReader
             .. table.All.Select(a =>
             {
                 var part = parts[a.Code].MaxBy(p => p.At);
+                var found = WorstShare(figures[a.Code].Where(f => f.Phase == Phase.AsFound));
+                var after = WorstShare(figures[a.Code].Where(f => f.Phase != Phase.AsFound));
                 return new PlaceState(
                     a.Code,
                     part is not null,
                     part is not null && part.Method != MarkMethod.None,
                     part?.Custody,
                     findings[a.Code].Select(f => (int?)f.Level).Max(),
-                    figures[a.Code].Select(f => f.Share).Max(),
+                    found ?? after,
+                    after,
                     loud.Contains(a.Code),
                     verdicts[a.Code].MaxBy(v => v.At)?.Action,
                     photos[a.Code].Count(),
@@ -355,6 +360,9 @@ public sealed class CaseReader
             }),
         ];
     }
+
+    /// <summary>Of shares of a limit the one that is worst off: below the least, which is less than nothing, is worse than half used up.</summary>
+    private static double? WorstShare(IEnumerable<SheetFigure> figures) => figures.Select(f => f.Share).MaxBy(s => s < 0 ? 1 - s : s);
 
     private static Progress ProgressOf(EngineCase c, AddressTable table, StripPlan strip, Lazy<TraceAnswer> trace, DateOnly today, Mixing mixing)
     {

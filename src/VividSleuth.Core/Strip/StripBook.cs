@@ -92,6 +92,42 @@ public sealed class StripBook
                 }),
         ];
 
+    /// <summary>
+    /// Parts that are off, as of the first record by which a step frees their station or that of a part on which they hang, in that order.
+    /// </summary>
+    public IReadOnlyList<PartOff> Off()
+    {
+        var taken = Steps
+            .SelectMany(s => s.Releases.SelectMany(_table.OfKind).Select(place => (Place: place, Off: OffBy(s, place))))
+            .Where(o => o.Off is not null);
+        var aboard = Carrier.Aboard(_table);
+        return
+        [
+            .. taken
+                .SelectMany(o => aboard[o.Place.Code].Select(a => o.Off! with { Place = a.Code }).Prepend(o.Off!))
+                .GroupBy(o => o.Place, StringComparer.Ordinal)
+                .Select(g => g.MinBy(o => o.At ?? DateTimeOffset.MinValue)!)
+                .OrderBy(o => o.At ?? DateTimeOffset.MinValue),
+        ];
+    }
+
+    private PartOff? OffBy(StripStep step, Address place)
+    {
+        var station = StepStations.At(step, place, _table.Engine);
+        var records = Standing(step.Id).Records;
+        for (var n = 1; n <= records.Count; n++)
+        {
+            var then = StepStanding.Of(step, records.Take(n), _table.Engine);
+            // A step that was left out frees what lies behind it, and takes nothing off.
+            if (then.State is StepState.Done or StepState.WasOff || (station > 0 && then.Stations.Contains(station)))
+            {
+                return new PartOff(place.Code, step.Id, records[n - 1].State == StepState.WasOff ? null : records[n - 1].At);
+            }
+        }
+
+        return null;
+    }
+
     private bool IsBeyond(StripStep step) => _goal is not null && !_goal.Contains(step.Id);
 
     /// <summary>The signature that holds for a step as it is now; null where there is none, or where the step has changed since.</summary>

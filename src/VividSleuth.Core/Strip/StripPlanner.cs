@@ -105,6 +105,10 @@ public sealed record VariantChoice(string Id, string Name, string Says, bool Cho
 /// <param name="Name">What they are, without their number.</param>
 public sealed record FastenersToOrder(string Set, string Part, int Count, Fact Name, Fact Words);
 
+/// <summary>A part that is off the engine.</summary>
+/// <param name="At">When the step that takes it off was recorded at its station; null where it was off when the engine came.</param>
+public sealed record PartOff(string Place, string Step, DateTimeOffset? At);
+
 /// <summary>The strip of a case: its steps, what is done first, then the rest in the order that is planned.</summary>
 /// <param name="Variants">Other ways through this script that fit the engine.</param>
 /// <param name="Next">Id of the step that comes next; null when all are recorded.</param>
@@ -114,6 +118,7 @@ public sealed record FastenersToOrder(string Set, string Part, int Count, Fact N
 /// <param name="Broken">Broken with the rest still in.</param>
 /// <param name="MinutesLeft">Expected minutes of the steps that are left.</param>
 /// <param name="ToOrder">One-time fasteners that came out or will: kept as gauges only, ordered new.</param>
+/// <param name="Off">Parts that are off, in the order in which they came off.</param>
 public sealed record StripPlan(
     string Script,
     string ScriptName,
@@ -125,7 +130,8 @@ public sealed record StripPlan(
     int FastenersOut,
     int Broken,
     double MinutesLeft,
-    IReadOnlyList<FastenersToOrder> ToOrder
+    IReadOnlyList<FastenersToOrder> ToOrder,
+    IReadOnlyList<PartOff> Off
 )
 {
     /// <summary>Places that lie open or came off by what is recorded.</summary>
@@ -179,7 +185,8 @@ public static class StripPlanner
                         Fact.Of("strip.fasteners-by-name", ("set", s.Set.Name), ("thread", s.Set.Thread)),
                         Fact.Of("strip.to-order", ("count", s.Expected), ("set", s.Set.Name), ("thread", s.Set.Thread))
                     )),
-            ]
+            ],
+            book.Off()
         );
     }
 

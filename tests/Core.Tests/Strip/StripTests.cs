@@ -295,4 +295,75 @@ public sealed class StripTests
         c.Steps.Add(Record("rocker-covers"));
         StripPlanner.ScriptOf(c.StripLog(), KnowledgeBase.BuiltIn).Id.ShouldBe("general");
     }
+
+    [Fact]
+    public void A_part_is_off_from_the_first_record_that_takes_it_off_at_its_station()
+    {
+        var c = Upto("rod-caps");
+        var noon = new DateTimeOffset(2026, 3, 2, 12, 0, 0, TimeSpan.Zero);
+        foreach (var (record, i) in c.Steps.Select((r, i) => (r, i)))
+        {
+            record.At = noon.AddMinutes(i - 1000);
+        }
+
+        var releases = Book(c).Step("rod-caps")!.Releases;
+        releases.ShouldNotBeEmpty();
+        IReadOnlyList<PartOff> OfCaps() => [.. Plan(c).Off.Where(o => o.Step == "rod-caps")];
+        OfCaps().ShouldBeEmpty();
+
+        StepRecord At(int minutes, params int[] stations)
+        {
+            var record = Record("rod-caps");
+            (record.At, record.Per) = (noon.AddMinutes(minutes), FastenerCount.PerCylinder);
+            record.Stations = [.. stations];
+            c.Steps.Add(record);
+            return record;
+        }
+
+        At(0, 4);
+        OfCaps().ShouldAllBe(o => o.Place.Contains('4') && o.At == noon);
+        var rest = At(90, 1, 2, 3, 5, 6);
+        var cells = Start.Table(c.Layout).All.Where(a => releases.Contains(a.Kind.Id)).ToArray();
+        cells.Select(a => a.Code).ShouldBeSubsetOf(OfCaps().Select(o => o.Place));
+        OfCaps().Where(o => o.Place.Contains('4')).ShouldAllBe(o => o.At == noon);
+        OfCaps().Where(o => !o.Place.Contains('4')).ShouldAllBe(o => o.At == noon.AddMinutes(90));
+        // In the order in which they came off, each once, though several steps may let go of it.
+        var off = Plan(c).Off;
+        off.Select(o => o.Place).ShouldBeUnique();
+        off.Select(o => o.At).ShouldBeInOrder();
+
+        (rest.WithdrawnAt, rest.WithdrawnWhy) = (noon.AddMinutes(95), "not yet");
+        OfCaps().ShouldAllBe(o => o.Place.Contains('4'));
+    }
+
+    [Fact]
+    public void What_hangs_on_a_part_comes_off_with_it_and_what_does_not_stays()
+    {
+        var c = General();
+        var table = Start.Table(c.Layout);
+        string[] Of(params string[] kinds) => [.. table.All.Where(a => kinds.Contains(a.Kind.Id)).Select(a => a.Code)];
+        c.Steps.Add(Record(Plan(c).Steps.Single(s => s.Releases.Contains("head")).Id));
+        Of("bore", "piston", "rod", "crankshaft", "lifter-inlet").Intersect(Plan(c).Off.Select(o => o.Place)).ShouldBeEmpty("nothing below the head");
+        Plan(c).Off.ShouldContain(o => o.Place.StartsWith('V') && o.Step == c.Steps[0].Step);
+        c.Steps.AddRange(Plan(c).Steps.Where(s => s.State is null).TakeWhile(s => !s.Releases.Contains("crankshaft")).Select(s => Record(s.Id)));
+        var off = Plan(c).Off.Select(o => o.Place).ToHashSet();
+        Of("piston", "ring-top", "wrist-pin", "rod", "small-end").ShouldBeSubsetOf(off);
+        off.ShouldNotContain("K4", "the shaft still lies in the block");
+        c.Steps.Add(Record(Plan(c).Steps.First(s => s.Releases.Contains("crankshaft")).Id));
+        off = [.. Plan(c).Off.Select(o => o.Place)];
+        Of("crankshaft", "crankpin", "main-journal").ShouldBeSubsetOf(off);
+        Of("bore", "crankcase").ShouldAllBe(p => !off.Contains(p));
+    }
+
+    [Fact]
+    public void What_was_off_when_the_engine_came_has_no_time_and_what_was_left_out_is_still_on()
+    {
+        var c = General();
+        var takes = Plan(c).Steps.First(s => s.Releases.Count > 0 && Start.Table(c.Layout).All.Any(a => s.Releases.Contains(a.Kind.Id)));
+        c.Steps.Add(Record(takes.Id, state: StepState.WasOff));
+        Plan(c).Off.ShouldNotBeEmpty();
+        Plan(c).Off.ShouldAllBe(o => o.At == null && o.Step == takes.Id);
+        c.Steps[0] = Record(takes.Id, "of no use", StepState.Skipped);
+        Plan(c).Off.ShouldBeEmpty();
+    }
 }

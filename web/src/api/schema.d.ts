@@ -10240,6 +10240,12 @@ export interface components {
             /** @default  */
             on: string;
         };
+        PartOff: {
+            place: string;
+            step: string;
+            /** Format: date-time */
+            at: null | string;
+        };
         PartStay: {
             /** Format: date-time */
             at: string;
@@ -10461,6 +10467,8 @@ export interface components {
             damage: null | number;
             /** Format: double */
             share: null | number;
+            /** Format: double */
+            shareAfter: null | number;
             loud: boolean;
             verdict: null | components["schemas"]["VerdictAction"];
             /** Format: int32 */
@@ -11526,6 +11534,7 @@ export interface components {
             /** Format: double */
             minutesLeft: number;
             toOrder: components["schemas"]["FastenersToOrder"][];
+            off: components["schemas"]["PartOff"][];
         };
         StripScript: {
             says: string;

@@ -35,7 +35,9 @@ export const { persisterFn, persistQueryByKey } = experimental_createQueryPersis
       if (before && before.data === data && before.tag === tag && at - before.at < aDay)
         return Promise.resolve();
       shelved.set(key, { data, at, tag });
-      return (data === null ? reads.remove(key) : reads.put(key, value)).catch(() => void shelved.delete(key));
+      return (data === null ? reads.remove(key) : reads.put(key, value)).catch(
+        () => void shelved.delete(key),
+      );
     },
     removeItem: (key) => {
       shelved.delete(key);

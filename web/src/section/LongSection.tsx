@@ -130,7 +130,7 @@ export function LongSection({
 
   const end = (cells: Cell[], side: string, hung: string) =>
     !quiet && !bare && cells.length > 0 ? (
-      <ul className="flex w-38 shrink-0 flex-col gap-px text-xs" aria-label={side}>
+      <ul className="flex w-35 shrink-0 flex-col gap-px text-xs" aria-label={side}>
         <li className="px-0.5 font-bold text-soft">
           {side} <span className="font-normal">({hung})</span>
         </li>

@@ -1,6 +1,6 @@
 import type { CaseAnswers } from '../api/client';
 import type { Cell, Section } from './geometry';
-import { worst, type Lens, type Sight } from './lenses';
+import { counted, worst, type Lens, type Sight } from './lenses';
 import { Swatch } from './Swatch';
 
 /** What a station of the low section is: a cylinder, a main, or all that belongs to no station. */
@@ -66,7 +66,7 @@ export function Strip({
       >
         <b className={`fig ${tall ? 'text-lg' : 'text-sm'}`}>{label}</b>
         {sight?.mark ? (
-          lens === 'tags' ? (
+          counted(lens) ? (
             <span className="fig text-xs text-soft">{sight.mark}</span>
           ) : (
             <Swatch sight={sight} />

@@ -4,8 +4,10 @@ export const lensNames = {
   tags: 'Tagged',
   damage: 'Damage',
   limit: 'Limit used',
+  after: 'Limit used after work',
   cause: 'Cause',
   verdict: 'Verdict',
+  off: 'On and off',
 } as const;
 
 export type Lens = keyof typeof lensNames;
@@ -38,7 +40,7 @@ const damageSights: Sight[] = [
   { tone: 'heavy', mark: '3', words: 'severe' },
 ];
 
-/** Sights of all places under a lens. `picked` is the index of the cause picked in Trace. */
+/** Sights of all places under a lens; what is on and off is told apart (`offSights`). `picked` is the index of the cause picked in Trace. */
 export function sights(
   places: CaseAnswers['places'],
   trace: CaseAnswers['trace'] | undefined,
@@ -47,6 +49,7 @@ export function sights(
   advice: readonly Pick<Schemas['VerdictAdvice'], 'place' | 'action'>[] = [],
 ): Map<string, Sight> {
   const map = new Map<string, Sight>();
+  if (lens === 'off') return map;
   if (lens === 'cause') {
     const cause = trace?.ranking[picked];
     for (const sign of cause?.chain.flatMap((l) => l.signs) ?? []) {
@@ -70,12 +73,16 @@ export function put(map: Map<string, Sight>, place: string, sight: Sight) {
   if (!before || rank(sight) > rank(before)) map.set(place, sight);
 }
 
-/** How a station stands under a lens: the worst of its parts; of tags, how many there are. */
+/** Whether a station is told by how many of its parts are so, and not by the worst. */
+export const counted = (lens: Lens) => lens === 'tags' || lens === 'off';
+
+/** How a station stands under a lens: the worst of its parts, or how many of them are so. */
 export function worst(lens: Lens, of: readonly Sight[], parts: number): Sight | undefined {
-  if (lens === 'tags') {
-    const tagged = of.filter((s) => s.mark).length;
-    const tone = tagged === 0 ? 'none' : tagged === parts ? 'dye' : 'light';
-    return { tone, mark: `${tagged}/${parts}`, words: `${tagged} of ${parts} tagged` };
+  if (counted(lens)) {
+    const those = of.filter((s) => (lens === 'tags' ? s.mark : s.open)).length;
+    const tone = those === 0 ? 'none' : those === parts ? 'dye' : 'light';
+    const words = `${those} of ${parts} ${lens === 'tags' ? 'tagged' : 'off'}`;
+    return { tone, mark: `${those}/${parts}`, words };
   }
   const weight = (s: Sight) =>
     ['none', 'calm', 'dyeDots', 'light', 'mid', 'heavy', 'dye'].indexOf(s.tone) +
@@ -92,21 +99,25 @@ function causeSight(sign: Schemas['PredictedSign']): Sight {
   return { tone: 'dyeDots', mark: '', words: `${sign.name}: not looked for yet` };
 }
 
-function stateSight(state: Schemas['PlaceState'], lens: Exclude<Lens, 'cause'>): Sight {
+function shareSight(share: number | null, when: string): Sight {
+  if (share === null) return nothing;
+  const words = `${Math.round(share * 100)} % of the limit used${when}`;
+  if (share > 1) return { tone: 'heavy', mark: `${share.toFixed(1)}×`, words };
+  if (share < 0) return { tone: 'heavy', mark: '<', words: `below the least${when}` };
+  return { tone: share > 0.8 ? 'light' : 'calm', mark: `${Math.round(share * 100)}`, words };
+}
+
+function stateSight(state: Schemas['PlaceState'], lens: Exclude<Lens, 'cause' | 'off'>): Sight {
   switch (lens) {
     case 'tags':
       if (state.marked) return { tone: 'dye', mark: '●', words: 'tagged and marked' };
       return state.tagged ? { tone: 'mid', mark: '○', words: 'tagged, no mark' } : nothing;
     case 'damage':
       return (state.damage === null ? undefined : damageSights[state.damage]) ?? nothing;
-    case 'limit': {
-      if (state.loud) return { tone: 'heavy', mark: '!', words: 'wrong size' };
-      if (state.share === null) return nothing;
-      const words = `${Math.round(state.share * 100)} % of the limit used`;
-      if (state.share > 1) return { tone: 'heavy', mark: `${state.share.toFixed(1)}×`, words };
-      if (state.share < 0) return { tone: 'heavy', mark: '<', words: 'below the least' };
-      return { tone: state.share > 0.8 ? 'light' : 'calm', mark: `${Math.round(state.share * 100)}`, words };
-    }
+    case 'limit':
+      return state.loud ? { tone: 'heavy', mark: '!', words: 'wrong size' } : shareSight(state.share, '');
+    case 'after':
+      return shareSight(state.shareAfter, ' after work');
     case 'verdict': {
       if (state.verdict === null) return nothing;
       const [mark, tone, words] = verdictSights[state.verdict];
@@ -128,6 +139,15 @@ export const legends: Record<Lens, Sight[]> = {
     { tone: 'heavy', mark: '1.2×', words: 'beyond the limit' },
     { tone: 'heavy', mark: '!', words: 'wrong size' },
     { tone: 'none', mark: '', words: 'no figure' },
+  ],
+  after: [
+    { tone: 'calm', mark: '40', words: 'per cent of limit used after work' },
+    { tone: 'heavy', mark: '1.2×', words: 'beyond the limit' },
+    { tone: 'none', mark: '', words: 'not measured after work' },
+  ],
+  off: [
+    { tone: 'calm', mark: '', words: 'on the engine' },
+    { tone: 'none', mark: '', words: 'off', open: true },
   ],
   cause: [
     { tone: 'dye', mark: '✓', words: 'predicted and found' },

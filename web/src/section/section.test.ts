@@ -279,6 +279,7 @@ const place = (address: string, more: Partial<Schemas['PlaceState']> = {}): Sche
   custody: null,
   damage: null,
   share: null,
+  shareAfter: null,
   loud: false,
   verdict: null,
   photos: 0,
@@ -332,6 +333,17 @@ describe('the lenses', () => {
     expect(limit.get('R2')?.mark).toBe('1.2×');
     expect(limit.get('R3')).toMatchObject({ mark: '!', words: 'wrong size' });
     expect(limit.get('R4')?.words).toBe('below the least');
+  });
+
+  it('show before and after work apart', () => {
+    const worked = [{ ...answers.places[0]!, share: 1.2, shareAfter: 0.3 }];
+    expect(sights(worked, answers.trace, 'limit', 0).get(worked[0]!.place)?.mark).toBe('1.2×');
+    expect(sights(worked, answers.trace, 'after', 0).get(worked[0]!.place)).toMatchObject({
+      tone: 'calm',
+      mark: '30',
+      words: '30 % of the limit used after work',
+    });
+    expect(sights(answers.places, answers.trace, 'after', 0).get('R1')?.mark).toBe('');
   });
 
   it('let what was found stand before what is only predicted', () => {

@@ -7,6 +7,7 @@ import { useKnowledge, useSettings } from '../api/queries';
 import { chooseLengths, useChosenLengths } from '../device/lengths';
 import { PartDrawer } from './PartDrawer';
 import { lensNames, sights, type Lens } from '../section/lenses';
+import { moments, offSights } from '../section/off';
 import { Engine, PhoneEngine, type EngineProps } from './Engine';
 import { useNarrow } from '../device/narrow';
 import { Next } from './Next';
@@ -69,11 +70,21 @@ export function CaseShell() {
 
   const trace = useRoomQuery(id, 'trace', lens === 'cause' || other === 'cause');
   const verdict = useRoomQuery(id, 'verdict', lens === 'verdict' || other === 'verdict', letter);
+  const overTime = lens === 'off' || other === 'off';
+  const strip = useRoomQuery(id, 'strip', overTime);
+  // Which moment of the strip is looked at; null is now.
+  const [then, setThen] = useState<number | null>(null);
   const [seen, seenBeside] = useMemo(() => {
-    const under = (by: Lens | null) =>
-      by && places.data ? sights(places.data, trace.data, by, cause, verdict.data?.places) : undefined;
+    const under = (by: Lens | null) => {
+      if (!by || !places.data) return undefined;
+      if (by !== 'off') return sights(places.data, trace.data, by, cause, verdict.data?.places);
+      const all = places.data.map((p) => p.place);
+      return (
+        strip.data && offSights(strip.data, all, then === null ? null : (moments(strip.data)[then] ?? null))
+      );
+    };
     return [under(lens), under(other)];
-  }, [places.data, trace.data, lens, other, cause, verdict.data]);
+  }, [places.data, trace.data, lens, other, cause, verdict.data, strip.data, then]);
   const put = (key: string, value: string | null) => {
     // What was opened is a step of the history: the key ✕ goes back over it, as Back does.
     if (value === null && key === 'part' && (here as { opened?: boolean } | null)?.opened) {
@@ -167,6 +178,7 @@ export function CaseShell() {
     letter,
     onStation: (station) => void navigate({ pathname: `/cases/${id}/station/${station}`, search: query }),
     low: compact,
+    time: overTime && strip.data ? { strip: strip.data, then, setThen } : null,
   };
   return (
     <OpenCase value={context}>

@@ -1,11 +1,12 @@
 import { useState } from 'react';
-import type { Schemas } from '../api/client';
+import type { CaseAnswers, Schemas } from '../api/client';
 import { useRoomSoon } from '../casebook/caseQueries';
 import { useCandidateName } from '../casebook/candidates';
 import type { CaseContext } from '../casebook/context';
 import { remember, remembered } from '../device/remember';
 import { around, broad, fine, hasTwoBanks, type Banks } from '../section/geometry';
 import { lensNames, legends, type Lens, type Sight } from '../section/lenses';
+import { moments, momentWords } from '../section/off';
 import { LongSection } from '../section/LongSection';
 import { partsOf, Strip, type StationName, type Stations } from '../section/Strip';
 import { Swatch } from '../section/Swatch';
@@ -47,6 +48,8 @@ export interface EngineProps {
   onStation: (station: StationName) => void;
   /** Something is in the hand, and comes first. */
   low: boolean;
+  /** Where it is looked at what was off when: the strip, and which of its moments; null is now. */
+  time: { strip: CaseAnswers['strip']; then: number | null; setThen: (moment: number | null) => void } | null;
 }
 
 /** The engine over a stage at a desk: what it is shown by, the drawing, and in words what somebody points at. */
@@ -58,7 +61,7 @@ export function Engine(props: EngineProps) {
   const [told, setTold] = useState<string | null>(null);
   const [banks, setBanks] = useState<Banks>(() => asBanks(remembered('banks')));
   const [near, setNear] = useState(false);
-  const words = useTold(context, told);
+  const words = withSight(useTold(context, told), props, told);
   // Beside an open part there is room for the stations only.
   const narrowed = context.part !== null;
   const kept = heights[stage] ?? usual[stage as Stage] ?? 'strip';
@@ -103,6 +106,7 @@ export function Engine(props: EngineProps) {
         )}
         <Switch name="The engine over this stage" of={heightWords} value={height} set={setHeight} />
       </div>
+      {height !== 'folded' && props.time && <TimeSlider {...props.time} parts={section.cells.length} />}
       {height === 'full' && (
         <div className={near ? 'max-h-[60vh] overflow-y-auto pt-1' : 'pt-1'}>
           <LongSection
@@ -135,6 +139,12 @@ export function Engine(props: EngineProps) {
   );
 }
 
+/** What the lens shows of a part, where it is not among what is told of each part anyway. */
+function withSight(told: string[], { lens, sights }: EngineProps, part: string | null): string[] {
+  const sight = part && (lens === 'off' || lens === 'after') ? sights?.get(part)?.words : '';
+  return sight ? [told[0] ?? '', sight, ...told.slice(1)] : told;
+}
+
 /** Until they have come no station has parts. */
 const none: Stations = [];
 
@@ -162,6 +172,31 @@ function Switch<V extends string>({
         </button>
       ))}
     </span>
+  );
+}
+
+/** Moves the engine back to how far apart it was at each moment of the strip. */
+function TimeSlider({ strip, then, setThen, parts }: NonNullable<EngineProps['time']> & { parts: number }) {
+  const all = moments(strip);
+  const at = Math.min(then ?? all.length - 1, all.length - 1);
+  const words = momentWords(strip, all[at]!, parts);
+  return (
+    <p className="flex flex-wrap items-center gap-x-3 text-sm">
+      <input
+        type="range"
+        aria-label="Moment of the strip"
+        aria-valuetext={words}
+        className="h-9 w-64 max-w-full grow accent-dye max-md:h-11 md:max-w-md"
+        min={0}
+        max={all.length - 1}
+        value={at}
+        onChange={(e) => setThen(Number(e.target.value) === all.length - 1 ? null : Number(e.target.value))}
+      />
+      <span className="min-w-0 grow basis-72">
+        {words}
+        {then === null && all.length > 1 && ' (now)'}
+      </span>
+    </p>
   );
 }
 
@@ -257,7 +292,7 @@ export function PhoneEngine(props: EngineProps & { done: () => void }) {
   );
   const [whole, setWhole] = useState(false);
   const [told, setTold] = useState<string | null>(null);
-  const words = useTold(context, told);
+  const words = withSight(useTold(context, told), props, told);
   const [banks, setBanks] = useState<Banks>(() =>
     section.cells.find((c) => c.address === selected)?.bank === 'b' ? 'b' : 'a',
   );
@@ -292,6 +327,7 @@ export function PhoneEngine(props: EngineProps & { done: () => void }) {
         }}
       />
       <Lenses {...props} />
+      {props.time && <TimeSlider {...props.time} parts={section.cells.length} />}
       {whole ? (
         <PartKeys cells={loose} sights={sights} open={open} />
       ) : (
