@@ -375,3 +375,41 @@ test('peers side by side show one view of all, with the odd one out; start page 
   await expectNoSidewaysScroll(page);
   await expectAccessible(page);
 });
+
+test('on a phone a zone is as large as a thumb after one touch, a picture fills the screen, and keys go through its fellows', async ({
+  page,
+}) => {
+  await signIn(page, 'ines');
+  await openDemo(page, 'big end 4');
+  const id = caseOf(page);
+  await page.setViewportSize(phone);
+  for (const [part, sign, face] of [
+    ['P3', 'skirt-scuff-thrust', 'Side'],
+    ['P3', 'skirt-scuff-thrust', 'Crown'],
+    ['C3', 'bore-scratched', null],
+  ] as const) {
+    await page.goto(`/cases/${id}/look?part=${part}&sign=${sign}`);
+    await page.getByRole('button', { name: /^2 / }).first().click();
+    if (face) await page.getByRole('button', { name: face, exact: true }).click();
+    await page.getByRole('button', { name: 'Larger' }).click();
+    const zones = page.locator('[data-zone]');
+    const sides = await zones.evaluateAll((all) =>
+      all.map((z) => z.getBoundingClientRect()).map((b) => Math.min(b.width, b.height)),
+    );
+    expect(Math.min(...sides)).toBeGreaterThanOrEqual(43.5);
+    await expectNoSidewaysScroll(page);
+    await zones.first().click();
+    await expect(zones.first()).toHaveAttribute('aria-pressed', 'true');
+  }
+  await page.goto(`/cases/${id}/look?peers=all`);
+  await page.locator('main li img').first().click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toHaveCSS('width', `${phone.width}px`);
+  expect((await dialog.getByRole('img').first().boundingBox())!.width).toBeGreaterThan(phone.width - 2);
+  await expect(dialog.getByText(/^1 of \d+$/)).toBeVisible();
+  await page.keyboard.press('ArrowRight');
+  await expect(dialog.getByText(/^2 of \d+$/)).toBeVisible();
+  await page.keyboard.press('ArrowLeft');
+  await expect(dialog.getByText(/^1 of \d+$/)).toBeVisible();
+  await expectAccessible(page);
+});

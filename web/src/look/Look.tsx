@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useArrival } from '../ui/useArrival';
+import { useSwipe } from '../ui/useSwipe';
 import { useCaseContext, type CaseContext } from '../casebook/context';
 import { useRoom, useRoomSoon } from '../casebook/caseQueries';
 import { Scan } from '../casebook/Scan';
@@ -63,8 +64,15 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
   const odd = look.odd.find((o) => o.kind === current.kind);
   const patterns = look.patterns.filter((p) => p.kind === current.kind);
   const go = (part: string, sign: string | null = null) => set({ part, sign });
+  const swipe = useSwipe(
+    next ? () => go(next.address, params.get('sign')) : null,
+    at > 0 ? () => go(peers[at - 1]!.address, params.get('sign')) : null,
+  );
   return (
-    <div className="grid gap-6 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
+    <div
+      {...swipe}
+      className="grid touch-pan-y grid-cols-1 gap-6 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]"
+    >
       <section>
         <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
           <Addr code={address} className="text-4xl" />

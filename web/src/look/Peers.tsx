@@ -162,7 +162,12 @@ function SideBySide({ tiles, context, odd }: { tiles: Tile[]; context: CaseConte
                 className={`flex min-w-0 flex-col overflow-hidden rounded-lg border-2 bg-paper ${t.place === odd ? 'border-lead' : 'border-line'}`}
               >
                 {t.photo ? (
-                  <Picture photo={t.photo} context={context} className="aspect-4/3 w-full" />
+                  <Picture
+                    photo={t.photo}
+                    among={tiles.flatMap((o) => o.photo ?? [])}
+                    context={context}
+                    className="aspect-4/3 w-full"
+                  />
                 ) : (
                   <button
                     className="flex aspect-4/3 w-full items-center justify-center bg-steel text-soft"

@@ -24,6 +24,8 @@ export function ZonePicker({
   first?: string | undefined;
 }) {
   const [name, setFace] = useState(first);
+  // So large that a thumb in a glove meets each; then a finger moves the map and sets one zone at a time.
+  const [near, setNear] = useState(false);
   const face = map.faces.find((f) => f.name === name) ?? map.faces.at(-1)!;
   // A stroke sets or clears, as its first zone was.
   const stroke = useRef<boolean | null>(null);
@@ -34,15 +36,20 @@ export function ZonePicker({
     onChange([...latest.current]);
   };
   const zone = (code: string) => ({
-    onPointerDown: (e: PointerEvent) => {
-      // A finger's pointer is captured by the first zone; let go, so that the others are entered.
-      if (e.currentTarget.hasPointerCapture(e.pointerId)) e.currentTarget.releasePointerCapture(e.pointerId);
-      stroke.current = !zones.includes(code);
-      put(code, stroke.current);
-    },
-    onPointerEnter: (e: PointerEvent) => {
-      if (stroke.current !== null && e.buttons > 0) put(code, stroke.current);
-    },
+    ...(near
+      ? { onClick: () => put(code, !zones.includes(code)) }
+      : {
+          onPointerDown: (e: PointerEvent) => {
+            // A finger's pointer is captured by the first zone; let go, so that the others are entered.
+            if (e.currentTarget.hasPointerCapture(e.pointerId))
+              e.currentTarget.releasePointerCapture(e.pointerId);
+            stroke.current = !zones.includes(code);
+            put(code, stroke.current);
+          },
+          onPointerEnter: (e: PointerEvent) => {
+            if (stroke.current !== null && e.buttons > 0) put(code, stroke.current);
+          },
+        }),
     onKeyDown: (e: KeyboardEvent<Element>) => {
       if (e.key === ' ' || e.key === 'Enter') {
         e.preventDefault();
@@ -60,31 +67,36 @@ export function ZonePicker({
       onPointerCancel={() => (stroke.current = null)}
     >
       <p className="text-sm text-soft">{map.says}</p>
-      {map.faces.length > 1 && (
-        <div className="flex gap-1.5" role="group" aria-label="Which face">
-          {map.faces.map((f) => {
-            const n = touched(f, zones);
-            return (
-              <button
-                key={f.name}
-                type="button"
-                className="key"
-                aria-pressed={f === face}
-                onClick={() => setFace(f.name)}
-              >
-                {f.name} {n > 0 && <span className="fig">{n}</span>}
-              </button>
-            );
-          })}
-        </div>
-      )}
+      <div className="flex flex-wrap justify-between gap-1.5">
+        <span className="flex gap-1.5" role="group" aria-label="Which face">
+          {map.faces.length > 1 &&
+            map.faces.map((f) => {
+              const n = touched(f, zones);
+              return (
+                <button
+                  key={f.name}
+                  type="button"
+                  className="key"
+                  aria-pressed={f === face}
+                  onClick={() => setFace(f.name)}
+                >
+                  {f.name} {n > 0 && <span className="fig">{n}</span>}
+                </button>
+              );
+            })}
+        </span>
+        <button type="button" className="key" aria-pressed={near} onClick={() => setNear(!near)}>
+          Larger
+        </button>
+      </div>
       {face.shape === 'round' ? (
-        <RoundFace face={face} zones={zones} zone={zone} />
+        <RoundFace face={face} zones={zones} zone={zone} near={near} />
       ) : (
         <FlatFace
           face={face}
           zones={zones}
           zone={zone}
+          near={near}
           onRow={(row, on) =>
             onChange(row.reduce<string[]>((z, one) => [...toggled(z, one, on)], [...zones]))
           }
@@ -92,6 +104,23 @@ export function ZonePicker({
       )}
     </div>
   );
+}
+
+/** Least side of a zone for a thumb in a glove, in px. */
+const thumb = 44;
+
+/** What is larger than the screen is moved with a finger, or by keys. */
+const frame = (near: boolean, face: ZoneFace) =>
+  near ? { tabIndex: 0, role: 'region', 'aria-label': `${face.name}, larger` } : {};
+
+/** Width of a round face at which its narrowest ring and its innermost sector are as large as a thumb, in px. */
+function roundWidth(face: ZoneFace) {
+  const whole = face.rows.reduce((a, r) => a + r.size, 0);
+  const inner = (face.rows.at(-1)!.size / whole) * 78;
+  const ring = Math.min(...face.rows.map((r) => (r.size / whole) * 78));
+  // Of the innermost sectors the middle of the arc counts: at the centre each comes to nothing.
+  const arc = (2 * Math.PI * inner * 0.75) / face.columns;
+  return Math.ceil((200 * thumb) / Math.min(ring, arc));
 }
 
 type ZoneProps = (code: string) => object;
@@ -152,26 +181,34 @@ function FlatFace({
   face,
   zones,
   zone,
+  near,
   onRow,
 }: {
   face: ZoneFace;
   zones: readonly string[];
   zone: ZoneProps;
+  near: boolean;
   onRow: (row: string[], on: boolean) => void;
 }) {
   const order = columnOrder(face);
   // On a phone the picture is as wide as it is shown, so that a thumb meets a zone.
   const narrow = matchMedia('(max-width: 640px)').matches;
-  const [left, top, w] = narrow ? [72, 22, 258] : [96, 30, 360];
-  const heights = face.rows.map((r) => (narrow ? Math.max(36, r.size * 160) : Math.max(20, r.size * 150)));
+  const [left, top, w] = near
+    ? [96, 30, Math.max(360, face.columns * thumb)]
+    : narrow
+      ? [72, 22, 258]
+      : [96, 30, 360];
+  const least = near ? thumb : narrow ? 36 : 20;
+  const heights = face.rows.map((r) => Math.max(least, r.size * (narrow ? 160 : 150)));
   const h = heights.reduce((a, b) => a + b, 0);
   const cw = w / face.columns;
   const x = (column: number) => left + order.indexOf(column) * cw;
   return (
-    <figure>
+    <figure className={near ? 'overflow-x-auto' : ''} {...frame(near, face)}>
       <svg
         viewBox={`0 0 ${left + w + 14} ${top + h + 34}`}
-        className="w-full touch-pan-y select-none"
+        width={near ? left + w + 14 : undefined}
+        className={near ? 'max-w-none select-none' : 'w-full touch-pan-y select-none'}
         role="group"
         aria-label={`${face.name}: zones`}
         data-face
@@ -278,14 +315,25 @@ function FlatFace({
   );
 }
 
-function RoundFace({ face, zones, zone }: { face: ZoneFace; zones: readonly string[]; zone: ZoneProps }) {
+function RoundFace({
+  face,
+  zones,
+  zone,
+  near,
+}: {
+  face: ZoneFace;
+  zones: readonly string[];
+  zone: ZoneProps;
+  near: boolean;
+}) {
   const whole = face.rows.reduce((a, r) => a + r.size, 0);
   const radius = (row: number) => (face.rows.slice(row).reduce((a, r) => a + r.size, 0) / whole) * 78;
   return (
-    <figure className="max-w-80">
+    <figure className={near ? 'overflow-x-auto' : 'max-w-80'} {...frame(near, face)}>
       <svg
         viewBox="0 0 200 200"
-        className="w-full touch-pan-y select-none"
+        width={near ? roundWidth(face) : undefined}
+        className={near ? 'max-w-none select-none' : 'w-full touch-pan-y select-none'}
         role="group"
         aria-label={`${face.name}: zones`}
         data-face

@@ -47,8 +47,12 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
   };
   return (
     <div>
-      <div className="relative w-fit">
-        <img src={url} alt={photo.caption || photo.place} className="max-h-[62dvh] rounded object-contain" />
+      {/* As large as the screen allows, with what marks it in view below. */}
+      <div
+        className="relative mx-auto bg-steel"
+        style={{ aspectRatio: aspect, width: `min(100%, calc((100dvh - 13rem) * ${aspect}))` }}
+      >
+        <img src={url} alt={photo.caption || photo.place} className="size-full object-contain" />
         <svg
           className={`absolute inset-0 size-full ${tool ? 'cursor-crosshair touch-none' : 'pointer-events-none'}`}
           viewBox={`0 0 ${aspect} 1`}
@@ -120,7 +124,7 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
               },
             );
           }}
-          className="mt-2 space-y-2"
+          className="mt-2 space-y-2 px-3"
         >
           <Choice
             label={

@@ -7,6 +7,7 @@ import type { CaseContext } from '../casebook/context';
 import { Unkept, useWaiting } from '../outbox/useOutbox';
 import { useWrite, write, writes } from '../outbox/writes';
 import { Addr, moment, Trouble } from '../ui/basics';
+import { useSwipe } from '../ui/useSwipe';
 import { WhyForm } from '../ui/WhyForm';
 import { stands, writerOf } from '../ui/words';
 import { MarkedPicture } from './Marks';
@@ -136,6 +137,7 @@ export function PhotoStrip({
             <Picture
               photo={p}
               context={context}
+              among={photos}
               {...(onShown ? { open: shown === p.id, onOpen: (o: boolean) => onShown(o ? p.id : null) } : {})}
             />
           </li>
@@ -188,12 +190,15 @@ function ShotList({ address, context }: { address: string; context: CaseContext 
 export function Picture({
   photo,
   context,
+  among = [photo],
   open,
   onOpen,
   className = 'h-[6.2rem] w-[8.2rem]',
 }: {
   photo: Photo;
   context: CaseContext;
+  /** Those that are gone through once it is opened. */
+  among?: readonly Photo[];
   open?: boolean;
   onOpen?: (open: boolean) => void;
   className?: string;
@@ -219,56 +224,109 @@ export function Picture({
         )}
       </Dialog.Trigger>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/70" />
-        <Dialog.Content className="fixed inset-0 z-50 m-auto flex h-fit max-h-[97dvh] w-fit max-w-[98vw] flex-col overflow-auto rounded-xl bg-paper p-3">
-          <Opened photo={photo} context={context} title={photo.caption || shot || ''} />
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-paper" />
+        <Dialog.Content className="fixed inset-0 z-50 flex flex-col overflow-auto bg-paper">
+          <Opened photo={photo} among={among} context={context} />
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
   );
 }
 
-function Opened({ photo, context, title }: { photo: Photo; context: CaseContext; title: string }) {
+/** A picture over the whole screen, and by swipe or arrow key those beside it. */
+function Opened({
+  photo: first,
+  among,
+  context,
+}: {
+  photo: Photo;
+  among: readonly Photo[];
+  context: CaseContext;
+}) {
   const mayWrite = useMayWrite();
   const takeBack = useWrite(context.engineCase.id, writes.takeBack);
   const [asks, setAsks] = useState(false);
+  const [now, setNow] = useState(first.id);
+  const at = Math.max(
+    0,
+    among.findIndex((p) => p.id === now),
+  );
+  const photo = among[at] ?? first;
+  const [before, next] = [among[at - 1], among[at + 1]];
+  const go = (to: Photo | undefined) => {
+    if (!to) return;
+    setAsks(false);
+    setNow(to.id);
+  };
+  const swipe = useSwipe(next ? () => go(next) : null, before ? () => go(before) : null);
+  const shot = context.knowledge.shots.find((s) => s.id === photo.shot)?.name;
   return (
-    <>
-      <MarkedPicture photo={photo} context={context} />
-      <Dialog.Title className="mt-2 text-lg font-bold">
-        <Addr code={photo.place} /> {title}
-      </Dialog.Title>
-      <Dialog.Description className="text-sm text-soft">
-        {photo.fileName}, {writerOf(photo)}, {moment(photo.at)}.{' '}
-        {photo.sha256 && (
+    <div
+      {...swipe}
+      className="flex min-h-full touch-pan-y flex-col"
+      onKeyDown={(e) => {
+        if ((e.target as Element).closest('input, textarea')) return;
+        if (e.key === 'ArrowRight') go(next);
+        if (e.key === 'ArrowLeft') go(before);
+      }}
+    >
+      <div className="flex items-center gap-2 px-3 py-1">
+        <Dialog.Title className="min-w-0 flex-1 truncate text-lg font-bold">
+          <Addr code={photo.place} /> {photo.caption || shot || ''}
+        </Dialog.Title>
+        {among.length > 1 && (
           <>
-            SHA-256 of the original{' '}
-            <span className="fig" title={photo.sha256}>
-              {photo.sha256.slice(0, 12)}…
+            <button className="key" disabled={!before} aria-label="Picture before" onClick={() => go(before)}>
+              ◂
+            </button>
+            <span className="fig text-sm" aria-live="polite">
+              {at + 1} of {among.length}
             </span>
+            <button className="key" disabled={!next} aria-label="Next picture" onClick={() => go(next)}>
+              ▸
+            </button>
           </>
         )}
-      </Dialog.Description>
-      {mayWrite && (
-        <div className="mt-2 max-w-xl">
-          {asks ? (
-            <WhyForm
-              press="Take the picture back"
-              send={(why) =>
-                takeBack.mutateAsync({ of: 'photos', record: photo, why, words: `picture ${photo.fileName}` })
-              }
-            />
-          ) : (
-            <button className="key text-sm" onClick={() => setAsks(true)}>
-              Take the picture back
-            </button>
+        <Dialog.Close className="key" aria-label="Close">
+          ✕
+        </Dialog.Close>
+      </div>
+      <MarkedPicture key={photo.id} photo={photo} context={context} />
+      <div className="px-3 pb-3">
+        <Dialog.Description className="mt-1 text-sm text-soft">
+          {photo.fileName}, {writerOf(photo)}, {moment(photo.at)}.{' '}
+          {photo.sha256 && (
+            <>
+              SHA-256 of the original{' '}
+              <span className="fig" title={photo.sha256}>
+                {photo.sha256.slice(0, 12)}…
+              </span>
+            </>
           )}
-          <Trouble problem={takeBack.error} />
-        </div>
-      )}
-      <Dialog.Close className="key absolute top-4 right-4" aria-label="Close">
-        ✕
-      </Dialog.Close>
-    </>
+        </Dialog.Description>
+        {mayWrite && (
+          <div className="mt-2 max-w-xl">
+            {asks ? (
+              <WhyForm
+                press="Take the picture back"
+                send={(why) =>
+                  takeBack.mutateAsync({
+                    of: 'photos',
+                    record: photo,
+                    why,
+                    words: `picture ${photo.fileName}`,
+                  })
+                }
+              />
+            ) : (
+              <button className="key text-sm" onClick={() => setAsks(true)}>
+                Take the picture back
+              </button>
+            )}
+            <Trouble problem={takeBack.error} />
+          </div>
+        )}
+      </div>
+    </div>
   );
 }

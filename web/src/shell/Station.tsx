@@ -121,7 +121,7 @@ function Whole({
             <ul className="flex flex-wrap gap-2">
               {photos.map((p) => (
                 <li key={p.id}>
-                  <Picture photo={p} context={context} />
+                  <Picture photo={p} among={photos} context={context} />
                   <Addr code={p.place} className="text-sm" />
                 </li>
               ))}
