@@ -33,6 +33,11 @@ public sealed class RevisionTests(Shop shop)
         );
         (await RevisionAfter(client.PostAsJsonAsync($"{at}/findings/{id}/withdraw", new { why = "another rod", version = 1 }))).ShouldBe(3);
         (await RevisionAfter(client.PostAsJsonAsync($"{at}/findings/{id}/withdraw", new { why = "another rod", version = 1 }))).ShouldBe(3);
+
+        // Whoever reads it is told as well, also where nothing is sent again.
+        var (tag, read) = await Ask(client, at, null);
+        (await RevisionAfter(Task.FromResult(read))).ShouldBe(3);
+        (await RevisionAfter(Task.FromResult((await Ask(client, at, tag)).Response))).ShouldBe(3);
     }
 
     [Fact]

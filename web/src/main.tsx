@@ -14,6 +14,7 @@ import { NotHere } from './shell/NotHere';
 import { useTitle } from './shell/title';
 import { Header } from './shell/Header';
 import { Waiting } from './ui/basics';
+import { keepFocus } from './ui/keepFocus';
 import { page } from './ui/page';
 import { useDraftsKept } from './ui/keeps';
 import { RoomBoundary } from './ui/RoomBoundary';
@@ -82,6 +83,7 @@ function Titled({ title }: { title: string }) {
 }
 
 watchScreen();
+keepFocus();
 
 /** At the longest before something is drawn, in ms. */
 const patience = 1500;

@@ -1,5 +1,6 @@
 using System.Buffers;
 using System.Diagnostics;
+using System.Globalization;
 using System.Text.Json;
 using Microsoft.Extensions.Caching.Hybrid;
 using Microsoft.Net.Http.Headers;
@@ -113,6 +114,7 @@ public static class AnswerEndpoints
         private async Task<string?> TagAsync(Guid caseId, HttpContext context)
         {
             var tag = new EntityTagHeaderValue($"\"{await desk.TagAsync(caseId, context.RequestAborted)}-{sentences.Lengths}\"", isWeak: true);
+            context.Response.Headers[Moment.RevisionHeader] = (desk.Revision ?? 0).ToString(CultureInfo.InvariantCulture);
             return context.Has(tag) ? null : tag.Tag.ToString();
         }
 

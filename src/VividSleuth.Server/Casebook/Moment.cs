@@ -12,7 +12,7 @@ internal static class Moment
     /// <summary>Request header: who entered what is sent, percent-encoded. It is never written under another name.</summary>
     public const string WriterHeader = "X-Writer";
 
-    /// <summary>Response header of a write: the revision of the case after it.</summary>
+    /// <summary>Response header: the revision of the case after a write, or of which an answer is.</summary>
     public const string RevisionHeader = "X-Case-Revision";
 
     /// <exception cref="Store.Cases.NotHereException">The address names a case that is not there.</exception>

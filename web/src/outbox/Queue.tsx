@@ -8,7 +8,9 @@ import { SetAside } from './SetAside';
 import { outbox, useOutboxState } from './useOutbox';
 
 /** Why nothing is sent, as one says it. */
-export function whyWords({ why, sending }: State) {
+export function whyWords({ why, sending, held, entries }: State) {
+  if (held && why === null && entries.every((e) => e.file || e.refused))
+    return 'The pictures are held back, and are sent when you let them go.';
   if (why === 'offline')
     return 'There is no network. All of it is kept here and is sent when the network returns.';
   if (why === 'server')
@@ -65,6 +67,7 @@ export function Queue() {
               ■ {room}
             </p>
           )}
+          <Moving state={state} />
           {refused.length > 0 && (
             <List
               title="These are set aside, and the others go on. Nothing of them is lost: try again, save to a file, or give up."
@@ -82,11 +85,48 @@ export function Queue() {
             <button className="key key-go" disabled={state.sending} onClick={() => void outbox.flush()}>
               {state.sending ? 'Sending …' : 'Send now'}
             </button>
+            {entries.some((e) => e.file && !e.refused) && (
+              <button className="key" aria-pressed={state.held} onClick={() => void outbox.hold(!state.held)}>
+                {state.held ? 'Let the pictures go' : 'Hold the pictures back'}
+              </button>
+            )}
             <Dialog.Close className="key">Close</Dialog.Close>
           </div>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+const megabytes = (bytes: number) => (bytes / 1_000_000).toFixed(1);
+
+/** How many pictures wait and how large they are, and how far the one on its way has come. */
+function Moving({ state: { entries, moving } }: { state: State }) {
+  const pictures = entries.filter((e) => e.file && !e.refused);
+  if (pictures.length === 0) return null;
+  const now = pictures.find((e) => e.seq === moving?.seq);
+  const all = pictures.reduce((sum, e) => sum + e.file!.size, 0);
+  return (
+    <div>
+      <p>
+        <span className="fig">{pictures.length}</span> {pictures.length === 1 ? 'picture' : 'pictures'},{' '}
+        <span className="fig">{megabytes(all)}</span> MB
+        {now && (
+          <>
+            ; {now.file!.name}: <span className="fig">{megabytes(moving!.sent)}</span> of{' '}
+            <span className="fig">{megabytes(now.file!.size)}</span> MB
+          </>
+        )}
+      </p>
+      {now && (
+        <progress
+          className="h-2 w-full accent-dye"
+          aria-label={`Sent of ${now.file!.name}`}
+          max={now.file!.size}
+          value={moving!.sent}
+        />
+      )}
+    </div>
   );
 }
 

@@ -1,7 +1,7 @@
 import { asked, noteRevision } from '../api/client';
 import { database } from '../device/database';
 import { judge } from './answer';
-import { lostFile, type Box, type Kept, type Outcome } from './outbox';
+import { lostFile, type Box, type Kept, type Outcome, type Way } from './outbox';
 import { sendPieces } from './pieces';
 
 /** The queue in the browser's database: strictly in the order in which things were entered. */
@@ -53,7 +53,11 @@ function headersOf(entry: Kept): Record<string, string> {
 }
 
 /** Sends one entry and says what became of it. Only an answer of the server itself counts as refused. */
-export async function send(entry: Kept, bytes: () => Promise<ArrayBuffer | null>): Promise<Outcome> {
+export async function send(
+  entry: Kept,
+  bytes: () => Promise<ArrayBuffer | null>,
+  way: Way,
+): Promise<Outcome> {
   const headers = headersOf(entry);
   try {
     let body: BodyInit;
@@ -62,7 +66,7 @@ export async function send(entry: Kept, bytes: () => Promise<ArrayBuffer | null>
       if (!data) return lostFile;
       const form = new FormData();
       for (const [name, value] of Object.entries(entry.body as Record<string, string>)) form.set(name, value);
-      const missing = await sendPieces(entry, data, headers);
+      const missing = await sendPieces(entry, data, headers, way);
       if (missing) return missing;
       form.set('name', entry.file.name);
       form.set('bytes', String(data.byteLength));

@@ -200,6 +200,45 @@ describe('the queue', () => {
     expect(out.state().entries).toEqual([]);
   });
 
+  it('holds pictures back while somebody wants it, the one on its way too, and lets records go', async () => {
+    const sent: string[] = [];
+    let began: () => void = () => undefined;
+    const onItsWay = new Promise<void>((go) => (began = go));
+    const seen: (number | undefined)[] = [];
+    const out = createOutbox({
+      box: memoryBox(),
+      who: () => 'tomas',
+      send: async (e, _, way): Promise<Outcome> => {
+        if (e.file?.name === 'a.jpg' && !sent.includes('half of a.jpg')) {
+          sent.push('half of a.jpg');
+          way.moved(2);
+          seen.push(out.state().moving?.sent);
+          began();
+          await new Promise((go) => way.stopped.addEventListener('abort', go));
+          return { kind: 'later', why: 'server' };
+        }
+        sent.push(e.file?.name ?? e.words);
+        return { kind: 'sent', data: {} };
+      },
+    });
+    const picture = (n: number, name: string) =>
+      entry(n, { kind: 'photo', file: { name, type: 'image/jpeg', size: 4 } });
+    const first = out.put(picture(1, 'a.jpg'), undefined, 0);
+    await onItsWay;
+    expect(seen).toEqual([2]);
+    await out.hold(true);
+    await first;
+    await out.put(picture(2, 'b.jpg'), undefined, 0);
+    await out.put(entry(3));
+    await out.flush();
+    expect(sent).toEqual(['half of a.jpg', 'entry 3']);
+    expect(out.state()).toMatchObject({ held: true, moving: null, why: null });
+    expect(out.state().entries.map((e) => e.file?.name)).toEqual(['a.jpg', 'b.jpg']);
+    await out.hold(false);
+    expect(sent).toEqual(['half of a.jpg', 'entry 3', 'a.jpg', 'b.jpg']);
+    expect(out.state().entries).toEqual([]);
+  });
+
   it('keeps a refused entry whose form is gone, and sends it again when asked', async () => {
     const box = memoryBox();
     let mended = false;

@@ -85,11 +85,22 @@ export interface State {
   sending: boolean;
   /** The device could not keep the last entry: such are sent directly, and only while the server answers. */
   full: boolean;
+  /** Somebody holds pictures back: records go on. */
+  held: boolean;
+  /** The picture on its way: how many bytes of it the server has. */
+  moving: { seq: number; sent: number } | null;
+}
+
+/** What a sender is told, and tells, while a file is on its way. */
+export interface Way {
+  moved: (sent: number) => void;
+  /** Somebody does not want it sent now; what has come of it stays there. */
+  stopped: AbortSignal;
 }
 
 export interface OutboxOptions {
   box: Box;
-  send: (entry: Kept, bytes: () => Promise<ArrayBuffer | null>) => Promise<Outcome>;
+  send: (entry: Kept, bytes: () => Promise<ArrayBuffer | null>, way: Way) => Promise<Outcome>;
   /** Who is signed in; null when nobody is. Only a person's own entries are sent in the person's name. */
   who: () => string | null;
   /** Runs the work while no other tab sends. */
@@ -150,7 +161,8 @@ const alike = (one: readonly Kept[], other: readonly Kept[]) =>
 const pauses = [2_000, 5_000, 15_000, 30_000];
 
 export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later }: OutboxOptions) {
-  let state: State = { entries: [], why: null, sending: false, full: false };
+  let state: State = { entries: [], why: null, sending: false, full: false, held: false, moving: null };
+  let stop = new AbortController();
   let failures = 0;
   let running: Promise<void> | null = null;
   const listeners = new Set<() => void>();
@@ -180,6 +192,7 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
   const nextOf = (entries: Kept[], me: string | null, stuck: Set<number>) => {
     const free = (e: Kept) =>
       !e.refused &&
+      !(e.file && state.held) &&
       e.by === me &&
       !stuck.has(e.seq) &&
       !entries.some((a) => a.seq < e.seq && (a.refused || a.file || stuck.has(a.seq)) && hangsOn(e, a));
@@ -201,7 +214,13 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
         if (stuck.size > 0) again();
         return;
       }
-      const outcome = await send(next, () => box.bytes(next.seq));
+      const { signal } = (stop = new AbortController());
+      const outcome = await send(next, () => box.bytes(next.seq), {
+        stopped: signal,
+        moved: (sent) => tell({ moving: { seq: next.seq, sent } }),
+      });
+      tell({ moving: null });
+      if (signal.aborted && outcome.kind === 'later') continue;
       const hit = outcome.kind === 'later' && (outcome.failed === true || outcome.stalled === true);
       if (outcome.kind === 'later' && hit && (next.failures ?? 0) + 1 >= mostFailures) {
         const refusal = parked(outcome.stalled === true);
@@ -274,7 +293,10 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
     const unkept = { ...entry, seq: -1 };
     const outcome: Outcome =
       who() === entry.by
-        ? await send(unkept, () => Promise.resolve(bytes ?? null))
+        ? await send(unkept, () => Promise.resolve(bytes ?? null), {
+            stopped: new AbortController().signal,
+            moved: () => undefined,
+          })
         : { kind: 'later', why: 'signedOut' };
     if (outcome.kind === 'sent') onSent?.(unkept, outcome.data, outcome.next ?? false);
     if (outcome.kind === 'refused') return { ...outcome, kind: 'unkept' };
@@ -308,6 +330,12 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
     },
     flush,
     reread,
+    /** Holds pictures back, the one on its way too, or lets them go. */
+    hold: async (held: boolean) => {
+      tell({ held });
+      if (held) stop.abort();
+      else await flush();
+    },
     /** The file that an entry keeps. */
     bytes: (seq: number) => box.bytes(seq),
     /** Sends a refused entry again. */

@@ -77,10 +77,23 @@ it('begins again where pieces that had come are gone when the picture is to be m
     at: '2026-11-26T08:00:00Z',
     numbering: 0,
   } as Kept;
-  expect(await send(photo, () => Promise.resolve(file(9).buffer))).toEqual({
+  const told: number[] = [];
+  const way = { stopped: new AbortController().signal, moved: (n: number) => void told.push(n) };
+  expect(await send(photo, () => Promise.resolve(file(9).buffer), way)).toEqual({
     kind: 'later',
     why: 'server',
     failed: true,
   });
   expect(server.here()).toHaveLength(9);
+  // Held back: what has come stays there, and it counts as no failure.
+  vi.stubGlobal('fetch', (_: string, init: RequestInit) =>
+    init.signal?.aborted
+      ? Promise.reject(init.signal.reason as Error)
+      : Promise.reject(new TypeError('line')),
+  );
+  const held = { ...way, stopped: AbortSignal.abort() };
+  expect(await send(photo, () => Promise.resolve(file(9).buffer), held)).toEqual({
+    kind: 'later',
+    why: 'server',
+  });
 });

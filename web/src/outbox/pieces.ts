@@ -1,5 +1,5 @@
 import { judge } from './answer';
-import type { Kept, Outcome } from './outbox';
+import type { Kept, Outcome, Way } from './outbox';
 
 const first = 128 * 1024;
 const least = 16 * 1024;
@@ -23,6 +23,7 @@ export async function sendPieces(
   entry: Kept,
   data: ArrayBuffer,
   headers: Record<string, string>,
+  way?: Way,
 ): Promise<Outcome | null> {
   const id = (entry.body as { id: string }).id;
   const address = `${entry.path}/${id}/pieces`;
@@ -36,9 +37,12 @@ export async function sendPieces(
         method: 'PUT',
         headers: { ...headers, 'Content-Type': 'application/octet-stream' },
         body: piece,
-        signal: AbortSignal.timeout(patience),
+        signal: way
+          ? AbortSignal.any([way.stopped, AbortSignal.timeout(patience)])
+          : AbortSignal.timeout(patience),
       });
     } catch (e) {
+      if (way?.stopped.aborted) return { kind: 'later', why: 'server' };
       size = Math.max(least, size / 2);
       throw e;
     }
@@ -48,6 +52,7 @@ export async function sendPieces(
     if (received >= data.byteLength) return null;
     if (!answer.ok && received === at) return { kind: 'later', why: 'server', failed: true };
     at = received;
+    way?.moved(at);
     if (Date.now() - began < quick) size = Math.min(most, size * 2);
   }
 }

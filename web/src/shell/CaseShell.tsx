@@ -192,7 +192,7 @@ export function CaseShell() {
               <Out caseId={id} className="hidden md:inline" />
               <WorstOf caseId={id} query={query} className="hidden md:inline" />
             </p>
-            <span className="flex gap-2 md:hidden">
+            <span className="flex flex-wrap gap-x-2 gap-y-1 md:hidden">
               <Out caseId={id} className="" />
               <WorstOf caseId={id} query={query} className="" />
             </span>

@@ -73,10 +73,10 @@ export function Engine(props: EngineProps) {
   };
   return (
     <section aria-label="The engine" className="no-print border-b border-line px-5 pt-1 pb-2">
-      <div className="flex items-center gap-x-3 text-sm">
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
         {height !== 'folded' && <Lenses {...props} />}
         {height === 'full' ? (
-          <p className="min-w-0 flex-1 truncate" aria-live="off">
+          <p className="min-w-0 flex-1 basis-48 truncate" aria-live="off">
             {told && words.length > 0 ? (
               <>
                 <Addr code={told} /> {words.join(' · ')}
@@ -205,7 +205,7 @@ function Lenses({ context, lens, setLens, other, setOther, offered, letter }: En
   const nameOf = useCandidateName();
   const select = 'min-h-8 max-w-36 min-w-0 rounded-md border border-line bg-paper px-1 max-md:min-h-11';
   return (
-    <span className="flex shrink-0 flex-wrap items-center gap-2 max-md:shrink">
+    <span className="flex max-w-full flex-wrap items-center gap-2">
       <label className="flex items-center gap-1.5">
         <span className="font-semibold text-soft">Show</span>
         <select
