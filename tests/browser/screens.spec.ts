@@ -429,3 +429,34 @@ test('the engine is looked at as it was at each moment of the strip, by keys too
   await expect(page.getByText(/crankpin 4 · off since .*, “Main caps off, crankshaft out”/)).toBeVisible();
   await expectAccessible(page);
 });
+
+for (const [name, width, height, text] of [
+  ['a phone of 360 px', 360, 740, 16],
+  ['a desk at twice the size', 640, 400, 16],
+  ['a desk with letters twice as large', 1280, 800, 32],
+] as const)
+  test(`nothing runs out of the side of ${name}`, async ({ page }) => {
+    await signIn(page, 'ines');
+    await openDemo(page, 'big end 4');
+    const six = `/cases/${caseOf(page)}`;
+    await page.addInitScript((px) => {
+      addEventListener('DOMContentLoaded', () => (document.documentElement.style.fontSize = `${px}px`));
+    }, text);
+    await page.setViewportSize({ width, height });
+    for (const at of [
+      ...stages.map((s) => s.toLowerCase()),
+      'look?part=P3',
+      'gauge?round=crankpin-diameter',
+      'verdict?view=order',
+      'station/cylinder-4',
+    ]) {
+      await page.goto(`${six}/${at}`);
+      await opened(page);
+      await expectNoSidewaysScroll(page);
+    }
+    for (const at of ['/', '/instruments', '/stock', '/atlas', '/reckon/taper', '/shop']) {
+      await page.goto(at);
+      await opened(page);
+      await expectNoSidewaysScroll(page);
+    }
+  });

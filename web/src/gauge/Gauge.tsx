@@ -123,8 +123,12 @@ export function Gauge() {
           </details>
         </section>
       )}
-      <Sheet />
-      <Limits />
+      <div className="later">
+        <Sheet />
+      </div>
+      <div className="later">
+        <Limits />
+      </div>
     </div>
   );
 }

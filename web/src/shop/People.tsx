@@ -148,7 +148,7 @@ function PersonCard({ person, onLink }: { person: Schemas['PersonLine']; onLink:
   const reset = async () => {
     const { code, until } = await unwrap(api.POST('/api/people/{id}/reset', path));
     onLink({ link: linkOf(code), words: `Sets a new password for ${name}, once, until ${moment(until)}.` });
-    scrollTo({ top: 0, behavior: 'smooth' });
+    scrollTo({ top: 0 });
   };
   return (
     <article className={`card p-4 ${out ? 'border-lead bg-lead-tint' : ''}`}>
