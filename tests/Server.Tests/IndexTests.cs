@@ -52,6 +52,29 @@ public sealed class IndexTests(Shop shop)
     }
 
     [Fact]
+    public async Task A_tag_that_was_taken_back_is_gone_its_place_can_be_tagged_anew_and_a_second_time_changes_nothing()
+    {
+        var (client, at) = await shop.NewCase();
+        var slip = Guid.CreateVersion7();
+        await client.PostAsJsonAsync($"{at}/parts", CaseTests.Tag(slip, "R4")).Json();
+        (await client.PostAsJsonAsync($"{at}/parts/{slip}/withdraw", new { why = "", version = 1 }).Problem()).FirstField().ShouldBe("why");
+        for (var again = 0; again < 2; again++)
+        {
+            (await client.PostAsJsonAsync($"{at}/parts/{slip}/withdraw", new { why = "the wrong rod", version = 1 }).Json())["withdrawnWhy"]!
+                .ToString()
+                .ShouldBe("the wrong rod");
+        }
+
+        (await Tagged()).ShouldBeFalse();
+        await client.PostAsJsonAsync($"{at}/parts", CaseTests.Tag(Guid.CreateVersion7(), "R4")).Json();
+        (await Tagged()).ShouldBeTrue();
+        async Task<bool> Tagged() =>
+            (await client.GetAsync($"{at}/answers?rooms=places").Json())["places"]!.AsArray().Single(p => p!["place"]!.ToString() == "R4")![
+                "tagged"
+            ]!.GetValue<bool>();
+    }
+
+    [Fact]
     public async Task A_tag_of_another_case_and_labels_without_end_are_refused()
     {
         var (client, at) = await shop.NewCase();

@@ -5,6 +5,7 @@ import {
   expectNoSidewaysScroll,
   find,
   goTo,
+  newCase,
   openDemo,
   openPage,
   opened,
@@ -460,3 +461,35 @@ for (const [name, width, height, text] of [
       await expectNoSidewaysScroll(page);
     }
   });
+
+test('a tag that was a slip is undone at once, one that was changed becomes what it was, and an old one is taken back with a reason', async ({
+  page,
+}) => {
+  await signIn(page, 'ines');
+  await newCase(page, 'Tags undone');
+  const id = caseOf(page);
+  const tags = async () =>
+    ((await record(page, id)).parts as { place: string; where: string; withdrawnAt: string | null }[])
+      .filter((p) => p.withdrawnAt === null)
+      .map((p) => `${p.place} ${p.where}`);
+  await page.goto(`/cases/${id}/index?part=R4`);
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Which row, bag, box or shop').fill('row 2');
+  await dialog.getByRole('button', { name: 'Tag R4', exact: true }).click();
+  await expect.poll(tags).toEqual(['R4 row 2']);
+  const undo = page.getByRole('button', { name: /^Undo/ });
+  await undo.click();
+  await expect.poll(tags).toEqual([]);
+  await dialog.getByLabel('Which row, bag, box or shop').fill('row 3');
+  await dialog.getByRole('button', { name: 'Tag R4', exact: true }).click();
+  await expect.poll(tags).toEqual(['R4 row 3']);
+  await dialog.getByLabel('Which row, bag, box or shop').fill('row 9');
+  await dialog.getByRole('button', { name: 'Change the tag' }).click();
+  await expect.poll(tags).toEqual(['R4 row 9']);
+  await undo.click();
+  await expect.poll(tags).toEqual(['R4 row 3']);
+  await dialog.getByRole('button', { name: 'Take the tag back' }).click();
+  await dialog.getByLabel('Why').fill('It was the rod of another engine.');
+  await dialog.getByRole('button', { name: 'Take the tag back' }).click();
+  await expect.poll(tags).toEqual([]);
+});

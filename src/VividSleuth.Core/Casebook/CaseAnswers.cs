@@ -147,7 +147,7 @@ public sealed class CaseReader
         _gauge = new(() =>
             SheetBuilder.Build(Here.GaugeLog(), Table, knowledge, instruments, schools) with
             {
-                Due = DueRounds.Of(Here.GaugeLog(), Table, knowledge, LaidOpen(), Unmeasured()),
+                Due = DueRounds.Of(Here.GaugeLog(), Table, knowledge, LaidOpen(), OffNow(), Parting(), Unmeasured()),
             }
         );
         _look = new(() =>
@@ -310,6 +310,21 @@ public sealed class CaseReader
         Table.With.Length == 0
             ? Strip.LaidOpen(Table)
             : Table.All.Where(a => a.Of == Table.With).Select(a => a.Code).ToHashSet(StringComparer.Ordinal);
+
+    /// <summary>Places that are off; of a candidate nothing is on.</summary>
+    private HashSet<string> OffNow() => Strip.Off.Select(o => o.Place).ToHashSet(StringComparer.Ordinal);
+
+    /// <summary>Steps that can be done now; a candidate has none.</summary>
+    private IReadOnlyList<Parting> Parting() =>
+        Table.With.Length > 0
+            ? []
+            :
+            [
+                .. Strip
+                    .Steps.Where(s => s is { State: null, Beyond: false, ClosedBy.Length: 0, BlockedBy.Count: 0 })
+                    .OrderBy(s => s.Id == Strip.Next ? 0 : 1)
+                    .Select(s => new Parting(s.Id, s.Releases)),
+            ];
 
     /// <summary>Places that are replaced anyway, where the shop does not measure those.</summary>
     private HashSet<string> Unmeasured() =>

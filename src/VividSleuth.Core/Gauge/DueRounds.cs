@@ -5,6 +5,9 @@ namespace VividSleuth.Core.Gauge;
 
 public enum DueWhy
 {
+    /// <summary>It is read with the parts together, and a step that can be done now parts them.</summary>
+    Before,
+
     /// <summary>Some of the parts that lie open are measured and others not.</summary>
     Begun,
 
@@ -19,28 +22,58 @@ public enum DueWhy
 /// <param name="Stratum">Parts that lie together: big ends apart from mains.</param>
 /// <param name="Open">How many of its parts lie open.</param>
 /// <param name="Left">How many of these nobody measured.</param>
-public sealed record DueRound(string Characteristic, Stratum Stratum, DueWhy Why, int Open, int Left);
+/// <param name="Step">Id of the step before which it is read; empty where it is read on what lies open.</param>
+public sealed record DueRound(string Characteristic, Stratum Stratum, DueWhy Why, int Open, int Left, string Step = "");
+
+/// <summary>A step that can be done now, and the kinds of part that it takes off.</summary>
+public sealed record Parting(string Step, IReadOnlyList<string> Releases);
 
 /// <summary>Which rounds are due on this engine as it lies there.</summary>
 public static class DueRounds
 {
     /// <summary>
-    /// What is begun goes on first; then what most engines need, in the order in which the strip lays it open; then what has a limit. What is
-    /// read with the parts together, such as a float, is left out: once they are apart it can no longer be read.
+    /// What the next steps would part comes first: a float can no longer be read once the parts are apart, and is not asked for then. What is begun goes
+    /// on; then what most engines need, in the order in which the strip lays it open; then what has a limit.
     /// </summary>
     /// <param name="open">Places that a recorded step laid open or took off.</param>
+    /// <param name="off">Places that are off.</param>
+    /// <param name="next">Steps that can be done now, the one that comes next first.</param>
     /// <param name="replaced">Places that are replaced anyway and that this shop does not measure.</param>
     public static IReadOnlyList<DueRound> Of(
         GaugeLog log,
         AddressTable table,
         KnowledgeBase knowledge,
         IReadOnlySet<string> open,
+        IReadOnlySet<string> off,
+        IReadOnlyList<Parting> next,
         IReadOnlySet<string> replaced
     )
     {
         var measured = log.Active().Select(r => (r.Characteristic, r.Place)).ToHashSet();
         var limits = log.Limits.Where(l => l.Stands()).ToLookup(l => l.Characteristic, StringComparer.Ordinal);
         var due = new List<(DueRound Round, int Usual)>();
+        foreach (var characteristic in knowledge.Characteristics.Where(c => c.Before.Count > 0 && c.Applies.Fits(table.Engine.Layout)))
+        {
+            if (next.FirstOrDefault(s => s.Releases.Any(characteristic.Before.Contains)) is not { } parting)
+            {
+                continue;
+            }
+
+            // Together as they were: where one of the parts is off already, there is nothing to read at its station.
+            var gone = characteristic.Before.SelectMany(table.OfKind).Where(a => off.Contains(a.Code)).ToArray();
+            var places = characteristic
+                .On.SelectMany(table.OfKind)
+                .Where(a => !off.Contains(a.Code) && !replaced.Contains(a.Code) && !gone.Any(g => Kin.Around(table, g, a.Kind.Id).Contains(a)));
+            foreach (var together in places.GroupBy(a => a.Kind.Stratum))
+            {
+                var left = together.Count(a => !measured.Contains((characteristic.Id, a.Code)));
+                if (left > 0)
+                {
+                    due.Add((new DueRound(characteristic.Id, together.Key, DueWhy.Before, together.Count(), left, parting.Step), 0));
+                }
+            }
+        }
+
         foreach (var characteristic in knowledge.Characteristics.Where(c => !c.Derived && !c.Assembled && c.Applies.Fits(table.Engine.Layout)))
         {
             var places = characteristic.On.SelectMany(table.OfKind).Where(a => open.Contains(a.Code) && !replaced.Contains(a.Code));

@@ -12,6 +12,13 @@ public static class GaugeLint
     private static IEnumerable<KnowledgeFault> Characteristic(KnownCharacteristic entry, KnowledgeBase knowledge) =>
         [
             .. Lints.Kinds(entry, entry.On),
+            .. Lints.Kinds(entry, entry.Before),
+            .. Lints.Need(
+                entry,
+                entry.Before.Count == 0 || entry.Assembled,
+                Fact.Of("gauge.before-of-what-is-apart", ("entry", entry.Id)),
+                Fact.Of("gauge.say-assembled")
+            ),
             .. Lints.Need(entry, entry.On.Count > 0, Fact.Of("gauge.measured-nothing", ("entry", entry.Id)), Fact.Of("gauge.give-kinds-part")),
             .. Lints.Need(
                 entry,

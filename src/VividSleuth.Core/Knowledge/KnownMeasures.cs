@@ -69,6 +69,12 @@ public sealed class KnownCharacteristic : Known
     public bool Assembled { get; set; }
 
     /// <summary>
+    /// Kinds of part that must still be on when it is read with the parts together; none where it is read on what is put together for it, or where nobody
+    /// asks for it before a strip. Common practice, no source.
+    /// </summary>
+    public List<string> Before { get; set; } = [];
+
+    /// <summary>
     /// Where it comes among the rounds that most engines need, in the order in which a strip lays the parts open; 0 where it is none of them. Common
     /// practice, no source.
     /// </summary>

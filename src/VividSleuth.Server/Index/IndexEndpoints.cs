@@ -72,6 +72,7 @@ public static class IndexEndpoints
             .RequireAuthorization(Policies.Write)
             .ProducesProblem(StatusCodes.Status409Conflict)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group.MapWithdraw<Part>("/parts");
         group.MapGet("/mates", MatesAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapGet("/parts/{id:guid}/stays", StaysAsync);
         group.MapPost("/layout/preview", PreviewLayoutAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);

@@ -1,3 +1,4 @@
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
@@ -15,8 +16,19 @@ public sealed class DueRoundsTests
         HashSet<string> open,
         IReadOnlyList<Reading>? readings = null,
         IReadOnlyList<Limit>? limits = null,
-        HashSet<string>? replaced = null
-    ) => DueRounds.Of(new GaugeLog(readings ?? [], limits ?? [], [], [], null, null), Six, KnowledgeBase.BuiltIn, open, replaced ?? []);
+        HashSet<string>? replaced = null,
+        HashSet<string>? off = null,
+        params Parting[] next
+    ) =>
+        DueRounds.Of(
+            new GaugeLog(readings ?? [], limits ?? [], [], [], null, null),
+            Six,
+            KnowledgeBase.BuiltIn,
+            open,
+            off ?? [],
+            next,
+            replaced ?? []
+        );
 
     private static Limit For(string characteristic, string on = "") =>
         new()
@@ -56,6 +68,36 @@ public sealed class DueRoundsTests
     [InlineData("main-strip", "main-cap", "M2C")]
     public void A_float_is_not_asked_for_once_the_parts_are_apart(string characteristic, string kind, string place) =>
         Due(Open(kind), [Start.Read(place, characteristic, 0.2m)], [For(characteristic)]).ShouldNotContain(d => d.Characteristic == characteristic);
+
+    [Fact]
+    public void A_float_is_asked_for_before_the_step_that_parts_what_it_is_read_on_and_at_the_stations_that_are_still_together()
+    {
+        var caps = new Parting("rod-caps", ["rod-cap", "rod", "piston"]);
+        var due = Due([], next: [new Parting("pan", ["pan"]), caps]);
+        due.ShouldHaveSingleItem().ShouldBe(new DueRound("rod-end-float", Stratum.Rod, DueWhy.Before, 6, 6, "rod-caps"));
+        Due([], [Start.Read("R1", "rod-end-float", 0.2m)], next: caps).Single().Left.ShouldBe(5);
+        Due([], off: ["R4C"], next: caps).Single().ShouldSatisfyAllConditions(d => d.Open.ShouldBe(5), d => d.Left.ShouldBe(5));
+        Due([], next: new Parting("pan", ["pan"])).ShouldBeEmpty("the step that parts them cannot be done yet");
+        // It comes before all that can be read later too.
+        Due(Open("bore"), next: new Parting("main-caps", ["main-cap", "crankshaft"]))[0].Characteristic.ShouldBe("crank-end-float");
+    }
+
+    [Fact]
+    public void A_case_asks_for_each_float_as_its_strip_comes_to_it_and_no_longer_once_it_is_apart()
+    {
+        var c = Strip.StripTests.Upto("rod-caps");
+        string[] Asked() =>
+            [
+                .. new CaseReader(c, KnowledgeBase.BuiltIn, [], Start.Today)
+                    .Gauge.Due.Where(d => d.Why == DueWhy.Before)
+                    .Select(d => $"{d.Characteristic}: {d.Step}"),
+            ];
+        Asked().ShouldContain("rod-end-float: rod-caps");
+        c.Steps.Add(Strip.StripTests.Record("rod-caps"));
+        c.SignOffs.Add(Strip.StripTests.Sign("rod-caps"));
+        Asked().ShouldNotContain(a => a.StartsWith("rod-end-float"));
+        Asked().ShouldContain("crank-end-float: crank-out");
+    }
 
     [Fact]
     public void Big_ends_are_another_round_than_mains() =>

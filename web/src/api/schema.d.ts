@@ -3465,6 +3465,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/parts/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Part"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/mates": {
         parameters: {
             query?: never;
@@ -8712,9 +8763,11 @@ export interface components {
             open: number;
             /** Format: int32 */
             left: number;
+            /** @default  */
+            step: string;
         };
         /** @enum {unknown} */
-        DueWhy: "begun" | "usual" | "limited";
+        DueWhy: "before" | "begun" | "usual" | "limited";
         EngineCase: {
             title: string;
             owner: string;
@@ -9418,6 +9471,7 @@ export interface components {
             /** Format: double */
             minutes: number;
             assembled: boolean;
+            before: string[];
             /** Format: int32 */
             usual: number;
             id: string;

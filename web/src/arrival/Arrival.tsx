@@ -196,7 +196,7 @@ function Compression() {
       <p className="text-sm text-soft">
         All plugs out, throttle open, the same turns each. Press a bar to measure that cylinder.
       </p>
-      <div className="mt-3 flex items-end gap-2" style={{ height: 150 }}>
+      <div className="mt-3 flex items-end gap-2 overflow-x-auto pb-1" style={{ height: 154 }}>
         {test.cylinders.map((c) => {
           const height = c.kpa === null ? 0 : Math.max(8, (c.kpa / highest) * 96);
           return (

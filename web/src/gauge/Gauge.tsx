@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
-import { useRoom } from '../casebook/caseQueries';
+import { useRoom, useRoomSoon } from '../casebook/caseQueries';
 import { Addr } from '../ui/basics';
 import { Limits } from './Limits';
 import { Round } from './Round';
@@ -14,6 +14,7 @@ import { useMayWrite } from '../api/queries';
 export function Gauge() {
   const { knowledge, section, engineCase } = useCaseContext();
   const gauge = useRoom(engineCase.id, 'gauge');
+  const strip = useRoomSoon(engineCase.id, 'strip');
   const mayWrite = useMayWrite();
   const [params, setParams] = useSearchParams();
   const { measurable } = gauge;
@@ -54,6 +55,7 @@ export function Gauge() {
       .filter((r) => r.entry.id === d.characteristic && stratum.get(r.kinds[0]!) === d.stratum)
       .map((r) => ({ ...r, due: d })),
   );
+  const nameOf = (step: string) => strip?.steps.find((s) => s.id === step)?.name ?? step;
   const isDue = new Set(due.map((r) => r.id));
   const rest = walked.filter((r) => !isDue.has(r.id));
   const done = rest.filter((r) => r.done > 0 && r.done === r.of);
@@ -86,7 +88,9 @@ export function Gauge() {
                 <span className="flex w-full justify-between gap-2">
                   {r.name} <span className="fig">{`${r.done}/${r.of}`}</span>
                 </span>
-                <span className={`text-sm font-normal ${i === 0 ? '' : 'text-soft'}`}>{dueWords(r.due)}</span>
+                <span className={`text-sm font-normal ${i === 0 ? '' : 'text-soft'}`}>
+                  {dueWords(r.due, nameOf(r.due.step))}
+                </span>
               </button>
             ))}
           </div>
@@ -134,7 +138,8 @@ export function Gauge() {
 }
 
 /** Why a round is due, as it is said at the bench. */
-function dueWords({ why, open, left }: Schemas['DueRound']) {
+function dueWords({ why, open, left }: Schemas['DueRound'], step: string) {
+  if (why === 'before') return `Before “${step}”: apart it cannot be read`;
   if (why === 'begun') return `Begun: ${left} of ${open} parts to go`;
   const lies = open === 1 ? '1 part lies open' : `${open} parts lie open`;
   return why === 'limited' ? `${lies}, and a limit is entered` : lies;

@@ -53,6 +53,7 @@ export function ownDimension(id: string): Characteristic | null {
     minutes: 4,
     assembled: false,
     usual: 0,
+    before: [],
     provenance: '',
   };
 }

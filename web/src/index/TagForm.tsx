@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import * as z from 'zod/mini';
 import { type Schemas } from '../api/client';
@@ -19,6 +20,7 @@ import {
   toldBelow,
   useEntryForm,
 } from '../ui/form';
+import { WhyForm } from '../ui/WhyForm';
 import { custodyText, custodyWords, entriesOf, facingWords, methodWords, stands } from '../ui/words';
 
 const schema = z.object({
@@ -102,98 +104,129 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
   const bag = engineCase.stows.filter(stands).find((s) => s.items.some((i) => i.place === address));
 
   return (
-    <EntryForm form={form} send={send(entry.version())}>
-      <KeysField form={form} name="method" label="Mark made with" options={entriesOf(methodWords)} />
-      {standing?.markedAs && (
-        <p className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-1.5">
-          On the metal it is still <Addr code={standing.markedAs} className="text-lg" />: the numbering was
-          changed. Mark it <Addr code={address} /> and write the tag anew.
-        </p>
-      )}
-      {shown.method === 'numberPunch' && (
-        <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
-          A punch can distort a cap. Back it up, strike lightly, away from the bearing seat. Eye protection.
-        </p>
-      )}
-      <div className="grid grid-cols-2 gap-3">
-        <TextField form={form} name="mark" label="Mark on the part" className="fig" />
-        {isShell && (
+    <>
+      <EntryForm form={form} send={send(entry.version())}>
+        <KeysField form={form} name="method" label="Mark made with" options={entriesOf(methodWords)} />
+        {standing?.markedAs && (
+          <p className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-1.5">
+            On the metal it is still <Addr code={standing.markedAs} className="text-lg" />: the numbering was
+            changed. Mark it <Addr code={address} /> and write the tag anew.
+          </p>
+        )}
+        {shown.method === 'numberPunch' && (
+          <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
+            A punch can distort a cap. Back it up, strike lightly, away from the bearing seat. Eye protection.
+          </p>
+        )}
+        <div className="grid grid-cols-2 gap-3">
+          <TextField form={form} name="mark" label="Mark on the part" className="fig" />
+          {isShell && (
+            <TextField
+              form={form}
+              name="gradeStamped"
+              label="Size stamped on it"
+              placeholder="STD, 0.25 …"
+              className="fig"
+            />
+          )}
+        </div>
+        {shown.method === 'makersMark' && (
+          <TickField form={form} name="sameOnAll" label="The maker’s mark is the same on all of them" />
+        )}
+        <KeysField
+          form={form}
+          name="facing"
+          label="In its place the mark faces (seen from the free end)"
+          options={entriesOf(facingWords)}
+        />
+        <ListField form={form} name="custody" label="Where it is now" words={custodyWords} />
+        {shown.custody === 'onPart' && (
           <TextField
             form={form}
-            name="gradeStamped"
-            label="Size stamped on it"
-            placeholder="STD, 0.25 …"
-            className="fig"
+            name="on"
+            label="On which part"
+            placeholder="P4"
+            className="fig uppercase"
+            hint="The pin and its clips back in the piston, a cap on its rod."
           />
         )}
-      </div>
-      {shown.method === 'makersMark' && (
-        <TickField form={form} name="sameOnAll" label="The maker’s mark is the same on all of them" />
-      )}
-      <KeysField
-        form={form}
-        name="facing"
-        label="In its place the mark faces (seen from the free end)"
-        options={entriesOf(facingWords)}
-      />
-      <ListField form={form} name="custody" label="Where it is now" words={custodyWords} />
-      {shown.custody === 'onPart' && (
-        <TextField
-          form={form}
-          name="on"
-          label="On which part"
-          placeholder="P4"
-          className="fig uppercase"
-          hint="The pin and its clips back in the piston, a cap on its rod."
-        />
-      )}
-      {bag && (
-        <p>
-          It lies in{' '}
-          <button type="button" className="fig font-bold underline" onClick={() => context.openBag(bag.code)}>
-            {bag.code}
-          </button>
-          {bag.name && `, ${bag.name}`}.
-        </p>
-      )}
-      {elsewhere && <TextField form={form} name="where" label="Which row, bag, box or shop" />}
-      {outside.includes(shown.custody) && (
+        {bag && (
+          <p>
+            It lies in{' '}
+            <button
+              type="button"
+              className="fig font-bold underline"
+              onClick={() => context.openBag(bag.code)}
+            >
+              {bag.code}
+            </button>
+            {bag.name && `, ${bag.name}`}.
+          </p>
+        )}
+        {elsewhere && <TextField form={form} name="where" label="Which row, bag, box or shop" />}
+        {outside.includes(shown.custody) && (
+          <div className="grid grid-cols-2 gap-3">
+            <TextField form={form} name="sent" label="Sent on" type="date" />
+            <TextField form={form} name="dueBack" label="Due back" type="date" />
+          </div>
+        )}
         <div className="grid grid-cols-2 gap-3">
-          <TextField form={form} name="sent" label="Sent on" type="date" />
-          <TextField form={form} name="dueBack" label="Due back" type="date" />
+          <TextField
+            form={form}
+            name="sideUp"
+            label="Side up, if it has one"
+            placeholder="dot up, chamfer in …"
+          />
+          <FigureField form={form} name="weight" label="Weight, g" />
         </div>
-      )}
-      <div className="grid grid-cols-2 gap-3">
-        <TextField
-          form={form}
-          name="sideUp"
-          label="Side up, if it has one"
-          placeholder="dot up, chamfer in …"
-        />
-        <FigureField form={form} name="weight" label="Weight, g" />
-      </div>
-      <TextField form={form} name="remarks" label="Remarks" />
-      {theirs ? (
-        <LostRace
-          says={
-            <>
-              {theirs.by} changed the tag of <Addr code={address} /> meanwhile.
-            </>
-          }
-          theirs={tagWords(theirs)}
-          yours={tagWords(shown)}
-          onKeep={() => void form.handleSubmit(send(theirs.version))().catch(toldBelow)}
-          onTake={() => {
-            entry.settle(fieldsOf(theirs));
-            save.reset();
-          }}
+        <TextField form={form} name="remarks" label="Remarks" />
+        {theirs ? (
+          <LostRace
+            says={
+              <>
+                {theirs.by} changed the tag of <Addr code={address} /> meanwhile.
+              </>
+            }
+            theirs={tagWords(theirs)}
+            yours={tagWords(shown)}
+            onKeep={() => void form.handleSubmit(send(theirs.version))().catch(toldBelow)}
+            onTake={() => {
+              entry.settle(fieldsOf(theirs));
+              save.reset();
+            }}
+          />
+        ) : (
+          <Trouble problem={save.error} />
+        )}
+        <button
+          className="key key-go w-full"
+          disabled={save.isPending || (standing !== undefined && !touched)}
+        >
+          {standing ? 'Change the tag' : `Tag ${address}`}
+        </button>
+      </EntryForm>
+      {standing && <TakeBack key={standing.id} part={standing} />}
+    </>
+  );
+}
+
+/** Takes a tag back that is no slip of a moment ago: the part then has none. */
+function TakeBack({ part }: { part: Schemas['Part'] }) {
+  const [asks, setAsks] = useState(false);
+  const back = useWrite(part.caseId, writes.partBack);
+  return (
+    <div className="mt-3">
+      {asks ? (
+        <WhyForm
+          press="Take the tag back"
+          send={(why) => back.mutateAsync({ id: part.id, version: part.version, why })}
         />
       ) : (
-        <Trouble problem={save.error} />
+        <button type="button" className="key text-sm" onClick={() => setAsks(true)}>
+          Take the tag back
+        </button>
       )}
-      <button className="key key-go w-full" disabled={save.isPending || (standing !== undefined && !touched)}>
-        {standing ? 'Change the tag' : `Tag ${address}`}
-      </button>
-    </EntryForm>
+      <Trouble problem={back.error} />
+    </div>
   );
 }

@@ -1,3 +1,4 @@
+import type { EngineCase, Schemas } from '../api/client';
 import { client } from '../device/queryClient';
 import { keys } from '../api/keys';
 import type { Outcome } from './outbox';
@@ -39,8 +40,25 @@ interface Written {
 
 type Back = {
   words: (out: never) => string;
-  run: (caseId: string, out: never, id: string) => Promise<unknown>;
+  /** @param before The case as it stood on the screen before it was written. */
+  run: (caseId: string, out: never, id: string, before: EngineCase | undefined) => Promise<unknown>;
 };
+
+type Part = Schemas['Part'];
+
+const tagBack = (caseId: string, { id, version }: Part) =>
+  writes.partBack.send(caseId, { id, version, why: atOnce }, id);
+
+/** A new tag is taken back; one that was changed becomes what it was. */
+function tagAsBefore(caseId: string, out: Part, before: EngineCase | undefined) {
+  const was = before?.parts.find((p) => p.id === out.id);
+  if (!was) return tagBack(caseId, out);
+  const { place, mark, method, sameOnAll, facing, gradeStamped, custody, where } = was;
+  const { sent, dueBack, sideUp, weight, remarks, on } = was;
+  const tag = { place, mark, method, sameOnAll, facing, gradeStamped, custody, where };
+  const rest = { sent, dueBack, sideUp, weight, remarks, on };
+  return writes.part.send(caseId, { ...tag, ...rest, version: out.version, standing: out.id }, out.id);
+}
 
 const one = (
   words: string,
@@ -60,6 +78,20 @@ const backs = new Map<object, Back>([
       run: (caseId, _, id) => writes.verdictsBack.send(caseId, { id, why: atOnce }, id),
     },
   ],
+  [
+    writes.part,
+    {
+      words: (out: Part) => `${out.place}, tag`,
+      run: (caseId, out: Part, _, before) => tagAsBefore(caseId, out, before),
+    },
+  ],
+  [
+    writes.parts,
+    {
+      words: (out: Part[]) => `${out.length} tags`,
+      run: (caseId, out: Part[]) => Promise.all(out.map((part) => tagBack(caseId, part))),
+    },
+  ],
   [writes.limit, one('limit', writes.limitBack)],
   [writes.examination, one('test', writes.examinationBack)],
   [writes.orderLine, one('order line', writes.orderLineBack)],
@@ -70,8 +102,9 @@ const backs = new Map<object, Back>([
 function offerWriteBack(write: object, caseId: string, out: unknown, id: string) {
   const back = backs.get(write);
   if (!back) return;
+  const before = client.getQueryData<EngineCase>(keys.record(caseId));
   offerUndo(back.words(out as never), async () => {
-    await back.run(caseId, out as never, id);
+    await back.run(caseId, out as never, id, before);
     await client.invalidateQueries({ queryKey: keys.case(caseId) });
   });
 }

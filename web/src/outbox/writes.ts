@@ -217,6 +217,9 @@ export const writes = {
           }),
     ),
   ),
+  partBack: direct((caseId, { id, ...body }: TakenBack) =>
+    unwrap(api.POST('/api/cases/{caseId}/parts/{id}/withdraw', { params: { path: { caseId, id } }, body })),
+  ),
   parts: direct((caseId, body: Schemas['PartEntry'][]) =>
     unwrap(api.POST('/api/cases/{caseId}/parts/many', { params: { path: { caseId } }, body })),
   ),

@@ -1,10 +1,11 @@
 import { byId } from '../ui/byId';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { useWatch, type UseFormReturn } from 'react-hook-form';
+import { Link } from 'react-router';
 import * as z from 'zod/mini';
 import { type Schemas } from '../api/client';
 import { useMe, useMayWrite, useSettings } from '../api/queries';
-import { useRoom } from '../casebook/caseQueries';
+import { useRoom, useRoomSoon } from '../casebook/caseQueries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes as caseWrites } from '../outbox/writes';
 import { PhotoStrip } from '../pictures/Photos';
@@ -99,6 +100,7 @@ export function StepCard({
         )}
         {open && <Holds step={step} />}
       </div>
+      {open && <MeasureFirst step={step.id} />}
       {step.ticks.length > 0 && (
         <ul className="space-y-1.5" aria-label="To tick off">
           {step.ticks.map((t, i) => (
@@ -628,5 +630,27 @@ function HoldPoint({ step, writes }: { step: Step; writes: Writes }) {
         </>
       )}
     </div>
+  );
+}
+
+/** What can no longer be read once the step has parted what it is read on. */
+function MeasureFirst({ step }: { step: string }) {
+  const { engineCase, knowledge } = useCaseContext();
+  const due = useRoomSoon(engineCase.id, 'gauge')?.due.filter((d) => d.step === step) ?? [];
+  if (due.length === 0) return null;
+  return (
+    <p className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
+      <b>Measure first, while it is together:</b>{' '}
+      {due.map((d) => (
+        <Link
+          key={d.characteristic + d.stratum}
+          className="mr-3 inline-flex min-h-11 items-center underline underline-offset-4"
+          to={`/cases/${engineCase.id}/gauge?round=${d.characteristic}`}
+        >
+          {byId(knowledge.characteristics).get(d.characteristic)?.name ?? d.characteristic}
+          {d.left > 1 && <span className="fig">, {d.left}</span>}
+        </Link>
+      ))}
+    </p>
   );
 }
