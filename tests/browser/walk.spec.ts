@@ -274,4 +274,7 @@ test('a newcomer is walked through an engine that ships with the program, on a p
   await page.reload();
   await expect(page.getByRole('region', { name: 'In short' })).toBeVisible();
   await expect(walk).toHaveCount(0);
+  // Once more, from anywhere and by the one field.
+  await goTo(page, 'First walk');
+  await expect(walk).toContainText('1 of 5: Tag the cap of rod 2');
 });

@@ -48,10 +48,10 @@ export function Walk({ engineCase }: { engineCase: EngineCase }) {
 }
 
 /** Begins the walk on an engine that ships with the program, each time a new one. */
-export function BeginWalk() {
+export function useBeginWalk() {
   const client = useQueryClient();
   const navigate = useNavigate();
-  const begin = useMutation<EngineCase, ApiProblem, void>({
+  return useMutation<EngineCase, ApiProblem, void>({
     mutationFn: async () =>
       importCase(await (await fetch('/first-walk.case.json')).text(), { copy: crypto.randomUUID() }),
     onSuccess: async (made) => {
@@ -60,6 +60,11 @@ export function BeginWalk() {
       await navigate(`/cases/${made.id}/index`);
     },
   });
+}
+
+/** The key that begins it. */
+export function BeginWalk() {
+  const begin = useBeginWalk();
   return (
     <>
       <button className="key" disabled={begin.isPending} onClick={() => begin.mutate()}>

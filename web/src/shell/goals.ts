@@ -4,6 +4,7 @@ import { api, unwrap } from '../api/client';
 import { keys, useCases, useKnowledge, useMayWrite } from '../api/queries';
 import { OpenCase, type CaseContext } from '../casebook/context';
 import { useRoomQuery } from '../casebook/caseQueries';
+import { useBeginWalk } from '../casebook/Walk';
 import { signsFor } from '../look/useLook';
 import { useWrite, writes } from '../outbox/writes';
 import type { Goal } from './finder';
@@ -22,9 +23,21 @@ export function useGoals(typed: string): Goal[] {
   const progress = useRoomQuery(open?.engineCase.id ?? '', 'progress', open !== null).data;
   const mayWrite = useMayWrite();
   const clean = useWrite(open?.engineCase.id ?? '', writes.clean);
+  const walk = useBeginWalk();
   const found: Goal[] = [
     { id: 'page/', kind: 'page', name: 'Casebook', also: ['engines', 'home'], to: '/' },
     { id: 'page/new', kind: 'page', name: 'New case', also: ['new engine'], to: '/new' },
+    ...(mayWrite
+      ? [
+          {
+            id: 'walk',
+            kind: 'do',
+            name: 'First walk, ten minutes',
+            also: ['learn', 'begin', 'tutorial', 'help', 'how does it work'],
+            to: () => walk.mutate(),
+          },
+        ]
+      : []),
     ...[...tools, ...shop].map((p) => ({
       id: `page${p.path}`,
       kind: 'page',
