@@ -77,7 +77,9 @@ export function ReadingEntry({
   onDone?: () => void;
 }) {
   const { why } = useOutboxState();
-  const refused = useWaiting(task.caseId).filter((e) => e.refused && e.kind === 'reading');
+  const refused = useWaiting(task.caseId).filter(
+    (e) => e.refused && e.kind === 'reading' && (big || e.place === task.place),
+  );
   const [line, tell] = useReducer(entryLine<ReadingTask>, null, (): Line<ReadingTask> => ({
     ...emptyLine,
     behind: [],

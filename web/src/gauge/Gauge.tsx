@@ -127,10 +127,10 @@ export function Gauge() {
           </details>
         </section>
       )}
-      <div className="later">
+      <div className="later -mx-1.5 px-1.5">
         <Sheet />
       </div>
-      <div className="later">
+      <div className="later -mx-1.5 px-1.5">
         <Limits />
       </div>
     </div>

@@ -95,12 +95,7 @@ export function Index() {
             <p>Parts appear here as the strip lays them open.</p>
           )}
           {parts.length > 0 && (
-            <div
-              className="card later mx-0 overflow-x-auto px-0"
-              tabIndex={0}
-              role="region"
-              aria-label="Tagged parts"
-            >
+            <div className="card later overflow-x-auto" tabIndex={0} role="region" aria-label="Tagged parts">
               <table className="w-full text-left">
                 <thead className="text-sm text-soft">
                   <tr>

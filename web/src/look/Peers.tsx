@@ -106,6 +106,7 @@ const gap = 12;
 
 /** A grid of which only the rows in sight are in the page, so that thousands scroll as fast as ten. */
 function SideBySide({ tiles, context, odd }: { tiles: Tile[]; context: CaseContext; odd: string | null }) {
+  const pictures = useMemo(() => tiles.flatMap((t) => t.photo ?? []), [tiles]);
   const list = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(0);
   const [top, setTop] = useState(0);
@@ -162,12 +163,7 @@ function SideBySide({ tiles, context, odd }: { tiles: Tile[]; context: CaseConte
                 className={`flex min-w-0 flex-col overflow-hidden rounded-lg border-2 bg-paper ${t.place === odd ? 'border-lead' : 'border-line'}`}
               >
                 {t.photo ? (
-                  <Picture
-                    photo={t.photo}
-                    among={tiles.flatMap((o) => o.photo ?? [])}
-                    context={context}
-                    className="aspect-4/3 w-full"
-                  />
+                  <Picture photo={t.photo} among={pictures} context={context} className="aspect-4/3 w-full" />
                 ) : (
                   <button
                     className="flex aspect-4/3 w-full items-center justify-center bg-steel text-soft"

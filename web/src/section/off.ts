@@ -1,4 +1,5 @@
 import type { CaseAnswers } from '../api/client';
+import { moment } from '../ui/basics';
 import type { Sight } from './lenses';
 
 type Strip = Pick<CaseAnswers['strip'], 'off' | 'steps'>;
@@ -11,14 +12,6 @@ export interface Moment {
   /** How many parts are off from then on. */
   off: number;
 }
-
-const moment = (iso: string) =>
-  new Date(iso).toLocaleString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  });
 
 /** The moments of the strip, how the engine came first. Parts that one record takes off come off together. */
 export function moments({ off }: Strip): Moment[] {

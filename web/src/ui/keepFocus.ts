@@ -32,9 +32,9 @@ export function keepFocus(root: Document = document): () => void {
     }
     here.focus({ preventScroll: true });
   };
-  // A press beside everything is meant to leave it.
-  const leave = () => {
-    if (last?.isConnected && !last.matches(':disabled')) shut = false;
+  // A press beside it is meant to leave it.
+  const leave = (event: Event) => {
+    if (!last?.contains(event.target as Node)) last = null;
   };
   const seen = new MutationObserver(mend);
   root.addEventListener('focusin', note);
