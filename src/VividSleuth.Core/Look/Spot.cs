@@ -75,14 +75,14 @@ public static class Spots
     {
         var words = new List<Fact>();
         var sides = new List<string>();
-        var edges = new List<string>();
+        var edges = new List<ZoneRow>();
         var share = 0.0;
         foreach (var (face, on) in placed.Faces)
         {
             share = Math.Max(share, on.Sum(z => Area(face, z.Row)));
             var faceSides = SidesOf(face, on);
             sides.AddRange(faceSides);
-            edges.AddRange(on.Select(z => face.Rows[z.Row].Edge).Where(e => e.Length > 0));
+            edges.AddRange(on.Select(z => face.Rows[z.Row]).Where(r => r.Edge.Length > 0));
             words.Add(
                 Fact.Of("look.on-a-face", ("parts", new[] { RowWords(face, on), ColumnWords(face, on) }.Concat(faceSides.Select(Side)).ToArray()))
             );
@@ -93,7 +93,7 @@ public static class Spots
             Fact.Of("look.spot", ("faces", words)),
             share,
             [.. sides.Distinct(StringComparer.Ordinal).Select(Side)],
-            [.. edges.Distinct(StringComparer.Ordinal).Select(e => Fact.Of($"zone.edge.{e}"))],
+            [.. edges.DistinctBy(e => e.Edge).Select(e => e.EdgeWords!)],
             []
         );
     }

@@ -40,6 +40,9 @@ public enum ZoneAxis
 public sealed record ZoneRow(string Letter, string Id, double Size, string Edge = "")
 {
     public Fact Words => Fact.Of($"zone.row.{Id}");
+
+    /// <summary>The edge in words, or null where it lies at none.</summary>
+    public Fact? EdgeWords => Edge.Length > 0 ? Fact.Of($"zone.edge.{Edge}") : null;
 }
 
 /// <summary>Something marked on the map for finding one's way: thrust side, oil hole, exhaust port.</summary>

@@ -12073,6 +12073,7 @@ export interface components {
             /** @default  */
             edge: string;
             words: string;
+            edgeWords: null | string;
         };
     };
     responses: never;

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { api, unwrap, type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
@@ -13,9 +13,9 @@ import { PhotoKeys } from '../pictures/Photos';
 import { useFindings, type Sign } from './useLook';
 import { lostBy } from '../ui/lookWords';
 import { ZonePicker } from './ZonePicker';
-import { faceFor, mapOf } from './zones';
-
+import { faceFor, mapOf, type ZoneMap } from './zones';
 import { SpotWords } from './LevelBadge';
+import { whereOn } from './where';
 
 const blankLook = {
   level: 0,
@@ -156,7 +156,7 @@ export function Capture({
                 onChange={(zones) => set({ zones })}
                 first={faceFor(sign.draw)}
               />
-              <Where address={address} zones={draft.zones} caseId={engineCase.id} />
+              <WhereItLies map={map} address={address} zones={draft.zones} caseId={engineCase.id} />
             </div>
           )}
           {marks.length > 0 && (
@@ -230,21 +230,35 @@ export function Capture({
   );
 }
 
-/** The touched zones in the program's words, while there is a network; the zones themselves are kept in any case. */
-function Where({ address, zones, caseId }: { address: string; zones: string[]; caseId: string }) {
+/** The touched zones in words, and, while there is a network, what they line up with on the mates. */
+function WhereItLies({
+  map,
+  address,
+  zones,
+  caseId,
+}: {
+  map: ZoneMap;
+  address: string;
+  zones: string[];
+  caseId: string;
+}) {
+  const [settled, setSettled] = useState('');
   const sorted = [...zones].sort().join(',');
+  useEffect(() => {
+    const rest = setTimeout(() => setSettled(sorted), 400);
+    return () => clearTimeout(rest);
+  }, [sorted]);
   const spot = useQuery({
-    queryKey: ['spot', caseId, address, sorted],
+    queryKey: ['spot', caseId, address, settled],
     queryFn: () =>
       unwrap(
         api.GET('/api/cases/{caseId}/spot', {
-          params: { path: { caseId }, query: { place: address, zones: sorted } },
+          params: { path: { caseId }, query: { place: address, zones: settled } },
         }),
       ),
-    enabled: zones.length > 0,
+    enabled: settled !== '',
     gcTime: 60_000,
     retry: false,
-    placeholderData: (before) => before,
   });
   if (zones.length === 0)
     return (
@@ -254,7 +268,7 @@ function Where({ address, zones, caseId }: { address: string; zones: string[]; c
     );
   return (
     <p aria-live="polite" className="font-semibold">
-      {spot.data ? <SpotWords spot={spot.data} /> : `${zones.length} zones`}
+      <SpotWords spot={{ ...whereOn(map, zones), mates: (sorted === settled && spot.data?.mates) || [] }} />
     </p>
   );
 }

@@ -17,7 +17,7 @@ export const LevelBadge = ({ level }: { level: number }) => (
   </span>
 );
 
-export function SpotWords({ spot }: { spot: Schemas['Spot'] }) {
+export function SpotWords({ spot }: { spot: Pick<Schemas['Spot'], 'words' | 'share' | 'edges' | 'mates'> }) {
   const share =
     spot.share >= 0.995 ? 'all of it' : `${Math.max(1, Math.round(100 * spot.share))} % of the face`;
   return (

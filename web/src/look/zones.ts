@@ -1,4 +1,5 @@
 import type { CaseAnswers, Schemas } from '../api/client';
+import { covers } from './where';
 
 export type ZoneFace = Schemas['ZoneFace'];
 export type ZoneMap = Schemas['ZoneMap'];
@@ -42,19 +43,15 @@ export function sector(inner: number, outer: number, column: number, columns: nu
   return `M${at(outer, c)}A${outer} ${outer} 0 0 1 ${at(outer, c + 1)}${back}Z`;
 }
 
-/** Runs of columns that a feature covers, as places in the order in which they are drawn; the same rule as the core's Spots. */
+/** Runs of columns that a feature covers, as places in the order in which they are drawn. */
 export function featureRuns(
   face: ZoneFace,
   feature: { column: number; width: number },
   order: readonly number[],
 ): [number, number][] {
-  const covered = (column: number) => {
-    const away = Math.abs(column - feature.column);
-    return Math.min(away, face.wraps ? face.columns - away : away) <= feature.width / 2;
-  };
   const runs: [number, number][] = [];
   order.forEach((column, i) => {
-    if (!covered(column)) return;
+    if (!covers(face, feature, column)) return;
     const last = runs.at(-1);
     if (last && last[1] === i - 1) last[1] = i;
     else runs.push([i, i]);
