@@ -23,6 +23,8 @@ import { figure } from '../ui/figures';
 import { useMayWrite } from '../api/queries';
 import { CorrectLayout } from './CorrectLayout';
 import { Standing } from './Standing';
+import { FileKey } from '../ui/FileKey';
+import { fileName } from '../ui/words';
 
 const schema = z.object({
   title: z.string(),
@@ -265,9 +267,9 @@ function CaseFileTools() {
       <p className="mb-2 text-sm text-soft">
         Open format, with pictures. It can be read in again as a new case.
       </p>
-      <a className="key inline-flex items-center" href={`/api/cases/${engineCase.id}/export`} download>
+      <FileKey href={`/api/cases/${engineCase.id}/export`} name={fileName(engineCase.title, 'case.json')}>
         Save the case file
-      </a>
+      </FileKey>
     </section>
   );
 }

@@ -4,7 +4,7 @@ import { Link, useNavigate } from 'react-router';
 import { type ApiProblem, type EngineCase, type Schemas } from '../api/client';
 import { keys, useCases, useIsLead, useMayWrite, type CaseWaits } from '../api/queries';
 import { day, moment, since, Trouble, Waiting } from '../ui/basics';
-import { layoutWords } from '../ui/words';
+import { layoutWords, megabytes } from '../ui/words';
 import { importCase } from './importCase';
 import { BeginWalk } from './Walk';
 import { walkOffered } from './walk';
@@ -267,9 +267,6 @@ function Silhouette({ layout }: { layout: Schemas['EngineLayout'] }) {
   );
 }
 
-/** How much a file is, as it is told while one waits for it. */
-export const megabytes = (bytes: number) => `${Math.max(0.1, bytes / 1e6).toFixed(1)} MB`;
-
 function Import() {
   const input = useRef<HTMLInputElement>(null);
   const client = useQueryClient();
@@ -302,7 +299,7 @@ function Import() {
       />
       <div className="flex items-center gap-2" aria-live="polite">
         <button className="key" disabled={take.isPending} onClick={() => input.current?.click()}>
-          {take.isPending ? `Reading ${megabytes(take.variables.size)} …` : 'Import a case file'}
+          {take.isPending ? `Reading ${megabytes(take.variables.size)} MB …` : 'Import a case file'}
         </button>
         {take.isPending && (
           <button

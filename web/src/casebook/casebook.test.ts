@@ -1,7 +1,8 @@
 import { expect, it } from 'vitest';
 import type { Schemas } from '../api/client';
 import { since } from '../ui/basics';
-import { megabytes, othersOf } from './Casebook';
+import { megabytes } from '../ui/words';
+import { othersOf } from './Casebook';
 import { firingOf } from './LayoutFields';
 
 const line = (more: Partial<Schemas['CaseLine']>) =>
@@ -47,5 +48,5 @@ it('a firing order is read with and without what stands between its numbers', ()
 });
 
 it('a file is told in megabytes, however small it is', () => {
-  expect([12_340_000, 900].map(megabytes)).toEqual(['12.3 MB', '0.1 MB']);
+  expect([12_340_000, 900].map(megabytes)).toEqual(['12.3', '0.1']);
 });

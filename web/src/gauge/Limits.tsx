@@ -7,11 +7,12 @@ import { ownDimension, ownOf } from './own';
 import { useWrite, writes } from '../outbox/writes';
 import { Choice, Trouble } from '../ui/basics';
 import { EntryForm, KeysField, ListField, TextField, useEntryForm } from '../ui/form';
-import { stands } from '../ui/words';
+import { stands, fileName } from '../ui/words';
 import { unitOf } from '../ui/limits';
 import { baseUnit, figure, unitWords } from '../ui/figures';
 import { TableIn } from './TableIn';
 import { useMayWrite } from '../api/queries';
+import { FileKey } from '../ui/FileKey';
 
 // The figures are read by the server: they come in many shapes, and with units of their own.
 const schema = z.object({
@@ -178,9 +179,12 @@ export function Limits() {
               </button>
             </EntryForm>
           </details>
-          <a className="key" href={`/api/cases/${engineCase.id}/gauge/limits.csv`} download>
+          <FileKey
+            href={`/api/cases/${engineCase.id}/gauge/limits.csv`}
+            name={fileName(engineCase.title, 'limits.csv')}
+          >
             Limits as CSV
-          </a>
+          </FileKey>
           <TableIn what="limits" />
           <TableIn what="readings" />
         </div>

@@ -11,6 +11,8 @@ import { byId } from '../ui/byId';
 import { limitWords, standWords, unitOf } from '../ui/limits';
 import { uncertainty, figure, told, unitWords } from '../ui/figures';
 import { BorePictures, ClearanceStack, JournalPictures, LimitBar, RingClock } from './pictures';
+import { FileKey } from '../ui/FileKey';
+import { fileName } from '../ui/words';
 
 type Figure = Schemas['SheetFigure'];
 
@@ -111,15 +113,24 @@ export function Sheet() {
       <Tables figures={here} onPick={setShown} />
       {tab === 'Rods and shells' && <Film />}
       <div className="flex flex-wrap gap-2">
-        <a className="key" href={`/api/cases/${engineCase.id}/gauge/sheet.xlsx?lengths=${length}`} download>
+        <FileKey
+          href={`/api/cases/${engineCase.id}/gauge/sheet.xlsx?lengths=${length}`}
+          name={fileName(engineCase.title, 'sheet.xlsx')}
+        >
           Sheet as spreadsheet (XLSX)
-        </a>
-        <a className="key" href={`/api/cases/${engineCase.id}/gauge/sheet.csv?lengths=${length}`} download>
+        </FileKey>
+        <FileKey
+          href={`/api/cases/${engineCase.id}/gauge/sheet.csv?lengths=${length}`}
+          name={fileName(engineCase.title, 'sheet.csv')}
+        >
           Sheet as CSV
-        </a>
-        <a className="key" href={`/api/cases/${engineCase.id}/gauge/readings.csv`} download>
+        </FileKey>
+        <FileKey
+          href={`/api/cases/${engineCase.id}/gauge/readings.csv`}
+          name={fileName(engineCase.title, 'readings.csv')}
+        >
           Readings as CSV
-        </a>
+        </FileKey>
       </div>
       <Budget figure={shown} onClose={() => setShown(null)} />
     </section>

@@ -6,6 +6,7 @@ import { useRoom } from '../device/room';
 import { useDraftsKept } from '../ui/keeps';
 import { SetAside } from './SetAside';
 import { outbox, useOutboxState } from './useOutbox';
+import { megabytes } from '../ui/words';
 
 /** Why nothing is sent, as one says it. */
 export function whyWords({ why, sending, held, entries }: State) {
@@ -97,8 +98,6 @@ export function Queue() {
     </Dialog.Root>
   );
 }
-
-const megabytes = (bytes: number) => (bytes / 1_000_000).toFixed(1);
 
 /** How many pictures wait and how large they are, and how far the one on its way has come. */
 function Moving({ state: { entries, moving } }: { state: State }) {

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Kept } from './outbox';
 import { outbox } from './useOutbox';
+import { saveAs } from '../ui/FileKey';
 
 /** What is wrong with an entry that was set aside, and what can become of it. */
 export function SetAside({ entry }: { entry: Kept }) {
@@ -36,11 +37,7 @@ async function saveToFile(entry: Kept) {
   const blob = data
     ? new Blob([data], { type: entry.file!.type })
     : new Blob([JSON.stringify(record, null, 1)], { type: 'application/json' });
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(blob);
-  link.download = data ? entry.file!.name : `${entry.kind}-${entry.place || 'entry'}-${entry.seq}.json`;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+  saveAs(blob, data ? entry.file!.name : `${entry.kind}-${entry.place || 'entry'}-${entry.seq}.json`);
 }
 
 /** A reading that was asked about while nobody stood at its form: keep it as typed, or type what was meant. */

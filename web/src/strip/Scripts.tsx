@@ -12,6 +12,7 @@ import { anyEngine } from '../ui/words';
 import { bareStep, StepFields, stepFields, stepId, stepOf, stepSchema } from './StepForm';
 import { attitudeWords, minutesText } from './useStrip';
 import { bareWay, WayForm, waysWithout, type Way } from './WayForm';
+import { FileKey } from '../ui/FileKey';
 
 type Script = Schemas['StripScript'];
 type View = Schemas['ScriptView'];
@@ -54,9 +55,9 @@ function All({ knowledge }: { knowledge: Knowledge }) {
         </div>
         <div className="flex flex-wrap gap-2">
           {own.length > 0 && (
-            <a className="key flex items-center" href="/api/scripts/own.yaml" download="scripts.yaml">
+            <FileKey href="/api/scripts/own.yaml" name="scripts.yaml">
               Hand ours on (YAML)
-            </a>
+            </FileKey>
           )}
           {mayWrite && <ReadFile />}
         </div>
@@ -317,13 +318,9 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
               <button className="key key-go" disabled={save.isPending || (!touched && !fresh)}>
                 Keep it as ours
               </button>
-              <a
-                className="key flex items-center"
-                href={`/api/scripts/own.yaml?script=${script.id}`}
-                download={`${script.id}.yaml`}
-              >
+              <FileKey href={`/api/scripts/own.yaml?script=${script.id}`} name={`${script.id}.yaml`}>
                 YAML
-              </a>
+              </FileKey>
               {own && (
                 <button
                   type="button"

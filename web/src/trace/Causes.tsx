@@ -8,6 +8,7 @@ import { Learned } from './Learned';
 import { OfThisShop } from './OfThisShop';
 import { CauseForm } from './CauseForm';
 import { anchorWords, blankCause, oftenWords, relationWords, wordBefore, withWord } from './causeWords';
+import { FileKey } from '../ui/FileKey';
 
 type Cause = Schemas['KnownCause'];
 type View = Schemas['CausesView'];
@@ -90,9 +91,9 @@ function Pages({ knowledge, view, open }: { knowledge: Knowledge; view: View; op
               or changed by this shop.
             </p>
             {view.own.length > 0 && (
-              <a className="key flex items-center" href="/api/causes/own.yaml" download="own-causes.yaml">
+              <FileKey href="/api/causes/own.yaml" name="own-causes.yaml">
                 The shop’s as a file
-              </a>
+              </FileKey>
             )}
             {mayWrite && (
               <button className="key key-go" onClick={() => void navigate('/causes/new')}>

@@ -199,3 +199,13 @@ export const changeWords: Record<string, string> = {
   person: 'Person',
   invitation: 'Link that lets in',
 };
+
+/** How large a file is, in megabytes, however small it is. */
+export const megabytes = (bytes: number) => Math.max(0.1, bytes / 1e6).toFixed(1);
+
+/** A name under which a file can be saved anywhere, after the case that it is of. */
+export const fileName = (of: string, what: string) =>
+  `${of
+    .replace(/[\\/:*?"<>|\p{Cc}]+/gu, '-')
+    .slice(0, 80)
+    .trim()} ${what}`;

@@ -13,6 +13,8 @@ import { OrderLine } from './OrderLine';
 import { fromNeed } from './orderLines';
 import { PlaceRow } from './PlaceRow';
 import { Sending } from './Sending';
+import { FileKey } from '../ui/FileKey';
+import { fileName } from '../ui/words';
 
 const stages: readonly (readonly [string, readonly Schemas['OrderStage'][], string])[] = [
   ['Here, to be checked', ['arrived'], 'Measured against what was ordered before it is let in.'],
@@ -62,16 +64,15 @@ export function Order() {
               </a>
             )}
             {(['pdf', 'xlsx', 'csv'] as const).map((f) => (
-              <a
+              <FileKey
                 key={f}
-                className="key flex items-center uppercase"
+                className="uppercase"
                 href={file(`order.${f}`)}
-                target="_blank"
-                rel="noreferrer"
-                aria-label={`The order as ${f.toUpperCase()}`}
+                name={fileName(engineCase.title, `order.${f}`)}
+                label={`The order as ${f.toUpperCase()}`}
               >
                 {f}
-              </a>
+              </FileKey>
             ))}
           </div>
         )}
