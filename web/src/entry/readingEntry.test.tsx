@@ -86,7 +86,7 @@ describe('the entry line on the screen', () => {
     render(line());
     await user.type(entry(), '53.24{Enter}');
     await waitFor(() => expect(done).toHaveBeenCalledTimes(1));
-    expect(sent).toHaveLength(1);
+    await waitFor(() => expect(sent).toHaveLength(1));
     expect(sent[0]).toMatchObject({
       place: 'K1',
       characteristic: 'crankpin-diameter',
@@ -105,6 +105,8 @@ describe('the entry line on the screen', () => {
     await user.type(entry(), '53.24');
     await user.dblClick(press);
     await waitFor(() => expect(done).toHaveBeenCalled());
+    await outbox.told();
+    await outbox.flush();
     expect(sent.map((r) => r.typed)).toEqual(['53.24']);
   });
 
@@ -136,7 +138,7 @@ describe('the entry line on the screen', () => {
     await user.clear(entry());
     await user.type(entry(), '53.24{Enter}');
     await waitFor(() => expect(done).toHaveBeenCalledTimes(1));
-    expect(sent.at(-1)).toMatchObject({ typed: '53.24', confirmed: false });
+    await waitFor(() => expect(sent.at(-1)).toMatchObject({ typed: '53.24', confirmed: false }));
   });
 
   it('where nothing looks wrong here the round goes on before the server answers', async () => {
@@ -220,6 +222,8 @@ describe('the entry line on the screen', () => {
     rerender(line({ fed }));
     await waitFor(() => expect(done).toHaveBeenCalledTimes(1));
     rerender(line({ fed: { ...fed } }));
+    await outbox.told();
+    await outbox.flush();
     expect(sent).toHaveLength(1);
     expect(sent[0]).toMatchObject({ typed: '53.22', via: 'Bore gauge at the bench' });
     expect(entry()).toHaveProperty('value', '53.');
@@ -246,7 +250,9 @@ describe('the entry line on the screen', () => {
     render(line());
     await user.type(entry(), '53.24{Enter}');
     await waitFor(() => expect(done).toHaveBeenCalledTimes(1));
-    expect(outbox.state().entries.map((e) => e.words)).toEqual(['Crankpin 1: 53.24']);
+    await waitFor(() => expect(outbox.state().entries.map((e) => e.words)).toEqual(['Crankpin 1: 53.24']));
+    // It is asked here once it is known that the server cannot.
+    await waitFor(() => expect(outbox.state().why).not.toBeNull());
     await user.type(entry(), '2.096{Enter}');
     expect((await screen.findByRole('alert')).textContent).toContain('meant in inches');
     expect(done).toHaveBeenCalledTimes(1);

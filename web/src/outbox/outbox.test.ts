@@ -239,6 +239,26 @@ describe('the queue', () => {
     expect(out.state().entries).toEqual([]);
   });
 
+  it('with no patience answers once it is kept, and tells and sends it when that has been painted', async () => {
+    const box = memoryBox();
+    let paint = () => {};
+    let sends = 0;
+    const out = createOutbox({
+      box,
+      send: async () => (sends++, { kind: 'sent', data: {} }),
+      who: () => 'tomas',
+      painted: (work) => void (paint = work),
+    });
+    expect((await out.put(entry(1), undefined, 0)).kind).toBe('later');
+    expect((await box.all()).map((e) => e.words)).toEqual(['entry 1']);
+    expect([out.state().entries.length, sends]).toEqual([0, 0]);
+    const told = out.told().then(() => out.state().entries.map((e) => e.words));
+    paint();
+    expect(await told).toEqual(['entry 1']);
+    await out.flush();
+    expect([out.state().entries.length, sends]).toEqual([0, 1]);
+  });
+
   it('keeps a refused entry whose form is gone, and sends it again when asked', async () => {
     const box = memoryBox();
     let mended = false;

@@ -109,6 +109,8 @@ export interface OutboxOptions {
   onSent?: (entry: Kept, data: unknown, next: boolean) => void;
   /** Calls again later; in milliseconds. */
   later?: (work: () => void, ms: number) => void;
+  /** Calls when what goes on without waiting has been painted. */
+  painted?: (work: () => void) => void;
 }
 
 /** After so many failures on one entry it is set aside, so that the others go on. */
@@ -160,13 +162,23 @@ const alike = (one: readonly Kept[], other: readonly Kept[]) =>
 
 const pauses = [2_000, 5_000, 15_000, 30_000];
 
-export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later }: OutboxOptions) {
+export function createOutbox({
+  box,
+  send,
+  who,
+  alone = (w) => w(),
+  onSent,
+  later,
+  painted = (w) => void setTimeout(w),
+}: OutboxOptions) {
   let state: State = { entries: [], why: null, sending: false, full: false, held: false, moving: null };
   let stop = new AbortController();
   let failures = 0;
   let running: Promise<void> | null = null;
   const listeners = new Set<() => void>();
   const waiting = new Map<number, (outcome: Outcome) => void>();
+  /** Entries that are kept, and will be told of once whoever entered them has gone on. */
+  const untold = new Set<Promise<void>>();
 
   const tell = (change: Partial<State>) => {
     // What is read again and is the same stays the same, so that nothing is drawn anew for it.
@@ -309,7 +321,7 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
       listeners.add(listener);
       return () => listeners.delete(listener);
     },
-    /** Keeps an entry, then tries to send it. Answers as soon as it is kept and either settled or slow. */
+    /** Keeps an entry, then tries to send it. Answers as soon as it is kept and either settled or slow; with no patience, once it is kept. */
     put: async (entry: Entry, bytes?: ArrayBuffer, patience = 1_500): Promise<Outcome> => {
       let seq: number;
       try {
@@ -319,6 +331,13 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
         return direct(entry, bytes);
       }
       if (state.full) tell({ full: false });
+      if (patience === 0) {
+        // It is kept: the hand goes on first, and the queue is told and sent after that.
+        const told = new Promise<void>((resolve) => painted(resolve)).then(reread);
+        untold.add(told);
+        void told.then(() => untold.delete(told)).then(flush);
+        return { kind: 'later', why: state.why ?? 'server' };
+      }
       const settled = new Promise<Outcome>((resolve) => waiting.set(seq, resolve));
       await reread();
       // Nobody waits at a form any more: should it be refused later, the queue keeps it. What is settled at this very moment is waited for.
@@ -330,6 +349,8 @@ export function createOutbox({ box, send, who, alone = (w) => w(), onSent, later
     },
     flush,
     reread,
+    /** Settles once everything that is kept is in the state. */
+    told: async () => void (await Promise.all(untold)),
     /** Holds pictures back, the one on its way too, or lets them go. */
     hold: async (held: boolean) => {
       tell({ held });

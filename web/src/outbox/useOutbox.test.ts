@@ -31,8 +31,8 @@ it('what the server has taken stands in the case, and in what the device shows o
   });
   await expect.poll(() => outbox.state().entries).toEqual([]);
   expect(client.getQueryData<EngineCase>(record)?.readings).toMatchObject([reading]);
-  // How the place stands came with it, and what stood there before is gone.
-  expect(client.getQueryData(keys.room('c1', 'gauge'))).toEqual({ figures: [other, figure] });
+  // How the place stands came with it, where the one before it stood, which is gone.
+  expect(client.getQueryData(keys.room('c1', 'gauge'))).toEqual({ figures: [figure, other] });
   await expect
     .poll(
       async () =>

@@ -48,19 +48,15 @@ const isTaken = (entry: Kept, data: unknown): data is Schemas['ReadingTaken'] =>
 /** How a place stands with the figure goes into what the server worked out before it. */
 function figuresIn(entry: Kept, { reading, figures }: Schemas['ReadingTaken']) {
   const of = reading.place.split('.')[1] ?? '';
-  client.setQueryData<CaseAnswers['gauge']>(keys.room(entry.caseId, 'gauge', of), (gauge) =>
-    gauge
-      ? {
-          ...gauge,
-          figures: [
-            ...gauge.figures.filter(
-              (f) => f.place !== reading.place || f.characteristic !== reading.characteristic,
-            ),
-            ...figures,
-          ],
-        }
-      : gauge,
-  );
+  client.setQueryData<CaseAnswers['gauge']>(keys.room(entry.caseId, 'gauge', of), (gauge) => {
+    if (!gauge) return gauge;
+    const old = (f: Schemas['SheetFigure']) =>
+      f.place === reading.place && f.characteristic === reading.characteristic;
+    const rest = gauge.figures.filter((f) => !old(f));
+    // Where the old one stood, so that those behind it are still the same to whoever compares.
+    const at = gauge.figures.findIndex(old);
+    return { ...gauge, figures: rest.toSpliced(at < 0 ? rest.length : at, 0, ...figures) };
+  });
   return reading;
 }
 
@@ -108,6 +104,16 @@ export const outbox = createOutbox({
     news?.postMessage('changed');
   },
   later: (work, ms) => void setTimeout(work, ms),
+  painted: (work) => {
+    // A page that is not seen is not painted.
+    const anyway = setTimeout(work, 200);
+    requestAnimationFrame(() =>
+      setTimeout(() => {
+        clearTimeout(anyway);
+        work();
+      }),
+    );
+  },
 });
 
 /** Tells whose entries may be sent, and sends them. */
@@ -188,6 +194,7 @@ export function earlierSent(caseId: string): Promise<void> {
   const waits = () => outbox.state().entries.some((e) => e.caseId === caseId && !e.refused && !e.file);
   const through = async () => {
     await Promise.allSettled([...(entering.get(caseId) ?? [])]);
+    await outbox.told();
     if (waits())
       await new Promise<void>((resolve) => {
         const off = outbox.subscribe(() => {

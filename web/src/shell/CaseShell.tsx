@@ -1,5 +1,5 @@
 import { onlineManager, useQueryClient } from '@tanstack/react-query';
-import { Suspense, useMemo, useState, useSyncExternalStore } from 'react';
+import { startTransition, Suspense, useCallback, useMemo, useState, useSyncExternalStore } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams, useSearchParams } from 'react-router';
 import { knownNumbering, type ApiProblem } from '../api/client';
 import { keys } from '../api/keys';
@@ -63,6 +63,8 @@ export function CaseShell() {
   const cause = Math.max(0, Number(params.get('cause') ?? 0) || 0);
 
   const [marked, setMarked] = useState<string | null>(null);
+  // The part in hand is drawn first, and then where it is.
+  const markSoon = useCallback((at: string | null) => startTransition(() => setMarked(at)), []);
   const wants = useWants(id);
   useTitle(part, stage[1], record.data?.title);
   const [engine, setEngine] = useState(false);
@@ -153,7 +155,7 @@ export function CaseShell() {
     openBag: (code) => void navigate(`/cases/${id}/index?bag=${code}`),
     cause,
     pickCause: (index) => put('cause', String(index)),
-    mark: setMarked,
+    mark: markSoon,
   };
   const keep = new URLSearchParams(params);
   for (const key of ['lens', 'part', 'sign', 'round', 'step', 'help', 'view', 'group']) keep.delete(key);
