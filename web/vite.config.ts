@@ -34,6 +34,25 @@ function compileReact(): Plugin {
   };
 }
 
+/** The letters of the first page are fetched beside its script, not once its styles are read: the page does not move when they come. */
+function fetchLetters(): Plugin {
+  return {
+    name: 'fetch-letters',
+    apply: 'build',
+    transformIndexHtml: {
+      order: 'post',
+      handler: (_, { bundle }) =>
+        Object.keys(bundle ?? {})
+          .filter((file) => /-latin-wght-normal.*\.woff2$/.test(file))
+          .map((file) => ({
+            tag: 'link',
+            attrs: { rel: 'preload', as: 'font', type: 'font/woff2', href: `/${file}`, crossorigin: '' },
+            injectTo: 'head' as const,
+          })),
+    },
+  };
+}
+
 /** Writes the list of built files into the service worker, which keeps them for the bench without a network. */
 function listFiles(): Plugin {
   return {
@@ -62,7 +81,7 @@ function listFiles(): Plugin {
 
 export default defineConfig({
   // The compiler keeps what has not changed from being drawn anew: a figure that is entered does not draw the whole engine.
-  plugins: [react(), compileReact(), tailwindcss(), listFiles()],
+  plugins: [react(), compileReact(), tailwindcss(), fetchLetters(), listFiles()],
   build: {
     outDir,
     emptyOutDir: false,

@@ -15,6 +15,7 @@ import { useTitle } from './shell/title';
 import { Header } from './shell/Header';
 import { Waiting } from './ui/basics';
 import { keepFocus } from './ui/keepFocus';
+import { trip } from './ui/Later';
 import { page } from './ui/page';
 import { useDraftsKept } from './ui/keeps';
 import { RoomBoundary } from './ui/RoomBoundary';
@@ -60,7 +61,9 @@ function Page({ children }: { children: ReactNode }) {
   const how = useNavigationType();
   useEffect(() => {
     // A page that is gone to begins at its top; one that is gone back to stands where it stood.
-    if (how !== 'POP') window.scrollTo(0, 0);
+    if (how === 'POP') return;
+    trip.gone = true;
+    window.scrollTo(0, 0);
   }, [pathname, how]);
   return (
     <RoomBoundary what="This page" at={pathname}>

@@ -10,6 +10,7 @@ import { RoundSheet } from './RoundSheet';
 import { Sheet } from './Sheet';
 import { progress, roundsOf } from './points';
 import { useMayWrite } from '../api/queries';
+import { Later } from '../ui/Later';
 
 export function Gauge() {
   const { knowledge, section, engineCase } = useCaseContext();
@@ -127,12 +128,14 @@ export function Gauge() {
           </details>
         </section>
       )}
-      <div className="later -mx-1.5 px-1.5">
-        <Sheet />
-      </div>
-      <div className="later -mx-1.5 px-1.5">
-        <Limits />
-      </div>
+      <Later>
+        <div className="later -mx-1.5 px-1.5">
+          <Sheet />
+        </div>
+        <div className="later -mx-1.5 px-1.5">
+          <Limits />
+        </div>
+      </Later>
     </div>
   );
 }

@@ -16,6 +16,7 @@ import { Renumber } from './Renumber';
 import { Several } from './Several';
 import { Stows } from './Stows';
 import { Scan } from '../casebook/Scan';
+import { Later } from '../ui/Later';
 
 const looseWords: Record<Schemas['LooseKind'], string> = {
   nowhere: 'Place unknown',
@@ -31,6 +32,9 @@ const looseWords: Record<Schemas['LooseKind'], string> = {
   oldMark: 'Old number',
 };
 
+/** As many rows as a screen shows; the others follow once these are painted. */
+const first = 12;
+
 export function Index() {
   const { engineCase, openPart, openBag, section, places } = useCaseContext();
   const bags = new Map(
@@ -45,6 +49,42 @@ export function Index() {
   const tagged = new Set(parts.map((p) => p.place));
   const appear = new Set(places.filter((p) => p.appears).map((p) => p.place));
   const untagged = section.cells.filter((c) => appear.has(c.address) && !tagged.has(c.address));
+  const row = (p: Schemas['Part']) => (
+    <tr key={p.id} className="border-t border-line hover:bg-dye-tint">
+      <td className="px-3 whitespace-nowrap">
+        <button className="min-h-11 text-lg" onClick={() => openPart(p.place)}>
+          <Addr code={p.place} />
+        </button>
+        {p.markedAs && (
+          <span className="ml-2 rounded border-2 border-lead px-1 text-sm text-lead">
+            marked <Addr code={p.markedAs} />
+          </span>
+        )}
+      </td>
+      <td className="px-3">
+        <span className="fig font-bold">{p.mark}</span>{' '}
+        <span className={p.method === 'none' ? 'font-bold text-lead' : 'text-soft'}>
+          {methodWords[p.method].toLowerCase()}
+        </span>
+      </td>
+      <td className="hidden px-3 md:table-cell">
+        {p.facing === 'unknown' ? '—' : facingWords[p.facing].toLowerCase()}
+      </td>
+      <td className="fig hidden px-3 md:table-cell">{p.gradeStamped || '—'}</td>
+      <td className="px-3">
+        {custodyText(p)}
+        {bags.has(p.place) && (
+          <button
+            className="fig ml-2 min-h-8 underline decoration-line"
+            onClick={() => openBag(bags.get(p.place)!)}
+          >
+            {bags.get(p.place)}
+          </button>
+        )}
+        {p.dueBack && <span className="text-soft">, due {day(p.dueBack)}</span>}
+      </td>
+    </tr>
+  );
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
       <div className="space-y-6">
@@ -110,54 +150,24 @@ export function Index() {
                   </tr>
                 </thead>
                 <tbody>
-                  {parts.map((p) => (
-                    <tr key={p.id} className="border-t border-line hover:bg-dye-tint">
-                      <td className="px-3 whitespace-nowrap">
-                        <button className="min-h-11 text-lg" onClick={() => openPart(p.place)}>
-                          <Addr code={p.place} />
-                        </button>
-                        {p.markedAs && (
-                          <span className="ml-2 rounded border-2 border-lead px-1 text-sm text-lead">
-                            marked <Addr code={p.markedAs} />
-                          </span>
-                        )}
-                      </td>
-                      <td className="px-3">
-                        <span className="fig font-bold">{p.mark}</span>{' '}
-                        <span className={p.method === 'none' ? 'font-bold text-lead' : 'text-soft'}>
-                          {methodWords[p.method].toLowerCase()}
-                        </span>
-                      </td>
-                      <td className="hidden px-3 md:table-cell">
-                        {p.facing === 'unknown' ? '—' : facingWords[p.facing].toLowerCase()}
-                      </td>
-                      <td className="fig hidden px-3 md:table-cell">{p.gradeStamped || '—'}</td>
-                      <td className="px-3">
-                        {custodyText(p)}
-                        {bags.has(p.place) && (
-                          <button
-                            className="fig ml-2 min-h-8 underline decoration-line"
-                            onClick={() => openBag(bags.get(p.place)!)}
-                          >
-                            {bags.get(p.place)}
-                          </button>
-                        )}
-                        {p.dueBack && <span className="text-soft">, due {day(p.dueBack)}</span>}
-                      </td>
-                    </tr>
-                  ))}
+                  {parts.slice(0, first).map(row)}
+                  <Later>{parts.slice(first).map(row)}</Later>
                 </tbody>
               </table>
             </div>
           )}
         </section>
-        <Stows />
+        <Later>
+          <Stows />
+        </Later>
       </div>
       <div className="space-y-5">
         <MateCheck key={params.get('mates')} caseId={engineCase.id} />
-        <Candidates />
-        <Labels />
-        <Renumber />
+        <Later>
+          <Candidates />
+          <Labels />
+          <Renumber />
+        </Later>
       </div>
     </div>
   );

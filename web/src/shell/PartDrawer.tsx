@@ -13,6 +13,7 @@ import { LabelKey } from '../index/Labels';
 import { Stays } from '../index/Stays';
 import { TagForm } from '../index/TagForm';
 import { useMayWrite } from '../api/queries';
+import { Later } from '../ui/Later';
 
 const tabs = [
   ['index', 'Tag'],
@@ -65,24 +66,26 @@ export function PartDrawer({ address, context }: { address: string; context: Cas
               ))}
             </Tabs.List>
             <div className="flex-1 overflow-y-auto px-4 py-4">
-              <Tabs.Content value="index">
-                <LabelKey place={address} />
-                <fieldset disabled={!mayWrite}>
-                  <TagForm address={address} context={context} />
-                </fieldset>
-                {part && <Stays caseId={context.engineCase.id} part={part} />}
-              </Tabs.Content>
-              <Tabs.Content value="look" className="space-y-5">
-                <FindingList address={address} context={context} />
-                <PhotoStrip address={address} context={context} />
-                {mayWrite && <LookForm address={address} context={context} sign={sign} setSign={setSign} />}
-              </Tabs.Content>
-              <Tabs.Content value="gauge">
-                <PlaceReadings address={address} context={context} />
-              </Tabs.Content>
-              <Tabs.Content value="verdict">
-                <VerdictForm address={address} context={context} />
-              </Tabs.Content>
+              <Later>
+                <Tabs.Content value="index">
+                  <LabelKey place={address} />
+                  <fieldset disabled={!mayWrite}>
+                    <TagForm address={address} context={context} />
+                  </fieldset>
+                  {part && <Stays caseId={context.engineCase.id} part={part} />}
+                </Tabs.Content>
+                <Tabs.Content value="look" className="space-y-5">
+                  <FindingList address={address} context={context} />
+                  <PhotoStrip address={address} context={context} />
+                  {mayWrite && <LookForm address={address} context={context} sign={sign} setSign={setSign} />}
+                </Tabs.Content>
+                <Tabs.Content value="gauge">
+                  <PlaceReadings address={address} context={context} />
+                </Tabs.Content>
+                <Tabs.Content value="verdict">
+                  <VerdictForm address={address} context={context} />
+                </Tabs.Content>
+              </Later>
             </div>
           </Tabs.Root>
         </Dialog.Content>

@@ -7,6 +7,7 @@ import { Addr, percent } from '../ui/basics';
 import { Account } from './Account';
 import { Conclude } from './Conclude';
 import { OfThisShop } from './OfThisShop';
+import { Later } from '../ui/Later';
 
 /** What may have started it: ranked, with the chain, what speaks for and against, and what to look at next. */
 export function Trace() {
@@ -84,13 +85,17 @@ export function Trace() {
             ))}
           </section>
           <SeenOutright />
-          <Ask />
-          {picked && <NextChecks />}
+          <Later>
+            <Ask />
+            {picked && <NextChecks />}
+          </Later>
         </div>
-        {picked ? <CauseCard cause={picked} /> : <NextChecks />}
+        <Later>{picked ? <CauseCard cause={picked} /> : <NextChecks />}</Later>
       </div>
-      <Account />
-      <Conclude />
+      <Later>
+        <Account />
+        <Conclude />
+      </Later>
       {trace.assumed.length > 0 && (
         <section className="text-sm text-soft">
           <h3 className="font-bold">Assumed</h3>
