@@ -11,17 +11,26 @@ export interface CaseContext {
   /** Unit in which lengths are told. */
   lengths: LengthUnit;
   setLengths: (unit: LengthUnit) => void;
-  part: string | null;
   openPart: (address: string | null) => void;
   /** Thinks the candidate of this letter into the engine; empty takes it out again. */
   thinkIn: (letter: string) => void;
   /** Opens a bag or box in Index. */
   openBag: (code: string) => void;
-  cause: number;
   pickCause: (index: number) => void;
   /** Marks a place in the section without opening it. */
   mark: (address: string | null) => void;
 }
+
+/** What is picked in it; apart from the rest, so that a part that is opened does not draw the whole stage anew. */
+export interface Picked {
+  part: string | null;
+  /** Number of the cause, in the order of likelihood. */
+  cause: number;
+}
+
+export const PickedContext = createContext<Picked>({ part: null, cause: 0 });
+
+export const usePicked = () => use(PickedContext);
 
 export const OpenCase = createContext<CaseContext | null>(null);
 

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useArrival } from '../ui/useArrival';
 import { useSwipe } from '../ui/useSwipe';
-import { useCaseContext, type CaseContext } from '../casebook/context';
+import { usePicked, useCaseContext, type CaseContext } from '../casebook/context';
 import { useRoom, useRoomSoon } from '../casebook/caseQueries';
 import { Scan } from '../casebook/Scan';
 import { Addr } from '../ui/basics';
@@ -21,7 +21,8 @@ import { useMayWrite } from '../api/queries';
 export function Look() {
   const context = useCaseContext();
   const [params] = useSearchParams();
-  const current = context.section.cells.find((c) => c.address === context.part);
+  const { part } = usePicked();
+  const current = context.section.cells.find((c) => c.address === part);
   if (params.get('peers') !== null) return <Peers context={context} />;
   return current ? <Part key={current.address} address={current.address} context={context} /> : <Start />;
 }

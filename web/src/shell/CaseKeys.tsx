@@ -1,13 +1,14 @@
 import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
-import { useCaseContext } from '../casebook/context';
+import { useCaseContext, usePicked } from '../casebook/context';
 import { useRoomSoon } from '../casebook/caseQueries';
 import { isKey } from './hotkeys';
 import { addressOf } from './Next';
 
 /** Keys that mean something only in a case: the next thing, the next part of its kind. */
 export function CaseKeys() {
-  const { engineCase, section, part, openPart } = useCaseContext();
+  const { engineCase, section, openPart } = useCaseContext();
+  const { part } = usePicked();
   const progress = useRoomSoon(engineCase.id, 'progress');
   const navigate = useNavigate();
   useEffect(() => {

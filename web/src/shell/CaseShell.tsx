@@ -1,5 +1,14 @@
 import { onlineManager, useQueryClient } from '@tanstack/react-query';
-import { startTransition, Suspense, useCallback, useMemo, useState, useSyncExternalStore } from 'react';
+import {
+  startTransition,
+  Suspense,
+  useCallback,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  useSyncExternalStore,
+} from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams, useSearchParams } from 'react-router';
 import { knownNumbering, type ApiProblem } from '../api/client';
 import { keys } from '../api/keys';
@@ -24,8 +33,9 @@ import { Header } from './Header';
 import { Trouble, Waiting } from '../ui/basics';
 import { RoomBoundary } from '../ui/RoomBoundary';
 import { useAllRooms, useCase, useCaseEvents, useRoomQuery, useRoomSoon } from '../casebook/caseQueries';
-import { OpenCase, WithCandidate, type CaseContext } from '../casebook/context';
+import { OpenCase, PickedContext, WithCandidate, type CaseContext } from '../casebook/context';
 import { letterOf, useCandidateName } from '../casebook/candidates';
+import type { LengthUnit } from '../ui/figures';
 import { layoutWords, stands } from '../ui/words';
 
 watchWrites();
@@ -113,6 +123,24 @@ export function CaseShell() {
     );
   };
 
+  // The same acts as long as the case is open: what is drawn with them need not be drawn anew when the address changes.
+  const latest = useRef({ put, navigate });
+  useLayoutEffect(() => void (latest.current = { put, navigate }));
+  const acts = useMemo(
+    () => ({
+      openPart: (address: string | null) => latest.current.put('part', address),
+      thinkIn: (of: string) => latest.current.put('with', of || null),
+      openBag: (code: string) => void latest.current.navigate(`/cases/${id}/index?bag=${code}`),
+      pickCause: (index: number) => latest.current.put('cause', String(index)),
+      setLengths: (unit: LengthUnit) => {
+        chooseLengths(unit);
+        void client.invalidateQueries({ queryKey: keys.rooms(id) });
+      },
+    }),
+    [id, client],
+  );
+  const picked = useMemo(() => ({ part, cause }), [part, cause]);
+
   const shown = [record, section, places, knowledge];
   const failed = shown.find((q) => q.error)?.error;
   // What was read before stands while the server does not answer.
@@ -145,16 +173,7 @@ export function CaseShell() {
     places: places.data,
     knowledge: knowledge.data,
     lengths: chosen ?? ((record.data.lengths ?? settings.data?.lengths) === 'inch' ? 'in' : 'mm'),
-    setLengths: (unit) => {
-      chooseLengths(unit);
-      void client.invalidateQueries({ queryKey: keys.rooms(id) });
-    },
-    part,
-    openPart: (address) => put('part', address),
-    thinkIn: (of) => put('with', of || null),
-    openBag: (code) => void navigate(`/cases/${id}/index?bag=${code}`),
-    cause,
-    pickCause: (index) => put('cause', String(index)),
+    ...acts,
     mark: markSoon,
   };
   const keep = new URLSearchParams(params);
@@ -184,79 +203,81 @@ export function CaseShell() {
   };
   return (
     <OpenCase value={context}>
-      <CaseKeys />
-      <WithCandidate value={letter}>
-        <div className={drawer ? 'md:mr-drawer' : ''}>
-          <Header inCase>
-            {/* What does not fit beside the title goes under it, out of sight, and is whole where it does. */}
-            <p className="flex h-7 flex-wrap items-center gap-x-3 gap-y-1 overflow-hidden text-lg font-bold">
-              <span className="max-w-full truncate">{record.data.title}</span>
-              <Out caseId={id} className="hidden md:inline" />
-              <WorstOf caseId={id} query={query} className="hidden md:inline" />
-            </p>
-            <span className="flex flex-wrap gap-x-2 gap-y-1 md:hidden">
-              <Out caseId={id} className="" />
-              <WorstOf caseId={id} query={query} className="" />
-            </span>
-            <p className="hidden truncate text-sm text-soft md:block">
-              {record.data.engineName} · {layoutWords(record.data.layout)}
-            </p>
-          </Header>
-          <Hatches />
-          <Stages caseId={id} stage={stage[0]} wants={wants} query={query} />
-          <Next caseId={id} />
-          <Walk engineCase={record.data} />
-          <div className="mx-auto max-w-7xl pb-24 md:pb-8">
-            {!dossier && (
-              <RoomBoundary what="The engine" at={`${pathname}${params}`}>
-                {!narrow && <Engine {...drawn} />}
-                {narrow && engine && <PhoneEngine {...drawn} done={() => setEngine(false)} />}
-              </RoomBoundary>
-            )}
-            {candidate && !dossier && (
-              <p className="no-print mx-3 mt-3 flex flex-wrap items-center gap-x-3 gap-y-1 rounded-lg border-2 border-dye bg-dye-tint px-3 py-2 md:mx-5">
-                <b className="fig text-2xl">.{candidate.letter}</b>
-                <span className="grow basis-52">
-                  The {nameOf(candidate)}, thought into the engine in place of its own. Strip and Trace are of
-                  the engine as it came.
-                </span>
-                <button className="key" onClick={() => put('with', null)}>
-                  The engine as it came
-                </button>
+      <PickedContext value={picked}>
+        <CaseKeys />
+        <WithCandidate value={letter}>
+          <div className={drawer ? 'md:mr-drawer' : ''}>
+            <Header inCase>
+              {/* What does not fit beside the title goes under it, out of sight, and is whole where it does. */}
+              <p className="flex h-7 flex-wrap items-center gap-x-3 gap-y-1 overflow-hidden text-lg font-bold">
+                <span className="max-w-full truncate">{record.data.title}</span>
+                <Out caseId={id} className="hidden md:inline" />
+                <WorstOf caseId={id} query={query} className="hidden md:inline" />
               </p>
-            )}
-            <main className="px-3 py-4 md:px-5">
-              <RoomBoundary what={stage[1]} at={`${pathname}${params}`}>
-                <Suspense fallback={<RoomWaiting what={stage[1]} />}>
-                  <Outlet />
-                </Suspense>
-              </RoomBoundary>
-            </main>
+              <span className="flex flex-wrap gap-x-2 gap-y-1 md:hidden">
+                <Out caseId={id} className="" />
+                <WorstOf caseId={id} query={query} className="" />
+              </span>
+              <p className="hidden truncate text-sm text-soft md:block">
+                {record.data.engineName} · {layoutWords(record.data.layout)}
+              </p>
+            </Header>
+            <Hatches />
+            <Stages caseId={id} stage={stage[0]} wants={wants} query={query} />
+            <Next caseId={id} />
+            <Walk engineCase={record.data} />
+            <div className="mx-auto max-w-7xl pb-24 md:pb-8">
+              {!dossier && (
+                <RoomBoundary what="The engine" at={`${pathname}${params}`}>
+                  {!narrow && <Engine {...drawn} />}
+                  {narrow && engine && <PhoneEngine {...drawn} done={() => setEngine(false)} />}
+                </RoomBoundary>
+              )}
+              {candidate && !dossier && (
+                <p className="no-print mx-3 mt-3 flex flex-wrap items-center gap-x-3 gap-y-1 rounded-lg border-2 border-dye bg-dye-tint px-3 py-2 md:mx-5">
+                  <b className="fig text-2xl">.{candidate.letter}</b>
+                  <span className="grow basis-52">
+                    The {nameOf(candidate)}, thought into the engine in place of its own. Strip and Trace are
+                    of the engine as it came.
+                  </span>
+                  <button className="key" onClick={() => put('with', null)}>
+                    The engine as it came
+                  </button>
+                </p>
+              )}
+              <main className="px-3 py-4 md:px-5">
+                <RoomBoundary what={stage[1]} at={`${pathname}${params}`}>
+                  <Suspense fallback={<RoomWaiting what={stage[1]} />}>
+                    <Outlet />
+                  </Suspense>
+                </RoomBoundary>
+              </main>
+            </div>
           </div>
-        </div>
-        <UndoBar />
-        {narrow && (
-          <Thumb
-            caseId={id}
-            stage={stage[0]}
-            wants={wants}
-            query={query}
-            engine={engine}
-            setEngine={(open) => {
-              setEngine(open);
-              window.scrollTo({ top: 0 });
-            }}
-            onFound={context.openPart}
-          />
-        )}
-        {drawer && (
-          <RoomBoundary what={`Part ${part}`} at={`${pathname}${params}`}>
-            <Suspense fallback={null}>
-              <PartDrawer key={part} address={part} context={context} />
-            </Suspense>
-          </RoomBoundary>
-        )}
-      </WithCandidate>
+          <UndoBar />
+          {narrow && (
+            <Thumb
+              caseId={id}
+              stage={stage[0]}
+              wants={wants}
+              query={query}
+              engine={engine}
+              setEngine={(open) => {
+                setEngine(open);
+                window.scrollTo({ top: 0 });
+              }}
+              onFound={context.openPart}
+            />
+          )}
+          {drawer && (
+            <RoomBoundary what={`Part ${part}`} at={`${pathname}${params}`}>
+              <Suspense fallback={null}>
+                <PartDrawer key={part} address={part} context={context} />
+              </Suspense>
+            </RoomBoundary>
+          )}
+        </WithCandidate>
+      </PickedContext>
     </OpenCase>
   );
 }

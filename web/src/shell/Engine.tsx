@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { CaseAnswers, Schemas } from '../api/client';
 import { useRoomSoon } from '../casebook/caseQueries';
 import { useCandidateName } from '../casebook/candidates';
-import type { CaseContext } from '../casebook/context';
+import { usePicked, type CaseContext } from '../casebook/context';
 import { remember, remembered } from '../device/remember';
 import { around, broad, fine, hasTwoBanks, type Banks } from '../section/geometry';
 import { lensNames, legends, type Lens, type Sight } from '../section/lenses';
@@ -63,7 +63,7 @@ export function Engine(props: EngineProps) {
   const [near, setNear] = useState(false);
   const words = withSight(useTold(context, told), props, told);
   // Beside an open part there is room for the stations only.
-  const narrowed = context.part !== null;
+  const narrowed = usePicked().part !== null;
   const kept = heights[stage] ?? usual[stage as Stage] ?? 'strip';
   const height = low && kept === 'full' ? 'strip' : kept;
   const setHeight = (to: Height) => {

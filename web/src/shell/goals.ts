@@ -2,7 +2,7 @@ import { use } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import { api, unwrap } from '../api/client';
 import { keys, useCases, useKnowledge, useMayWrite } from '../api/queries';
-import { OpenCase, type CaseContext } from '../casebook/context';
+import { OpenCase, usePicked, type CaseContext } from '../casebook/context';
 import { useRoomQuery } from '../casebook/caseQueries';
 import { useBeginWalk } from '../casebook/Walk';
 import { signsFor } from '../look/useLook';
@@ -16,6 +16,7 @@ import { stages } from './stages';
 /** Everything that can be gone to from here: pages, and in a case its parts, stages, signs, rounds. */
 export function useGoals(typed: string): Goal[] {
   const open = use(OpenCase);
+  const { part } = usePicked();
   const shop = useShopPages();
   const knowledge = useKnowledge();
   const cases = useCases(typed.length > 2 ? typed : '');
@@ -75,7 +76,7 @@ export function useGoals(typed: string): Goal[] {
     })),
   ];
   if (open) {
-    found.push(...ofCase(open, typed));
+    found.push(...ofCase(open, part, typed));
     if (mayWrite)
       found.push(
         ...open.section.cells.map((c) => ({
@@ -123,7 +124,8 @@ const partAlso: Record<string, readonly string[]> = {
 };
 
 function ofCase(
-  { engineCase, section, knowledge, part, openPart, openBag }: CaseContext,
+  { engineCase, section, knowledge, openPart, openBag }: CaseContext,
+  part: string | null,
   typed: string,
 ): Goal[] {
   const at = `/cases/${engineCase.id}`;

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
-import { useCaseContext } from '../casebook/context';
+import { useCaseContext, usePicked } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { lostBy } from '../ui/lookWords';
 import { Addr, percent } from '../ui/basics';
@@ -11,7 +11,8 @@ import { Later } from '../ui/Later';
 
 /** What may have started it: ranked, with the chain, what speaks for and against, and what to look at next. */
 export function Trace() {
-  const { engineCase, cause, pickCause } = useCaseContext();
+  const { engineCase, pickCause } = useCaseContext();
+  const { cause } = usePicked();
   const trace = useRoom(engineCase.id, 'trace');
   const picked = trace.ranking[cause] ?? trace.ranking[0];
   const shown = trace.ranking.filter((h, i) => i < 6 && (h.together >= 0.005 || i < 3));
