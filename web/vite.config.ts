@@ -88,7 +88,16 @@ export default defineConfig({
     target: 'es2022',
     rollupOptions: {
       input: { index: 'index.html', sw: 'src/sw.ts' },
-      output: { entryFileNames: (chunk) => (chunk.name === 'sw' ? worker : 'assets/[name]-[hash].js') },
+      output: {
+        entryFileNames: (chunk) => (chunk.name === 'sw' ? worker : 'assets/[name]-[hash].js'),
+        // Each file costs a slow device some milliseconds: what comes together is one.
+        codeSplitting: {
+          groups: [
+            { name: 'first', tags: ['$initial'], test: (id) => !/\/sw\.ts|workbox/.test(id), priority: 2 },
+            { name: 'shared', minShareCount: 2, entriesAware: true, entriesAwareMergeThreshold: 24_000 },
+          ],
+        },
+      },
     },
   },
   // No test here is about time; a busy machine must not fail one.

@@ -4,7 +4,7 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation, useNavigationType } from 'react-router';
 import { meQuery, setupQuery } from './api/queries';
 import { client } from './device/queryClient';
-import { restored } from './device/quiet';
+import { quiet, restored } from './device/quiet';
 import { Casebook } from './casebook/Casebook';
 import { watchScreen } from './device/theme';
 import { arriveAt, watchForUpdates } from './device/update';
@@ -113,7 +113,9 @@ async function readFirst() {
 
 watch();
 watchForUpdates();
-if ('serviceWorker' in navigator && import.meta.env.PROD) void navigator.serviceWorker.register('/sw.js');
+// What it fetches for the bench without a network does not hold up the page that is opened.
+if ('serviceWorker' in navigator && import.meta.env.PROD)
+  void quiet().then(() => navigator.serviceWorker.register('/sw.js'));
 
 void readFirst().then(() =>
   // In slices, so that a slow device answers to a touch meanwhile.

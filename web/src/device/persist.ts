@@ -1,6 +1,7 @@
 import { experimental_createQueryPersister, type PersistedQuery } from '@tanstack/query-persist-client-core';
 import { tags } from '../api/again';
 import { reads } from './database';
+import { remember, remembered } from './remember';
 import { whileRestoring } from './quiet';
 
 export const twoWeeks = 14 * 24 * 3600_000;
@@ -10,6 +11,10 @@ const build = import.meta.url;
 
 /** What lies on the shelf as it is on the screen, and since when: what was read again and is the same needs no writing. */
 const shelved = new Map<string, { data: unknown; at: number; tag: string | undefined }>();
+/** Whether this device ever kept anything: on one that is new, the first page does not wait for a shelf that is empty. */
+const everKept = 'vivid-sleuth.kept';
+const neverKept = () => typeof localStorage !== 'undefined' && remembered(everKept) === null;
+
 /** With the tag by which the server is asked whether it is still so. */
 type Tagged = PersistedQuery & { tag?: string | undefined };
 const aDay = 24 * 3600_000;
@@ -21,6 +26,7 @@ const aDay = 24 * 3600_000;
 export const { persisterFn, persistQueryByKey } = experimental_createQueryPersister<Tagged>({
   storage: {
     getItem: async (key) => {
+      if (neverKept()) return undefined;
       const kept = await whileRestoring(reads.get(key).catch(() => undefined) as Promise<Tagged | undefined>);
       if (kept?.buster !== build) return kept;
       shelved.set(key, { data: kept.state.data, at: kept.state.dataUpdatedAt, tag: kept.tag });
@@ -35,6 +41,7 @@ export const { persisterFn, persistQueryByKey } = experimental_createQueryPersis
       if (before && before.data === data && before.tag === tag && at - before.at < aDay)
         return Promise.resolve();
       shelved.set(key, { data, at, tag });
+      if (neverKept()) remember(everKept, 'yes');
       return (data === null ? reads.remove(key) : reads.put(key, value)).catch(
         () => void shelved.delete(key),
       );

@@ -16,6 +16,7 @@ import { PatternList } from './PatternList';
 import { PhotoStrip } from '../pictures/Photos';
 import { peersOf, type Sign } from './useLook';
 import { useMayWrite } from '../api/queries';
+import { Later } from '../ui/Later';
 
 /** Reads the parts: pick a place in the section, type or scan it, and walk on to the next of its kind. */
 export function Look() {
@@ -252,72 +253,79 @@ function Start() {
             {step.unread.length > 5 && <p className="text-sm">and {step.unread.length - 5} more places</p>}
           </div>
         ))}
-        <div>
-          <p className="label">Or begin with</p>
-          <ul className="grid gap-1.5 sm:grid-cols-2">
-            {begin.map(({ kind, first, many }) => (
-              <li key={kind} className="flex gap-1">
-                <button className="key min-w-0 flex-1 px-2 text-left" onClick={() => openPart(first.address)}>
-                  <Addr code={first.address} /> <span className="text-sm font-normal">{first.words}</span>
-                </button>
-                {many && (
+        <Later>
+          <div>
+            <p className="label">Or begin with</p>
+            <ul className="grid gap-1.5 sm:grid-cols-2">
+              {begin.map(({ kind, first, many }) => (
+                <li key={kind} className="flex gap-1">
                   <button
-                    className="key shrink-0 px-2"
-                    aria-label={`${first.words} and its peers side by side`}
-                    title="Side by side"
-                    onClick={() => set({ peers: kind })}
+                    className="key min-w-0 flex-1 px-2 text-left"
+                    onClick={() => openPart(first.address)}
                   >
-                    ▦
+                    <Addr code={first.address} /> <span className="text-sm font-normal">{first.words}</span>
                   </button>
-                )}
-              </li>
-            ))}
-          </ul>
-        </div>
-      </section>
-      <section className="space-y-5">
-        {mismatches.length > 0 && (
-          <div>
-            <h2 className="text-xl">Recorded differently</h2>
-            <ul className="mt-1 flex flex-wrap gap-1.5">
-              {mismatches.map((c) => (
-                <li key={c.place + c.sign}>
-                  <button className="key border-lead" onClick={() => openPart(c.place)}>
-                    <Addr code={c.place} /> {knowledge.signs.find((s) => s.id === c.sign)?.name}
-                  </button>
+                  {many && (
+                    <button
+                      className="key shrink-0 px-2"
+                      aria-label={`${first.words} and its peers side by side`}
+                      title="Side by side"
+                      onClick={() => set({ peers: kind })}
+                    >
+                      ▦
+                    </button>
+                  )}
                 </li>
               ))}
             </ul>
           </div>
-        )}
-        <div>
-          <h2 className="text-xl">Patterns</h2>
-          {patterns.length === 0 && (
-            <p className="text-soft">
-              Nothing yet. A pattern needs the same sign looked for on several peers, also where it is not
-              there.
-            </p>
+        </Later>
+      </section>
+      <Later>
+        <section className="space-y-5">
+          {mismatches.length > 0 && (
+            <div>
+              <h2 className="text-xl">Recorded differently</h2>
+              <ul className="mt-1 flex flex-wrap gap-1.5">
+                {mismatches.map((c) => (
+                  <li key={c.place + c.sign}>
+                    <button className="key border-lead" onClick={() => openPart(c.place)}>
+                      <Addr code={c.place} /> {knowledge.signs.find((s) => s.id === c.sign)?.name}
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </div>
           )}
-          <PatternList patterns={patterns} context={context} />
-        </div>
-        {missing.length > 0 && (
           <div>
-            <h2 className="text-xl">Photos still missing</h2>
-            <ul className="mt-1 flex flex-wrap gap-1.5">
-              {missing.slice(0, 18).map((m) => (
-                <li key={m.place}>
-                  <button className="key px-2.5" onClick={() => openPart(m.place)}>
-                    <Addr code={m.place} /> <span className="fig text-sm text-soft">{m.shots.length}</span>
-                  </button>
-                </li>
-              ))}
-            </ul>
-            {missing.length > 18 && (
-              <p className="mt-1 text-sm text-soft">and {missing.length - 18} more parts</p>
+            <h2 className="text-xl">Patterns</h2>
+            {patterns.length === 0 && (
+              <p className="text-soft">
+                Nothing yet. A pattern needs the same sign looked for on several peers, also where it is not
+                there.
+              </p>
             )}
+            <PatternList patterns={patterns} context={context} />
           </div>
-        )}
-      </section>
+          {missing.length > 0 && (
+            <div>
+              <h2 className="text-xl">Photos still missing</h2>
+              <ul className="mt-1 flex flex-wrap gap-1.5">
+                {missing.slice(0, 18).map((m) => (
+                  <li key={m.place}>
+                    <button className="key px-2.5" onClick={() => openPart(m.place)}>
+                      <Addr code={m.place} /> <span className="fig text-sm text-soft">{m.shots.length}</span>
+                    </button>
+                  </li>
+                ))}
+              </ul>
+              {missing.length > 18 && (
+                <p className="mt-1 text-sm text-soft">and {missing.length - 18} more parts</p>
+              )}
+            </div>
+          )}
+        </section>
+      </Later>
     </div>
   );
 }
