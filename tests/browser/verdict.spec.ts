@@ -28,6 +28,8 @@ test('a group is decided at one touch, one place of it otherwise, and both are t
   await renew.getByLabel(/^Why, as it is not/).fill('Kept in for the dynamometer run tomorrow.');
   await decide.click();
   await expect(page.getByText('1 otherwise than advised')).toBeVisible();
+  // With all of them decided the hand goes on to what is to be decided next.
+  await expect(page.locator('[data-to-decide]:focus')).toBeVisible();
   await expect(renew.getByText('Advised then: Renew.', { exact: false })).toBeVisible();
   await expectAccessible(page);
   const seven = renew.getByRole('listitem').filter({ hasText: '✓ Renew' });

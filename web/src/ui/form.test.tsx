@@ -217,4 +217,27 @@ describe('what was typed and not sent', () => {
     await press();
     expect(send).toHaveBeenLastCalledWith(expect.objectContaining({ name: 'Theirs and mine' }), 4);
   });
+
+  it('one that is empty again is for the next, and the hand goes on where it begins; one that stays keeps the hand', async () => {
+    function Adding({ empties }: { empties: boolean }) {
+      const { form, settle } = useEntryForm(z.object({ name: needed('Name it.') }), { name: '' });
+      return (
+        <EntryForm form={form} send={async () => void (empties && settle({ name: '' }))}>
+          <TextField form={form} name="name" label="Name" />
+          <button>Add</button>
+        </EntryForm>
+      );
+    }
+    const user = userEvent.setup();
+    const { unmount } = render(<Adding empties />);
+    await user.type(screen.getByLabelText('Name'), 'Feeler');
+    await user.click(screen.getByRole('button', { name: 'Add' }));
+    await waitFor(() => expect(document.activeElement).toBe(screen.getByLabelText('Name')));
+    unmount();
+    render(<Adding empties={false} />);
+    await user.type(screen.getByLabelText('Name'), 'Feeler');
+    await user.click(screen.getByRole('button', { name: 'Add' }));
+    await new Promise((rest) => setTimeout(rest, 20));
+    expect(document.activeElement).toBe(screen.getByRole('button', { name: 'Add' }));
+  });
 });

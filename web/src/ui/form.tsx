@@ -160,7 +160,19 @@ export function EntryForm<In extends FieldValues, Out>({
   children: ReactNode;
 }) {
   const going = useRef(false);
-  const submit = form.handleSubmit((values) => send(values).catch(toldBelow));
+  const fields = useRef<HTMLFieldSetElement>(null);
+  const submit = form.handleSubmit(async (values) => {
+    const sent = structuredClone(form.getValues());
+    const failed = await send(values).then(
+      () => false,
+      (e: unknown) => {
+        toldBelow(e);
+        return true;
+      },
+    );
+    // One that is empty again is for the next: the hand goes on where it begins. One that shows what stands keeps the hand where it was.
+    if (!failed && !same(form.getValues(), sent)) setTimeout(() => goOn(fields.current));
+  });
   return (
     <form
       noValidate
@@ -175,11 +187,20 @@ export function EntryForm<In extends FieldValues, Out>({
         });
       }}
     >
-      <fieldset disabled={disabled} className={className}>
+      <fieldset ref={fields} disabled={disabled} className={className}>
         {children}
       </fieldset>
     </form>
   );
+}
+
+/** Puts the focus on the first field, unless somebody went elsewhere meanwhile. */
+function goOn(fields: HTMLFieldSetElement | null) {
+  const at = document.activeElement;
+  if (!fields || (at && at !== document.body && !fields.contains(at))) return;
+  fields
+    .querySelector<HTMLElement>('input:not(:disabled), select:not(:disabled), textarea:not(:disabled)')
+    ?.focus();
 }
 
 /** Somebody else wrote meanwhile: both stand side by side, and one is chosen. */

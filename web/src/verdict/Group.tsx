@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useMayWrite } from '../api/queries';
 import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
@@ -89,7 +89,15 @@ function Advised({ advised }: { advised: Schemas['AdvisedTogether'] }) {
   const chosen = other ?? course?.id ?? null;
   const name = knowledge.courses.find((c) => c.id === chosen)?.name;
   const needsReason = chosen !== (course?.id ?? null);
+  const heading = useRef<HTMLHeadingElement>(null);
+  const decides = useRef(false);
+  useEffect(() => {
+    if (!decides.current || open.length > 0) return;
+    decides.current = false;
+    goToNext(heading.current!);
+  });
   const write = useWrite(engineCase.id, writes.verdicts, () => {
+    decides.current = true;
     setOther(null);
     setReason('');
     setLeft(new Set());
@@ -102,7 +110,12 @@ function Advised({ advised }: { advised: Schemas['AdvisedTogether'] }) {
     });
   return (
     <article className="card space-y-3 p-3 md:p-4">
-      <h3 className="text-lg">
+      <h3
+        ref={heading}
+        tabIndex={-1}
+        data-to-decide={mayWrite && open.length > 0 && course ? '' : undefined}
+        className="scroll-mt-4 text-lg outline-none"
+      >
         {course?.name ?? groundWords[advised.ground]}{' '}
         <span className="font-normal text-soft">
           {advised.places.length === 1 ? 'one place' : `${advised.places.length} places`}
@@ -182,6 +195,15 @@ function Advised({ advised }: { advised: Schemas['AdvisedTogether'] }) {
       )}
     </article>
   );
+}
+
+/** The next that is advised and not decided, in this group or in one below it. */
+function goToNext(from: HTMLElement) {
+  const next = [...document.querySelectorAll<HTMLElement>('[data-to-decide]')].find(
+    (e) => from.compareDocumentPosition(e) & Node.DOCUMENT_POSITION_FOLLOWING,
+  );
+  next?.focus({ preventScroll: true });
+  next?.scrollIntoView({ block: 'nearest' });
 }
 
 /** What was decided, alike ones in one line, each to be taken back with a reason. */

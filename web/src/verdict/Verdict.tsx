@@ -115,6 +115,7 @@ function Row({ group, open, toggle }: { group: Schemas['GroupAdvice']; open: boo
   return (
     <button
       aria-expanded={open}
+      data-to-decide={!open && group.decided < toDecide ? '' : undefined}
       onClick={toggle}
       className="grid w-full gap-x-5 gap-y-1 px-3 py-3 text-left hover:bg-dye-tint md:grid-cols-[11rem_minmax(0,1fr)_9rem] md:px-4"
     >
