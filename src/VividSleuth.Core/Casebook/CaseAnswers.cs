@@ -311,7 +311,7 @@ public sealed class CaseReader
             ? Strip.LaidOpen(Table)
             : Table.All.Where(a => a.Of == Table.With).Select(a => a.Code).ToHashSet(StringComparer.Ordinal);
 
-    /// <summary>Places that are off; of a candidate nothing is on.</summary>
+    /// <summary>Places of the engine that are off.</summary>
     private HashSet<string> OffNow() => Strip.Off.Select(o => o.Place).ToHashSet(StringComparer.Ordinal);
 
     /// <summary>Steps that can be done now; a candidate has none.</summary>

@@ -11,7 +11,7 @@ public static class Carrier
     private static readonly Dictionary<string, string[]> Hanging = new(StringComparer.Ordinal)
     {
         ["head"] = ["valve-inlet", "valve-exhaust", "spring-inlet", "spring-exhaust", "valve-keepers", "spark-plug", "glow-plug", "injector"],
-        [PartKinds.Piston] = ["ring-top", "ring-second", "ring-third", "ring-fourth", "ring-oil", "wrist-pin", "pin-clip"],
+        [PartKinds.Piston] = [.. PartKinds.Rings, "wrist-pin", "pin-clip"],
     };
 
     /// <summary>By the address of a part, the places that come off with it: its own surfaces, and what sits in or on it.</summary>

@@ -107,6 +107,9 @@ public static class PartKinds
     public const string Camshaft = "camshaft";
     public const string Engine = "engine";
 
+    /// <summary>Rings that a piston may carry, from the crown down.</summary>
+    public static readonly IReadOnlyList<string> Rings = ["ring-top", "ring-second", "ring-third", "ring-fourth", "ring-oil"];
+
     private static readonly Fact Joint = Fact.Of("part.why.joint-is-crushed-once");
     private static readonly Fact Seal = Fact.Of("part.why.seal-is-renewed");
 
@@ -341,14 +344,7 @@ public static class PartKinds
             Drawn = false,
         },
         new("liner", "C", "L", Stratum.Bore, StationScope.Cylinder, [Piston, "crankcase"]) { Applies = Lined, Drawn = false },
-        new(
-            Piston,
-            "P",
-            "",
-            Stratum.Piston,
-            StationScope.Cylinder,
-            [Bore, "wrist-pin", Rod, "ring-top", "ring-second", "ring-third", "ring-fourth", "ring-oil"]
-        ),
+        new(Piston, "P", "", Stratum.Piston, StationScope.Cylinder, [Bore, "wrist-pin", Rod, .. Rings]),
         new("ring-top", "P", "T", Stratum.Rings, StationScope.Cylinder, [Piston]) { MixedHarm = Wears },
         new("ring-second", "P", "N", Stratum.Rings, StationScope.Cylinder, [Piston]) { Applies = l => l.CompressionRings >= 2, MixedHarm = Wears },
         new("ring-third", "P", "H", Stratum.Rings, StationScope.Cylinder, [Piston]) { Applies = l => l.CompressionRings >= 3, MixedHarm = Wears },

@@ -14,7 +14,7 @@ public static class PartMaterial
                 ? Material.Aluminium
                 : Material.CastIron,
             "bore" or "liner" or "barrel" => Of(layout.BoreMetal),
-            "ring-top" or "ring-second" or "ring-third" or "ring-fourth" or "ring-oil" => Of(layout.RingMetal),
+            var ring when PartKinds.Rings.Contains(ring) => Of(layout.RingMetal),
             "camshaft" or "lobe-inlet" or "lobe-exhaust" or "flywheel" => Material.CastIron,
             "small-end" or "guide-inlet" or "guide-exhaust" => Material.Bronze,
             _ => Material.Steel,

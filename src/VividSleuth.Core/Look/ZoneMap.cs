@@ -165,7 +165,7 @@ public static class ZoneMaps
         {
             PartKinds.Bore or "barrel" or "liner" => BoreMap(kind, bank, engine),
             PartKinds.Piston => PistonMap(bank, engine),
-            "ring-top" or "ring-second" or "ring-oil" => RingMap(kind, bank, engine),
+            var ring when PartKinds.Rings.Contains(ring) => RingMap(kind, bank, engine),
             PartKinds.RodShellUpper or PartKinds.RodShellLower or "main-shell-upper" or "main-shell-lower" => ShellMap(kind, bank),
             PartKinds.Crankpin or PartKinds.MainJournal => JournalMap(kind, bank),
             "lobe-inlet" or "lobe-exhaust" or "injection-lobe" => LobeMap(kind, bank),

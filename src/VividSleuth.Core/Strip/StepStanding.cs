@@ -17,8 +17,10 @@ public sealed record StepStanding(StepState? State, IReadOnlyList<StepRecord> Re
     internal bool Begun => State is StepState.Done or StepState.WasOff || Stations.Count > 0;
 
     /// <summary>Whether what lies behind the step at a station is free of it; 0 asks for the step as a whole.</summary>
-    internal bool Frees(StripStep step, int station) =>
-        State is StepState.Done or StepState.WasOff || (station > 0 && Stations.Contains(station)) || (State == StepState.Skipped && !step.Closes);
+    internal bool Frees(StripStep step, int station) => TakesOff(station) || (State == StepState.Skipped && !step.Closes);
+
+    /// <summary>Whether what the step takes off at a station is off; a step that was left out takes nothing off.</summary>
+    internal bool TakesOff(int station) => State is StepState.Done or StepState.WasOff || (station > 0 && Stations.Contains(station));
 
     internal static StepStanding Of(StripStep step, IEnumerable<StepRecord> records, Engine engine)
     {

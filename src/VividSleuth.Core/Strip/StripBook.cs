@@ -97,35 +97,31 @@ public sealed class StripBook
     /// </summary>
     public IReadOnlyList<PartOff> Off()
     {
-        var taken = Steps
-            .SelectMany(s => s.Releases.SelectMany(_table.OfKind).Select(place => (Place: place, Off: OffBy(s, place))))
-            .Where(o => o.Off is not null);
+        var taken = Steps.SelectMany(TakenOff);
         var aboard = Carrier.Aboard(_table);
         return
         [
             .. taken
-                .SelectMany(o => aboard[o.Place.Code].Select(a => o.Off! with { Place = a.Code }).Prepend(o.Off!))
+                .SelectMany(o => aboard[o.Place].Select(a => o with { Place = a.Code }).Prepend(o))
                 .GroupBy(o => o.Place, StringComparer.Ordinal)
                 .Select(g => g.MinBy(o => o.At ?? DateTimeOffset.MinValue)!)
                 .OrderBy(o => o.At ?? DateTimeOffset.MinValue),
         ];
     }
 
-    private PartOff? OffBy(StripStep step, Address place)
+    /// <summary>What a step took off itself, each with the record by which it did.</summary>
+    private IEnumerable<PartOff> TakenOff(StripStep step)
     {
-        var station = StepStations.At(step, place, _table.Engine);
         var records = Standing(step.Id).Records;
-        for (var n = 1; n <= records.Count; n++)
+        var after = records.Select((record, n) => (Record: record, Standing: StepStanding.Of(step, records.Take(n + 1), _table.Engine))).ToArray();
+        foreach (var place in step.Releases.SelectMany(_table.OfKind))
         {
-            var then = StepStanding.Of(step, records.Take(n), _table.Engine);
-            // A step that was left out frees what lies behind it, and takes nothing off.
-            if (then.State is StepState.Done or StepState.WasOff || (station > 0 && then.Stations.Contains(station)))
+            var station = StepStations.At(step, place, _table.Engine);
+            if (after.FirstOrDefault(a => a.Standing.TakesOff(station)).Record is { } record)
             {
-                return new PartOff(place.Code, step.Id, records[n - 1].State == StepState.WasOff ? null : records[n - 1].At);
+                yield return new PartOff(place.Code, step.Id, record.State == StepState.WasOff ? null : record.At);
             }
         }
-
-        return null;
     }
 
     private bool IsBeyond(StripStep step) => _goal is not null && !_goal.Contains(step.Id);

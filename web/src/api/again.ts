@@ -2,7 +2,7 @@ import { hashKey, type QueryClient, type QueryKey } from '@tanstack/react-query'
 import { ApiProblem, unwrap } from './client';
 
 /** What the answers that this screen holds were worked out of, as the server names it, by the hash of their query. */
-export const tags = new Map<string, string>();
+export const answerTags = new Map<string, string>();
 
 type Asked<T> = { data?: T; error?: unknown; response: Response };
 
@@ -20,7 +20,7 @@ export async function ifAnother<T>(
 ): Promise<T | null> {
   const hashes = queries.map((q) => hashKey(q));
   const [tag, ...others] = new Set(
-    queries.map((q, i) => (client.getQueryData(q) === undefined ? undefined : tags.get(hashes[i]!))),
+    queries.map((q, i) => (client.getQueryData(q) === undefined ? undefined : answerTags.get(hashes[i]!))),
   );
   const asked = await ask(tag && others.length === 0 ? { 'If-None-Match': tag } : {});
   if (asked.response.status === 304) {
@@ -31,8 +31,8 @@ export async function ifAnother<T>(
   const data = await unwrap(Promise.resolve(asked));
   const now = asked.response.headers.get('ETag');
   for (const hash of hashes) {
-    if (now) tags.set(hash, now);
-    else tags.delete(hash);
+    if (now) answerTags.set(hash, now);
+    else answerTags.delete(hash);
   }
   return data;
 }

@@ -1,5 +1,5 @@
 import { experimental_createQueryPersister, type PersistedQuery } from '@tanstack/query-persist-client-core';
-import { tags } from '../api/again';
+import { answerTags } from '../api/again';
 import { reads } from './database';
 import { remember, remembered } from './remember';
 import { whileRestoring } from './quiet';
@@ -30,7 +30,7 @@ export const { persisterFn, persistQueryByKey } = experimental_createQueryPersis
       const kept = await whileRestoring(reads.get(key).catch(() => undefined) as Promise<Tagged | undefined>);
       if (kept?.buster !== build) return kept;
       shelved.set(key, { data: kept.state.data, at: kept.state.dataUpdatedAt, tag: kept.tag });
-      if (kept.tag) tags.set(kept.queryHash, kept.tag);
+      if (kept.tag) answerTags.set(kept.queryHash, kept.tag);
       return kept;
     },
     // That nobody is signed in is not worth keeping, and would stand in the way of who is.
@@ -51,7 +51,7 @@ export const { persisterFn, persistQueryByKey } = experimental_createQueryPersis
       return reads.remove(key).catch(() => undefined);
     },
   },
-  serialize: (query) => ({ ...query, tag: tags.get(query.queryHash) }),
+  serialize: (query) => ({ ...query, tag: answerTags.get(query.queryHash) }),
   deserialize: (query) => query,
   buster: build,
   maxAge: twoWeeks,
