@@ -293,7 +293,7 @@ test('what somebody else enters appears on the open screen by itself', async ({ 
 test('a viewer reads and is offered nothing to write', async ({ page }) => {
   await signIn(page, 'vera');
   await openDemo(page, 'big end 4');
-  await expect(page.getByRole('button', { name: 'Save' })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Save', exact: true })).toHaveCount(0);
   const refused = await page.request.post('/api/cases', { data: {} });
   expect(refused.status()).toBe(403);
   expect((await refused.json()).detail).toContain('mechanic');
@@ -307,12 +307,12 @@ test('what was typed survives a reload and a server that does not answer', async
   const words = `Hunts at idle, then knocks when warm; told again at ${Date.now()}.`;
   await complaint.fill(words);
   await context.setOffline(true);
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('alert')).toContainText('This was not saved');
   await context.setOffline(false);
   await page.reload();
   await expect(complaint).toHaveValue(words);
-  await page.getByRole('button', { name: 'Save' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('status').filter({ hasText: 'All written.' })).toBeVisible();
 });
 

@@ -29,7 +29,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
       .getByRole('group', { name: /ground/i })
       .getByRole('button', { name: 'Yes' })
       .click();
-    await page.getByRole('button', { name: 'Save' }).click();
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
     await expect(page.getByRole('status').filter({ hasText: 'All written.' })).toBeVisible();
     for (const [n, bar] of [12.1, 12.3, 8.2, 12.2].entries()) {
       await page.getByLabel(`Cylinder ${n + 1}, bar`).fill(String(bar));
@@ -107,7 +107,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await page.getByRole('button', { name: /wiped/i }).first().click();
     await page.getByRole('button', { name: /^3 severe/ }).click();
     await page.getByRole('button', { name: 'middle, crown' }).click();
-    await page.getByRole('button', { name: 'Save' }).click();
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
     await expect(page.getByRole('main').getByText('Overlay wiped, severe', { exact: true })).toBeVisible();
     await page
       .getByRole('button', { name: /^Scored/ })
@@ -178,7 +178,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await expect(page.getByRole('heading', { name: 'oil pickup and screen' })).toBeVisible();
     await page.getByRole('button', { name: /^Pickup screen blocked/ }).click();
     await page.getByRole('button', { name: /^3 severe/ }).click();
-    await page.getByRole('button', { name: 'Save' }).click();
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
     await expect(
       page.getByRole('main').getByText('Pickup screen blocked, severe', { exact: true }),
     ).toBeVisible();

@@ -1,6 +1,6 @@
 import { hashKey, QueryClient } from '@tanstack/react-query';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { again, ifAnother, tags } from './again';
+import { again, ifAnother, answerTags } from './again';
 
 const client = new QueryClient();
 const key = ['case', 'a', 'record'];
@@ -21,7 +21,7 @@ const answers = (...said: { status?: number; data?: unknown; tag?: string }[]) =
 beforeEach(() => {
   asked = [];
   client.clear();
-  tags.clear();
+  answerTags.clear();
 });
 
 describe('what is read again', () => {
@@ -32,12 +32,12 @@ describe('what is read again', () => {
     expect(await again(client, key, said)).toBe(first);
     expect(await again(client, key, said)).toEqual({ n: 2 });
     expect(asked).toEqual([{}, { 'If-None-Match': 'W/"1"' }, { 'If-None-Match': 'W/"1"' }]);
-    expect(tags.get(hashKey(key))).toBe('W/"2"');
+    expect(answerTags.get(hashKey(key))).toBe('W/"2"');
   });
 
   it('keeps what was laid over it while the question was on its way', async () => {
     client.setQueryData(key, { n: 1 });
-    tags.set(hashKey(key), 'W/"1"');
+    answerTags.set(hashKey(key), 'W/"1"');
     const said = () => {
       client.setQueryData(key, { n: 1, waits: true });
       return Promise.resolve({ response: new Response(null, { status: 304 }) });
@@ -46,11 +46,11 @@ describe('what is read again', () => {
   });
 
   it('is not asked by a tag where nothing is here, or where its parts were read at different times', async () => {
-    tags.set(hashKey(room('look')), 'W/"1"');
+    answerTags.set(hashKey(room('look')), 'W/"1"');
     await ifAnother(client, [room('look')], answers({ data: {}, tag: 'W/"1"' }));
     client.setQueryData(room('look'), {});
     client.setQueryData(room('gauge'), {});
-    tags.set(hashKey(room('gauge')), 'W/"2"');
+    answerTags.set(hashKey(room('gauge')), 'W/"2"');
     await ifAnother(client, [room('look'), room('gauge')], answers({ data: {}, tag: 'W/"2"' }));
     expect(asked).toEqual([{}, {}]);
     // Both of one moment now.
@@ -60,10 +60,10 @@ describe('what is read again', () => {
 
   it('is forgotten with an answer that names no tag, and a failure changes nothing', async () => {
     client.setQueryData(key, { n: 1 });
-    tags.set(hashKey(key), 'W/"1"');
+    answerTags.set(hashKey(key), 'W/"1"');
     await expect(again(client, key, answers({ status: 503 }))).rejects.toMatchObject({ status: 503 });
-    expect(tags.get(hashKey(key))).toBe('W/"1"');
+    expect(answerTags.get(hashKey(key))).toBe('W/"1"');
     await again(client, key, answers({ data: { n: 2 } }));
-    expect(tags.has(hashKey(key))).toBe(false);
+    expect(answerTags.has(hashKey(key))).toBe(false);
   });
 });

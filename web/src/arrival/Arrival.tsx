@@ -250,6 +250,7 @@ function Compression() {
               unit,
               instrument: 'Compression gauge',
             }}
+            about="Compression"
             label={`Cylinder ${at}, ${unit}`}
             onDone={() => setPicked(null)}
           />

@@ -55,6 +55,7 @@ const readingOf = (task: ReadingTask, typed: string, confirmed: boolean): Schema
 export function ReadingEntry({
   task,
   label,
+  about,
   entry,
   expected = null,
   big = false,
@@ -65,6 +66,8 @@ export function ReadingEntry({
 }: {
   task: ReadingTask;
   label: string;
+  /** What is measured, as the queue and the key that takes it back tell it beside the place. */
+  about: string;
   entry?: Pick<Characteristic, 'gap' | 'least' | 'most' | 'quantity'>;
   expected?: Expected | null;
   big?: boolean;
@@ -110,7 +113,7 @@ export function ReadingEntry({
     write
       .mutateAsync({
         body: readingOf(to, figure, confirmed),
-        words: `${label.split(',')[0]}: ${figure}`,
+        words: `${about}: ${figure}`,
         // One that belongs elsewhere by now was expected to be of another size.
         soon: entry !== undefined && !to.corrects && to.place === task.place && looksWrong(figure) === null,
       })

@@ -70,6 +70,7 @@ const line = (more: Partial<Parameters<typeof ReadingEntry>[0]> = {}) => (
   <QueryClientProvider client={client}>
     <ReadingEntry
       task={task}
+      about="Crankpin 1"
       label="Crankpin 1, mm"
       entry={pin}
       expected={{ size: 53.25, peers: false }}

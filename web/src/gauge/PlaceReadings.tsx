@@ -281,6 +281,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
               phase: old?.phase ?? 'asFound',
               corrects: correcting,
             }}
+            about={characteristic.name}
             label={`${characteristic.name} of ${address}`}
             entry={characteristic}
             expected={expectedSize(

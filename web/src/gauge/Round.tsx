@@ -189,6 +189,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
             gaugeTemperature: temperatures.gauge,
             readBy,
           }}
+          about={[round.name, pointWords].filter(Boolean).join(', ')}
           label={`Type the figure (${unit === 'x' ? 'no unit' : unit} when no unit is typed), enter goes on`}
           entry={entry}
           expected={expected}

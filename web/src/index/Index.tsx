@@ -175,7 +175,8 @@ export function Index() {
 
 /** Nothing is nowhere: what is loose, unmarked, unplaced or overdue, in one list. */
 function Loose() {
-  const { openPart, openBag, engineCase } = useCaseContext();
+  const { openPart, openBag, engineCase, section } = useCaseContext();
+  const named = new Map(section.cells.map((c) => [c.address, c.words]));
   const progress = useRoom(engineCase.id, 'progress');
   const ends = progress.looseEnds;
   if (ends.length === 0)
@@ -196,7 +197,10 @@ function Loose() {
               onClick={() => (engineCase.stows.some((s) => s.code === l.place) ? openBag : openPart)(l.place)}
             >
               <span className="w-28 shrink-0 text-sm font-bold text-lead">{looseWords[l.kind]}</span>
-              <span>{l.text}</span>
+              <span>
+                {l.text}
+                {named.has(l.place) && <span className="block text-sm text-soft">{named.get(l.place)}</span>}
+              </span>
             </button>
           </li>
         ))}

@@ -4,7 +4,9 @@ import { holdUndo, undoNow, useUndo } from '../outbox/undo';
 import { Trouble } from '../ui/basics';
 import { isKey, keyOf } from './hotkeys';
 
-/** The last thing written, and one key that takes it back; it goes by itself. */
+/**
+ * The last thing written, and one key that takes it back; it goes by itself. On a phone over the title: the keys that the thumb is on stay free.
+ */
 export function UndoBar() {
   const undo = useUndo();
   const [wrong, setWrong] = useState<ApiProblem | null>(null);
@@ -24,7 +26,7 @@ export function UndoBar() {
   return (
     <div
       aria-live="polite"
-      className="no-print pointer-events-none fixed inset-x-2 bottom-18 z-40 flex justify-center md:right-auto md:bottom-4 md:left-4 md:justify-start"
+      className="no-print pointer-events-none fixed inset-x-2 top-2 z-40 flex justify-center md:top-auto md:right-auto md:bottom-4 md:left-4 md:justify-start"
     >
       {wrong && (
         <div className="pointer-events-auto max-w-md">
@@ -43,7 +45,7 @@ export function UndoBar() {
           onFocus={() => holdUndo(true)}
           onBlur={() => holdUndo(false)}
         >
-          <span className="min-w-0 truncate">
+          <span className="line-clamp-2 min-w-0 leading-tight">
             <b>Saved.</b> {undo.words}
           </span>
           <button className="key shrink-0" onClick={back}>

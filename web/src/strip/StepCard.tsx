@@ -639,18 +639,20 @@ function MeasureFirst({ step }: { step: string }) {
   const due = useRoomSoon(engineCase.id, 'gauge')?.due.filter((d) => d.step === step) ?? [];
   if (due.length === 0) return null;
   return (
-    <p className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
-      <b>Measure first, while it is together:</b>{' '}
-      {due.map((d) => (
-        <Link
-          key={d.characteristic + d.stratum}
-          className="mr-3 inline-flex min-h-11 items-center underline underline-offset-4"
-          to={`/cases/${engineCase.id}/gauge?round=${d.characteristic}`}
-        >
-          {byId(knowledge.characteristics).get(d.characteristic)?.name ?? d.characteristic}
-          {d.left > 1 && <span className="fig">, {d.left}</span>}
-        </Link>
-      ))}
-    </p>
+    <div className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
+      <p className="font-bold">Measure first, while it is together</p>
+      <div className="flex flex-wrap gap-x-2 gap-y-1 pt-1">
+        {due.map((d) => (
+          <Link
+            key={d.characteristic + d.stratum}
+            className="key inline-flex items-center gap-2 px-3"
+            to={`/cases/${engineCase.id}/gauge?round=${d.characteristic}`}
+          >
+            {byId(knowledge.characteristics).get(d.characteristic)?.name ?? d.characteristic}
+            {d.left > 1 && <span className="fig text-sm font-normal text-soft">at {d.left} parts</span>}
+          </Link>
+        ))}
+      </div>
+    </div>
   );
 }
