@@ -435,6 +435,7 @@ for (const [name, width, height, text] of [
   ['a phone of 360 px', 360, 740, 16],
   ['a desk at twice the size', 640, 400, 16],
   ['a desk with letters twice as large', 1280, 800, 32],
+  ['a phone with letters twice as large', 390, 844, 32],
 ] as const)
   test(`nothing runs out of the side of ${name}`, async ({ page }) => {
     await signIn(page, 'ines');

@@ -48,7 +48,7 @@ export function Casebook() {
       </div>
       <div className="mb-4 flex flex-wrap items-center gap-2">
         <input
-          className="entry max-w-md min-w-60 flex-1"
+          className="entry max-w-md least-60 flex-1"
           type="search"
           aria-label="Find a case"
           placeholder="Find: engine, owner, complaint, what was found"

@@ -154,28 +154,30 @@ export function NewCase() {
                 <b>{preview.data.addresses} addresses.</b> Check the ends and the thrust sides before a tag is
                 written: a wrong number one makes every tag wrong.
               </p>
-              <table className="mt-3 w-full text-left">
-                <thead className="text-sm text-soft">
-                  <tr>
-                    <th>Cylinder</th>
-                    <th>Fires at</th>
-                    <th>Crankpin</th>
-                    <th>Between mains</th>
-                    <th>Thrust side</th>
-                  </tr>
-                </thead>
-                <tbody className="fig">
-                  {preview.data.cylinders.map((c) => (
-                    <tr key={c.number} className="border-t border-line">
-                      <td className="py-0.5 font-bold">{c.number}</td>
-                      <td>{Math.round(c.firingAngle)}°</td>
-                      <td>K{c.crankpin}</td>
-                      <td>M{c.flankingMains.join(', M')}</td>
-                      <td>{c.majorThrustSide}</td>
+              <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Cylinders">
+                <table className="w-full text-left">
+                  <thead className="text-sm text-soft">
+                    <tr>
+                      <th>Cylinder</th>
+                      <th>Fires at</th>
+                      <th>Crankpin</th>
+                      <th>Between mains</th>
+                      <th>Thrust side</th>
                     </tr>
-                  ))}
-                </tbody>
-              </table>
+                  </thead>
+                  <tbody className="fig">
+                    {preview.data.cylinders.map((c) => (
+                      <tr key={c.number} className="border-t border-line">
+                        <td className="py-0.5 font-bold">{c.number}</td>
+                        <td>{Math.round(c.firingAngle)}°</td>
+                        <td>K{c.crankpin}</td>
+                        <td>M{c.flankingMains.join(', M')}</td>
+                        <td>{c.majorThrustSide}</td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              </div>
               {preview.data.marksMeet !== null && (
                 <p className="mt-3">
                   The marks of the timing gears meet again after{' '}

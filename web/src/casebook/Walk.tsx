@@ -19,7 +19,7 @@ export function Walk({ engineCase }: { engineCase: EngineCase }) {
       aria-label="First walk"
       className="no-print flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-dye-tint px-3 py-2 md:px-5"
     >
-      <p className="min-w-60 flex-1" aria-live="polite">
+      <p className="least-60 flex-1" aria-live="polite">
         <b>
           {step
             ? `First walk, ${next + 1} of ${walkSteps.length}: ${step.says}.`

@@ -96,7 +96,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
       <h1 className="text-3xl">{c.title}</h1>
       <dl className="mt-3 grid gap-x-8 gap-y-1 sm:grid-cols-2 print:grid-cols-2">
         {facts.map(([k, v]) => (
-          <div key={k} className="flex gap-2">
+          <div key={k} className="flex flex-wrap gap-x-2">
             <dt className="w-20 shrink-0 text-soft">{k}</dt>
             <dd>{v}</dd>
           </div>

@@ -164,11 +164,11 @@ export function ReadingEntry({
         <label className="label" htmlFor={field}>
           {label}
         </label>
-        <span className="flex gap-2">
+        <span className="flex flex-wrap gap-2">
           <input
             id={field}
             ref={input}
-            className={`entry fig ${big ? 'h-20 text-4xl font-bold md:text-5xl' : 'text-xl'}`}
+            className={`entry fig w-auto! least-40 flex-1 ${big ? 'h-20 text-4xl font-bold md:text-5xl' : 'text-xl'}`}
             inputMode={own ? 'none' : 'text'}
             autoComplete="off"
             spellCheck={false}

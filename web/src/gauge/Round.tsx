@@ -131,7 +131,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
     <div className="grid gap-6 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
       <section className="card space-y-4 p-4 md:p-6">
         <div className="flex flex-wrap items-center justify-between gap-x-3 gap-y-2">
-          <p className="min-w-40 flex-1 font-semibold text-soft">
+          <p className="least-40 flex-1 font-semibold text-soft">
             {round.name}, {at + 1} of {walk.length}
             {phase === 'afterWork' && <b className="text-ink"> · after work</b>}
           </p>
@@ -166,7 +166,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
         </div>
         <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
           <Addr code={here.place} className="text-5xl md:text-7xl" />
-          <span className="min-w-0 flex-1 text-xl">
+          <span className="least-36 flex-1 text-xl">
             {here.words}
             {pointWords && <b className="block text-2xl text-dye">{pointWords}</b>}
           </span>

@@ -297,7 +297,7 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
                       return (
                         <th
                           key={c}
-                          className="max-w-56 min-w-28 px-3 py-2 align-bottom font-semibold"
+                          className="max-w-56 least-28 px-3 py-2 align-bottom font-semibold"
                           title={entry?.how}
                         >
                           {f.name}

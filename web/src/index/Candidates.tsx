@@ -90,7 +90,7 @@ function One({
     <li className="py-2">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <span className="fig text-2xl font-bold">{suffix}</span>
-        <span className="min-w-40 flex-1">
+        <span className="least-40 flex-1">
           <b className="inline-block first-letter:uppercase">{nameOf(candidate)}</b>
           <span className="block text-sm text-soft">
             {[candidate.from, candidate.remarks, recorded > 0 ? `${recorded} entries` : 'nothing entered yet']

@@ -98,7 +98,7 @@ export function Labels() {
         />
       </Field>
       <div className="mt-2 flex flex-wrap items-end gap-2">
-        <label className="min-w-52 flex-1">
+        <label className="least-52 flex-1">
           <span className="label">Paper</span>
           <select className="entry" value={page} onChange={(e) => setPage(e.target.value)}>
             {sheets.data?.map((s) => (

@@ -99,8 +99,8 @@ function One({
   return (
     <li ref={row} className={`px-4 py-2 ${asked ? 'bg-dye-tint' : ''}`}>
       <div className="flex flex-wrap items-start gap-x-4 gap-y-1">
-        <span className="fig min-w-24 text-2xl font-bold">{s.code}</span>
-        <div className="min-w-44 flex-1">
+        <span className="fig least-24 text-2xl font-bold">{s.code}</span>
+        <div className="least-44 flex-1">
           <p>
             <b>{s.name || stowWords[s.kind]}</b>{' '}
             <span className="text-soft">{[s.in && `in ${s.in}`, s.where].filter(Boolean).join(', ')}</span>

@@ -78,7 +78,7 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
       <section>
         <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
           <Addr code={address} className="text-4xl" />
-          <div className="min-w-44 flex-1">
+          <div className="least-44 flex-1">
             <h2 className="text-xl">{current.words}</h2>
             <p className="text-sm text-soft">
               {total.filter((s) => s.recorded).length} of {total.length} signs read

@@ -65,7 +65,7 @@ export function Peers({ context }: { context: CaseContext }) {
     <section>
       <div className="mb-3 flex flex-wrap items-end gap-3">
         <h2 className="mr-auto text-2xl">{kind === 'all' ? 'All pictures' : 'Side by side'}</h2>
-        <label className="min-w-44">
+        <label className="least-44">
           <span className="label">Of which parts</span>
           <select className="entry" value={kind} onChange={(e) => put({ peers: e.target.value, shot: null })}>
             <option value="all">every picture of the case</option>
@@ -77,7 +77,7 @@ export function Peers({ context }: { context: CaseContext }) {
           </select>
         </label>
         {shots.length > 0 && (
-          <label className="min-w-44">
+          <label className="least-44">
             <span className="label">Which view</span>
             <select className="entry" value={shot} onChange={(e) => put({ shot: e.target.value })}>
               <option value="latest">the latest picture</option>

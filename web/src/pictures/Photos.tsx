@@ -171,7 +171,7 @@ function ShotList({ address, context }: { address: string; context: CaseContext 
       <ul className="divide-y divide-line" aria-label="Photos still missing">
         {missing.map((s) => (
           <li key={s.id} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
-            <details className="min-w-40 flex-1">
+            <details className="least-40 flex-1">
               <summary className="min-h-11 cursor-pointer py-2.5 leading-tight">{s.name}</summary>
               <p className="text-sm">
                 {s.how} <span className="text-soft">{s.why}</span>

@@ -166,7 +166,7 @@ export function LongSection({
           />
         )}
         {fit && !quiet && (
-          <ul className="mt-1 grid grid-cols-[repeat(auto-fill,minmax(10rem,1fr))] gap-x-2">
+          <ul className="mt-1 grid grid-cols-[repeat(auto-fill,minmax(min(10rem,100%),1fr))] gap-x-2">
             {[...drawing.ends.left, ...drawing.ends.right]
               .filter((c) => sights?.get(c.address)?.mark)
               .map((c) => (

@@ -97,7 +97,7 @@ export function Strip({
           </li>
         );
       })}
-      <li className="flex min-w-20 flex-2 flex-col justify-center">
+      <li className="flex least-20 flex-2 flex-col justify-center">
         {key('engine', 'Whole engine', 'engine', false)}
       </li>
     </ol>

@@ -24,7 +24,7 @@ export function Menu({
         <DropdownMenu.Content
           align="end"
           sideOffset={4}
-          className="z-40 max-h-[85dvh] min-w-64 overflow-auto rounded-xl border border-line bg-paper p-1.5 shadow-xl"
+          className="z-40 max-h-[85dvh] least-64 overflow-auto rounded-xl border border-line bg-paper p-1.5 shadow-xl"
         >
           {children}
         </DropdownMenu.Content>

@@ -86,7 +86,7 @@ function Whole({
           <h1 className="text-2xl">{title}</h1>
           {here && <p className="flex-1 text-soft">{standing(here, scope.length)}</p>}
           {here && (
-            <span className="flex gap-1.5">
+            <span className="flex flex-wrap gap-1.5">
               {([-1, 1] as const).map((by) => {
                 const to = inOrder[at + by];
                 return to ? (
@@ -131,11 +131,11 @@ function Whole({
         {bare.length > 0 && (
           <div>
             <h2 className="mb-2 text-lg">Nothing found or measured of</h2>
-            <ul className="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-1.5">
+            <ul className="grid grid-cols-[repeat(auto-fill,minmax(min(15rem,100%),1fr))] gap-1.5">
               {bare.map((c) => (
                 <li key={c.address} className="contents">
                   <button
-                    className="key flex items-center gap-2 px-2 text-left font-normal"
+                    className="key flex max-w-full items-center gap-2 px-2 text-left font-normal"
                     onClick={() => context.openPart(c.address)}
                   >
                     <Addr code={c.address} />

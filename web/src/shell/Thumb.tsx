@@ -32,7 +32,7 @@ export function Thumb({
   return (
     <nav
       aria-label="At the thumb"
-      className="no-print fixed inset-x-0 bottom-0 z-20 grid grid-cols-[auto_minmax(0,1fr)_auto_auto_auto] gap-1 border-t-2 border-line bg-paper px-1.5 py-1 md:hidden"
+      className="no-print fixed inset-x-0 bottom-0 z-20 flex flex-wrap gap-1 border-t-2 border-line bg-paper px-1.5 py-1 md:hidden"
     >
       <Sheet
         name={`${name}: other stages and pages`}
@@ -62,12 +62,15 @@ export function Thumb({
         )}
       </Sheet>
       {progress ? (
-        <Link to={addressOf(caseId, progress.at)} className={`${key} items-start! text-left!`}>
+        <Link
+          to={addressOf(caseId, progress.at)}
+          className={`${key} least-24 flex-1 items-start! text-left!`}
+        >
           <span className="text-sm text-soft">Next</span>
           <b className="line-clamp-1">{progress.next}</b>
         </Link>
       ) : (
-        <span />
+        <span className="flex-1" />
       )}
       <GoAnywhere className={`${key} font-semibold`} words="Find" />
       <button className={`${key} font-semibold`} aria-expanded={engine} onClick={() => setEngine(!engine)}>

@@ -170,7 +170,7 @@ export function Instruments() {
           <ul className="card mt-3 divide-y divide-line">
             {kept.map((i) => (
               <li key={i.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-2">
-                <span className="min-w-48 flex-1">
+                <span className="least-48 flex-1">
                   <b>{i.name}</b> <span className="text-soft">{kindWords[i.kind]}</span>
                   <span className="block text-sm">
                     steps of <span className="fig">{i.resolution}</span>, off by error{' '}

@@ -97,7 +97,7 @@ export function Stock() {
             {stock.data?.map((p) => (
               <li key={p.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-2">
                 <span className="fig w-14 text-2xl font-bold">T{p.number}</span>
-                <span className="min-w-48 flex-1">
+                <span className="least-48 flex-1">
                   <b>
                     {p.count} × {name(p.kind)}
                   </b>

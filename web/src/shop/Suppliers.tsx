@@ -55,7 +55,7 @@ export function Suppliers() {
         <ul className="card mt-3 divide-y divide-line">
           {suppliers.data?.map((s) => (
             <li key={s.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-3">
-              <span className="min-w-48 flex-1">
+              <span className="least-48 flex-1">
                 <b className="text-lg">{s.name}</b>{' '}
                 <span className="text-soft">{supplierKindWords[s.kind]}</span>
                 <span className="block text-sm text-soft">

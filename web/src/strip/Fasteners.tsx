@@ -146,12 +146,12 @@ function SetRow({
           {ledger.out}
           <span className="text-xl text-soft">/{ledger.expected}</span>
         </p>
-        <div className="min-w-40 flex-1">
+        <div className="least-40 flex-1">
           <p className="leading-tight font-semibold">{set.name}</p>
           <p className="text-sm text-soft">{facts(ledger)}</p>
         </div>
         {may && !set.needsMap && (
-          <div className="flex gap-1.5">
+          <div className="flex flex-wrap gap-1.5">
             <button
               className="key"
               aria-label={`One ${set.name} back in`}

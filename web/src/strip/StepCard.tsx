@@ -311,7 +311,7 @@ function Passing({
           <ul className="mt-1.5 space-y-1.5">
             {of.map((o) => (
               <li key={nameOf(o)} className="flex flex-wrap items-center gap-x-3 gap-y-1">
-                <span className="min-w-56 flex-1 leading-tight font-semibold">{o.says}</span>
+                <span className="least-56 flex-1 leading-tight font-semibold">{o.says}</span>
                 {o.opens && mayOpen(o) && (
                   <TextField
                     form={form}
@@ -319,7 +319,7 @@ function Passing({
                     label={`Reason for going on all the same: ${o.says}`}
                     unseen
                     placeholder="why all the same, for this alone"
-                    className="min-w-56 flex-1"
+                    className="least-56 flex-1"
                   />
                 )}
               </li>
@@ -488,7 +488,7 @@ function Finish({
           label={ending === 'skipped' ? 'Why it is left out' : 'How it came in, or why this engine has none'}
         />
       )}
-      <div className="sticky bottom-(--at-hand) z-10 -mx-4 flex items-center gap-3 border-t border-line bg-paper px-4 py-2 md:-mx-5 md:px-5">
+      <div className="sticky bottom-(--at-hand) z-10 -mx-4 flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line bg-paper px-4 py-2 md:-mx-5 md:px-5">
         <button
           className={`key shrink-0 px-6 text-lg ${locked ? '' : 'key-go'}`}
           disabled={writes.step.isPending}
@@ -504,7 +504,9 @@ function Finish({
                   ? `Done at ${at.join(', ')}`
                   : 'Done'}
         </button>
-        <p className={`min-w-0 text-sm ${locked || step.obstacles.length > 0 ? 'text-lead' : 'text-soft'}`}>
+        <p
+          className={`least-40 flex-1 text-sm ${locked || step.obstacles.length > 0 ? 'text-lead' : 'text-soft'}`}
+        >
           {holdsWords(step)}
         </p>
       </div>

@@ -302,7 +302,7 @@ export function StepFields({
                 name={`ticks.${i}.text`}
                 label={`Tick ${i + 1}`}
                 unseen
-                className="min-w-52 flex-1"
+                className="least-52 flex-1"
               />
               <TickField form={form} name={`ticks.${i}.must`} label="not done without" />
               <button
@@ -393,7 +393,7 @@ function After({
               name={`after.${i}.why`}
               label={`Why after ${nameOf(a.step)}`}
               unseen
-              className="min-w-40 flex-1"
+              className="least-40 flex-1"
             />
             <TickField form={form} name={`after.${i}.usual`} label="only usual" />
             <button
@@ -442,7 +442,7 @@ function Sets({ form }: { form: StepEntry }) {
                 name={`fasteners.${i}.name`}
                 label="What they are"
                 placeholder="cover bolts"
-                className="min-w-36"
+                className="least-36"
               />
               <TickField form={form} name={`fasteners.${i}.counted`} label="counted on this kind of engine" />
               <button

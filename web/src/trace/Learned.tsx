@@ -29,7 +29,7 @@ export function Learned({ onUse }: { onUse: (offer: Schemas['LearnedOffer']) => 
             key={`${o.cause}/${o.link}/${o.prediction}`}
             className="flex flex-wrap items-center justify-between gap-3 py-2"
           >
-            <p className="min-w-64 flex-1">
+            <p className="least-64 flex-1">
               <Link
                 className="font-bold underline decoration-line underline-offset-4"
                 to={`/causes/${o.cause}`}
@@ -91,7 +91,7 @@ function Kinds({ learned }: { learned: Schemas['LearnedView'] }) {
       key={`${o.kind}/${o.cause}/${o.cylinder}`}
       className="flex flex-wrap items-center justify-between gap-3 py-2"
     >
-      <p className="min-w-64 flex-1">
+      <p className="least-64 flex-1">
         <b>{o.kind}</b>:{' '}
         {o.cause
           ? (knowledge.data?.causes.find((c) => c.id === o.cause)?.name ?? o.cause)

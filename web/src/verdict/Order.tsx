@@ -36,7 +36,7 @@ export function Order() {
   return (
     <section className="max-w-5xl space-y-5">
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
-        <div className="min-w-64 flex-1">
+        <div className="least-64 flex-1">
           <h2 className="text-xl">The order</h2>
           <p className="text-soft">
             {board.lines.length === 0 ? (

@@ -149,7 +149,7 @@ function Figure({ of, unit }: { of: Schemas['ReceivedFigure'][]; unit: string })
         {measured.map((f) => (
           <li
             key={f.place}
-            className="flex items-baseline gap-2 rounded-md border border-line bg-paper px-2 py-0.5"
+            className="flex flex-wrap items-baseline gap-x-2 rounded-md border border-line bg-paper px-2 py-0.5"
           >
             <Addr code={f.place} />
             <span className="fig font-bold">{f.value === null ? '' : told(f.value, unit)}</span>
@@ -157,7 +157,7 @@ function Figure({ of, unit }: { of: Schemas['ReceivedFigure'][]; unit: string })
           </li>
         ))}
         {rest.length > 0 && (
-          <li className="flex items-baseline gap-2 py-0.5 text-soft">
+          <li className="flex flex-wrap items-baseline gap-x-2 py-0.5 text-soft">
             not measured: <PlaceRow codes={rest} />
           </li>
         )}
