@@ -162,12 +162,12 @@ line.on('Network.loadingFinished', (e) => sent.has(e.requestId) && (bytes += e.e
 const figures = ['71.98', '71.97', '71.98', '71.96'];
 for (const typed of figures) {
   await page.getByLabel(/^Type the figure/).fill(typed);
-  const before = await page.locator('main .card p').first().textContent();
+  const before = await page.locator('main .card h2').first().textContent();
   await page.evaluate((was) => {
     window.went = new Promise((resolve) => {
       const began = performance.now();
       const look = () =>
-        document.querySelector('main .card p').textContent !== was
+        document.querySelector('main .card h2').textContent !== was
           ? setTimeout(() => resolve(performance.now() - began), 0)
           : performance.now() - began > 15000
             ? resolve(15000)

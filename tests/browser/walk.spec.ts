@@ -70,11 +70,11 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await expect(page.getByRole('heading', { name: 'Isolate', exact: true })).toBeHidden();
     await page.getByRole('button', { name: /Clutch and flywheel off/ }).click();
     await expect(page.getByText(/^■ Locked: 12 of 12 still hold/)).toBeVisible();
-    await page.getByRole('button', { name: 'All 6 pressure plate bolts out' }).click();
+    await page.getByRole('button', { name: 'pressure plate bolts: all 6 out' }).click();
     await expect(page.getByText(/^■ Locked: 6 of 12 still hold/)).toBeVisible();
     await done.click();
     await expect(holds).toContainText('flywheel bolts: 0 out, 6 expected');
-    await page.getByRole('button', { name: 'All 6 flywheel bolts out' }).click();
+    await page.getByRole('button', { name: 'flywheel bolts: all 6 out' }).click();
     await expect(page.getByText(/^■ Locked/)).toBeHidden();
     await done.click();
     await expect(page.getByText('12 fasteners out').first()).toBeVisible();

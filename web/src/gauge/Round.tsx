@@ -131,10 +131,10 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
     <div className="grid gap-6 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
       <section className="card space-y-4 p-4 md:p-6">
         <div className="flex flex-wrap items-center justify-between gap-x-3 gap-y-2">
-          <p className="least-40 flex-1 font-semibold text-soft">
+          <h2 className="least-40 flex-1 text-base font-semibold text-soft">
             {round.name}, {at + 1} of {walk.length}
             {phase === 'afterWork' && <b className="text-ink"> · after work</b>}
-          </p>
+          </h2>
           {few.length < all.length && (
             <div className="flex gap-1.5" role="group" aria-label="Spots at each part">
               {spotChoices.map((s) => (

@@ -40,7 +40,7 @@ export function PatternList({ patterns, context }: { patterns: readonly Pattern[
             >
               <span className="mr-2 rounded border-[1.5px] border-dye px-1.5 text-sm font-bold whitespace-nowrap text-dye">
                 {name}
-              </span>
+              </span>{' '}
               {shape === 'oneAlone' && <Addr code={places[0]!} className="mr-1" />}
               {first && <span className="text-sm text-soft">{means}</span>}
               {group.map((p) => (

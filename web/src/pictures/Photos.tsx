@@ -53,12 +53,15 @@ export function PhotoKeys({
   context,
   step = '',
   shot = '',
+  named = '',
   label = 'Photograph it',
 }: {
   address: string;
   context: CaseContext;
   step?: string;
   shot?: string;
+  /** What the picture shows, where several are asked for side by side. */
+  named?: string;
   label?: string;
 }) {
   const mayWrite = useMayWrite();
@@ -80,6 +83,8 @@ export function PhotoKeys({
         capture="environment"
         className="sr-only"
         tabIndex={-1}
+        // Its key is beside it; told twice it is one too many.
+        aria-hidden
         aria-label="Camera"
         onChange={(e) => take(e.target)}
       />
@@ -90,16 +95,23 @@ export function PhotoKeys({
         multiple
         className="sr-only"
         tabIndex={-1}
+        aria-hidden
         aria-label="Picture files"
         onChange={(e) => take(e.target)}
       />
-      <button type="button" className="key" disabled={add.isPending} onClick={() => camera.current?.click()}>
+      <button
+        type="button"
+        className="key"
+        aria-label={named ? `${named}: take it` : undefined}
+        disabled={add.isPending}
+        onClick={() => camera.current?.click()}
+      >
         {add.isPending ? 'Taking in …' : label}
       </button>
       <button
         type="button"
         className="key"
-        aria-label={shot ? `${label}: from files` : 'From files'}
+        aria-label={named ? `${named}: from files` : 'From files'}
         disabled={add.isPending}
         onClick={() => files.current?.click()}
       >
@@ -178,7 +190,7 @@ function ShotList({ address, context }: { address: string; context: CaseContext 
               </p>
             </details>
             <span className="flex gap-1.5">
-              <PhotoKeys address={address} context={context} shot={s.id} label="Take it" />
+              <PhotoKeys address={address} context={context} shot={s.id} named={s.name} label="Take it" />
             </span>
           </li>
         ))}

@@ -277,6 +277,9 @@ function Picture({
       width={fit ? undefined : drawing.width}
       height={fit ? undefined : drawing.height}
       className={fit ? 'mx-auto block max-h-full w-full' : 'mx-auto block'}
+      // Not a picture: what is in it can be pressed.
+      role="group"
+      aria-label="Parts along the crankshaft"
     >
       {drawing.behind.filter((b) => !front(b)).map(ground)}
       {drawing.shapes.map((shape) => (

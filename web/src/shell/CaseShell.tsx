@@ -209,11 +209,11 @@ export function CaseShell() {
           <div className={drawer ? 'md:mr-drawer' : ''}>
             <Header inCase>
               {/* What does not fit beside the title goes under it, out of sight, and is whole where it does. */}
-              <p className="flex h-7 flex-wrap items-center gap-x-3 gap-y-1 overflow-hidden text-lg font-bold">
-                <span className="max-w-full truncate">{record.data.title}</span>
+              <div className="flex h-7 flex-wrap items-center gap-x-3 gap-y-1 overflow-hidden text-lg font-bold">
+                <h1 className="max-w-full truncate text-lg">{record.data.title}</h1>
                 <Out caseId={id} className="hidden md:inline" />
                 <WorstOf caseId={id} query={query} className="hidden md:inline" />
-              </p>
+              </div>
               <span className="flex flex-wrap gap-x-2 gap-y-1 md:hidden">
                 <Out caseId={id} className="" />
                 <WorstOf caseId={id} query={query} className="" />

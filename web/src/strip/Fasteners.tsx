@@ -154,7 +154,7 @@ function SetRow({
           <div className="flex flex-wrap gap-1.5">
             <button
               className="key"
-              aria-label={`One ${set.name} back in`}
+              aria-label={`${set.name}: one back in`}
               disabled={ledger.out === 0}
               onClick={() => move({ state: 'backIn' })}
             >
@@ -162,7 +162,7 @@ function SetRow({
             </button>
             <button
               className="key"
-              aria-label={`One ${set.name} out`}
+              aria-label={`${set.name}: one out`}
               disabled={ledger.in < 1}
               onClick={() => move({})}
             >
@@ -170,7 +170,7 @@ function SetRow({
             </button>
             <button
               className="key key-go"
-              aria-label={`All ${ledger.in} ${set.name} out`}
+              aria-label={`${set.name}: all ${ledger.in} out`}
               disabled={ledger.in < 1}
               onClick={() => move({ count: ledger.in })}
             >
