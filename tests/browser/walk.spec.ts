@@ -214,7 +214,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await stage(page, 'Arrival');
     const [download] = await Promise.all([
       page.waitForEvent('download'),
-      page.getByRole('link', { name: 'Save the case file' }).click(),
+      page.getByRole('button', { name: 'Save the case file' }).click(),
     ]);
     const path = await download.path();
     expect(JSON.parse(readFileSync(path, 'utf8')).format).toBe('vivid-sleuth-case');
