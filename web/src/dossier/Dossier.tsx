@@ -98,7 +98,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
         {facts.map(([k, v]) => (
           <div key={k} className="flex flex-wrap gap-x-2">
             <dt className="w-20 shrink-0 text-soft">{k}</dt>
-            <dd>{v}</dd>
+            <dd className="least-36 flex-1">{v}</dd>
           </div>
         ))}
       </dl>
