@@ -117,10 +117,108 @@ public sealed class ResourcePlanner
     }
 
     /// <summary>When it is through that is begun then.</summary>
-    private int End(int i, int start) => _byItself[i] ? start + _minutes[i] : _open.End(start, _minutes[i]);
+    private int End(int i, int start, int[] minutes) => _byItself[i] ? start + minutes[i] : _open.End(start, minutes[i]);
+
+    private int End(int i, int start) => End(i, start, _minutes);
 
     /// <summary>When it may begin at the earliest, from then on, by the clock alone.</summary>
     private int Begin(int i, int from) => _byItself[i] ? Math.Max(from, _notBefore[i]) : _open.Next(Math.Max(from, _notBefore[i]));
+
+    /// <summary>
+    /// What becomes of a plan when everything takes as long as it happens to take: its order is kept, and each begins as early as what it waits for, what is
+    /// free and the clock allow.
+    /// </summary>
+    /// <param name="takes">How long each may take, in hours; what is not there takes as long as planned.</param>
+    /// <param name="draws">How often it is drawn.</param>
+    public Forecast Forecast(ResourcePlan plan, IReadOnlyDictionary<string, Spell> takes, int draws = 2000)
+    {
+        var n = _ids.Length;
+        var list = Enumerable.Range(0, n).OrderBy(i => plan.Starts[_ids[i]]).ThenBy(i => i).ToArray();
+        var spells = _ids.Select((id, i) => takes.TryGetValue(id, out var spell) ? spell : Spell.Always(_minutes[i] / 60.0)).ToArray();
+        var ends = new int[draws];
+        var hangs = new int[n];
+        Parallel.For(
+            0,
+            draws,
+            () => (Minutes: new int[n], Hangs: new int[n]),
+            (draw, _, own) =>
+            {
+                // Each draw has chances of its own, so that the answer does not hang on which was drawn first.
+                var random = new Random(draw + 1);
+                for (var i = 0; i < n; i++)
+                {
+                    own.Minutes[i] = (int)Math.Round(60 * spells[i].Draw(random));
+                }
+
+                var (starts, end) = Serial(list, own.Minutes);
+                ends[draw] = end;
+                Hang(starts, end, own.Minutes, own.Hangs);
+                return own;
+            },
+            own =>
+            {
+                lock (hangs)
+                {
+                    for (var i = 0; i < n; i++)
+                    {
+                        hangs[i] += own.Hangs[i];
+                    }
+                }
+            }
+        );
+        Array.Sort(ends);
+        return new Forecast(ends, _ids.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => hangs[x.i] / (double)draws, StringComparer.Ordinal));
+    }
+
+    /// <summary>Counts the tasks without which the end would not be where it is: from the last ones back to what kept each from beginning earlier.</summary>
+    private void Hang(int[] starts, int end, int[] minutes, int[] hangs)
+    {
+        var n = starts.Length;
+        var through = new int[n];
+        for (var i = 0; i < n; i++)
+        {
+            through[i] = End(i, starts[i], minutes);
+        }
+
+        var on = new bool[n];
+        var left = new Stack<int>(Enumerable.Range(0, n).Where(i => through[i] == end));
+        while (left.TryPop(out var i))
+        {
+            if (on[i])
+            {
+                continue;
+            }
+
+            on[i] = true;
+            hangs[i]++;
+            for (var b = 0; b < n; b++)
+            {
+                if (
+                    !on[b]
+                    && starts[b] < starts[i]
+                    && through[b] <= starts[i]
+                    && Begin(i, through[b]) == starts[i]
+                    && (_before[i].Contains(b) || Share(i, b))
+                )
+                {
+                    left.Push(b);
+                }
+            }
+        }
+    }
+
+    private bool Share(int a, int b)
+    {
+        for (var k = 0; k < _most.Length; k++)
+        {
+            if (_needs[a][k] > 0 && _needs[b][k] > 0)
+            {
+                return true;
+            }
+        }
+
+        return false;
+    }
 
     /// <summary>The longest path, and the work of each kind shared out among all of it.</summary>
     private int Bound()
@@ -295,11 +393,13 @@ public sealed class ResourcePlanner
     }
 
     /// <summary>Each as early as those before it in the list, what it waits for and what is free allow.</summary>
-    private (int[] Starts, int Makespan) Serial(int[] list)
+    private (int[] Starts, int Makespan) Serial(int[] list) => Serial(list, _minutes);
+
+    private (int[] Starts, int Makespan) Serial(int[] list, int[] minutes)
     {
         var starts = new int[_ids.Length];
         var through = new int[_ids.Length];
-        var busy = new Busy(this);
+        var busy = new Busy(this, minutes);
         var end = 0;
         foreach (var i in list)
         {
@@ -310,7 +410,7 @@ public sealed class ResourcePlanner
             }
 
             starts[i] = busy.Take(i, ready);
-            through[i] = End(i, starts[i]);
+            through[i] = End(i, starts[i], minutes);
             end = Math.Max(end, through[i]);
         }
 
@@ -321,7 +421,7 @@ public sealed class ResourcePlanner
     private (int[] Starts, int Makespan) Mirrored(int[] list)
     {
         var starts = new int[_ids.Length];
-        var busy = new Busy(this);
+        var busy = new Busy(this, _minutes);
         var end = 0;
         foreach (var i in list)
         {
@@ -342,14 +442,16 @@ public sealed class ResourcePlanner
     private sealed class Busy
     {
         private readonly ResourcePlanner _of;
+        private readonly int[] _minutes;
         private readonly int _kinds;
         private readonly int[] _at;
         private readonly int[] _used;
         private int _count;
 
-        public Busy(ResourcePlanner of)
+        public Busy(ResourcePlanner of, int[] minutes)
         {
             _of = of;
+            _minutes = minutes;
             _kinds = of._most.Length;
             _at = new int[(2 * of._ids.Length) + 2];
             _used = new int[_at.Length * _kinds];
@@ -357,11 +459,11 @@ public sealed class ResourcePlanner
         }
 
         /// <summary>When what is needed is free at the earliest, from then on.</summary>
-        public int Earliest(int i, int ready) => Earliest(i, _of.Begin(i, ready), start => _of.Begin(i, start), start => _of.End(i, start));
+        public int Earliest(int i, int ready) => Earliest(i, _of.Begin(i, ready), start => _of.Begin(i, start), start => _of.End(i, start, _minutes));
 
         private int Earliest(int i, int start, Func<int, int> begin, Func<int, int> end)
         {
-            if (_of._minutes[i] == 0)
+            if (_minutes[i] == 0)
             {
                 return start;
             }
@@ -389,21 +491,21 @@ public sealed class ResourcePlanner
         public int Take(int i, int ready)
         {
             var start = Earliest(i, ready);
-            Keep(i, start, _of.End(i, start));
+            Keep(i, start, _of.End(i, start, _minutes));
             return start;
         }
 
         /// <summary>The same by a clock that never stands still.</summary>
         public int TakeWhole(int i, int ready)
         {
-            var start = Earliest(i, ready, s => s, s => s + _of._minutes[i]);
-            Keep(i, start, start + _of._minutes[i]);
+            var start = Earliest(i, ready, s => s, s => s + _minutes[i]);
+            Keep(i, start, start + _minutes[i]);
             return start;
         }
 
         private void Keep(int i, int start, int end)
         {
-            if (_of._minutes[i] == 0)
+            if (_minutes[i] == 0)
             {
                 return;
             }
@@ -486,7 +588,7 @@ public sealed class ResourcePlanner
             }
 
             // What stands so far: the plan of a list does not change by what comes behind.
-            var busy = new Busy(of);
+            var busy = new Busy(of, of._minutes);
             foreach (var i in _list)
             {
                 busy.Take(i, _now[i]);
