@@ -196,6 +196,7 @@ describe('the entry line on the screen', () => {
     // The next figure is not held up by it.
     await user.type(entry(), '53.06{Enter}');
     await waitFor(() => expect(done).toHaveBeenCalledTimes(2));
+    await waitFor(() => expect(sent).toHaveLength(2));
     await user.click(screen.getByRole('button', { name: 'Keep as typed' }));
     await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
     expect(sent.map((r) => [r.typed, r.confirmed])).toEqual([
