@@ -1,6 +1,6 @@
 import { hashKey, QueryClient } from '@tanstack/react-query';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { again, ifAnother, answerTags } from './again';
+import { again, answerTags, askedAnew, ifAnother } from './again';
 
 const client = new QueryClient();
 const key = ['case', 'a', 'record'];
@@ -33,6 +33,39 @@ describe('what is read again', () => {
     expect(await again(client, key, said)).toEqual({ n: 2 });
     expect(asked).toEqual([{}, { 'If-None-Match': 'W/"1"' }, { 'If-None-Match': 'W/"1"' }]);
     expect(answerTags.get(hashKey(key))).toBe('W/"2"');
+  });
+
+  it('keeps no tag of an answer that comes after it was asked again, as that answer is thrown away', async () => {
+    client.setQueryData(key, { n: 1 });
+    answerTags.set(hashKey(key), 'W/"1"');
+    let come: () => void = () => undefined;
+    const late = new Promise<void>((go) => (come = go));
+    const first = again(client, key, async () => {
+      await late;
+      return { data: { n: 2 }, response: new Response(null, { headers: { ETag: 'W/"2"' } }) };
+    });
+    // Asked again before it came: the server answers by the tag of what is here.
+    const second = again<{ n: number }>(client, key, async (headers) => {
+      asked.push(headers);
+      come();
+      await first;
+      return { data: { n: 3 }, response: new Response(null, { headers: { ETag: 'W/"3"' } }) };
+    });
+    await first;
+    expect(answerTags.get(hashKey(key))).toBe('W/"1"');
+    expect(await second).toEqual({ n: 3 });
+    expect(asked).toEqual([{ 'If-None-Match': 'W/"1"' }]);
+    expect(answerTags.get(hashKey(key))).toBe('W/"3"');
+  });
+
+  it('keeps none either where it is to be asked anew and only waits for a quiet moment', async () => {
+    client.setQueryData(key, { n: 1 });
+    answerTags.set(hashKey(key), 'W/"1"');
+    await again(client, key, async () => {
+      askedAnew(hashKey(key));
+      return { data: { n: 2 }, response: new Response(null, { headers: { ETag: 'W/"2"' } }) };
+    });
+    expect(answerTags.get(hashKey(key))).toBe('W/"1"');
   });
 
   it('keeps what was laid over it while the question was on its way', async () => {

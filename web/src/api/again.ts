@@ -4,6 +4,16 @@ import { ApiProblem, unwrap } from './client';
 /** What the answers that this screen holds were worked out of, as the server names it, by the hash of their query. */
 export const answerTags = new Map<string, string>();
 
+/**
+ * Which question of each query was begun last: the answer to an earlier one is thrown away when it comes, and its tag with it. A tag that was kept without
+ * its answer would have the server say that what is here is still so.
+ */
+const lastAsked = new Map<string, number>();
+let questions = 0;
+
+/** Told when a query is to be asked anew, also where it waits a while before it does: what is still on its way for it is thrown away. */
+export const askedAnew = (hash: string) => void lastAsked.set(hash, ++questions);
+
 type Asked<T> = { data?: T; error?: unknown; response: Response };
 
 /**
@@ -22,6 +32,8 @@ export async function ifAnother<T>(
   const [tag, ...others] = new Set(
     queries.map((q, i) => (client.getQueryData(q) === undefined ? undefined : answerTags.get(hashes[i]!))),
   );
+  const mine = ++questions;
+  for (const hash of hashes) lastAsked.set(hash, mine);
   const asked = await ask(tag && others.length === 0 ? { 'If-None-Match': tag } : {});
   if (asked.response.status === 304) {
     if (queries.every((q) => client.getQueryData(q) !== undefined)) return null;
@@ -31,6 +43,7 @@ export async function ifAnother<T>(
   const data = await unwrap(Promise.resolve(asked));
   const now = asked.response.headers.get('ETag');
   for (const hash of hashes) {
+    if (lastAsked.get(hash) !== mine) continue;
     if (now) answerTags.set(hash, now);
     else answerTags.delete(hash);
   }

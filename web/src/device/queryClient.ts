@@ -1,11 +1,13 @@
 import { QueryClient } from '@tanstack/react-query';
 import { persisterFn, twoWeeks } from './persist';
 import { quiet } from './quiet';
+import { askedAnew } from '../api/again';
 import { ApiProblem } from '../api/client';
 
 /** What is shown already is asked for anew once the page is quiet. */
-const kept: typeof persisterFn = (ask, context, query) =>
-  persisterFn(
+const kept: typeof persisterFn = (ask, context, query) => {
+  askedAnew(query.queryHash);
+  return persisterFn(
     async (c) => {
       if (query.state.data !== undefined) await quiet();
       return ask(c);
@@ -13,6 +15,7 @@ const kept: typeof persisterFn = (ask, context, query) =>
     context,
     query,
   );
+};
 
 export const client = new QueryClient({
   defaultOptions: {
