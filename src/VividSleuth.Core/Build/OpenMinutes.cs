@@ -6,15 +6,15 @@ public sealed class OpenMinutes
     private readonly int[] _from;
     private readonly int[] _to;
 
-    /// <summary>Open minutes before each spell.</summary>
+    /// <summary>Open minutes before each opening.</summary>
     private readonly int[] _sum;
 
-    private OpenMinutes(IReadOnlyList<(int From, int To)> spells)
+    private OpenMinutes(IReadOnlyList<(int From, int To)> openings)
     {
-        _from = [.. spells.Select(s => s.From)];
-        _to = [.. spells.Select(s => s.To)];
-        _sum = new int[spells.Count];
-        for (var i = 1; i < spells.Count; i++)
+        _from = [.. openings.Select(s => s.From)];
+        _to = [.. openings.Select(s => s.To)];
+        _sum = new int[openings.Count];
+        for (var i = 1; i < openings.Count; i++)
         {
             _sum[i] = _sum[i - 1] + (_to[i - 1] - _from[i - 1]);
         }
@@ -28,7 +28,7 @@ public sealed class OpenMinutes
     /// <exception cref="ProblemException">There are no hours of work within ten years.</exception>
     public static OpenMinutes Of(WorkCalendar calendar, DateTimeOffset begin, int work)
     {
-        var spells = new List<(int From, int To)>();
+        var openings = new List<(int From, int To)>();
         var left = (long)work;
         foreach (var (from, to) in calendar.Open(begin))
         {
@@ -38,21 +38,21 @@ public sealed class OpenMinutes
                 continue;
             }
 
-            spells.Add(span);
+            openings.Add(span);
             left -= span.To - span.From;
             if (left < 0)
             {
-                return new OpenMinutes(spells);
+                return new OpenMinutes(openings);
             }
         }
 
         throw new ProblemException(Problem.Of("hours", "build.no-hours"));
     }
 
-    /// <summary>The first open minute from then on. Behind the last spell it is that very minute.</summary>
+    /// <summary>The first open minute from then on. Behind the last opening it is that very minute.</summary>
     public int Next(int at)
     {
-        var k = Spell(at);
+        var k = Ending(at);
         return k == _to.Length ? at : Math.Max(at, _from[k]);
     }
 
@@ -64,21 +64,21 @@ public sealed class OpenMinutes
             return start;
         }
 
-        var k = Spell(start);
+        var k = Ending(start);
         if (k == _to.Length)
         {
             return start + minutes;
         }
 
         var done = _sum[k] + Math.Max(0, start - _from[k]) + minutes;
-        // The last spell that begins with less done.
+        // The last one that begins with less done.
         var last = Array.BinarySearch(_sum, k, _sum.Length - k, done);
         last = last >= 0 ? last - 1 : ~last - 1;
         return _from[last] + (done - _sum[last]);
     }
 
-    /// <summary>The first spell that ends after a minute.</summary>
-    private int Spell(int at)
+    /// <summary>The first opening that ends after a minute.</summary>
+    private int Ending(int at)
     {
         var k = Array.BinarySearch(_to, at);
         return k >= 0 ? k + 1 : ~k;

@@ -44,11 +44,14 @@ public sealed class ResourcePlanner
     private readonly int[][] _before;
     private readonly int[][] _then;
     private readonly int[][] _needs;
-    private readonly int[] _notBefore;
     private readonly bool[] _byItself;
     private readonly int[] _most;
     private readonly int[] _tail;
     private readonly OpenMinutes _open;
+
+    /// <summary>As it is planned, and from the end by a clock that never stands still.</summary>
+    private readonly Clock _planned;
+    private readonly Clock _mirrored;
 
     /// <param name="tasks">What is to be done.</param>
     /// <param name="there">How many there are of each of what tasks need.</param>
@@ -85,10 +88,11 @@ public sealed class ResourcePlanner
         _minutes = [.. _ids.Select(id => byId[id].Minutes)];
         _before = [.. _ids.Select(id => byId[id].After.Select(b => place[b]).Distinct().ToArray())];
         _then = [.. _ids.Select((_, i) => Enumerable.Range(0, _ids.Length).Where(k => _before[k].Contains(i)).ToArray())];
-        _notBefore = [.. _ids.Select(id => byId[id].NotBefore)];
         _byItself = [.. _ids.Select(id => byId[id].ByItself)];
         _needs = [.. _ids.Select(id => kinds.Select(k => byId[id].Needs.GetValueOrDefault(k)).ToArray())];
         _most = [.. kinds.Select(k => there[k])];
+        _planned = new Clock(_open, _minutes, [.. _ids.Select(id => byId[id].NotBefore)], _byItself);
+        _mirrored = new Clock(OpenMinutes.Always, _minutes, new int[_ids.Length], _byItself);
         _tail = new int[_ids.Length];
         for (var i = _ids.Length - 1; i >= 0; i--)
         {
@@ -116,14 +120,6 @@ public sealed class ResourcePlanner
         return new ResourcePlan(_ids.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => starts[x.i], StringComparer.Ordinal), makespan, bound);
     }
 
-    /// <summary>When it is through that is begun then.</summary>
-    private int End(int i, int start, int[] minutes) => _byItself[i] ? start + minutes[i] : _open.End(start, minutes[i]);
-
-    private int End(int i, int start) => End(i, start, _minutes);
-
-    /// <summary>When it may begin at the earliest, from then on, by the clock alone.</summary>
-    private int Begin(int i, int from) => _byItself[i] ? Math.Max(from, _notBefore[i]) : _open.Next(Math.Max(from, _notBefore[i]));
-
     /// <summary>
     /// What becomes of a plan when everything takes as long as it happens to take: its order is kept, and each begins as early as what it waits for, what is
     /// free and the clock allow.
@@ -140,19 +136,19 @@ public sealed class ResourcePlanner
         Parallel.For(
             0,
             draws,
-            () => (Minutes: new int[n], Hangs: new int[n]),
+            () => (Clock: _planned with { Minutes = new int[n] }, Hangs: new int[n]),
             (draw, _, own) =>
             {
                 // Each draw has chances of its own, so that the answer does not hang on which was drawn first.
                 var random = new Random(draw + 1);
                 for (var i = 0; i < n; i++)
                 {
-                    own.Minutes[i] = (int)Math.Round(60 * spells[i].Draw(random));
+                    own.Clock.Minutes[i] = (int)Math.Round(60 * spells[i].Draw(random));
                 }
 
-                var (starts, end) = Serial(list, own.Minutes);
+                var (starts, end) = Serial(list, _before, own.Clock);
                 ends[draw] = end;
-                Hang(starts, end, own.Minutes, own.Hangs);
+                Hang(starts, end, own.Clock, own.Hangs);
                 return own;
             },
             own =>
@@ -171,13 +167,13 @@ public sealed class ResourcePlanner
     }
 
     /// <summary>Counts the tasks without which the end would not be where it is: from the last ones back to what kept each from beginning earlier.</summary>
-    private void Hang(int[] starts, int end, int[] minutes, int[] hangs)
+    private void Hang(int[] starts, int end, Clock clock, int[] hangs)
     {
         var n = starts.Length;
         var through = new int[n];
         for (var i = 0; i < n; i++)
         {
-            through[i] = End(i, starts[i], minutes);
+            through[i] = clock.End(i, starts[i]);
         }
 
         var on = new bool[n];
@@ -197,7 +193,7 @@ public sealed class ResourcePlanner
                     !on[b]
                     && starts[b] < starts[i]
                     && through[b] <= starts[i]
-                    && Begin(i, through[b]) == starts[i]
+                    && clock.Begin(i, through[b]) == starts[i]
                     && (_before[i].Contains(b) || Share(i, b))
                 )
                 {
@@ -226,7 +222,7 @@ public sealed class ResourcePlanner
         var through = new int[_ids.Length];
         for (var i = 0; i < _ids.Length; i++)
         {
-            through[i] = End(i, Begin(i, _before[i].Length == 0 ? 0 : _before[i].Max(b => through[b])));
+            through[i] = _planned.End(i, _planned.Begin(i, _before[i].Length == 0 ? 0 : _before[i].Max(b => through[b])));
         }
 
         var path = through.Max();
@@ -384,74 +380,62 @@ public sealed class ResourcePlanner
     /// <summary>The plan of a list, pushed to the right and to the left again, and the list that it came to be.</summary>
     private (int[] List, int[] Starts, int Makespan) Try(int[] list)
     {
-        var (starts, makespan) = Serial(list);
-        var late = list.OrderByDescending(i => End(i, starts[i])).ThenByDescending(i => i).ToArray();
-        var (mirrored, span) = Mirrored(late);
+        var (starts, makespan) = Serial(list, _before, _planned);
+        var late = list.OrderByDescending(i => _planned.End(i, starts[i])).ThenByDescending(i => i).ToArray();
+        // By night the clock stands still, from the end it does not: good enough for the order in which things are late.
+        var (mirrored, span) = Serial(late, _then, _mirrored);
         var early = list.OrderBy(i => span - mirrored[i] - _minutes[i]).ThenBy(i => i).ToArray();
-        var (again, shorter) = Serial(early);
+        var (again, shorter) = Serial(early, _before, _planned);
         return shorter <= makespan ? (early, again, shorter) : (list, starts, makespan);
     }
 
     /// <summary>Each as early as those before it in the list, what it waits for and what is free allow.</summary>
-    private (int[] Starts, int Makespan) Serial(int[] list) => Serial(list, _minutes);
-
-    private (int[] Starts, int Makespan) Serial(int[] list, int[] minutes)
+    private (int[] Starts, int Makespan) Serial(int[] list, int[][] before, Clock clock)
     {
         var starts = new int[_ids.Length];
         var through = new int[_ids.Length];
-        var busy = new Busy(this, minutes);
+        var busy = new Busy(this, clock);
         var end = 0;
         foreach (var i in list)
         {
             var ready = 0;
-            foreach (var b in _before[i])
+            foreach (var b in before[i])
             {
                 ready = Math.Max(ready, through[b]);
             }
 
             starts[i] = busy.Take(i, ready);
-            through[i] = End(i, starts[i], minutes);
+            through[i] = clock.End(i, starts[i]);
             end = Math.Max(end, through[i]);
         }
 
         return (starts, end);
     }
 
-    /// <summary>The same from the end, as if the clock stood still by night: good enough for the order in which things are late.</summary>
-    private (int[] Starts, int Makespan) Mirrored(int[] list)
+    /// <summary>When tasks may begin and are through by the clock alone, whatever is busy.</summary>
+    private sealed record Clock(OpenMinutes Open, int[] Minutes, int[] NotBefore, bool[] ByItself)
     {
-        var starts = new int[_ids.Length];
-        var busy = new Busy(this, _minutes);
-        var end = 0;
-        foreach (var i in list)
-        {
-            var ready = 0;
-            foreach (var k in _then[i])
-            {
-                ready = Math.Max(ready, starts[k] + _minutes[k]);
-            }
+        /// <summary>When it may begin at the earliest, from then on.</summary>
+        public int Begin(int i, int from) => ByItself[i] ? Math.Max(from, NotBefore[i]) : Open.Next(Math.Max(from, NotBefore[i]));
 
-            starts[i] = busy.TakeWhole(i, ready);
-            end = Math.Max(end, starts[i] + _minutes[i]);
-        }
-
-        return (starts, end);
+        /// <summary>When it is through that is begun then.</summary>
+        public int End(int i, int start) => ByItself[i] ? start + Minutes[i] : Open.End(start, Minutes[i]);
     }
 
     /// <summary>What is busy from when to when.</summary>
     private sealed class Busy
     {
         private readonly ResourcePlanner _of;
-        private readonly int[] _minutes;
+        private readonly Clock _clock;
         private readonly int _kinds;
         private readonly int[] _at;
         private readonly int[] _used;
         private int _count;
 
-        public Busy(ResourcePlanner of, int[] minutes)
+        public Busy(ResourcePlanner of, Clock clock)
         {
             _of = of;
-            _minutes = minutes;
+            _clock = clock;
             _kinds = of._most.Length;
             _at = new int[(2 * of._ids.Length) + 2];
             _used = new int[_at.Length * _kinds];
@@ -459,16 +443,15 @@ public sealed class ResourcePlanner
         }
 
         /// <summary>When what is needed is free at the earliest, from then on.</summary>
-        public int Earliest(int i, int ready) => Earliest(i, _of.Begin(i, ready), start => _of.Begin(i, start), start => _of.End(i, start, _minutes));
-
-        private int Earliest(int i, int start, Func<int, int> begin, Func<int, int> end)
+        public int Earliest(int i, int ready)
         {
-            if (_minutes[i] == 0)
+            var start = _clock.Begin(i, ready);
+            if (_clock.Minutes[i] == 0)
             {
                 return start;
             }
 
-            var through = end(start);
+            var through = _clock.End(i, start);
             var k = Span(start);
             while (k < _count && _at[k] < through)
             {
@@ -479,8 +462,8 @@ public sealed class ResourcePlanner
                 }
 
                 // Whatever begins before the end of this span meets it.
-                start = begin(_at[k + 1]);
-                through = end(start);
+                start = _clock.Begin(i, _at[k + 1]);
+                through = _clock.End(i, start);
                 k = Span(start);
             }
 
@@ -491,27 +474,13 @@ public sealed class ResourcePlanner
         public int Take(int i, int ready)
         {
             var start = Earliest(i, ready);
-            Keep(i, start, _of.End(i, start, _minutes));
-            return start;
-        }
-
-        /// <summary>The same by a clock that never stands still.</summary>
-        public int TakeWhole(int i, int ready)
-        {
-            var start = Earliest(i, ready, s => s, s => s + _minutes[i]);
-            Keep(i, start, start + _minutes[i]);
-            return start;
-        }
-
-        private void Keep(int i, int start, int end)
-        {
-            if (_minutes[i] == 0)
+            if (_clock.Minutes[i] == 0)
             {
-                return;
+                return start;
             }
 
             var from = Cut(start);
-            var to = Cut(end);
+            var to = Cut(_clock.End(i, start));
             for (var k = from; k < to; k++)
             {
                 for (var r = 0; r < _kinds; r++)
@@ -519,6 +488,8 @@ public sealed class ResourcePlanner
                     _used[(k * _kinds) + r] += _of._needs[i][r];
                 }
             }
+
+            return start;
         }
 
         private bool Fits(int k, int[] needs)
@@ -578,7 +549,7 @@ public sealed class ResourcePlanner
         {
             if (_list.Count == of._ids.Length)
             {
-                var (starts, makespan) = of.Serial([.. _list]);
+                var (starts, makespan) = of.Serial([.. _list], of._before, of._planned);
                 if (makespan < _shortest)
                 {
                     (_best, _shortest) = (starts, makespan);
@@ -588,7 +559,7 @@ public sealed class ResourcePlanner
             }
 
             // What stands so far: the plan of a list does not change by what comes behind.
-            var busy = new Busy(of, of._minutes);
+            var busy = new Busy(of, of._planned);
             foreach (var i in _list)
             {
                 busy.Take(i, _now[i]);
@@ -596,7 +567,7 @@ public sealed class ResourcePlanner
 
             foreach (var i in Enumerable.Range(0, taken.Length).Where(i => !taken[i] && Array.TrueForAll(of._before[i], b => taken[b])).ToArray())
             {
-                var ready = of.Begin(i, of._before[i].Length == 0 ? 0 : of._before[i].Max(b => of.End(b, _now[b])));
+                var ready = of._planned.Begin(i, of._before[i].Length == 0 ? 0 : of._before[i].Max(b => of._planned.End(b, _now[b])));
                 // Beginning at its earliest, with the longest way behind it, it would end no earlier than what is known.
                 if (ready + of._tail[i] >= _shortest)
                 {

@@ -69,7 +69,7 @@ export function Beside({
           <thead className="text-sm text-soft">
             <tr>
               {columns.map((c) => (
-                <th key={c.id} className="least-32 pr-4 align-bottom font-semibold">
+                <th key={c.id} className="min-w-32 pr-4 align-bottom font-semibold">
                   {c.name}
                 </th>
               ))}

@@ -1,6 +1,4 @@
-import type { Schemas } from '../api/client';
-
-type ZoneFace = Schemas['ZoneFace'];
+import { covers, type ZoneFace } from './zones';
 
 /** Where touched zones lie, as the core's Spots reckons it. */
 export type Where = { words: string; share: number; sides: string[]; edges: string[] };
@@ -28,16 +26,6 @@ function area(face: ZoneFace, row: number) {
   const inner = sum(sizes.slice(row + 1)) / whole;
   return (outer * outer - inner * inner) / face.columns;
 }
-
-/** Columns that a feature covers. */
-export const covers = (
-  face: { columns: number; wraps: boolean },
-  feature: { column: number; width: number },
-  column: number,
-) => {
-  const away = Math.abs(column - feature.column);
-  return Math.min(away, face.wraps ? face.columns - away : away) <= feature.width / 2;
-};
 
 /** Runs of numbers that follow each other; on a circle of so many the last runs on into the first. */
 function runs(sorted: readonly number[], circle: number) {

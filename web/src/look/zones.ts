@@ -1,5 +1,4 @@
 import type { CaseAnswers, Schemas } from '../api/client';
-import { covers } from './where';
 
 export type ZoneFace = Schemas['ZoneFace'];
 export type ZoneMap = Schemas['ZoneMap'];
@@ -42,6 +41,16 @@ export function sector(inner: number, outer: number, column: number, columns: nu
   const back = inner > 0 ? `L${at(inner, c + 1)}A${inner} ${inner} 0 0 0 ${at(inner, c)}` : 'L100 100';
   return `M${at(outer, c)}A${outer} ${outer} 0 0 1 ${at(outer, c + 1)}${back}Z`;
 }
+
+/** Columns that a feature covers. */
+export const covers = (
+  face: { columns: number; wraps: boolean },
+  feature: { column: number; width: number },
+  column: number,
+) => {
+  const away = Math.abs(column - feature.column);
+  return Math.min(away, face.wraps ? face.columns - away : away) <= feature.width / 2;
+};
 
 /** Runs of columns that a feature covers, as places in the order in which they are drawn. */
 export function featureRuns(

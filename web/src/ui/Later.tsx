@@ -7,9 +7,8 @@ export const trip = { gone: false };
 /**
  * What lies below the first screen, or behind what was pressed: drawn in slices once the rest has been painted, so that a press is answered at once. A
  * page that is gone back to stands where it stood, and so is drawn whole.
- * @param instead What stands there until then.
  */
-export function Later({ children, instead = null }: { children: ReactNode; instead?: ReactNode }) {
+export function Later({ children }: { children: ReactNode }) {
   const back = useNavigationType() === 'POP' && trip.gone;
   const [painted, setPainted] = useState(back);
   useEffect(() => {
@@ -22,5 +21,5 @@ export function Later({ children, instead = null }: { children: ReactNode; inste
       cancelAnimationFrame(frame);
     };
   }, [painted]);
-  return painted ? children : instead;
+  return painted ? children : null;
 }

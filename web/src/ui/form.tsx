@@ -163,15 +163,14 @@ export function EntryForm<In extends FieldValues, Out>({
   const fields = useRef<HTMLFieldSetElement>(null);
   const submit = form.handleSubmit(async (values) => {
     const sent = structuredClone(form.getValues());
-    const failed = await send(values).then(
-      () => false,
-      (e: unknown) => {
-        toldBelow(e);
-        return true;
-      },
-    );
+    try {
+      await send(values);
+    } catch (e) {
+      toldBelow(e);
+      return;
+    }
     // One that is empty again is for the next: the hand goes on where it begins. One that shows what stands keeps the hand where it was.
-    if (!failed && !same(form.getValues(), sent)) setTimeout(() => goOn(fields.current));
+    if (!same(form.getValues(), sent)) setTimeout(() => goOn(fields.current));
   });
   return (
     <form
