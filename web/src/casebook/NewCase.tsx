@@ -155,7 +155,7 @@ export function NewCase() {
                 written: a wrong number one makes every tag wrong.
               </p>
               <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Cylinders">
-                <table className="w-full text-left">
+                <table className="w-full text-left [&_td]:pr-3 [&_th]:pr-3">
                   <thead className="text-sm text-soft">
                     <tr>
                       <th>Cylinder</th>

@@ -651,7 +651,11 @@ function MeasureFirst({ step }: { step: string }) {
             to={`/cases/${engineCase.id}/gauge?round=${d.characteristic}`}
           >
             {byId(knowledge.characteristics).get(d.characteristic)?.name ?? d.characteristic}
-            {d.left > 1 && <span className="fig text-sm font-normal text-soft">at {d.left} parts</span>}
+            {d.left > 1 && (
+              <span className="text-sm font-normal text-soft">
+                at <span className="fig">{d.left}</span> parts
+              </span>
+            )}
           </Link>
         ))}
       </div>
