@@ -16,7 +16,7 @@ import {
   LostRace,
   numberTyped,
   TextField,
-  toldBelow,
+  sending,
   useEntryForm,
 } from '../ui/form';
 import { figure } from '../ui/figures';
@@ -63,7 +63,9 @@ export function Arrival() {
     version: engineCase.version,
   });
   const { form, touched } = entry;
-  const save = useWrite(engineCase.id, writes.arrival, (saved) => entry.settle(fieldsOf(saved)));
+  const save = useWrite(engineCase.id, writes.arrival, (saved) =>
+    entry.settle(fieldsOf(saved), saved.version),
+  );
   const send = (version: number) => (values: z.output<typeof schema>) =>
     save.mutateAsync({ ...values, version });
   const theirs = save.error?.status === 409 ? (save.error.theirs as EngineCase | undefined) : undefined;
@@ -150,9 +152,9 @@ export function Arrival() {
               says={`${theirs.by} changed this page while you were typing.`}
               theirs={`“${theirs.complaint}” ${theirs.past}`}
               yours={`“${complaint}” ${past}`}
-              onKeep={() => void form.handleSubmit(send(theirs.version))().catch(toldBelow)}
+              onKeep={() => void sending(form, send(theirs.version))()}
               onTake={() => {
-                entry.settle(fieldsOf(theirs));
+                entry.settle(fieldsOf(theirs), theirs.version);
                 save.reset();
               }}
             />

@@ -17,7 +17,7 @@ import {
   oneOf,
   TextField,
   TickField,
-  toldBelow,
+  sending,
   useEntryForm,
 } from '../ui/form';
 import { WhyForm } from '../ui/WhyForm';
@@ -95,7 +95,7 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
   });
   const { form, touched } = entry;
   const isShell = /^[RM]\d+[UL](\.|$)/.test(address);
-  const save = useWrite(engineCase.id, writes.part, (saved) => entry.settle(fieldsOf(saved)));
+  const save = useWrite(engineCase.id, writes.part, (saved) => entry.settle(fieldsOf(saved), saved.version));
   const send = (version: number) => (values: z.output<typeof schema>) =>
     save.mutateAsync({ ...values, place: address, version, standing: standing?.id ?? null });
   const theirs = save.error?.status === 409 ? (save.error.theirs as Schemas['Part'] | undefined) : undefined;
@@ -189,9 +189,9 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
             }
             theirs={tagWords(theirs)}
             yours={tagWords(shown)}
-            onKeep={() => void form.handleSubmit(send(theirs.version))().catch(toldBelow)}
+            onKeep={() => void sending(form, send(theirs.version))()}
             onTake={() => {
-              entry.settle(fieldsOf(theirs));
+              entry.settle(fieldsOf(theirs), theirs.version);
               save.reset();
             }}
           />

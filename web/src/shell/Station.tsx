@@ -177,7 +177,7 @@ function PartRow({ cell }: { cell: Cell }) {
           <b>{cell.words}</b>
           {tag && <span className="text-sm text-soft"> · {custodyText(tag)}</span>}
           {findings.map((f) => (
-            <span key={f.id} className="mt-1 flex items-center gap-2">
+            <span key={f.id} className="mt-1 flex flex-wrap items-center gap-x-2">
               <LevelBadge level={f.level} />
               {knowledge.signs.find((s) => s.id === f.sign)?.name ?? f.sign}, {levelWords[f.level]}
             </span>

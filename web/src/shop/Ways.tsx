@@ -128,7 +128,7 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
         }),
       ),
     onSuccess: (saved) => {
-      settle(fieldsOf(saved));
+      settle(fieldsOf(saved), saved.version);
       return client.invalidateQueries({ queryKey: keys.settings });
     },
   });

@@ -240,4 +240,49 @@ describe('what was typed and not sent', () => {
     await new Promise((rest) => setTimeout(rest, 20));
     expect(document.activeElement).toBe(screen.getByRole('button', { name: 'Add' }));
   });
+
+  it('what is typed while it is on its way stays, as begun from what was saved; the rest shows what was saved', async () => {
+    function Tag({ stands, version }: { stands: { where: string; mark: string }; version: number }) {
+      const { form, settle, ...entry } = useEntryForm(
+        z.object({ where: z.string(), mark: z.string() }),
+        stands,
+        { version },
+      );
+      return (
+        <EntryForm
+          form={form}
+          send={async (values) => {
+            const saved = (await way(values, entry.version())) as typeof stands;
+            settle(saved, 5);
+          }}
+        >
+          <TextField form={form} name="where" label="Where" />
+          <TextField form={form} name="mark" label="Mark" />
+          <p>{entry.touched ? 'not sent yet' : 'as it stands'}</p>
+          <button>Send</button>
+        </EntryForm>
+      );
+    }
+    let arrive: (saved: object) => void = () => undefined;
+    const way = vi.fn(
+      (_values: object, _version: number) => new Promise<object>((resolve) => (arrive = resolve)),
+    );
+    const user = userEvent.setup();
+    const { rerender } = render(<Tag stands={{ where: '', mark: '4' }} version={4} />);
+    await user.type(field('Where'), 'row 3');
+    await press();
+    await user.clear(field('Where'));
+    await user.type(field('Where'), 'row 9');
+    arrive({ where: 'row 3', mark: '4 punched' });
+    await waitFor(() => expect(field('Mark').value).toBe('4 punched'));
+    expect(field('Where').value).toBe('row 9');
+    expect(document.activeElement).toBe(field('Where'));
+    rerender(<Tag stands={{ where: 'row 3', mark: '4 punched' }} version={5} />);
+    expect(field('Where').value).toBe('row 9');
+    screen.getByText('not sent yet');
+    await press();
+    expect(way).toHaveBeenLastCalledWith({ where: 'row 9', mark: '4 punched' }, 5);
+    arrive({ where: 'row 9', mark: '4 punched' });
+    await screen.findByText('as it stands');
+  });
 });

@@ -111,12 +111,17 @@ export function useEntryForm<In extends FieldValues, Out>(
       );
   }, [kept, form]);
 
-  const settle = (fields: In) => {
+  const settle = (fields: In, now = known.current.version) => {
+    const going = underWay.get(form.control);
+    const typedOn = going
+      ? Object.entries(form.getValues()).filter(([name, value]) => !same(value, going.sent[name]))
+      : [];
+    if (going) going.typedOn = typedOn.length > 0;
     begun.current = null;
-    known.current = { ...known.current, fields };
+    known.current = { fields, version: now };
     store?.drop();
-    setTouched(false);
-    form.reset(fields);
+    setTouched(typedOn.length > 0);
+    form.reset({ ...fields, ...(Object.fromEntries(typedOn) as Partial<In>) });
   };
 
   const told = JSON.stringify(stands);
@@ -132,15 +137,42 @@ export function useEntryForm<In extends FieldValues, Out>(
     touched,
     /** Version of what stood when typing began. */
     version: () => begun.current ?? version,
-    /** Drops what was typed, and shows this. */
+    /** Drops what was sent, or left, and shows this, of this version; what was typed into a field after it was sent stays in it. */
     settle,
   };
+}
+
+/** What a form has under way, by its control: the fields as they were sent, and whether somebody typed on meanwhile. */
+const underWay = new WeakMap<object, { sent: FieldValues; typedOn: boolean }>();
+
+/**
+ * Sends what the fields hold once they can all be read. What the server refuses is shown by the form itself.
+ * @param taken Told once it is taken: whether somebody typed on while it was on its way, and the fields as they were sent.
+ */
+export function sending<In extends FieldValues, Out>(
+  form: Form<In, Out>,
+  send: (values: Out) => Promise<unknown>,
+  taken?: (typedOn: boolean, sent: In) => void,
+) {
+  return form.handleSubmit(async (values) => {
+    const going = { sent: structuredClone(form.getValues()), typedOn: false };
+    underWay.set(form.control, going);
+    try {
+      await send(values);
+    } catch (e) {
+      toldBelow(e);
+      return;
+    } finally {
+      underWay.delete(form.control);
+    }
+    taken?.(going.typedOn, going.sent);
+  });
 }
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
 /** What the server refused is told by the form, from its mutation. */
-export function toldBelow(e: unknown) {
+function toldBelow(e: unknown) {
   if (!(e instanceof ApiProblem)) throw e;
 }
 
@@ -161,16 +193,9 @@ export function EntryForm<In extends FieldValues, Out>({
 }) {
   const going = useRef(false);
   const fields = useRef<HTMLFieldSetElement>(null);
-  const submit = form.handleSubmit(async (values) => {
-    const sent = structuredClone(form.getValues());
-    try {
-      await send(values);
-    } catch (e) {
-      toldBelow(e);
-      return;
-    }
+  const submit = sending(form, send, (typedOn, sent) => {
     // One that is empty again is for the next: the hand goes on where it begins. One that shows what stands keeps the hand where it was.
-    if (!same(form.getValues(), sent)) setTimeout(() => goOn(fields.current));
+    if (!typedOn && !same(form.getValues(), sent)) setTimeout(() => goOn(fields.current));
   });
   return (
     <form
