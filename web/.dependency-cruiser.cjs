@@ -1,5 +1,5 @@
 /** Arrows between the floors of the screens; see docs/decisions/0018. The rooms stand side by side; what two of them share lies below. */
-const rooms = ['arrival', 'strip', 'index', 'look', 'gauge', 'trace', 'verdict', 'dossier', 'shop'];
+const rooms = ['arrival', 'strip', 'index', 'look', 'gauge', 'trace', 'verdict', 'build', 'dossier', 'shop'];
 const shared = ['outbox', 'device', 'section', 'pictures', 'entry', 'art', 'casebook', 'shell'];
 module.exports = {
     forbidden: [

@@ -28,6 +28,11 @@ internal static class Command
             OrderFigures.Run(figures);
         }
 
+        if (Wanted("build"))
+        {
+            BuildFigures.Run(figures);
+        }
+
         if (Wanted("desk"))
         {
             await DeskFigures.RunAsync(figures);

@@ -52,6 +52,7 @@ public static class SleuthCommand
         root.Subcommands.Add(PrinterCommand.Build(output));
         root.Subcommands.Add(SupplierCommand.Parts(output));
         root.Subcommands.Add(SupplierCommand.MachineShop(output));
+        root.Subcommands.Add(WeatherCommand.Build(output));
         root.Subcommands.Add(BackupCommands.Backup(output, errors));
         root.Subcommands.Add(BackupCommands.Restore(output, errors));
         root.Subcommands.Add(BackupCommands.Verify(output, errors));

@@ -11,6 +11,7 @@ using Microsoft.Extensions.Options;
 using VividSleuth.Core;
 using VividSleuth.Server;
 using VividSleuth.Server.Arrival;
+using VividSleuth.Server.Build;
 using VividSleuth.Server.Casebook;
 using VividSleuth.Server.Dossier;
 using VividSleuth.Server.Gauge;
@@ -149,6 +150,9 @@ builder.Services.AddSingleton<Devices>();
 builder
     .Services.AddHttpClient<SupplierLine>()
     .ConfigurePrimaryHttpMessageHandler(() => new HttpClientHandler { AllowAutoRedirect = false, UseProxy = false });
+builder
+    .Services.AddHttpClient<WeatherLine>()
+    .ConfigurePrimaryHttpMessageHandler(() => new HttpClientHandler { AllowAutoRedirect = false, UseProxy = false });
 builder.Services.AddSingleton<KnowledgeShelf>();
 builder.Services.AddScoped(services => services.GetRequiredService<KnowledgeShelf>().Current);
 builder
@@ -160,6 +164,7 @@ builder.Services.AddScoped<Recorder>();
 builder.Services.TryAddSingleton(TimeProvider.System);
 builder.Services.AddSingleton<JsonOfSentences>();
 builder.Services.AddScoped<CaseDesk>();
+builder.Services.AddScoped<BuildDesk>();
 builder.Services.AddScoped<AnswerEndpoints.Shelf>();
 builder.Services.AddSingleton<CaseShelf>();
 builder.Services.AddMemoryCache(o => o.SizeLimit = MostAnswerBytes);
@@ -261,6 +266,8 @@ signedIn.MapCauses();
 signedIn.MapScripts();
 signedIn.MapVerdict();
 signedIn.MapOptions();
+signedIn.MapBuild();
+signedIn.MapWork();
 signedIn.MapOrder();
 signedIn.MapDossier();
 app.MapFallbackToFile(StaticPages.Addresses, "index.html", StaticPages.Options);

@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using VividSleuth.Core;
+using VividSleuth.Core.Build;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
@@ -171,6 +172,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasMany(c => c.OrderMoves).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Offers).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Conclusions).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.BuildTasks).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.BuildPromises).WithOne().HasForeignKey(r => r.CaseId);
         });
         Child<Candidate>(builder, "candidates", e => e.HasIndex(c => new { c.CaseId, c.Letter }).IsUnique());
         Child<Part>(builder, "parts");
@@ -249,6 +252,17 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             }
         );
         Child<SupplyOffer>(builder, "offers");
+        Child<BuildTask>(
+            builder,
+            "build_tasks",
+            e =>
+            {
+                AsJson(e.Property(t => t.Tools));
+                AsJson(e.Property(t => t.After));
+                AsJson(e.Property(t => t.Holds));
+            }
+        );
+        Child<BuildPromise>(builder, "build_promises");
         Child<PartVerdict>(builder, "verdicts", e => AsJson(e.Property(v => v.Figures)).HasDefaultValueSql("'[]'::jsonb"));
         Child<Conclusion>(
             builder,
@@ -298,6 +312,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             AsJson(e.Property(x => x.OpenedBy))
                 .HasDefaultValueSql("'{\"fastenersOut\":\"mechanic\",\"hole\":\"mechanic\",\"empty\":\"mechanic\"}'::jsonb");
             AsJson(e.Property(x => x.Schools));
+            AsJson(e.Property(x => x.Work)).HasDefaultValueSql("'{}'::jsonb");
         });
         builder.Entity<Lesson>(e =>
         {

@@ -102,7 +102,7 @@ public sealed class RevisionTests(Shop shop)
         var (client, at) = await shop.NewCase();
         await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("R4U", "overlay-wiped", 3)).Json();
         var whole = (await client.GetAsync($"{at}/answers").Json()).AsObject();
-        whole.Count.ShouldBe(13);
+        whole.Count.ShouldBe(14);
         foreach (var (room, answer) in whole)
         {
             var slice = (await client.GetAsync($"{at}/answers?rooms={room}").Json()).AsObject();
@@ -152,6 +152,8 @@ public sealed class RevisionTests(Shop shop)
                 .Include(c => c.OrderMoves)
                 .Include(c => c.Offers)
                 .Include(c => c.Conclusions)
+                .Include(c => c.BuildTasks)
+                .Include(c => c.BuildPromises)
                 .AsSplitQuery()
                 .SingleAsync(c => c.Id == id, Cancel);
             var read = (await db.LoadAsync(id, Cancel))!;

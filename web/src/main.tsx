@@ -31,6 +31,7 @@ const rooms = {
   gauge: page(() => import('./gauge/Gauge').then((m) => m.Gauge)),
   trace: page(() => import('./trace/Trace').then((m) => m.Trace)),
   verdict: page(() => import('./verdict/Verdict').then((m) => m.Verdict)),
+  build: page(() => import('./build/Build').then((m) => m.Build)),
   dossier: page(() => import('./dossier/Dossier').then((m) => m.Dossier)),
   station: page(() => import('./shell/Station').then((m) => m.Station)),
 };
@@ -38,6 +39,7 @@ const NewCase = page(() => import('./casebook/NewCase').then((m) => m.NewCase));
 const Atlas = page(() => import('./look/Atlas').then((m) => m.Atlas));
 const Stock = page(() => import('./shop/Stock').then((m) => m.Stock));
 const Suppliers = page(() => import('./shop/Suppliers').then((m) => m.Suppliers));
+const Hours = page(() => import('./shop/Hours').then((m) => m.Hours));
 const Ways = page(() => import('./shop/Ways').then((m) => m.Ways));
 const Studies = page(() => import('./gauge/Studies').then((m) => m.Studies));
 const Instruments = page(() => import('./shop/Instruments').then((m) => m.Instruments));
@@ -139,6 +141,9 @@ void readFirst().then(() =>
                       <Route element={<Titled title="Spares" />}>
                         <Route path="stock" element={<Stock.Page />} />
                       </Route>
+                      <Route element={<Titled title="Hours and hands" />}>
+                        <Route path="hours" element={<Hours.Page />} />
+                      </Route>
                       <Route element={<Titled title="Suppliers" />}>
                         <Route path="suppliers" element={<Suppliers.Page />} />
                       </Route>
@@ -189,6 +194,7 @@ void readFirst().then(() =>
                         <Route path="gauge" element={<rooms.gauge.Page />} />
                         <Route path="trace" element={<rooms.trace.Page />} />
                         <Route path="verdict" element={<rooms.verdict.Page />} />
+                        <Route path="build" element={<rooms.build.Page />} />
                         <Route path="dossier" element={<rooms.dossier.Page />} />
                         <Route path="station/:station" element={<rooms.station.Page />} />
                       </Route>

@@ -12,7 +12,15 @@ public sealed record PlannedTask(string Id, int Minutes, IReadOnlyList<string> A
 
     /// <summary>It goes on by itself, by night too: a coating that cures, a part that is away.</summary>
     public bool ByItself { get; init; }
+
+    /// <summary>
+    /// Only then, where it is told: dry days. What is worked on goes on with the next of them; what goes on by itself needs one that is long enough.
+    /// </summary>
+    public OpenMinutes? Only { get; init; }
 }
+
+/// <summary>So many of a kind are not there from a minute to another: somebody is away.</summary>
+public sealed record Missing(string Kind, int Count, int From, int To);
 
 /// <summary>When each begins, so that all is through as early as was found.</summary>
 /// <param name="Starts">Minutes from the beginning, by task.</param>
@@ -44,9 +52,16 @@ public sealed class ResourcePlanner
     private readonly int[][] _before;
     private readonly int[][] _then;
     private readonly int[][] _needs;
+
+    /// <summary>Of each task the kinds that it needs, and the most of each that others may have in use beside it.</summary>
+    private readonly (int Kind, int Beside)[][] _beside;
     private readonly bool[] _byItself;
     private readonly int[] _most;
     private readonly int[] _tail;
+
+    /// <summary>Kinds that each needs, a bit for each; those behind the sixty-fourth count as one.</summary>
+    private readonly ulong[] _kindsOf;
+    private readonly (int Kind, Missing Of)[] _missing;
     private readonly OpenMinutes _open;
 
     /// <summary>As it is planned, and from the end by a clock that never stands still.</summary>
@@ -56,8 +71,14 @@ public sealed class ResourcePlanner
     /// <param name="tasks">What is to be done.</param>
     /// <param name="there">How many there are of each of what tasks need.</param>
     /// <param name="open">When work is done; always, where it is not told. A task that is begun goes on after the night, and keeps what it needs meanwhile.</param>
+    /// <param name="missing">What of it is not there for a time.</param>
     /// <exception cref="ProblemException">A wait that cannot be, or a task that needs more than there is.</exception>
-    public ResourcePlanner(IReadOnlyList<PlannedTask> tasks, IReadOnlyDictionary<string, int> there, OpenMinutes? open = null)
+    public ResourcePlanner(
+        IReadOnlyList<PlannedTask> tasks,
+        IReadOnlyDictionary<string, int> there,
+        OpenMinutes? open = null,
+        IReadOnlyList<Missing>? missing = null
+    )
     {
         _open = open ?? OpenMinutes.Always;
         var network = new Network([.. tasks.Select(t => new Activity(t.Id, Spell.Always(t.Minutes), t.After))]);
@@ -91,8 +112,21 @@ public sealed class ResourcePlanner
         _byItself = [.. _ids.Select(id => byId[id].ByItself)];
         _needs = [.. _ids.Select(id => kinds.Select(k => byId[id].Needs.GetValueOrDefault(k)).ToArray())];
         _most = [.. kinds.Select(k => there[k])];
-        _planned = new Clock(_open, _minutes, [.. _ids.Select(id => byId[id].NotBefore)], _byItself);
-        _mirrored = new Clock(OpenMinutes.Always, _minutes, new int[_ids.Length], _byItself);
+        _beside =
+        [
+            .. _needs.Select(n =>
+                n.Select((count, k) => (Kind: k, Beside: _most[k] - count, count)).Where(x => x.count > 0).Select(x => (x.Kind, x.Beside)).ToArray()
+            ),
+        ];
+        _kindsOf = [.. _needs.Select(n => n.Select((count, k) => count > 0 ? 1UL << Math.Min(k, 63) : 0).Aggregate(0UL, (all, k) => all | k))];
+        _missing = [.. (missing ?? []).Where(m => m.To > m.From).Select(m => (Array.IndexOf(kinds, m.Kind), m)).Where(m => m.Item1 >= 0)];
+        _planned = new Clock(
+            [.. _ids.Select(id => byId[id].Only ?? (byId[id].ByItself ? null : _open))],
+            _minutes,
+            [.. _ids.Select(id => byId[id].NotBefore)],
+            _byItself
+        );
+        _mirrored = new Clock([.. _byItself.Select(b => b ? null : OpenMinutes.Always)], _minutes, new int[_ids.Length], _byItself);
         _tail = new int[_ids.Length];
         for (var i = _ids.Length - 1; i >= 0; i--)
         {
@@ -118,6 +152,46 @@ public sealed class ResourcePlanner
         }
 
         return new ResourcePlan(_ids.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => starts[x.i], StringComparer.Ordinal), makespan, bound);
+    }
+
+    /// <summary>
+    /// When each must be begun at the latest so that the plan ends no later and its order is kept, in minutes from the beginning: what comes behind it,
+    /// waiting for it or for the same hands, is then begun at its latest.
+    /// </summary>
+    public IReadOnlyDictionary<string, int> Latest(ResourcePlan plan)
+    {
+        var n = _ids.Length;
+        var starts = _ids.Select(id => plan.Starts[id]).ToArray();
+        var latest = new int[n];
+        foreach (
+            var i in Enumerable
+                .Range(0, n)
+                .OrderByDescending(i => starts[i])
+                .ThenByDescending(i => _planned.End(i, starts[i]))
+                .ThenByDescending(i => i)
+        )
+        {
+            var through = _planned.End(i, starts[i]);
+            var end = plan.Makespan;
+            for (var k = 0; k < n; k++)
+            {
+                if (k != i && (_before[k].Contains(i) || (starts[k] >= through && starts[k] > starts[i] && Share(i, k))))
+                {
+                    end = Math.Min(end, latest[k]);
+                }
+            }
+
+            latest[i] = Math.Max(starts[i], _planned.Start(i, end));
+        }
+
+        return _ids.Select((id, i) => (id, i)).ToDictionary(x => x.id, x => latest[x.i], StringComparer.Ordinal);
+    }
+
+    /// <summary>When one is through that is begun as planned, in minutes from the beginning.</summary>
+    public int EndOf(string id, ResourcePlan plan)
+    {
+        var i = Array.IndexOf(_ids, id);
+        return _planned.End(i, plan.Starts[id]);
     }
 
     /// <summary>
@@ -193,8 +267,8 @@ public sealed class ResourcePlanner
                     !on[b]
                     && starts[b] < starts[i]
                     && through[b] <= starts[i]
+                    && (Share(i, b) || _before[i].Contains(b))
                     && clock.Begin(i, through[b]) == starts[i]
-                    && (_before[i].Contains(b) || Share(i, b))
                 )
                 {
                     left.Push(b);
@@ -203,18 +277,8 @@ public sealed class ResourcePlanner
         }
     }
 
-    private bool Share(int a, int b)
-    {
-        for (var k = 0; k < _most.Length; k++)
-        {
-            if (_needs[a][k] > 0 && _needs[b][k] > 0)
-            {
-                return true;
-            }
-        }
-
-        return false;
-    }
+    /// <summary>Whether two need something of the same kind.</summary>
+    private bool Share(int a, int b) => (_kindsOf[a] & _kindsOf[b]) != 0;
 
     /// <summary>The longest path, and the work of each kind shared out among all of it.</summary>
     private int Bound()
@@ -413,13 +477,23 @@ public sealed class ResourcePlanner
     }
 
     /// <summary>When tasks may begin and are through by the clock alone, whatever is busy.</summary>
-    private sealed record Clock(OpenMinutes Open, int[] Minutes, int[] NotBefore, bool[] ByItself)
+    /// <param name="Open">By task, when it can be done; null where always.</param>
+    private sealed record Clock(OpenMinutes?[] Open, int[] Minutes, int[] NotBefore, bool[] ByItself)
     {
         /// <summary>When it may begin at the earliest, from then on.</summary>
-        public int Begin(int i, int from) => ByItself[i] ? Math.Max(from, NotBefore[i]) : Open.Next(Math.Max(from, NotBefore[i]));
+        public int Begin(int i, int from)
+        {
+            var at = Math.Max(from, NotBefore[i]);
+            return Open[i] is not { } open ? at
+                : ByItself[i] ? open.Fit(at, Minutes[i])
+                : open.Next(at);
+        }
 
         /// <summary>When it is through that is begun then.</summary>
-        public int End(int i, int start) => ByItself[i] ? start + Minutes[i] : Open.End(start, Minutes[i]);
+        public int End(int i, int start) => ByItself[i] || Open[i] is not { } open ? start + Minutes[i] : open.End(start, Minutes[i]);
+
+        /// <summary>When it must be begun at the latest to be through by then; that it can be done then is not sure where it goes on by itself.</summary>
+        public int Start(int i, int end) => ByItself[i] || Open[i] is not { } open ? end - Minutes[i] : open.Start(end, Minutes[i]);
     }
 
     /// <summary>What is busy from when to when.</summary>
@@ -437,9 +511,21 @@ public sealed class ResourcePlanner
             _of = of;
             _clock = clock;
             _kinds = of._most.Length;
-            _at = new int[(2 * of._ids.Length) + 2];
+            _at = new int[(2 * (of._ids.Length + of._missing.Length)) + 2];
             _used = new int[_at.Length * _kinds];
             _count = 1;
+            if (!ReferenceEquals(clock, of._mirrored))
+            {
+                foreach (var (kind, missing) in of._missing)
+                {
+                    var from = Cut(Math.Max(0, missing.From));
+                    var to = Cut(missing.To);
+                    for (var k = from; k < to; k++)
+                    {
+                        _used[(k * _kinds) + kind] += missing.Count;
+                    }
+                }
+            }
         }
 
         /// <summary>When what is needed is free at the earliest, from then on.</summary>
@@ -451,18 +537,29 @@ public sealed class ResourcePlanner
                 return start;
             }
 
+            var beside = _of._beside[i];
+            if (beside.Length == 0)
+            {
+                return start;
+            }
+
             var through = _clock.End(i, start);
             var k = Span(start);
             while (k < _count && _at[k] < through)
             {
-                if (Fits(k, _of._needs[i]))
+                if (Fits(k, beside))
                 {
                     k++;
                     continue;
                 }
 
-                // Whatever begins before the end of this span meets it.
-                start = _clock.Begin(i, _at[k + 1]);
+                // Whatever begins before the end of this span meets it, and so with those behind it in which it does not fit either. The last is free.
+                do
+                {
+                    k++;
+                } while (!Fits(k, beside));
+
+                start = _clock.Begin(i, _at[k]);
                 through = _clock.End(i, start);
                 k = Span(start);
             }
@@ -474,7 +571,7 @@ public sealed class ResourcePlanner
         public int Take(int i, int ready)
         {
             var start = Earliest(i, ready);
-            if (_clock.Minutes[i] == 0)
+            if (_clock.Minutes[i] == 0 || _of._beside[i].Length == 0)
             {
                 return start;
             }
@@ -492,11 +589,12 @@ public sealed class ResourcePlanner
             return start;
         }
 
-        private bool Fits(int k, int[] needs)
+        private bool Fits(int k, (int Kind, int Beside)[] beside)
         {
-            for (var r = 0; r < _kinds; r++)
+            var at = k * _kinds;
+            foreach (var (kind, most) in beside)
             {
-                if (_used[(k * _kinds) + r] + needs[r] > _of._most[r])
+                if (_used[at + kind] > most)
                 {
                     return false;
                 }

@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using VividSleuth.Core.Arrival;
+using VividSleuth.Core.Build;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
@@ -68,7 +69,8 @@ public sealed record CaseAnswers(
     VerdictBoard Verdict,
     FitBoard Fits,
     IReadOnlyList<OptionTable> Options,
-    OrderBoard Order
+    OrderBoard Order,
+    BuildPlan? Build = null
 )
 {
     /// <param name="today">The day by which a part sent out is overdue.</param>
@@ -298,12 +300,37 @@ public sealed class CaseReader
 
     public IReadOnlyList<PlaceState> Places => _places.Value;
 
+    /// <summary>The tasks that arise, with those that were added; what a write to them is checked against.</summary>
+    /// <param name="without">Id of a record that is left out.</param>
+    public IReadOnlyList<ArisingTask> Arises(ShopWork work, ShopClocks clocks, DateTimeOffset now, Guid? without = null) =>
+        Arising.Of(
+            Case.BuildLog() with
+            {
+                Tasks = [.. Case.BuildTasks.Where(t => t.Id != without)],
+            },
+            Table,
+            Knowledge,
+            Strip,
+            Gauge,
+            Advice,
+            Order,
+            work,
+            clocks,
+            now
+        );
+
+    /// <summary>When it runs again, as things stand at a moment.</summary>
+    public BuildPlan BuildAt(ShopWork work, ShopClocks clocks, DateTimeOffset now) =>
+        BuildPlanner.Plan(Arises(work, clocks, now), Case.BuildPromises, work, now);
+
     /// <summary>Cylinders, mains and banks, the worst of each first.</summary>
     public IReadOnlyList<StationState> Stations => _stations.Value;
 
     public Progress Progress => _progress.Value;
 
-    public CaseAnswers All() => new(Section, Places, Stations, Progress, Compression, Strip, Look, Gauge, Trace, Verdict, Fits, Options, Order);
+    /// <param name="build">The plan as of a moment, where one is asked for.</param>
+    public CaseAnswers All(BuildPlan? build = null) =>
+        new(Section, Places, Stations, Progress, Compression, Strip, Look, Gauge, Trace, Verdict, Fits, Options, Order, build);
 
     /// <summary>Places that a recorded step laid open or took off; of a candidate all that it brings.</summary>
     private IReadOnlySet<string> LaidOpen() =>

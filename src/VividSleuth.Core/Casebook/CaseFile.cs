@@ -280,6 +280,11 @@ public sealed class CaseFile
             move.Line = Fresh(move.Line);
         }
 
+        foreach (var task in Case.BuildTasks)
+        {
+            task.Renew(Fresh);
+        }
+
         foreach (var offer in Case.Offers)
         {
             offer.Line = offer.Line is { } line ? Fresh(line) : null;

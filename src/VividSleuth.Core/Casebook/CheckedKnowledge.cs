@@ -1,3 +1,4 @@
+using VividSleuth.Core.Build;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
@@ -11,7 +12,7 @@ namespace VividSleuth.Core.Casebook;
 public static class CheckedKnowledge
 {
     public static IReadOnlyList<KnowledgeLint> Lints { get; } =
-    [StripLint.Check, LookLint.Check, GaugeLint.Check, TraceLint.Check, VerdictLint.Check];
+    [StripLint.Check, LookLint.Check, GaugeLint.Check, TraceLint.Check, VerdictLint.Check, BuildLint.Check];
 
     /// <param name="files">Name and text of each file; the folder in the name says what it holds.</param>
     /// <exception cref="ProblemException">A file cannot be read or does not lint; each problem names file and line.</exception>

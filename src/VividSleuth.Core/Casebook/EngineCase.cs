@@ -1,3 +1,4 @@
+using VividSleuth.Core.Build;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
@@ -102,6 +103,10 @@ public sealed class EngineCase : CaseRecord
 
     public List<Conclusion> Conclusions { get; set; } = [];
 
+    public List<BuildTask> BuildTasks { get; set; } = [];
+
+    public List<BuildPromise> BuildPromises { get; set; } = [];
+
     /// <summary>All that was entered into the case, without the case's own sheet.</summary>
     public IEnumerable<CaseRecord> Records() =>
         [
@@ -129,6 +134,8 @@ public sealed class EngineCase : CaseRecord
             .. OrderMoves,
             .. Offers,
             .. Conclusions,
+            .. BuildTasks,
+            .. BuildPromises,
         ];
 
     /// <summary>
@@ -208,6 +215,12 @@ public sealed class EngineCase : CaseRecord
             case Conclusion r:
                 after.Conclusions = Put(Conclusions, r);
                 break;
+            case BuildTask r:
+                after.BuildTasks = Put(BuildTasks, r);
+                break;
+            case BuildPromise r:
+                after.BuildPromises = Put(BuildPromises, r);
+                break;
             default:
                 return null;
         }
@@ -241,6 +254,16 @@ public sealed class EngineCase : CaseRecord
         here.Examinations = [.. Examinations.Where(e => table.Has(e.Place))];
         return here;
     }
+
+    /// <summary>What Build goes by.</summary>
+    public BuildLog BuildLog() =>
+        new(
+            BuildTasks,
+            Parts,
+            Verdicts,
+            OrderLines,
+            Gauge.GaugeLog.Active(Readings).Where(r => r.Phase == Phase.AfterWork).Select(r => r.Place).ToHashSet(StringComparer.Ordinal)
+        );
 
     /// <summary>What Strip goes by.</summary>
     public StripLog StripLog() =>

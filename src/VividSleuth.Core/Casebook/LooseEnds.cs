@@ -190,7 +190,7 @@ public static class LooseEnds
             yield return new LooseEnd(LooseKind.Unmarked, part.Place, Fact.Of("casebook.no-mark", ("place", part.Place)));
         }
 
-        if (bag is not null && IsOut(part.Custody))
+        if (bag is not null && part.Custody.IsOut())
         {
             yield return new LooseEnd(
                 LooseKind.TwoPlaces,
@@ -204,7 +204,7 @@ public static class LooseEnds
             yield return new LooseEnd(LooseKind.Unplaced, part.Place, Fact.Of("casebook.off-engine-nobody-wrote-where", ("place", part.Place)));
         }
 
-        if (part.DueBack is { } due && due < today && IsOut(part.Custody))
+        if (part.DueBack is { } due && due < today && part.Custody.IsOut())
         {
             yield return new LooseEnd(
                 LooseKind.Overdue,
@@ -237,7 +237,4 @@ public static class LooseEnds
             }
         }
     }
-
-    /// <summary>Out of the shop, in other hands.</summary>
-    public static bool IsOut(Custody custody) => custody is Custody.MachineShop or Custody.Welder or Custody.Supplier or Custody.Customer;
 }

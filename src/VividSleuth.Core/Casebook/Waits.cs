@@ -1,3 +1,4 @@
+using VividSleuth.Core.Index;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Verdict;
 
@@ -13,7 +14,7 @@ public sealed record Waits(int ToSign, int Away, int Coming, IReadOnlyList<strin
 {
     public static Waits Of(EngineCase engineCase, StripPlan strip)
     {
-        var away = engineCase.Parts.Where(p => p.Stands() && LooseEnds.IsOut(p.Custody)).ToArray();
+        var away = engineCase.Parts.Where(p => p.Stands() && p.Custody.IsOut()).ToArray();
         var moves = engineCase.OrderMoves.ToLookup(m => m.Line);
         var coming = engineCase
             .OrderLines.Where(l => l.Stands())

@@ -39,6 +39,12 @@ public enum Custody
     OnPart,
 }
 
+public static class Custodies
+{
+    /// <summary>Whether a part is in other hands than the shop’s.</summary>
+    public static bool IsOut(this Custody custody) => custody is Custody.MachineShop or Custody.Welder or Custody.Supplier or Custody.Customer;
+}
+
 /// <summary>A tagged part: its mark, which way round it sits, what is stamped on it and where it is now.</summary>
 public sealed class Part : CaseRecord
 {

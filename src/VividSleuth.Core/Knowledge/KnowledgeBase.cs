@@ -19,6 +19,7 @@ public sealed class KnowledgeBase
     private readonly Dictionary<string, KnownCourse> _courses;
     private readonly Dictionary<string, KnownExamination> _examinations;
     private readonly Dictionary<string, KnownGroup> _groupOf;
+    private readonly Dictionary<(TimeOf, string), KnownTime> _times;
 
     private readonly ILookup<string, KnownShot> _shotsOf;
     private readonly ILookup<string, KnownSign> _signsOn;
@@ -44,6 +45,8 @@ public sealed class KnowledgeBase
         Verdicts = reader.Verdicts;
         ReuseRisks = reader.ReuseRisks;
         Gates = reader.Gates;
+        Times = reader.Times;
+        _times = Times.GroupBy(t => (t.Of, t.Which)).ToDictionary(g => g.Key, g => g.First());
         _courses = ById(Courses);
         _examinations = ById(Examinations);
         _groupOf = Groups
@@ -101,6 +104,12 @@ public sealed class KnowledgeBase
 
     /// <summary>What must be known before a line of the order is sent.</summary>
     public IReadOnlyList<KnownGate> Gates { get; }
+
+    /// <summary>How long things take where nobody of the shop has clocked or said it.</summary>
+    public IReadOnlyList<KnownTime> Times { get; }
+
+    /// <summary>The time of one of a kind, or that of the kind where it has none of its own.</summary>
+    public KnownTime Time(TimeOf of, string which = "") => _times.GetValueOrDefault((of, which)) ?? _times[(of, "")];
 
     /// <summary>The strip scripts, each with the common steps it takes over.</summary>
     public IReadOnlyList<StripScript> StripScripts { get; }

@@ -65,6 +65,8 @@ internal sealed class KnowledgeReader
 
     public List<KnownGate> Gates { get; } = [];
 
+    public List<KnownTime> Times { get; } = [];
+
     public List<Problem> Problems { get; } = [];
 
     public void Read(string name, string text)
@@ -117,6 +119,9 @@ internal sealed class KnowledgeReader
                     break;
                 case "gates":
                     Take(name, Gates, text);
+                    break;
+                case "build":
+                    Take(name, Times, text);
                     break;
                 case "verdicts":
                     Take(name, Verdicts, text);

@@ -1,5 +1,6 @@
 using System.Globalization;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Verdict;
 

@@ -6,6 +6,7 @@ using Microsoft.Extensions.Caching.Hybrid;
 using Microsoft.Net.Http.Headers;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
+using VividSleuth.Server.Build;
 using VividSleuth.Words;
 
 namespace VividSleuth.Server.Casebook;
@@ -33,6 +34,9 @@ public static class AnswerEndpoints
         ["options"] = r => r.Options,
         ["order"] = r => r.Order,
     };
+
+    /// <summary>The room whose answer is another as time goes by.</summary>
+    private const string Build = "build";
 
     /// <summary>What is another with a candidate in the engine; how it was stripped and why it failed is not.</summary>
     private static readonly HashSet<string> WithCandidate = new(StringComparer.Ordinal)
@@ -66,15 +70,17 @@ public static class AnswerEndpoints
     private static async Task<IResult> AnswersAsync(Guid id, string? rooms, string? with, Shelf shelf, HttpContext context)
     {
         var asked = rooms is null
-            ? [.. Rooms.Keys]
+            ? [.. Rooms.Keys, Build]
             : rooms.Split(',', StringSplitOptions.RemoveEmptyEntries).Distinct(StringComparer.Ordinal).ToArray();
-        return asked.FirstOrDefault(r => !Rooms.ContainsKey(r)) is { } unknown
-            ? throw new ProblemException(Problem.Of("rooms", "server.no-room-of-the-answers", ("unknown", unknown), ("join", Rooms.Keys)))
+        return asked.FirstOrDefault(r => r != Build && !Rooms.ContainsKey(r)) is { } unknown
+            ? throw new ProblemException(
+                Problem.Of("rooms", "server.no-room-of-the-answers", ("unknown", unknown), ("join", Rooms.Keys.Append(Build)))
+            )
             : await shelf.SendAsync(id, asked, with ?? "", context);
     }
 
     /// <summary>Answers as they were sent before, as long as nothing is another that they were worked out of.</summary>
-    public sealed class Shelf(CaseDesk desk, HybridCache cache, JsonOfSentences json, Sentences sentences)
+    public sealed class Shelf(CaseDesk desk, BuildDesk build, HybridCache cache, JsonOfSentences json, Sentences sentences)
     {
         public async Task<IResult> SendAsync<T>(Guid caseId, string name, Func<CaseReader, T> answer, HttpContext context) =>
             await TagAsync(caseId, context) is { } tag
@@ -83,7 +89,8 @@ public static class AnswerEndpoints
 
         public async Task<IResult> SendAsync(Guid caseId, IReadOnlyList<string> rooms, string with, HttpContext context)
         {
-            if (await TagAsync(caseId, context) is not { } tag)
+            var now = rooms.Contains(Build) ? $"-{build.Now:HHmm}" : "";
+            if (await TagAsync(caseId, context, now) is not { } tag)
             {
                 return Results.StatusCode(StatusCodes.Status304NotModified);
             }
@@ -95,13 +102,22 @@ public static class AnswerEndpoints
                 whole.Write(separator);
                 whole.Write(JsonSerializer.SerializeToUtf8Bytes(room));
                 whole.Write(":"u8);
+                separator = ","u8.ToArray();
+                if (room == Build)
+                {
+                    var setting = await build.SettingAsync(context.RequestAborted);
+                    whole.Write(
+                        await BytesAsync(caseId, room, tag, r => r.BuildAt(setting.Work, setting.Clocks, setting.Now), context.RequestAborted)
+                    );
+                    continue;
+                }
+
                 var of = WithCandidate.Contains(room) ? with : "";
                 whole.Write(
                     of.Length == 0
                         ? await BytesAsync(caseId, room, tag, Rooms[room], context.RequestAborted)
                         : await BytesAsync(caseId, $"{room}.{of}", tag, r => Rooms[room](r.With(of)), context.RequestAborted)
                 );
-                separator = ","u8.ToArray();
             }
 
             whole.Write(rooms.Count > 0 ? "}"u8 : "{}"u8);
@@ -111,9 +127,9 @@ public static class AnswerEndpoints
         private const string Json = "application/json; charset=utf-8";
 
         /// <summary>Null where the asker has it already.</summary>
-        private async Task<string?> TagAsync(Guid caseId, HttpContext context)
+        private async Task<string?> TagAsync(Guid caseId, HttpContext context, string now = "")
         {
-            var tag = new EntityTagHeaderValue($"\"{await desk.TagAsync(caseId, context.RequestAborted)}-{sentences.Lengths}\"", isWeak: true);
+            var tag = new EntityTagHeaderValue($"\"{await desk.TagAsync(caseId, context.RequestAborted)}-{sentences.Lengths}{now}\"", isWeak: true);
             context.Response.Headers[Moment.RevisionHeader] = (desk.Revision ?? 0).ToString(CultureInfo.InvariantCulture);
             return context.Has(tag) ? null : tag.Tag.ToString();
         }

@@ -1,4 +1,5 @@
 using VividSleuth.Core;
+using VividSleuth.Core.Build;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
@@ -42,6 +43,9 @@ public sealed class ShopSettings
 
     /// <summary>How the shop does what practitioners disagree about.</summary>
     public Schools Schools { get; set; } = Schools.Usual;
+
+    /// <summary>When, with how many hands and with what it works.</summary>
+    public ShopWork Work { get; set; } = ShopWork.Usual;
 
     /// <summary>Unit in which lengths are told where neither the engine nor the reader says otherwise.</summary>
     public LengthUnit Lengths { get; set; }

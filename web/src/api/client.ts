@@ -3,7 +3,8 @@ import type { components, paths } from './schema';
 
 export type Schemas = components['schemas'];
 export type EngineCase = Schemas['EngineCase'];
-export type CaseAnswers = Schemas['CaseAnswers'];
+/** A screen asks for the plan too where it shows it. */
+export type CaseAnswers = Omit<Schemas['CaseAnswers'], 'build'> & { build: Schemas['BuildPlan'] };
 export type Layout = Schemas['EngineLayout'];
 export type Knowledge = Schemas['KnowledgeView'];
 

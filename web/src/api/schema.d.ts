@@ -7398,6 +7398,474 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/build-tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BuildTaskEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BuildTask"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/build-tasks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BuildTaskEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BuildTask"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/build-tasks/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BuildTask"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/build-promises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BuildPromiseEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BuildPromise"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/build-promises/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BuildPromise"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WorkEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopSettings"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["WeatherEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ShopSettings"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "text/csv": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WeatherTaken"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weather/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WeatherTaken"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/order/lines": {
         parameters: {
             query?: never;
@@ -8170,6 +8638,15 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Absence: {
+            /** Format: date */
+            from: string;
+            /** Format: date */
+            to: string;
+            who: string;
+            /** Format: int32 */
+            hands: number;
+        };
         /** @enum {unknown} */
         Act: "washing" | "wiping" | "scraping" | "polishing" | "drainingOil" | "removingRings" | "removingShells" | "takingCapsOff" | "pressingOff" | "takingApart" | "turningCrank" | "reassembly";
         AdvisedTogether: {
@@ -8336,6 +8813,168 @@ export interface components {
             /** Format: double */
             expanded: number;
         };
+        BuildPlan: {
+            /** Format: date-time */
+            at: string;
+            zone: string;
+            tasks: components["schemas"]["BuildTaskState"][];
+            /** Format: date-time */
+            ends: null | string;
+            /** Format: date */
+            likely: null | string;
+            /** Format: date */
+            safe: null | string;
+            shortest: boolean;
+            promise: null | components["schemas"]["PromiseKept"];
+            worth: components["schemas"]["WaitWorth"][];
+            told: string[];
+            open: components["schemas"]["OpenSpell"][];
+            weather: components["schemas"]["WeatherDay"][];
+            /** Format: int32 */
+            hands: number;
+        };
+        BuildPromise: {
+            /** Format: date */
+            day: string;
+            to: string;
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        BuildPromiseEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            day: string;
+            to: string;
+            note: string;
+        };
+        BuildTask: {
+            of: string;
+            kind: components["schemas"]["TaskKind"];
+            name: string;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            likely: null | number;
+            /** Format: double */
+            most: null | number;
+            /** Format: int32 */
+            hands: null | number;
+            tools: string[];
+            after: string[];
+            holds: string[];
+            /** Format: date */
+            notBefore: null | string;
+            /** Format: date */
+            expected: null | string;
+            byItself: boolean;
+            dry: boolean;
+            /** Format: double */
+            warmerThan: null | number;
+            mark: components["schemas"]["TaskMark"];
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        BuildTaskEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            of: string;
+            kind: components["schemas"]["TaskKind"];
+            name: string;
+            /** Format: double */
+            least: null | number;
+            /** Format: double */
+            likely: null | number;
+            /** Format: double */
+            most: null | number;
+            /** Format: int32 */
+            hands: null | number;
+            tools: string[];
+            after: string[];
+            holds: string[];
+            /** Format: date */
+            notBefore: null | string;
+            /** Format: date */
+            expected: null | string;
+            byItself: boolean;
+            dry: boolean;
+            /** Format: double */
+            warmerThan: null | number;
+            mark: components["schemas"]["TaskMark"];
+            note: string;
+        };
+        BuildTaskState: {
+            key: string;
+            kind: components["schemas"]["TaskKind"];
+            name: string;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            likely: number;
+            /** Format: double */
+            most: number;
+            from: components["schemas"]["SpellFrom"];
+            /** Format: int32 */
+            clocked: number;
+            /** Format: int32 */
+            hands: number;
+            tools: string[];
+            places: string[];
+            after: string[];
+            byItself: boolean;
+            dry: boolean;
+            /** Format: double */
+            warmerThan: null | number;
+            /** Format: date */
+            notBefore: null | string;
+            /** Format: date */
+            expected: null | string;
+            /** Format: date-time */
+            starts: string;
+            /** Format: date-time */
+            ends: string;
+            /** Format: date-time */
+            latest: string;
+            /** Format: double */
+            hangs: number;
+            begun: boolean;
+            ready: boolean;
+            held: null | string;
+            overdue: boolean;
+            /** Format: uuid */
+            record: null | string;
+            /** Format: int32 */
+            version: number;
+            note: string;
+        };
         /** @enum {unknown} */
         CamDrive: "chain" | "belt" | "gears" | "shaft" | null;
         Candidate: {
@@ -8399,6 +9038,7 @@ export interface components {
             fits: components["schemas"]["FitBoard"];
             options: components["schemas"]["OptionTable"][];
             order: components["schemas"]["OrderBoard"];
+            build: null | components["schemas"]["BuildPlan"];
         };
         /** @enum {unknown} */
         CaseBuild: "block" | "split";
@@ -8647,6 +9287,15 @@ export interface components {
             says: string;
             words: string;
         };
+        DayHours: {
+            day: components["schemas"]["DayOfWeek"];
+            /** Format: time */
+            from: string;
+            /** Format: time */
+            to: string;
+        };
+        /** @enum {unknown} */
+        DayOfWeek: "sunday" | "monday" | "tuesday" | "wednesday" | "thursday" | "friday" | "saturday";
         Debris: {
             place: string;
             material: components["schemas"]["DebrisMaterial"];
@@ -8768,6 +9417,12 @@ export interface components {
         };
         /** @enum {unknown} */
         DueWhy: "before" | "begun" | "usual" | "limited";
+        EndShould: {
+            /** Format: date */
+            comes: string;
+            /** Format: date */
+            ends: string;
+        };
         EngineCase: {
             title: string;
             owner: string;
@@ -8815,6 +9470,8 @@ export interface components {
             orderMoves: components["schemas"]["OrderMove"][];
             offers: components["schemas"]["SupplyOffer"][];
             conclusions: components["schemas"]["Conclusion"][];
+            buildTasks: components["schemas"]["BuildTask"][];
+            buildPromises: components["schemas"]["BuildPromise"][];
             /** Format: uuid */
             id: string;
             /** Format: uuid */
@@ -9929,6 +10586,12 @@ export interface components {
             fits: string;
             sure: boolean;
         };
+        OpenSpell: {
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+        };
         OpenedLock: {
             step: string;
             lock: components["schemas"]["StepLock"];
@@ -10736,6 +11399,18 @@ export interface components {
             lastWritten: null | string;
             lastBy: string;
         };
+        PromiseKept: {
+            /** Format: uuid */
+            record: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date */
+            day: string;
+            to: string;
+            note: string;
+            /** Format: double */
+            chance: number;
+        };
         PullerAnswer: {
             thread: components["schemas"]["ScrewThread"];
             /** Format: double */
@@ -11303,6 +11978,7 @@ export interface components {
                 [key: string]: components["schemas"]["Keeping"];
             };
             schools: components["schemas"]["Schools"];
+            work: components["schemas"]["ShopWork"];
             lengths: components["schemas"]["LengthUnit"];
             currency: string;
             rates: {
@@ -11312,6 +11988,20 @@ export interface components {
             hourRate: number;
             gaugeAddress: string;
             printerAddress: string;
+        };
+        ShopWork: {
+            zone: string;
+            week: components["schemas"]["DayHours"][];
+            away: components["schemas"]["Absence"][];
+            /** Format: int32 */
+            hands: number;
+            /** Format: int32 */
+            benches: number;
+            tools: {
+                [key: string]: number;
+            };
+            weatherAddress: string;
+            weather: components["schemas"]["WeatherDay"][];
         };
         /** @enum {unknown} */
         Side: "left" | "right" | "top" | "bottom";
@@ -11362,6 +12052,8 @@ export interface components {
             furthestBy: components["schemas"]["BoundBy"];
             sourceText: string;
         };
+        /** @enum {unknown} */
+        SpellFrom: "thumb" | "script" | "clocks" | "typed" | "promised";
         /** @enum {unknown} */
         SplitBy: "cheapest" | "soonest" | "fewestParcels";
         Spot: {
@@ -11856,6 +12548,10 @@ export interface components {
             /** Format: double */
             days: number;
         };
+        /** @enum {unknown} */
+        TaskKind: "strip" | "look" | "measure" | "decide" | "work" | "send" | "away" | "check" | "back" | "run" | "own" | "owner" | "helper" | "tool" | "signature" | "onPurpose";
+        /** @enum {unknown} */
+        TaskMark: "open" | "begun" | "through" | "leftOut";
         Term: {
             of: string;
             on: string[];
@@ -11979,6 +12675,10 @@ export interface components {
             course: string;
             reason: string;
         };
+        WaitWorth: {
+            key: string;
+            ends: components["schemas"]["EndShould"][];
+        };
         Waits: {
             /** Format: int32 */
             toSign: number;
@@ -12003,6 +12703,23 @@ export interface components {
         };
         /** @enum {unknown} */
         WarrantyBy: "nobody" | "supplier" | "ownShop";
+        WeatherDay: {
+            /** Format: date */
+            day: string;
+            dry: null | boolean;
+            /** Format: double */
+            coldest: null | number;
+        };
+        WeatherEntry: {
+            days: components["schemas"]["WeatherDay"][];
+        };
+        WeatherTaken: {
+            /** Format: int32 */
+            added: number;
+            /** Format: int32 */
+            bad: number;
+            problems: components["schemas"]["RowProblem"][];
+        };
         WeightFit: {
             pistons: string;
             of: components["schemas"]["Assembly"][];
@@ -12026,6 +12743,11 @@ export interface components {
             why: string;
             /** Format: int32 */
             version: number;
+        };
+        WorkEntry: {
+            /** Format: int32 */
+            version: number;
+            work: components["schemas"]["ShopWork"];
         };
         /** @enum {unknown} */
         WorkingCycle: "fourStroke" | "twoStroke";

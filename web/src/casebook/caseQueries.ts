@@ -40,10 +40,8 @@ const ask = together(async (of: string, rooms: Room[]) => {
       headers,
     }),
   );
-  return (
-    told ??
-    (Object.fromEntries(rooms.map((r, i) => [r, client.getQueryData(held[i]!)])) as unknown as CaseAnswers)
-  );
+  // The rooms that were asked for are in it.
+  return (told ?? Object.fromEntries(rooms.map((r, i) => [r, client.getQueryData(held[i]!)]))) as CaseAnswers;
 });
 
 /** What is another with a candidate in the engine; how it was stripped and why it failed is not. */
@@ -101,6 +99,7 @@ const allRooms = [
   'fits',
   'options',
   'order',
+  'build',
 ] as const satisfies Room[];
 
 /** How long nothing must have been written before the rooms that nobody looks at are brought up to date. */

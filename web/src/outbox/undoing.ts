@@ -60,6 +60,20 @@ function tagAsBefore(caseId: string, out: Part, before: EngineCase | undefined) 
   return writes.part.send(caseId, { ...tag, ...rest, version: out.version, standing: out.id }, out.id);
 }
 
+type BuildTask = Schemas['BuildTask'];
+
+/** A new task is taken back; one that was changed becomes what it was. */
+function taskAsBefore(caseId: string, out: BuildTask, before: EngineCase | undefined) {
+  const was = before?.buildTasks.find((t) => t.id === out.id);
+  if (!was)
+    return writes.buildTaskBack.send(caseId, { id: out.id, version: out.version, why: atOnce }, out.id);
+  const { of, kind, name, least, likely, most, hands, tools, after, holds } = was;
+  const { notBefore, expected, byItself, dry, warmerThan, mark, note } = was;
+  const what = { of, kind, name, least, likely, most, hands, tools, after, holds };
+  const rest = { notBefore, expected, byItself, dry, warmerThan, mark, note };
+  return writes.buildTask.send(caseId, { ...what, ...rest, version: out.version, standing: out.id }, out.id);
+}
+
 const one = (
   words: string,
   back: DirectWrite<{ id: string; version: number; why: string }, unknown>,
@@ -92,6 +106,14 @@ const backs = new Map<object, Back>([
       run: (caseId, out: Part[]) => Promise.all(out.map((part) => tagBack(caseId, part))),
     },
   ],
+  [
+    writes.buildTask,
+    {
+      words: (out: BuildTask) => out.name || 'the plan',
+      run: (caseId, out: BuildTask, _, before) => taskAsBefore(caseId, out, before),
+    },
+  ],
+  [writes.buildPromise, one('promise', writes.buildPromiseBack)],
   [writes.limit, one('limit', writes.limitBack)],
   [writes.examination, one('test', writes.examinationBack)],
   [writes.orderLine, one('order line', writes.orderLineBack)],

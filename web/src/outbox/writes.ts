@@ -458,6 +458,45 @@ export const writes = {
       }),
     ),
   ),
+  /** A task or wait of Build; with the id of the record that stands it is changed. */
+  buildTask: direct(
+    (
+      caseId,
+      { standing, ...body }: Omit<Schemas['BuildTaskEntry'], 'id'> & { standing: string | null },
+      id,
+    ) =>
+      standing
+        ? unwrap(
+            api.PUT('/api/cases/{caseId}/build-tasks/{id}', {
+              params: { path: { caseId, id: standing } },
+              body: { id: standing, ...body },
+            }),
+          )
+        : unwrap(
+            api.POST('/api/cases/{caseId}/build-tasks', {
+              params: { path: { caseId } },
+              body: { id, ...body },
+            }),
+          ),
+  ),
+  buildTaskBack: direct((caseId, { id, ...body }: TakenBack) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/build-tasks/{id}/withdraw', { params: { path: { caseId, id } }, body }),
+    ),
+  ),
+  buildPromise: direct((caseId, body: New<Schemas['BuildPromiseEntry']>, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/build-promises', { params: { path: { caseId } }, body: { id, ...body } }),
+    ),
+  ),
+  buildPromiseBack: direct((caseId, { id, ...body }: TakenBack) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/build-promises/{id}/withdraw', {
+        params: { path: { caseId, id } },
+        body,
+      }),
+    ),
+  ),
   sizesBack: direct((caseId, { id, version, why }: TakenBack) =>
     unwrap(
       api.POST('/api/cases/{caseId}/sizes/{id}/withdraw', {

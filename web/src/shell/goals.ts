@@ -140,6 +140,13 @@ function ofCase(
       name: { fits: 'What fits what', options: 'Options', order: 'The order' }[view],
       to: `${at}/verdict?view=${view}`,
     })),
+    {
+      id: 'do/promise',
+      kind: 'do',
+      name: 'When does it run again? What waits for what',
+      also: ['schedule plan date promise deadline due ready when waiting now forty minutes'],
+      to: `${at}/build`,
+    },
     ...(['cylinder', 'main'] as const).flatMap((scope) =>
       [...new Set(section.cells.filter((c) => c.scope === scope).map((c) => c.station))].map((number) => ({
         id: `station/${scope}-${number}`,

@@ -20,6 +20,7 @@ export const tools: readonly Page[] = [
 
 const ofShop: readonly (Page & { for: 'all' | 'writers' | 'leads' })[] = [
   { path: '/stock', name: 'Spares', says: 'spare parts with their tags', for: 'writers' },
+  { path: '/hours', name: 'Hours and hands', says: 'when work is done, who is away, weather', for: 'all' },
   { path: '/suppliers', name: 'Suppliers', says: 'and machine shops', for: 'all' },
   { path: '/shop', name: 'Settings', says: 'where practitioners differ', for: 'writers' },
   { path: '/changes', name: 'Record of changes', says: 'who wrote what, when', for: 'all' },

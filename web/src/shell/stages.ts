@@ -11,6 +11,7 @@ export const stages = [
   ['gauge', 'Gauge', 'limit'],
   ['trace', 'Trace', 'cause'],
   ['verdict', 'Verdict', 'verdict'],
+  ['build', 'Build', 'verdict'],
   ['dossier', 'Dossier', 'damage'],
 ] as const satisfies readonly (readonly [string, string, Lens])[];
 

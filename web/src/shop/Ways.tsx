@@ -124,7 +124,7 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
       unwrap(
         api.PUT('/api/settings', {
           // Habits of kinds are taken over elsewhere; the server keeps them as they are.
-          body: { ...ways, schools: { ...ways.schools, odds: [] }, version: version() },
+          body: { ...ways, schools: { ...ways.schools, odds: [] }, work: null, version: version() },
         }),
       ),
     onSuccess: (saved) => {

@@ -311,6 +311,7 @@ function AlwaysSo({
             currency: null,
             rates: null,
             hourRate: null,
+            work: null,
           },
         }),
       );

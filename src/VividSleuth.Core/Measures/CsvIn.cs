@@ -4,9 +4,8 @@ using System.Text.RegularExpressions;
 using CsvHelper;
 using CsvHelper.Configuration;
 using CsvHelper.Delegates;
-using VividSleuth.Core.Measures;
 
-namespace VividSleuth.Core.Gauge;
+namespace VividSleuth.Core.Measures;
 
 /// <summary>What is wrong with a cell of a table that was read in.</summary>
 /// <param name="Row">Line of the table, the header being 1.</param>

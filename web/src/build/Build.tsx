@@ -1,0 +1,58 @@
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { useMayWrite } from '../api/queries';
+import { useCaseContext } from '../casebook/context';
+import { useRoom } from '../casebook/caseQueries';
+import { Bars } from './Bars';
+import { Hangs, Headline } from './Headline';
+import { NowList } from './NowList';
+import { TaskForm } from './TaskForm';
+
+/** When it runs again, what can be done now, and what waits for what. */
+export function Build() {
+  const { engineCase } = useCaseContext();
+  const plan = useRoom(engineCase.id, 'build');
+  const mayWrite = useMayWrite();
+  const [params, setParams] = useSearchParams();
+  const [adding, setAdding] = useState(false);
+  const open = params.get('task');
+  const pick = (key: string | null) => {
+    setAdding(false);
+    setParams((p) => {
+      const next = new URLSearchParams(p);
+      if (key === null) next.delete('task');
+      else next.set('task', key);
+      return next;
+    });
+  };
+  if (plan.tasks.length === 0)
+    return (
+      <p className="card max-w-2xl p-5">
+        Nothing is left to do: the strip, the orders and the way back are through. What remains is the
+        dossier.
+      </p>
+    );
+  return (
+    <div className="space-y-6">
+      <div className="grid gap-x-8 gap-y-5 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)] lg:grid-rows-[auto_1fr]">
+        <Headline plan={plan} />
+        <div className="lg:col-start-2 lg:row-span-2 lg:row-start-1">
+          <NowList plan={plan} pick={pick} />
+        </div>
+        <Hangs plan={plan} pick={pick} />
+      </div>
+      <section>
+        <div className="mb-2 flex flex-wrap items-center gap-3">
+          <h2 className="text-xl">What waits for what</h2>
+          {mayWrite && (
+            <button className="key" aria-pressed={adding} onClick={() => setAdding(!adding)}>
+              Add a task or a wait
+            </button>
+          )}
+        </div>
+        {adding && <TaskForm plan={plan} task={null} done={() => setAdding(false)} />}
+        <Bars plan={plan} open={open} pick={pick} />
+      </section>
+    </div>
+  );
+}
