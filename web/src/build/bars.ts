@@ -54,7 +54,15 @@ export const dayMs = 86_400_000;
 
 /** When the day of a moment began by the clock of a zone, in ms. */
 export function midnight(iso: string, zone: string) {
-  const at = Date.parse(iso);
+  const at = Math.floor(Date.parse(iso) / 1000) * 1000;
+  const guess = at - clockMs(at, zone);
+  // Where the clock was put on or back since, it is off by that much.
+  const off = clockMs(guess, zone);
+  return off > dayMs / 2 ? guess + dayMs - off : guess - off;
+}
+
+/** What the clock of a zone shows, in ms since its midnight. */
+function clockMs(at: number, zone: string) {
   const parts = new Intl.DateTimeFormat('en-GB', {
     timeZone: zone,
     hour: 'numeric',
@@ -63,7 +71,7 @@ export function midnight(iso: string, zone: string) {
     hourCycle: 'h23',
   }).formatToParts(at);
   const of = (type: string) => Number(parts.find((p) => p.type === type)?.value ?? 0);
-  return Math.floor(at / 1000) * 1000 - (of('hour') * 3600 + of('minute') * 60 + of('second')) * 1000;
+  return (of('hour') * 3600 + of('minute') * 60 + of('second')) * 1000;
 }
 
 /** Days of a stretch: when each began, its number and whether the shop is open on it. */
