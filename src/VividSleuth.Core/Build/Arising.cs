@@ -97,6 +97,9 @@ public sealed class Arising
     /// <summary>Of each place, what must be through before it goes back.</summary>
     private readonly Dictionary<string, List<string>> _before = new(StringComparer.Ordinal);
 
+    /// <summary>Of a key, the id of the course after which it is through.</summary>
+    private readonly Dictionary<string, string> _courses = new(StringComparer.Ordinal);
+
     private Arising(BuildLog log, AddressTable table, KnowledgeBase knowledge, StripPlan strip, ShopWork work, ShopClocks clocks, DateTimeOffset now)
     {
         (_log, _table, _knowledge, _strip, _work, _clocks, _now) = (log, table, knowledge, strip, work, clocks, now);
@@ -294,6 +297,7 @@ public sealed class Arising
                 }
             );
             Hold(places, key);
+            _courses[key] = group.Key.Course;
         }
     }
 
@@ -304,6 +308,7 @@ public sealed class Arising
             IEnumerable<string> decide = need.Decided
                 ? []
                 : need.Places.SelectMany(p => _before.GetValueOrDefault(p) ?? []).Where(k => k.StartsWith("decide/", StringComparison.Ordinal));
+            _courses[$"check/need/{need.Key}"] = need.Course;
             Supplied($"need/{need.Key}", need.Kind, need.What, need.Places, [.. decide.Distinct(StringComparer.Ordinal)], days: null, need.Quantity);
         }
     }
@@ -316,6 +321,7 @@ public sealed class Arising
             var line = records[state.Line];
             var name = Fact.Text(line.What);
             var key = $"line/{line.Id:N}";
+            _courses[$"check/{key}"] = line.Course;
             if (
                 state.Stage is OrderStage.Wanted or OrderStage.Asked
                 || (state.Stage == OrderStage.SentBack && state.Outstanding > 0 && state.Expected is null)
@@ -469,6 +475,19 @@ public sealed class Arising
             );
         }
 
+        // Nothing goes back while something is still to come off, to be read or to be washed: what comes off may be the reason for another course.
+        string[] off = [.. left.Select(StripKey)];
+        for (var i = 0; i < _tasks.Count; i++)
+        {
+            if (_tasks[i].Kind == TaskKind.Back)
+            {
+                _tasks[i] = _tasks[i] with
+                {
+                    After = [.. _tasks[i].After.Union(off, StringComparer.Ordinal).Union(FirstOf(_tasks[i]), StringComparer.Ordinal)],
+                };
+            }
+        }
+
         // What no step takes off or lays open, as the case itself, is there before anything goes back.
         string[] all = [.. _before.Where(b => b.Key != RunKey && !covered.Contains(b.Key)).SelectMany(b => b.Value).Distinct(StringComparer.Ordinal)];
         for (var i = 0; i < _tasks.Count; i++)
@@ -489,6 +508,22 @@ public sealed class Arising
             [],
             last.Length > 0 ? [.. last, .. _before.GetValueOrDefault(RunKey) ?? []] : [.. _tasks.Select(t => t.Key)]
         );
+    }
+
+    /// <summary>Keys of work that must be through before the parts of a step go back, beside what the strip in reverse says.</summary>
+    private IEnumerable<string> FirstOf(ArisingTask back)
+    {
+        var goes = back.Places.Select(p => _table.Find(p)).OfType<Address>().Select(a => a.Kind.Id).ToHashSet(StringComparer.Ordinal);
+        foreach (var rule in _knowledge.Befores.Where(r => r.Before.Count == 0 || r.Before.Exists(goes.Contains)))
+        {
+            foreach (var (key, course) in _courses.Where(c => rule.Courses.Contains(c.Value)))
+            {
+                if (_tasks.Find(t => t.Key == key) is { } work && work.Places.Any(p => _table.Find(p) is { } a && rule.On.Contains(a.Kind.Id)))
+                {
+                    yield return key;
+                }
+            }
+        }
     }
 
     /// <summary>What somebody added or changed, laid over what arises; what is through or left out is waited for no more.</summary>

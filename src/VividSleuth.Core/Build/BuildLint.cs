@@ -32,6 +32,32 @@ public static class BuildLint
             }
         }
 
+        foreach (var before in knowledge.Befores)
+        {
+            foreach (
+                var fault in (IEnumerable<KnowledgeFault>)
+                    [
+                        .. Lints.Kinds(before, [.. before.On, .. before.Before]),
+                        .. Lints.Need(
+                            before,
+                            before.Courses.Count > 0 && before.On.Count > 0 && before.Why.Length > 0,
+                            Fact.Of("build.lint.before-of-nothing", ("before", before.Id)),
+                            Fact.Of("build.lint.say-what-before-what")
+                        ),
+                        .. before
+                            .Courses.Where(c => knowledge.Course(c) is null)
+                            .Select(c => new KnowledgeFault(
+                                before,
+                                Fact.Of("build.lint.no-such-course", ("time", before.Id), ("course", c)),
+                                Fact.Of("build.lint.name-a-course")
+                            )),
+                    ]
+            )
+            {
+                yield return fault;
+            }
+        }
+
         // A shelf with no times at all is one of other entries.
         if (knowledge.Times.Count == 0)
         {

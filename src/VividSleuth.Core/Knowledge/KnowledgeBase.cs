@@ -46,6 +46,7 @@ public sealed class KnowledgeBase
         ReuseRisks = reader.ReuseRisks;
         Gates = reader.Gates;
         Times = reader.Times;
+        Befores = reader.Befores;
         _times = Times.GroupBy(t => (t.Of, t.Which)).ToDictionary(g => g.Key, g => g.First());
         _courses = ById(Courses);
         _examinations = ById(Examinations);
@@ -107,6 +108,9 @@ public sealed class KnowledgeBase
 
     /// <summary>How long things take where nobody of the shop has clocked or said it.</summary>
     public IReadOnlyList<KnownTime> Times { get; }
+
+    /// <summary>What must be through before parts go back, beside the strip in reverse.</summary>
+    public IReadOnlyList<KnownBefore> Befores { get; }
 
     /// <summary>The time of one of a kind, or that of the kind where it has none of its own.</summary>
     public KnownTime Time(TimeOf of, string which = "") => _times.GetValueOrDefault((of, which)) ?? _times[(of, "")];

@@ -67,6 +67,8 @@ internal sealed class KnowledgeReader
 
     public List<KnownTime> Times { get; } = [];
 
+    public List<KnownBefore> Befores { get; } = [];
+
     public List<Problem> Problems { get; } = [];
 
     public void Read(string name, string text)
@@ -121,7 +123,15 @@ internal sealed class KnowledgeReader
                     Take(name, Gates, text);
                     break;
                 case "build":
-                    Take(name, Times, text);
+                    if (name.EndsWith("/before.yaml", StringComparison.Ordinal))
+                    {
+                        Take(name, Befores, text);
+                    }
+                    else
+                    {
+                        Take(name, Times, text);
+                    }
+
                     break;
                 case "verdicts":
                     Take(name, Verdicts, text);

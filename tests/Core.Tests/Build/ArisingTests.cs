@@ -170,6 +170,25 @@ public sealed class ArisingTests
     }
 
     [Fact]
+    public void Honing_comes_before_anything_goes_in_and_grinding_before_the_shaft_does()
+    {
+        var c = Start.Case();
+        var line = Line(c, SupplierKind.MachineShop, "K1");
+        line.Course = "grind";
+        c.Verdicts.Add(Decided(Start.Table(c.Layout).OfKind(PartKinds.Bore).First().Code, "hone", VerdictAction.Repair));
+        c.Verdicts.Add(Decided("P1", "clean", VerdictAction.CleanAndReuse));
+        var tasks = Of(c);
+        var back = tasks.Where(t => t.Kind == TaskKind.Back).ToArray();
+        back.ShouldAllBe(t => t.After.Contains("work/hone/bores"));
+        var shaft = back.Single(t => t.Places.Contains("K1"));
+        shaft.After.ShouldContain($"check/line/{line.Id:N}");
+        // Clean pistons are waited for by the step that puts them in, and by none before it.
+        shaft.After.ShouldNotContain("work/clean/pistons");
+        // Nothing goes back while something is still to come off.
+        back.ShouldAllBe(t => t.After.Contains("strip/wash"));
+    }
+
+    [Fact]
     public void A_line_is_sent_for_waited_for_and_let_in()
     {
         var c = Start.Case();
