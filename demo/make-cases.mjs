@@ -96,6 +96,8 @@ function newCase(key, head, start) {
     orderMoves: [],
     offers: [],
     conclusions: [],
+    buildTasks: [],
+    buildPromises: [],
     ...head,
   };
   const pictures = [];
@@ -344,6 +346,31 @@ function newCase(key, head, start) {
           days: 0,
           inStock: true,
           remarks: '',
+          ...fields,
+        }),
+      ),
+    /** Key under which a task of the case's own stands in its plan. */
+    ownKey: (name) => `own/${id(`${key}/buildTask/${name}`).replaceAll('-', '')}`,
+    task: (name, fields) =>
+      engineCase.buildTasks.push(
+        record('buildTask', name, 'ines', {
+          of: '',
+          kind: 'own',
+          name,
+          least: null,
+          likely: null,
+          most: null,
+          hands: null,
+          tools: [],
+          after: [],
+          holds: [],
+          notBefore: null,
+          expected: null,
+          byItself: false,
+          dry: false,
+          warmerThan: null,
+          mark: 'open',
+          note: '',
           ...fields,
         }),
       ),
@@ -1252,6 +1279,41 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
       expected: 2816.09,
     },
   );
+  // What it waits for: liners on the road, a coating that cures, a crane that is hired by the day.
+  c.task('', {
+    of: 'come/need/renew/liner',
+    least: 72,
+    likely: 120,
+    most: 264,
+    note: 'Carrow has them in a week, says the counter; two if the foundry is late.',
+  });
+  c.task('Case washed and painted', {
+    least: 2,
+    likely: 3,
+    most: 5,
+    dry: true,
+    warmerThan: 8,
+    after: ['strip/wash'],
+    note: 'Outside, before anything goes in.',
+  });
+  c.task('Coating cures', {
+    least: 48,
+    likely: 48,
+    most: 60,
+    byItself: true,
+    warmerThan: 8,
+    after: [c.ownKey('Case washed and painted')],
+    holds: ['back/crank-out'],
+    note: 'Two days, not under 8 °C, by the sheet of what is put on.',
+  });
+  c.task('Crane, hired by the day', { kind: 'tool', least: 24, likely: 48, most: 120 });
+  c.task('Back into the trailer', {
+    least: 1.5,
+    likely: 2.5,
+    most: 5,
+    hands: 2,
+    after: ['run', c.ownKey('Crane, hired by the day')],
+  });
   c.write('trailer-four.case.json', instruments);
 }
 

@@ -45,6 +45,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     public DbSet<ShopSettings> Settings => Set<ShopSettings>();
 
+    public DbSet<CalendarFeed> Feeds => Set<CalendarFeed>();
+
     public DbSet<Lesson> Lessons => Set<Lesson>();
 
     public DbSet<StockPart> Stock => Set<StockPart>();
@@ -313,6 +315,14 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
                 .HasDefaultValueSql("'{\"fastenersOut\":\"mechanic\",\"hole\":\"mechanic\",\"empty\":\"mechanic\"}'::jsonb");
             AsJson(e.Property(x => x.Schools));
             AsJson(e.Property(x => x.Work)).HasDefaultValueSql("'{}'::jsonb");
+        });
+        builder.Entity<CalendarFeed>(e =>
+        {
+            e.ToTable("calendar_feeds");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+            e.HasIndex(x => x.CaseId);
+            e.HasOne<EngineCase>().WithMany().HasForeignKey(x => x.CaseId);
         });
         builder.Entity<Lesson>(e =>
         {

@@ -15,7 +15,7 @@ import {
   stage,
 } from './shop';
 
-const stages = ['Arrival', 'Strip', 'Index', 'Look', 'Gauge', 'Trace', 'Verdict', 'Dossier'];
+const stages = ['Arrival', 'Strip', 'Index', 'Look', 'Gauge', 'Trace', 'Verdict', 'Build', 'Dossier'];
 
 test('every screen of the demo case passes axe on a desk and fits a phone', async ({ page }) => {
   await signIn(page, 'ines');

@@ -2354,6 +2354,42 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("offers", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Store.Cases.CalendarFeed", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("For")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("calendar_feeds", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Store.Cases.CaseState", b =>
                 {
                     b.Property<Guid>("CaseId")
@@ -3321,6 +3357,15 @@ namespace VividSleuth.Store.Migrations
                 {
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany("Offers")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Cases.CalendarFeed", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany()
                         .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();

@@ -4,6 +4,7 @@ import { useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Bars } from './Bars';
+import { Calendars } from './Calendars';
 import { Hangs, Headline } from './Headline';
 import { NowList } from './NowList';
 import { TaskForm } from './TaskForm';
@@ -53,6 +54,7 @@ export function Build() {
         {adding && <TaskForm plan={plan} task={null} done={() => setAdding(false)} />}
         <Bars plan={plan} open={open} pick={pick} />
       </section>
+      <Calendars />
     </div>
   );
 }

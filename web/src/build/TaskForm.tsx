@@ -149,7 +149,7 @@ export function TaskForm({ plan, task, done }: { plan: Plan; task: Task | null; 
           elsewhere.
         </p>
         <Keys form={form} name="after" label="Waits for" plan={plan} self={task?.key} />
-        {own && <Keys form={form} name="holds" label="Waits for it" plan={plan} self={task?.key} />}
+        {own && <Keys form={form} name="holds" label="What waits for it" plan={plan} self={task?.key} />}
         <div className="grid gap-3 sm:grid-cols-2">
           <TextField form={form} name="notBefore" label="Not before" type="date" />
           {!waits && <TextField form={form} name="tools" label="Tools of the shop, commas between" />}
@@ -257,7 +257,7 @@ function Keys({
       <label className="block">
         <span className="label">
           {label}
-          {name === 'after' ? ', besides what it waits for anyway' : ''}
+          {name === 'after' && self ? ', besides what it waits for anyway' : ''}
         </span>
         <select
           className="entry"

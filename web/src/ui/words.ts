@@ -163,6 +163,9 @@ export const writerOf = (r: { by: string; imported?: boolean }) => (r.imported ?
 export const changeWords: Record<string, string> = {
   engineCase: 'Case',
   part: 'Tag',
+  buildTask: 'Task or wait',
+  buildPromise: 'Promise',
+  feed: 'Address for a calendar',
   candidate: 'Offered part',
   stow: 'Bag or box',
   stepRecord: 'Step',
