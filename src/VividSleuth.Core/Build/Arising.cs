@@ -62,6 +62,9 @@ public sealed record ArisingTask(
 
     public bool Begun { get; init; }
 
+    /// <summary>What a step of the way back puts in; null of other tasks.</summary>
+    public WayBack? Way { get; init; }
+
     /// <summary>The record that adds or changes it; null where it is as it arises.</summary>
     public BuildTask? Record { get; init; }
 }
@@ -438,19 +441,17 @@ public sealed class Arising
         }
 
         var aboard = Carrier.Aboard(_table);
+        var tags = _log
+            .Parts.Where(p => p.Stands())
+            .GroupBy(p => p.Place, StringComparer.Ordinal)
+            .ToDictionary(g => g.Key, g => g.MaxBy(p => p.At)!, StringComparer.Ordinal);
         var left = Left.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
         var covered = new HashSet<string>(StringComparer.Ordinal);
         var waitedFor = new HashSet<string>(StringComparer.Ordinal);
         foreach (var step in steps.Where(s => back.Contains(s.Id)))
         {
-            string[] places =
-            [
-                .. step
-                    .Releases.SelectMany(_table.OfKind)
-                    .SelectMany(a => aboard[a.Code].Prepend(a))
-                    .Select(a => a.Code)
-                    .Distinct(StringComparer.Ordinal),
-            ];
+            var goes = step.Releases.SelectMany(_table.OfKind).ToArray();
+            string[] places = [.. goes.SelectMany(a => aboard[a.Code].Prepend(a)).Select(a => a.Code).Distinct(StringComparer.Ordinal)];
             string[] open = [.. places, .. step.Exposes.SelectMany(_table.OfKind).Select(a => a.Code)];
             covered.UnionWith(open);
             waitedFor.UnionWith(behind[step.Id]);
@@ -459,7 +460,7 @@ public sealed class Arising
                 new ArisingTask(
                     BackKey(step.Id),
                     TaskKind.Back,
-                    Fact.Of("build.task.back", ("step", step.Name)),
+                    Named(step, goes),
                     takes,
                     from,
                     clocked,
@@ -472,6 +473,9 @@ public sealed class Arising
                         .. open.SelectMany(p => _before.GetValueOrDefault(p) ?? []).Distinct(StringComparer.Ordinal),
                     ]
                 )
+                {
+                    Way = WayBack.Of(step, goes, tags),
+                }
             );
         }
 
@@ -509,6 +513,23 @@ public sealed class Arising
             last.Length > 0 ? [.. last, .. _before.GetValueOrDefault(RunKey) ?? []] : [.. _tasks.Select(t => t.Key)]
         );
     }
+
+    /// <summary>A step by what it puts in or fills up; one that does neither by the step that it turns back.</summary>
+    private static Fact Named(PlannedStep step, IReadOnlyList<Address> goes)
+    {
+        var kinds = goes.Select(a => a.Kind).DistinctBy(k => k.Id).Select(k => k.Name).ToArray();
+        return kinds.Length > 0
+                ? Fact.Of(
+                    "build.task.fit",
+                    ("parts", kinds.Take(Shown).ToArray()),
+                    ("more", kinds.Length > Shown ? Fact.Of("build.task.fit-more", ("count", kinds.Length - Shown)) : null)
+                )
+            : step.Source.Drains.Count > 0 ? Fact.Of("build.task.fill", ("fluids", step.Source.Drains.Cast<object>().ToArray()))
+            : Fact.Of("build.task.back", ("step", step.Name));
+    }
+
+    /// <summary>Kinds of part that are named in the name of a step.</summary>
+    private const int Shown = 3;
 
     /// <summary>Keys of work that must be through before the parts of a step go back, beside what the strip in reverse says.</summary>
     private IEnumerable<string> FirstOf(ArisingTask back)

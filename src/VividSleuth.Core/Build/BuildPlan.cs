@@ -38,7 +38,8 @@ public sealed record BuildTaskState(
     bool Overdue,
     Guid? Record,
     int Version,
-    string Note
+    string Note,
+    WayBack? Way
 );
 
 /// <summary>When all is through, should a wait end on a day.</summary>
@@ -158,7 +159,8 @@ public static class BuildPlanner
                         t.ByItself && t.Expected < today,
                         t.Record?.Id,
                         t.Record?.Version ?? 0,
-                        t.Record?.Note ?? ""
+                        t.Record?.Note ?? "",
+                        t.Way
                     );
                 }),
         ];
@@ -340,12 +342,12 @@ public static class BuildPlanner
             );
         }
 
-        /// <summary>Minutes of the longest way through all waits, each as long as it can be.</summary>
+        /// <summary>Minutes of the longest way through all waits, each as long as it can be, and until somebody is back and the last day of bad weather is over.</summary>
         private int Path()
         {
             var through = new Dictionary<string, double>(StringComparer.Ordinal);
             var byKey = tasks.ToDictionary(t => t.Key, StringComparer.Ordinal);
-            return (int)Math.Min(int.MaxValue / 8, tasks.Count == 0 ? 0 : tasks.Max(t => End(t.Key)) + tasks.Max(t => NotBefore(t)));
+            return (int)Math.Min(int.MaxValue / 8, tasks.Count == 0 ? 0 : tasks.Max(t => End(t.Key)) + tasks.Max(t => NotBefore(t)) + Over());
 
             double End(string key)
             {
@@ -358,6 +360,12 @@ public static class BuildPlanner
 
                 return end;
             }
+        }
+
+        private int Over()
+        {
+            var days = work.Away.Select(a => a.To).Concat(work.Weather.Select(w => w.Day)).ToArray();
+            return days.Length == 0 ? 0 : Math.Max(0, EveningOf(days.Max()));
         }
 
         private int NotBefore(ArisingTask task) => task.NotBefore is { } day ? Math.Max(0, MinuteOf(day.ToDateTime(TimeOnly.MinValue))) : 0;

@@ -6,8 +6,8 @@ public static class BuildRules
     /// <summary>Hours that a task may take at the most: two years.</summary>
     public const decimal MostHours = 17_520;
 
-    /// <summary>Own tasks of one case.</summary>
-    public const int MostTasks = 500;
+    /// <summary>Tasks that a step waits for and that are named.</summary>
+    private const int Told = 4;
 
     /// <summary>Kinds that somebody may add; the others arise by themselves.</summary>
     public static IReadOnlyList<TaskKind> Added { get; } =
@@ -87,6 +87,31 @@ public static class BuildRules
         )
         {
             yield return Problem.Of("mark", code, ("task", marked.Name));
+        }
+
+        if (task.Mark == TaskMark.Through && byKey.GetValueOrDefault(task.Of) is { Way: { } way } back)
+        {
+            // Nothing talks a step of the way back through: what it waits for is through, or somebody left that out for a reason of its own.
+            if (back.After.Where(byKey.ContainsKey).Select(k => byKey[k].Name).ToArray() is { Length: > 0 } open)
+            {
+                yield return Problem.Of(
+                    "mark",
+                    "build.back-waits",
+                    ("step", back.Name),
+                    ("tasks", open.Take(Told).ToArray()),
+                    ("more", open.Length > Told ? open.Length - Told : null)
+                );
+            }
+
+            if (way.StillOut > 0)
+            {
+                yield return Problem.Of("mark", "build.fasteners-left-over", ("step", back.Name), ("count", way.StillOut));
+            }
+
+            if (way.Broken > 0)
+            {
+                yield return Problem.Of("mark", "build.fasteners-broken", ("step", back.Name), ("count", way.Broken));
+            }
         }
 
         var with = With(task, arising);

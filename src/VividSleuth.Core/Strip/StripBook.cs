@@ -133,11 +133,18 @@ public sealed class StripBook
     /// What a signature of the step vouches for: what is recorded of it, ticks, counts, and how the step was changed for this engine. The script's own
     /// words are not part of it: they are the same for whoever reads them later, and kept with the version of the knowledge.
     /// </summary>
-    public string Seen(string step)
+    public string Seen(string step) => Seen(step, wentBack: false);
+
+    /// <param name="wentBack">
+    /// Fasteners that went back in taken off what is out, as signatures were written at first: an engine that goes together again would void each of them.
+    /// </param>
+    private string Seen(string step, bool wentBack)
     {
         var s = _byId[step];
         var records = Standing(step).Records.Select(r => r.Id.ToString("N"));
-        var sets = FastenerLedger.Of(s, _table.Engine, _moves[s.Id]).Select(l => $"{l.Set.Id}={l.Out}/{l.Broken}");
+        var sets = FastenerLedger
+            .Of(s, _table.Engine, wentBack ? _moves[s.Id] : _moves[s.Id].Where(m => m.State != FastenerState.BackIn))
+            .Select(l => $"{l.Set.Id}={l.Out}/{l.Broken}");
         var own = _own.GetValueOrDefault(step)?.Id.ToString("N") ?? "-";
         return string.Join(';', string.Join(',', records), own, string.Join(',', Ticked(step)), string.Join(',', sets));
     }
@@ -388,7 +395,7 @@ public sealed class StripBook
     private bool Holds(StripStep step) =>
         _signed.TryGetValue(step.Id, out var sign)
         && !sign.Imported
-        && (sign.Seen.Length == 0 ? Latest(step) <= sign.At : sign.Seen == Seen(step.Id));
+        && (sign.Seen.Length == 0 ? Latest(step) <= sign.At : sign.Seen == Seen(step.Id) || sign.Seen == Seen(step.Id, wentBack: true));
 
     /// <summary>When something of the step was last recorded; for signatures of before what they vouch for was kept.</summary>
     private DateTimeOffset Latest(StripStep step) =>

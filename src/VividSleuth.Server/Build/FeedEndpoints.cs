@@ -40,8 +40,7 @@ public static class FeedEndpoints
     private static async Task<IResult> FileAsync(Guid caseId, CaseDesk desk, BuildDesk build, HttpContext context, CancellationToken cancel)
     {
         var text = await TextAsync(caseId, desk, build, context, cancel);
-        context.Response.Headers.ContentDisposition = "attachment; filename=plan.ics";
-        return Results.Text(text, BuildCalendar.ContentType);
+        return Results.File(System.Text.Encoding.UTF8.GetBytes(text), BuildCalendar.ContentType, "plan.ics");
     }
 
     private static async Task<IResult> FeedAsync(

@@ -389,5 +389,73 @@ public sealed class ArisingTests
         }
     }
 
+    [Fact]
+    public void A_step_of_the_way_back_is_through_when_all_that_it_waits_for_is_and_no_fastener_is_left_over()
+    {
+        var strip = new CaseReader(Start.Case(), KnowledgeBase.BuiltIn, [], Start.Today).Strip;
+        var c = Stripped([.. strip.Steps.Select(s => s.Id)]);
+        c.Verdicts.AddRange(
+            strip
+                .Steps.SelectMany(s => s.Releases)
+                .SelectMany(Start.Table(c.Layout).OfKind)
+                .DistinctBy(a => a.Code)
+                .Select(a => Decided(a.Code, "reuse", VerdictAction.Reuse))
+        );
+        var waiting = Of(c).First(t => t.Way is not null && t.After.Count > 0);
+        Mark(waiting).Select(p => p.Text.Code).ShouldContain("build.back-waits");
+        // What else there is is left out, each for its reason: the last step that took something off goes back first.
+        c.BuildTasks.AddRange(
+            Of(c)
+                .Where(t => t.Kind != TaskKind.Back)
+                .Select(t => new BuildTask
+                {
+                    Id = Guid.CreateVersion7(),
+                    Of = t.Key,
+                    Mark = TaskMark.LeftOut,
+                    At = Now,
+                })
+        );
+        var back = Of(c).First(t => t.Way is { } w && w.Sets.Any(s => !s.Fresh) && t.After.Count == 0);
+        Mark(back).ShouldBeEmpty();
+
+        var set = back.Way!.Sets.First(s => !s.Fresh);
+        void Moved(FastenerState state, int count) =>
+            c.FastenerMoves.Add(
+                new FastenerMove
+                {
+                    Id = Guid.CreateVersion7(),
+                    Step = back.Way.Step,
+                    Set = set.Set,
+                    State = state,
+                    Count = count,
+                    At = Now.AddMinutes(c.FastenerMoves.Count),
+                }
+            );
+        Moved(FastenerState.Out, 4);
+        var over = Mark(back).ShouldHaveSingleItem();
+        (over.Text.Code, over.Text["count"]).ShouldBe(("build.fasteners-left-over", 4));
+        Moved(FastenerState.BackIn, 3);
+        Mark(back).ShouldHaveSingleItem().Text["count"].ShouldBe(1);
+        Moved(FastenerState.BackIn, 1);
+        Mark(back).ShouldBeEmpty();
+        Moved(FastenerState.Broken, 1);
+        Mark(back).ShouldHaveSingleItem().Text.Code.ShouldBe("build.fasteners-broken");
+
+        Problem[] Mark(ArisingTask task) => Wrong(c, new BuildTask { Of = task.Key, Mark = TaskMark.Through });
+    }
+
+    [Fact]
+    public void What_goes_back_is_shown_with_its_tag_and_where_it_lies()
+    {
+        var c = Start.Case();
+        var cap = Start.Tag("R4C", Facing.Left);
+        (cap.Custody, cap.Where) = (Custody.Bag, "BAG4");
+        c.Parts.Add(cap);
+        var part = Of(c).SelectMany(t => t.Way?.Parts ?? []).Single(p => p.Place == "R4C");
+        (part.Mark, part.Facing, part.Custody, part.Where).ShouldBe(("4", Facing.Left, Custody.Bag, "BAG4"));
+        var untagged = Of(c).SelectMany(t => t.Way?.Parts ?? []).Single(p => p.Place == "R3C");
+        (untagged.Mark, untagged.Custody).ShouldBe(("", null));
+    }
+
     private static Problem[] Wrong(EngineCase c, BuildTask task) => [.. BuildRules.Check(task, Of(c), new HashSet<string>())];
 }

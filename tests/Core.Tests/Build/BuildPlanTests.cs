@@ -56,8 +56,14 @@ public sealed class BuildPlanTests
             task.Latest.ShouldBeGreaterThanOrEqualTo(task.Starts);
             if (!task.ByItself && task.Ends > task.Starts)
             {
-                // As long as it takes, in hours of work.
-                calendar.Between(task.Starts, task.Ends).TotalHours.ShouldBe(task.Likely, 0.51 / 60);
+                // As long as it takes, in hours of work; what needs a dry day lies still on a wet one.
+                var hours = calendar.Between(task.Starts, task.Ends).TotalHours;
+                hours.ShouldBeGreaterThanOrEqualTo(task.Likely - (0.51 / 60));
+                if (!task.Dry)
+                {
+                    hours.ShouldBe(task.Likely, 0.51 / 60);
+                }
+
                 calendar.Open(task.Starts).First().From.ShouldBeLessThanOrEqualTo(task.Starts, task.Key);
             }
         }

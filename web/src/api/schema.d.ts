@@ -8971,6 +8971,31 @@ export interface components {
         };
         /** @enum {unknown} */
         Attitude: "upright" | "inverted" | "onEnd";
+        BackPart: {
+            place: string;
+            name: string;
+            mark: string;
+            facing: components["schemas"]["Facing"];
+            sideUp: string;
+            custody: null | components["schemas"]["Custody"];
+            where: string;
+        };
+        BackSet: {
+            set: string;
+            name: string;
+            thread: string;
+            /** Format: int32 */
+            expected: number;
+            /** Format: int32 */
+            out: number;
+            /** Format: int32 */
+            broken: number;
+            fresh: boolean;
+            lengths: number[];
+            locking: string;
+            where: string;
+            holes: components["schemas"]["Hole"][];
+        };
         /** @enum {unknown} */
         Bank: "a" | "b";
         BearingFit: {
@@ -9188,6 +9213,7 @@ export interface components {
             /** Format: int32 */
             version: number;
             note: string;
+            way: null | components["schemas"]["WayBack"];
         };
         /** @enum {unknown} */
         CamDrive: "chain" | "belt" | "gears" | "shaft" | null;
@@ -12933,6 +12959,18 @@ export interface components {
         };
         /** @enum {unknown} */
         WarrantyBy: "nobody" | "supplier" | "ownShop";
+        WayBack: {
+            step: string;
+            parts: components["schemas"]["BackPart"][];
+            sets: components["schemas"]["BackSet"][];
+            loosened: string;
+            manual: string[];
+            cautions: string[];
+            /** Format: int32 */
+            stillOut: number;
+            /** Format: int32 */
+            broken: number;
+        };
         WeatherDay: {
             /** Format: date */
             day: string;

@@ -5,6 +5,7 @@ import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Bars } from './Bars';
 import { Calendars } from './Calendars';
+import { Gone } from './Gone';
 import { Hangs, Headline } from './Headline';
 import { NowList } from './NowList';
 import { TaskForm } from './TaskForm';
@@ -54,6 +55,7 @@ export function Build() {
         {adding && <TaskForm plan={plan} task={null} done={() => setAdding(false)} />}
         <Bars plan={plan} open={open} pick={pick} />
       </section>
+      <Gone />
       <Calendars />
     </div>
   );

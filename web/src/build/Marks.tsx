@@ -11,7 +11,7 @@ export function Marks({ task }: { task: Task }) {
   const { engineCase } = useCaseContext();
   const mayWrite = useMayWrite();
   const write = useWrite(engineCase.id, writes.buildTask);
-  if (!mayWrite || doneAt(task) || task.kind === 'back') return null;
+  if (!mayWrite || doneAt(task)) return null;
   const mark = (to: Schemas['TaskMark']) => write.mutate({ ...bodyOf(engineCase, task), mark: to });
   return (
     <>

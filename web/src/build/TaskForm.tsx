@@ -18,8 +18,10 @@ import {
   TickField,
   useEntryForm,
 } from '../ui/form';
+import { useArrival } from '../ui/useArrival';
 import { WhyForm } from '../ui/WhyForm';
 import { Marks } from './Marks';
+import { WayCard } from './WayCard';
 import { bodyOf } from './record';
 import { dayWords, lengthWords, spellWords, type Plan, type Task } from './bars';
 
@@ -84,6 +86,7 @@ const fromWords: Record<Schemas['SpellFrom'], (t: Task) => string> = {
 /** A task of one's own is added; or one that is there is changed: how long it takes, what it waits for, when it is begun. */
 export function TaskForm({ plan, task, done }: { plan: Plan; task: Task | null; done: () => void }) {
   const { engineCase } = useCaseContext();
+  const heading = useArrival<HTMLHeadingElement>(task?.key, true);
   const body = bodyOf(engineCase, task);
   const own = body.of === '';
   const entry = useEntryForm(schema, fieldsOf(body), {
@@ -115,7 +118,13 @@ export function TaskForm({ plan, task, done }: { plan: Plan; task: Task | null; 
   const waits = own ? kind !== 'own' : (task?.byItself ?? false);
   return (
     <div className="card my-2 max-w-3xl space-y-3 border-2 border-dye p-4">
+      {task && (
+        <h3 ref={heading} tabIndex={-1} className="scroll-mt-4 text-xl outline-none">
+          {task.name}
+        </h3>
+      )}
       {task && <Facts plan={plan} task={task} />}
+      {task?.way && <WayCard way={task.way} />}
       <EntryForm form={form} send={send(entry.version())} className="space-y-3">
         {own && (
           <>

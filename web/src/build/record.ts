@@ -33,7 +33,8 @@ export function bodyOf(engineCase: EngineCase, task: Task | null): Body {
     version: 0,
     of: task?.key ?? '',
     kind: task?.kind ?? 'own',
-    name: '',
+    // What it was called then, for when it is in no plan any more.
+    name: task?.name ?? '',
     least: null,
     likely: null,
     most: null,
