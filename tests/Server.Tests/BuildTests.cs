@@ -203,27 +203,10 @@ public sealed class BuildTests(OwnShop own) : IClassFixture<OwnShop>
     {
         var lead = await own.As(Roles.Lead);
         (await lead.PostAsync("/api/weather/ask", null).Problem()).FirstField().ShouldBe("weatherAddress");
-        using var listener = new HttpListener();
-        var port = 0;
-        for (port = 20_000 + Random.Shared.Next(20_000); !listener.IsListening; port++)
-        {
-            try
-            {
-                listener.Prefixes.Clear();
-                listener.Prefixes.Add($"http://127.0.0.1:{port}/");
-                listener.Start();
-                break;
-            }
-            catch (HttpListenerException)
-            {
-                // Taken by somebody else.
-            }
-        }
-
         var says = WeatherCommand.Table(DateOnly.FromDateTime(DateTime.UtcNow), 7);
-        _ = WeatherCommand.ServeAsync(listener, () => says);
+        using var service = new Listening(listener => WeatherCommand.ServeAsync(listener, () => says));
         await SetAsync("somewhere.else:80", HttpStatusCode.UnprocessableEntity);
-        await SetAsync($"127.0.0.1:{port}", HttpStatusCode.OK);
+        await SetAsync(service.Address, HttpStatusCode.OK);
         (await lead.PostAsync("/api/weather/ask", null).Json())["added"]!.GetValue<int>().ShouldBe(14);
         var known = (await lead.GetAsync("/api/settings").Json())["work"]!["weather"]!.AsArray().Count;
         // It talks nonsense, too much of it, and is gone: nothing is known less.
@@ -231,7 +214,7 @@ public sealed class BuildTests(OwnShop own) : IClassFixture<OwnShop>
         (await lead.PostAsync("/api/weather/ask", null).Problem()).FirstField().ShouldBe("file");
         says = new string('x', 300_000);
         (await lead.PostAsync("/api/weather/ask", null).Problem())["title"]!.ToString().ShouldContain("forecast");
-        listener.Stop();
+        service.Dispose();
         (await lead.PostAsync("/api/weather/ask", null).Problem())["title"]!.ToString().ShouldContain("does not answer");
         (await lead.GetAsync("/api/settings").Json())["work"]!["weather"]!.AsArray().Count.ShouldBe(known);
         await SetAsync("", HttpStatusCode.OK);

@@ -13,38 +13,6 @@ namespace VividSleuth.Server.Tests;
 /// <summary>The order over the network: lines, stages, suppliers that answer, are silent, or talk nonsense.</summary>
 public sealed class OrderTests(OwnShop own) : IClassFixture<OwnShop>
 {
-    /// <summary>A machine that listens as a supplier would.</summary>
-    private sealed class Listening : IDisposable
-    {
-        private readonly HttpListener _listener = new();
-
-        public Listening(Func<HttpListener, Task> serve)
-        {
-            for (Port = 20_000 + Random.Shared.Next(20_000); ; Port++)
-            {
-                try
-                {
-                    _listener.Prefixes.Clear();
-                    _listener.Prefixes.Add($"http://127.0.0.1:{Port}/");
-                    _listener.Start();
-                    break;
-                }
-                catch (HttpListenerException)
-                {
-                    // Taken by somebody else.
-                }
-            }
-
-            _ = Task.Run(() => serve(_listener));
-        }
-
-        public int Port { get; }
-
-        public string Address => $"127.0.0.1:{Port}";
-
-        public void Dispose() => _listener.Close();
-    }
-
     private static Listening Says(int status, string body) =>
         new(async listener =>
         {

@@ -4,7 +4,7 @@ import { useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
 import { Addr, Trouble } from '../ui/basics';
-import { custodyWords, facingWords } from '../ui/words';
+import { custodyWords, facingWords, isOut } from '../ui/words';
 
 /** What a step of the way back puts in: each part with its tag and where it lies, and each fastener that must come home. */
 export function WayCard({ way }: { way: Schemas['WayBack'] }) {
@@ -56,12 +56,7 @@ export function WayCard({ way }: { way: Schemas['WayBack'] }) {
 
 function PartLine({ part }: { part: Schemas['BackPart'] }) {
   const { openPart } = useCaseContext();
-  const away =
-    part.custody === 'machineShop' ||
-    part.custody === 'welder' ||
-    part.custody === 'supplier' ||
-    part.custody === 'customer' ||
-    part.custody === 'scrapped';
+  const away = part.custody !== null && (isOut(part.custody) || part.custody === 'scrapped');
   return (
     <li className="flex flex-wrap items-center gap-x-3 py-1">
       <button className="flex min-h-11 items-center gap-3 text-left" onClick={() => openPart(part.place)}>

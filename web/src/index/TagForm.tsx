@@ -21,7 +21,7 @@ import {
   useEntryForm,
 } from '../ui/form';
 import { WhyForm } from '../ui/WhyForm';
-import { custodyText, custodyWords, entriesOf, facingWords, methodWords, stands } from '../ui/words';
+import { custodyText, custodyWords, entriesOf, facingWords, isOut, methodWords, stands } from '../ui/words';
 
 const schema = z.object({
   mark: z.string(),
@@ -82,8 +82,6 @@ const fieldsOf = (p: Schemas['Part']): Fields => ({
 
 const tagWords = (tag: Parameters<typeof custodyText>[0] & Pick<Schemas['Part'], 'mark' | 'facing'>) =>
   `mark ${tag.mark || '—'}, ${facingWords[tag.facing].toLowerCase()}, ${custodyText(tag)}`;
-
-const outside: Schemas['Custody'][] = ['machineShop', 'welder', 'supplier', 'customer'];
 
 /** The tag of one part: its mark, which way it faces, where it is now. */
 export function TagForm({ address, context }: { address: string; context: CaseContext }) {
@@ -164,7 +162,7 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
           </p>
         )}
         {elsewhere && <TextField form={form} name="where" label="Which row, bag, box or shop" />}
-        {outside.includes(shown.custody) && (
+        {isOut(shown.custody) && (
           <div className="grid grid-cols-2 gap-3">
             <TextField form={form} name="sent" label="Sent on" type="date" />
             <TextField form={form} name="dueBack" label="Due back" type="date" />

@@ -45,6 +45,10 @@ export const custodyText = (p: { custody: Schemas['Custody']; where: string; on?
     .filter(Boolean)
     .join(', ');
 
+/** Whether a part is in other hands than the shop’s. */
+export const isOut = (custody: Schemas['Custody']) =>
+  custody === 'machineShop' || custody === 'welder' || custody === 'supplier' || custody === 'customer';
+
 /** Whose doing a damage is. */
 export const doneByWords: Record<Schemas['DoneBy'], string> = {
   running: 'The engine’s own',
