@@ -123,15 +123,10 @@ internal sealed class KnowledgeReader
                     Take(name, Gates, text);
                     break;
                 case "build":
-                    if (name.EndsWith("/before.yaml", StringComparison.Ordinal))
-                    {
-                        Take(name, Befores, text);
-                    }
-                    else
-                    {
-                        Take(name, Times, text);
-                    }
-
+                    Take(name, Befores, text);
+                    break;
+                case "times":
+                    Take(name, Times, text);
                     break;
                 case "verdicts":
                     Take(name, Verdicts, text);

@@ -1,5 +1,7 @@
-import { useState } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { keys } from '../api/keys';
 import { useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
@@ -10,6 +12,9 @@ import { Hangs, Headline } from './Headline';
 import { NowList } from './NowList';
 import { TaskForm } from './TaskForm';
 
+/** How long a plan is shown before it is asked for again: what can be done now is another as time goes by. */
+const quarter = 15 * 60_000;
+
 /** When it runs again, what can be done now, and what waits for what. */
 export function Build() {
   const { engineCase } = useCaseContext();
@@ -17,6 +22,15 @@ export function Build() {
   const mayWrite = useMayWrite();
   const [params, setParams] = useSearchParams();
   const [adding, setAdding] = useState(false);
+  const client = useQueryClient();
+  const id = engineCase.id;
+  useEffect(() => {
+    const again = () => void client.invalidateQueries({ queryKey: keys.room(id, 'build') });
+    // One that the device kept may be of weeks ago.
+    if (Date.now() - Date.parse(plan.at) > quarter) again();
+    const timer = setInterval(again, quarter);
+    return () => clearInterval(timer);
+  }, [client, id, plan.at]);
   const open = params.get('task');
   const pick = (key: string | null) => {
     setAdding(false);

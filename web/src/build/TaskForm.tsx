@@ -212,6 +212,9 @@ const told = (t: Schemas['BuildTask']) =>
     .filter(Boolean)
     .join(', ') || 'as it arises';
 
+/** As many waits are named; the bars show the others. */
+const shown = 6;
+
 function Facts({ plan, task }: { plan: Plan; task: Task }) {
   const names = new Map(plan.tasks.map((t) => [t.key, t.name]));
   const slack = (Date.parse(task.latest) - Date.parse(task.starts)) / 3_600_000;
@@ -231,10 +234,16 @@ function Facts({ plan, task }: { plan: Plan; task: Task }) {
       {task.after.length > 0 && (
         <>
           <dt className="text-soft">Waits for</dt>
-          <dd>{task.after.map((k) => names.get(k) ?? k).join(' · ')}</dd>
+          <dd>
+            {task.after
+              .slice(0, shown)
+              .map((k) => names.get(k) ?? k)
+              .join(' · ')}
+            {task.after.length > shown && ` and ${task.after.length - shown} more`}
+          </dd>
         </>
       )}
-      {task.places.length > 0 && (
+      {task.places.length > 0 && !task.way && (
         <>
           <dt className="text-soft">Parts</dt>
           <dd className="fig">{task.places.join(' ')}</dd>

@@ -1,4 +1,5 @@
 import type { EngineCase, Schemas } from '../api/client';
+import { taskFields } from '../outbox/writes';
 import type { Task } from './bars';
 
 type Body = Omit<Schemas['BuildTaskEntry'], 'id'> & { standing: string | null };
@@ -6,28 +7,7 @@ type Body = Omit<Schemas['BuildTaskEntry'], 'id'> & { standing: string | null };
 /** What is recorded of a task, as it is written again; of one that is as it arises, nothing but its key. */
 export function bodyOf(engineCase: EngineCase, task: Task | null): Body {
   const record = engineCase.buildTasks.find((r) => r.id === task?.record);
-  if (record)
-    return {
-      standing: record.id,
-      version: record.version,
-      of: record.of,
-      kind: record.kind,
-      name: record.name,
-      least: record.least,
-      likely: record.likely,
-      most: record.most,
-      hands: record.hands,
-      tools: record.tools,
-      after: record.after,
-      holds: record.holds,
-      notBefore: record.notBefore,
-      expected: record.expected,
-      byItself: record.byItself,
-      dry: record.dry,
-      warmerThan: record.warmerThan,
-      mark: record.mark,
-      note: record.note,
-    };
+  if (record) return { ...taskFields(record), standing: record.id, version: record.version };
   return {
     standing: null,
     version: 0,

@@ -4,7 +4,7 @@ import { keys } from '../api/keys';
 import type { Outcome } from './outbox';
 import { atOnce, offerUndo } from './undo';
 import { enter, type NewEntry } from './useOutbox';
-import { afterWrites, writes, type DirectWrite } from './writes';
+import { afterWrites, taskFields, writes, type DirectWrite } from './writes';
 
 /** Under which path records of a kind are taken back. */
 const paths = {
@@ -67,11 +67,11 @@ function taskAsBefore(caseId: string, out: BuildTask, before: EngineCase | undef
   const was = before?.buildTasks.find((t) => t.id === out.id);
   if (!was)
     return writes.buildTaskBack.send(caseId, { id: out.id, version: out.version, why: atOnce }, out.id);
-  const { of, kind, name, least, likely, most, hands, tools, after, holds } = was;
-  const { notBefore, expected, byItself, dry, warmerThan, mark, note } = was;
-  const what = { of, kind, name, least, likely, most, hands, tools, after, holds };
-  const rest = { notBefore, expected, byItself, dry, warmerThan, mark, note };
-  return writes.buildTask.send(caseId, { ...what, ...rest, version: out.version, standing: out.id }, out.id);
+  return writes.buildTask.send(
+    caseId,
+    { ...taskFields(was), version: out.version, standing: out.id },
+    out.id,
+  );
 }
 
 const one = (

@@ -59,6 +59,14 @@ export interface TakenBack {
 /** What the queue says of an entry beside the record itself. */
 type Told<Body> = { body: Body; words: string };
 
+/** What somebody entered of a task of the plan, of its record. */
+export const taskFields = (t: Schemas['BuildTask']) => {
+  const { of, kind, name, least, likely, most, hands, tools, after, holds } = t;
+  const { notBefore, expected, byItself, dry, warmerThan, mark, note } = t;
+  const what = { of, kind, name, least, likely, most, hands, tools, after, holds };
+  return { ...what, notBefore, expected, byItself, dry, warmerThan, mark, note };
+};
+
 /** Every write to a case. Which of the two it is says whether it works without a network. */
 export const writes = {
   finding: kept(

@@ -116,7 +116,7 @@ function Work({ settings }: { settings: Schemas['ShopSettings'] }) {
         </p>
         <div className="space-y-2">
           {weekdays.map((d) => (
-            <div key={d} className="grid grid-cols-[6.5rem_minmax(0,1fr)] items-center gap-3">
+            <div key={d} className="items-center gap-3 sm:grid sm:grid-cols-[6.5rem_minmax(0,1fr)]">
               <span className="font-semibold capitalize">{d}</span>
               <TextField
                 form={form}
@@ -273,7 +273,7 @@ function Weather({ settings }: { settings: Schemas['ShopSettings'] }) {
               Keep the day
             </button>
           </EntryForm>
-          <div className="flex flex-wrap gap-2">
+          <div className="mt-3 flex flex-wrap gap-2">
             <input
               ref={file}
               type="file"
