@@ -9,7 +9,16 @@ function id(name) {
   return `01940000-${h.slice(0, 4)}-7${h.slice(4, 7)}-8${h.slice(7, 10)}-${h.slice(10, 22)}`;
 }
 
-const move = { state: 'out', count: 1, hole: 0, length: null, keeping: 'bag', where: '', note: '' };
+const move = {
+  state: 'out',
+  count: 1,
+  hole: 0,
+  length: null,
+  keeping: 'bag',
+  where: '',
+  line: null,
+  note: '',
+};
 
 /** What a layout says besides the numbers of its cylinders. */
 const layoutMore = {
@@ -98,6 +107,8 @@ function newCase(key, head, start) {
     conclusions: [],
     buildTasks: [],
     buildPromises: [],
+    backActs: [],
+    tightenings: [],
     ...head,
   };
   const pictures = [];

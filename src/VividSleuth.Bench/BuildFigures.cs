@@ -14,9 +14,9 @@ internal static class BuildFigures
         {
             var tasks = Drawn(count);
             var work = ShopWork.Usual with { Zone = "UTC", Hands = 2 };
-            var plan = BuildPlanner.Plan(tasks, [], work, Now);
-            var ms = Figures.Median(() => plan = BuildPlanner.Plan(tasks, [], work, Now), runs: 5);
-            var bare = Figures.Median(() => _ = BuildPlanner.Plan(tasks, [], work, Now, worth: false), runs: 5);
+            var plan = BuildPlanner.Plan(new Arisen(tasks, [], [], [], null), [], work, Now);
+            var ms = Figures.Median(() => plan = BuildPlanner.Plan(new Arisen(tasks, [], [], [], null), [], work, Now), runs: 5);
+            var bare = Figures.Median(() => _ = BuildPlanner.Plan(new Arisen(tasks, [], [], [], null), [], work, Now, worth: false), runs: 5);
             var what = $"plan of {count} tasks, 2,000 draws{(plan.Shortest ? ", a shortest one" : "")}";
             if (count == 200)
             {

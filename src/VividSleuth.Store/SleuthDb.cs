@@ -29,6 +29,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 {
     public DbSet<EngineCase> Cases => Set<EngineCase>();
 
+    public DbSet<Tightening> Tightenings => Set<Tightening>();
+
     public DbSet<Instrument> Instruments => Set<Instrument>();
 
     public DbSet<GaugeStudy> GaugeStudies => Set<GaugeStudy>();
@@ -176,6 +178,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasMany(c => c.Conclusions).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.BuildTasks).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.BuildPromises).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.BackActs).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.Tightenings).WithOne().HasForeignKey(r => r.CaseId);
         });
         Child<Candidate>(builder, "candidates", e => e.HasIndex(c => new { c.CaseId, c.Letter }).IsUnique());
         Child<Part>(builder, "parts");
@@ -265,6 +269,16 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             }
         );
         Child<BuildPromise>(builder, "build_promises");
+        Child<BackAct>(builder, "back_acts");
+        Child<Tightening>(
+            builder,
+            "tightenings",
+            e =>
+            {
+                AsJson(e.Property(t => t.Passes)).HasDefaultValueSql("'[]'::jsonb");
+                AsJson(e.Property(t => t.Order)).HasDefaultValueSql("'[]'::jsonb");
+            }
+        );
         Child<PartVerdict>(builder, "verdicts", e => AsJson(e.Property(v => v.Figures)).HasDefaultValueSql("'[]'::jsonb"));
         Child<Conclusion>(
             builder,

@@ -154,6 +154,8 @@ public sealed class RevisionTests(Shop shop)
                 .Include(c => c.Conclusions)
                 .Include(c => c.BuildTasks)
                 .Include(c => c.BuildPromises)
+                .Include(c => c.BackActs)
+                .Include(c => c.Tightenings)
                 .AsSplitQuery()
                 .SingleAsync(c => c.Id == id, Cancel);
             var read = (await db.LoadAsync(id, Cancel))!;

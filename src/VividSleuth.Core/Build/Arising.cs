@@ -69,12 +69,31 @@ public sealed record ArisingTask(
     public BuildTask? Record { get; init; }
 }
 
+/// <summary>What there is to do, and how far it is together.</summary>
+/// <param name="Joints">Every joint that is or was open.</param>
+/// <param name="Covers">Covers and plugs that are still on.</param>
+/// <param name="LeftNew">New fasteners that came and are in no hole.</param>
+/// <param name="RanOn">The day on which it ran again; null while it did not.</param>
+public sealed record Arisen(
+    IReadOnlyList<ArisingTask> Tasks,
+    IReadOnlyList<JointState> Joints,
+    IReadOnlyList<BackCover> Covers,
+    IReadOnlyList<NewFasteners> LeftNew,
+    DateOnly? RanOn
+);
+
 /// <summary>
 /// The tasks that arise from what was recorded: what of the strip is left, what must be read first, what is to be decided, worked on, sent for, waited
 /// for and let in, and the way back; with what somebody added or changed. What is through is not among them.
 /// </summary>
-public sealed class Arising
+public sealed partial class Arising
 {
+    /// <summary>What the key of a step of the way back begins with.</summary>
+    public const string Back = "back/";
+
+    /// <summary>What the key of a step that assembly adds begins with.</summary>
+    public const string Add = "add/";
+
     /// <summary>Key of the first run.</summary>
     public const string RunKey = "run";
 
@@ -87,6 +106,7 @@ public sealed class Arising
     private readonly AddressTable _table;
     private readonly KnowledgeBase _knowledge;
     private readonly StripPlan _strip;
+    private readonly BackBook _book;
     private readonly ShopWork _work;
     private readonly ShopClocks _clocks;
     private readonly DateTimeOffset _now;
@@ -103,16 +123,25 @@ public sealed class Arising
     /// <summary>Of a key, the id of the course after which it is through.</summary>
     private readonly Dictionary<string, string> _courses = new(StringComparer.Ordinal);
 
-    private Arising(BuildLog log, AddressTable table, KnowledgeBase knowledge, StripPlan strip, ShopWork work, ShopClocks clocks, DateTimeOffset now)
+    private Arising(
+        BuildLog log,
+        AddressTable table,
+        KnowledgeBase knowledge,
+        StripPlan strip,
+        BackBook book,
+        ShopWork work,
+        ShopClocks clocks,
+        DateTimeOffset now
+    )
     {
-        (_log, _table, _knowledge, _strip, _work, _clocks, _now) = (log, table, knowledge, strip, work, clocks, now);
+        (_log, _table, _knowledge, _strip, _book, _work, _clocks, _now) = (log, table, knowledge, strip, book, work, clocks, now);
         _today = DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(now, work.TimeZone).DateTime);
         _records = BuildTask.Latest(log.Tasks);
         _frees = Left.SelectMany(s => s.Releases.Concat(s.Exposes).Distinct(StringComparer.Ordinal).Select(k => (Kind: k, s.Id)))
             .ToLookup(x => x.Kind, x => StripKey(x.Id), StringComparer.Ordinal);
     }
 
-    public static IReadOnlyList<ArisingTask> Of(
+    public static Arisen Of(
         BuildLog log,
         AddressTable table,
         KnowledgeBase knowledge,
@@ -120,12 +149,13 @@ public sealed class Arising
         GaugeSheet gauge,
         IReadOnlyList<VerdictAdvice> advice,
         OrderBoard order,
+        BackBook book,
         ShopWork work,
         ShopClocks clocks,
         DateTimeOffset now
     )
     {
-        var arising = new Arising(log, table, knowledge, strip, work, clocks, now);
+        var arising = new Arising(log, table, knowledge, strip, book, work, clocks, now);
         arising.OfStrip(gauge);
         arising.OfDecisions(advice);
         arising.OfWork();
@@ -133,7 +163,7 @@ public sealed class Arising
         arising.OfLines(order.Lines);
         arising.OfCustody(order.Lines);
         arising.OfTheWayBack();
-        return arising.WithRecords();
+        return new Arisen(arising.WithRecords(), arising._joints, book.CoversOn(), arising.LeftNew(), arising.RanOn);
     }
 
     /// <summary>
@@ -162,7 +192,7 @@ public sealed class Arising
 
     private static string StripKey(string step) => $"strip/{step}";
 
-    private static string BackKey(string step) => $"back/{step}";
+    private static string BackKey(string step) => $"{Back}{step}";
 
     private static string DecideKey(string group) => $"decide/{group}";
 
@@ -411,139 +441,6 @@ public sealed class Arising
             var name = Fact.Of("build.task.away", ("places", places), ("where", group.First().Where), ("custody", group.Key.Custody));
             Away(key, name, WhoHas(group.Key.Custody), places, [], group.Max(p => p.DueBack), days: null);
             Hold(places, key);
-        }
-    }
-
-    /// <summary>
-    /// The strip in reverse: what a step took off goes back after all that came off behind it has, and after its own parts, and what it laid open, are
-    /// decided on, worked on, and here.
-    /// </summary>
-    private void OfTheWayBack()
-    {
-        var steps = _strip.Steps.Where(s => s.State != StepState.Skipped && !s.Beyond && s.ClosedBy.Length == 0).ToArray();
-        var byId = steps.ToDictionary(s => s.Id, StringComparer.Ordinal);
-        var back = steps.Where(s => s.Releases.Count > 0 || s.Sets.Count > 0).Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
-        // By step, what was taken off behind it, directly or through steps that put nothing back.
-        var behind = steps.ToDictionary(s => s.Id, _ => new HashSet<string>(StringComparer.Ordinal), StringComparer.Ordinal);
-        foreach (var step in steps.Reverse())
-        {
-            foreach (var before in step.Source.Before.Where(byId.ContainsKey))
-            {
-                if (back.Contains(step.Id))
-                {
-                    behind[before].Add(step.Id);
-                }
-                else
-                {
-                    behind[before].UnionWith(behind[step.Id]);
-                }
-            }
-        }
-
-        var aboard = Carrier.Aboard(_table);
-        var tags = _log
-            .Parts.Where(p => p.Stands())
-            .GroupBy(p => p.Place, StringComparer.Ordinal)
-            .ToDictionary(g => g.Key, g => g.MaxBy(p => p.At)!, StringComparer.Ordinal);
-        var left = Left.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
-        var covered = new HashSet<string>(StringComparer.Ordinal);
-        var waitedFor = new HashSet<string>(StringComparer.Ordinal);
-        foreach (var step in steps.Where(s => back.Contains(s.Id)))
-        {
-            var goes = step.Releases.SelectMany(_table.OfKind).ToArray();
-            string[] places = [.. goes.SelectMany(a => aboard[a.Code].Prepend(a)).Select(a => a.Code).Distinct(StringComparer.Ordinal)];
-            string[] open = [.. places, .. step.Exposes.SelectMany(_table.OfKind).Select(a => a.Code)];
-            covered.UnionWith(open);
-            waitedFor.UnionWith(behind[step.Id]);
-            var (takes, from, clocked) = Clocked(step, TimeOf.Back);
-            Hold(
-                new ArisingTask(
-                    BackKey(step.Id),
-                    TaskKind.Back,
-                    Named(step, goes),
-                    takes,
-                    from,
-                    clocked,
-                    step.Helper ? 2 : 1,
-                    step.Tools,
-                    places,
-                    [
-                        .. behind[step.Id].Select(BackKey),
-                        .. left.Contains(step.Id) ? [StripKey(step.Id)] : Array.Empty<string>(),
-                        .. open.SelectMany(p => _before.GetValueOrDefault(p) ?? []).Distinct(StringComparer.Ordinal),
-                    ]
-                )
-                {
-                    Way = WayBack.Of(step, goes, tags),
-                }
-            );
-        }
-
-        // Nothing goes back while something is still to come off, to be read or to be washed: what comes off may be the reason for another course.
-        string[] off = [.. left.Select(StripKey)];
-        for (var i = 0; i < _tasks.Count; i++)
-        {
-            if (_tasks[i].Kind == TaskKind.Back)
-            {
-                _tasks[i] = _tasks[i] with
-                {
-                    After = [.. _tasks[i].After.Union(off, StringComparer.Ordinal).Union(FirstOf(_tasks[i]), StringComparer.Ordinal)],
-                };
-            }
-        }
-
-        // What no step takes off or lays open, as the case itself, is there before anything goes back.
-        string[] all = [.. _before.Where(b => b.Key != RunKey && !covered.Contains(b.Key)).SelectMany(b => b.Value).Distinct(StringComparer.Ordinal)];
-        for (var i = 0; i < _tasks.Count; i++)
-        {
-            if (_tasks[i].Kind == TaskKind.Back)
-            {
-                _tasks[i] = _tasks[i] with { After = [.. _tasks[i].After.Union(all, StringComparer.Ordinal)] };
-            }
-        }
-
-        string[] last = [.. _tasks.Where(t => t.Kind == TaskKind.Back).Select(t => t.Key).Where(k => !waitedFor.Contains(k["back/".Length..]))];
-        Thumb(
-            RunKey,
-            TaskKind.Run,
-            Fact.Of("build.task.run"),
-            TimeOf.Run,
-            "",
-            [],
-            last.Length > 0 ? [.. last, .. _before.GetValueOrDefault(RunKey) ?? []] : [.. _tasks.Select(t => t.Key)]
-        );
-    }
-
-    /// <summary>A step by what it puts in or fills up; one that does neither by the step that it turns back.</summary>
-    private static Fact Named(PlannedStep step, IReadOnlyList<Address> goes)
-    {
-        var kinds = goes.Select(a => a.Kind).DistinctBy(k => k.Id).Select(k => k.Name).ToArray();
-        return kinds.Length > 0
-                ? Fact.Of(
-                    "build.task.fit",
-                    ("parts", kinds.Take(Shown).ToArray()),
-                    ("more", kinds.Length > Shown ? Fact.Of("build.task.fit-more", ("count", kinds.Length - Shown)) : null)
-                )
-            : step.Source.Drains.Count > 0 ? Fact.Of("build.task.fill", ("fluids", step.Source.Drains.Cast<object>().ToArray()))
-            : Fact.Of("build.task.back", ("step", step.Name));
-    }
-
-    /// <summary>Kinds of part that are named in the name of a step.</summary>
-    private const int Shown = 3;
-
-    /// <summary>Keys of work that must be through before the parts of a step go back, beside what the strip in reverse says.</summary>
-    private IEnumerable<string> FirstOf(ArisingTask back)
-    {
-        var goes = back.Places.Select(p => _table.Find(p)).OfType<Address>().Select(a => a.Kind.Id).ToHashSet(StringComparer.Ordinal);
-        foreach (var rule in _knowledge.Befores.Where(r => r.Before.Count == 0 || r.Before.Exists(goes.Contains)))
-        {
-            foreach (var (key, course) in _courses.Where(c => rule.Courses.Contains(c.Value)))
-            {
-                if (_tasks.Find(t => t.Key == key) is { } work && work.Places.Any(p => _table.Find(p) is { } a && rule.On.Contains(a.Kind.Id)))
-                {
-                    yield return key;
-                }
-            }
         }
     }
 

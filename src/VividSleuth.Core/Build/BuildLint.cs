@@ -58,6 +58,11 @@ public static class BuildLint
             }
         }
 
+        foreach (var fault in AssemblyLint.Of(knowledge.Assembly, [], knowledge))
+        {
+            yield return fault;
+        }
+
         // A shelf with no times at all is one of other entries.
         if (knowledge.Times.Count == 0)
         {

@@ -68,6 +68,10 @@ public sealed record OpenSpell(DateTimeOffset From, DateTimeOffset To);
 /// <param name="Told">What the dates stand on that nobody knows.</param>
 /// <param name="Open">When the shop works, as far as the plan goes.</param>
 /// <param name="Weather">Days of the plan of which the weather is known.</param>
+/// <param name="Joints">How each joint stands that is or was open.</param>
+/// <param name="Covers">Covers and plugs that are still on.</param>
+/// <param name="LeftNew">New fasteners that came and are in no hole.</param>
+/// <param name="RanOn">The day on which it ran again; null while it did not.</param>
 public sealed record BuildPlan(
     DateTimeOffset At,
     string Zone,
@@ -81,7 +85,11 @@ public sealed record BuildPlan(
     IReadOnlyList<Fact> Told,
     IReadOnlyList<OpenSpell> Open,
     IReadOnlyList<WeatherDay> Weather,
-    int Hands
+    int Hands,
+    IReadOnlyList<JointState> Joints,
+    IReadOnlyList<BackCover> Covers,
+    IReadOnlyList<NewFasteners> LeftNew,
+    DateOnly? RanOn
 );
 
 /// <summary>Makes the plan of one engine: what arises is set out over the shop's hours, hands and weather, and drawn many times.</summary>
@@ -103,16 +111,10 @@ public static class BuildPlanner
 
     /// <param name="worth">Whether what each wait is worth is worked out too.</param>
     /// <exception cref="ProblemException">There are no hours of work.</exception>
-    public static BuildPlan Plan(
-        IReadOnlyList<ArisingTask> arising,
-        IReadOnlyList<BuildPromise> promises,
-        ShopWork work,
-        DateTimeOffset now,
-        bool worth = true
-    )
+    public static BuildPlan Plan(Arisen arisen, IReadOnlyList<BuildPromise> promises, ShopWork work, DateTimeOffset now, bool worth = true)
     {
         var told = new List<Fact>();
-        var tasks = Untangled(arising, told);
+        var tasks = Untangled(arisen.Tasks, told);
         var setting = new Setting(tasks, work, now);
         var planner = setting.Planner();
         var plan = planner.Plan(Tries);
@@ -188,7 +190,11 @@ public static class BuildPlanner
             told,
             [.. setting.OpenUntil(Math.Max(plan.Makespan, forecast.SafeEnd) + (24 * 60))],
             [.. work.Weather.Where(w => w.Day >= today && w.Day <= setting.DayOf(Math.Max(plan.Makespan, forecast.SafeEnd))).OrderBy(w => w.Day)],
-            work.Hands
+            work.Hands,
+            arisen.Joints,
+            arisen.Covers,
+            arisen.LeftNew,
+            arisen.RanOn
         );
     }
 

@@ -1,4 +1,7 @@
+using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Strip;
 using VividSleuth.Core.Verdict;
 
 namespace VividSleuth.Core.Build;
@@ -35,6 +38,9 @@ public enum TaskKind
 
     /// <summary>The first run.</summary>
     Run,
+
+    /// <summary>What is due some hours or days after it ran: retorque, first oil.</summary>
+    FollowUp,
 
     /// <summary>One that somebody added.</summary>
     Own,
@@ -153,10 +159,20 @@ public sealed class BuildPromise : CaseRecord
 }
 
 /// <summary>What Build goes by, besides the answers of the other rooms.</summary>
+/// <param name="PutTogether">Readings that count of what was worked on and put together, in the order in which they were taken.</param>
+/// <param name="Assembly">What assembly adds for this engine.</param>
 public sealed record BuildLog(
     IReadOnlyList<BuildTask> Tasks,
+    IReadOnlyList<BackAct> Acts,
+    IReadOnlyList<Tightening> Tightenings,
     IReadOnlyList<Part> Parts,
     IReadOnlyList<PartVerdict> Verdicts,
     IReadOnlyList<OrderLine> OrderLines,
-    IReadOnlySet<string> MeasuredAfterWork
-);
+    IReadOnlyList<FastenerMove> FastenerMoves,
+    IReadOnlyList<Reading> PutTogether,
+    IReadOnlyList<AssemblyStep> Assembly
+)
+{
+    /// <summary>Places of which somebody measured after work.</summary>
+    public IReadOnlySet<string> MeasuredAfterWork { get; } = PutTogether.Select(r => r.Place).ToHashSet(StringComparer.Ordinal);
+}

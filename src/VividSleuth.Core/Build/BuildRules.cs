@@ -103,14 +103,9 @@ public static class BuildRules
                 );
             }
 
-            if (way.StillOut > 0)
+            foreach (var stop in way.Stops.Where(s => s.Shut))
             {
-                yield return Problem.Of("mark", "build.fasteners-left-over", ("step", back.Name), ("count", way.StillOut));
-            }
-
-            if (way.Broken > 0)
-            {
-                yield return Problem.Of("mark", "build.fasteners-broken", ("step", back.Name), ("count", way.Broken));
+                yield return new Problem("mark", stop.Text, stop.Remedy);
             }
         }
 

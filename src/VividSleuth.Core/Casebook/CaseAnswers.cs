@@ -302,22 +302,16 @@ public sealed class CaseReader
 
     /// <summary>The tasks that arise, with those that were added; what a write to them is checked against.</summary>
     /// <param name="without">Id of a record that is left out.</param>
-    public IReadOnlyList<ArisingTask> Arises(ShopWork work, ShopClocks clocks, DateTimeOffset now, Guid? without = null) =>
-        Arising.Of(
-            Case.BuildLog() with
-            {
-                Tasks = [.. Case.BuildTasks.Where(t => t.Id != without)],
-            },
-            Table,
-            Knowledge,
-            Strip,
-            Gauge,
-            Advice,
-            Order,
-            work,
-            clocks,
-            now
-        );
+    public Arisen Arises(ShopWork work, ShopClocks clocks, DateTimeOffset now, Guid? without = null)
+    {
+        var log = BuildLog with { Tasks = [.. Case.BuildTasks.Where(t => t.Id != without)] };
+        return Arising.Of(log, Table, Knowledge, Strip, Gauge, Advice, Order, BackBook, work, clocks, now);
+    }
+
+    /// <summary>What was done on the way back, and what each of its steps still asks for.</summary>
+    public BackBook BackBook => new(BuildLog, Table, Knowledge, Gauge, Order, Schools.TwoPeople);
+
+    private BuildLog BuildLog => Case.BuildLog(AssemblySteps.Of(Case.Layout, Book.Script, Knowledge, Schools.RunningIn));
 
     /// <summary>When it runs again, as things stand at a moment.</summary>
     public BuildPlan BuildAt(ShopWork work, ShopClocks clocks, DateTimeOffset now) =>

@@ -3,6 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Schema;
 using System.Text.Json.Serialization;
+using VividSleuth.Core.Build;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
@@ -285,6 +286,16 @@ public sealed class CaseFile
             task.Renew(Fresh);
         }
 
+        foreach (var act in Case.BackActs)
+        {
+            act.Line = act.Line is { } line ? Fresh(line) : null;
+        }
+
+        foreach (var move in Case.FastenerMoves)
+        {
+            move.Line = move.Line is { } line ? Fresh(line) : null;
+        }
+
         foreach (var offer in Case.Offers)
         {
             offer.Line = offer.Line is { } line ? Fresh(line) : null;
@@ -350,6 +361,8 @@ public sealed class CaseFile
             .. Case.Verdicts.Select(v => (v.Place, "verdicts.place")),
             .. Case.Examinations.Select(e => (e.Place, "examinations.place")),
             .. Case.OrderLines.SelectMany(l => l.Places).Select(p => (p, "orderLines.places")),
+            .. Case.BackActs.Where(a => a.Kind is BackActKind.Fitted or BackActKind.TakenOut).Select(a => (a.Of, "backActs.of")),
+            .. Case.BackActs.Where(a => a.Tag.Length > 0).Select(a => (a.Tag, "backActs.tag")),
             .. Case.Conclusions.Where(c => c.Place.Length > 0).Select(c => (c.Place, "conclusions.place")),
         ];
 }

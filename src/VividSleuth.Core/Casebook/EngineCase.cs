@@ -2,6 +2,7 @@ using VividSleuth.Core.Build;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
@@ -107,6 +108,10 @@ public sealed class EngineCase : CaseRecord
 
     public List<BuildPromise> BuildPromises { get; set; } = [];
 
+    public List<BackAct> BackActs { get; set; } = [];
+
+    public List<Tightening> Tightenings { get; set; } = [];
+
     /// <summary>All that was entered into the case, without the case's own sheet.</summary>
     public IEnumerable<CaseRecord> Records() =>
         [
@@ -136,6 +141,8 @@ public sealed class EngineCase : CaseRecord
             .. Conclusions,
             .. BuildTasks,
             .. BuildPromises,
+            .. BackActs,
+            .. Tightenings,
         ];
 
     /// <summary>
@@ -221,6 +228,12 @@ public sealed class EngineCase : CaseRecord
             case BuildPromise r:
                 after.BuildPromises = Put(BuildPromises, r);
                 break;
+            case BackAct r:
+                after.BackActs = Put(BackActs, r);
+                break;
+            case Tightening r:
+                after.Tightenings = Put(Tightenings, r);
+                break;
             default:
                 return null;
         }
@@ -256,13 +269,18 @@ public sealed class EngineCase : CaseRecord
     }
 
     /// <summary>What Build goes by.</summary>
-    public BuildLog BuildLog() =>
+    /// <param name="assembly">What assembly adds for this engine.</param>
+    public BuildLog BuildLog(IReadOnlyList<AssemblyStep> assembly) =>
         new(
             BuildTasks,
+            BackActs,
+            Tightenings,
             Parts,
             Verdicts,
             OrderLines,
-            Gauge.GaugeLog.Active(Readings).Where(r => r.Phase == Phase.AfterWork).Select(r => r.Place).ToHashSet(StringComparer.Ordinal)
+            FastenerMoves,
+            [.. Gauge.GaugeLog.Active(Readings).Where(r => r.Phase != Phase.AsFound)],
+            assembly
         );
 
     /// <summary>What Strip goes by.</summary>

@@ -1,3 +1,4 @@
+using VividSleuth.Core.Build;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
@@ -30,6 +31,7 @@ public static class RenumberCase
             .Concat(engineCase.Verdicts.Select(v => v.Place))
             .Concat(engineCase.Examinations.Select(e => e.Place))
             .Concat(engineCase.OrderLines.SelectMany(l => l.Places))
+            .Concat(engineCase.BackActs.Where(a => a.Kind is BackActKind.Fitted or BackActKind.TakenOut).SelectMany(a => new[] { a.Of, a.Tag }))
             .Concat(engineCase.Conclusions.SelectMany(c => new[] { c.Place, c.ComputedPlace }))
             .ToHashSet(StringComparer.Ordinal);
 
@@ -76,6 +78,11 @@ public static class RenumberCase
         engineCase.Readings.ForEach(r => r.Place = New(r.Place));
         engineCase.Verdicts.ForEach(v => v.Place = New(v.Place));
         engineCase.Examinations.ForEach(e => e.Place = New(e.Place));
+        foreach (var act in engineCase.BackActs)
+        {
+            (act.Of, act.Tag) = act.Kind is BackActKind.Fitted or BackActKind.TakenOut ? (New(act.Of), New(act.Tag)) : (act.Of, act.Tag);
+        }
+
         foreach (var line in engineCase.OrderLines)
         {
             line.Places = [.. line.Places.Select(New)];

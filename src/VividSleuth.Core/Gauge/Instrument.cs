@@ -151,6 +151,7 @@ public static class OrdinaryInstruments
         [(InstrumentKind.FeelerGauge, Quantity.Length)] = (0.01m, 0.005m),
         [(InstrumentKind.PlasticStrip, Quantity.Length)] = (0.013m, 0.008m),
         [(InstrumentKind.DialIndicator, Quantity.Length)] = (0.01m, 0.01m),
+        [(InstrumentKind.TorqueWrench, Quantity.Torque)] = (0.2m, 0.2m),
         [(InstrumentKind.RoughnessTester, Quantity.Length)] = (0.00001m, 0.00005m),
         [(InstrumentKind.HardnessTester, Quantity.Ratio)] = (1, 2),
         [(InstrumentKind.Rule, Quantity.Length)] = (0.5m, 0.5m),

@@ -13,6 +13,9 @@ public static class RingDrifts
     /// <summary>A pack whose drifts agree this well moved as one. Ours; common practice says only “together”.</summary>
     private const double AsOne = 0.97;
 
+    /// <summary>Gaps that stand closer than this stand in line, degrees. Common practice, no source.</summary>
+    public const double InLine = 20;
+
     /// <summary>Drift below this is what a protractor may miss, degrees. Common practice.</summary>
     private const double Nothing = 5;
 
@@ -38,7 +41,9 @@ public static class RingDrifts
         var drifts = rings.Select(r => r.Drift).OfType<double>().ToArray();
         var gaps = rings.Select(r => r.Found).OfType<double>().ToArray();
         var line =
-            gaps.Length >= 2 && gaps.Max() - gaps.Min() is var span && Math.Min(span, 360 - span) < 20 ? Fact.Of("gauge.gaps-stand-in-line") : null;
+            gaps.Length >= 2 && gaps.Max() - gaps.Min() is var span && Math.Min(span, 360 - span) < InLine
+                ? Fact.Of("gauge.gaps-stand-in-line")
+                : null;
         if (drifts.Length < 2)
         {
             return new RingPack(

@@ -124,6 +124,11 @@ public sealed record Schools
     /// <summary>What is done with parts that are alike.</summary>
     public Mixing Mixing { get; init; } = Mixing.AlikeMayMix;
 
+    /// <summary>What is tightened is gone over by a second person, who signs for it.</summary>
+    public bool TwoPeople { get; init; }
+
+    public RunningIn RunningIn { get; init; } = RunningIn.LoadEarly;
+
     /// <summary>How far parts and instruments are taken to be from 20 °C where nobody looked, ± K.</summary>
     public double RoomSpan { get; init; } = 5;
 

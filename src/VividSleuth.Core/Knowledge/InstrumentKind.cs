@@ -30,4 +30,6 @@ public enum InstrumentKind
     RoughnessTester,
 
     HardnessTester,
+
+    TorqueWrench,
 }

@@ -47,6 +47,7 @@ public sealed class KnowledgeBase
         Gates = reader.Gates;
         Times = reader.Times;
         Befores = reader.Befores;
+        Assembly = reader.Assembly;
         _times = Times.GroupBy(t => (t.Of, t.Which)).ToDictionary(g => g.Key, g => g.First());
         _courses = ById(Courses);
         _examinations = ById(Examinations);
@@ -111,6 +112,9 @@ public sealed class KnowledgeBase
 
     /// <summary>What must be through before parts go back, beside the strip in reverse.</summary>
     public IReadOnlyList<KnownBefore> Befores { get; }
+
+    /// <summary>What assembly adds to the strip in reverse.</summary>
+    public IReadOnlyList<AssemblyStep> Assembly { get; }
 
     /// <summary>The time of one of a kind, or that of the kind where it has none of its own.</summary>
     public KnownTime Time(TimeOf of, string which = "") => _times.GetValueOrDefault((of, which)) ?? _times[(of, "")];

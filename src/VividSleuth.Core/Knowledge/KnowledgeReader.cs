@@ -69,6 +69,8 @@ internal sealed class KnowledgeReader
 
     public List<KnownBefore> Befores { get; } = [];
 
+    public List<AssemblyStep> Assembly { get; } = [];
+
     public List<Problem> Problems { get; } = [];
 
     public void Read(string name, string text)
@@ -122,8 +124,11 @@ internal sealed class KnowledgeReader
                 case "gates":
                     Take(name, Gates, text);
                     break;
-                case "build":
+                case "build" when name.EndsWith("/before.yaml", StringComparison.Ordinal):
                     Take(name, Befores, text);
+                    break;
+                case "build":
+                    Take(name, Assembly, text);
                     break;
                 case "times":
                     Take(name, Times, text);

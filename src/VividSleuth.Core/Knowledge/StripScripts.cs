@@ -299,6 +299,12 @@ public sealed class StripScript : Known
     /// <summary>Other ways through it; after loading, with those of the script it extends that still fit its steps.</summary>
     public List<StripVariant> Variants { get; set; } = [];
 
+    /// <summary>What assembly adds as this shop does it: in place of what the knowledge has under the same id, and steps of its own.</summary>
+    public List<AssemblyStep> Assembly { get; set; } = [];
+
+    /// <summary>Ids of what assembly adds by the knowledge and that is not done here.</summary>
+    public List<string> AssemblyDrops { get; set; } = [];
+
     /// <summary>The kind of engine that a shop's script is for, as its cases begin their name; empty fits by layout alone.</summary>
     public string Kind { get; set; } = "";
 

@@ -14,6 +14,7 @@ public sealed record Hole(int Number, double X, double Y, FastenerState? State, 
 /// <param name="In">Still holding; below zero when more were counted out than the step expects.</param>
 /// <param name="Out">Out of their holes.</param>
 /// <param name="Broken">Broken, with the rest still in the hole.</param>
+/// <param name="New">Of those that hold, new ones that were not out again since.</param>
 /// <param name="Life">What has happened to the broken ones, the latest last.</param>
 public sealed record SetLedger(
     FastenerSet Set,
@@ -21,6 +22,7 @@ public sealed record SetLedger(
     int In,
     int Out,
     int Broken,
+    int New,
     IReadOnlyList<Fact> Life,
     Keeping? Keeping,
     string Where,
@@ -64,7 +66,7 @@ public static class FastenerLedger
             return Problem.Of("count", "strip.count-says-nothing", ("count", move.Count));
         }
 
-        if (move.State is not (FastenerState.Out or FastenerState.BackIn) && move.Count != 1)
+        if (move.State is not (FastenerState.Out or FastenerState.BackIn or FastenerState.NewIn) && move.Count != 1)
         {
             return Problem.Of("count", "strip.broken-one-noted-itself");
         }
@@ -96,7 +98,7 @@ public static class FastenerLedger
                 "strip.hole-empty-already",
                 ("hole", move.Hole)
             ),
-            FastenerState.BackIn when move.Count > before.Out => TooMany(Fact.Of("strip.only-out", ("out", before.Out))),
+            FastenerState.BackIn or FastenerState.NewIn when move.Count > before.Out => TooMany(Fact.Of("strip.only-out", ("out", before.Out))),
             FastenerState.Broken when before.In < 1 => TooMany(Fact.Of("strip.none-left-place-could-broken")),
             FastenerState.Soaked or FastenerState.Drilled or FastenerState.Sent or FastenerState.RestOut when before.Broken < 1 => TooMany(
                 Fact.Of("strip.none-set-broken")
@@ -111,7 +113,7 @@ public static class FastenerLedger
     {
         int Sum(FastenerState state) => moves.Where(m => m.State == state).Sum(m => m.Count);
         var rests = Sum(FastenerState.RestOut);
-        var outside = Sum(FastenerState.Out) - Sum(FastenerState.BackIn) + rests;
+        var outside = Sum(FastenerState.Out) - Sum(FastenerState.BackIn) - Sum(FastenerState.NewIn) + rests;
         var broken = Sum(FastenerState.Broken) - rests;
         var holes = set.NeedsMap || set.Holes.Count > 0 ? Holes(set, expected, moves) : [];
         var kept = moves.LastOrDefault(m => m.State == FastenerState.Out);
@@ -121,12 +123,28 @@ public static class FastenerLedger
             expected - outside - broken,
             outside,
             broken,
-            [.. moves.Where(m => m.State is not (FastenerState.Out or FastenerState.BackIn)).Select(Told)],
+            NewOf(moves),
+            [.. moves.Where(m => m.State is not (FastenerState.Out or FastenerState.BackIn or FastenerState.NewIn)).Select(Told)],
             kept?.Keeping,
             kept?.Where ?? "",
             holes,
             set.NeedsMap && holes.Any(h => h.State == FastenerState.Out && h.Length is null)
         );
+    }
+
+    /// <summary>New ones that hold: of what comes out or breaks after one went in, the new ones are thought first, as none is new twice.</summary>
+    private static int NewOf(FastenerMove[] moves)
+    {
+        var fresh = 0;
+        foreach (var move in moves)
+        {
+            fresh =
+                move.State == FastenerState.NewIn ? fresh + move.Count
+                : move.State is FastenerState.Out or FastenerState.Broken ? Math.Max(0, fresh - move.Count)
+                : fresh;
+        }
+
+        return fresh;
     }
 
     private static Hole[] Holes(FastenerSet set, int expected, FastenerMove[] moves)
@@ -144,7 +162,7 @@ public static class FastenerLedger
                         n,
                         x,
                         y,
-                        last?.State == FastenerState.BackIn ? null : last?.State,
+                        last?.State is FastenerState.BackIn or FastenerState.NewIn ? null : last?.State,
                         of[n].LastOrDefault(m => m.Length is not null)?.Length
                     );
                 }),

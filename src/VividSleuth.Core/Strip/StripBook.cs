@@ -143,7 +143,7 @@ public sealed class StripBook
         var s = _byId[step];
         var records = Standing(step).Records.Select(r => r.Id.ToString("N"));
         var sets = FastenerLedger
-            .Of(s, _table.Engine, wentBack ? _moves[s.Id] : _moves[s.Id].Where(m => m.State != FastenerState.BackIn))
+            .Of(s, _table.Engine, wentBack ? _moves[s.Id] : _moves[s.Id].Where(m => m.State is not (FastenerState.BackIn or FastenerState.NewIn)))
             .Select(l => $"{l.Set.Id}={l.Out}/{l.Broken}");
         var own = _own.GetValueOrDefault(step)?.Id.ToString("N") ?? "-";
         return string.Join(';', string.Join(',', records), own, string.Join(',', Ticked(step)), string.Join(',', sets));

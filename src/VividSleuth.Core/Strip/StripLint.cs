@@ -15,7 +15,7 @@ public static class StripLint
     /// <summary>Faults of one script, whether the knowledge has it or not.</summary>
     public static IEnumerable<KnowledgeFault> Of(StripScript script, KnowledgeBase knowledge)
     {
-        KnowledgeFault[] own = [.. Script(script)];
+        KnowledgeFault[] own = [.. Script(script), .. AssemblyLint.Of(script.Assembly, knowledge.Assembly.Select(a => a.Id), knowledge)];
         // What is asked of the steps together needs them told apart and free of cycles.
         return own.Length > 0 ? own : Ways(script, knowledge);
     }

@@ -190,6 +190,9 @@ public static class StripPlanner
         );
     }
 
+    /// <summary>The part of an engine’s name that tells its kind: what stands before the first comma.</summary>
+    public static string KindOf(string engine) => engine.Split(',')[0].Trim();
+
     /// <summary>Scripts that fit a layout, the one that says most about it first; a shop's own for one kind of engine are not among them.</summary>
     public static IEnumerable<StripScript> Fitting(EngineLayout layout, KnowledgeBase knowledge) =>
         knowledge
@@ -210,7 +213,7 @@ public static class StripPlanner
 
         var done = log.Steps.Where(s => s.Stands()).Select(s => s.Step).ToHashSet(StringComparer.Ordinal);
         // What this shop does with engines of the kind comes first, as long as it knows all that is done.
-        var kind = log.Engine.Split(',')[0].Trim();
+        var kind = KindOf(log.Engine);
         if (
             kind.Length > 0
             && knowledge.StripScripts.FirstOrDefault(s =>

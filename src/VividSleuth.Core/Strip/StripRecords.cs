@@ -79,6 +79,9 @@ public enum StepLock
 
     /// <summary>It asks for entries and has none at all.</summary>
     Empty,
+
+    /// <summary>A gate of the way back: a figure, a look, a part that nobody scanned.</summary>
+    Assembly,
 }
 
 /// <summary>One obstacle, passed in spite of what it says.</summary>
@@ -142,6 +145,9 @@ public enum FastenerState
 
     /// <summary>The rest is out of the hole.</summary>
     RestOut,
+
+    /// <summary>A new one went in; what came out of the hole is not used again.</summary>
+    NewIn,
 }
 
 public enum Keeping
@@ -179,6 +185,9 @@ public sealed class FastenerMove : CaseRecord
 
     /// <summary>Which bag, which row.</summary>
     public string Where { get; set; } = "";
+
+    /// <summary>Of new ones, the line of the order that they came with; null where they came with none.</summary>
+    public Guid? Line { get; set; }
 
     public string Note { get; set; } = "";
 }

@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using VividSleuth.Core;
+using VividSleuth.Core.Build;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
@@ -32,7 +33,8 @@ public sealed record FastenerEntry(
     decimal? Length,
     Keeping Keeping,
     string Where,
-    string Note
+    string Note,
+    Guid? Line = null
 );
 
 public sealed record OwnStepEntry(Guid Id, StripStep Step, string Reason);
@@ -153,12 +155,15 @@ public static class StripEndpoints
             Length = entry.Length,
             Keeping = entry.Keeping,
             Where = entry.Where.Trim(),
+            Line = entry.Line,
             Note = entry.Note.Trim(),
         };
         return recorder.AddCheckedAsync(
             caseId,
             move,
-            r => FastenerLedger.Check(move, StepOf(r, entry.Step), r.Table.Engine, r.Case.FastenerMoves),
+            r =>
+                FastenerLedger.Check(move, StepOf(r, entry.Step), r.Table.Engine, r.Case.FastenerMoves)
+                ?? (move.State == FastenerState.NewIn ? BackRules.CheckNew(move, StepOf(r, entry.Step)!, r.BackBook) : null),
             cancel
         );
     }

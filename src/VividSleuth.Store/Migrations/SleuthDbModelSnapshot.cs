@@ -196,6 +196,80 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("AspNetUserTokens", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Build.BackAct", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Facing")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
+                    b.Property<bool>("IsNew")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid?>("Line")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Of")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Pass")
+                        .HasColumnType("integer");
+
+                    b.Property<bool>("SideUp")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Step")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Tag")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("back_acts", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Build.BuildPromise", b =>
                 {
                     b.Property<Guid>("Id")
@@ -340,6 +414,99 @@ namespace VividSleuth.Store.Migrations
                     b.HasIndex("CaseId");
 
                     b.ToTable("build_tasks", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Build.Tightening", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<bool>("Imported")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Lubricant")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Order")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasDefaultValueSql("'[]'::jsonb");
+
+                    b.Property<string>("Page")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Passes")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasDefaultValueSql("'[]'::jsonb");
+
+                    b.Property<string>("Sealant")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Set")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Source")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("SourceText")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Step")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid?>("TakenFrom")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("ThreadLock")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Unit")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WithdrawnWhy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId");
+
+                    b.ToTable("tightenings", (string)null);
                 });
 
             modelBuilder.Entity("VividSleuth.Core.Casebook.EngineCase", b =>
@@ -1497,6 +1664,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<decimal?>("Length")
                         .HasColumnType("numeric");
+
+                    b.Property<Guid?>("Line")
+                        .HasColumnType("uuid");
 
                     b.Property<string>("Note")
                         .IsRequired()
@@ -3122,6 +3292,15 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Build.BackAct", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("BackActs")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Build.BuildPromise", b =>
                 {
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
@@ -3135,6 +3314,15 @@ namespace VividSleuth.Store.Migrations
                 {
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany("BuildTasks")
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Build.Tightening", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany("Tightenings")
                         .HasForeignKey("CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
@@ -3415,6 +3603,8 @@ namespace VividSleuth.Store.Migrations
 
             modelBuilder.Entity("VividSleuth.Core.Casebook.EngineCase", b =>
                 {
+                    b.Navigation("BackActs");
+
                     b.Navigation("BuildPromises");
 
                     b.Navigation("BuildTasks");
@@ -3464,6 +3654,8 @@ namespace VividSleuth.Store.Migrations
                     b.Navigation("Steps");
 
                     b.Navigation("Stows");
+
+                    b.Navigation("Tightenings");
 
                     b.Navigation("Verdicts");
                 });

@@ -22,7 +22,9 @@ public sealed class BuildPlanTests
             Hands = 0,
         };
 
-    private static BuildPlan Plan(ShopWork work, params ArisingTask[] tasks) => BuildPlanner.Plan(tasks, [], work, Now);
+    private static Arisen Arisen(IReadOnlyList<ArisingTask> tasks) => new(tasks, [], [], [], null);
+
+    private static BuildPlan Plan(ShopWork work, params ArisingTask[] tasks) => BuildPlanner.Plan(Arisen(tasks), [], work, Now);
 
     private static BuildTaskState Of(BuildPlan plan, string key) => plan.Tasks.Single(t => t.Key == key);
 
@@ -217,12 +219,12 @@ public sealed class BuildPlanTests
                 At = Now.AddHours(hour),
             };
         ArisingTask[] tasks = [Wait("shells", 0) with { Takes = new Spell(24, 120, 360) }];
-        double Chance(params BuildPromise[] promises) => BuildPlanner.Plan(tasks, promises, Alone, Now).Promise!.Chance;
+        double Chance(params BuildPromise[] promises) => BuildPlanner.Plan(Arisen(tasks), promises, Alone, Now).Promise!.Chance;
         Chance(Promised(13, 0)).ShouldBe(1);
         Chance(Promised(3, 0)).ShouldBeInRange(0.3, 0.9);
         // The last one counts.
         Chance(Promised(13, 0), Promised(1, 1)).ShouldBeLessThan(0.5);
-        BuildPlanner.Plan(tasks, [], Alone, Now).Promise.ShouldBeNull();
+        BuildPlanner.Plan(Arisen(tasks), [], Alone, Now).Promise.ShouldBeNull();
     }
 
     [Fact]

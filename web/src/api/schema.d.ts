@@ -723,6 +723,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/tightenings/of-kind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["TighteningOfKind"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{id}/dossier": {
         parameters: {
             query?: never;
@@ -7715,6 +7752,208 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/back-acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["BackActEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BackAct"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/back-acts/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BackAct"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/tightenings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["TighteningEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Tightening"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/tightenings/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Tightening"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/build.ics": {
         parameters: {
             query?: never;
@@ -8963,14 +9202,137 @@ export interface components {
             passed: null | boolean;
             answer: string;
         };
+        AskedFigure: {
+            of: string;
+            station: string;
+            asked: components["schemas"]["AskedWhen"];
+        };
+        /** @enum {unknown} */
+        AskedWhen: "always" | "renewed";
         Assembly: {
             piston: string;
             rod: string;
             /** Format: double */
             weight: number;
         };
+        AssemblyStep: {
+            does: string;
+            why: string;
+            time: components["schemas"]["AssemblyTime"];
+            applies: components["schemas"]["Applicability"];
+            school: null | components["schemas"]["RunningIn"];
+            on: string[];
+            with: string[];
+            after: string[];
+            before: string[];
+            courses: string[];
+            figures: components["schemas"]["AskedFigure"][];
+            ticks: string[];
+            covers: string[];
+            manual: string[];
+            tools: string[];
+            cautions: string[];
+            helper: boolean;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            minutesEach: number;
+            per: components["schemas"]["FastenerCount"];
+            /** Format: double */
+            hours: null | number;
+            /** Format: double */
+            days: null | number;
+            id: string;
+            name: string;
+            provenance: string;
+        };
+        /** @enum {unknown} */
+        AssemblyTime: "fitting" | "start" | "followUp";
         /** @enum {unknown} */
         Attitude: "upright" | "inverted" | "onEnd";
+        BackAct: {
+            step: string;
+            kind: components["schemas"]["BackActKind"];
+            of: string;
+            tag: string;
+            isNew: boolean;
+            facing: components["schemas"]["Facing"];
+            sideUp: boolean;
+            /** Format: uuid */
+            line: null | string;
+            /** Format: int32 */
+            pass: number;
+            why: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        BackActEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            kind: components["schemas"]["BackActKind"];
+            of: string;
+            /** @default  */
+            tag: string;
+            /** @default false */
+            isNew: boolean;
+            facing: components["schemas"]["Facing"];
+            /** @default false */
+            sideUp: boolean;
+            /** Format: uuid */
+            line: null | string;
+            /**
+             * Format: int32
+             * @default 0
+             */
+            pass: number;
+            /** @default  */
+            why: string;
+        };
+        /** @enum {unknown} */
+        BackActKind: "fitted" | "takenOut" | "ticked" | "unticked" | "tightened" | "checked" | "covered" | "uncovered" | "passed";
+        BackCover: {
+            step: string;
+            text: string;
+            on: boolean;
+            by: string;
+            /** Format: date-time */
+            since: null | string;
+        };
+        BackFigure: {
+            key: string;
+            characteristic: string;
+            station: string;
+            name: string;
+            place: string;
+            quantity: components["schemas"]["Quantity"];
+            /** Format: double */
+            value: null | number;
+            /** Format: double */
+            expanded: null | number;
+            limit: null | components["schemas"]["AppliedLimit"];
+            stands: components["schemas"]["BackFigureStands"];
+            needed: boolean;
+            todo: null | string;
+            from: null | string;
+            of: string[];
+        };
+        /** @enum {unknown} */
+        BackFigureStands: "inside" | "outside" | "undecided" | "missing" | "noLimit" | "old";
+        /** @enum {unknown} */
+        BackGate: "part" | "condemned" | "fasteners" | "broken" | "new" | "figure" | "torque" | "tight" | "eyes" | "tick" | "cover";
         BackPart: {
             place: string;
             name: string;
@@ -8979,6 +9341,16 @@ export interface components {
             sideUp: string;
             custody: null | components["schemas"]["Custody"];
             where: string;
+            scan: boolean;
+            renew: boolean;
+            renewedAs: null | string;
+            new: components["schemas"]["NewPart"][];
+            /** Format: uuid */
+            in: null | string;
+            /** Format: int32 */
+            inVersion: number;
+            inBy: string;
+            inNew: boolean;
         };
         BackSet: {
             set: string;
@@ -8990,11 +9362,39 @@ export interface components {
             out: number;
             /** Format: int32 */
             broken: number;
+            /** Format: int32 */
+            new: number;
             fresh: boolean;
+            leftHand: boolean;
             lengths: number[];
             locking: string;
             where: string;
             holes: components["schemas"]["Hole"][];
+            drawn: boolean;
+            order: number[];
+            orderIsMakers: boolean;
+            how: null | components["schemas"]["Tightening"];
+            /** Format: int32 */
+            pass: number;
+            tightBy: string;
+            checkedBy: string;
+            stands: components["schemas"]["SetStands"];
+            lines: components["schemas"]["NewFasteners"][];
+        };
+        BackStop: {
+            key: string;
+            gate: components["schemas"]["BackGate"];
+            text: string;
+            remedy: string;
+            mayPass: boolean;
+            passed: string;
+            passedBy: string;
+            shut: boolean;
+        };
+        BackTick: {
+            text: string;
+            done: boolean;
+            by: string;
         };
         /** @enum {unknown} */
         Bank: "a" | "b";
@@ -9071,6 +9471,11 @@ export interface components {
             weather: components["schemas"]["WeatherDay"][];
             /** Format: int32 */
             hands: number;
+            joints: components["schemas"]["JointState"][];
+            covers: components["schemas"]["BackCover"][];
+            leftNew: components["schemas"]["NewFasteners"][];
+            /** Format: date */
+            ranOn: null | string;
         };
         BuildPromise: {
             /** Format: date */
@@ -9712,6 +10117,8 @@ export interface components {
             conclusions: components["schemas"]["Conclusion"][];
             buildTasks: components["schemas"]["BuildTask"][];
             buildPromises: components["schemas"]["BuildPromise"][];
+            backActs: components["schemas"]["BackAct"][];
+            tightenings: components["schemas"]["Tightening"][];
             /** Format: uuid */
             id: string;
             /** Format: uuid */
@@ -9870,6 +10277,8 @@ export interface components {
             keeping: components["schemas"]["Keeping"];
             where: string;
             note: string;
+            /** Format: uuid */
+            line: null | string;
         };
         FastenerMove: {
             step: string;
@@ -9883,6 +10292,8 @@ export interface components {
             length: null | number;
             keeping: components["schemas"]["Keeping"];
             where: string;
+            /** Format: uuid */
+            line: null | string;
             note: string;
             /** Format: uuid */
             id: string;
@@ -9923,7 +10334,7 @@ export interface components {
             needsMap: boolean;
         };
         /** @enum {unknown} */
-        FastenerState: "out" | "backIn" | "broken" | "soaked" | "drilled" | "sent" | "restOut";
+        FastenerState: "out" | "backIn" | "broken" | "soaked" | "drilled" | "sent" | "restOut" | "newIn";
         FastenersToOrder: {
             set: string;
             part: string;
@@ -10223,7 +10634,7 @@ export interface components {
             against: components["schemas"]["Unsuited"][];
         };
         /** @enum {unknown} */
-        InstrumentKind: "outsideMicrometer" | "ballMicrometer" | "insideMicrometer" | "boreGauge" | "depthMicrometer" | "caliper" | "feelerGauge" | "plasticStrip" | "dialIndicator" | "scales" | "pressureGauge" | "manometer" | "protractor" | "burette" | "springTester" | "thermometer" | "straightEdge" | "rule" | "tachometer" | "homeMade" | "other" | "roughnessTester" | "hardnessTester";
+        InstrumentKind: "outsideMicrometer" | "ballMicrometer" | "insideMicrometer" | "boreGauge" | "depthMicrometer" | "caliper" | "feelerGauge" | "plasticStrip" | "dialIndicator" | "scales" | "pressureGauge" | "manometer" | "protractor" | "burette" | "springTester" | "thermometer" | "straightEdge" | "rule" | "tachometer" | "homeMade" | "other" | "roughnessTester" | "hardnessTester" | "torqueWrench";
         InvitationAsk: {
             code: string;
         };
@@ -10256,6 +10667,21 @@ export interface components {
             code: string;
             name: string;
             password: string;
+        };
+        JointState: {
+            task: string;
+            step: string;
+            set: string;
+            name: string;
+            /** Format: int32 */
+            expected: number;
+            /** Format: int32 */
+            out: number;
+            /** Format: int32 */
+            pass: number;
+            /** Format: int32 */
+            passes: number;
+            stands: components["schemas"]["SetStands"];
         };
         JsonElement: unknown;
         JudgedOption: {
@@ -10756,6 +11182,21 @@ export interface components {
             engineName: string;
             owner: string;
             layout: components["schemas"]["EngineLayout"];
+        };
+        NewFasteners: {
+            /** Format: uuid */
+            line: string;
+            what: string;
+            /** Format: double */
+            came: number;
+            /** Format: double */
+            left: number;
+        };
+        NewPart: {
+            /** Format: uuid */
+            line: string;
+            what: string;
+            checked: boolean;
         };
         NextAt: {
             stage: string;
@@ -11984,6 +12425,8 @@ export interface components {
             provenance: string;
         };
         /** @enum {unknown} */
+        RunningIn: "loadEarly" | "gently" | null;
+        /** @enum {unknown} */
         RunningSurface: "plain" | "inductionHardened" | "nitrided" | "rolledFillets" | "chromed" | "plated" | null;
         ScanAnswer: {
             place: string;
@@ -12015,6 +12458,8 @@ export interface components {
             portedRings: components["schemas"]["PortedRings"];
             ordering: components["schemas"]["Ordering"];
             mixing: components["schemas"]["Mixing"];
+            twoPeople: boolean;
+            runningIn: components["schemas"]["RunningIn"];
             /** Format: double */
             roomSpan: number;
             odds: components["schemas"]["KindOdds"][];
@@ -12136,12 +12581,16 @@ export interface components {
             out: number;
             /** Format: int32 */
             broken: number;
+            /** Format: int32 */
+            new: number;
             life: string[];
             keeping: null | components["schemas"]["Keeping"];
             where: string;
             holes: components["schemas"]["Hole"][];
             mapMissing: boolean;
         };
+        /** @enum {unknown} */
+        SetStands: "open" | "fingerTight" | "partTight" | "tight" | "checked";
         SettingsEntry: {
             /** Format: int32 */
             version: number;
@@ -12376,7 +12825,7 @@ export interface components {
             stations: null | number[];
         };
         /** @enum {unknown} */
-        StepLock: "holdPoint" | "order" | "unread" | "fastenersOut" | "hole" | "tick" | "empty";
+        StepLock: "holdPoint" | "order" | "unread" | "fastenersOut" | "hole" | "tick" | "empty" | "assembly";
         StepMark: {
             step: string;
             kind: components["schemas"]["StepMarkKind"];
@@ -12547,6 +12996,8 @@ export interface components {
             drops: string[];
             steps: components["schemas"]["StripStep"][];
             variants: components["schemas"]["StripVariant"][];
+            assembly: components["schemas"]["AssemblyStep"][];
+            assemblyDrops: string[];
             kind: string;
             shop: boolean;
             id: string;
@@ -12805,7 +13256,7 @@ export interface components {
             days: number;
         };
         /** @enum {unknown} */
-        TaskKind: "strip" | "look" | "measure" | "decide" | "work" | "send" | "away" | "check" | "back" | "run" | "own" | "owner" | "helper" | "tool" | "signature" | "onPurpose";
+        TaskKind: "strip" | "look" | "measure" | "decide" | "work" | "send" | "away" | "check" | "back" | "run" | "followUp" | "own" | "owner" | "helper" | "tool" | "signature" | "onPurpose";
         /** @enum {unknown} */
         TaskMark: "open" | "begun" | "through" | "leftOut";
         Term: {
@@ -12816,6 +13267,68 @@ export interface components {
             take: components["schemas"]["Take"];
             station: string;
             says: string;
+        };
+        Tightening: {
+            step: string;
+            set: string;
+            passes: components["schemas"]["TighteningPass"][];
+            unit: string;
+            order: number[];
+            lubricant: string;
+            threadLock: string;
+            sealant: string;
+            source: components["schemas"]["LimitSource"];
+            sourceText: string;
+            page: string;
+            /** Format: uuid */
+            takenFrom: null | string;
+            note: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
+        TighteningEntry: {
+            /** Format: uuid */
+            id: string;
+            step: string;
+            set: string;
+            passes: components["schemas"]["TighteningPass"][];
+            unit: string;
+            order: number[];
+            lubricant: string;
+            threadLock: string;
+            sealant: string;
+            source: components["schemas"]["LimitSource"];
+            sourceText: string;
+            page: string;
+            /** Format: uuid */
+            takenFrom: null | string;
+            note: string;
+        };
+        TighteningOfKind: {
+            /** Format: uuid */
+            caseId: string;
+            title: string;
+            setName: string;
+            how: components["schemas"]["Tightening"];
+        };
+        TighteningPass: {
+            /** Format: double */
+            torque: null | number;
+            /** Format: double */
+            angle: null | number;
+            loosen: boolean;
         };
         TraceAnswer: {
             ranking: components["schemas"]["RankedHypothesis"][];
@@ -12961,15 +13474,16 @@ export interface components {
         WarrantyBy: "nobody" | "supplier" | "ownShop";
         WayBack: {
             step: string;
+            does: string[];
             parts: components["schemas"]["BackPart"][];
             sets: components["schemas"]["BackSet"][];
             loosened: string;
             manual: string[];
+            figures: components["schemas"]["BackFigure"][];
+            ticks: components["schemas"]["BackTick"][];
+            covers: components["schemas"]["BackTick"][];
             cautions: string[];
-            /** Format: int32 */
-            stillOut: number;
-            /** Format: int32 */
-            broken: number;
+            stops: components["schemas"]["BackStop"][];
         };
         WeatherDay: {
             /** Format: date */

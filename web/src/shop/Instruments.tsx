@@ -45,6 +45,7 @@ export const kindWords: Record<Schemas['InstrumentKind'], string> = {
   rule: 'rule',
   tachometer: 'tachometer',
   roughnessTester: 'roughness tester',
+  torqueWrench: 'torque wrench',
   hardnessTester: 'hardness tester',
   homeMade: 'a method of our own',
   other: 'other',

@@ -1,0 +1,596 @@
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
+using VividSleuth.Core.Strip;
+using VividSleuth.Core.Verdict;
+
+namespace VividSleuth.Core.Build;
+
+/// <summary>What was done on the way back, and what each of its steps still asks for.</summary>
+public sealed class BackBook
+{
+    private const string RingPosition = RingDrifts.Position;
+
+    private readonly BuildLog _log;
+    private readonly AddressTable _table;
+    private readonly KnowledgeBase _knowledge;
+    private readonly GaugeSheet _gauge;
+    private readonly bool _twoPeople;
+    private readonly ILookup<string, BackAct> _acts;
+    private readonly IReadOnlyDictionary<(string Step, string Set), Tightening> _how;
+    private readonly IReadOnlyDictionary<string, Part> _tags;
+    private readonly IReadOnlyDictionary<string, PartVerdict> _verdicts;
+    private readonly Dictionary<Guid, OrderLineState> _lines;
+    private readonly ILookup<string, OrderLine> _newFor;
+    private readonly IReadOnlyDictionary<string, TurningJump> _jumps;
+
+    /// <param name="twoPeople">The shop has what is tightened gone over by a second person.</param>
+    public BackBook(BuildLog log, AddressTable table, KnowledgeBase knowledge, GaugeSheet gauge, OrderBoard order, bool twoPeople)
+    {
+        (_log, _table, _knowledge, _gauge, _twoPeople) = (log, table, knowledge, gauge, twoPeople);
+        _acts = log.Acts.Where(a => a.Stands()).OrderBy(a => a.At).ThenBy(a => a.Id).ToLookup(a => a.Step, StringComparer.Ordinal);
+        _how = Tightening.Latest(log.Tightenings);
+        _tags = log
+            .Parts.Where(p => p.Stands())
+            .GroupBy(p => p.Place, StringComparer.Ordinal)
+            .ToDictionary(g => g.Key, g => g.MaxBy(p => p.At)!, StringComparer.Ordinal);
+        _verdicts = PartVerdict.Latest(log.Verdicts);
+        _lines = order.Lines.ToDictionary(l => l.Line);
+        _newFor = log
+            .OrderLines.Where(l => l.Stands() && l.Kind == SupplierKind.Parts && _lines.ContainsKey(l.Id))
+            .SelectMany(l => l.Places.Select(p => (p, l)))
+            .ToLookup(x => x.p, x => x.l, StringComparer.Ordinal);
+        _jumps = TurningJump.Of(log.PutTogether);
+    }
+
+    public IReadOnlyDictionary<string, Part> Tags => _tags;
+
+    /// <summary>The act that put a part in its place; null while it is out.</summary>
+    public BackAct? In(string place) =>
+        _log
+            .Acts.Where(a => a.Stands() && a.Of == place && a.Kind is BackActKind.Fitted or BackActKind.TakenOut)
+            .OrderBy(a => a.At)
+            .ThenBy(a => a.Id)
+            .LastOrDefault()
+            is { Kind: BackActKind.Fitted } act
+            ? act
+            : null;
+
+    /// <summary>A verdict or its kind says that a new one goes in.</summary>
+    public Fact? RenewedAs(Address place) =>
+        _verdicts.GetValueOrDefault(place.Code) is { Action: VerdictAction.Replace } ? Fact.Of("build.fit.by-its-verdict") : place.Kind.OneTime;
+
+    /// <summary>Lines of the order that bring new parts for a place.</summary>
+    public IEnumerable<OrderLine> NewFor(string place) => _newFor[place];
+
+    /// <summary>How far a line is; null of one that is not there.</summary>
+    public OrderLineState? Line(Guid id) => _lines.GetValueOrDefault(id);
+
+    public static bool LetIn(OrderLineState? line) => line?.Stage is OrderStage.Checked or OrderStage.Fitted;
+
+    /// <summary>Lines of work by others on a place that are not let in again.</summary>
+    public OrderLine? AwayOn(string place) =>
+        _log.OrderLines.FirstOrDefault(l =>
+            l.Stands()
+            && l.Kind != SupplierKind.Parts
+            && l.Places.Contains(place)
+            && Line(l.Id) is { Stage: not (OrderStage.Wanted or OrderStage.Asked) } state
+            && !LetIn(state)
+        );
+
+    /// <summary>New parts of a line that are in.</summary>
+    public int FittedFrom(Guid line) =>
+        _log
+            .Acts.Where(a => a.Stands() && a.Kind == BackActKind.Fitted)
+            .Select(a => a.Of)
+            .Distinct(StringComparer.Ordinal)
+            .Count(p => In(p)?.Line == line);
+
+    /// <summary>Lines of the order that bring new fasteners of a set.</summary>
+    public IEnumerable<OrderLine> LinesOf(FastenerSet set) =>
+        _log.OrderLines.Where(l =>
+            l.Stands() && _lines.ContainsKey(l.Id) && (l.Need == $"fastener/{set.Id}" || (set.Part.Length > 0 && l.Item == set.Part))
+        );
+
+    /// <summary>New fasteners of a line: what came, and what of it is in no hole.</summary>
+    public NewFasteners? Fasteners(Guid line)
+    {
+        if (Line(line) is not { } state || !LetIn(state) || _log.OrderLines.FirstOrDefault(l => l.Id == line) is not { } record)
+        {
+            return null;
+        }
+
+        var used = _log.FastenerMoves.Where(m => m.Stands() && m.Line == line && m.State == FastenerState.NewIn).Sum(m => m.Count);
+        return new NewFasteners(line, record.What, state.Here, state.Here - used);
+    }
+
+    /// <summary>A step of the way back as it stands.</summary>
+    /// <param name="key">Of its task.</param>
+    /// <param name="step">The step of the strip that it turns back; null of what assembly adds.</param>
+    /// <param name="goes">Places of the parts that it puts in.</param>
+    /// <param name="added">What assembly adds to it.</param>
+    public WayBack Of(string key, PlannedStep? step, IReadOnlyList<Address> goes, IReadOnlyList<AssemblyStep> added)
+    {
+        BackPart[] parts = [.. goes.Select(Part)];
+        BackSet[] sets = step is null ? [] : [.. step.Sets.Select(s => Set(key, step.Id, s))];
+        BackFigure[] figures = [.. added.SelectMany(a => a.Figures.SelectMany(f => Figures(a, f, goes))).DistinctBy(f => f.Key)];
+        BackTick[] ticks =
+        [
+            .. added.SelectMany(a => a.Ticks).Distinct(StringComparer.Ordinal).Select(t => Tick(key, t, BackActKind.Ticked, BackActKind.Unticked)),
+        ];
+        BackTick[] covers =
+        [
+            .. added
+                .SelectMany(a => a.Covers)
+                .Concat(_acts[key].Where(a => a.Kind == BackActKind.Covered).Select(a => a.Of))
+                .Distinct(StringComparer.Ordinal)
+                .Select(c => Tick(key, c, BackActKind.Covered, BackActKind.Uncovered)),
+        ];
+        return new WayBack(
+            step?.Id ?? "",
+            [.. added.Where(a => a.Does.Length > 0).Select(a => Fact.Of("build.adds", ("does", a.Does), ("why", a.Why)))],
+            parts,
+            sets,
+            step?.Pattern ?? "",
+            [.. (step?.Source.Manual ?? []).Concat(added.SelectMany(a => a.Manual)).Distinct(StringComparer.Ordinal)],
+            figures,
+            ticks,
+            covers,
+            [.. (step?.Cautions ?? []).Concat(added.SelectMany(a => a.Cautions)).Distinct(StringComparer.Ordinal)],
+            [.. Stops(key, parts, sets, figures, ticks)]
+        );
+    }
+
+    /// <summary>The first run: no cover is on any more.</summary>
+    public WayBack OfRun() =>
+        new(
+            "",
+            [],
+            [],
+            [],
+            "",
+            [],
+            [],
+            [],
+            [],
+            [],
+            [
+                .. CoversOn()
+                    .Select(c =>
+                        Stop(
+                            Arising.RunKey,
+                            BackGate.Cover,
+                            $"{c.Step}/{c.Text}",
+                            Fact.Of("build.stop.cover", ("cover", c.Text), ("by", c.By)),
+                            Fact.Of("build.stop.cover.do"),
+                            mayPass: false
+                        )
+                    ),
+            ]
+        );
+
+    /// <summary>Covers that are on, of all steps.</summary>
+    public IReadOnlyList<BackCover> CoversOn() =>
+        [
+            .. _acts
+                .SelectMany(g => g)
+                .Where(a => a.Kind is BackActKind.Covered or BackActKind.Uncovered)
+                .GroupBy(a => (a.Step, a.Of))
+                .Select(g => g.Last())
+                .Where(a => a.Kind == BackActKind.Covered)
+                .Select(a => new BackCover(a.Step, a.Of, true, a.By, a.At)),
+        ];
+
+    private BackPart Part(Address place)
+    {
+        var tag = _tags.GetValueOrDefault(place.Code);
+        var act = In(place.Code);
+        var renew = RenewedAs(place);
+        return new BackPart(
+            place.Code,
+            place.Words,
+            tag?.Mark ?? "",
+            tag?.Facing ?? Facing.Unknown,
+            tag?.SideUp ?? "",
+            tag?.Custody,
+            tag?.Where ?? "",
+            renew is not null || MateGate.MayBeMistaken(place.Kind, _table),
+            renew is not null,
+            renew,
+            [.. NewFor(place.Code).Select(l => new NewPart(l.Id, l.What, LetIn(Line(l.Id))))],
+            act?.Id,
+            act?.Version ?? 0,
+            act?.By ?? "",
+            act?.IsNew ?? false
+        );
+    }
+
+    private BackSet Set(string key, string step, SetLedger ledger)
+    {
+        var set = ledger.Set;
+        var how = _how.GetValueOrDefault((step, set.Id));
+        var drawn = ledger.Holes.Count == 0;
+        var holes = drawn ? JointOrder.Evenly(set, _table.Engine) : ledger.Holes;
+        var makers = how?.Order.Count == holes.Count && holes.Count > 0;
+        // What was opened or filled after a pass was not there when it was tightened.
+        var touched = _log
+            .FastenerMoves.Where(m => m.Stands() && m.Step == step && m.Set == set.Id)
+            .Select(m => m.At)
+            .DefaultIfEmpty(DateTimeOffset.MinValue)
+            .Max();
+        var tight = _acts[key]
+            .Where(a => a.Kind == BackActKind.Tightened && a.Of == set.Id && a.At >= touched && a.Pass <= how?.Passes.Count)
+            .ToArray();
+        var last = tight.LastOrDefault();
+        var eyes = last is null ? null : _acts[key].LastOrDefault(a => a.Kind == BackActKind.Checked && a.Of == set.Id && a.At >= last.At);
+        var passes = how?.Passes.Count ?? 0;
+        var stands =
+            ledger.Out + ledger.Broken > 0 || ledger.In < 0 ? SetStands.Open
+            : eyes is not null ? SetStands.Checked
+            : last is not null && last.Pass >= passes ? SetStands.Tight
+            : last is not null ? SetStands.PartTight
+            : SetStands.FingerTight;
+        return new BackSet(
+            set.Id,
+            set.Name,
+            set.Thread,
+            ledger.Expected,
+            ledger.Out,
+            ledger.Broken,
+            ledger.New,
+            set.OneTime,
+            set.LeftHand,
+            set.Lengths,
+            set.Locking,
+            ledger.Where,
+            holes,
+            drawn,
+            makers ? how!.Order : JointOrder.Tightened(set, _table.Engine, holes),
+            makers,
+            how,
+            last?.Pass ?? 0,
+            last?.By ?? "",
+            eyes?.By ?? "",
+            stands,
+            [.. LinesOf(set).Select(l => Fasteners(l.Id)).OfType<NewFasteners>()]
+        );
+    }
+
+    private BackTick Tick(string key, string text, BackActKind on, BackActKind off)
+    {
+        var last = _acts[key].LastOrDefault(a => a.Of == text && (a.Kind == on || a.Kind == off));
+        return last?.Kind == on ? new BackTick(text, true, last.By) : new BackTick(text, false, "");
+    }
+
+    private IEnumerable<BackFigure> Figures(AssemblyStep added, AskedFigure asked, IReadOnlyList<Address> goes)
+    {
+        if (_knowledge.Characteristic(asked.Of) is not { } known || !known.Applies.Fits(_table.Engine.Layout))
+        {
+            yield break;
+        }
+
+        // Of a step that puts parts in, what stands where they go; of an act of its own, all of its kinds.
+        var at =
+            goes.Count > 0 && added.With.Count > 0
+                ? goes.Where(g => added.With.Contains(g.Kind.Id)).SelectMany(g => known.On.SelectMany(k => Kin.Around(_table, g, k)))
+                : known.On.SelectMany(k => _table.OfKind(k));
+        foreach (var place in at.DistinctBy(a => a.Code).OrderBy(a => a.Station).ThenBy(a => a.Code, StringComparer.Ordinal))
+        {
+            if (Figure(place, known, asked) is { } figure)
+            {
+                yield return figure;
+            }
+        }
+    }
+
+    private BackFigure? Figure(Address place, KnownCharacteristic known, AskedFigure asked)
+    {
+        var now = asked.Station.Length > 0 ? null : _gauge.Now(place.Code, known.Id);
+        double? value = now?.Value;
+        double? expanded = now?.Expanded;
+        if (asked.Station.Length > 0 && _log.PutTogether.LastOrDefault(r => Is(r, place.Code, known.Id) && r.Station == asked.Station) is { } put)
+        {
+            value = (double)put.Value;
+        }
+
+        string[] of = now is null ? [] : [.. NotOf(place, known, now)];
+        var touched = Parts(place, known).Any(Touched);
+        var needed = asked.Asked == AskedWhen.Always || touched;
+        var (stands, todo) = Stands(place, known, now, value, of);
+        if (!needed && stands is BackFigureStands.Missing or BackFigureStands.NoLimit)
+        {
+            return null;
+        }
+
+        return new BackFigure(
+            string.Join('/', known.Id, place.Code, asked.Station),
+            known.Id,
+            asked.Station,
+            known.Name,
+            place.Code,
+            known.Quantity,
+            value,
+            expanded,
+            now?.Limit,
+            stands,
+            needed,
+            todo,
+            now?.From,
+            of
+        );
+    }
+
+    private (BackFigureStands Stands, Fact? Todo) Stands(Address place, KnownCharacteristic known, SheetFigure? now, double? value, string[] of)
+    {
+        if (value is not { } v)
+        {
+            return (BackFigureStands.Missing, null);
+        }
+
+        if (of.Length > 0)
+        {
+            return (BackFigureStands.Old, null);
+        }
+
+        if (known.Id == TurningJump.Characteristic)
+        {
+            return _jumps.GetValueOrDefault(place.Code) is { } jump
+                ? (
+                    BackFigureStands.Outside,
+                    Fact.Of(
+                        "build.figure.jump",
+                        ("place", place.Code),
+                        ("more", new Amount(jump.More, Quantity.Torque, 2)),
+                        ("usual", new Amount(jump.Usual, Quantity.Torque, 2))
+                    )
+                )
+                : (BackFigureStands.Inside, null);
+        }
+
+        if (known.Id == RingPosition)
+        {
+            return InLine(place, v) is { } other
+                ? (BackFigureStands.Outside, Fact.Of("build.figure.in-line", ("other", other)))
+                : (BackFigureStands.Inside, null);
+        }
+
+        return now switch
+        {
+            null or { Conformity: null } => (BackFigureStands.NoLimit, null),
+            { Conformity: Conformity.Inside } => (BackFigureStands.Inside, null),
+            { Conformity: Conformity.Outside } => (BackFigureStands.Outside, Todo(known, now)),
+            _ => (BackFigureStands.Undecided, now.Decides),
+        };
+    }
+
+    /// <summary>How much a ring’s gap is to be filed, or another figure is out by.</summary>
+    private static Fact? Todo(KnownCharacteristic known, SheetFigure now) =>
+        now.Limit?.ServiceLeast is { } least && now.Value < least
+            ? Fact.Of(
+                known.Id == Characteristics.RingEndGap ? "build.figure.file" : "build.figure.less",
+                ("by", new Amount(least - now.Value, known.Quantity, 2))
+            )
+        : now.Limit?.ServiceMost is { } most && now.Value > most
+            ? Fact.Of("build.figure.more", ("by", new Amount(now.Value - most, known.Quantity, 2)))
+        : null;
+
+    /// <summary>Another ring of the piston whose gap stands in line with this one’s; null where none does.</summary>
+    private string? InLine(Address ring, double angle) =>
+        PartKinds
+            .Rings.Where(k => k != ring.Kind.Id)
+            .Select(k => _table.Find(k, ring.Station))
+            .OfType<Address>()
+            .FirstOrDefault(other =>
+                _log.PutTogether.LastOrDefault(r => Is(r, other.Code, RingPosition) && r.Station == RingDrifts.Put) is { } its
+                && Math.Abs(Circular.Drift((double)its.Value, angle)) < RingDrifts.InLine
+            )
+            ?.Code;
+
+    private static bool Is(Reading reading, string place, string characteristic) =>
+        reading.Place == place && reading.Characteristic == characteristic;
+
+    /// <summary>Parts that make a figure up: what it is read on, and what the sums that it may be worked out by are taken from.</summary>
+    private IEnumerable<Address> Parts(Address place, KnownCharacteristic known) =>
+        known
+            .Ways.SelectMany(w => w)
+            .SelectMany(t => t.On)
+            .Distinct(StringComparer.Ordinal)
+            .Select(k => Kin.Of(_table, place, k))
+            .OfType<Address>()
+            .Prepend(place)
+            .DistinctBy(a => a.Code);
+
+    /// <summary>It is renewed or worked on.</summary>
+    private bool Touched(Address place) =>
+        In(place.Code)?.IsNew == true || _verdicts.GetValueOrDefault(place.Code) is { Action: not VerdictAction.Reuse };
+
+    /// <summary>Of parts that are renewed or worked on, those of which a figure still has the size they were found with.</summary>
+    private IEnumerable<string> NotOf(Address place, KnownCharacteristic known, SheetFigure now)
+    {
+        // Read with the parts together after work: of what goes in, whatever it is.
+        var direct = known.Ways.Count == 0 || known.Ways.Any(w => w is [var only] && _gauge.Now(place.Code, only.Of)?.Phase > Phase.AsFound);
+        if (now.Phase > Phase.AsFound && direct)
+        {
+            return [];
+        }
+
+        return Parts(place, known)
+            .Where(Touched)
+            .Where(p =>
+                now.Phase == Phase.AsFound
+                || !known.Ways.SelectMany(w => w).Where(t => t.On.Contains(p.Kind.Id)).Any(t => _gauge.Now(p.Code, t.Of)?.Phase > Phase.AsFound)
+            )
+            .Select(p => p.Code);
+    }
+
+    private IEnumerable<BackStop> Stops(
+        string key,
+        IEnumerable<BackPart> parts,
+        IEnumerable<BackSet> sets,
+        IEnumerable<BackFigure> figures,
+        IEnumerable<BackTick> ticks
+    )
+    {
+        foreach (var part in parts)
+        {
+            if (part is { Scan: true, In: null })
+            {
+                yield return Stop(
+                    key,
+                    BackGate.Part,
+                    part.Place,
+                    part.Renew
+                        ? Fact.Of("build.stop.no-new-one", ("place", part.Place), ("part", part.Name), ("why", part.RenewedAs))
+                        : Fact.Of("build.stop.not-scanned", ("place", part.Place), ("part", part.Name)),
+                    Fact.Of(part.Renew ? "build.stop.no-new-one.do" : "build.stop.not-scanned.do", ("place", part.Place)),
+                    // What serves once is not left as it was.
+                    mayPass: !part.Renew
+                );
+            }
+            else if (part is { Renew: true, In: not null, InNew: false })
+            {
+                yield return Stop(
+                    key,
+                    BackGate.Condemned,
+                    part.Place,
+                    Fact.Of("build.stop.condemned", ("place", part.Place), ("part", part.Name), ("why", part.RenewedAs)),
+                    Fact.Of("build.stop.condemned.do"),
+                    mayPass: false
+                );
+            }
+        }
+
+        foreach (var stop in sets.SelectMany(s => Stops(key, s)))
+        {
+            yield return stop;
+        }
+
+        foreach (var figure in figures.Where(f => f.Stands != BackFigureStands.Inside))
+        {
+            yield return Stop(
+                key,
+                BackGate.Figure,
+                figure.Key,
+                Fact.Of(
+                    "build.stop.figure",
+                    ("figure", figure.Name),
+                    ("place", figure.Place),
+                    ("stands", figure.Stands),
+                    ("thumb", figure.Limit?.IsRuleOfThumb == true ? Fact.Of("build.stop.by-a-thumb") : null),
+                    ("todo", figure.Todo),
+                    ("of", figure.Of.Count > 0 ? figure.Of : null)
+                ),
+                Fact.Of("build.stop.figure.do", ("stands", figure.Stands)),
+                mayPass: true
+            );
+        }
+
+        foreach (var tick in ticks.Where(t => !t.Done))
+        {
+            yield return Stop(
+                key,
+                BackGate.Tick,
+                tick.Text,
+                Fact.Of("build.stop.tick", ("tick", tick.Text)),
+                Fact.Of("build.stop.tick.do"),
+                mayPass: true
+            );
+        }
+    }
+
+    private IEnumerable<BackStop> Stops(string key, BackSet set)
+    {
+        if (set.Out > 0)
+        {
+            yield return Stop(
+                key,
+                BackGate.Fasteners,
+                set.Set,
+                Fact.Of("build.stop.left-over", ("count", set.Out), ("set", set.Name), ("holes", EmptyOf(set))),
+                Fact.Of("build.stop.left-over.do", ("where", set.Where)),
+                mayPass: false
+            );
+        }
+
+        if (set.Broken > 0)
+        {
+            yield return Stop(
+                key,
+                BackGate.Broken,
+                set.Set,
+                Fact.Of("build.stop.broken", ("count", set.Broken), ("set", set.Name)),
+                Fact.Of("build.stop.broken.do"),
+                mayPass: false
+            );
+        }
+
+        if (set.Fresh && set.Out == 0 && set.New < set.Expected)
+        {
+            yield return Stop(
+                key,
+                BackGate.New,
+                set.Set,
+                Fact.Of("build.stop.not-new", ("count", set.Expected - set.New), ("set", set.Name)),
+                Fact.Of("build.stop.not-new.do"),
+                mayPass: false
+            );
+        }
+
+        if (set.How is null)
+        {
+            yield return Stop(
+                key,
+                BackGate.Torque,
+                set.Set,
+                Fact.Of("build.stop.figure-missing", ("set", set.Name)),
+                Fact.Of("build.stop.figure-missing.do"),
+                mayPass: true
+            );
+        }
+        else if (set.How.Passes.Count > set.Pass)
+        {
+            yield return Stop(
+                key,
+                BackGate.Tight,
+                set.Set,
+                Fact.Of("build.stop.not-tight", ("set", set.Name), ("pass", set.Pass + 1), ("passes", set.How.Passes.Count)),
+                Fact.Of("build.stop.not-tight.do"),
+                mayPass: false
+            );
+        }
+        else if (_twoPeople && set.How.Passes.Count > 0 && set.CheckedBy.Length == 0)
+        {
+            yield return Stop(
+                key,
+                BackGate.Eyes,
+                set.Set,
+                Fact.Of("build.stop.eyes", ("set", set.Name), ("by", set.TightBy)),
+                Fact.Of("build.stop.eyes.do"),
+                mayPass: false
+            );
+        }
+    }
+
+    /// <summary>Holes that are empty, with the length that belongs in each; null where no map is kept.</summary>
+    private static Fact[]? EmptyOf(BackSet set) =>
+        set.Drawn
+            ? null
+            :
+            [
+                .. set
+                    .Holes.Where(h => h.State is not null)
+                    .Select(h => Fact.Of("build.hole", ("number", h.Number), ("length", h.Length is { } mm ? Amount.Length((double)mm) : null))),
+            ];
+
+    private BackStop Stop(string key, BackGate gate, string of, Fact text, Fact remedy, bool mayPass)
+    {
+        var name = KeyOf(gate, of);
+        var passed = mayPass ? _acts[key].LastOrDefault(a => a.Kind == BackActKind.Passed && a.Of == name) : null;
+        return new BackStop(name, gate, text, remedy, mayPass, passed?.Why ?? "", passed?.By ?? "");
+    }
+
+    /// <summary>Under which a gate is passed.</summary>
+    public static string KeyOf(BackGate gate, string of) => $"{gate.ToString().ToLowerInvariant()}/{of}";
+}

@@ -1,0 +1,92 @@
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Knowledge;
+
+namespace VividSleuth.Core.Strip;
+
+/// <summary>
+/// In which order the fasteners of a joint are tightened: from the middle outward and from side to side, so that it lies down evenly; loosened the other
+/// way round. Common practice, no source: the maker’s order goes before it.
+/// </summary>
+public static class JointOrder
+{
+    /// <summary>Holes whose distance from the middle differs by less than this share of the farthest are thought as far.</summary>
+    private const double AsFar = 0.12;
+
+    /// <summary>Numbers of the holes in the order in which they are tightened; each once.</summary>
+    public static IReadOnlyList<int> Tightened(FastenerSet set, Engine engine, IReadOnlyList<Hole> holes)
+    {
+        var stations = FastenerLedger.CountOf(set.Per, engine);
+        // Caps of the mains are one joint with the case; rods, heads and camshafts are a joint each.
+        return set.Per is FastenerCount.InAll or FastenerCount.PerMain || stations < 1 || holes.Count % stations != 0
+            ? OfOne(holes)
+            : [.. holes.Chunk(holes.Count / stations).SelectMany(OfOne)];
+    }
+
+    /// <summary>Numbers of the holes in the order in which they are loosened.</summary>
+    public static IReadOnlyList<int> Loosened(FastenerSet set, Engine engine, IReadOnlyList<Hole> holes) =>
+        [.. Tightened(set, engine, holes).Reverse()];
+
+    /// <summary>Where the holes of a set lie that keeps no map: one after the other along the engine, as many at each station as belong to it.</summary>
+    public static IReadOnlyList<Hole> Evenly(FastenerSet set, Engine engine)
+    {
+        var stations = Math.Max(1, FastenerLedger.CountOf(set.Per, engine));
+        var each = Math.Max(1, set.Count);
+        if (stations == 1)
+        {
+            return [.. Enumerable.Range(0, each).Select(i => Around(i, each))];
+        }
+
+        return
+        [
+            .. Enumerable
+                .Range(0, stations * each)
+                .Select(i => new Hole(i + 1, 100 * ((i / each) + 0.5) / stations, 50 + (16 * ((((i % each) + 0.5) / each) - 0.5)), null, null)),
+        ];
+    }
+
+    private static Hole Around(int i, int n)
+    {
+        var (sin, cos) = Math.SinCos(2 * Math.PI * i / n);
+        return new Hole(i + 1, 50 + (42 * sin), 50 - (42 * cos), null, null);
+    }
+
+    private static IReadOnlyList<int> OfOne(IReadOnlyList<Hole> holes)
+    {
+        if (holes.Count == 0)
+        {
+            return [];
+        }
+
+        var (x, y) = (holes.Average(h => h.X), holes.Average(h => h.Y));
+        double Out(Hole h) => Away(h.X - x, h.Y - y);
+        var near = AsFar * holes.Max(Out);
+        var left = holes.OrderBy(Out).ThenBy(h => h.Number).ToList();
+        var order = new List<int>(holes.Count);
+        while (left.Count > 0)
+        {
+            var least = Out(left[0]);
+            var ring = left.Where(h => Out(h) <= least + near).OrderBy(h => h.Number).ToList();
+            left.RemoveAll(ring.Contains);
+            var done = new List<Hole>(ring.Count);
+            while (ring.Count > 0)
+            {
+                // Every second one lies across from the one before; the others as far from all that are tight as can be.
+                var next =
+                    done.Count == 0 ? ring[0]
+                    : done.Count % 2 == 1 ? ring.MaxBy(h => Far(h, done[^1]))!
+                    : ring.MaxBy(h => done.Min(d => Far(h, d)))!;
+                ring.Remove(next);
+                done.Add(next);
+            }
+
+            order.AddRange(done.Select(h => h.Number));
+        }
+
+        return order;
+    }
+
+    /// <summary>To a hundredth of the joint: what is as far to the eye is as far.</summary>
+    private static double Far(Hole a, Hole b) => Math.Round(Away(a.X - b.X, a.Y - b.Y));
+
+    private static double Away(double x, double y) => Math.Sqrt((x * x) + (y * y));
+}
