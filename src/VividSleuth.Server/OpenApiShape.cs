@@ -1,3 +1,5 @@
+using System.Text.Json;
+using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 using VividSleuth.Core;
@@ -17,9 +19,21 @@ public static class OpenApiShape
                 {
                     Title = "Vivid Sleuth",
                     Version = "1",
-                    Description = "Teardown of one engine: eight stages of a case.",
+                    Description = "Teardown of one engine: nine stages of a case.",
                 };
                 document.Servers = [new OpenApiServer { Url = "/" }];
+                // Whether a value may be missing is said where it is used, not in the list of what it may be.
+                foreach (var list in document.Components?.Schemas?.Values.OfType<OpenApiSchema>().Select(s => s.Enum).OfType<IList<JsonNode>>() ?? [])
+                {
+                    for (var i = list.Count - 1; i >= 0; i--)
+                    {
+                        if (list[i] is null || list[i].GetValueKind() == JsonValueKind.Null)
+                        {
+                            list.RemoveAt(i);
+                        }
+                    }
+                }
+
                 return Task.CompletedTask;
             }
         );

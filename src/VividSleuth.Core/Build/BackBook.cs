@@ -17,7 +17,7 @@ public sealed class BackBook
     private readonly AddressTable _table;
     private readonly KnowledgeBase _knowledge;
     private readonly GaugeSheet _gauge;
-    private readonly bool _twoPeople;
+    private readonly Schools _schools;
     private readonly ILookup<string, BackAct> _acts;
     private readonly IReadOnlyDictionary<(string Step, string Set), Tightening> _how;
     private readonly IReadOnlyDictionary<string, Part> _tags;
@@ -26,10 +26,9 @@ public sealed class BackBook
     private readonly ILookup<string, OrderLine> _newFor;
     private readonly IReadOnlyDictionary<string, TurningJump> _jumps;
 
-    /// <param name="twoPeople">The shop has what is tightened gone over by a second person.</param>
-    public BackBook(BuildLog log, AddressTable table, KnowledgeBase knowledge, GaugeSheet gauge, OrderBoard order, bool twoPeople)
+    public BackBook(BuildLog log, AddressTable table, KnowledgeBase knowledge, GaugeSheet gauge, OrderBoard order, Schools schools)
     {
-        (_log, _table, _knowledge, _gauge, _twoPeople) = (log, table, knowledge, gauge, twoPeople);
+        (_log, _table, _knowledge, _gauge, _schools) = (log, table, knowledge, gauge, schools);
         _acts = log.Acts.Where(a => a.Stands()).OrderBy(a => a.At).ThenBy(a => a.Id).ToLookup(a => a.Step, StringComparer.Ordinal);
         _how = Tightening.Latest(log.Tightenings);
         _tags = log
@@ -46,6 +45,9 @@ public sealed class BackBook
     }
 
     public IReadOnlyDictionary<string, Part> Tags => _tags;
+
+    /// <summary>How the shop does it with parts that are alike.</summary>
+    public Mixing Mixing => _schools.Mixing;
 
     /// <summary>The act that put a part in its place; null while it is out.</summary>
     public BackAct? In(string place) =>
@@ -197,6 +199,7 @@ public sealed class BackBook
             tag?.Custody,
             tag?.Where ?? "",
             renew is not null || MateGate.MayBeMistaken(place.Kind, _table),
+            MateGate.MayBeSwapped(place.Kind, _schools.Mixing),
             renew is not null,
             renew,
             [.. NewFor(place.Code).Select(l => new NewPart(l.Id, l.What, LetIn(Line(l.Id))))],
@@ -560,7 +563,7 @@ public sealed class BackBook
                 mayPass: false
             );
         }
-        else if (_twoPeople && set.How.Passes.Count > 0 && set.CheckedBy.Length == 0)
+        else if (_schools.TwoPeople && set.How.Passes.Count > 0 && set.CheckedBy.Length == 0)
         {
             yield return Stop(
                 key,

@@ -1,5 +1,4 @@
 using VividSleuth.Core.Engines;
-using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
@@ -13,15 +12,7 @@ public static class BackRules
     /// <param name="task">The step as it stands; null where the plan has none, or where it is through.</param>
     /// <param name="by">Who records it.</param>
     /// <param name="mayPass">Whether whoever records it may pass a gate in this shop.</param>
-    public static IEnumerable<Problem> Check(
-        BackAct act,
-        ArisingTask? task,
-        BackBook book,
-        AddressTable table,
-        Mixing mixing,
-        string by,
-        bool mayPass
-    )
+    public static IEnumerable<Problem> Check(BackAct act, ArisingTask? task, BackBook book, AddressTable table, string by, bool mayPass)
     {
         if (task?.Way is not { } way)
         {
@@ -30,7 +21,7 @@ public static class BackRules
 
         return act.Kind switch
         {
-            BackActKind.Fitted => MateGate.Check(act, way.Parts, book, table, mixing),
+            BackActKind.Fitted => MateGate.Check(act, way.Parts, book, table),
             BackActKind.TakenOut => Need(
                 way.Parts.Any(p => p.Place == act.Of && p.In is not null),
                 Problem.Of("of", "build.act.not-in", ("place", act.Of))

@@ -14,9 +14,12 @@ public static class MateGate
     public static bool MayBeMistaken(PartKind kind, AddressTable table) =>
         !kind.Interchangeable && kind.OneTime is null && table.OfKind(kind.Id).Skip(1).Any();
 
+    /// <summary>Parts of the kind may stand in for each other in this shop.</summary>
+    public static bool MayBeSwapped(PartKind kind, Mixing mixing) => kind.Interchangeable && mixing == Mixing.AlikeMayMix;
+
     /// <summary>What is wrong with a part going in; nothing of one that may.</summary>
     /// <param name="goes">Places of the parts that the step puts in.</param>
-    public static IEnumerable<Problem> Check(BackAct act, IReadOnlyList<BackPart> goes, BackBook book, AddressTable table, Mixing mixing)
+    public static IEnumerable<Problem> Check(BackAct act, IReadOnlyList<BackPart> goes, BackBook book, AddressTable table)
     {
         if (table.Find(act.Of) is not { } place || goes.All(g => g.Place != act.Of))
         {
@@ -28,7 +31,7 @@ public static class MateGate
             return [Problem.Of("of", "build.fit.in-already", ("place", place.Code), ("by", already.By))];
         }
 
-        return act.IsNew ? OfNew(act, place, book) : OfOwn(act, place, book, table, mixing);
+        return act.IsNew ? OfNew(act, place, book) : OfOwn(act, place, book, table);
     }
 
     private static IEnumerable<Problem> OfNew(BackAct act, Address place, BackBook book)
@@ -60,7 +63,7 @@ public static class MateGate
         }
     }
 
-    private static IEnumerable<Problem> OfOwn(BackAct act, Address place, BackBook book, AddressTable table, Mixing mixing)
+    private static IEnumerable<Problem> OfOwn(BackAct act, Address place, BackBook book, AddressTable table)
     {
         if (act.Tag.Length == 0)
         {
@@ -87,7 +90,7 @@ public static class MateGate
             yield break;
         }
 
-        if (tag.Code != place.Code && !(place.Kind.Interchangeable && mixing == Mixing.AlikeMayMix))
+        if (tag.Code != place.Code && !MayBeSwapped(place.Kind, book.Mixing))
         {
             var (mine, its) = (Along.BankOf(place, table.Engine), Along.BankOf(tag, table.Engine));
             yield return mine != its
@@ -144,7 +147,7 @@ public static class MateGate
         // The other half of what was machined as one: mixed up by earlier hands, or noted wrong.
         foreach (var half in place.Kind.Halves.Select(k => Kin.Of(table, place, k)).OfType<Address>())
         {
-            var mate = MateCheck.Of(place, half, book.Tags.Values, table.Engine, mixing);
+            var mate = MateCheck.Of(place, half, book.Tags.Values, table.Engine, book.Mixing);
             if (mate.Answer == MateAnswer.WrongWayRound)
             {
                 yield return new Problem("tag", mate.Why, Fact.Of("build.fit.halves.do"));

@@ -14,6 +14,7 @@ public sealed record NewPart(Guid Line, string What, bool Checked);
 /// <param name="Mark">As it stands on the part; empty where nobody tagged it.</param>
 /// <param name="Custody">Where it is now; null where nobody said.</param>
 /// <param name="Scan">It is scanned, or named, as it goes in: there are others that it could be taken for, or a new one goes in.</param>
+/// <param name="Alike">Another of the kind may stand in for it.</param>
 /// <param name="Renew">A new one goes in: by its verdict, or as its kind serves once.</param>
 /// <param name="New">What the order brought for the place.</param>
 /// <param name="In">Id of the act that put it in; null while it is out.</param>
@@ -28,6 +29,7 @@ public sealed record BackPart(
     Custody? Custody,
     string Where,
     bool Scan,
+    bool Alike,
     bool Renew,
     Fact? RenewedAs,
     IReadOnlyList<NewPart> New,

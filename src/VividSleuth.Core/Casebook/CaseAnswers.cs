@@ -309,7 +309,7 @@ public sealed class CaseReader
     }
 
     /// <summary>What was done on the way back, and what each of its steps still asks for.</summary>
-    public BackBook BackBook => new(BuildLog, Table, Knowledge, Gauge, Order, Schools.TwoPeople);
+    public BackBook BackBook => new(BuildLog, Table, Knowledge, Gauge, Order, Schools);
 
     private BuildLog BuildLog => Case.BuildLog(AssemblySteps.Of(Case.Layout, Book.Script, Knowledge, Schools.RunningIn));
 

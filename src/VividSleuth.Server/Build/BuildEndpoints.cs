@@ -226,7 +226,7 @@ public static class BuildEndpoints
             {
                 act.Tag = entry.Tag.Trim().Length == 0 ? "" : Scanned(entry.Tag, r);
                 var task = r.Arises(setting.Work, setting.Clocks, setting.Now).Tasks.FirstOrDefault(t => t.Key == act.Step);
-                return BackRules.Check(act, task, r.BackBook, r.Table, r.Schools.Mixing, by, mayOpen(StepLock.Assembly));
+                return BackRules.Check(act, task, r.BackBook, r.Table, by, mayOpen(StepLock.Assembly));
             },
             cancel
         );

@@ -46,7 +46,7 @@ public class WayBackTests
         var reader = Read(c, schools);
         act.Id = Guid.CreateVersion7();
         var task = Arises(c, schools).Tasks.FirstOrDefault(t => t.Key == act.Step);
-        return [.. BackRules.Check(act, task, reader.BackBook, reader.Table, Mixing.AlikeMayMix, by, mayPass).Select(p => p.Text.Code)];
+        return [.. BackRules.Check(act, task, reader.BackBook, reader.Table, by, mayPass).Select(p => p.Text.Code)];
     }
 
     private static BackAct Do(EngineCase c, BackAct act, string by = "tomas")

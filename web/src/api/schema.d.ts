@@ -9342,6 +9342,7 @@ export interface components {
             custody: null | components["schemas"]["Custody"];
             where: string;
             scan: boolean;
+            alike: boolean;
             renew: boolean;
             renewedAs: null | string;
             new: components["schemas"]["NewPart"][];
@@ -9427,7 +9428,7 @@ export interface components {
             says: string;
         };
         /** @enum {unknown} */
-        BoreBuild: "parent" | "dryLiner" | "wetLiner" | "barrel" | null;
+        BoreBuild: "parent" | "dryLiner" | "wetLiner" | "barrel";
         /** @enum {unknown} */
         BoundBy: "maker" | "wall" | "hardening" | "shells";
         BudgetRow: {
@@ -9621,7 +9622,7 @@ export interface components {
             way: null | components["schemas"]["WayBack"];
         };
         /** @enum {unknown} */
-        CamDrive: "chain" | "belt" | "gears" | "shaft" | null;
+        CamDrive: "chain" | "belt" | "gears" | "shaft";
         Candidate: {
             letter: string;
             what: string;
@@ -9804,7 +9805,7 @@ export interface components {
             next: null | string;
         };
         /** @enum {unknown} */
-        Charging: "none" | "turbocharger" | "blower" | null;
+        Charging: "none" | "turbocharger" | "blower";
         ChoiceEntry: {
             /** Format: uuid */
             id: string;
@@ -9870,7 +9871,7 @@ export interface components {
         /** @enum {unknown} */
         Confidence: "proven" | "probable" | "possible" | "undetermined";
         /** @enum {unknown} */
-        Conformity: "inside" | "outside" | "undecided" | null;
+        Conformity: "inside" | "outside" | "undecided";
         Consequence: {
             cause: string;
             at: components["schemas"]["Relation"];
@@ -9883,7 +9884,7 @@ export interface components {
             allDown: components["schemas"]["CrankRange"][];
         };
         /** @enum {unknown} */
-        CrankBuild: "onePiece" | "built" | null;
+        CrankBuild: "onePiece" | "built";
         /** @enum {unknown} */
         CrankEnd: "freeEnd" | "driveEnd";
         CrankRange: {
@@ -10009,7 +10010,7 @@ export interface components {
             from: number;
         };
         /** @enum {unknown} */
-        DieselFeed: "pumpAndLines" | "unitInjectors" | "commonRail" | null;
+        DieselFeed: "pumpAndLines" | "unitInjectors" | "commonRail";
         DigPlan: {
             target: string;
             by: string;
@@ -11013,7 +11014,7 @@ export interface components {
             taken: components["schemas"]["KindOdds"][];
         };
         /** @enum {unknown} */
-        LengthUnit: "mm" | "inch" | null;
+        LengthUnit: "mm" | "inch";
         Lesson: {
             /** Format: uuid */
             id: string;
@@ -11163,7 +11164,7 @@ export interface components {
             speaksFor: boolean;
         };
         /** @enum {unknown} */
-        Metal: "castIron" | "steel" | "aluminium" | null;
+        Metal: "castIron" | "steel" | "aluminium";
         Mismatch: {
             place: string;
             sign: string;
@@ -12043,7 +12044,7 @@ export interface components {
             how: null | components["schemas"]["Severity"];
         };
         /** @enum {unknown} */
-        PrimaryDrive: "gears" | "chain" | "belt" | null;
+        PrimaryDrive: "gears" | "chain" | "belt";
         PrinterView: {
             address: string;
             name: string;
@@ -12425,9 +12426,9 @@ export interface components {
             provenance: string;
         };
         /** @enum {unknown} */
-        RunningIn: "loadEarly" | "gently" | null;
+        RunningIn: "loadEarly" | "gently";
         /** @enum {unknown} */
-        RunningSurface: "plain" | "inductionHardened" | "nitrided" | "rolledFillets" | "chromed" | "plated" | null;
+        RunningSurface: "plain" | "inductionHardened" | "nitrided" | "rolledFillets" | "chromed" | "plated";
         ScanAnswer: {
             place: string;
             words: string;

@@ -11,6 +11,7 @@ import { Gone } from './Gone';
 import { Hangs, Headline } from './Headline';
 import { NowList } from './NowList';
 import { TaskForm } from './TaskForm';
+import { Together } from './Together';
 
 /** How long a plan is shown before it is asked for again: what can be done now is another as time goes by. */
 const quarter = 15 * 60_000;
@@ -57,6 +58,7 @@ export function Build() {
         </div>
         <Hangs plan={plan} pick={pick} />
       </div>
+      <Together plan={plan} pick={pick} />
       <section>
         <div className="mb-2 flex flex-wrap items-center gap-3">
           <h2 className="text-xl">What waits for what</h2>

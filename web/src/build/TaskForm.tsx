@@ -21,7 +21,7 @@ import {
 import { useArrival } from '../ui/useArrival';
 import { WhyForm } from '../ui/WhyForm';
 import { Marks } from './Marks';
-import { WayCard } from './WayCard';
+import { BackStep } from './BackStep';
 import { bodyOf } from './record';
 import { dayWords, lengthWords, spellWords, type Plan, type Task } from './bars';
 
@@ -124,7 +124,7 @@ export function TaskForm({ plan, task, done }: { plan: Plan; task: Task | null; 
         </h3>
       )}
       {task && <Facts plan={plan} task={task} />}
-      {task?.way && <WayCard way={task.way} />}
+      {task?.way && <BackStep plan={plan} task={task} way={task.way} />}
       <EntryForm form={form} send={send(entry.version())} className="space-y-3">
         {own && (
           <>

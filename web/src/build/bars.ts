@@ -12,7 +12,7 @@ export const groups = [
   ['order', 'Send for, let in'],
   ['own', 'Added here'],
   ['back', 'The way back'],
-  ['run', 'First run'],
+  ['run', 'First run, and after it'],
 ] as const;
 
 export type Group = (typeof groups)[number][0];
@@ -28,6 +28,7 @@ const groupOf: Record<Schemas['TaskKind'], Group> = {
   away: 'waits',
   back: 'back',
   run: 'run',
+  followUp: 'run',
   own: 'own',
   owner: 'waits',
   helper: 'waits',

@@ -5,7 +5,7 @@ import { api, knowsRevision, type CaseAnswers, type EngineCase } from '../api/cl
 import { keys } from '../api/keys';
 import { client } from '../device/queryClient';
 import type { Kept } from '../outbox/outbox';
-import { placesWithWaiting, stripWithWaiting, withWaiting } from '../outbox/overlay';
+import { buildWithWaiting, placesWithWaiting, stripWithWaiting, withWaiting } from '../outbox/overlay';
 import { useWaiting } from '../outbox/useOutbox';
 import { WithCandidate } from './context';
 import { together } from './together';
@@ -60,7 +60,7 @@ export const roomQuery = <R extends Room>(id: string, room: R, letter = '') => {
 /** What waits to be sent, laid over what the server worked out before it; the rest follows once it is sent. */
 const overlays: {
   [R in Room]?: (answer: CaseAnswers[R], id: string, waiting: readonly Kept[]) => CaseAnswers[R];
-} = { places: placesWithWaiting, strip: stripWithWaiting };
+} = { places: placesWithWaiting, strip: stripWithWaiting, build: buildWithWaiting };
 
 function useOverlay<R extends Room>(id: string, room: R) {
   const waiting = useWaiting(id);

@@ -10,7 +10,8 @@ import { Budget } from './Budget';
 import { byId } from '../ui/byId';
 import { limitWords, standWords, unitOf } from '../ui/limits';
 import { uncertainty, figure, told, unitWords } from '../ui/figures';
-import { BorePictures, ClearanceStack, JournalPictures, LimitBar, RingClock } from './pictures';
+import { RingClock } from '../art/RingClock';
+import { BorePictures, ClearanceStack, JournalPictures, LimitBar } from './pictures';
 import { FileKey } from '../ui/FileKey';
 import { fileName } from '../ui/words';
 

@@ -12,6 +12,7 @@ const change: Record<Schemas['FastenerState'], (count: number) => [out: number, 
   drilled: () => [0, 0],
   sent: () => [0, 0],
   restOut: () => [1, -1],
+  newIn: (n) => [-n, 0],
 };
 
 /**
@@ -22,7 +23,11 @@ export function ledgerAfter(ledger: Ledger, move: Move): Ledger {
   const [out, broken] = change[move.state](move.count);
   const holes = ledger.holes.map((h) =>
     h.number === move.hole
-      ? { ...h, state: move.state === 'backIn' ? null : move.state, length: move.length ?? h.length }
+      ? {
+          ...h,
+          state: move.state === 'backIn' || move.state === 'newIn' ? null : move.state,
+          length: move.length ?? h.length,
+        }
       : h,
   );
   return {

@@ -30,6 +30,7 @@ export type EntryKind =
   | 'debris'
   | 'stepMark'
   | 'fastener'
+  | 'backAct'
   | 'reading'
   | 'withdraw';
 

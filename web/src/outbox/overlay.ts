@@ -90,6 +90,11 @@ export function withWaiting(engineCase: EngineCase, entries: readonly Kept[]): E
         c.fastenerMoves = [...without(c.fastenerMoves, b.id), { ...head(e, b.id), ...b }];
         break;
       }
+      case 'backAct': {
+        const b = e.body as Schemas['BackActEntry'];
+        c.backActs = [...without(c.backActs, b.id), { ...head(e, b.id), ...b }];
+        break;
+      }
       case 'reading': {
         const b = e.body as Schemas['ReadingEntry'];
         c.readings = [
@@ -188,6 +193,119 @@ export function stripWithWaiting(
     }
   }
   return strip;
+}
+
+/** The plan, with what was done at the steps of the way back laid over it: gates open by the server’s word, here by what they ask for. */
+export function buildWithWaiting(
+  plan: CaseAnswers['build'],
+  caseId: string,
+  entries: readonly Kept[],
+): CaseAnswers['build'] {
+  if (!plan) return plan;
+  const way = (at: (t: Schemas['BuildTaskState']) => boolean, change: (w: Way) => Way) => {
+    plan = {
+      ...plan!,
+      tasks: plan!.tasks.map((t) => (t.way && at(t) ? { ...t, way: change(t.way) } : t)),
+    };
+  };
+  for (const e of unsent(entries, caseId))
+    switch (e.kind) {
+      case 'backAct': {
+        const b = e.body as Schemas['BackActEntry'];
+        way(
+          (t) => t.key === b.step,
+          (w) => acted(w, b, e.by),
+        );
+        break;
+      }
+      case 'fastener': {
+        const b = e.body as Schemas['FastenerEntry'];
+        const [out, broken] = [sumsAfter(b).out, sumsAfter(b).broken];
+        way(
+          (t) => t.way?.step === b.step,
+          (w) => ({
+            ...w,
+            sets: w.sets.map((s) => (s.set === b.set ? refilled(s, b, out, broken) : s)),
+          }),
+        );
+        break;
+      }
+    }
+  return plan;
+}
+
+type Way = Schemas['WayBack'];
+
+/** A set after one more move: what was tight was so with the others. */
+function refilled(
+  s: Schemas['BackSet'],
+  b: Schemas['FastenerEntry'],
+  out: number,
+  broken: number,
+): Schemas['BackSet'] {
+  const open = s.out + out + s.broken + broken > 0;
+  return {
+    ...s,
+    out: s.out + out,
+    broken: s.broken + broken,
+    new: b.state === 'newIn' ? s.new + b.count : b.state === 'out' ? Math.max(0, s.new - b.count) : s.new,
+    pass: 0,
+    checkedBy: '',
+    stands: open ? 'open' : 'fingerTight',
+    holes: s.holes.map((h) =>
+      h.number === b.hole ? { ...h, state: b.state === 'backIn' || b.state === 'newIn' ? null : b.state } : h,
+    ),
+  };
+}
+
+function acted(w: Way, b: Schemas['BackActEntry'], by: string): Way {
+  const open = (key: string) => ({ ...w, stops: w.stops.filter((s) => s.key !== key) });
+  const tick = (list: Schemas['BackTick'][], done: boolean) =>
+    list.some((t) => t.text === b.of)
+      ? list.map((t) => (t.text === b.of ? { ...t, done, by: done ? by : '' } : t))
+      : [...list, { text: b.of, done, by }];
+  switch (b.kind) {
+    case 'fitted':
+      return {
+        ...open(`part/${b.of}`),
+        parts: w.parts.map((p) => (p.place === b.of ? { ...p, in: b.id, inBy: by, inNew: b.isNew } : p)),
+      };
+    case 'takenOut':
+      return { ...w, parts: w.parts.map((p) => (p.place === b.of ? { ...p, in: null, inBy: '' } : p)) };
+    case 'ticked':
+      return { ...open(`tick/${b.of}`), ticks: tick(w.ticks, true) };
+    case 'unticked':
+      return { ...w, ticks: tick(w.ticks, false) };
+    case 'covered':
+      return { ...w, covers: tick(w.covers, true) };
+    case 'uncovered':
+      return { ...w, covers: tick(w.covers, false) };
+    case 'tightened':
+      return {
+        ...w,
+        sets: w.sets.map((s) =>
+          s.set === b.of
+            ? {
+                ...s,
+                pass: b.pass,
+                tightBy: by,
+                checkedBy: '',
+                stands: b.pass >= (s.how?.passes.length ?? 0) ? 'tight' : 'partTight',
+              }
+            : s,
+        ),
+      };
+    case 'checked':
+      return {
+        ...open(`eyes/${b.of}`),
+        sets: w.sets.map((s) => (s.set === b.of ? { ...s, checkedBy: by, stands: 'checked' as const } : s)),
+      };
+    case 'passed':
+      return {
+        ...w,
+        stops: w.stops.map((s) => (s.key === b.of ? { ...s, passed: b.why, passedBy: by } : s)),
+      };
+  }
 }
 
 function marked(s: Schemas['PlannedStep'], b: Schemas['StepMarkEntry'], at: string) {

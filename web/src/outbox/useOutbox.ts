@@ -20,6 +20,7 @@ const lists = {
   debris: 'debris',
   stepMark: 'stepMarks',
   fastener: 'fastenerMoves',
+  backAct: 'backActs',
   reading: 'readings',
 } as const satisfies Partial<Record<EntryKind, keyof EngineCase>>;
 

@@ -47,6 +47,7 @@ const fastenerWords: Record<Schemas['FastenerState'], string> = {
   drilled: 'drilled',
   sent: 'left for the shop',
   restOut: 'rest out',
+  newIn: 'new in',
 };
 
 /** A record that is taken back, with the reason; it stays in the case, struck out. */
@@ -154,6 +155,14 @@ export const writes = {
     body: { id: v7(), ...body },
     words: `${body.count} × ${body.set} ${fastenerWords[body.state]}: ${body.step}`,
     place: '',
+  })),
+  /** Something that is done at a step of the way back. */
+  backAct: kept((caseId, { body, words }: Told<Omit<Schemas['BackActEntry'], 'id'>>) => ({
+    path: `/api/cases/${caseId}/back-acts`,
+    kind: 'backAct',
+    body: { id: v7(), ...body },
+    words,
+    place: body.kind === 'fitted' || body.kind === 'takenOut' ? body.of : '',
   })),
   /** Takes back a record that the device keeps. */
   takeBack: kept(
@@ -490,6 +499,11 @@ export const writes = {
   buildTaskBack: direct((caseId, { id, ...body }: TakenBack) =>
     unwrap(
       api.POST('/api/cases/{caseId}/build-tasks/{id}/withdraw', { params: { path: { caseId, id } }, body }),
+    ),
+  ),
+  tightening: direct((caseId, body: New<Schemas['TighteningEntry']>, id) =>
+    unwrap(
+      api.POST('/api/cases/{caseId}/tightenings', { params: { path: { caseId } }, body: { id, ...body } }),
     ),
   ),
   buildPromise: direct((caseId, body: New<Schemas['BuildPromiseEntry']>, id) =>

@@ -32,6 +32,7 @@ const schema = z.object({
     fastenersOut: z.enum(['lead', 'mechanic']),
     hole: z.enum(['lead', 'mechanic']),
     empty: z.enum(['lead', 'mechanic']),
+    assembly: z.enum(['lead', 'mechanic']),
   }),
   keeping: oneOf(keepingWords),
   keepingBySet: z.record(z.string(), oneOf(keepingWords)),
@@ -48,6 +49,8 @@ const schema = z.object({
     honing: z.enum(['rigid', 'ball']),
     cutRidge: yesOrNo,
     measureReplaced: yesOrNo,
+    twoPeople: yesOrNo,
+    runningIn: z.enum(['loadEarly', 'gently']),
     steps: z.enum(['both', 'metric', 'inch']),
     centres: z.enum(['original', 'shifted']),
     grindingAllowance: numberNeeded({ min: 0, max: 1 }),
@@ -72,6 +75,7 @@ const opened = [
   ['fastenersOut', 'A count of fasteners that differs is passed by'],
   ['hole', 'Lengths that nobody noted are passed by'],
   ['empty', 'A step with nothing entered is passed by'],
+  ['assembly', 'A figure, a look or a torque that is missing on the way back is passed by'],
 ] as const;
 
 const fieldsOf = (s: Schemas['ShopSettings']): z.input<typeof schema> => ({
@@ -83,6 +87,7 @@ const fieldsOf = (s: Schemas['ShopSettings']): z.input<typeof schema> => ({
     fastenersOut: opener(s, 'fastenersOut'),
     hole: opener(s, 'hole'),
     empty: opener(s, 'empty'),
+    assembly: opener(s, 'assembly'),
   },
   keeping: s.keeping,
   keepingBySet: s.keepingBySet,
@@ -96,6 +101,7 @@ const fieldsOf = (s: Schemas['ShopSettings']): z.input<typeof schema> => ({
     ...s.schools,
     cutRidge: yesNo(s.schools.cutRidge),
     measureReplaced: yesNo(s.schools.measureReplaced),
+    twoPeople: yesNo(s.schools.twoPeople),
     grindingAllowance: asTyped(s.schools.grindingAllowance),
     boringAllowance: asTyped(s.schools.boringAllowance),
     skimAllowance: asTyped(s.schools.skimAllowance),
@@ -224,6 +230,25 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
               </ul>
             </div>
           )}
+          <h2 className="text-xl">Where practitioners differ on putting it together</h2>
+          <KeysField
+            form={form}
+            name="schools.twoPeople"
+            label="What was tightened"
+            options={[
+              ['yes', 'is gone over by a second person, who signs for it'],
+              ['no', 'is the word of who tightened it'],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="schools.runningIn"
+            label="An engine is run in"
+            options={[
+              ['loadEarly', 'warm, then under changing load from the first hour'],
+              ['gently', 'at light load for long, load by steps'],
+            ]}
+          />
           <h2 className="text-xl">Where practitioners differ on measuring</h2>
           <KeysField
             form={form}

@@ -126,6 +126,7 @@ function SetRow({
         length: null,
         keeping: kept,
         where: place,
+        line: null,
         note: '',
         ...change,
       },

@@ -150,6 +150,7 @@ export const lockWords: Record<Schemas['StepLock'], string> = {
   hole: 'Lengths not noted',
   tick: 'A tick not set',
   empty: 'Nothing entered',
+  assembly: 'A gate of the way back',
 };
 
 export const keepingWords: Record<Schemas['Keeping'], string> = {
@@ -169,6 +170,8 @@ export const changeWords: Record<string, string> = {
   part: 'Tag',
   buildTask: 'Task or wait',
   buildPromise: 'Promise',
+  backAct: 'Way back',
+  tightening: 'Torque and angle',
   feed: 'Address for a calendar',
   candidate: 'Offered part',
   stow: 'Bag or box',

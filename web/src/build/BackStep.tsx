@@ -1,0 +1,196 @@
+import { useState } from 'react';
+import type { Schemas } from '../api/client';
+import { useMayWrite } from '../api/queries';
+import { Trouble } from '../ui/basics';
+import { WhyForm } from '../ui/WhyForm';
+import { useAct } from './act';
+import type { Plan, Task } from './bars';
+import { FiguresIn } from './FiguresIn';
+import { PartsIn } from './PartIn';
+import { SetIn } from './SetIn';
+
+/** A step of the way back, in the order in which hands do it: what goes in, what is looked at, measured, tightened, covered; and what still holds it. */
+export function BackStep({ plan, task, way }: { plan: Plan; task: Task; way: Schemas['WayBack'] }) {
+  return (
+    <div className="space-y-5">
+      {way.does.map((d) => (
+        <p key={d}>{d}</p>
+      ))}
+      {way.cautions.length > 0 && (
+        <ul className="space-y-1 rounded-lg border-2 border-lead bg-lead-tint px-3 py-2 text-sm">
+          {way.cautions.map((c) => (
+            <li key={c}>▲ {c}</li>
+          ))}
+          <li className="text-soft">The maker’s manual and local rules come first.</li>
+        </ul>
+      )}
+      {plan.covers.length > 0 && (
+        <p className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
+          <b>Still covered:</b> {plan.covers.map((c) => c.text).join('; ')}
+        </p>
+      )}
+      {way.parts.length > 0 && <PartsIn step={task.key} parts={way.parts} />}
+      {way.ticks.length > 0 && (
+        <Ticks step={task.key} title="Looked at" ticks={way.ticks} kinds={['ticked', 'unticked']} />
+      )}
+      {way.figures.length > 0 && <FiguresIn figures={way.figures} />}
+      {way.sets.length > 0 && (
+        <section className="space-y-3">
+          <h3 className="text-lg">Fasteners</h3>
+          {way.loosened && (
+            <p className="text-sm">
+              They were loosened: <b>{way.loosened}</b>. They are tightened the other way round.
+            </p>
+          )}
+          {way.sets.map((s) => (
+            <SetIn key={s.set} step={task.key} way={way.step} set={s} />
+          ))}
+        </section>
+      )}
+      {way.manual.length > 0 && (
+        <p className="text-sm">
+          Look up in the maker’s manual: <b>{way.manual.join('; ')}</b>
+        </p>
+      )}
+      {task.kind === 'back' && (
+        <Ticks
+          step={task.key}
+          title="Covered or plugged, to come off again"
+          ticks={way.covers}
+          kinds={['covered', 'uncovered']}
+          adds
+        />
+      )}
+      <Holds task={task} stops={way.stops} />
+    </div>
+  );
+}
+
+function Ticks({
+  step,
+  title,
+  ticks,
+  kinds,
+  adds = false,
+}: {
+  step: string;
+  title: string;
+  ticks: Schemas['BackTick'][];
+  kinds: readonly ['ticked', 'unticked'] | readonly ['covered', 'uncovered'];
+  adds?: boolean;
+}) {
+  const mayWrite = useMayWrite();
+  const { act, error } = useAct(step);
+  const [more, setMore] = useState('');
+  const say = (on: boolean, text: string) =>
+    void act(kinds[on ? 0 : 1], text, `${on ? '' : 'not: '}${text}`).catch(() => undefined);
+  if (!adds && ticks.length === 0) return null;
+  return (
+    <section>
+      <h3 className="text-lg">{title}</h3>
+      <ul className="mt-1 space-y-1.5">
+        {ticks.map((t) => (
+          <li key={t.text}>
+            <button
+              className="flex min-h-11 w-full items-center gap-3 rounded-lg border-2 border-line px-3 py-1.5 text-left aria-pressed:border-oil"
+              aria-pressed={t.done}
+              disabled={!mayWrite}
+              onClick={() => say(!t.done, t.text)}
+            >
+              <span className={`text-2xl ${t.done ? 'text-oil' : 'text-soft'}`}>{t.done ? '✓' : '○'}</span>
+              <span className="flex-1">{t.text}</span>
+              {t.by && <span className="text-sm text-soft">{t.by}</span>}
+            </button>
+          </li>
+        ))}
+      </ul>
+      {adds && mayWrite && (
+        <form
+          className="mt-2 flex gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (more.trim() === '') return;
+            say(true, more.trim());
+            setMore('');
+          }}
+        >
+          <input
+            className="entry min-w-0 flex-1"
+            aria-label="What is covered"
+            placeholder="Something else: intake ports, breather"
+            value={more}
+            onChange={(e) => setMore(e.target.value)}
+          />
+          <button className="key shrink-0">Covered</button>
+        </form>
+      )}
+      <Trouble problem={error} />
+    </section>
+  );
+}
+
+/** So many are named before somebody asks for the others. */
+const named = 5;
+
+/** What holds the step, each with what to do; what may be passed, for a reason of its own. */
+function Holds({ task, stops }: { task: Task; stops: Schemas['BackStop'][] }) {
+  const mayWrite = useMayWrite();
+  const { act, error } = useAct(task.key);
+  const [passing, setPassing] = useState<string | null>(null);
+  const [all, setAll] = useState(false);
+  const shut = stops.filter((s) => s.passed === '');
+  const passed = stops.filter((s) => s.passed !== '');
+  return (
+    <section aria-label="What holds it">
+      <h3 className="text-lg">
+        {shut.length === 0
+          ? '✓ Nothing holds it'
+          : `‖ ${shut.length} ${shut.length === 1 ? 'thing holds' : 'things hold'} it`}
+      </h3>
+      <ul className="mt-1 divide-y divide-line text-sm">
+        {shut.slice(0, all ? undefined : named).map((s) => (
+          <li key={s.key} className="py-1.5">
+            <span className="flex flex-wrap items-center gap-x-3">
+              <span className="least-40 flex-1">
+                <b>{s.text}</b> <span className="text-soft">{s.remedy}</span>
+              </span>
+              {mayWrite && s.mayPass && (
+                <button
+                  className="min-h-11 px-2 underline underline-offset-4"
+                  aria-expanded={passing === s.key}
+                  onClick={() => setPassing(passing === s.key ? null : s.key)}
+                >
+                  Pass it all the same
+                </button>
+              )}
+            </span>
+            {passing === s.key && (
+              <WhyForm
+                press="Pass it"
+                send={async (why) => {
+                  await act('passed', s.key, `passed: ${s.text}`, { why });
+                  setPassing(null);
+                }}
+              />
+            )}
+          </li>
+        ))}
+      </ul>
+      {shut.length > named && (
+        <button className="key mt-1 text-sm" aria-expanded={all} onClick={() => setAll(!all)}>
+          {all ? 'Fewer' : `All ${shut.length}`}
+        </button>
+      )}
+      {passed.length > 0 && (
+        <ul className="mt-1 text-sm text-soft">
+          {passed.map((s) => (
+            <li key={s.key}>
+              Passed by {s.passedBy}: {s.text} “{s.passed}”
+            </li>
+          ))}
+        </ul>
+      )}
+      <Trouble problem={error} />
+    </section>
+  );
+}

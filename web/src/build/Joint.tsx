@@ -1,0 +1,96 @@
+import type { Schemas } from '../api/client';
+
+/** The joint seen from outside: in which order its fasteners are tightened, and which holes are empty; the length that belongs in each beside it. */
+export function Joint({ set }: { set: Schemas['BackSet'] }) {
+  const turn = new Map(set.order.map((hole, i) => [hole, i + 1]));
+  const small = set.holes.length > 18;
+  const r = small ? 6 : 8.5;
+  return (
+    <figure className="max-w-md">
+      <svg
+        viewBox="-4 -4 208 128"
+        className="w-full"
+        role="img"
+        aria-label={`Order of tightening: ${set.order.join(', ')}`}
+      >
+        <rect
+          x="2"
+          y="2"
+          width="196"
+          height="116"
+          rx="14"
+          fill="var(--color-steel)"
+          stroke="var(--color-ink)"
+        />
+        {set.order.slice(1).map((hole, i) => {
+          const [a, b] = [set.order[i], hole].map((n) => set.holes.find((h) => h.number === n));
+          return (
+            a &&
+            b && (
+              <line
+                key={hole}
+                x1={a.x * 2}
+                y1={a.y * 1.2}
+                x2={b.x * 2}
+                y2={b.y * 1.2}
+                stroke="var(--color-line)"
+                strokeWidth="1"
+              />
+            )
+          );
+        })}
+        {set.holes.map((h) => {
+          const [x, y] = [h.x * 2, h.y * 1.2];
+          const empty = h.state !== null;
+          const text = String(turn.get(h.number) ?? '?');
+          return (
+            <g key={h.number}>
+              <circle
+                cx={x}
+                cy={y}
+                r={r}
+                fill={empty ? 'var(--color-paper)' : 'var(--color-ink)'}
+                stroke={empty ? 'var(--color-lead)' : 'var(--color-ink)'}
+                strokeWidth={empty ? 2.5 : 1.5}
+                strokeDasharray={empty ? '3 2' : undefined}
+              />
+              <text
+                x={x}
+                y={y}
+                textAnchor="middle"
+                dominantBaseline="central"
+                fontSize={small ? 6.5 : 8.5}
+                fontWeight="800"
+                className="fig"
+                fill={empty ? 'var(--color-ink)' : 'var(--color-paper)'}
+                textDecoration={/^[69]$/.test(text) ? 'underline' : undefined}
+              >
+                {text}
+              </text>
+              {set.lengths.length > 1 && h.length !== null && (
+                <text
+                  x={x}
+                  y={y + r + 5.5}
+                  textAnchor="middle"
+                  fontSize="6"
+                  className="fig"
+                  fill="var(--color-ink)"
+                >
+                  {h.length}
+                </text>
+              )}
+            </g>
+          );
+        })}
+      </svg>
+      <figcaption className="text-sm text-soft">
+        {set.orderIsMakers
+          ? 'The maker’s order.'
+          : 'From the middle outward and from side to side, as is usual: the maker’s order goes before it.'}
+        {set.drawn && ' Nobody said where the holes lie: drawn evenly.'}
+        {set.holes.some((h) => h.state !== null) && ' Dashed: empty.'}
+        {set.lengths.length > 1 && ' Small: length in mm.'}
+      </figcaption>
+    </figure>
+  );
+}

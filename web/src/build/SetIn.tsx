@@ -1,0 +1,235 @@
+import { useState } from 'react';
+import type { Schemas } from '../api/client';
+import { useMayWrite, useMe, useSettings } from '../api/queries';
+import { useCaseContext } from '../casebook/context';
+import { useWrite, writes } from '../outbox/writes';
+import { Trouble } from '../ui/basics';
+import { useAct } from './act';
+import { Joint } from './Joint';
+import { passWords } from './passes';
+import { TightenForm } from './TightenForm';
+
+export const standsWords: Record<Schemas['SetStands'], string> = {
+  open: 'open',
+  fingerTight: 'finger tight',
+  partTight: 'part tight',
+  tight: 'tight',
+  checked: 'tight, gone over',
+};
+
+/** A set of fasteners on its way home: in hole by hole, new ones off the order, tightened pass by pass, gone over. */
+export function SetIn({ step, way, set }: { step: string; way: string; set: Schemas['BackSet'] }) {
+  const mayWrite = useMayWrite();
+  const [types, setTypes] = useState(false);
+  const { how } = set;
+  return (
+    <section className="rounded-lg border-2 border-line p-3">
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h4 className="least-40 flex-1 text-lg">
+          <b className="fig">{set.expected}</b> {set.name} <span className="fig text-base">{set.thread}</span>
+          {set.lengths.length > 0 && <span className="fig text-sm"> {set.lengths.join(', ')} mm</span>}
+        </h4>
+        <b
+          className={
+            set.stands === 'open'
+              ? 'text-lead'
+              : set.stands === 'fingerTight' || set.stands === 'partTight'
+                ? 'text-brass'
+                : 'text-oil'
+          }
+        >
+          {{ open: '○', fingerTight: '◔', partTight: '◑', tight: '●', checked: '✓' }[set.stands]}{' '}
+          {standsWords[set.stands]}
+        </b>
+      </div>
+      <p className="text-sm text-soft">
+        {[
+          set.fresh && 'they serve once: new ones go in, the old are gauges',
+          set.leftHand && 'left-hand thread',
+          set.locking && `locked by ${set.locking}`,
+          how?.lubricant && `on the thread: ${how.lubricant}`,
+          how?.threadLock && `thread lock: ${how.threadLock}`,
+          how?.sealant && `sealant: ${how.sealant}`,
+        ]
+          .filter(Boolean)
+          .join(' · ')}
+      </p>
+      <div className="mt-2 grid gap-4 md:grid-cols-2">
+        <Joint set={set} />
+        <div className="space-y-3">
+          <Home way={way} set={set} />
+          {how ? (
+            <Passes step={step} set={set} how={how} />
+          ) : (
+            <p className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
+              <b>Figure missing.</b> Torque or angle comes from the maker’s manual, with its page; none is
+              kept here.
+            </p>
+          )}
+          {mayWrite && (
+            <button className="key text-sm" aria-expanded={types} onClick={() => setTypes(!types)}>
+              {how ? 'Type it anew' : 'Type it from the manual'}
+            </button>
+          )}
+        </div>
+      </div>
+      {types && <TightenForm way={way} set={set} done={() => setTypes(false)} />}
+    </section>
+  );
+}
+
+/** Into their holes: those that came out, or new ones off the order that brought them. */
+function Home({ way, set }: { way: string; set: Schemas['BackSet'] }) {
+  const { engineCase } = useCaseContext();
+  const mayWrite = useMayWrite();
+  const write = useWrite(engineCase.id, writes.fastener);
+  const byHole = set.lengths.length > 1;
+  const empty = set.holes.filter((h) => h.state === 'out' || h.state === 'restOut');
+  const move = (state: 'backIn' | 'newIn', count: number, line: string | null) =>
+    write.mutate({
+      step: way,
+      set: set.set,
+      state,
+      count,
+      hole: byHole ? (empty[0]?.number ?? 0) : 0,
+      length: null,
+      keeping: 'ownHole',
+      where: '',
+      line,
+      note: '',
+    });
+  if (set.out === 0 && set.broken === 0)
+    return (
+      <p>
+        <b className="text-oil">✓</b> none left over
+        {set.new > 0 && `, ${set.new} new`}
+        {set.fresh && set.new < set.expected && (
+          <b className="block text-lead">{set.expected - set.new} of them are not new.</b>
+        )}
+      </p>
+    );
+  return (
+    <div className="space-y-2">
+      {set.broken > 0 && <p className="font-bold text-lead">{set.broken} broken, the rest in the hole</p>}
+      {set.out > 0 && (
+        <p>
+          <b className="fig text-2xl">{set.out}</b> still out
+          {set.where && !set.fresh && `, in ${set.where}`}
+          {byHole && empty[0] && (
+            <span className="block">
+              Next: hole <b className="fig">{empty[0].number}</b>
+              {empty[0].length !== null && (
+                <>
+                  , <b className="fig">{empty[0].length} mm</b>
+                </>
+              )}
+            </span>
+          )}
+        </p>
+      )}
+      {mayWrite && set.out > 0 && (
+        <div className="flex flex-wrap gap-2">
+          {!set.fresh && (
+            <>
+              <button className="key" disabled={write.isPending} onClick={() => move('backIn', 1, null)}>
+                {byHole && empty[0] ? `Hole ${empty[0].number} filled` : 'One in'}
+              </button>
+              {!byHole && (
+                <button
+                  className="key key-go"
+                  disabled={write.isPending}
+                  onClick={() => move('backIn', set.out, null)}
+                >
+                  All {set.out} in
+                </button>
+              )}
+            </>
+          )}
+          {set.lines.map((l) => (
+            <button
+              key={l.line}
+              className={`key ${set.fresh ? 'key-go' : ''}`}
+              disabled={write.isPending || l.left < 1}
+              onClick={() => move('newIn', byHole ? 1 : Math.min(set.out, l.left), l.line)}
+            >
+              {byHole ? 'A new one in' : `${Math.min(set.out, l.left)} new in`} ({l.what}, {l.left} of{' '}
+              {l.came} left)
+            </button>
+          ))}
+          {set.lines.length === 0 && (
+            <button
+              className="key"
+              disabled={write.isPending}
+              onClick={() => move('newIn', byHole ? 1 : set.fresh ? set.out : 1, null)}
+            >
+              {set.fresh && !byHole ? `${set.out} new in` : 'A new one in'}
+            </button>
+          )}
+        </div>
+      )}
+      <Trouble problem={write.error} />
+    </div>
+  );
+}
+
+/** The passes of the manual, one after the other; then somebody else, where the shop has it so. */
+function Passes({ step, set, how }: { step: string; set: Schemas['BackSet']; how: Schemas['Tightening'] }) {
+  const mayWrite = useMayWrite();
+  const me = useMe();
+  const settings = useSettings();
+  const { act, error, isPending } = useAct(step);
+  const source =
+    how.source === 'makersManual'
+      ? `${how.sourceText}, page ${how.page}`
+      : `this shop’s own: ${how.sourceText}`;
+  const do_ = (...args: Parameters<typeof act>) => void act(...args).catch(() => undefined);
+  return (
+    <div>
+      <ol className="space-y-1">
+        {how.passes.map((p, i) => {
+          const done = set.pass > i;
+          const next = set.pass === i && set.out + set.broken === 0;
+          return (
+            <li key={i} className="flex min-h-11 flex-wrap items-center gap-x-3">
+              <span className={done ? 'text-oil' : 'text-soft'}>{done ? '✓' : '○'}</span>
+              <b className="fig flex-1 text-xl">{passWords(p, how.unit)}</b>
+              {mayWrite && next && (
+                <button
+                  className="key key-go text-sm"
+                  disabled={isPending}
+                  onClick={() => do_('tightened', set.set, `${set.name}: pass ${i + 1}`, { pass: i + 1 })}
+                >
+                  {how.passes.length > 1 ? `Pass ${i + 1} done` : 'Done'}
+                </button>
+              )}
+            </li>
+          );
+        })}
+        {how.passes.length === 0 && <li>By feel: {how.note || 'no figure'}</li>}
+      </ol>
+      <p className="text-sm text-soft">
+        {source}
+        {how.takenFrom && ', taken over from another engine of the kind'}
+      </p>
+      {set.out > 0 && how.passes.length > 0 && (
+        <p className="text-sm text-soft">All in finger tight first.</p>
+      )}
+      {set.pass > 0 && (
+        <p className="text-sm">
+          Tightened by {set.tightBy}
+          {set.checkedBy && `, gone over by ${set.checkedBy}`}
+        </p>
+      )}
+      {mayWrite && settings.data?.schools.twoPeople && set.stands === 'tight' && set.pass > 0 && (
+        <button
+          className="key mt-1 text-sm"
+          disabled={isPending || me.data?.name === set.tightBy}
+          onClick={() => do_('checked', set.set, `${set.name}: gone over`)}
+        >
+          {me.data?.name === set.tightBy ? 'Somebody else signs in and goes over it' : 'I went over it'}
+        </button>
+      )}
+      <Trouble problem={error} />
+    </div>
+  );
+}

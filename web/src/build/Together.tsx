@@ -1,0 +1,106 @@
+import { useState } from 'react';
+import type { Plan } from './bars';
+import { standsWords } from './SetIn';
+
+const order = ['open', 'fingerTight', 'partTight', 'tight', 'checked'] as const;
+const marks = { open: '○', fingerTight: '◔', partTight: '◑', tight: '●', checked: '✓' };
+
+/**
+ * For whoever comes back after weeks: which joints are open, finger tight, part tight and tight, what is covered, and what of the new fasteners lies
+ * about. Nothing while the way back has not begun.
+ */
+export function Together({ plan, pick }: { plan: Plan; pick: (key: string) => void }) {
+  const [all, setAll] = useState(false);
+  const open = new Set(plan.tasks.map((t) => t.key));
+  const { joints } = plan;
+  const begun =
+    joints.some((j) => j.pass > 0) ||
+    joints.some((j) => !open.has(j.task)) ||
+    plan.covers.length > 0 ||
+    plan.leftNew.length > 0;
+  if (!begun) return null;
+  const loose = joints.filter((j) => j.stands === 'fingerTight' || j.stands === 'partTight');
+  return (
+    <section aria-label="How far it is together">
+      <h2 className="text-xl">How far it is together</h2>
+      <dl className="mt-1 flex flex-wrap gap-x-8 gap-y-2">
+        {order.map((s) => {
+          const of = joints.filter((j) => j.stands === s);
+          return of.length === 0 ? null : (
+            <div key={s}>
+              <dt className="label">
+                {marks[s]} {standsWords[s]}
+              </dt>
+              <dd
+                className={`fig text-3xl font-bold ${s === 'open' ? 'text-lead' : s === 'fingerTight' || s === 'partTight' ? 'text-brass' : ''}`}
+              >
+                {of.length}
+                <span className="text-base font-normal text-soft">
+                  {' '}
+                  {of.length === 1 ? 'joint' : 'joints'}
+                </span>
+              </dd>
+            </div>
+          );
+        })}
+      </dl>
+      {loose.length > 0 && (
+        <p className="mt-2">
+          <b className="text-brass">Not tight yet:</b>{' '}
+          {loose.map((j, i) => (
+            <span key={`${j.task}/${j.set}`}>
+              {i > 0 && '; '}
+              <button className="underline underline-offset-4" onClick={() => pick(j.task)}>
+                {j.name}
+              </button>{' '}
+              {j.stands === 'partTight' && `(pass ${j.pass} of ${j.passes})`}
+            </span>
+          ))}
+        </p>
+      )}
+      {plan.covers.length > 0 && (
+        <p className="mt-2 rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
+          <b>Still covered:</b> {plan.covers.map((c) => `${c.text} (${c.by})`).join('; ')}
+        </p>
+      )}
+      {plan.leftNew.length > 0 && (
+        <p className="mt-2 rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
+          <b>New, and in no hole:</b> {plan.leftNew.map((l) => `${l.left} of ${l.came} ${l.what}`).join('; ')}
+        </p>
+      )}
+      <button className="key mt-2 text-sm" aria-expanded={all} onClick={() => setAll(!all)}>
+        {all ? 'Fewer' : 'Joint by joint'}
+      </button>
+      {all && (
+        <table className="mt-2 w-full text-sm">
+          <tbody>
+            {joints.map((j) => (
+              <tr key={`${j.task}/${j.set}`} className="border-t border-line align-top">
+                <td className="py-1 pr-3">
+                  {open.has(j.task) ? (
+                    <button
+                      className="min-h-8 text-left font-semibold underline underline-offset-4"
+                      onClick={() => pick(j.task)}
+                    >
+                      {j.name}
+                    </button>
+                  ) : (
+                    j.name
+                  )}
+                  <span className="block text-soft">{j.step}</span>
+                </td>
+                <td className="fig py-1 pr-3 whitespace-nowrap">
+                  {j.expected - j.out} of {j.expected} in
+                </td>
+                <td className="py-1 whitespace-nowrap">
+                  {marks[j.stands]} {standsWords[j.stands]}
+                  {j.stands === 'partTight' && ` ${j.pass}/${j.passes}`}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
