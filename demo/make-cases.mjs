@@ -328,6 +328,7 @@ function newCase(key, head, start) {
           ...fields,
         }),
       ),
+    lineId: (name) => id(`${key}/orderLine/${name}`),
     orderMove: (line, to, fields = {}) =>
       engineCase.orderMoves.push(
         record('orderMove', `${line}/${to}`, 'ines', {
@@ -381,6 +382,43 @@ function newCase(key, head, start) {
           dry: false,
           warmerThan: null,
           mark: 'open',
+          note: '',
+          ...fields,
+        }),
+      ),
+    /** Something done at a step of the way back. */
+    act: (step, kind, of, fields = {}, by = 'tomas') =>
+      engineCase.backActs.push(
+        record('backAct', `${step}/${kind}/${of}/${fields.pass ?? ''}`, by, {
+          step,
+          kind,
+          of,
+          tag: '',
+          isNew: false,
+          facing: 'unknown',
+          sideUp: false,
+          line: null,
+          pass: 0,
+          why: '',
+          ...fields,
+        }),
+      ),
+    /** How a set is tightened, by the page of the manual. */
+    tighten: (step, set, passes, page, fields = {}) =>
+      engineCase.tightenings.push(
+        record('tightening', `${step}/${set}`, 'tomas', {
+          step,
+          set,
+          passes: passes.map(([torque, angle = null, loosen = false]) => ({ torque, angle, loosen })),
+          unit: 'Nm',
+          order: [],
+          lubricant: '',
+          threadLock: '',
+          sealant: '',
+          source: 'makersManual',
+          sourceText: 'Kestrow P-2 workshop manual',
+          page,
+          takenFrom: null,
           note: '',
           ...fields,
         }),
@@ -1591,4 +1629,205 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   }
   shape(c, 'K1', 'crankpin-diameter', journalEnds, pinWays, () => 39.986, '');
   c.write('first-walk.case.json', [], 'web/public');
+}
+
+// The sister of that pump, half-way back together: one bolt of the bed plate is left over.
+{
+  const c = newCase(
+    'pump-together',
+    {
+      title: 'Portable fire pump, going back together',
+      owner: 'Sallow Marsh Fire Brigade',
+      engineName: 'Kestrow P-2, 430 cc two-stroke twin',
+      serial: 'KP2-0934',
+      prefix: 'S2',
+      hours: 641,
+      layout: {
+        arrangement: 'inline',
+        cylinders: 2,
+        cycle: 'twoStroke',
+        bearings: 'rolling',
+        numbering: 'alongTheCrank',
+        numberOneEnd: 'freeEnd',
+        rotation: 'clockwise',
+        firingOrder: [1, 2],
+        mains: 3,
+        bankAngle: null,
+        bankAOnTheLeft: true,
+        oilFeedEnd: 'freeEnd',
+        ringsPerPiston: 2,
+        ...layoutMore,
+        oilRings: 0,
+        crank: 'onePiece',
+        exhaustAt: 9,
+      },
+      stroke: 58,
+      rodLength: 115,
+      complaint: 'Low on both cylinders, sucked air at the drive end.',
+      past: 'Bought second hand; nobody knows the hours before.',
+      risks: {},
+    },
+    Date.UTC(2026, 9, 12, 8, 0),
+  );
+  [590, 610].forEach((kpa, i) =>
+    c.read(`C${i + 1}`, 'compression', `${kpa / 100} bar`, kpa, 'bar', 'Compression gauge'),
+  );
+  for (const step of ['record', 'two-stroke-tests', 'isolate']) c.step(step);
+  c.step('pump-off', { flange: 6 });
+  c.step('recoil', { starter: 3, nut: 1 });
+  c.step('ignition', { plate: 3 });
+  c.step('carburettors', { nuts: 4, reed: 8 });
+  [20, 20, 20, 35, 20, 35, 20, 20, 20, 20].forEach((length, i) =>
+    c.move('exhaust', 'cover', { hole: i + 1, length, keeping: 'ownHole', where: 'card' }, i),
+  );
+  c.step('exhaust');
+  c.step('pressure-test');
+  c.step('head', { bolts: 10 });
+  c.step('turn-over');
+  [40, 40, 65, 40, 40, 40, 65, 65, 40, 40, 40, 65, 40, 40].forEach((length, i) =>
+    c.move('bed-plate', 'plate', { hole: i + 1, length, where: 'bag bed plate' }, i),
+  );
+  c.step('bed-plate');
+  c.step('mark-rods');
+  c.step('crank-out', { rods: 4 });
+  c.step('upright-again');
+  c.step('pistons');
+  c.step('wash');
+  for (const n of [1, 2]) {
+    c.part(`R${n}`, { facing: 'left' });
+    c.part(`R${n}C`, { facing: 'left' });
+    c.part(`P${n}`, { method: 'makersMark', mark: 'arrow', facing: 'left' });
+    c.part(`W${n}`, { method: 'feltPen', facing: 'unknown' });
+  }
+  c.part('CR', { method: 'makersMark', mark: 'KP2', facing: 'freeEnd' });
+  c.part('H1', { facing: 'freeEnd' });
+  c.part('CA', { method: 'makersMark', facing: 'freeEnd', where: 'floor' });
+  const renewed = {
+    'ring-set': ['P1T', 'P1N', 'P2T', 'P2N'],
+    'crank-seal': ['KE1', 'KE2'],
+    'head-joint': ['H1J'],
+    'pin-clip': ['W1C1', 'W1C2', 'W2C1', 'W2C2'],
+  };
+  for (const [place, why] of [
+    ...renewed['ring-set'].map((p) => [p, 'Worn to the groove; both cylinders low.']),
+    ...renewed['crank-seal'].map((p) => [p, 'Hard, and it sucked air.']),
+    ...['H1J', ...renewed['pin-clip']].map((p) => [p, 'Serves once.']),
+  ])
+    c.verdict(place, 'replace', 'renew', why);
+  for (const place of (
+    'P1 P2 R1 R2 R1C R2C R1E R2E W1 W2 CR H1 C1 C2 CA N1 N2 AF AC RE ME1 FW CH NT HR ' +
+    'R1N R2N M1R M2R M3R K1 K2 M1 M2 M3'
+  ).split(' '))
+    c.verdict(place, 'reuse', 'reuse', 'Looked at and sound.');
+  for (const [item, what, price, quantity = 1] of [
+    ['ring-set', 'rings, two sets', 31, 2],
+    ['crank-seal', 'shaft seals', 14, 2],
+    ['head-joint', 'head joint', 22],
+    ['pin-clip', 'pin clips', 3, 4],
+  ])
+    c.order(item, {
+      need: `renew/${item}`,
+      item,
+      what,
+      places: renewed[item],
+      quantity,
+      supplier: 'Carrow Engine Parts',
+      price,
+      currency: 'EUR',
+    });
+  c.order('rod-bolts', {
+    need: 'fastener/rods',
+    what: 'rod bolts, M6',
+    quantity: 4,
+    supplier: 'Carrow Engine Parts',
+    price: 4.2,
+    currency: 'EUR',
+  });
+  for (const line of [...Object.keys(renewed), 'rod-bolts'])
+    for (const to of ['ordered', 'arrived', 'checked'])
+      c.orderMove(line, to, to === 'checked' ? { note: 'Counted and looked at.' } : {});
+  for (const step of ['bed-plate', 'crank-out']) c.sign(step);
+  for (const of of [
+    'bearing-radial-play/main',
+    'bearing-radial-play/bigend',
+    'deck-flatness/head',
+    'deck-flatness/case',
+    'rod-housing-bore/rod',
+    'crank-run-out/main',
+    'crank-run-out/crankpin',
+    'bearing-seat-diameter/crankpin',
+    'bearing-seat-diameter/main',
+    'piston-diameter/piston',
+    'bore-diameter/bore',
+  ])
+    c.task(of, {
+      of: `measure/${of}`,
+      mark: 'leftOut',
+      note: 'Felt and looked at; inside by the sheet of the strip.',
+    });
+  c.limit('ring-end-gap', null, 0.2, 0.5, 'Kestrow P-2 workshop manual, page 31');
+  c.limit('ring-side-clearance-top', null, 0.02, 0.1, 'Kestrow P-2 workshop manual, page 31');
+  c.limit('rod-end-float', null, 0.1, 0.4, 'Kestrow P-2 workshop manual, page 43');
+  c.limit('crankcase-leak', null, null, 3, 'Kestrow P-2 workshop manual, page 12');
+  const line = (name) => c.lineId(name);
+  const after = { phase: 'afterWork' };
+  const tick = (step, ...ticks) => ticks.forEach((t) => c.act(step, 'ticked', t));
+  const own = (step, place, fields = {}) => c.act(step, 'fitted', place, { tag: place, ...fields });
+  const fresh = (step, item) =>
+    renewed[item].forEach((place) => c.act(step, 'fitted', place, { isNew: true, line: line(item) }));
+  tick(
+    'add/wash-case',
+    'Passages and ports clear',
+    'A white cloth comes out of the bores clean',
+    'Bores oiled',
+  );
+  c.task('wash', { of: 'add/wash-case', mark: 'through' });
+  renewed['ring-set'].forEach((ring, i) => {
+    const mm = [0.26, 0.27, 0.25, 0.28][i];
+    c.read(ring, 'ring-end-gap', `${mm}`, mm, 'mm', 'Feeler gauge', 1, after);
+  });
+  for (const n of [1, 2]) c.read(`P${n}`, 'ring-side-feeler', '0.06', 0.06, 'mm', 'Feeler gauge', 1, after);
+  fresh('back/pistons', 'ring-set');
+  fresh('back/pistons', 'pin-clip');
+  for (const n of [1, 2]) {
+    own('back/pistons', `P${n}`, { facing: 'left' });
+    own('back/pistons', `W${n}`);
+    own('back/pistons', `R${n}E`);
+  }
+  tick(
+    'back/pistons',
+    'Each ring’s gap on its peg as the barrel went over',
+    'Arrow or notch to its side',
+    'Marked sides of the rings up',
+    'Clips felt in their grooves',
+  );
+  c.task('pistons', { of: 'back/pistons', mark: 'through' });
+  c.tighten('crank-out', 'rods', [[6], [null, 60]], '44', { lubricant: 'engine oil' });
+  c.tighten('bed-plate', 'plate', [[10], [22]], '46', { sealant: 'thin, on the dry plate' });
+  c.tighten('head', 'bolts', [[10], [20], [24]], '28');
+  fresh('back/crank-out', 'crank-seal');
+  for (const n of [1, 2]) {
+    own('back/crank-out', `R${n}`, { facing: 'left' });
+    own('back/crank-out', `R${n}C`, { facing: 'left' });
+    own('back/crank-out', `R${n}N`);
+    c.read(`R${n}`, 'rod-end-float', '0.22', 0.22, 'mm', 'Feeler gauge', 1, after);
+  }
+  for (const n of [1, 2, 3]) own('back/crank-out', `M${n}R`);
+  tick(
+    'back/crank-out',
+    'Pressed by the ring that has the fit',
+    'Lip oiled and facing what it holds back',
+    'Keyway and thread covered while it went over',
+    'Numbers of rod and cap on one side',
+    'Turned over by hand after each rod',
+  );
+  c.move('crank-out', 'rods', { state: 'newIn', count: 4, line: line('rod-bolts'), keeping: 'ownHole' }, 9);
+  c.act('back/crank-out', 'tightened', 'rods', { pass: 1 });
+  c.act('back/crank-out', 'tightened', 'rods', { pass: 2 });
+  c.task('crank', { of: 'back/crank-out', mark: 'through' });
+  c.act('back/bed-plate', 'covered', 'Intake ports, with tape', {}, 'ines');
+  [1, 2, 3, 4, 5, 6, 7, 8, 10, 11, 12, 13, 14].forEach((hole) =>
+    c.move('bed-plate', 'plate', { state: 'backIn', hole, keeping: 'ownHole' }, 20 + hole),
+  );
+  c.write('pump-together.case.json', instruments);
 }

@@ -186,12 +186,14 @@ public sealed partial class Arising
     /// <summary>Acts of assembly’s own: after and before the steps that put their parts in.</summary>
     private void Added(IReadOnlyList<PlannedStep> steps)
     {
-        var own = AddedAt(AssemblyTime.Fitting, steps).Where(a => a.With.Count == 0).ToArray();
+        // What comes before a stone is not asked for where no stone is taken up.
+        var own = AddedAt(AssemblyTime.Fitting, steps)
+            .Where(a => a.With.Count == 0 && (a.Before.Count == 0 || a.Before.Exists(b => _knowledge.Course(b) is null || AtTheBench(b).Any())))
+            .ToArray();
         var ids = own.Select(a => a.Id).ToHashSet(StringComparer.Ordinal);
         IEnumerable<string> Keys(string name) =>
             ids.Contains(name) ? [Add + name]
-            : _knowledge.Course(name) is not null
-                ? _courses.Where(c => c.Value == name && c.Key.StartsWith("work/", StringComparison.Ordinal)).Select(c => c.Key)
+            : _knowledge.Course(name) is not null ? AtTheBench(name)
             : steps.Where(s => s.Releases.Contains(name)).Select(s => BackKey(s.Id)).Where(k => _tasks.Exists(t => t.Key == k));
         foreach (var added in own)
         {
@@ -212,6 +214,10 @@ public sealed partial class Arising
             }
         }
     }
+
+    /// <summary>Keys of the work of a course that is done at the shop’s own bench.</summary>
+    private IEnumerable<string> AtTheBench(string course) =>
+        _courses.Where(c => c.Value == course && c.Key.StartsWith("work/", StringComparison.Ordinal)).Select(c => c.Key);
 
     /// <summary>Keys of all that must be through before a task, near and far.</summary>
     private HashSet<string> Behind(string key)

@@ -214,8 +214,8 @@ public sealed class BackBook
     {
         var set = ledger.Set;
         var how = _how.GetValueOrDefault((step, set.Id));
-        var drawn = ledger.Holes.Count == 0;
-        var holes = drawn ? JointOrder.Evenly(set, _table.Engine) : ledger.Holes;
+        var drawn = set.Per == FastenerCount.InAll && set.Holes.Count != ledger.Expected;
+        var holes = ledger.Holes.Count == 0 ? JointOrder.Evenly(set, _table.Engine) : ledger.Holes;
         var makers = how?.Order.Count == holes.Count && holes.Count > 0;
         // What was opened or filled after a pass was not there when it was tightened.
         var touched = _log
@@ -281,12 +281,106 @@ public sealed class BackBook
                 : known.On.SelectMany(k => _table.OfKind(k));
         foreach (var place in at.DistinctBy(a => a.Code).OrderBy(a => a.Station).ThenBy(a => a.Code, StringComparer.Ordinal))
         {
-            if (Figure(place, known, asked) is { } figure)
+            if ((added.Time == AssemblyTime.FollowUp ? Again(place, known, asked) : Figure(place, known, asked)) is { } figure)
             {
                 yield return figure;
             }
         }
     }
+
+    /// <summary>A test of arrival, taken again when it ran: beside how it was.</summary>
+    private BackFigure? Again(Address place, KnownCharacteristic known, AskedFigure asked)
+    {
+        SheetFigure? At(Phase phase) => _gauge.Figures.FirstOrDefault(f => f.Place == place.Code && f.Characteristic == known.Id && f.Phase == phase);
+        var (before, now) = (At(Phase.AsFound), At(Phase.AfterRun));
+        if (before is null && now is null)
+        {
+            return null;
+        }
+
+        return new BackFigure(
+            string.Join('/', known.Id, place.Code, asked.Station),
+            known.Id,
+            asked.Station,
+            known.Name,
+            place.Code,
+            known.Quantity,
+            now?.Value,
+            now?.Expanded,
+            now?.Limit ?? before?.Limit,
+            now switch
+            {
+                null => BackFigureStands.Missing,
+                { Conformity: null } => BackFigureStands.NoLimit,
+                { Conformity: Conformity.Inside } => BackFigureStands.Inside,
+                { Conformity: Conformity.Outside } => BackFigureStands.Outside,
+                _ => BackFigureStands.Undecided,
+            },
+            Needed: true,
+            Todo: null,
+            now?.From,
+            [],
+            Phase.AfterRun,
+            before is null ? null : Compared(before, now)
+        );
+    }
+
+    private BeforeAfter Compared(SheetFigure before, SheetFigure? now)
+    {
+        if (now?.Estimate is not { } after || before.Estimate is not { } was)
+        {
+            return new BeforeAfter(before.Value, before.Expanded, null, null, Fact.Of("build.again.not-yet"));
+        }
+
+        var change = after - was;
+        var real = Math.Abs(change.Value) > change.Expanded;
+        // Less is better of what has a most, more of what has a least; of the rest nobody can say.
+        var better = (now.Limit?.ServiceLeast, now.Limit?.ServiceMost) switch
+        {
+            (null, not null) => change.Value < 0,
+            (not null, null) => change.Value > 0,
+            _ => (bool?)null,
+        };
+        return new BeforeAfter(
+            before.Value,
+            before.Expanded,
+            change.Value,
+            change.Expanded,
+            Fact.Of(
+                !real ? "build.again.not-told-apart"
+                    : better is null ? "build.again.another"
+                    : better.Value ? "build.again.better"
+                    : "build.again.worse",
+                ("change", new Amount(Math.Abs(change.Value), now.Quantity, 2)),
+                ("doubt", new Amount(change.Expanded, now.Quantity, 2)),
+                ("unlike", Unlike(now.Place, now.Characteristic))
+            )
+        );
+    }
+
+    /// <summary>What was not alike when a figure was taken again; null where nothing is known to differ.</summary>
+    private Fact? Unlike(string place, string characteristic)
+    {
+        var taken = GaugeLog.Active(_log.Readings).Where(r => r.Place == place && r.Characteristic == characteristic).ToLookup(r => r.Phase);
+        if (taken[Phase.AsFound].LastOrDefault() is not { } before || taken[Phase.AfterRun].LastOrDefault() is not { } now)
+        {
+            return null;
+        }
+
+        Fact[] unlike =
+        [
+            .. before.Instrument == now.Instrument
+                ? Array.Empty<Fact>()
+                : [Fact.Of("build.again.another-gauge", ("before", before.Instrument), ("now", now.Instrument))],
+            .. before.Temperature is { } b && now.Temperature is { } n && Math.Abs(b - n) > AsWarm
+                ? [Fact.Of("build.again.not-as-warm", ("before", b), ("now", n))]
+                : Array.Empty<Fact>(),
+        ];
+        return unlike.Length > 0 ? Fact.All(unlike) : null;
+    }
+
+    /// <summary>°C within which two tests count as taken alike. Ours.</summary>
+    private const decimal AsWarm = 15;
 
     private BackFigure? Figure(Address place, KnownCharacteristic known, AskedFigure asked)
     {
@@ -321,7 +415,9 @@ public sealed class BackBook
             needed,
             todo,
             now?.From,
-            of
+            of,
+            Phase.AfterWork,
+            Before: null
         );
     }
 
@@ -578,13 +674,13 @@ public sealed class BackBook
 
     /// <summary>Holes that are empty, with the length that belongs in each; null where no map is kept.</summary>
     private static Fact[]? EmptyOf(BackSet set) =>
-        set.Drawn
+        set.Holes.All(h => h.State is null)
             ? null
             :
             [
                 .. set
                     .Holes.Where(h => h.State is not null)
-                    .Select(h => Fact.Of("build.hole", ("number", h.Number), ("length", h.Length is { } mm ? Amount.Length((double)mm) : null))),
+                    .Select(h => Fact.Of("build.hole", ("number", h.Number), ("length", h.Length is { } mm ? Amount.Length(mm, 1) : null))),
             ];
 
     private BackStop Stop(string key, BackGate gate, string of, Fact text, Fact remedy, bool mayPass)

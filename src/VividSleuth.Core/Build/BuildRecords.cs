@@ -159,7 +159,6 @@ public sealed class BuildPromise : CaseRecord
 }
 
 /// <summary>What Build goes by, besides the answers of the other rooms.</summary>
-/// <param name="PutTogether">Readings that count of what was worked on and put together, in the order in which they were taken.</param>
 /// <param name="Assembly">What assembly adds for this engine.</param>
 public sealed record BuildLog(
     IReadOnlyList<BuildTask> Tasks,
@@ -169,10 +168,14 @@ public sealed record BuildLog(
     IReadOnlyList<PartVerdict> Verdicts,
     IReadOnlyList<OrderLine> OrderLines,
     IReadOnlyList<FastenerMove> FastenerMoves,
-    IReadOnlyList<Reading> PutTogether,
+    IReadOnlyList<Reading> Readings,
     IReadOnlyList<AssemblyStep> Assembly
 )
 {
+    /// <summary>Readings that count of what was worked on and put together, in the order in which they were taken.</summary>
+    public IReadOnlyList<Reading> PutTogether { get; } = [.. GaugeLog.Active(Readings).Where(r => r.Phase == Phase.AfterWork)];
+
     /// <summary>Places of which somebody measured after work.</summary>
-    public IReadOnlySet<string> MeasuredAfterWork { get; } = PutTogether.Select(r => r.Place).ToHashSet(StringComparer.Ordinal);
+    public IReadOnlySet<string> MeasuredAfterWork { get; } =
+        GaugeLog.Active(Readings).Where(r => r.Phase == Phase.AfterWork).Select(r => r.Place).ToHashSet(StringComparer.Ordinal);
 }

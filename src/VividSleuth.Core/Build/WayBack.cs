@@ -120,12 +120,20 @@ public enum BackFigureStands
     Old,
 }
 
+/// <summary>A figure as it was when the engine came, beside what it is now.</summary>
+/// <param name="Change">Now less before, base unit; null while it was not taken again.</param>
+/// <param name="Doubt">Expanded uncertainty of the change: what both readings share, such as the error of one gauge, is not counted in it.</param>
+/// <param name="Told">Whether it is really another, and what was not alike.</param>
+public sealed record BeforeAfter(double Before, double Uncertain, double? Change, double? Doubt, Fact Told);
+
 /// <summary>A figure that is asked for before a step is through.</summary>
 /// <param name="Value">Base unit; null where nobody measured it.</param>
 /// <param name="Expanded">Expanded uncertainty, about 95 %, same unit.</param>
 /// <param name="Needed">Without it the step is not through; else it only must not be out.</param>
 /// <param name="Todo">What would bring it inside, where that can be said: how much is still to be filed.</param>
-/// <param name="Of">What it is of that is no longer there; null where it is of what goes in.</param>
+/// <param name="Of">What it is of that is no longer there; none where it is of what goes in.</param>
+/// <param name="Phase">As which it is taken now.</param>
+/// <param name="Before">As it was when the engine came; null where nobody measured that, or it is not compared.</param>
 public sealed record BackFigure(
     string Key,
     string Characteristic,
@@ -140,7 +148,9 @@ public sealed record BackFigure(
     bool Needed,
     Fact? Todo,
     Fact? From,
-    IReadOnlyList<string> Of
+    IReadOnlyList<string> Of,
+    Phase Phase,
+    BeforeAfter? Before
 );
 
 /// <summary>Something that is looked at, or covered.</summary>

@@ -45,6 +45,23 @@ public static partial class BenchReckoners
                 },
             },
             new(
+                "strip",
+                "bearings-and-journals",
+                Formulas.StripClearance.Equation,
+                Formulas.StripClearance.Source,
+                "shells",
+                [
+                    F(Formulas.StripClearance, "mark", "0.051"),
+                    F(Formulas.StripClearance, "markWidth", "2.0"),
+                    L("wide", "widest-of-the-strip", "2.4", from: 0.2, to: 50),
+                    L("narrow", "narrowest-of-the-strip", "2.1", from: 0.2, to: 50),
+                    L("eye", "width-read-to", "0.15", to: 2),
+                ]
+            )
+            {
+                Work = g => Strip(g["mark"], g["markWidth"], g.Above("wide"), g.Above("narrow"), g["eye"]),
+            },
+            new(
                 "grade",
                 "bearings-and-journals",
                 Equation: "Bayes’ rule over the usual steps; wear exponential, reading normal",
@@ -170,4 +187,33 @@ public static partial class BenchReckoners
                 Work = g => [new("tolerance", Formulas.StandardTolerance.Of(5 + g.Choice("grade"), g["size"]), Quantity.Length, 3)],
             },
         ];
+
+    /// <summary>
+    /// Clearance at the tightest line, where the strip is widest; its doubt from reading the width, and from the mark of the paper, which steps by as
+    /// much as it is told to. What it is at the narrowest tells how far the journal tapers.
+    /// </summary>
+    /// <param name="eye">To which the width is read, either way, mm.</param>
+    private static IReadOnlyList<ReckonerResult> Strip(double mark, double markWidth, double wide, double narrow, double eye)
+    {
+        if (narrow > wide)
+        {
+            throw new ProblemException(Problem.Of("narrow", "reckoners.narrowest-is-wider"));
+        }
+
+        var width = Estimate.Of(wide, new Influence("width", Fact.Of("reckoners.width-of-strip"), Uncertainty.Rectangular(eye)));
+        var tight = Estimate.Through(v => Formulas.StripClearance.Of(mark, markWidth, v[0]), width);
+        var loose = Formulas.StripClearance.Of(mark, markWidth, narrow);
+        return
+        [
+            new("clearance", tight.Value, Quantity.Length, 3),
+            new("expanded-uncertainty-95", tight.Expanded, Quantity.Length, 3),
+            new(
+                "where-it-is-narrowest",
+                loose,
+                Quantity.Length,
+                3,
+                Fact.Of(loose - tight.Value > tight.Expanded ? "reckoners.strip-tells-taper" : "reckoners.strip-tells-no-taper")
+            ),
+        ];
+    }
 }

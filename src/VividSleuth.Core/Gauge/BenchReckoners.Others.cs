@@ -99,6 +99,23 @@ public static partial class BenchReckoners
                 },
             },
             new(
+                "preload",
+                "loads",
+                Equation: $"{Formulas.BoltPreload.Equation}; D = 1.3 d",
+                Source: "VDI 2230, part 1, friction classes A 0.04–0.10, B 0.08–0.16, C 0.14–0.24; values from memory",
+                Drawing: "puller",
+                Inputs:
+                [
+                    new("thread", "thread", Quantity.Ratio, "x", "M10", InputKind.Words),
+                    F(Formulas.BoltPreload, "torque", "50"),
+                    C("grade", "class-or-grade", [.. BoltGrades.Select(AsItIs)], "8.8"),
+                    C("thread-is", "thread-is", Choices("coated", "oiled", "dry"), "oiled"),
+                ]
+            )
+            {
+                Work = g => Preload(PullerHelp.Parse(g.Text("thread")), g.Above("torque"), (BoltGrade)g.Choice("grade"), g.Choice("thread-is")),
+            },
+            new(
                 "forcing",
                 "loads",
                 Equation: $"{Formulas.ScrewPull.Equation}; K {PullerHelp.Greased} greased, {PullerHelp.Dry} dry to lightly oiled",
@@ -122,4 +139,32 @@ public static partial class BenchReckoners
                     ],
             },
         ];
+
+    /// <summary>Friction of threads as they are greased or coated, oiled, and dry: classes A, B and C of VDI 2230; values from memory.</summary>
+    private static readonly (double Least, double Most)[] Friction = [(0.04, 0.10), (0.08, 0.16), (0.14, 0.24)];
+
+    /// <summary>Mean diameter of the friction under an ordinary hexagon head, of the thread’s. Common practice, no source.</summary>
+    private const double UnderTheHead = 1.3;
+
+    /// <summary>The same torque, and what it may come to: friction decides, and nobody knows it better than by its class.</summary>
+    private static IReadOnlyList<ReckonerResult> Preload(ScrewThread thread, double torque, BoltGrade grade, int friction)
+    {
+        var (slippery, rough) = Friction[friction];
+        // ISO 68-1: the pitch diameter of a 60° thread.
+        var pitchDiameter = thread.Diameter - (0.6495 * thread.Pitch);
+        double At(double mu) => Formulas.BoltPreload.Of(torque, thread.Pitch, pitchDiameter, UnderTheHead * thread.Diameter, mu, mu);
+        var proof = 1000 * PullerHelp.ProofLoad(thread, grade);
+        return
+        [
+            new("preload-at-least", At(rough), Quantity.Force, 0),
+            new("preload-at-most", At(slippery), Quantity.Force, 0),
+            new(
+                "share-of-proof",
+                100 * At(slippery) / proof,
+                Quantity.Share,
+                0,
+                Fact.Of(At(slippery) > proof ? "reckoners.may-stretch-the-bolt" : "reckoners.torque-tells-little-of-preload")
+            ),
+        ];
+    }
 }

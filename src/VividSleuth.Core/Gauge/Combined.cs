@@ -28,7 +28,7 @@ public sealed class Combined
 
     /// <summary>Size of a part as it is now: after work where it was worked on, else as it was found. Null where nobody measured it.</summary>
     public Estimate? Size(string place, string characteristic, Take take = Take.Mean, string station = "") =>
-        _book.Whole(place, characteristic, Phase.AfterWork, take, station) ?? _book.Whole(place, characteristic, Phase.AsFound, take, station);
+        Phase.AfterRun.Back().Select(p => _book.Whole(place, characteristic, p, take, station)).FirstOrDefault(e => e is not null);
 
     /// <summary>
     /// The sum of parts put together. Ways that were read on the assembled engine, such as a plastic strip, say nothing of another assembly and are

@@ -315,6 +315,50 @@ public static class Formulas
             v => 1000 * PullerHelp.Pull(v[0], v[1], v[2])
         );
 
+    /// <summary>
+    /// Preload of a bolt in N from the torque on its head: what is left of the torque after the friction under the head and in the thread goes up the
+    /// slope of the thread.
+    /// </summary>
+    public static Formula BoltPreload { get; } =
+        new(
+            "bolt-preload",
+            Equation: "F = T / (P / 2π + μ_thread · d₂ / (2 cos 30°) + μ_head · D / 2)",
+            Source: "VDI 2230, part 1: tightening torque of a 60° thread; from memory",
+            Quantity.Force,
+            [
+                new("torque", "torque", Quantity.Torque, 0.1, 5000),
+                Length("pitch", "pitch", 0.1, 10),
+                Length("pitchDiameter", "pitch-diameter", 1, 200),
+                Length("headDiameter", "mean-diameter-under-the-head", 1, 300),
+                new("thread", "friction-in-the-thread", Quantity.Ratio, 0.02, 0.6),
+                new("head", "friction-under-the-head", Quantity.Ratio, 0.02, 0.6),
+            ],
+            // ¾-16 UNF drawn to 25 kip by 3,551 lbf·in at 0.15 in thread and collar, the collar 1¼ of the bolt.
+            new WorkedFigure(
+                [401.2, 1.5875, 18.016, 23.8125, 0.15, 0.15],
+                111_206,
+                600,
+                Source: "J. E. Shigley and C. R. Mischke, Mechanical Engineering Design: torque of a ¾-16 UNF bolt by the screw equation; values from memory"
+            ),
+            v => 1000 * v[0] / ((v[1] / (2 * Math.PI)) + (v[4] * v[2] / (2 * Math.Cos(Math.PI / 6))) + (v[5] * v[3] / 2))
+        );
+
+    /// <summary>Clearance from the width of a squeezed plastic strip: its section stays as large as it was, so that width times height stays the same.</summary>
+    public static Formula StripClearance { get; } =
+        new(
+            "strip-clearance",
+            Equation: "clearance = clearance of the mark · width of the mark / width found",
+            Source: "plane geometry: the section of the strip stays as large as it was",
+            Quantity.Length,
+            [
+                Length("mark", "clearance-of-the-mark", 0.005, 1),
+                Length("markWidth", "width-of-the-mark", 0.2, 50),
+                Length("width", "width-of-the-strip", 0.2, 50),
+            ],
+            new WorkedFigure([0.051, 2, 3], 0.034, 1e-9, Source: "worked by hand: a strip half as wide again lies two thirds as high"),
+            v => v[0] * v[1] / v[2]
+        );
+
     /// <summary>Width of a standard tolerance in mm (<see cref="Fits.Tolerance"/>).</summary>
     public static Formula StandardTolerance { get; } =
         new(
@@ -359,6 +403,8 @@ public static class Formulas
         Sommerfeld,
         SpringRate,
         ScrewPull,
+        BoltPreload,
+        StripClearance,
         StandardTolerance,
         ArcAngle,
     ];

@@ -42,6 +42,15 @@ public enum Phase
 
     /// <summary>After machining, cleaning or fitting.</summary>
     AfterWork,
+
+    /// <summary>When it ran again: the tests of arrival once more.</summary>
+    AfterRun,
+}
+
+public static class Phases
+{
+    /// <summary>A phase and those before it, the latest first: what nothing touched since stays as it was.</summary>
+    public static IEnumerable<Phase> Back(this Phase phase) => Enum.GetValues<Phase>().Where(p => p <= phase).OrderDescending();
 }
 
 /// <summary>A measurement. What was typed stays as typed; a correction is a new reading that names the old one.</summary>

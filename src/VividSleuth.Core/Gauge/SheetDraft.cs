@@ -48,7 +48,7 @@ internal sealed class SheetDraft
 
     /// <summary>A part's figure of the phase; what no work touched stays as it was found.</summary>
     public Estimate? Whole(Address? place, string id, Phase phase) =>
-        place is null ? null : Book.Whole(place.Code, id, phase) ?? (phase == Phase.AfterWork ? Book.Whole(place.Code, id, Phase.AsFound) : null);
+        place is null ? null : phase.Back().Select(p => Book.Whole(place.Code, id, p)).FirstOrDefault(e => e is not null);
 
     /// <summary>Adds a figure that was worked out, where the knowledge has its characteristic.</summary>
     public void Add(Address place, string id, Phase phase, Estimate value, Fact from)

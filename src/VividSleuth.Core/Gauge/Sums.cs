@@ -113,9 +113,11 @@ internal static class Sums
             return (worked.Estimate!, phase);
         }
 
-        return phase == Phase.AfterWork && draft.Book.Whole(place, term.Of, Phase.AsFound, term.Take, term.Station) is { } before
-            ? (before, Phase.AsFound)
-            : null;
+        return phase
+            .Back()
+            .Skip(1)
+            .Select(p => draft.Book.Whole(place, term.Of, p, term.Take, term.Station) is { } before ? (before, p) : ((Estimate, Phase)?)null)
+            .FirstOrDefault(f => f is not null);
     }
 
     /// <summary>What there is to say of two ways to one figure that differ by more than the expanded uncertainty of their difference; else null.</summary>

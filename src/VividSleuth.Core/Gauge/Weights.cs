@@ -22,7 +22,7 @@ public static class Weights
         {
             var found = table
                 .OfKind(kind)
-                .Select(a => (a.Code, Weight: book.Whole(a.Code, id, Phase.AfterWork) ?? book.Whole(a.Code, id, Phase.AsFound)))
+                .Select(a => (a.Code, Weight: Phase.AfterRun.Back().Select(p => book.Whole(a.Code, id, p)).FirstOrDefault(e => e is not null)))
                 .Where(x => x.Weight is not null)
                 .OrderBy(x => x.Weight!.Value)
                 .ToArray();

@@ -12,6 +12,9 @@ public static class JointOrder
     /// <summary>Holes whose distance from the middle differs by less than this share of the farthest are thought as far.</summary>
     private const double AsFar = 0.12;
 
+    /// <summary>How much less it counts that a hole lies across than along the joint. Ours.</summary>
+    private const double Across = 0.2;
+
     /// <summary>Numbers of the holes in the order in which they are tightened; each once.</summary>
     public static IReadOnlyList<int> Tightened(FastenerSet set, Engine engine, IReadOnlyList<Hole> holes)
     {
@@ -58,7 +61,10 @@ public static class JointOrder
         }
 
         var (x, y) = (holes.Average(h => h.X), holes.Average(h => h.Y));
-        double Out(Hole h) => Away(h.X - x, h.Y - y);
+        double Round(Hole h) => Away(h.X - x, h.Y - y);
+        // A joint that is no round flange is longer than it is high, though it is drawn in hundredths of both.
+        var along = holes.Max(Round) - holes.Min(Round) > AsFar * holes.Max(Round) ? Across : 1;
+        double Out(Hole h) => Away(h.X - x, along * (h.Y - y));
         var near = AsFar * holes.Max(Out);
         var left = holes.OrderBy(Out).ThenBy(h => h.Number).ToList();
         var order = new List<int>(holes.Count);

@@ -67,7 +67,7 @@ internal sealed class ReceivingBench(
         {
             var code = letter.Length > 0 ? $"{place.Code}.{letter}" : place.Code;
             var now = bought && letter.Length == 0 ? null : sheetOf(letter).Now(code, wanted.Characteristic);
-            var figure = now is not null && (bought || now.Phase == Phase.AfterWork) ? now : null;
+            var figure = now is not null && (bought || now.Phase > Phase.AsFound) ? now : null;
             var shape = figure is null ? null : sheetOf(letter).ShapeNow(code, wanted.Characteristic);
             var inside = figure is null ? null : Inside(wanted, shape?.LeastAt ?? figure.Estimate, shape?.MostAt ?? figure.Estimate);
             yield return new ReceivedFigure(

@@ -130,7 +130,7 @@ public static class RingAdviser
                 f.Place == bore.Code && f.Characteristic == Characteristics.BoreDiameter && f.Phase == Phase.AsFound
             );
             var to =
-                now is { Phase: Phase.AfterWork } && gap.Phase == Phase.AsFound ? now.Value
+                now is { Phase: > Phase.AsFound } && gap.Phase == Phase.AsFound ? now.Value
                 : OtherBore.Contains(CourseOf(bore.Code)) && plans.FirstOrDefault(p => p.Kind == PartKinds.Bore) is { Size: { } size } ? size
                 : (double?)null;
             return to is { } t && before is not null && t > before.Value ? Formulas.GapAfterBoring.Of(gap.Value, before.Value, t) : null;

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Shouldly;
 using VividSleuth.Core.Build;
 using VividSleuth.Core.Casebook;
@@ -111,6 +112,68 @@ public class WayBackTests
         Wrong(c, Fit(step, "R3C", "R3C", Facing.Left)).ShouldBeEmpty();
         Do(c, Fit(step, "R3C", "R3C", Facing.Left));
         Wrong(c, Fit(step, "R3C", "R3C", Facing.Left)).ShouldBe(["build.fit.in-already"]);
+    }
+
+    public static TheoryData<int> Mates() => [.. Enumerable.Range(0, SharedMates.GetArrayLength())];
+
+    private static readonly JsonElement SharedMates = JsonDocument
+        .Parse(File.ReadAllText(Path.Combine(Start.Root(), "tests/typed-figures.json")))
+        .RootElement.GetProperty("mates");
+
+    /// <summary>The bench’s copy of the gate, which works without a network, is held to the same list.</summary>
+    [Theory]
+    [MemberData(nameof(Mates))]
+    public void A_part_is_stopped_as_the_browser_stops_it(int n)
+    {
+        var of = SharedMates[n];
+        string Text(string name) => of.TryGetProperty(name, out var v) ? v.GetString() ?? "" : "";
+        bool Is(string name) => of.TryGetProperty(name, out var v) && v.GetBoolean();
+        T Enum_<T>(string name, T otherwise)
+            where T : struct => Text(name) is { Length: > 0 } text ? Enum.Parse<T>(text, ignoreCase: true) : otherwise;
+        var c = Bare();
+        var tag = Start.Tag("R3C", Enum_("faced", Facing.Unknown));
+        (tag.SideUp, tag.Custody) = (Text("side"), Enum_("custody", Custody.Bench));
+        c.Parts.Add(tag);
+        if (Is("replaced"))
+        {
+            c.Verdicts.Add(
+                new PartVerdict
+                {
+                    Id = Guid.CreateVersion7(),
+                    Place = "R3C",
+                    Action = VerdictAction.Replace,
+                    Course = "renew",
+                }
+            );
+        }
+
+        var named = Text("line");
+        var stages = of.TryGetProperty("lines", out var all) ? all.EnumerateArray().Select(l => l.GetString()!).ToArray() : [];
+        var lines = (named.Length > 0 ? [named] : stages)
+            .Select(l => Ordered(c, "caps", "", 1, l == "checked" ? OrderStage.Checked : OrderStage.Arrived, "R3C"))
+            .ToArray();
+        var step = Fits(c, PartKinds.RodCap);
+        if (Is("in"))
+        {
+            Do(c, Fit(step, "R3C", "R3C", Facing.Left));
+        }
+
+        Wrong(
+                c,
+                new BackAct
+                {
+                    Step = step.Key,
+                    Kind = BackActKind.Fitted,
+                    Of = "R3C",
+                    Tag = Text("tag").Trim().ToUpperInvariant(),
+                    IsNew = Is("isNew"),
+                    Facing = Enum_("now", Facing.Unknown),
+                    SideUp = Is("up"),
+                    Line = named.Length > 0 ? lines[0].Id : null,
+                    Why = Text("why"),
+                }
+            )
+            .ShouldBe(Text("stop") is { Length: > 0 } stop ? [$"build.fit.{stop}"] : [], Text("says"));
     }
 
     /// <summary>A cap whose rod was noted the other way round: one of the two is turned, whatever hand did it.</summary>
@@ -558,7 +621,7 @@ public class WayBackTests
     public void It_does_not_start_with_a_cover_on()
     {
         var c = Bare();
-        var step = Arises(c).Tasks.Single(t => t.Key == "add/cover-before-stone");
+        var step = Fits(c, PartKinds.Piston);
         BackAct Cover(BackActKind kind, string what) =>
             new()
             {
@@ -667,6 +730,85 @@ public class WayBackTests
                     Behind($"back/{before}", $"back/{step.Id}").ShouldBeTrue($"{family.Id}: {before} before {step.Id}");
                 }
             }
+        }
+    }
+
+    /// <summary>Blow-by from 15 to 4 kPa with one gauge: its error is in both, and cancels.</summary>
+    [Fact]
+    public void A_test_taken_again_says_whether_it_is_really_better()
+    {
+        var c = Bare();
+        c.BuildTasks.Add(
+            new BuildTask
+            {
+                Id = Guid.CreateVersion7(),
+                Of = Arising.RunKey,
+                Mark = TaskMark.Through,
+                At = Now,
+            }
+        );
+        Again().ShouldBeEmpty();
+        Take(Phase.AsFound, 640, "Bourdon gauge", 20);
+        Again().ShouldHaveSingleItem().Before!.Told.Code.ShouldBe("build.again.not-yet");
+        Take(Phase.AfterRun, 1180, "Bourdon gauge", 22);
+        var better = Again().ShouldHaveSingleItem();
+        better.Before!.Told.Code.ShouldBe("build.again.better");
+        better.Before.Change!.Value.ShouldBe(540, 1e-9);
+        better.Before.Told["unlike"].ShouldBeNull();
+        c.Readings[^1].WithdrawnAt = Now;
+        Take(Phase.AfterRun, 641, "Other gauge", 70);
+        var alike = Again().ShouldHaveSingleItem().Before!;
+        alike.Told.Code.ShouldBe("build.again.not-told-apart");
+        alike.Told["unlike"].ShouldNotBeNull();
+
+        void Take(Phase phase, decimal kpa, string gauge, decimal celsius)
+        {
+            var read = Start.Read("C1", "compression", kpa, gauge);
+            (read.Phase, read.Unit, read.Temperature, read.At) = (phase, "kPa", celsius, Now.AddMinutes(c.Readings.Count));
+            c.Readings.Add(read);
+        }
+
+        BackFigure[] Again() =>
+            [.. Arises(c).Tasks.Single(t => t.Key == "add/tests-again").Way!.Figures.Where(f => f.Characteristic == "compression")];
+    }
+
+    /// <summary>In whatever order moves are sent and however often: each counts once by its id, and all that came out is in again.</summary>
+    [Fact]
+    public void The_ledger_returns_to_zero_under_any_order_of_retries()
+    {
+        var random = new Random(11);
+        var engine = Start.Table(Start.InlineSix).Engine;
+        for (var n = 0; n < 200; n++)
+        {
+            var step = new StripStep { Id = "s", Fasteners = [new FastenerSet { Id = "f", Count = random.Next(1, 20) }] };
+            var count = step.Fasteners[0].Count;
+            var moves = new List<FastenerMove>();
+            void Move(FastenerState state, int of) =>
+                moves.Add(
+                    new FastenerMove
+                    {
+                        Id = Guid.CreateVersion7(),
+                        Step = "s",
+                        Set = "f",
+                        State = state,
+                        Count = of,
+                        At = Now.AddMinutes(moves.Count),
+                    }
+                );
+            Move(FastenerState.Out, count);
+            var left = count;
+            while (left > 0)
+            {
+                var some = random.Next(1, left + 1);
+                Move(random.Next(2) == 0 ? FastenerState.BackIn : FastenerState.NewIn, some);
+                left -= some;
+            }
+
+            // Sent twice, some of them, and in any order: the store keeps one of each id.
+            var sent = moves.Concat(moves.Where(_ => random.Next(3) == 0)).OrderBy(_ => random.Next()).DistinctBy(m => m.Id);
+            var ledger = FastenerLedger.Of(step, engine, sent).Single();
+            (ledger.Out, ledger.Broken, ledger.In).ShouldBe((0, 0, count));
+            ledger.New.ShouldBe(moves.Where(m => m.State == FastenerState.NewIn).Sum(m => m.Count));
         }
     }
 }

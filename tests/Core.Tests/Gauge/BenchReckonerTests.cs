@@ -1,5 +1,6 @@
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Measures;
+using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Core.Tests.Gauge;
 
@@ -119,4 +120,43 @@ public sealed class BenchReckonerTests
     [Fact]
     public void Unequal_lists_are_refused_at_the_second() =>
         Should.Throw<ProblemException>(() => Reckon("drift", ("found", "10 20"))).Problems[0].Field.ShouldBe("found");
+
+    /// <summary>Plane geometry: a strip of 0.2 mm squeezed to 0.051 mm lies π · 0.1² / 0.051 = 0.616 mm wide, and twice as wide at half the height.</summary>
+    [Fact]
+    public void A_strip_keeps_its_section_and_says_taper_beyond_its_doubt_only()
+    {
+        var section = Math.PI * 0.1 * 0.1;
+        foreach (var clearance in new[] { 0.025, 0.038, 0.051, 0.076 })
+        {
+            var width = section / clearance;
+            First("strip", ("mark", "0.051"), ("markWidth", $"{section / 0.051:0.0000}"), ("wide", $"{width:0.0000}"), ("narrow", $"{width:0.0000}"))
+                .ShouldBe(clearance, 1e-4);
+        }
+
+        var even = Reckon("strip", ("wide", "2.4"), ("narrow", "2.35"));
+        even[2].Words!.Code.ShouldBe("reckoners.strip-tells-no-taper");
+        Reckon("strip", ("wide", "2.4"), ("narrow", "1.6"))[2].Words!.Code.ShouldBe("reckoners.strip-tells-taper");
+        // Twice as rough a look, twice the doubt.
+        Reckon("strip", ("eye", "0.3"))[1].Value!.Value.ShouldBe(2 * Reckon("strip", ("eye", "0.15"))[1].Value!.Value, 1e-4);
+    }
+
+    /// <summary>
+    /// J. E. Shigley and C. R. Mischke, Mechanical Engineering Design: the rule T = 0.2 F d belongs to friction near 0.15, dry to lightly oiled; values
+    /// from memory. So the range of an oiled to dry M10 at 50 N·m holds 25 kN.
+    /// </summary>
+    [Fact]
+    public void The_range_of_preload_holds_that_of_the_simple_rule()
+    {
+        var oiled = Reckon("preload", ("torque", "50"));
+        var dry = Reckon("preload", ("torque", "50"), ("thread-is", "dry"));
+        var simple = 1000 * PullerHelp.Pull(50, PullerHelp.Dry, 10);
+        oiled[1].Value!.Value.ShouldBeGreaterThan(simple);
+        dry[0].Value!.Value.ShouldBeLessThan(simple);
+        (oiled[0].Value < oiled[1].Value).ShouldBeTrue();
+    }
+
+    /// <summary>VDI 2230, table of assembly preloads: an M10 of 8.8 at 0.12 takes about 49 N·m to 29.6 kN; values from memory.</summary>
+    [Fact]
+    public void An_ordinary_bolt_meets_the_table_of_assembly_preloads() =>
+        Formulas.BoltPreload.Of(49, 1.5, 9.026, 13, 0.12, 0.12).ShouldBe(29_600, 0.04 * 29_600);
 }

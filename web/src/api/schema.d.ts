@@ -9328,6 +9328,8 @@ export interface components {
             todo: null | string;
             from: null | string;
             of: string[];
+            phase: components["schemas"]["Phase"];
+            before: null | components["schemas"]["BeforeAfter"];
         };
         /** @enum {unknown} */
         BackFigureStands: "inside" | "outside" | "undecided" | "missing" | "noLimit" | "old";
@@ -9416,6 +9418,17 @@ export interface components {
         BearingKind: "main" | "crankpin";
         /** @enum {unknown} */
         BearingType: "plain" | "rolling";
+        BeforeAfter: {
+            /** Format: double */
+            before: number;
+            /** Format: double */
+            uncertain: number;
+            /** Format: double */
+            change: null | number;
+            /** Format: double */
+            doubt: null | number;
+            told: string;
+        };
         BenchReckoner: {
             id: string;
             groupId: string;
@@ -11755,7 +11768,7 @@ export interface components {
             passkeys: number;
         };
         /** @enum {unknown} */
-        Phase: "asFound" | "afterWork";
+        Phase: "asFound" | "afterWork" | "afterRun";
         Photo: {
             place: string;
             fileName: string;

@@ -6,6 +6,7 @@ import { useCaseContext } from '../casebook/context';
 import { ReadingEntry } from '../entry/ReadingEntry';
 import { Addr } from '../ui/basics';
 import { figure, uncertainty, unitWords } from '../ui/figures';
+import { StripWidth } from './StripWidth';
 import { limitWords, unitOf } from '../ui/limits';
 
 type Figure = Schemas['BackFigure'];
@@ -66,6 +67,7 @@ function FigureLine({ f, open, toggle }: { f: Figure; open: boolean; toggle: () 
   const at = knowledge.characteristics.find((c) => c.id === measured);
   const unit = unitOf(knowledge, f.characteristic, f.quantity, lengths);
   const [mark, words, tone] = standing[f.stands];
+  const [fed, setFed] = useState<{ typed: string; n: number } | null>(null);
   return (
     <li className="py-1.5">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
@@ -84,6 +86,15 @@ function FigureLine({ f, open, toggle }: { f: Figure; open: boolean; toggle: () 
           </b>
           {f.todo && <b className="ml-1 text-lead">{f.todo}</b>}
           {f.of.length > 0 && <span> {f.of.join(' ')} renewed or worked on since</span>}
+          {f.before && (
+            <span className="block">
+              before{' '}
+              <b className="fig">
+                {figure(f.before.before, unit)} {unitWords(unit)}
+              </b>{' '}
+              ± {uncertainty(f.before.uncertain, unit)}: <b>{f.before.told}</b>
+            </span>
+          )}
           <span className="block text-soft">
             {f.characteristic === position
               ? 'gaps at least 20° apart'
@@ -105,7 +116,11 @@ function FigureLine({ f, open, toggle }: { f: Figure; open: boolean; toggle: () 
           <p className="text-sm text-soft">
             {[at.how, at.spoils && `Spoils it: ${at.spoils}`].filter(Boolean).join(' ')}
           </p>
+          {at.by.includes('plasticStrip') && (
+            <StripWidth onWorked={(typed) => setFed({ typed, n: (fed?.n ?? 0) + 1 })} />
+          )}
           <ReadingEntry
+            fed={fed && { ...fed, from: '' }}
             task={{
               caseId: engineCase.id,
               place: f.place,
@@ -114,7 +129,7 @@ function FigureLine({ f, open, toggle }: { f: Figure; open: boolean; toggle: () 
               instrument:
                 engineCase.readings.filter((r) => r.characteristic === at.id).at(-1)?.instrument ?? '',
               station: f.station,
-              phase: 'afterWork',
+              phase: f.phase,
             }}
             label={`${at.name}, ${f.place}`}
             about={at.name}

@@ -2,6 +2,19 @@ import type { Schemas } from '../api/client';
 
 /** The joint seen from outside: in which order its fasteners are tightened, and which holes are empty; the length that belongs in each beside it. */
 export function Joint({ set }: { set: Schemas['BackSet'] }) {
+  // Where nobody said where the holes lie and no map was kept, a drawing would be made up.
+  if (set.drawn && set.lengths.length < 2)
+    return (
+      <p className="text-sm text-soft">
+        {set.orderIsMakers ? (
+          <>
+            The maker’s order of the holes: <b className="fig text-ink">{set.order.join(' · ')}</b>
+          </>
+        ) : (
+          'From the middle outward and from side to side, as is usual; the maker’s order goes before it. Where the holes lie nobody said: with it in the script, the order is drawn.'
+        )}
+      </p>
+    );
   const turn = new Map(set.order.map((hole, i) => [hole, i + 1]));
   const small = set.holes.length > 18;
   const r = small ? 6 : 8.5;
@@ -22,23 +35,6 @@ export function Joint({ set }: { set: Schemas['BackSet'] }) {
           fill="var(--color-steel)"
           stroke="var(--color-ink)"
         />
-        {set.order.slice(1).map((hole, i) => {
-          const [a, b] = [set.order[i], hole].map((n) => set.holes.find((h) => h.number === n));
-          return (
-            a &&
-            b && (
-              <line
-                key={hole}
-                x1={a.x * 2}
-                y1={a.y * 1.2}
-                x2={b.x * 2}
-                y2={b.y * 1.2}
-                stroke="var(--color-line)"
-                strokeWidth="1"
-              />
-            )
-          );
-        })}
         {set.holes.map((h) => {
           const [x, y] = [h.x * 2, h.y * 1.2];
           const empty = h.state !== null;
@@ -70,7 +66,7 @@ export function Joint({ set }: { set: Schemas['BackSet'] }) {
               {set.lengths.length > 1 && h.length !== null && (
                 <text
                   x={x}
-                  y={y + r + 5.5}
+                  y={y > 60 ? y - r - 2.5 : y + r + 6.5}
                   textAnchor="middle"
                   fontSize="6"
                   className="fig"
@@ -87,7 +83,7 @@ export function Joint({ set }: { set: Schemas['BackSet'] }) {
         {set.orderIsMakers
           ? 'The maker’s order.'
           : 'From the middle outward and from side to side, as is usual: the maker’s order goes before it.'}
-        {set.drawn && ' Nobody said where the holes lie: drawn evenly.'}
+        {set.drawn && ' The map is drawn evenly round the edge.'}
         {set.holes.some((h) => h.state !== null) && ' Dashed: empty.'}
         {set.lengths.length > 1 && ' Small: length in mm.'}
       </figcaption>

@@ -90,6 +90,10 @@ function Ready({ task, pick }: { task: Task; pick: (key: string) => void }) {
         <Link className="key text-sm" to={`/cases/${engineCase.id}/${at}`}>
           Go there
         </Link>
+      ) : task.way ? (
+        <button className="key key-go text-sm" onClick={() => pick(task.key)}>
+          {task.way.stops.length > 0 ? 'Go on with it' : 'Open it'}
+        </button>
       ) : (
         <Marks task={task} />
       )}

@@ -116,8 +116,79 @@ export function TaskForm({ plan, task, done }: { plan: Plan; task: Task | null; 
   const kind = useWatch({ control: form.control, name: 'kind' });
   const byItself = useWatch({ control: form.control, name: 'byItself' });
   const waits = own ? kind !== 'own' : (task?.byItself ?? false);
+  const fields = (
+    <EntryForm form={form} send={send(entry.version())} className="space-y-3">
+      {own && (
+        <>
+          {!task && <ListField form={form} name="kind" label="What" words={addedWords} />}
+          <TextField
+            form={form}
+            name="name"
+            label={waits ? 'What is waited for' : 'What is to be done'}
+            placeholder={waits ? 'gas bottle filled, plug kit, crane' : 'wash the case, paint, make a puller'}
+          />
+        </>
+      )}
+      {waits && (
+        <TextField
+          form={form}
+          name="expected"
+          label="Named for"
+          type="date"
+          hint="The day that somebody said. Empty: nobody did, and a rule of thumb counts."
+        />
+      )}
+      <div className="grid grid-cols-3 gap-3">
+        <FigureField form={form} name="least" label="At least, h" />
+        <FigureField form={form} name="likely" label="Likely, h" />
+        <FigureField form={form} name="most" label="At most, h" />
+      </div>
+      <p className="text-sm text-soft">
+        {waits || byItself ? 'Hours that pass, by night too.' : 'Hours of work.'} Empty: as it is told
+        elsewhere.
+      </p>
+      <Keys form={form} name="after" label="Waits for" plan={plan} self={task?.key} />
+      {own && <Keys form={form} name="holds" label="What waits for it" plan={plan} self={task?.key} />}
+      <div className="grid gap-3 sm:grid-cols-2">
+        <TextField form={form} name="notBefore" label="Not before" type="date" />
+        {!waits && <TextField form={form} name="tools" label="Tools of the shop, commas between" />}
+      </div>
+      {!waits && (
+        <div className="grid gap-x-3 sm:grid-cols-2">
+          <FigureField form={form} name="hands" label="Pairs of hands" />
+          <FigureField form={form} name="warmerThan" label="Only warmer than, °C, by its maker’s sheet" />
+          <TickField form={form} name="byItself" label="Goes on by itself: cures, soaks, dries" />
+          <TickField form={form} name="dry" label="Only on a dry day" />
+        </div>
+      )}
+      <TextField form={form} name="note" label="Note" />
+      {theirs ? (
+        <LostRace
+          says={`${theirs.by} changed it meanwhile.`}
+          theirs={told(theirs)}
+          yours="what stands in the fields"
+          onKeep={() => void sending(form, send(theirs.version))()}
+          onTake={() => {
+            entry.settle(fieldsOf({ ...body, ...theirs }), theirs.version);
+            write.reset();
+          }}
+        />
+      ) : (
+        <Trouble problem={write.error} />
+      )}
+      <div className="flex flex-wrap gap-2">
+        <button className="key key-go" disabled={write.isPending || (task !== null && !entry.touched)}>
+          {task ? 'Write the change' : 'Add it'}
+        </button>
+        {task && !task.way && <Marks task={task} />}
+        <button type="button" className="key" onClick={done}>
+          {entry.touched ? 'Leave it for now' : 'Close'}
+        </button>
+      </div>
+    </EntryForm>
+  );
   return (
-    <div className="card my-2 max-w-3xl space-y-3 border-2 border-dye p-4">
+    <div className={`card my-2 space-y-3 border-2 border-dye p-4 ${task?.way ? 'max-w-4xl' : 'max-w-3xl'}`}>
       {task && (
         <h3 ref={heading} tabIndex={-1} className="scroll-mt-4 text-xl outline-none">
           {task.name}
@@ -125,77 +196,24 @@ export function TaskForm({ plan, task, done }: { plan: Plan; task: Task | null; 
       )}
       {task && <Facts plan={plan} task={task} />}
       {task?.way && <BackStep plan={plan} task={task} way={task.way} />}
-      <EntryForm form={form} send={send(entry.version())} className="space-y-3">
-        {own && (
-          <>
-            {!task && <ListField form={form} name="kind" label="What" words={addedWords} />}
-            <TextField
-              form={form}
-              name="name"
-              label={waits ? 'What is waited for' : 'What is to be done'}
-              placeholder={
-                waits ? 'gas bottle filled, plug kit, crane' : 'wash the case, paint, make a puller'
-              }
-            />
-          </>
-        )}
-        {waits && (
-          <TextField
-            form={form}
-            name="expected"
-            label="Named for"
-            type="date"
-            hint="The day that somebody said. Empty: nobody did, and a rule of thumb counts."
-          />
-        )}
-        <div className="grid grid-cols-3 gap-3">
-          <FigureField form={form} name="least" label="At least, h" />
-          <FigureField form={form} name="likely" label="Likely, h" />
-          <FigureField form={form} name="most" label="At most, h" />
-        </div>
-        <p className="text-sm text-soft">
-          {waits || byItself ? 'Hours that pass, by night too.' : 'Hours of work.'} Empty: as it is told
-          elsewhere.
-        </p>
-        <Keys form={form} name="after" label="Waits for" plan={plan} self={task?.key} />
-        {own && <Keys form={form} name="holds" label="What waits for it" plan={plan} self={task?.key} />}
-        <div className="grid gap-3 sm:grid-cols-2">
-          <TextField form={form} name="notBefore" label="Not before" type="date" />
-          {!waits && <TextField form={form} name="tools" label="Tools of the shop, commas between" />}
-        </div>
-        {!waits && (
-          <div className="grid gap-x-3 sm:grid-cols-2">
-            <FigureField form={form} name="hands" label="Pairs of hands" />
-            <FigureField form={form} name="warmerThan" label="Only warmer than, °C, by its maker’s sheet" />
-            <TickField form={form} name="byItself" label="Goes on by itself: cures, soaks, dries" />
-            <TickField form={form} name="dry" label="Only on a dry day" />
+      {task?.way ? (
+        <>
+          <div className="flex flex-wrap gap-2">
+            <Marks task={task} />
+            <button type="button" className="key" onClick={done}>
+              Close
+            </button>
           </div>
-        )}
-        <TextField form={form} name="note" label="Note" />
-        {theirs ? (
-          <LostRace
-            says={`${theirs.by} changed it meanwhile.`}
-            theirs={told(theirs)}
-            yours="what stands in the fields"
-            onKeep={() => void sending(form, send(theirs.version))()}
-            onTake={() => {
-              entry.settle(fieldsOf({ ...body, ...theirs }), theirs.version);
-              write.reset();
-            }}
-          />
-        ) : (
-          <Trouble problem={write.error} />
-        )}
-        <div className="flex flex-wrap gap-2">
-          <button className="key key-go" disabled={write.isPending || (task !== null && !entry.touched)}>
-            {task ? 'Write the change' : 'Add it'}
-          </button>
-          {task && <Marks task={task} />}
-          <button type="button" className="key" onClick={done}>
-            {entry.touched ? 'Leave it for now' : 'Close'}
-          </button>
-        </div>
-      </EntryForm>
+          <details open={entry.touched || undefined}>
+            <summary className="min-h-11 cursor-pointer py-2 text-sm font-semibold">
+              How long it takes, what else it waits for
+            </summary>
+            {fields}
+          </details>
+        </>
+      ) : (
+        fields
+      )}
       {task && <Away body={body} done={done} />}
     </div>
   );

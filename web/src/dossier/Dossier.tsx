@@ -23,6 +23,7 @@ import {
   latestVerdicts,
   stands,
   writerOf,
+  phaseWords,
 } from '../ui/words';
 
 /** Everything of the case on one page, fit to print. */
@@ -243,7 +244,7 @@ function Paper({ view }: { view: Schemas['DossierView'] }) {
                   >
                     <td className="pr-3 whitespace-nowrap">
                       <Addr code={f.place} /> {f.name}
-                      {f.phase === 'afterWork' && ', after work'}
+                      {phaseWords[f.phase] && `, ${phaseWords[f.phase]}`}
                     </td>
                     <td className="fig pr-3 font-bold whitespace-nowrap">
                       {figure(f.value, unit(f))} {unitWords(unit(f))}

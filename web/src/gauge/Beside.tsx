@@ -48,6 +48,11 @@ export function Beside({
       name: 'After work, or new',
       figures: own.figures.filter((f) => f.phase === 'afterWork' && about(f, '')),
     },
+    {
+      id: 'afterRun',
+      name: 'When it ran again',
+      figures: own.figures.filter((f) => f.phase === 'afterRun' && about(f, '')),
+    },
     ...offered.map((c, i) => ({
       id: c.letter,
       name: `${c.letter}: ${nameOf(c)}`,

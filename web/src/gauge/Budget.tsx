@@ -1,3 +1,4 @@
+import { phaseWords } from '../ui/words';
 import { useQuery } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
@@ -45,7 +46,7 @@ function Inside({ f }: { f: Schemas['SheetFigure'] }) {
             query: {
               place: f.place,
               characteristic: f.characteristic,
-              phase: f.phase === 'afterWork' ? 'AfterWork' : 'AsFound',
+              phase: f.phase.replace(/^./, (c) => c.toUpperCase()),
             } as never,
           },
         }),
@@ -56,7 +57,7 @@ function Inside({ f }: { f: Schemas['SheetFigure'] }) {
     <>
       <Dialog.Title className="pr-10 text-xl font-bold">
         <Addr code={f.place} /> {f.name}
-        {f.phase === 'afterWork' && ', after work'}
+        {phaseWords[f.phase] && `, ${phaseWords[f.phase]}`}
       </Dialog.Title>
       <p className="fig text-3xl font-bold">
         {figure(f.value, unit)}{' '}

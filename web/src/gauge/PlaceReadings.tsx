@@ -4,7 +4,7 @@ import { useCaseContext, type CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { useInstruments, useMayWrite } from '../api/queries';
 import { Addr, Choice, Field, moment } from '../ui/basics';
-import { stands, writerOf } from '../ui/words';
+import { stands, writerOf, phaseWords } from '../ui/words';
 import { Budget } from './Budget';
 import { limitWords, standWords, unitOf } from '../ui/limits';
 import { baseUnit, uncertainty, figure, unitWords } from '../ui/figures';
@@ -125,7 +125,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
                 <span className="flex flex-wrap items-baseline justify-between gap-x-3">
                   <span className="font-semibold">
                     {f.name} {f.place !== address && <Addr code={f.place} />}
-                    {f.phase === 'afterWork' && ' after work'}
+                    {phaseWords[f.phase] && ` ${phaseWords[f.phase]}`}
                   </span>
                   <span className="fig text-xl font-bold">
                     {figure(f.value, u)}{' '}

@@ -8,7 +8,7 @@ import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 
 import { Addr, Choice, Field } from '../ui/basics';
-import { stands } from '../ui/words';
+import { stands, phaseWords } from '../ui/words';
 import { limitWords, standWords, unitOf } from '../ui/limits';
 import { baseUnit, uncertainty, figure, unitWords } from '../ui/figures';
 import { gapUnits, lastInstrument, lengthUnits } from './PlaceReadings';
@@ -133,7 +133,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
         <div className="flex flex-wrap items-center justify-between gap-x-3 gap-y-2">
           <h2 className="least-40 flex-1 text-base font-semibold text-soft">
             {round.name}, {at + 1} of {walk.length}
-            {phase === 'afterWork' && <b className="text-ink"> · after work</b>}
+            {phaseWords[phase] && <b className="text-ink"> · {phaseWords[phase]}</b>}
           </h2>
           {few.length < all.length && (
             <div className="flex gap-1.5" role="group" aria-label="Spots at each part">
@@ -312,6 +312,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
               options={[
                 ['asFound', 'as found'],
                 ['afterWork', 'after work, or new'],
+                ['afterRun', 'when it ran again'],
               ]}
               onChange={setPhase}
             />

@@ -13,7 +13,7 @@ import { uncertainty, figure, told, unitWords } from '../ui/figures';
 import { RingClock } from '../art/RingClock';
 import { BorePictures, ClearanceStack, JournalPictures, LimitBar } from './pictures';
 import { FileKey } from '../ui/FileKey';
-import { fileName } from '../ui/words';
+import { fileName, phaseWords } from '../ui/words';
 
 type Figure = Schemas['SheetFigure'];
 
@@ -336,8 +336,8 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
                                     <span className="fig text-sm text-soft">
                                       ±{uncertainty(f.expanded, u)}
                                     </span>
-                                    {f.phase === 'afterWork' && (
-                                      <span className="text-sm text-oil">after work</span>
+                                    {phaseWords[f.phase] && (
+                                      <span className="text-sm text-oil">{phaseWords[f.phase]}</span>
                                     )}
                                     {hasLimit(f) && columns.length < 4 && (
                                       <LimitBar f={f} top={tops.get(c)!} unit={u} />

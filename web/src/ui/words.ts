@@ -153,6 +153,13 @@ export const lockWords: Record<Schemas['StepLock'], string> = {
   assembly: 'A gate of the way back',
 };
 
+/** When a figure was taken, as it stands behind it; nothing for how it was found. */
+export const phaseWords: Record<Schemas['Phase'], string> = {
+  asFound: '',
+  afterWork: 'after work',
+  afterRun: 'when it ran again',
+};
+
 export const keepingWords: Record<Schemas['Keeping'], string> = {
   ownHole: 'back in its own hole',
   bag: 'in a bag',
