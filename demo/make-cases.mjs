@@ -1636,7 +1636,7 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
   const c = newCase(
     'pump-together',
     {
-      title: 'Portable fire pump, going back together',
+      title: 'Harbour pump, going back together',
       owner: 'Sallow Marsh Fire Brigade',
       engineName: 'Kestrow P-2, 430 cc two-stroke twin',
       serial: 'KP2-0934',

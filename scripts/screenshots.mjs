@@ -38,7 +38,7 @@ const context = await browser.newContext({ baseURL: base });
 await context.request.post('/api/sign-in', { data: { name: 'ines', password: 'demo-ines-bench' } });
 const { cases } = await (await context.request.get('/api/cases')).json();
 const caseOf = (engine) => `/cases/${cases.find((c) => c.engineName.startsWith(engine)).id}`;
-const [six, pump, four] = [caseOf('Hollin'), caseOf('Kestrow'), caseOf('Brindle')];
+const [six, pump, four] = [caseOf('Hollin'), caseOf('seized on a drill'), caseOf('Brindle')];
 const page = await context.newPage();
 for (const [name, size, address] of views) {
   if (only.length > 0 && !only.includes(name)) continue;

@@ -1,3 +1,4 @@
+using VividSleuth.Core.Build;
 using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Core.Dossier;
@@ -10,9 +11,10 @@ public sealed record OpenedLock(string Step, StepLock Lock, string Of, string Re
 /// <summary>What was done in spite of a lock: an examiner must know, however good the reason was.</summary>
 public static class OpenedLocks
 {
+    /// <param name="acts">What was done on the way back.</param>
     /// <param name="plan">For the names of the steps.</param>
     /// <returns>In the order in which the steps were done.</returns>
-    public static IReadOnlyList<OpenedLock> Of(IReadOnlyList<StepRecord> steps, StripPlan plan)
+    public static IReadOnlyList<OpenedLock> Of(IReadOnlyList<StepRecord> steps, IReadOnlyList<BackAct> acts, StripPlan plan)
     {
         var names = plan.Steps.ToDictionary(s => s.Id, s => s.Name, StringComparer.Ordinal);
         return
@@ -23,6 +25,13 @@ public static class OpenedLocks
                 .SelectMany(s =>
                     s.Overrides.Select(o => new OpenedLock(names.GetValueOrDefault(s.Step, s.Step), o.Lock, o.Of, o.Reason, s.By, s.At, s.Imported))
                 ),
+            .. acts.Where(a => a.Stands() && a.Kind == BackActKind.Passed)
+                .OrderBy(a => a.At)
+                .Select(a =>
+                {
+                    var step = a.Step[(a.Step.IndexOf('/', StringComparison.Ordinal) + 1)..];
+                    return new OpenedLock(names.GetValueOrDefault(step, step), StepLock.Assembly, a.Of, a.Why, a.By, a.At, a.Imported);
+                }),
         ];
     }
 }

@@ -79,6 +79,25 @@ public static partial class OwnScripts
             }
         }
 
+        return mayOpen(StepLock.Assembly) ? null : LoosensAssembly(script, knowledge);
+    }
+
+    /// <summary>What a script asks for less on the way back than it did, or than the knowledge does.</summary>
+    private static Problem? LoosensAssembly(StripScript script, KnowledgeBase knowledge)
+    {
+        var stood = knowledge.Script(script.Id);
+        foreach (var known in knowledge.Assembly.Where(a => stood?.AssemblyDrops.Contains(a.Id) != true))
+        {
+            var before = stood?.Assembly.Find(a => a.Id == known.Id) ?? known;
+            var after = script.AssemblyDrops.Contains(known.Id) ? null : script.Assembly.Find(a => a.Id == known.Id) ?? known;
+            if (
+                before.Ticks.Except(after?.Ticks ?? []).Any() || before.Figures.Select(f => f.Of).Except(after?.Figures.Select(f => f.Of) ?? []).Any()
+            )
+            {
+                return Problem.Of($"assembly.{known.Id}", "strip.only-who-may-drops-assembly", ("step", before.Name));
+            }
+        }
+
         return null;
     }
 
@@ -112,6 +131,8 @@ public static partial class OwnScripts
             Applies = book.Script.Applies,
             Provenance = provenance,
             Steps = steps,
+            Assembly = book.Script.Assembly,
+            AssemblyDrops = book.Script.AssemblyDrops,
             // A way that does not go with the order in which it was done here is left behind.
             Variants =
             [

@@ -29,7 +29,7 @@ public static class DossierEndpoints
                         engineCase,
                         answers,
                         [.. instruments.Where(i => used.Contains(i.Name))],
-                        OpenedLocks.Of(engineCase.Steps, answers.Strip),
+                        OpenedLocks.Of(engineCase.Steps, engineCase.BackActs, answers.Strip),
                         time.GetUtcNow()
                     );
                 }

@@ -17,7 +17,8 @@ public sealed record ScriptWrite(StripScript Script, string Why, int Version);
 
 /// <summary>One script in use, with the shop's record of it where it is the shop's.</summary>
 /// <param name="Shipping">True where one of this id ships, so that taking the shop's back brings that one again.</param>
-public sealed record ScriptView(StripScript Script, ShopScript? Own, bool Shipping);
+/// <param name="Assembly">What assembly adds by the knowledge, where the script has nothing in its place.</param>
+public sealed record ScriptView(StripScript Script, ShopScript? Own, bool Shipping, IReadOnlyList<AssemblyStep> Assembly);
 
 /// <summary>The strip scripts in use, the shop's own among them: written, changed, taken back, and handed on as a file.</summary>
 public static class ScriptEndpoints
@@ -52,7 +53,8 @@ public static class ScriptEndpoints
             ? new ScriptView(
                 found,
                 await db.Scripts.AsNoTracking().SingleOrDefaultAsync(s => s.ScriptId == script && s.WithdrawnAt == null, cancel),
-                knowledge.ShippingScript(script) is not null
+                knowledge.ShippingScript(script) is not null,
+                knowledge.Assembly
             )
             : throw Problems.NotHere("script");
 

@@ -1,3 +1,4 @@
+using VividSleuth.Core.Build;
 using VividSleuth.Core.Dossier;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Tests.Strip;
@@ -18,14 +19,27 @@ public sealed class OpenedLocksTests
             new StepOverride { Lock = StepLock.FastenersOut, Reason = "one was missing" },
         ];
         c.Steps.AddRange([StripTests.Record("record"), pan]);
-        var opened = OpenedLocks.Of(c.Steps, StripTests.Plan(c));
+        var opened = OpenedLocks.Of(c.Steps, c.BackActs, StripTests.Plan(c));
         opened
             .Select(o => (o.Step, o.Lock, o.Reason, o.By))
             .ShouldBe([
                 ("Oil pan off", StepLock.Order, "it lay open on arrival", "tomas"),
                 ("Oil pan off", StepLock.FastenersOut, "one was missing", "tomas"),
             ]);
+        c.BackActs.Add(
+            new BackAct
+            {
+                Step = "back/pan",
+                Kind = BackActKind.Passed,
+                Of = "figure/crank-end-float/TH/",
+                Why = "felt by hand",
+                By = "ines",
+            }
+        );
+        var passed = OpenedLocks.Of(c.Steps, c.BackActs, StripTests.Plan(c))[^1];
+        (passed.Step, passed.Lock, passed.Reason, passed.By).ShouldBe(("Oil pan off", StepLock.Assembly, "felt by hand", "ines"));
+        c.BackActs.Clear();
         pan.WithdrawnAt = DateTimeOffset.UtcNow;
-        OpenedLocks.Of(c.Steps, StripTests.Plan(c)).ShouldBeEmpty();
+        OpenedLocks.Of(c.Steps, c.BackActs, StripTests.Plan(c)).ShouldBeEmpty();
     }
 }

@@ -12500,6 +12500,7 @@ export interface components {
             script: components["schemas"]["StripScript"];
             own: null | components["schemas"]["ShopScript"];
             shipping: boolean;
+            assembly: components["schemas"]["AssemblyStep"][];
         };
         ScriptWrite: {
             script: components["schemas"]["StripScript"];

@@ -19,6 +19,8 @@ export function Together({ plan, pick }: { plan: Plan; pick: (key: string) => vo
     plan.covers.length > 0 ||
     plan.leftNew.length > 0;
   if (!begun) return null;
+  // Some are in again and some are not: forgotten, or lost.
+  const partly = joints.filter((j) => j.out > 0 && j.out < j.expected);
   const loose = joints.filter((j) => j.stands === 'fingerTight' || j.stands === 'partTight');
   return (
     <section aria-label="How far it is together">
@@ -44,6 +46,20 @@ export function Together({ plan, pick }: { plan: Plan; pick: (key: string) => vo
           );
         })}
       </dl>
+      {partly.length > 0 && (
+        <p className="mt-2">
+          <b className="text-lead">Left over:</b>{' '}
+          {partly.map((j, i) => (
+            <span key={`${j.task}/${j.set}`}>
+              {i > 0 && '; '}
+              <button className="underline underline-offset-4" onClick={() => pick(j.task)}>
+                {j.name}
+              </button>
+              , <b className="fig">{j.out}</b> of {j.expected} still out
+            </span>
+          ))}
+        </p>
+      )}
       {loose.length > 0 && (
         <p className="mt-2">
           <b className="text-brass">Not tight yet:</b>{' '}

@@ -11,6 +11,7 @@ import { WhyForm } from '../ui/WhyForm';
 import { anyEngine } from '../ui/words';
 import { bareStep, StepFields, stepFields, stepId, stepOf, stepSchema } from './StepForm';
 import { attitudeWords, minutesText } from './useStrip';
+import { WayBackList } from './WayBackList';
 import { bareWay, WayForm, waysWithout, type Way } from './WayForm';
 import { FileKey } from '../ui/FileKey';
 
@@ -141,7 +142,11 @@ function OfCase({ caseId, knowledge }: { caseId: string; knowledge: Knowledge })
     staleTime: Infinity,
   });
   return script.data ? (
-    <Editor view={{ script: script.data, own: null, shipping: false }} knowledge={knowledge} fresh />
+    <Editor
+      view={{ script: script.data, own: null, shipping: false, assembly: [] }}
+      knowledge={knowledge}
+      fresh
+    />
   ) : (
     <>
       <Trouble problem={script.error as ApiProblem | null} />
@@ -168,6 +173,8 @@ const headSchema = z.object({
   // The steps as they are changed; each was read by its own form.
   steps: z.custom<Script['steps']>(),
   variants: z.custom<Script['variants']>(),
+  assembly: z.custom<Script['assembly']>(),
+  assemblyDrops: z.custom<string[]>(),
   id: z.string(),
   name: needed('Say for which engine it is.'),
   says: z.string(),
@@ -184,6 +191,8 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
   const stands = {
     steps: script.steps,
     variants: script.variants,
+    assembly: script.assembly,
+    assemblyDrops: script.assemblyDrops,
     id: script.id,
     name: script.name,
     says: script.says,
@@ -216,7 +225,8 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
         }),
       ),
     onSuccess: async (saved) => {
-      settle({ ...stands, steps: saved.script.steps, variants: saved.script.variants });
+      const { steps, variants, assembly, assemblyDrops } = saved.script;
+      settle({ ...stands, steps, variants, assembly, assemblyDrops });
       await client.invalidateQueries();
       void navigate(`/scripts/${saved.scriptId}`);
     },
@@ -395,6 +405,14 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
               Add a step
             </button>
           )}
+          <WayBackList
+            known={view.assembly}
+            own={form.watch('assembly')}
+            drops={form.watch('assemblyDrops')}
+            scriptId={script.id}
+            onOwn={(next) => form.setValue('assembly', next, { shouldDirty: true })}
+            onDrops={(next) => form.setValue('assemblyDrops', next, { shouldDirty: true })}
+          />
           <h2 className="mt-6 text-xl">Other ways</h2>
           <ul className="card mt-2 divide-y divide-line empty:hidden">
             {ways.map((v) => (

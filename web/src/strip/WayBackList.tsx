@@ -1,0 +1,176 @@
+import { useState } from 'react';
+import * as z from 'zod/mini';
+import type { Schemas } from '../api/client';
+import { useMayWrite } from '../api/queries';
+import { EntryForm, FigureField, needed, numberNeeded, TextField, useEntryForm } from '../ui/form';
+
+type Step = Schemas['AssemblyStep'];
+
+const lines = (text: string) =>
+  text
+    .split('\n')
+    .map((l) => l.trim())
+    .filter(Boolean);
+
+/**
+ * What assembly adds to the strip in reverse: as it came, as this shop does it, or not done here. One that is changed is this shop’s and stands in its
+ * place.
+ */
+export function WayBackList({
+  known,
+  own,
+  drops,
+  scriptId,
+  onOwn,
+  onDrops,
+}: {
+  known: Step[];
+  own: Step[];
+  drops: string[];
+  scriptId: string;
+  onOwn: (next: Step[]) => void;
+  onDrops: (next: string[]) => void;
+}) {
+  const mayWrite = useMayWrite();
+  const [open, setOpen] = useState<string | null>(null);
+  const ours = new Map(own.map((s) => [s.id, s]));
+  const all = [
+    ...known.map((s) => ours.get(s.id) ?? s),
+    ...own.filter((s) => known.every((k) => k.id !== s.id)),
+  ];
+  const editing = all.find((s) => s.id === open);
+  return (
+    <details className="mt-6">
+      <summary className="min-h-11 cursor-pointer text-xl font-bold">
+        On the way back
+        {own.length + drops.length > 0 && `: ${own.length} of our own, ${drops.length} left out`}
+      </summary>
+      <p className="text-sm text-soft">
+        What is looked at, measured and ticked when it goes together, beside the strip in reverse. Each fits
+        only engines that have such parts.
+      </p>
+      <ul className="card mt-2 divide-y divide-line">
+        {all.map((s) => (
+          <li key={s.id} className="px-3 py-1">
+            <div className="flex items-center gap-2">
+              <button
+                type="button"
+                className={`min-h-11 min-w-0 flex-1 text-left leading-tight ${drops.includes(s.id) ? 'text-soft line-through' : ''}`}
+                disabled={!mayWrite}
+                aria-expanded={open === s.id}
+                onClick={() => setOpen(open === s.id ? null : s.id)}
+              >
+                <b>{s.name}</b>
+                <span className="block text-sm text-soft">
+                  {[
+                    ours.has(s.id) && 'as this shop does it',
+                    s.figures.length > 0 && s.figures.map((f) => f.of).join(', '),
+                    s.ticks.length > 0 && `${s.ticks.length} to tick`,
+                    s.hours !== null && `after ${s.hours} h`,
+                    s.days !== null && `after ${s.days} days`,
+                  ]
+                    .filter(Boolean)
+                    .join(' · ')}
+                </span>
+              </button>
+              {mayWrite && (
+                <button
+                  type="button"
+                  className="key text-sm"
+                  aria-pressed={drops.includes(s.id)}
+                  onClick={() =>
+                    onDrops(drops.includes(s.id) ? drops.filter((d) => d !== s.id) : [...drops, s.id])
+                  }
+                >
+                  {drops.includes(s.id) ? 'Do it again' : 'Not here'}
+                </button>
+              )}
+            </div>
+            {editing?.id === s.id && (
+              <StepFields
+                step={s}
+                scriptId={scriptId}
+                isOwn={ours.has(s.id)}
+                onEnd={(changed) => {
+                  setOpen(null);
+                  if (changed === 'back') onOwn(own.filter((o) => o.id !== s.id));
+                  else if (changed) onOwn([...own.filter((o) => o.id !== s.id), changed]);
+                }}
+              />
+            )}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+const schema = z.object({
+  name: needed('Name it.'),
+  does: z.string(),
+  ticks: z.string(),
+  covers: z.string(),
+  cautions: z.string(),
+  minutes: numberNeeded({ min: 0, max: 10_000 }),
+});
+
+function StepFields({
+  step,
+  scriptId,
+  isOwn,
+  onEnd,
+}: {
+  step: Step;
+  scriptId: string;
+  isOwn: boolean;
+  onEnd: (changed: Step | 'back' | null) => void;
+}) {
+  const { form, settle } = useEntryForm(
+    schema,
+    {
+      name: step.name,
+      does: step.does,
+      ticks: step.ticks.join('\n'),
+      covers: step.covers.join('\n'),
+      cautions: step.cautions.join('\n'),
+      minutes: String(step.minutes),
+    },
+    { draft: `assembly/${scriptId}/${step.id}` },
+  );
+  return (
+    <EntryForm
+      form={form}
+      className="space-y-3 py-2"
+      send={async ({ ticks, covers, cautions, ...rest }) => {
+        settle(form.getValues());
+        onEnd({
+          ...step,
+          ...rest,
+          ticks: lines(ticks),
+          covers: lines(covers),
+          cautions: lines(cautions),
+          provenance: 'this shop’s own',
+        });
+        return Promise.resolve();
+      }}
+    >
+      <TextField form={form} name="name" label="Name" />
+      <TextField form={form} name="does" label="What is done" rows={2} />
+      <TextField form={form} name="ticks" label="Looked at, one in a line" rows={4} />
+      <TextField form={form} name="covers" label="Covered or plugged, one in a line" rows={2} />
+      <TextField form={form} name="cautions" label="Cautions, one in a line" rows={2} />
+      <FigureField form={form} name="minutes" label="Minutes" />
+      <div className="flex flex-wrap gap-2">
+        <button className="key key-go">As this shop does it</button>
+        {isOwn && (
+          <button type="button" className="key" onClick={() => onEnd('back')}>
+            As it came
+          </button>
+        )}
+        <button type="button" className="key" onClick={() => onEnd(null)}>
+          Close
+        </button>
+      </div>
+    </EntryForm>
+  );
+}
