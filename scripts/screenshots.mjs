@@ -24,7 +24,7 @@ const views = [
   ['order', desk, (c) => `${c}/verdict?view=order`],
   ['build', desk, (c, pump, four) => `${four}/build`],
   ['dossier', desk, (c) => `${c}/dossier`],
-  ['phone-trace', phone, (c) => `${c}/trace`],
+  ['phone-back', phone, () => `${together}/build?task=back%2Fbed-plate`],
   ['phone-look', phone, (c) => `${c}/look?part=C3&sign=bore-scratched`],
   ['phone-round', phone, (c) => `${c}/gauge?round=shell-wall`],
   ['phone-strip', phone, (c, pump) => `${pump}/strip?step=bed-plate`],
@@ -37,8 +37,10 @@ const browser = await chromium.launch({
 const context = await browser.newContext({ baseURL: base });
 await context.request.post('/api/sign-in', { data: { name: 'ines', password: 'demo-ines-bench' } });
 const { cases } = await (await context.request.get('/api/cases')).json();
-const caseOf = (engine) => `/cases/${cases.find((c) => c.engineName.startsWith(engine)).id}`;
+const caseOf = (words) =>
+  `/cases/${cases.find((c) => c.engineName.startsWith(words) || c.title.includes(words)).id}`;
 const [six, pump, four] = [caseOf('Hollin'), caseOf('seized on a drill'), caseOf('Brindle')];
+const together = caseOf('going back together');
 const page = await context.newPage();
 for (const [name, size, address] of views) {
   if (only.length > 0 && !only.includes(name)) continue;

@@ -308,14 +308,7 @@ public sealed class BackBook
             now?.Value,
             now?.Expanded,
             now?.Limit ?? before?.Limit,
-            now switch
-            {
-                null => BackFigureStands.Missing,
-                { Conformity: null } => BackFigureStands.NoLimit,
-                { Conformity: Conformity.Inside } => BackFigureStands.Inside,
-                { Conformity: Conformity.Outside } => BackFigureStands.Outside,
-                _ => BackFigureStands.Undecided,
-            },
+            now is null ? BackFigureStands.Missing : Against(now),
             Needed: true,
             Todo: null,
             now?.From,
@@ -455,14 +448,23 @@ public sealed class BackBook
                 : (BackFigureStands.Inside, null);
         }
 
-        return now switch
-        {
-            null or { Conformity: null } => (BackFigureStands.NoLimit, null),
-            { Conformity: Conformity.Inside } => (BackFigureStands.Inside, null),
-            { Conformity: Conformity.Outside } => (BackFigureStands.Outside, Todo(known, now)),
-            _ => (BackFigureStands.Undecided, now.Decides),
-        };
+        var against = now is null ? BackFigureStands.NoLimit : Against(now);
+        return (
+            against,
+            against == BackFigureStands.Outside ? Todo(known, now!)
+            : against == BackFigureStands.Undecided ? now!.Decides
+            : null
+        );
     }
+
+    private static BackFigureStands Against(SheetFigure figure) =>
+        figure.Conformity switch
+        {
+            null => BackFigureStands.NoLimit,
+            Conformity.Inside => BackFigureStands.Inside,
+            Conformity.Outside => BackFigureStands.Outside,
+            _ => BackFigureStands.Undecided,
+        };
 
     /// <summary>How much a ring’s gap is to be filed, or another figure is out by.</summary>
     private static Fact? Todo(KnownCharacteristic known, SheetFigure now) =>

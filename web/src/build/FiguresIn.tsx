@@ -102,7 +102,9 @@ function FigureLine({ f, open, toggle }: { f: Figure; open: boolean; toggle: () 
                 ? `${limitWords(f.limit, unit)}, ${f.limit.source === 'ruleOfThumb' ? 'a rule of thumb: ' : ''}${f.limit.sourceText}`
                 : f.characteristic === 'turning-torque'
                   ? 'held against what the other caps add'
-                  : 'no limit: enter the maker’s in Gauge'}
+                  : f.stands === 'missing'
+                    ? 'held against its limit once it is measured'
+                    : 'no limit: enter the maker’s in Gauge'}
           </span>
         </span>
         {mayWrite && at && (

@@ -410,6 +410,7 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
             own={form.watch('assembly')}
             drops={form.watch('assemblyDrops')}
             scriptId={script.id}
+            applies={script.applies}
             onOwn={(next) => form.setValue('assembly', next, { shouldDirty: true })}
             onDrops={(next) => form.setValue('assemblyDrops', next, { shouldDirty: true })}
           />

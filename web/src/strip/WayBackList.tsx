@@ -21,12 +21,15 @@ export function WayBackList({
   own,
   drops,
   scriptId,
+  applies,
   onOwn,
   onDrops,
 }: {
   known: Step[];
   own: Step[];
   drops: string[];
+  /** Engines that the script is for. */
+  applies: Step['applies'];
   scriptId: string;
   onOwn: (next: Step[]) => void;
   onDrops: (next: string[]) => void;
@@ -34,8 +37,13 @@ export function WayBackList({
   const mayWrite = useMayWrite();
   const [open, setOpen] = useState<string | null>(null);
   const ours = new Map(own.map((s) => [s.id, s]));
+  // What is for other engines than the script is not among them.
+  const fits = (of: Step['applies']) =>
+    (Object.keys(of) as (keyof typeof of)[]).every(
+      (k) => of[k] === null || applies[k] === null || of[k] === applies[k],
+    );
   const all = [
-    ...known.map((s) => ours.get(s.id) ?? s),
+    ...known.filter((s) => fits(s.applies)).map((s) => ours.get(s.id) ?? s),
     ...own.filter((s) => known.every((k) => k.id !== s.id)),
   ];
   const editing = all.find((s) => s.id === open);
