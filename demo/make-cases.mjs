@@ -1681,6 +1681,15 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     c.move('exhaust', 'cover', { hole: i + 1, length, keeping: 'ownHole', where: 'card' }, i),
   );
   c.step('exhaust');
+  c.stow(
+    'STACK1',
+    [
+      ['heat shield', 1, 'flange out'],
+      ['spacer, 6 mm', 1, 'chamfer to the barrel'],
+      ['joint', 1, 'bead out'],
+    ],
+    { name: 'exhaust side, from outside in', where: 'row 2', step: 'exhaust' },
+  );
   c.step('pressure-test');
   c.step('head', { bolts: 10 });
   c.step('turn-over');

@@ -186,4 +186,29 @@ public sealed class WayBackTests(OwnShop own) : IClassFixture<OwnShop>
         file.Case.BackActs.Where(a => a.Line is not null).ShouldAllBe(a => lines.Contains(a.Line!.Value));
         file.Case.FastenerMoves.Where(m => m.Line is not null).ShouldAllBe(m => lines.Contains(m.Line!.Value));
     }
+
+    [Fact]
+    public async Task An_engine_that_comes_again_finds_its_own_history_by_its_serial_number()
+    {
+        var client = await own.As(Roles.Mechanic);
+        var first = await PumpAsync(client);
+        var serial = (await client.GetAsync(first).Json())["serial"]!.ToString();
+        var second = await Shop.CaseAsync(client);
+        (await client.GetAsync($"{second}/before").Json()).AsArray().ShouldBeEmpty();
+        var arrival = new
+        {
+            version = 1,
+            title = "Back again",
+            owner = "",
+            engineName = "Kestrow P-2",
+            serial = $" {serial.ToLowerInvariant()}",
+            hours = 700,
+            complaint = "",
+            past = "",
+            risks = new Dictionary<string, bool>(),
+        };
+        await client.PutAsJsonAsync($"{second}/arrival", arrival).Json();
+        var before = (await client.GetAsync($"{second}/before").Json()).AsArray();
+        before.ShouldHaveSingleItem()!["title"]!.ToString().ShouldBe("Harbour pump, going back together");
+    }
 }

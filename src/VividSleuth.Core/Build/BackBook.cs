@@ -19,6 +19,7 @@ public sealed class BackBook
     private readonly GaugeSheet _gauge;
     private readonly Schools _schools;
     private readonly ILookup<string, BackAct> _acts;
+    private readonly IReadOnlyDictionary<string, BackAct> _in;
     private readonly IReadOnlyDictionary<(string Step, string Set), Tightening> _how;
     private readonly IReadOnlyDictionary<string, Part> _tags;
     private readonly IReadOnlyDictionary<string, PartVerdict> _verdicts;
@@ -30,6 +31,7 @@ public sealed class BackBook
     {
         (_log, _table, _knowledge, _gauge, _schools) = (log, table, knowledge, gauge, schools);
         _acts = log.Acts.Where(a => a.Stands()).OrderBy(a => a.At).ThenBy(a => a.Id).ToLookup(a => a.Step, StringComparer.Ordinal);
+        _in = BackAct.Standing(log.Acts);
         _how = Tightening.Latest(log.Tightenings);
         _tags = log
             .Parts.Where(p => p.Stands())
@@ -50,15 +52,7 @@ public sealed class BackBook
     public Mixing Mixing => _schools.Mixing;
 
     /// <summary>The act that put a part in its place; null while it is out.</summary>
-    public BackAct? In(string place) =>
-        _log
-            .Acts.Where(a => a.Stands() && a.Of == place && a.Kind is BackActKind.Fitted or BackActKind.TakenOut)
-            .OrderBy(a => a.At)
-            .ThenBy(a => a.Id)
-            .LastOrDefault()
-            is { Kind: BackActKind.Fitted } act
-            ? act
-            : null;
+    public BackAct? In(string place) => _in.GetValueOrDefault(place);
 
     /// <summary>A verdict or its kind says that a new one goes in.</summary>
     public Fact? RenewedAs(Address place) =>
@@ -81,14 +75,6 @@ public sealed class BackBook
             && Line(l.Id) is { Stage: not (OrderStage.Wanted or OrderStage.Asked) } state
             && !LetIn(state)
         );
-
-    /// <summary>New parts of a line that are in.</summary>
-    public int FittedFrom(Guid line) =>
-        _log
-            .Acts.Where(a => a.Stands() && a.Kind == BackActKind.Fitted)
-            .Select(a => a.Of)
-            .Distinct(StringComparer.Ordinal)
-            .Count(p => In(p)?.Line == line);
 
     /// <summary>Lines of the order that bring new fasteners of a set.</summary>
     public IEnumerable<OrderLine> LinesOf(FastenerSet set) =>

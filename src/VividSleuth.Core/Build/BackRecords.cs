@@ -64,6 +64,14 @@ public sealed class BackAct : CaseRecord
 
     /// <summary>Why a gate is passed; where a new part came from that no line of the order speaks of.</summary>
     public string Why { get; set; } = "";
+
+    /// <summary>By place the act that put a part in, of those that did not come out again.</summary>
+    public static IReadOnlyDictionary<string, BackAct> Standing(IEnumerable<BackAct> acts) =>
+        acts.Where(a => a.Stands() && a.Kind is BackActKind.Fitted or BackActKind.TakenOut)
+            .GroupBy(a => a.Of, StringComparer.Ordinal)
+            .Select(g => g.OrderBy(a => a.At).ThenBy(a => a.Id).Last())
+            .Where(a => a.Kind == BackActKind.Fitted)
+            .ToDictionary(a => a.Of, StringComparer.Ordinal);
 }
 
 /// <summary>One pass of a tightening: to a torque, by an angle, or both.</summary>

@@ -145,7 +145,7 @@ public sealed class CaseReader
             )
         );
         _book = new(() => new StripBook(Here.StripLog(), Table, knowledge));
-        _strip = new(() => StripPlanner.Plan(Book));
+        _strip = new(() => Refitted.From(StripPlanner.Plan(Book), Case.BackActs, Case.BuildTasks, Table));
         _gauge = new(() =>
             SheetBuilder.Build(Here.GaugeLog(), Table, knowledge, instruments, schools) with
             {

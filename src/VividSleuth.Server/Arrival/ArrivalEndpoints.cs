@@ -1,9 +1,12 @@
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
+using VividSleuth.Core.Build;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
+using VividSleuth.Server.Casebook;
+using VividSleuth.Store;
 
 namespace VividSleuth.Server.Arrival;
 
@@ -22,9 +25,25 @@ public sealed record ArrivalEntry(
     string? Prefix = null
 );
 
+/// <summary>A case of the same engine, by its serial number: it was here before.</summary>
+/// <param name="Day">When the last was written in it.</param>
+/// <param name="Causes">Names of the causes that somebody wrote down as found.</param>
+/// <param name="RanOn">The day on which it ran again; null where nobody said.</param>
+public sealed record EarlierCase(
+    Guid Id,
+    string Title,
+    DateOnly Day,
+    decimal? Hours,
+    string Complaint,
+    IReadOnlyList<string> Causes,
+    DateOnly? RanOn
+);
+
 public static class ArrivalEndpoints
 {
-    public static void MapArrival(this RouteGroupBuilder api) =>
+    public static void MapArrival(this RouteGroupBuilder api)
+    {
+        api.MapGet("/cases/{id:guid}/before", BeforeAsync).WithTags("arrival");
         api.MapPut(
                 "/cases/{id:guid}/arrival",
                 async (Guid id, ArrivalEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>
@@ -83,4 +102,50 @@ public static class ArrivalEndpoints
             .WithTags("arrival")
             .ProducesProblem(StatusCodes.Status409Conflict)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+    }
+
+    /// <summary>Other cases of the engine with this serial number, the latest first.</summary>
+    private static async Task<IReadOnlyList<EarlierCase>> BeforeAsync(Guid id, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
+    {
+        var serial = await db.Cases.Where(c => c.Id == id).Select(c => c.Serial).FirstOrDefaultAsync(cancel);
+        if (string.IsNullOrWhiteSpace(serial))
+        {
+            return [];
+        }
+
+        var pattern = CaseDesk.AsTyped(serial.Trim());
+        var others = await db
+            .Cases.AsNoTracking()
+            .Where(c => c.Id != id && c.WithdrawnAt == null && EF.Functions.ILike(c.Serial.Trim(), pattern, "!"))
+            .OrderByDescending(c => c.At)
+            .Take(MostBefore)
+            .Select(c => new
+            {
+                c.Id,
+                c.Title,
+                c.At,
+                c.Hours,
+                c.Complaint,
+                Causes = c.Conclusions.Where(x => x.WithdrawnAt == null && x.Cause != "").Select(x => x.Cause).ToList(),
+                Ran = c
+                    .BuildTasks.Where(t => t.WithdrawnAt == null && t.Of == Arising.RunKey && t.Mark == TaskMark.Through)
+                    .Max(t => (DateTimeOffset?)t.At),
+            })
+            .ToListAsync(cancel);
+        return
+        [
+            .. others.Select(o => new EarlierCase(
+                o.Id,
+                o.Title,
+                DateOnly.FromDateTime(o.At.UtcDateTime),
+                o.Hours,
+                o.Complaint,
+                [.. o.Causes.Distinct(StringComparer.Ordinal).Select(c => knowledge.Cause(c)?.Name ?? c)],
+                o.Ran is { } ran ? DateOnly.FromDateTime(ran.UtcDateTime) : null
+            )),
+        ];
+    }
+
+    /// <summary>So many are told: an engine that came oftener is a customer of its own.</summary>
+    private const int MostBefore = 20;
 }

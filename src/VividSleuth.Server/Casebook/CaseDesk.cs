@@ -97,6 +97,10 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
         return stamp;
     }
 
+    /// <summary>A pattern that is met by what was typed as it stands, escaped by an exclamation mark.</summary>
+    internal static string AsTyped(string text) =>
+        text.Replace("!", "!!", StringComparison.Ordinal).Replace("%", "!%", StringComparison.Ordinal).Replace("_", "!_", StringComparison.Ordinal);
+
     /// <summary>Lists of sizes that stand at other engines of the same name, the newest of each kind of part first.</summary>
     public async Task<IReadOnlyList<Verdict.SizesElsewhere>> SizesElsewhereAsync(Guid caseId, CancellationToken cancel)
     {
@@ -106,10 +110,7 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
             return [];
         }
 
-        // Whatever was typed is meant as it stands.
-        var pattern = name.Replace("!", "!!", StringComparison.Ordinal)
-            .Replace("%", "!%", StringComparison.Ordinal)
-            .Replace("_", "!_", StringComparison.Ordinal);
+        var pattern = AsTyped(name);
         var rows = await (
             from s in db.Set<ServiceSizes>().AsNoTracking()
             join c in db.Cases on s.CaseId equals c.Id

@@ -180,8 +180,9 @@ public sealed class ArisingTests
         var tasks = Of(c);
         var back = tasks.Where(t => t.Kind == TaskKind.Back).ToArray();
         // The covers go on before the stone, and the start comes behind all of it anyway.
-        string[] first = ["add/cover-before-stone", "add/filled", "add/coolant-in", "add/pressure-before-start", "add/can-be-stopped"];
-        Task(tasks, "work/hone/bores").After.ShouldContain(first[0]);
+        const string Covers = "add/cover-before-stone";
+        string[] first = [Covers, .. KnowledgeBase.BuiltIn.Assembly.Where(a => a.Time == AssemblyTime.Start).Select(a => Arising.Add + a.Id)];
+        Task(tasks, "work/hone/bores").After.ShouldContain(Covers);
         back.Where(t => !first.Contains(t.Key)).ShouldAllBe(t => t.After.Contains("work/hone/bores"));
         var shaft = back.Single(t => t.Places.Contains("K1"));
         shaft.After.ShouldContain($"check/line/{line.Id:N}");

@@ -255,7 +255,8 @@ public class WayBackTests
         var (step, set) = Arises(c)
             .Tasks.Where(t => t.Way is not null)
             .SelectMany(t => t.Way!.Sets.Select(s => (t, s)))
-            .First(x => x.s.Fresh && x.s.Lengths.Count < 2);
+            .OrderBy(x => x.s.Set, StringComparer.Ordinal)
+            .First(x => x.s is { Fresh: true, Lengths.Count: < 2, Expected: > 3 });
         var source = Read(c).Strip.Steps.Single(s => s.Id == step.Way!.Step).Source;
         Move(FastenerState.Out, set.Expected);
         Gates().ShouldContain(BackGate.Fasteners);
@@ -810,5 +811,40 @@ public class WayBackTests
             (ledger.Out, ledger.Broken, ledger.In).ShouldBe((0, 0, count));
             ledger.New.ShouldBe(moves.Where(m => m.State == FastenerState.NewIn).Sum(m => m.Count));
         }
+    }
+
+    /// <summary>What is in again is neither off nor lying about; what came out again is.</summary>
+    [Fact]
+    public void What_is_in_again_is_off_no_more_with_what_sits_in_it()
+    {
+        var c = Bare();
+        bool Off(string place) => Read(c).Strip.Off.Any(o => o.Place == place);
+        Off("P3").ShouldBeTrue();
+        Off("P3T").ShouldBeTrue();
+        var step = Fits(c, PartKinds.Piston);
+        Do(c, Fit(step, "P3", "P3"));
+        Off("P3").ShouldBeFalse();
+        Off("P3T").ShouldBeFalse();
+        Off("P4").ShouldBeTrue();
+        Do(
+            c,
+            new BackAct
+            {
+                Step = step.Key,
+                Kind = BackActKind.TakenOut,
+                Of = "P3",
+            }
+        );
+        Off("P3").ShouldBeTrue();
+        c.BuildTasks.Add(
+            new BuildTask
+            {
+                Id = Guid.CreateVersion7(),
+                Of = step.Key,
+                Mark = TaskMark.Through,
+                At = Now,
+            }
+        );
+        Off("P4").ShouldBeFalse();
     }
 }

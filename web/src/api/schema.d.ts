@@ -539,6 +539,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{id}/before": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EarlierCase"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{id}/arrival": {
         parameters: {
             query?: never;
@@ -10076,6 +10113,19 @@ export interface components {
         };
         /** @enum {unknown} */
         DueWhy: "before" | "begun" | "usual" | "limited";
+        EarlierCase: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            /** Format: date */
+            day: string;
+            /** Format: double */
+            hours: null | number;
+            complaint: string;
+            causes: string[];
+            /** Format: date */
+            ranOn: null | string;
+        };
         EndShould: {
             /** Format: date */
             comes: string;

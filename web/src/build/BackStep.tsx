@@ -1,12 +1,14 @@
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useMayWrite } from '../api/queries';
+import { useCaseContext } from '../casebook/context';
 import { Trouble } from '../ui/basics';
 import { WhyForm } from '../ui/WhyForm';
+import { stands } from '../ui/words';
 import { useAct } from './act';
 import type { Plan, Task } from './bars';
 import { FiguresIn } from './FiguresIn';
-import { PartsIn } from './PartIn';
+import { PartsIn, Thumb } from './PartIn';
 import { SetIn } from './SetIn';
 
 /** A step of the way back, in the order in which hands do it: what goes in, what is looked at, measured, tightened, covered; and what still holds it. */
@@ -29,6 +31,7 @@ export function BackStep({ plan, task, way }: { plan: Plan; task: Task; way: Sch
           <b>Still covered:</b> {plan.covers.map((c) => c.text).join('; ')}
         </p>
       )}
+      {way.step && <AsItCameOff step={way.step} />}
       {way.parts.length > 0 && <PartsIn step={task.key} parts={way.parts} />}
       {way.ticks.length > 0 && (
         <Ticks step={task.key} title="Looked at" ticks={way.ticks} kinds={['ticked', 'unticked']} />
@@ -63,6 +66,44 @@ export function BackStep({ plan, task, way }: { plan: Plan; task: Task; way: Sch
       )}
       <Holds task={task} stops={way.stops} />
     </div>
+  );
+}
+
+/** Pictures of the step, and stacks of what came off with it: the last of a stack goes on first. */
+function AsItCameOff({ step }: { step: string }) {
+  const { engineCase } = useCaseContext();
+  const photos = engineCase.photos.filter((p) => stands(p) && p.step === step);
+  const stacks = engineCase.stows.filter((s) => stands(s) && s.step === step && s.items.length > 0);
+  if (photos.length + stacks.length === 0) return null;
+  return (
+    <section>
+      <h3 className="text-lg">As it came off</h3>
+      {photos.length > 0 && (
+        <div className="mt-1 flex flex-wrap gap-2">
+          {photos.map((p) => (
+            <Thumb key={p.id} photo={p} />
+          ))}
+        </div>
+      )}
+      {stacks.map((s) => (
+        <div key={s.id} className="mt-2">
+          <p>
+            <b className="fig">{s.code}</b> {s.name}
+            {s.where && <span className="text-soft">, {s.where}</span>}
+            {s.kind === 'stack' && <span className="text-soft">, in the order in which it goes on:</span>}
+          </p>
+          <ol className="ml-5 list-decimal">
+            {(s.kind === 'stack' ? s.items.toReversed() : s.items).map((i, n) => (
+              <li key={n}>
+                {i.count > 1 && <b className="fig">{i.count} × </b>}
+                {i.place || i.what}
+                {i.face && <b>, {i.face}</b>}
+              </li>
+            ))}
+          </ol>
+        </div>
+      ))}
+    </section>
   );
 }
 

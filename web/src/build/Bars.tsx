@@ -107,6 +107,9 @@ function Row({ label, children }: { label: React.ReactNode; children: React.Reac
 }
 
 /** Days along the top: each named where there is room for it, and each Monday where there is not. */
+/** A day that begins further to the right, in hundredths, has a stroke and no name: it would run out of the side. */
+const lastNamed = 86;
+
 function Scale({ plan, days }: { plan: Plan; days: ReturnType<typeof daysOf> }) {
   const { from, to } = stretch(plan);
   const every = days.length <= 12 ? 1 : days.length <= 80 ? 7 : 28;
@@ -115,15 +118,19 @@ function Scale({ plan, days }: { plan: Plan; days: ReturnType<typeof daysOf> }) 
   const weather = new Map(plan.weather.map((w) => [w.day, w]));
   return (
     <Row label={<span className="hidden md:block" />}>
-      <div className="relative h-6 text-xs" aria-hidden>
+      <div className="relative h-6 overflow-x-clip text-xs" aria-hidden>
         {marked.map((d) => (
           <span
             key={d.key}
             className="absolute border-l border-line pl-1 whitespace-nowrap"
             style={{ left: `${share(d.at, from, to)}%` }}
           >
-            {dayWords(d.key).replace(/^\w+ /, every === 1 ? '$&' : '')}
-            {weather.get(d.key)?.dry === false && ' ☂'}
+            {share(d.at, from, to) <= lastNamed && (
+              <>
+                {dayWords(d.key).replace(/^\w+ /, every === 1 ? '$&' : '')}
+                {weather.get(d.key)?.dry === false && ' ☂'}
+              </>
+            )}
           </span>
         ))}
       </div>

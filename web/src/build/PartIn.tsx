@@ -95,7 +95,7 @@ function PartLine({ step, part }: { step: string; part: Schemas['BackPart'] }) {
   );
 }
 
-function Thumb({ photo }: { photo: Photo }) {
+export function Thumb({ photo }: { photo: Photo }) {
   const { engineCase } = useCaseContext();
   const url = usePictureUrl(engineCase.id, photo, 'thumb');
   return url ? (

@@ -13,11 +13,7 @@ export function Together({ plan, pick }: { plan: Plan; pick: (key: string) => vo
   const [all, setAll] = useState(false);
   const open = new Set(plan.tasks.map((t) => t.key));
   const { joints } = plan;
-  const begun =
-    joints.some((j) => j.pass > 0) ||
-    joints.some((j) => !open.has(j.task)) ||
-    plan.covers.length > 0 ||
-    plan.leftNew.length > 0;
+  const begun = joints.some((j) => j.pass > 0 || !open.has(j.task)) || plan.covers.length > 0;
   if (!begun) return null;
   // Some are in again and some are not: forgotten, or lost.
   const partly = joints.filter((j) => j.out > 0 && j.out < j.expected);

@@ -3,7 +3,7 @@ import type { Schemas } from '../api/client';
 type Pass = Schemas['TighteningPass'];
 
 /** Units of torque in N·m, exact by definition: the pound-force foot and inch. */
-const torque: Record<string, number> = { nm: 1, ftlb: 1.3558179483314004, inlb: 0.1129848290276167 };
+const torque: Record<string, number> = { nm: 1, ftlb: 1.3558179483314, inlb: 0.1129848290276167 };
 
 export const torqueUnits = [
   ['Nm', 'N·m'],
