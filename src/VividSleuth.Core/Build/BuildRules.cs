@@ -1,3 +1,5 @@
+using VividSleuth.Core.Knowledge;
+
 namespace VividSleuth.Core.Build;
 
 /// <summary>What a task, a wait and a promise may be.</summary>
@@ -129,40 +131,7 @@ public static class BuildRules
     /// <summary>Keys of tasks that wait for each other in a circle, from the first back to it; null where none do.</summary>
     internal static IReadOnlyList<string>? Circle(IReadOnlyList<ArisingTask> tasks)
     {
-        var after = tasks.ToDictionary(t => t.Key, t => t.After, StringComparer.Ordinal);
-        var seen = new Dictionary<string, bool>(StringComparer.Ordinal);
-        foreach (var start in tasks.Select(t => t.Key))
-        {
-            var path = new List<string>();
-            if (Walk(start, path) is { } circle)
-            {
-                return circle;
-            }
-        }
-
-        return null;
-
-        IReadOnlyList<string>? Walk(string key, List<string> path)
-        {
-            if (seen.TryGetValue(key, out var done))
-            {
-                return done ? null : [.. path.SkipWhile(k => k != key), key];
-            }
-
-            seen[key] = false;
-            path.Add(key);
-            foreach (var before in after[key].Where(after.ContainsKey))
-            {
-                if (Walk(before, path) is { } circle)
-                {
-                    return circle;
-                }
-            }
-
-            path.RemoveAt(path.Count - 1);
-            seen[key] = true;
-            return null;
-        }
+        return WaitCircle.Of([.. tasks.Select(t => t.Key)], tasks.ToDictionary(t => t.Key, t => t.After, StringComparer.Ordinal));
     }
 
     /// <summary>Tasks as they wait with a record among them.</summary>

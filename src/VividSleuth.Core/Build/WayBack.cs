@@ -154,7 +154,7 @@ public sealed record BackFigure(
 );
 
 /// <summary>Something that is looked at, or covered.</summary>
-/// <param name="Record">Id of the act that says so; null while nobody did.</param>
+/// <param name="By">Who said so; empty while nobody did.</param>
 public sealed record BackTick(string Text, bool Done, string By);
 
 /// <summary>An opening that was covered or plugged and is not open again.</summary>

@@ -17,6 +17,12 @@ public static class AssemblyLint
                         .. Lints.Kinds(step, [.. step.On, .. step.With]),
                         .. Lints.Need(
                             step,
+                            step.Id.Length > 0 && steps.Count(s => s.Id == step.Id) == 1,
+                            Fact.Of("knowledge.id-stands-twice", ("key", step.Id)),
+                            Fact.Of("knowledge.rename-one-them")
+                        ),
+                        .. Lints.Need(
+                            step,
                             step.Does.Length > 0 || step.Ticks.Count + step.Figures.Count + step.Covers.Count > 0,
                             Fact.Of("build.lint.assembly-of-nothing", ("step", step.Id)),
                             Fact.Of("build.lint.assembly-say-what")
@@ -64,50 +70,15 @@ public static class AssemblyLint
         }
     }
 
-    /// <summary>Ids that wait for each other, the first repeated at the end; none where there is no circle.</summary>
-    private static IReadOnlyList<string> Circle(IReadOnlyList<AssemblyStep> steps)
-    {
-        var ids = steps.Select(s => s.Id).ToHashSet(StringComparer.Ordinal);
-        var after = steps.ToDictionary(
-            s => s.Id,
-            s => s.After.Where(ids.Contains).Concat(steps.Where(o => o.Before.Contains(s.Id)).Select(o => o.Id)).ToArray(),
-            StringComparer.Ordinal
+    private static IReadOnlyList<string>? Circle(IReadOnlyList<AssemblyStep> steps) =>
+        WaitCircle.Of(
+            [.. steps.Select(s => s.Id).Distinct(StringComparer.Ordinal)],
+            steps
+                .DistinctBy(s => s.Id)
+                .ToDictionary(
+                    s => s.Id,
+                    IReadOnlyList<string> (s) => [.. s.After, .. steps.Where(o => o.Before.Contains(s.Id)).Select(o => o.Id)],
+                    StringComparer.Ordinal
+                )
         );
-        var done = new HashSet<string>(StringComparer.Ordinal);
-        foreach (var root in ids)
-        {
-            var path = new List<string>();
-            if (Walk(root, path) is { } circle)
-            {
-                return circle;
-            }
-        }
-
-        return [];
-
-        IReadOnlyList<string>? Walk(string id, List<string> path)
-        {
-            if (path.Contains(id))
-            {
-                return [.. path.SkipWhile(p => p != id), id];
-            }
-
-            if (!done.Add(id))
-            {
-                return null;
-            }
-
-            path.Add(id);
-            foreach (var before in after[id])
-            {
-                if (Walk(before, path) is { } circle)
-                {
-                    return circle;
-                }
-            }
-
-            path.RemoveAt(path.Count - 1);
-            return null;
-        }
-    }
 }

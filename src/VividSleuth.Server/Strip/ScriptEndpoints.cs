@@ -88,7 +88,7 @@ public static class ScriptEndpoints
     private static async Task<StripScript> OfCaseAsync(Guid caseId, CaseDesk desk, Sentences sentences, CancellationToken cancel)
     {
         var reader = await desk.OpenAsync(caseId, cancel);
-        var kind = reader.Case.EngineName.Split(',')[0].Trim();
+        var kind = StripPlanner.KindOf(reader.Case.EngineName);
         var id = string.Join(
             '-',
             new string([.. kind.ToLowerInvariant().Select(c => char.IsAsciiLetterOrDigit(c) ? c : ' ')]).Split(

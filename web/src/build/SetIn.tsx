@@ -17,6 +17,15 @@ export const standsWords: Record<Schemas['SetStands'], string> = {
   checked: 'tight, gone over',
 };
 
+/** Told by shape as well as by word. */
+export const standsMarks: Record<Schemas['SetStands'], string> = {
+  open: '○',
+  fingerTight: '◔',
+  partTight: '◑',
+  tight: '●',
+  checked: '✓',
+};
+
 /** A set of fasteners on its way home: in hole by hole, new ones off the order, tightened pass by pass, gone over. */
 export function SetIn({ step, way, set }: { step: string; way: string; set: Schemas['BackSet'] }) {
   const mayWrite = useMayWrite();
@@ -38,8 +47,7 @@ export function SetIn({ step, way, set }: { step: string; way: string; set: Sche
                 : 'text-oil'
           }
         >
-          {{ open: '○', fingerTight: '◔', partTight: '◑', tight: '●', checked: '✓' }[set.stands]}{' '}
-          {standsWords[set.stands]}
+          {standsMarks[set.stands]} {standsWords[set.stands]}
         </b>
       </div>
       <p className="text-sm text-soft">

@@ -1,9 +1,8 @@
 import { useState } from 'react';
 import type { Plan } from './bars';
-import { standsWords } from './SetIn';
+import { standsMarks, standsWords } from './SetIn';
 
 const order = ['open', 'fingerTight', 'partTight', 'tight', 'checked'] as const;
-const marks = { open: '○', fingerTight: '◔', partTight: '◑', tight: '●', checked: '✓' };
 
 /**
  * For whoever comes back after weeks: which joints are open, finger tight, part tight and tight, what is covered, and what of the new fasteners lies
@@ -27,7 +26,7 @@ export function Together({ plan, pick }: { plan: Plan; pick: (key: string) => vo
           return of.length === 0 ? null : (
             <div key={s}>
               <dt className="label">
-                {marks[s]} {standsWords[s]}
+                {standsMarks[s]} {standsWords[s]}
               </dt>
               <dd
                 className={`fig text-3xl font-bold ${s === 'open' ? 'text-lead' : s === 'fingerTight' || s === 'partTight' ? 'text-brass' : ''}`}
@@ -105,7 +104,7 @@ export function Together({ plan, pick }: { plan: Plan; pick: (key: string) => vo
                   {j.expected - j.out} of {j.expected} in
                 </td>
                 <td className="py-1 whitespace-nowrap">
-                  {marks[j.stands]} {standsWords[j.stands]}
+                  {standsMarks[j.stands]} {standsWords[j.stands]}
                   {j.stands === 'partTight' && ` ${j.pass}/${j.passes}`}
                 </td>
               </tr>
