@@ -77,11 +77,15 @@ export async function find(page: Page) {
   await page.keyboard.press('F2');
 }
 
+/** What the field offers: a page that is still loading behind it may have choices of its own. */
+export const offers = (page: Page) =>
+  page.getByRole('listbox', { name: 'What it may mean' }).getByRole('option');
+
 /** Opens a part by typing its address. */
 export async function goTo(page: Page, address: string) {
   await find(page);
   await page.getByRole('combobox', { name: /^Go anywhere/ }).fill(address);
-  await expect(page.getByRole('option').first()).toContainText(address);
+  await expect(offers(page).first()).toContainText(address);
   await page.keyboard.press('Enter');
 }
 
