@@ -221,7 +221,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
         Child<Finding>(builder, "findings", e => e.Property(f => f.DoneBy).HasDefaultValue(DoneBy.Running));
         Child<Photo>(builder, "photos");
         Child<PhotoMark>(builder, "photo_marks", e => e.HasOne<Photo>().WithMany().HasForeignKey(m => m.Photo));
-        Child<Debris>(builder, "debris");
+        Child<Debris>(builder, "debris", e => e.Property(d => d.DoneBy).HasDefaultValue(DoneBy.Running));
         Child<Reading>(builder, "readings");
         Child<Limit>(builder, "limits");
         Child<ServiceSizes>(builder, "service_sizes", e => AsJson(e.Property(s => s.Steps)));
@@ -269,7 +269,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             }
         );
         Child<BuildPromise>(builder, "build_promises");
-        Child<BackAct>(builder, "back_acts");
+        Child<BackAct>(builder, "back_acts", e => e.Property(a => a.Instrument).HasDefaultValue(""));
         Child<Tightening>(
             builder,
             "tightenings",

@@ -131,7 +131,7 @@ public sealed partial class Arising
         {
             foreach (var added in AddedAt(AssemblyTime.FollowUp, steps))
             {
-                Hold(Task(added, TaskKind.FollowUp, []) with { NotBefore = added.Days is { } days ? day.AddDays((int)Math.Ceiling(days)) : null });
+                Hold(Task(added, TaskKind.FollowUp, []) with { NotBefore = DueOn(added, day) });
             }
         }
     }
@@ -145,6 +145,26 @@ public sealed partial class Arising
         _records.GetValueOrDefault(RunKey) is { Mark: TaskMark.Through } ran
             ? DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(ran.At, _work.TimeZone).DateTime)
             : null;
+
+    /// <summary>The day on which a follow-up is due; null of one that is due now, or of which nobody can say.</summary>
+    /// <param name="ran">When it ran again.</param>
+    private DateOnly? DueOn(AssemblyStep added, DateOnly ran)
+    {
+        DateOnly? byDays = added.Days is { } days ? ran.AddDays((int)Math.Ceiling(days)) : null;
+        if (added.Hours is not { } due || _book.Ran is not { Hours: > 0 and var run } said || (double)run >= due)
+        {
+            return byDays;
+        }
+
+        // As many hours a day as it ran up to the day on which somebody said so.
+        var noted = DateOnly.FromDateTime(TimeZoneInfo.ConvertTime(said.At, _work.TimeZone).DateTime);
+        var aDay = (double)run / Math.Max(1, noted.DayNumber - ran.DayNumber);
+        var byHours = noted.AddDays((int)Math.Min(MostDays, Math.Ceiling((due - (double)run) / aDay)));
+        return byDays > byHours ? byDays : byHours;
+    }
+
+    /// <summary>Days beyond which nothing is foretold: ten years.</summary>
+    private const double MostDays = 3650;
 
     /// <summary>New fasteners that came and are in no hole, once every step that they were for is together.</summary>
     private IReadOnlyList<NewFasteners> LeftNew() =>

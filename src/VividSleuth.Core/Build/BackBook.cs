@@ -2,6 +2,7 @@ using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Verdict;
@@ -20,18 +21,26 @@ public sealed class BackBook
     private readonly Schools _schools;
     private readonly ILookup<string, BackAct> _acts;
     private readonly IReadOnlyDictionary<string, BackAct> _in;
+    private readonly ILookup<string, BackAct> _moved;
     private readonly IReadOnlyDictionary<(string Step, string Set), Tightening> _how;
     private readonly IReadOnlyDictionary<string, Part> _tags;
     private readonly IReadOnlyDictionary<string, PartVerdict> _verdicts;
     private readonly Dictionary<Guid, OrderLineState> _lines;
     private readonly ILookup<string, OrderLine> _newFor;
     private readonly IReadOnlyDictionary<string, TurningJump> _jumps;
+    private readonly LimitBook _limits;
 
     public BackBook(BuildLog log, AddressTable table, KnowledgeBase knowledge, GaugeSheet gauge, OrderBoard order, Schools schools)
     {
         (_log, _table, _knowledge, _gauge, _schools) = (log, table, knowledge, gauge, schools);
         _acts = log.Acts.Where(a => a.Stands()).OrderBy(a => a.At).ThenBy(a => a.Id).ToLookup(a => a.Step, StringComparer.Ordinal);
         _in = BackAct.Standing(log.Acts);
+        _moved = _acts
+            .SelectMany(g => g)
+            .Where(a => a.Kind is BackActKind.Fitted or BackActKind.TakenOut)
+            .OrderBy(a => a.At)
+            .ThenBy(a => a.Id)
+            .ToLookup(a => a.Of, StringComparer.Ordinal);
         _how = Tightening.Latest(log.Tightenings);
         _tags = log
             .Parts.Where(p => p.Stands())
@@ -44,6 +53,7 @@ public sealed class BackBook
             .SelectMany(l => l.Places.Select(p => (p, l)))
             .ToLookup(x => x.p, x => x.l, StringComparer.Ordinal);
         _jumps = TurningJump.Of(log.PutTogether);
+        _limits = new LimitBook(log.Limits, knowledge, schools, table.Engine.Layout);
     }
 
     public IReadOnlyDictionary<string, Part> Tags => _tags;
@@ -63,6 +73,18 @@ public sealed class BackBook
 
     /// <summary>How far a line is; null of one that is not there.</summary>
     public OrderLineState? Line(Guid id) => _lines.GetValueOrDefault(id);
+
+    /// <summary>How many of the places of a line what came of it is enough for: all of a set that came whole, some of one that came in part.</summary>
+    public int EnoughFor(OrderLine line) =>
+        Line(line.Id) is { } state && line.Quantity > 0
+            ? (int)Math.Floor(line.Places.Count * Math.Min(1, (state.Here / line.Quantity) + Rounding))
+            : line.Places.Count;
+
+    /// <summary>Places that something new of a line is in.</summary>
+    public int FittedOf(Guid line) => _in.Values.Count(a => a.Line == line);
+
+    /// <summary>A third of three is one.</summary>
+    private const decimal Rounding = 1e-9m;
 
     public static bool LetIn(OrderLineState? line) => line?.Stage is OrderStage.Checked or OrderStage.Fitted;
 
@@ -116,6 +138,8 @@ public sealed class BackBook
                 .Distinct(StringComparer.Ordinal)
                 .Select(c => Tick(key, c, BackActKind.Covered, BackActKind.Uncovered)),
         ];
+        BackFind[] finds = [.. added.SelectMany(a => a.Finds).Distinct(StringComparer.Ordinal).SelectMany(_table.OfKind).Select(p => Find(key, p))];
+        var hours = added.Select(a => a.Hours).OfType<double>().Select(Hours).FirstOrDefault();
         return new WayBack(
             step?.Id ?? "",
             [.. added.Where(a => a.Does.Length > 0).Select(a => Fact.Of("build.adds", ("does", a.Does), ("why", a.Why)))],
@@ -126,8 +150,10 @@ public sealed class BackBook
             figures,
             ticks,
             covers,
+            finds,
+            hours,
             [.. (step?.Cautions ?? []).Concat(added.SelectMany(a => a.Cautions)).Distinct(StringComparer.Ordinal)],
-            [.. Stops(key, parts, sets, figures, ticks)]
+            [.. Stops(key, parts, sets, figures, ticks).Concat(Stops(key, finds, hours))]
         );
     }
 
@@ -143,6 +169,8 @@ public sealed class BackBook
             [],
             [],
             [],
+            [],
+            null,
             [],
             [
                 .. CoversOn()
@@ -242,6 +270,8 @@ public sealed class BackBook
             last?.Pass ?? 0,
             last?.By ?? "",
             eyes?.By ?? "",
+            last?.Instrument ?? "",
+            eyes?.Instrument ?? "",
             stands,
             [.. LinesOf(set).Select(l => Fasteners(l.Id)).OfType<NewFasteners>()]
         );
@@ -252,6 +282,36 @@ public sealed class BackBook
         var last = _acts[key].LastOrDefault(a => a.Of == text && (a.Kind == on || a.Kind == off));
         return last?.Kind == on ? new BackTick(text, true, last.By) : new BackTick(text, false, "");
     }
+
+    private BackFind Find(string key, Address place)
+    {
+        Debris[] lay = [.. _log.Debris.Where(d => d.Stands() && d.Place == place.Code && d.DoneBy == DoneBy.RunAgain)];
+        Finding[] seen = [.. _log.Findings.Where(f => f.Stands() && f.Place == place.Code && f.DoneBy == DoneBy.RunAgain)];
+        var clean = Tick(key, CleanKey(place.Code), BackActKind.Ticked, BackActKind.Unticked);
+        var likely = DebrisSources
+            .Of(lay, seen, _table, _knowledge)
+            .Select(d => d.Sources.Count > 0 ? d.Sources[0] : null)
+            .OfType<DebrisSource>()
+            .DistinctBy(s => s.Id)
+            .Select(s => Fact.Of("build.find.likely", ("source", s.Name), ("tell", s.Tell)))
+            .ToArray();
+        return new BackFind(
+            CleanKey(place.Code),
+            place.Code,
+            place.Words,
+            lay.Length + seen.Length,
+            clean.Done,
+            lay.Cast<CaseRecord>().Concat(seen).MaxBy(r => r.At)?.By ?? clean.By,
+            likely.Length > 0 ? Fact.All(likely) : null
+        );
+    }
+
+    private static string CleanKey(string place) => $"clean/{place}";
+
+    /// <summary>Hours run since the first start, as somebody said last.</summary>
+    public BackAct? Ran => _acts.SelectMany(g => g).Where(a => a is { Kind: BackActKind.Ran, Hours: not null }).MaxBy(a => (a.At, a.Id));
+
+    private BackHours Hours(double due) => new(due, (double?)Ran?.Hours, Ran?.By ?? "", Ran?.At);
 
     private IEnumerable<BackFigure> Figures(AssemblyStep added, AskedFigure asked, IReadOnlyList<Address> goes)
     {
@@ -371,10 +431,11 @@ public sealed class BackBook
             value = (double)put.Value;
         }
 
-        string[] of = now is null ? [] : [.. NotOf(place, known, now)];
+        string[] undone = [.. UndoneBy(place, known, asked).Distinct(StringComparer.Ordinal)];
+        string[] of = undone is not [] || now is null ? undone : [.. NotOf(place, known, now)];
         var touched = Parts(place, known).Any(Touched);
-        var needed = asked.Asked == AskedWhen.Always || touched;
-        var (stands, todo) = Stands(place, known, now, value, of);
+        var needed = asked.Asked == AskedWhen.Always || touched || undone.Length > 0;
+        var (stands, todo) = value is not null && undone.Length > 0 ? (BackFigureStands.Undone, null) : Stands(place, known, now, value, of);
         if (!needed && stands is BackFigureStands.Missing or BackFigureStands.NoLimit)
         {
             return null;
@@ -389,7 +450,7 @@ public sealed class BackBook
             known.Quantity,
             value,
             expanded,
-            now?.Limit,
+            now?.Limit ?? _limits.For(known.Id, place.Kind.Id, c => _gauge.Now(place.Code, c)?.Value),
             stands,
             needed,
             todo,
@@ -512,6 +573,59 @@ public sealed class BackBook
             .Select(p => p.Code);
     }
 
+    /// <summary>Places of parts for which a figure of what was put together no longer holds.</summary>
+    private IEnumerable<string> UndoneBy(Address place, KnownCharacteristic known, AskedFigure asked)
+    {
+        if (LastRead(place.Code, known.Id) is { } read && known.Assembled)
+        {
+            // Read with the parts together: undone when one of them comes out, though the same goes in again.
+            return Parts(place, known)
+                .Concat(asked.UndoneBy.SelectMany(k => Kin.Around(_table, place, k)))
+                .Select(p => p.Code)
+                .Where(p => _moved[p].Any(a => a.Kind == BackActKind.TakenOut && a.At > read));
+        }
+
+        // Else the parts may come and go: another piece in the place of one that it was read on undoes it.
+        return known
+            .Ways.SelectMany(w => w)
+            .SelectMany(t => t.On.Select(k => (Of: _knowledge.Characteristic(t.Of), Part: Kin.Of(_table, place, k))))
+            .Append((Of: known, Part: place))
+            .Where(t => t is { Of: not null, Part: not null })
+            .SelectMany(t =>
+                LastRead(t.Part!.Code, t.Of!.Id) is { } at
+                    ? (t.Of.Assembled || t.Of.Between ? Parts(place, known) : [t.Part]).Where(p => Changed(p.Code) > at).Select(p => p.Code)
+                    : []
+            );
+    }
+
+    /// <summary>When a figure was last read on what was worked on or put together; null where it was not.</summary>
+    private DateTimeOffset? LastRead(string place, string characteristic) => _log.PutTogether.LastOrDefault(r => Is(r, place, characteristic))?.At;
+
+    /// <summary>When the piece came out in whose place there is another now; null where it is the first.</summary>
+    private DateTimeOffset? Changed(string place)
+    {
+        BackAct? piece = null;
+        DateTimeOffset? left = null;
+        DateTimeOffset? changed = null;
+        foreach (var act in _moved[place])
+        {
+            if (act.Kind == BackActKind.TakenOut)
+            {
+                left = act.At;
+                continue;
+            }
+
+            if (piece is not null && (act.Tag, act.IsNew, act.Line) != (piece.Tag, piece.IsNew, piece.Line))
+            {
+                changed = left ?? act.At;
+            }
+
+            piece = act;
+        }
+
+        return changed;
+    }
+
     private IEnumerable<BackStop> Stops(
         string key,
         IEnumerable<BackPart> parts,
@@ -567,7 +681,15 @@ public sealed class BackBook
                     ("stands", figure.Stands),
                     ("thumb", figure.Limit?.IsRuleOfThumb == true ? Fact.Of("build.stop.by-a-thumb") : null),
                     ("todo", figure.Todo),
-                    ("of", figure.Of.Count > 0 ? figure.Of : null)
+                    (
+                        "since",
+                        figure.Of.Count == 0
+                            ? null
+                            : Fact.Of(
+                                figure.Stands == BackFigureStands.Undone ? "build.figure.out-since" : "build.figure.worked-on-since",
+                                ("of", figure.Of)
+                            )
+                    )
                 ),
                 Fact.Of("build.stop.figure.do", ("stands", figure.Stands)),
                 mayPass: true
@@ -582,6 +704,33 @@ public sealed class BackBook
                 tick.Text,
                 Fact.Of("build.stop.tick", ("tick", tick.Text)),
                 Fact.Of("build.stop.tick.do"),
+                mayPass: true
+            );
+        }
+    }
+
+    private IEnumerable<BackStop> Stops(string key, IEnumerable<BackFind> finds, BackHours? hours)
+    {
+        foreach (var find in finds.Where(f => f is { Recorded: 0, Clean: false }))
+        {
+            yield return Stop(
+                key,
+                BackGate.Find,
+                find.Place,
+                Fact.Of("build.stop.find", ("place", find.Place), ("part", find.Name)),
+                Fact.Of("build.stop.find.do"),
+                mayPass: true
+            );
+        }
+
+        if (hours is not null && (hours.Run is not { } run || run < hours.Due))
+        {
+            yield return Stop(
+                key,
+                BackGate.Hours,
+                "",
+                Fact.Of("build.stop.hours", ("due", new Number(hours.Due)), ("run", hours.Run is { } so ? new Number(so) : null)),
+                Fact.Of("build.stop.hours.do"),
                 mayPass: true
             );
         }

@@ -31,6 +31,9 @@ public enum BackActKind
 
     /// <summary>A gate was passed in spite of what it says.</summary>
     Passed,
+
+    /// <summary>Hours that it ran since the first start.</summary>
+    Ran,
 }
 
 /// <summary>Something that was done at a step of the way back. Only ever added, and withdrawn; of one step and one thing the last counts.</summary>
@@ -61,6 +64,12 @@ public sealed class BackAct : CaseRecord
 
     /// <summary>Which pass, from 1.</summary>
     public int Pass { get; set; }
+
+    /// <summary>Of a pass, and of who went over it: the wrench, by its name in the shop; empty where nobody said.</summary>
+    public string Instrument { get; set; } = "";
+
+    /// <summary>Hours run since the first start, by its meter or by reckoning; null of other acts.</summary>
+    public decimal? Hours { get; set; }
 
     /// <summary>Why a gate is passed; where a new part came from that no line of the order speaks of.</summary>
     public string Why { get; set; } = "";

@@ -27,7 +27,7 @@ public static class BackRules
                 Problem.Of("of", "build.act.not-in", ("place", act.Of))
             ),
             BackActKind.Ticked or BackActKind.Unticked => Need(
-                way.Ticks.Any(t => t.Text == act.Of),
+                way.Ticks.Any(t => t.Text == act.Of) || way.Finds.Any(f => f.Key == act.Of),
                 Problem.Of("of", "build.act.no-such-tick", ("tick", act.Of))
             ),
             BackActKind.Covered => Need(!string.IsNullOrWhiteSpace(act.Of), Problem.Of("of", "build.act.cover-what")),
@@ -38,6 +38,7 @@ public static class BackRules
             BackActKind.Tightened => Tightened(act, way),
             BackActKind.Checked => Seen(act, way, by),
             BackActKind.Passed => Passed(act, way, mayPass),
+            BackActKind.Ran => Ran(act, way, book),
             _ => throw new ArgumentOutOfRangeException(nameof(act), act.Kind, null),
         };
     }
@@ -144,6 +145,22 @@ public static class BackRules
         else if (way.Stops.Any(s => s.Key != act.Of && s.Passed.Equals(act.Why, StringComparison.OrdinalIgnoreCase)))
         {
             yield return Problem.Of("why", "build.act.one-reason-each");
+        }
+    }
+
+    private static IEnumerable<Problem> Ran(BackAct act, WayBack way, BackBook book)
+    {
+        if (way.Hours is null)
+        {
+            yield return Problem.Of("step", "build.ran.not-by-hours");
+        }
+        else if (act.Hours is not { } hours || hours < 0)
+        {
+            yield return Problem.Of("hours", "build.ran.how-long");
+        }
+        else if (book.Ran?.Hours is { } before && hours < before)
+        {
+            yield return Problem.Of("hours", "build.ran.less-than-before", ("before", new Number((double)before)), ("by", book.Ran.By));
         }
     }
 

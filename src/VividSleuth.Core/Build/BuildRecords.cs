@@ -1,6 +1,7 @@
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Verdict;
 
@@ -169,6 +170,9 @@ public sealed record BuildLog(
     IReadOnlyList<OrderLine> OrderLines,
     IReadOnlyList<FastenerMove> FastenerMoves,
     IReadOnlyList<Reading> Readings,
+    IReadOnlyList<Limit> Limits,
+    IReadOnlyList<Finding> Findings,
+    IReadOnlyList<Debris> Debris,
     IReadOnlyList<AssemblyStep> Assembly
 )
 {

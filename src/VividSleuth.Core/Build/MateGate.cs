@@ -61,6 +61,16 @@ public static class MateGate
         {
             yield return Problem.Of("line", "build.fit.unchecked", ("what", line.What), ("stage", book.Line(id)!.Stage));
         }
+        else if (book.FittedOf(id) >= book.EnoughFor(line))
+        {
+            yield return Problem.Of(
+                "line",
+                "build.fit.more-than-came",
+                ("what", line.What),
+                ("enough", book.EnoughFor(line)),
+                ("places", line.Places.Count)
+            );
+        }
     }
 
     private static IEnumerable<Problem> OfOwn(BackAct act, Address place, BackBook book, AddressTable table)

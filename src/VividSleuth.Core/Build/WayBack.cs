@@ -70,6 +70,8 @@ public enum SetStands
 /// <param name="Pass">The last pass that is done; 0 while none is.</param>
 /// <param name="TightBy">Who did the last pass.</param>
 /// <param name="CheckedBy">Who went over it after that; empty while nobody did.</param>
+/// <param name="Wrench">With which wrench the last pass was done; empty where nobody said.</param>
+/// <param name="CheckedWith">With which wrench it was gone over.</param>
 /// <param name="Lines">Lines of the order that brought new ones and were let in, with what of them is not in yet.</param>
 public sealed record BackSet(
     string Set,
@@ -92,6 +94,8 @@ public sealed record BackSet(
     int Pass,
     string TightBy,
     string CheckedBy,
+    string Wrench,
+    string CheckedWith,
     SetStands Stands,
     IReadOnlyList<NewFasteners> Lines
 );
@@ -118,6 +122,9 @@ public enum BackFigureStands
 
     /// <summary>It is of a part that does not go back in: one that was renewed or worked on since.</summary>
     Old,
+
+    /// <summary>A part that it hangs on came out again since, or is another piece now.</summary>
+    Undone,
 }
 
 /// <summary>A figure as it was when the engine came, beside what it is now.</summary>
@@ -131,7 +138,7 @@ public sealed record BeforeAfter(double Before, double Uncertain, double? Change
 /// <param name="Expanded">Expanded uncertainty, about 95 %, same unit.</param>
 /// <param name="Needed">Without it the step is not through; else it only must not be out.</param>
 /// <param name="Todo">What would bring it inside, where that can be said: how much is still to be filed.</param>
-/// <param name="Of">What it is of that is no longer there; none where it is of what goes in.</param>
+/// <param name="Of">Places of the parts for which it is old or undone; none where it is of what goes in.</param>
 /// <param name="Phase">As which it is taken now.</param>
 /// <param name="Before">As it was when the engine came; null where nobody measured that, or it is not compared.</param>
 public sealed record BackFigure(
@@ -156,6 +163,19 @@ public sealed record BackFigure(
 /// <summary>Something that is looked at, or covered.</summary>
 /// <param name="By">Who said so; empty while nobody did.</param>
 public sealed record BackTick(string Text, bool Done, string By);
+
+/// <summary>What was in a part since it ran: a filter, a pan.</summary>
+/// <param name="Key">Under which it is ticked as clean.</param>
+/// <param name="Recorded">Finds and findings of Look since it ran.</param>
+/// <param name="Clean">Somebody looked and found nothing that speaks.</param>
+/// <param name="Likely">Where the finds most likely came from; null where nothing was found.</param>
+public sealed record BackFind(string Key, string Place, Fact Name, int Recorded, bool Clean, string By, Fact? Likely);
+
+/// <summary>How long it ran since the first start, held against when a follow-up is due.</summary>
+/// <param name="Due">Hours after which it is due.</param>
+/// <param name="Run">Hours run; null while nobody said.</param>
+/// <param name="Noted">When somebody said so last.</param>
+public sealed record BackHours(double Due, double? Run, string By, DateTimeOffset? Noted);
 
 /// <summary>An opening that was covered or plugged and is not open again.</summary>
 public sealed record BackCover(string Step, string Text, bool On, string By, DateTimeOffset? Since);
@@ -195,6 +215,12 @@ public enum BackGate
 
     /// <summary>A cover is still on.</summary>
     Cover,
+
+    /// <summary>Nobody recorded what was in a filter or pan.</summary>
+    Find,
+
+    /// <summary>It has not run for as long as it should, or nobody said for how long.</summary>
+    Hours,
 }
 
 /// <summary>Something that holds a step.</summary>
@@ -222,6 +248,8 @@ public sealed record WayBack(
     IReadOnlyList<BackFigure> Figures,
     IReadOnlyList<BackTick> Ticks,
     IReadOnlyList<BackTick> Covers,
+    IReadOnlyList<BackFind> Finds,
+    BackHours? Hours,
     IReadOnlyList<string> Cautions,
     IReadOnlyList<BackStop> Stops
 );

@@ -271,7 +271,7 @@ public sealed class EngineCase : CaseRecord
     /// <summary>What Build goes by.</summary>
     /// <param name="assembly">What assembly adds for this engine.</param>
     public BuildLog BuildLog(IReadOnlyList<AssemblyStep> assembly) =>
-        new(BuildTasks, BackActs, Tightenings, Parts, Verdicts, OrderLines, FastenerMoves, Readings, assembly);
+        new(BuildTasks, BackActs, Tightenings, Parts, Verdicts, OrderLines, FastenerMoves, Readings, Limits, Findings, Debris, assembly);
 
     /// <summary>What Strip goes by.</summary>
     public StripLog StripLog() =>

@@ -39,6 +39,7 @@ public static class AssemblyLint
                             .After.Concat(step.Before)
                             .Where(n => !ids.Contains(n) && PartKinds.Find(n) is null && knowledge.Course(n) is null)
                             .Concat(step.Courses.Where(c => knowledge.Course(c) is null))
+                            .Concat(step.Figures.SelectMany(f => f.UndoneBy).Concat(step.Finds).Where(k => PartKinds.Find(k) is null))
                             .Select(n => new KnowledgeFault(
                                 step,
                                 Fact.Of("build.lint.assembly-knows", ("step", step.Id), ("name", n)),

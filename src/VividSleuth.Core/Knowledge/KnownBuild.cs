@@ -49,6 +49,9 @@ public sealed class AskedFigure
 
     public AskedWhen Asked { get; set; }
 
+    /// <summary>Kinds of part that undo it when one of them comes out again, beside the parts that it is read on: a piston drawn lets its rings turn.</summary>
+    public List<string> UndoneBy { get; set; } = [];
+
     internal AskedFigure Copy() => (AskedFigure)MemberwiseClone();
 }
 
@@ -88,6 +91,9 @@ public sealed class AssemblyStep : Known
 
     /// <summary>What is looked at and ticked, each of them.</summary>
     public List<string> Ticks { get; set; } = [];
+
+    /// <summary>Kinds of part of which Look is asked what was in them since it ran: a filter, a pan.</summary>
+    public List<string> Finds { get; set; } = [];
 
     /// <summary>What is covered or plugged now, and comes off again before the engine runs.</summary>
     public List<string> Covers { get; set; } = [];

@@ -38,7 +38,7 @@ public static class FindingRules
             return Problem.Of("zones", "look.what-not-there-lies-nowhere");
         }
 
-        if (finding.Seen == Seen.Absent && finding.DoneBy != DoneBy.Running)
+        if (finding.Seen == Seen.Absent && finding.DoneBy is DoneBy.Strip or DoneBy.EarlierHand)
         {
             return Problem.Of("doneBy", "look.what-not-there-nobody-did");
         }

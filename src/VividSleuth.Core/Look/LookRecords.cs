@@ -21,6 +21,9 @@ public enum DoneBy
 
     /// <summary>An earlier hand’s: chisel marks, a drilled stud, a bodge.</summary>
     EarlierHand,
+
+    /// <summary>Seen after it was built and ran again: it tells of the build, and not of why it came.</summary>
+    RunAgain,
 }
 
 /// <summary>A sign at a place: seen with a level from 1 (slight) to 3 (severe), or looked for and not there (level 0).</summary>
@@ -156,6 +159,9 @@ public sealed class Debris : CaseRecord
 
     /// <summary>Length of the largest piece in mm.</summary>
     public decimal? Size { get; set; }
+
+    /// <inheritdoc cref="Finding.DoneBy"/>
+    public DoneBy DoneBy { get; set; }
 
     public string Note { get; set; } = "";
 }

@@ -47,6 +47,8 @@ public sealed record BackActEntry(
     bool SideUp = false,
     Guid? Line = null,
     int Pass = 0,
+    string Instrument = "",
+    decimal? Hours = null,
     string Why = ""
 );
 
@@ -217,6 +219,8 @@ public static class BuildEndpoints
             SideUp = entry.SideUp,
             Line = entry.Line,
             Pass = entry.Pass,
+            Instrument = entry.Instrument.Trim(),
+            Hours = entry.Hours,
             Why = entry.Why.Trim(),
         };
         return await recorder.AddCheckedAsync(

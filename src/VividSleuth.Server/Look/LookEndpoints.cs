@@ -48,7 +48,8 @@ public sealed record DebrisEntry(
     DebrisForm Form,
     int? Count,
     decimal? Size,
-    string Note
+    string Note,
+    DoneBy DoneBy = DoneBy.Running
 );
 
 public static class LookEndpoints
@@ -284,6 +285,7 @@ public static class LookEndpoints
                 Form = entry.Form,
                 Count = entry.Count,
                 Size = entry.Size,
+                DoneBy = entry.DoneBy,
                 Note = entry.Note.Trim(),
             },
             cancel

@@ -215,8 +215,17 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<decimal?>("Hours")
+                        .HasColumnType("numeric");
+
                     b.Property<bool>("Imported")
                         .HasColumnType("boolean");
+
+                    b.Property<string>("Instrument")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("");
 
                     b.Property<bool>("IsNew")
                         .HasColumnType("boolean");
@@ -1316,6 +1325,12 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<int?>("Count")
                         .HasColumnType("integer");
+
+                    b.Property<string>("DoneBy")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("Running");
 
                     b.Property<string>("Form")
                         .IsRequired()

@@ -17,13 +17,13 @@ public class WayBackTests
 {
     private static readonly DateTimeOffset Now = ArisingTests.Now;
 
-    private static CaseReader Read(EngineCase c, Schools? schools = null) =>
+    internal static CaseReader Read(EngineCase c, Schools? schools = null) =>
         new(c, KnowledgeBase.BuiltIn, [], DateOnly.FromDateTime(Now.Date), schools: schools);
 
-    private static Arisen Arises(EngineCase c, Schools? schools = null) => Read(c, schools).Arises(ArisingTests.Alone, ShopClocks.None, Now);
+    internal static Arisen Arises(EngineCase c, Schools? schools = null) => Read(c, schools).Arises(ArisingTests.Alone, ShopClocks.None, Now);
 
     /// <summary>An engine of which every step of the strip is done.</summary>
-    private static EngineCase Bare(EngineLayout? layout = null)
+    internal static EngineCase Bare(EngineLayout? layout = null)
     {
         var c = Start.Case(layout);
         c.Steps.AddRange(
@@ -39,10 +39,10 @@ public class WayBackTests
         return c;
     }
 
-    private static ArisingTask Fits(EngineCase c, string kind, Schools? schools = null) =>
+    internal static ArisingTask Fits(EngineCase c, string kind, Schools? schools = null) =>
         Arises(c, schools).Tasks.First(t => t.Way?.Parts.Any(p => Start.Table(c.Layout).Find(p.Place)!.Kind.Id == kind) == true);
 
-    private static string[] Wrong(EngineCase c, BackAct act, string by = "tomas", bool mayPass = true, Schools? schools = null)
+    internal static string[] Wrong(EngineCase c, BackAct act, string by = "tomas", bool mayPass = true, Schools? schools = null)
     {
         var reader = Read(c, schools);
         act.Id = Guid.CreateVersion7();
@@ -50,14 +50,14 @@ public class WayBackTests
         return [.. BackRules.Check(act, task, reader.BackBook, reader.Table, by, mayPass).Select(p => p.Text.Code)];
     }
 
-    private static BackAct Do(EngineCase c, BackAct act, string by = "tomas")
+    internal static BackAct Do(EngineCase c, BackAct act, string by = "tomas")
     {
         (act.Id, act.By, act.At) = (Guid.CreateVersion7(), by, Now.AddMinutes(c.BackActs.Count));
         c.BackActs.Add(act);
         return act;
     }
 
-    private static BackAct Fit(ArisingTask at, string place, string tag, Facing facing = Facing.Unknown) =>
+    internal static BackAct Fit(ArisingTask at, string place, string tag, Facing facing = Facing.Unknown) =>
         new()
         {
             Step = at.Key,
@@ -67,7 +67,7 @@ public class WayBackTests
             Facing = facing,
         };
 
-    private static OrderLine Ordered(EngineCase c, string what, string need, decimal count, OrderStage to, params string[] places)
+    internal static OrderLine Ordered(EngineCase c, string what, string need, decimal count, OrderStage to, params string[] places)
     {
         var line = new OrderLine
         {

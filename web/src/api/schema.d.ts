@@ -9243,6 +9243,7 @@ export interface components {
             of: string;
             station: string;
             asked: components["schemas"]["AskedWhen"];
+            undoneBy: string[];
         };
         /** @enum {unknown} */
         AskedWhen: "always" | "renewed";
@@ -9265,6 +9266,7 @@ export interface components {
             courses: string[];
             figures: components["schemas"]["AskedFigure"][];
             ticks: string[];
+            finds: string[];
             covers: string[];
             manual: string[];
             tools: string[];
@@ -9299,6 +9301,9 @@ export interface components {
             line: null | string;
             /** Format: int32 */
             pass: number;
+            instrument: string;
+            /** Format: double */
+            hours: null | number;
             why: string;
             /** Format: uuid */
             id: string;
@@ -9336,10 +9341,14 @@ export interface components {
              */
             pass: number;
             /** @default  */
+            instrument: string;
+            /** Format: double */
+            hours: null | number;
+            /** @default  */
             why: string;
         };
         /** @enum {unknown} */
-        BackActKind: "fitted" | "takenOut" | "ticked" | "unticked" | "tightened" | "checked" | "covered" | "uncovered" | "passed";
+        BackActKind: "fitted" | "takenOut" | "ticked" | "unticked" | "tightened" | "checked" | "covered" | "uncovered" | "passed" | "ran";
         BackCover: {
             step: string;
             text: string;
@@ -9369,9 +9378,28 @@ export interface components {
             before: null | components["schemas"]["BeforeAfter"];
         };
         /** @enum {unknown} */
-        BackFigureStands: "inside" | "outside" | "undecided" | "missing" | "noLimit" | "old";
+        BackFigureStands: "inside" | "outside" | "undecided" | "missing" | "noLimit" | "old" | "undone";
+        BackFind: {
+            key: string;
+            place: string;
+            name: string;
+            /** Format: int32 */
+            recorded: number;
+            clean: boolean;
+            by: string;
+            likely: null | string;
+        };
         /** @enum {unknown} */
-        BackGate: "part" | "condemned" | "fasteners" | "broken" | "new" | "figure" | "torque" | "tight" | "eyes" | "tick" | "cover";
+        BackGate: "part" | "condemned" | "fasteners" | "broken" | "new" | "figure" | "torque" | "tight" | "eyes" | "tick" | "cover" | "find" | "hours";
+        BackHours: {
+            /** Format: double */
+            due: number;
+            /** Format: double */
+            run: null | number;
+            by: string;
+            /** Format: date-time */
+            noted: null | string;
+        };
         BackPart: {
             place: string;
             name: string;
@@ -9418,6 +9446,8 @@ export interface components {
             pass: number;
             tightBy: string;
             checkedBy: string;
+            wrench: string;
+            checkedWith: string;
             stands: components["schemas"]["SetStands"];
             lines: components["schemas"]["NewFasteners"][];
         };
@@ -10002,6 +10032,7 @@ export interface components {
             count: null | number;
             /** Format: double */
             size: null | number;
+            doneBy: components["schemas"]["DoneBy"];
             note: string;
             /** Format: uuid */
             id: string;
@@ -10033,6 +10064,7 @@ export interface components {
             /** Format: double */
             size: null | number;
             note: string;
+            doneBy: components["schemas"]["DoneBy"];
         };
         /** @enum {unknown} */
         DebrisForm: "unknown" | "dust" | "flake" | "sliver" | "curl" | "chip" | "lump" | "needle" | "string" | "bead" | "paste";
@@ -10087,7 +10119,7 @@ export interface components {
         /** @enum {unknown} */
         DoneAt: "bench" | "machineShop" | "specialist" | "supplier";
         /** @enum {unknown} */
-        DoneBy: "running" | "strip" | "earlierHand";
+        DoneBy: "running" | "strip" | "earlierHand" | "runAgain";
         DoorView: {
             passkeys: components["schemas"]["PasskeyLine"][];
             devices: components["schemas"]["SessionLine"][];
@@ -13547,6 +13579,8 @@ export interface components {
             figures: components["schemas"]["BackFigure"][];
             ticks: components["schemas"]["BackTick"][];
             covers: components["schemas"]["BackTick"][];
+            finds: components["schemas"]["BackFind"][];
+            hours: null | components["schemas"]["BackHours"];
             cautions: string[];
             stops: components["schemas"]["BackStop"][];
         };

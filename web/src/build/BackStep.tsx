@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
-import { Trouble } from '../ui/basics';
+import { Addr, moment, Trouble } from '../ui/basics';
 import { WhyForm } from '../ui/WhyForm';
 import { stands } from '../ui/words';
 import { useAct } from './act';
@@ -36,6 +36,8 @@ export function BackStep({ plan, task, way }: { plan: Plan; task: Task; way: Sch
       {way.ticks.length > 0 && (
         <Ticks step={task.key} title="Looked at" ticks={way.ticks} kinds={['ticked', 'unticked']} />
       )}
+      {way.hours && <HoursRun step={task.key} hours={way.hours} />}
+      {way.finds.length > 0 && <Finds step={task.key} finds={way.finds} />}
       {way.figures.length > 0 && <FiguresIn figures={way.figures} />}
       {way.sets.length > 0 && (
         <section className="space-y-3">
@@ -165,6 +167,105 @@ function Ticks({
           <button className="key shrink-0">Covered</button>
         </form>
       )}
+      <Trouble problem={error} />
+    </section>
+  );
+}
+
+/** How long it ran since the first start: noted by whoever asks or reads the meter. */
+function HoursRun({ step, hours }: { step: string; hours: Schemas['BackHours'] }) {
+  const mayWrite = useMayWrite();
+  const { act, error, isPending } = useAct(step);
+  const [typed, setTyped] = useState('');
+  const value = Number(typed.replace(',', '.'));
+  return (
+    <section>
+      <h3 className="text-lg">Hours run</h3>
+      <p>
+        Due after <b className="fig text-xl">{hours.due} h</b> of running.{' '}
+        {hours.run === null ? (
+          'Nobody noted yet how long it ran.'
+        ) : (
+          <>
+            <b className="fig text-xl">{hours.run} h</b> run so far
+            <span className="text-sm text-soft">
+              , by {hours.by}
+              {hours.noted && `, ${moment(hours.noted)}`}
+            </span>
+          </>
+        )}
+      </p>
+      {mayWrite && (
+        <form
+          className="mt-1 flex max-w-md gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (typed.trim() === '') return;
+            void act('ran', '', `${typed} h run`, { hours: Number.isFinite(value) ? value : -1 }).then(
+              () => setTyped(''),
+              () => undefined,
+            );
+          }}
+        >
+          <input
+            className="entry fig min-w-0 flex-1"
+            inputMode="decimal"
+            aria-label="Hours run since the first start"
+            placeholder="hours since the first start"
+            value={typed}
+            onChange={(e) => setTyped(e.target.value)}
+          />
+          <button className="key shrink-0" disabled={isPending}>
+            Note hours
+          </button>
+        </form>
+      )}
+      <Trouble problem={error} />
+    </section>
+  );
+}
+
+/** What was in filter and pan since it ran: recorded in Look, or looked at and clean. */
+function Finds({ step, finds }: { step: string; finds: Schemas['BackFind'][] }) {
+  const { openPart } = useCaseContext();
+  const mayWrite = useMayWrite();
+  const { act, error } = useAct(step);
+  return (
+    <section>
+      <h3 className="text-lg">What was in it since it ran</h3>
+      <ul className="divide-y divide-line">
+        {finds.map((f) => (
+          <li key={f.key} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
+            <Addr code={f.place} className="text-lg" />
+            <span className="least-40 flex-1">
+              {f.name}:{' '}
+              <b className={f.recorded > 0 ? 'text-brass' : f.clean ? 'text-oil' : 'text-soft'}>
+                {f.recorded > 0 ? `▲ ${f.recorded} recorded` : f.clean ? '✓ clean' : '○ nobody said'}
+              </b>
+              {f.by && <span className="text-sm text-soft">, {f.by}</span>}
+              {f.likely && <span className="block text-sm">{f.likely}</span>}
+            </span>
+            <button className="key text-sm" onClick={() => openPart(f.place)}>
+              {mayWrite ? 'Record what lay in it' : 'Open'}
+            </button>
+            {mayWrite && f.recorded === 0 && (
+              <button
+                className="key text-sm"
+                aria-pressed={f.clean}
+                onClick={() =>
+                  void act(
+                    f.clean ? 'unticked' : 'ticked',
+                    f.key,
+                    `${f.place}: ${f.clean ? 'not ' : ''}clean`,
+                  ).catch(() => undefined)
+                }
+              >
+                Clean
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
       <Trouble problem={error} />
     </section>
   );

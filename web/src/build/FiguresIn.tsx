@@ -18,6 +18,7 @@ const standing: Record<Schemas['BackFigureStands'], readonly [mark: string, word
   missing: ['○', 'not measured', 'text-soft'],
   noLimit: ['?', 'no limit to hold it against', 'text-brass'],
   old: ['○', 'of parts as they came', 'text-brass'],
+  undone: ['○', 'no longer holds', 'text-brass'],
 };
 
 const position = 'ring-gap-position';
@@ -85,7 +86,15 @@ function FigureLine({ f, open, toggle }: { f: Figure; open: boolean; toggle: () 
             {mark} {words}
           </b>
           {f.todo && <b className="ml-1 text-lead">{f.todo}</b>}
-          {f.of.length > 0 && <span> {f.of.join(' ')} renewed or worked on since</span>}
+          {f.of.length > 0 && (
+            <span>
+              {' '}
+              {f.of.join(' ')}{' '}
+              {f.stands === 'undone'
+                ? 'came out again since, or is another piece'
+                : 'renewed or worked on since'}
+            </span>
+          )}
           {f.before && (
             <span className="block">
               before{' '}

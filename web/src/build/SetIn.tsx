@@ -1,9 +1,11 @@
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
-import { useMayWrite, useMe, useSettings } from '../api/queries';
+import { useInstruments, useMayWrite, useMe, useSettings } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import { remember, remembered } from '../device/remember';
 import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
+import { stands } from '../ui/words';
 import { useAct } from './act';
 import { Joint } from './Joint';
 import { passWords } from './passes';
@@ -180,12 +182,50 @@ function Home({ way, set }: { way: string; set: Schemas['BackSet'] }) {
   );
 }
 
+/** With which wrench: remembered on this device, told where its calibration is overdue. */
+function Wrench({
+  set,
+  wrench,
+  setWrench,
+}: {
+  set: Schemas['BackSet'];
+  wrench: string;
+  setWrench: (name: string) => void;
+}) {
+  const { data } = useInstruments();
+  const wrenches = (data ?? []).filter((i) => stands(i) && i.kind === 'torqueWrench');
+  if (wrenches.length === 0 || set.stands === 'checked') return null;
+  const due = wrenches.find((i) => i.name === wrench)?.calibrationDue;
+  return (
+    <label className="mt-1 block text-sm">
+      With which wrench{' '}
+      <select
+        className="entry"
+        value={wrenches.some((i) => i.name === wrench) ? wrench : ''}
+        onChange={(e) => {
+          remember('wrench', e.target.value);
+          setWrench(e.target.value);
+        }}
+      >
+        <option value="">not said</option>
+        {wrenches.map((i) => (
+          <option key={i.id}>{i.name}</option>
+        ))}
+      </select>
+      {due && due < new Date().toISOString().slice(0, 10) && (
+        <b className="text-lead"> its calibration was due on {due}</b>
+      )}
+    </label>
+  );
+}
+
 /** The passes of the manual, one after the other; then somebody else, where the shop has it so. */
 function Passes({ step, set, how }: { step: string; set: Schemas['BackSet']; how: Schemas['Tightening'] }) {
   const mayWrite = useMayWrite();
   const me = useMe();
   const settings = useSettings();
   const { act, error, isPending } = useAct(step);
+  const [wrench, setWrench] = useState(() => remembered('wrench') ?? '');
   const source =
     how.source === 'makersManual'
       ? `${how.sourceText}, page ${how.page}`
@@ -205,7 +245,12 @@ function Passes({ step, set, how }: { step: string; set: Schemas['BackSet']; how
                 <button
                   className="key key-go text-sm"
                   disabled={isPending}
-                  onClick={() => do_('tightened', set.set, `${set.name}: pass ${i + 1}`, { pass: i + 1 })}
+                  onClick={() =>
+                    do_('tightened', set.set, `${set.name}: pass ${i + 1}`, {
+                      pass: i + 1,
+                      instrument: wrench,
+                    })
+                  }
                 >
                   {how.passes.length > 1 ? `Pass ${i + 1} done` : 'Done'}
                 </button>
@@ -225,14 +270,19 @@ function Passes({ step, set, how }: { step: string; set: Schemas['BackSet']; how
       {set.pass > 0 && (
         <p className="text-sm">
           Tightened by {set.tightBy}
+          {set.wrench && ` with ${set.wrench}`}
           {set.checkedBy && `, gone over by ${set.checkedBy}`}
+          {set.checkedWith && ` with ${set.checkedWith}`}
         </p>
+      )}
+      {mayWrite && how.passes.some((p) => p.torque !== null) && (
+        <Wrench set={set} wrench={wrench} setWrench={setWrench} />
       )}
       {mayWrite && settings.data?.schools.twoPeople && set.stands === 'tight' && set.pass > 0 && (
         <button
           className="key mt-1 text-sm"
           disabled={isPending || me.data?.name === set.tightBy}
-          onClick={() => do_('checked', set.set, `${set.name}: gone over`)}
+          onClick={() => do_('checked', set.set, `${set.name}: gone over`, { instrument: wrench })}
         >
           {me.data?.name === set.tightBy ? 'Somebody else signs in and goes over it' : 'I went over it'}
         </button>

@@ -11,6 +11,8 @@ const bare: Omit<Act, 'step' | 'kind' | 'of'> = {
   sideUp: false,
   line: null,
   pass: 0,
+  instrument: '',
+  hours: null,
   why: '',
 };
 

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { api, unwrap, type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
+import { ranAgain } from '../casebook/ranAgain';
 import { Field, Trouble } from '../ui/basics';
 import { useArrival } from '../ui/useArrival';
 import { useDraft } from '../ui/useDraft';
@@ -42,7 +43,8 @@ export function Capture({
 }) {
   const { engineCase } = context;
   const map = mapOf(address, context.section, useRoom(engineCase.id, 'look'));
-  const { draft, set, settle } = useDraft(`look/${engineCase.id}/${address}/${sign.id}`, blankLook);
+  const empty: typeof blankLook = { ...blankLook, doneBy: ranAgain(engineCase) ? 'runAgain' : 'running' };
+  const { draft, set, settle } = useDraft(`look/${engineCase.id}/${address}/${sign.id}`, empty);
   const { one, told } = useFindings(context);
   const heading = useArrival<HTMLHeadingElement>(`${address}/${sign.id}`, true);
   const alive = useRef(true);
@@ -69,14 +71,14 @@ export function Capture({
           note,
           zones: level > 0 ? zones : [],
           marks: level > 0 ? pointed : [],
-          doneBy: level > 0 ? doneBy : 'running',
+          doneBy: level > 0 || doneBy === 'runAgain' ? doneBy : 'running',
           felt,
         },
         words: told(sign.id, level),
       })
       .then(
         () => {
-          settle(blankLook);
+          settle(empty);
           // Whoever has gone on to another part meanwhile is not called back.
           if (alive.current) onDone(level);
         },

@@ -3,6 +3,7 @@ import { v7 } from 'uuid';
 import * as z from 'zod/mini';
 import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
+import { ranAgain } from '../casebook/ranAgain';
 import { useRoom } from '../casebook/caseQueries';
 import { useWrite, writes } from '../outbox/writes';
 import { Addr, moment, Trouble } from '../ui/basics';
@@ -41,6 +42,7 @@ const schema = z.object({
   form: oneOf(formWords),
   count: numberTyped({ whole: true, min: 0 }),
   size: numberTyped({ min: 0 }),
+  doneBy: z.enum(['running', 'runAgain']),
   note: z.string(),
 });
 
@@ -51,6 +53,7 @@ const blank: z.input<typeof schema> = {
   form: 'unknown',
   count: '',
   size: '',
+  doneBy: 'running',
   note: '',
 };
 
@@ -107,6 +110,7 @@ function Find({
     find.form === 'unknown' ? '' : formWords[find.form].toLowerCase(),
     find.count === null ? '' : `about ${find.count}`,
     find.size === null ? '' : `to ${find.size} mm`,
+    find.doneBy === 'runAgain' ? 'since it runs again' : '',
   ]
     .filter(Boolean)
     .join(', ');
@@ -168,9 +172,11 @@ function DebrisForm({
   onDone: () => void;
 }) {
   const caseId = context.engineCase.id;
-  const { form, settle } = useEntryForm(schema, blank, { draft: `debris/${caseId}/${address}` });
+  const again = ranAgain(context.engineCase);
+  const empty: typeof blank = { ...blank, doneBy: again ? 'runAgain' : 'running' };
+  const { form, settle } = useEntryForm(schema, empty, { draft: `debris/${caseId}/${address}` });
   const add = useWrite(caseId, writes.debris, () => {
-    settle(blank);
+    settle(empty);
     onDone();
   });
   return (
@@ -205,6 +211,17 @@ function DebrisForm({
         <FigureField form={form} name="count" label="How many, about" />
         <FigureField form={form} name="size" label="Largest, mm" />
       </div>
+      {again && (
+        <KeysField
+          form={form}
+          name="doneBy"
+          label="When?"
+          options={[
+            ['runAgain', 'Since it runs again'],
+            ['running', 'As it came'],
+          ]}
+        />
+      )}
       <TextField form={form} name="note" label="Note" />
       <Trouble problem={add.error} />
       <div className="flex gap-2">

@@ -273,9 +273,23 @@ function acted(w: Way, b: Schemas['BackActEntry'], by: string): Way {
     case 'takenOut':
       return { ...w, parts: w.parts.map((p) => (p.place === b.of ? { ...p, in: null, inBy: '' } : p)) };
     case 'ticked':
-      return { ...open(`tick/${b.of}`), ticks: tick(w.ticks, true) };
-    case 'unticked':
-      return { ...w, ticks: tick(w.ticks, false) };
+    case 'unticked': {
+      const done = b.kind === 'ticked';
+      const find = w.finds.find((f) => f.key === b.of);
+      if (find)
+        return {
+          ...(done ? open(`find/${find.place}`) : w),
+          finds: w.finds.map((f) => (f === find ? { ...f, clean: done, by: done ? by : '' } : f)),
+        };
+      return { ...(done ? open(`tick/${b.of}`) : w), ticks: tick(w.ticks, done) };
+    }
+    case 'ran': {
+      const run = b.hours ?? null;
+      return {
+        ...(w.hours && run !== null && run >= w.hours.due ? open('hours/') : w),
+        hours: w.hours && { ...w.hours, run, by, noted: null },
+      };
+    }
     case 'covered':
       return { ...w, covers: tick(w.covers, true) };
     case 'uncovered':
@@ -289,7 +303,9 @@ function acted(w: Way, b: Schemas['BackActEntry'], by: string): Way {
                 ...s,
                 pass: b.pass,
                 tightBy: by,
+                wrench: b.instrument ?? '',
                 checkedBy: '',
+                checkedWith: '',
                 stands: b.pass >= (s.how?.passes.length ?? 0) ? 'tight' : 'partTight',
               }
             : s,
@@ -298,7 +314,11 @@ function acted(w: Way, b: Schemas['BackActEntry'], by: string): Way {
     case 'checked':
       return {
         ...open(`eyes/${b.of}`),
-        sets: w.sets.map((s) => (s.set === b.of ? { ...s, checkedBy: by, stands: 'checked' as const } : s)),
+        sets: w.sets.map((s) =>
+          s.set === b.of
+            ? { ...s, checkedBy: by, checkedWith: b.instrument ?? '', stands: 'checked' as const }
+            : s,
+        ),
       };
     case 'passed':
       return {

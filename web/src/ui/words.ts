@@ -54,6 +54,7 @@ export const doneByWords: Record<Schemas['DoneBy'], string> = {
   running: 'The engine’s own',
   strip: 'Done getting it apart',
   earlierHand: 'An earlier hand’s',
+  runAgain: 'Seen since it runs again',
 };
 
 /** How a finding was told: by the hand alone, or seen. */
