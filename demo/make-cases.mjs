@@ -386,6 +386,9 @@ function newCase(key, head, start) {
           ...fields,
         }),
       ),
+    /** The owner was told a day on which it runs. */
+    promise: (day, to, note = '') =>
+      engineCase.buildPromises.push(record('buildPromise', day, 'ines', { day, to, note })),
     /** Something done at a step of the way back. */
     act: (step, kind, of, fields = {}, by = 'tomas') =>
       engineCase.backActs.push(
@@ -1332,6 +1335,7 @@ const rodWays = ['in line with the beam', 'at 45° left', 'at 45° right'];
     },
   );
   // What it waits for: liners on the road, a coating that cures, a crane that is hired by the day.
+  c.promise('2026-12-09', 'Ostler Cold Haulage', 'before the Christmas run');
   c.task('', {
     of: 'come/need/renew/liner',
     least: 72,

@@ -132,4 +132,34 @@ public sealed class CasebookTests(Shop shop)
         back["cases"]!.AsArray().Single()!["away"]!.GetValue<int>().ShouldBe(0);
         back["waiting"]!["overdue"]!.GetValue<int>().ShouldBe(0);
     }
+
+    [Fact]
+    public async Task A_promise_that_will_likely_not_be_kept_is_told_in_the_casebook_until_it_is_taken_back()
+    {
+        var (client, at, word) = await TitledAsync("Promised too soon");
+        (await Found(client, word))["cases"]!.AsArray().Single()!["promised"].ShouldBeNull();
+        var today = DateOnly.FromDateTime(DateTime.UtcNow);
+        var id = Guid.CreateVersion7();
+        await client
+            .PostAsJsonAsync(
+                $"{at}/build-promises",
+                new
+                {
+                    id,
+                    day = today.AddDays(1),
+                    to = "the harbour",
+                    note = "",
+                }
+            )
+            .Json();
+        var page = await Found(client, word, "behind");
+        var line = page["cases"]!.AsArray().Single()!;
+        line["promised"]!.ToString().ShouldBe($"{today.AddDays(1):yyyy-MM-dd}");
+        // Nobody strips and builds an engine by tomorrow.
+        string.CompareOrdinal(line["likely"]!.ToString(), line["promised"]!.ToString()).ShouldBePositive();
+        page["waiting"]!["behind"]!.GetValue<int>().ShouldBe(1);
+        await client.PostAsJsonAsync($"{at}/build-promises/{id}/withdraw", new { why = "never said", version = 1 }).Json();
+        Ids(await Found(client, word, "behind")).ShouldBeEmpty();
+        (await Found(client, word))["cases"]!.AsArray().Single()!["promised"].ShouldBeNull();
+    }
 }

@@ -263,6 +263,7 @@ public sealed class BackBook
             set.Locking,
             ledger.Where,
             holes,
+            JointOrder.JointsOf(set, _table.Engine),
             drawn,
             makers ? how!.Order : JointOrder.Tightened(set, _table.Engine, holes),
             makers,

@@ -63,6 +63,7 @@ public enum SetStands
 /// <param name="New">New ones that are in.</param>
 /// <param name="Fresh">One-time: the old ones are gauges, and as many new ones go in.</param>
 /// <param name="Where">Bag or row in which they lie.</param>
+/// <param name="Joints">How many joints it holds, each tightened by itself: a rod’s cap, a head.</param>
 /// <param name="Drawn">Nobody said where the holes lie: they are drawn evenly.</param>
 /// <param name="Order">Numbers of the holes in the order in which they are tightened.</param>
 /// <param name="OrderIsMakers">The order is the maker’s; else it is from the middle outward, which is common practice.</param>
@@ -87,6 +88,7 @@ public sealed record BackSet(
     string Locking,
     string Where,
     IReadOnlyList<Hole> Holes,
+    int Joints,
     bool Drawn,
     IReadOnlyList<int> Order,
     bool OrderIsMakers,

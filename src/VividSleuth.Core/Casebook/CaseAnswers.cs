@@ -314,8 +314,9 @@ public sealed class CaseReader
     private BuildLog BuildLog => Case.BuildLog(AssemblySteps.Of(Case.Layout, Book.Script, Knowledge, Schools.RunningIn));
 
     /// <summary>When it runs again, as things stand at a moment.</summary>
-    public BuildPlan BuildAt(ShopWork work, ShopClocks clocks, DateTimeOffset now) =>
-        BuildPlanner.Plan(Arises(work, clocks, now), Case.BuildPromises, work, now);
+    /// <param name="worth">What each wait is worth is reckoned too.</param>
+    public BuildPlan BuildAt(ShopWork work, ShopClocks clocks, DateTimeOffset now, bool worth = true) =>
+        BuildPlanner.Plan(Arises(work, clocks, now), Case.BuildPromises, work, now, worth);
 
     /// <summary>Cylinders, mains and banks, the worst of each first.</summary>
     public IReadOnlyList<StationState> Stations => _stations.Value;

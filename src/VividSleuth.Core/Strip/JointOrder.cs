@@ -18,12 +18,13 @@ public static class JointOrder
     /// <summary>Numbers of the holes in the order in which they are tightened; each once.</summary>
     public static IReadOnlyList<int> Tightened(FastenerSet set, Engine engine, IReadOnlyList<Hole> holes)
     {
-        var stations = FastenerLedger.CountOf(set.Per, engine);
-        // Caps of the mains are one joint with the case; rods, heads and camshafts are a joint each.
-        return set.Per is FastenerCount.InAll or FastenerCount.PerMain || stations < 1 || holes.Count % stations != 0
-            ? OfOne(holes)
-            : [.. holes.Chunk(holes.Count / stations).SelectMany(OfOne)];
+        var joints = JointsOf(set, engine);
+        return joints < 2 || holes.Count % joints != 0 ? OfOne(holes) : [.. holes.Chunk(holes.Count / joints).SelectMany(OfOne)];
     }
+
+    /// <summary>How many joints a set holds together: caps of the mains are one with the case; rods, heads and camshafts are one each.</summary>
+    public static int JointsOf(FastenerSet set, Engine engine) =>
+        set.Per is FastenerCount.InAll or FastenerCount.PerMain ? 1 : Math.Max(1, FastenerLedger.CountOf(set.Per, engine));
 
     /// <summary>Numbers of the holes in the order in which they are loosened.</summary>
     public static IReadOnlyList<int> Loosened(FastenerSet set, Engine engine, IReadOnlyList<Hole> holes) =>
@@ -43,9 +44,24 @@ public static class JointOrder
         [
             .. Enumerable
                 .Range(0, stations * each)
-                .Select(i => new Hole(i + 1, 100 * ((i / each) + 0.5) / stations, 50 + (16 * ((((i % each) + 0.5) / each) - 0.5)), null, null)),
+                .Select(i =>
+                    InTwoRows(i % each, each) switch
+                    {
+                        var (x, y) => new Hole(i + 1, 100 * ((i / each) + x) / stations, y, null, null),
+                    }
+                ),
         ];
     }
+
+    /// <summary>Where the n-th of so many lies at its station: across from each other in two rows; a last one without another in the middle.</summary>
+    private static (double X, double Y) InTwoRows(int n, int of)
+    {
+        var columns = (of + 1) / 2;
+        return (((n / 2) + 0.5) / columns, n == of - 1 && of % 2 == 1 ? 50 : 50 + (n % 2 == 0 ? -Row : Row));
+    }
+
+    /// <summary>How far a row is drawn from the middle, of 100.</summary>
+    private const double Row = 20;
 
     private static Hole Around(int i, int n)
     {

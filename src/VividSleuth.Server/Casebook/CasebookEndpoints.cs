@@ -6,6 +6,7 @@ using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
+using VividSleuth.Server.Build;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
@@ -20,6 +21,8 @@ namespace VividSleuth.Server.Casebook;
 /// <param name="Coming">Lines of the order of which something is still to come.</param>
 /// <param name="With">Who has the parts and from whom the lines come.</param>
 /// <param name="Due">The earliest day on which any of them was promised.</param>
+/// <param name="Promised">The day on which its owner was told that it runs; null where nobody told one, or it ran.</param>
+/// <param name="Likely">The day on which it likely runs, of what is promised.</param>
 public sealed record CaseLine(
     Guid Id,
     string Title,
@@ -38,7 +41,9 @@ public sealed record CaseLine(
     int Away,
     int Coming,
     IReadOnlyList<string> With,
-    DateOnly? Due
+    DateOnly? Due,
+    DateOnly? Promised,
+    DateOnly? Likely
 );
 
 /// <summary>A page of the casebook, what was written last on top.</summary>
@@ -48,7 +53,7 @@ public sealed record CaseLine(
 public sealed record CasePage(IReadOnlyList<CaseLine> Cases, int Total, bool Near, CaseCounts Waiting);
 
 /// <summary>How many cases wait for what, as <see cref="CaseWaits"/> names it.</summary>
-public sealed record CaseCounts(int Sign, int Away, int Coming, int Overdue, int Open, int Decided)
+public sealed record CaseCounts(int Sign, int Away, int Coming, int Overdue, int Behind, int Open, int Decided)
 {
     public int Of(CaseWaits waits) =>
         waits switch
@@ -57,6 +62,7 @@ public sealed record CaseCounts(int Sign, int Away, int Coming, int Overdue, int
             CaseWaits.Away => Away,
             CaseWaits.Coming => Coming,
             CaseWaits.Overdue => Overdue,
+            CaseWaits.Behind => Behind,
             CaseWaits.Open => Open,
             _ => Decided,
         };
@@ -126,7 +132,7 @@ public static class CasebookEndpoints
     /// <param name="skip">Lines before the page.</param>
     /// <param name="take">Lines of the page, 1 to 200.</param>
     /// <param name="find">Words that title, engine, owner or complaint must have, each somewhere; or the name of what was found or decided.</param>
-    /// <param name="waits">What they wait for: sign, away, coming, overdue, open or decided; all of them without.</param>
+    /// <param name="waits">What they wait for: sign, away, coming, overdue, behind, open or decided; all of them without.</param>
     /// <param name="withdrawn">True lists the cases that were withdrawn, and no other.</param>
     private static async Task<CasePage> ListAsync(
         int? skip,
@@ -138,6 +144,7 @@ public static class CasebookEndpoints
         CaseDesk desk,
         KnowledgeBase knowledge,
         CasebookKeeper keeper,
+        BuildDesk build,
         CancellationToken cancel
     )
     {
@@ -161,20 +168,21 @@ public static class CasebookEndpoints
             query = all.Near(words);
         }
 
+        var today = desk.Today;
         // Written so lately that it is not kept yet: what is counted must be what is shown.
         foreach (
             var late in await db
                 .States.AsNoTracking()
-                .Where(x => x.NextRevision < x.Revision)
+                // A day that is foretold moves on with the days, though nobody writes.
+                .Where(x => x.NextRevision < x.Revision || x.LikelyOn < today)
                 .OrderByDescending(x => x.LastAt)
                 .Take(MostLate)
                 .ToListAsync(cancel)
         )
         {
-            await keeper.KeepAsync(db, desk, late, cancel);
+            await keeper.KeepAsync(db, desk, build, late, cancel);
         }
 
-        var today = desk.Today;
         var states = query.Join(
             db.States.AsNoTracking(),
             c => c.Id,
@@ -187,7 +195,8 @@ public static class CasebookEndpoints
                     Sign = s.ToSign > 0,
                     Away = s.Away > 0,
                     Coming = s.Coming > 0,
-                    Overdue = s.Due < today,
+                    Overdue = s.Due < today || s.Promised < today,
+                    Behind = s.Likely > s.Promised,
                     Decided = s.Conclusions > 0,
                 }
         );
@@ -199,17 +208,19 @@ public static class CasebookEndpoints
                     g.Count(x => x.Away),
                     g.Count(x => x.Coming),
                     g.Count(x => x.Overdue),
+                    g.Count(x => x.Behind),
                     g.Count(x => !x.Decided),
                     g.Count(x => x.Decided)
                 ))
                 .SingleOrDefaultAsync(cancel)
-            ?? new CaseCounts(0, 0, 0, 0, 0, 0);
+            ?? new CaseCounts(0, 0, 0, 0, 0, 0, 0);
         states = only switch
         {
             CaseWaits.Sign => states.Where(x => x.Sign),
             CaseWaits.Away => states.Where(x => x.Away),
             CaseWaits.Coming => states.Where(x => x.Coming),
             CaseWaits.Overdue => states.Where(x => x.Overdue),
+            CaseWaits.Behind => states.Where(x => x.Behind),
             CaseWaits.Open => states.Where(x => !x.Decided),
             CaseWaits.Decided => states.Where(x => x.Decided),
             _ => states,
@@ -232,7 +243,7 @@ public static class CasebookEndpoints
             .ToListAsync(cancel);
         foreach (var row in rows.Where(r => r.State.NextRevision < r.State.Revision))
         {
-            await keeper.KeepAsync(db, desk, row.State, cancel);
+            await keeper.KeepAsync(db, desk, build, row.State, cancel);
         }
 
         return new CasePage(
@@ -255,7 +266,9 @@ public static class CasebookEndpoints
                     r.State.Away,
                     r.State.Coming,
                     r.State.With,
-                    r.State.Due
+                    r.State.Due,
+                    r.State.Promised,
+                    r.State.Likely
                 )),
             ],
             only is { } of ? waiting.Of(of) : waiting.Open + waiting.Decided,

@@ -2,6 +2,7 @@ using System.Threading.Channels;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
 using VividSleuth.Core.Casebook;
+using VividSleuth.Server.Build;
 using VividSleuth.Store;
 using VividSleuth.Store.Cases;
 
@@ -25,12 +26,14 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
 
     /// <summary>Works out what comes next and what the case waits for, and keeps it in its state, where that is not done for the present revision.</summary>
     /// <remarks>Where it cannot be worked out nothing is said of it, which keeps no other case from being listed.</remarks>
-    public async Task KeepAsync(SleuthDb db, CaseDesk desk, CaseState state, CancellationToken cancel)
+    public async Task KeepAsync(SleuthDb db, CaseDesk desk, BuildDesk build, CaseState state, CancellationToken cancel)
     {
         Progress progress;
         try
         {
-            progress = (await desk.OpenAsync(state.CaseId, cancel)).Progress;
+            var reader = await desk.OpenAsync(state.CaseId, cancel);
+            progress = reader.Progress;
+            (state.Promised, state.Likely, state.LikelyOn) = await ForetoldAsync(reader, desk, build, cancel);
         }
         catch (Exception e) when (e is not (OperationCanceledException or NpgsqlException))
         {
@@ -43,7 +46,7 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
         state.Next = Words.Sentences.English.Say(progress.Next);
         (state.ToSign, state.Away, state.Coming, state.With, state.Due) = (waits.ToSign, waits.Away, waits.Coming, [.. waits.With], waits.Due);
         await db
-            .States.Where(s => s.CaseId == state.CaseId && s.NextRevision < state.Revision)
+            .States.Where(s => s.CaseId == state.CaseId && (s.NextRevision < state.Revision || s.LikelyOn < state.LikelyOn))
             .ExecuteUpdateAsync(
                 s =>
                     s.SetProperty(x => x.Next, state.Next)
@@ -52,9 +55,30 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
                         .SetProperty(x => x.Coming, state.Coming)
                         .SetProperty(x => x.With, state.With)
                         .SetProperty(x => x.Due, state.Due)
+                        .SetProperty(x => x.Promised, state.Promised)
+                        .SetProperty(x => x.Likely, state.Likely)
+                        .SetProperty(x => x.LikelyOn, state.LikelyOn)
                         .SetProperty(x => x.NextRevision, state.Revision),
                 cancel
             );
+    }
+
+    /// <summary>The day that was promised to its owner and the day on which it likely runs, of a case that has not run again.</summary>
+    private static async Task<(DateOnly? Promised, DateOnly? Likely, DateOnly? On)> ForetoldAsync(
+        CaseReader reader,
+        CaseDesk desk,
+        BuildDesk build,
+        CancellationToken cancel
+    )
+    {
+        if (!reader.Case.BuildPromises.Exists(p => p.Stands()))
+        {
+            return (null, null, null);
+        }
+
+        var (work, clocks, now) = await build.SettingAsync(cancel);
+        var plan = reader.BuildAt(work, clocks, now, worth: false);
+        return plan.RanOn is null ? (plan.Promise?.Day, plan.Likely, desk.Today) : (null, null, null);
     }
 
     /// <returns>False where nothing was written since the last time.</returns>
@@ -112,7 +136,8 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
                     var desk = scope.ServiceProvider.GetRequiredService<CaseDesk>();
                     if (await desk.BeginAsync(caseId, stoppingToken) && desk.Revision is { } revision)
                     {
-                        await KeepAsync(db, desk, new CaseState { CaseId = caseId, Revision = revision }, stoppingToken);
+                        var build = scope.ServiceProvider.GetRequiredService<BuildDesk>();
+                        await KeepAsync(db, desk, build, new CaseState { CaseId = caseId, Revision = revision }, stoppingToken);
                     }
                 }
                 catch (Exception e) when (e is not OperationCanceledException)

@@ -20,6 +20,9 @@ public enum CaseWaits
     /// <summary>A day that was promised is past.</summary>
     Overdue,
 
+    /// <summary>It likely runs later than its owner was told.</summary>
+    Behind,
+
     /// <summary>Nobody decided on the cause.</summary>
     Open,
 

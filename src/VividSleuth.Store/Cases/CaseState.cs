@@ -49,6 +49,14 @@ public sealed class CaseState
     /// <summary>The earliest day on which any of them was promised.</summary>
     public DateOnly? Due { get; set; }
 
+    /// <summary>The day on which its owner was told that it runs; null where nobody told one, or it ran.</summary>
+    public DateOnly? Promised { get; set; }
+
+    /// <summary>The day that is as often too early as too late, as it was reckoned on <see cref="LikelyOn"/>; null where nothing is promised.</summary>
+    public DateOnly? Likely { get; set; }
+
+    public DateOnly? LikelyOn { get; set; }
+
     public long NextRevision { get; set; }
 }
 

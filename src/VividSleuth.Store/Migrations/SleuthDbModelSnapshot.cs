@@ -2602,6 +2602,12 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<DateOnly?>("Likely")
+                        .HasColumnType("date");
+
+                    b.Property<DateOnly?>("LikelyOn")
+                        .HasColumnType("date");
+
                     b.Property<string>("Next")
                         .IsRequired()
                         .HasColumnType("text");
@@ -2611,6 +2617,9 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<int>("Numbering")
                         .HasColumnType("integer");
+
+                    b.Property<DateOnly?>("Promised")
+                        .HasColumnType("date");
 
                     b.Property<int>("Readings")
                         .HasColumnType("integer");

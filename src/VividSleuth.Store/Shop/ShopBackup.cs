@@ -34,7 +34,7 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
     private const string Manifest = "manifest.json";
     private const string ShopFile = "shop.json";
 
-    /// <summary>What belongs to the shop and to no case. Signed-in devices and open invitations are left out: who comes back signs in anew.</summary>
+    /// <summary>What belongs to the shop and to no case. Signed-in devices, open invitations and links to calendars are left out: whoever comes back opens them anew.</summary>
     private sealed class ShopContent
     {
         public List<ShopSettings> Settings { get; set; } = [];

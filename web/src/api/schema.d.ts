@@ -9438,6 +9438,8 @@ export interface components {
             locking: string;
             where: string;
             holes: components["schemas"]["Hole"][];
+            /** Format: int32 */
+            joints: number;
             drawn: boolean;
             order: number[];
             orderIsMakers: boolean;
@@ -9778,6 +9780,8 @@ export interface components {
             /** Format: int32 */
             overdue: number;
             /** Format: int32 */
+            behind: number;
+            /** Format: int32 */
             open: number;
             /** Format: int32 */
             decided: number;
@@ -9819,6 +9823,10 @@ export interface components {
             with: string[];
             /** Format: date */
             due: null | string;
+            /** Format: date */
+            promised: null | string;
+            /** Format: date */
+            likely: null | string;
         };
         CasePage: {
             cases: components["schemas"]["CaseLine"][];

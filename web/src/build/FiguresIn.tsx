@@ -108,7 +108,7 @@ function FigureLine({ f, open, toggle }: { f: Figure; open: boolean; toggle: () 
             {f.characteristic === position
               ? 'gaps at least 20° apart'
               : f.limit
-                ? `${limitWords(f.limit, unit)}, ${f.limit.source === 'ruleOfThumb' ? 'a rule of thumb: ' : ''}${f.limit.sourceText}`
+                ? limitWords(f.limit, unit)
                 : f.characteristic === 'turning-torque'
                   ? 'held against what the other caps add'
                   : f.stands === 'missing'

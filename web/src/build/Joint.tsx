@@ -26,15 +26,18 @@ export function Joint({ set }: { set: Schemas['BackSet'] }) {
         role="img"
         aria-label={`Order of tightening: ${set.order.join(', ')}`}
       >
-        <rect
-          x="2"
-          y="2"
-          width="196"
-          height="116"
-          rx="14"
-          fill="var(--color-steel)"
-          stroke="var(--color-ink)"
-        />
+        {Array.from({ length: set.joints }, (_, i) => (
+          <rect
+            key={i}
+            x={2 + (i * 196) / set.joints + (i > 0 ? 1 : 0)}
+            y="2"
+            width={196 / set.joints - (set.joints > 1 ? 2 : 0)}
+            height="116"
+            rx={set.joints > 1 ? 7 : 14}
+            fill="var(--color-steel)"
+            stroke="var(--color-ink)"
+          />
+        ))}
         {set.holes.map((h) => {
           const [x, y] = [h.x * 2, h.y * 1.2];
           const empty = h.state !== null;
@@ -83,6 +86,7 @@ export function Joint({ set }: { set: Schemas['BackSet'] }) {
         {set.orderIsMakers
           ? 'The maker’s order.'
           : 'From the middle outward and from side to side, as is usual: the maker’s order goes before it.'}
+        {set.joints > 1 && ' Each by itself.'}
         {set.drawn && ' The map is drawn evenly round the edge.'}
         {set.holes.some((h) => h.state !== null) && ' Dashed: empty.'}
         {set.lengths.length > 1 && ' Small: length in mm.'}

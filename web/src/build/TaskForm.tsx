@@ -27,7 +27,7 @@ import { dayWords, lengthWords, spellWords, type Plan, type Task } from './bars'
 
 export const addedWords = {
   own: 'Work of your own',
-  away: 'Something from somebody else',
+  away: 'A shop, a welder, somebody else',
   owner: 'The owner’s answer',
   helper: 'A second pair of hands',
   tool: 'A tool, a bottle, a hired crane',

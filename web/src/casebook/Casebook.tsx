@@ -17,6 +17,7 @@ const filters: readonly [CaseWaits, string, string][] = [
   ['away', 'Parts away', 'Parts are at a machine shop, a supplier or the customer'],
   ['coming', 'On order', 'Something was asked for or ordered and is still to come'],
   ['overdue', 'Overdue', 'A day that was promised is past'],
+  ['behind', 'Behind its promise', 'It likely runs later than its owner was told'],
 ];
 
 export function Casebook() {
@@ -61,7 +62,7 @@ export function Casebook() {
             .map(([id, name, says]) => (
               <button
                 key={id}
-                className={`key px-3 text-sm ${id === 'overdue' ? 'text-lead' : ''}`}
+                className={`key px-3 text-sm ${id === 'overdue' || id === 'behind' ? 'text-lead' : ''}`}
                 aria-pressed={waits === id}
                 title={says}
                 onClick={() => setWaits(waits === id ? '' : id)}
@@ -173,6 +174,14 @@ export function othersOf(line: Schemas['CaseLine'], today: string): { words: str
           {
             words: `${outside.join(', ')}${by}${line.due ? `, ${late ? 'was due' : 'due'} ${day(line.due)}` : ''}`,
             late,
+          },
+        ]
+      : []),
+    ...(line.promised
+      ? [
+          {
+            words: `promised ${day(line.promised)}${line.likely ? `, likely ${day(line.likely)}` : ''}`,
+            late: line.promised < today || (line.likely !== null && line.likely > line.promised),
           },
         ]
       : []),

@@ -6,7 +6,16 @@ import { othersOf } from './Casebook';
 import { firingOf } from './LayoutFields';
 
 const line = (more: Partial<Schemas['CaseLine']>) =>
-  ({ toSign: 0, away: 0, coming: 0, with: [], due: null, ...more }) as Schemas['CaseLine'];
+  ({
+    toSign: 0,
+    away: 0,
+    coming: 0,
+    with: [],
+    due: null,
+    promised: null,
+    likely: null,
+    ...more,
+  }) as Schemas['CaseLine'];
 
 it('a case says what it waits for from others, what is late before what is to be signed', () => {
   expect(othersOf(line({}), '2026-11-27')).toEqual([]);
@@ -25,6 +34,13 @@ it('a case says what it waits for from others, what is late before what is to be
   expect(othersOf(line({ coming: 3, due: '2026-11-27' }), '2026-11-27')).toEqual([
     { words: '3 lines on order, due 27 Nov 2026', late: false },
   ]);
+  const promised = (day: string, likely: string | null) =>
+    othersOf(line({ promised: day, likely }), '2026-11-27');
+  expect(promised('2026-12-04', '2026-12-04')).toEqual([
+    { words: 'promised 4 Dec 2026, likely 4 Dec 2026', late: false },
+  ]);
+  expect(promised('2026-12-04', '2026-12-05')[0]!.late).toBe(true);
+  expect(promised('2026-11-26', null)).toEqual([{ words: 'promised 26 Nov 2026', late: true }]);
 });
 
 it('how long ago is told in minutes, hours, then days', () => {
