@@ -85,6 +85,41 @@ test('a bar is moved by keys, and a wait in a circle is refused by name', async 
   await expect(page.getByLabel('What is to be done')).toHaveValue('Paint it');
 });
 
+for (const [by, size] of [
+  ['the mouse', { width: 1280, height: 800 }],
+  ['a finger', phone],
+] as const)
+  test(`a bar is pulled to another day by ${by}`, async ({ page }) => {
+    await signIn(page, 'ines');
+    await newCase(page, `Pulled by ${by}`);
+    await page.setViewportSize(size);
+    await stage(page, 'Build');
+    const bar = page.getByRole('button', { name: /^First run, .*move with/ });
+    await bar.scrollIntoViewIfNeeded();
+    const box = (await bar.boundingBox())!;
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    const to = x > size.width / 2 ? x - size.width * 0.1 : x + size.width * 0.1;
+    if (by === 'the mouse') {
+      await page.mouse.move(x, y);
+      await page.mouse.down();
+      await page.mouse.move(to, y, { steps: 5 });
+      await page.mouse.up();
+    } else {
+      const touch = await page.context().newCDPSession(page);
+      const at = (px: number) => [{ x: px, y, id: 1 }];
+      await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: at(x) });
+      for (let i = 1; i <= 5; i++)
+        await touch.send('Input.dispatchTouchEvent', {
+          type: 'touchMove',
+          touchPoints: at(x + ((to - x) * i) / 5),
+        });
+      await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+    }
+    await expect
+      .poll(async () => (await plan(page)).tasks.find((t) => t.key === 'run')!.notBefore)
+      .not.toBeNull();
+  });
+
 test('on a phone: what can be done now, a promise against the date, and the plan in a calendar', async ({
   page,
 }) => {
@@ -99,7 +134,7 @@ test('on a phone: what can be done now, a promise against the date, and the plan
   await expect(page).not.toHaveURL(/\/build$/);
   await page.goBack();
 
-  await page.getByRole('button', { name: 'A day was promised' }).click();
+  await page.getByRole('button', { name: /^(A day was promised|Promise another day)$/ }).click();
   let planned = await plan(page);
   const promisedDay = planned.ends.slice(0, 10);
   await page.getByLabel('Day', { exact: true }).fill(promisedDay);

@@ -41,6 +41,30 @@ public class JointOrderTests
         JointOrder.Tightened(rods, Six, JointOrder.Evenly(rods, Six)).ShouldBe(Enumerable.Range(1, 12));
     }
 
+    /// <summary>In hundredths of a drawing twice as wide as high: what lies nearer covers its neighbour’s number.</summary>
+    [Theory]
+    [InlineData(2, FastenerCount.PerCylinder)]
+    [InlineData(4, FastenerCount.PerCylinder)]
+    [InlineData(2, FastenerCount.PerMain)]
+    [InlineData(5, FastenerCount.PerCamshaft)]
+    public void Holes_that_nobody_drew_lie_apart_each_at_its_own_station(int count, FastenerCount per)
+    {
+        var set = new FastenerSet { Count = count, Per = per };
+        var holes = JointOrder.Evenly(set, Six);
+        holes.Count.ShouldBe(count * FastenerLedger.CountOf(per, Six));
+        foreach (var (a, b) in holes.SelectMany((a, i) => holes.Skip(i + 1).Select(b => (a, b))))
+        {
+            Math.Sqrt((4 * (a.X - b.X) * (a.X - b.X)) + (1.44 * (a.Y - b.Y) * (a.Y - b.Y))).ShouldBeGreaterThan(16, $"{a.Number} and {b.Number}");
+        }
+
+        holes
+            .Chunk(count)
+            .Select(c => c.Max(h => h.X))
+            .Zip(holes.Chunk(count).Skip(1).Select(c => c.Min(h => h.X)))
+            .ShouldAllBe(x => x.First < x.Second);
+        JointOrder.JointsOf(set, Six).ShouldBe(per == FastenerCount.PerMain ? 1 : holes.Count / count);
+    }
+
     [Fact]
     public void Whatever_the_joint_each_hole_comes_once()
     {
