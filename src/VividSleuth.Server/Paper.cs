@@ -1,59 +1,204 @@
 using PdfSharp.Drawing;
 using PdfSharp.Pdf;
+using PdfSharp.Pdf.Advanced;
+using PdfSharp.UniversalAccessibility;
+using PdfSharp.UniversalAccessibility.Drawing;
 
 namespace VividSleuth.Server;
 
-/// <summary>A document on A4 that flows down the page and on to the next: headings, paragraphs, tables, drawings.</summary>
+public enum PaperSize
+{
+    A4,
+    Letter,
+}
+
+/// <summary>A picture on paper.</summary>
+/// <param name="Jpeg">As it is kept for the screen.</param>
+/// <param name="DrawOn">Draws marks over it, within the rectangle that it fills.</param>
+internal sealed record PaperPicture(byte[] Jpeg, string Caption, string Alternative, Action<XGraphics, XRect>? DrawOn = null);
+
+/// <summary>
+/// A document that flows down the page and on to the next: headings, paragraphs, lists, tables, pictures. Tagged for whoever has it read out, with its
+/// chapters as bookmarks, its fonts embedded, and numbered pages. The same content gives the same bytes.
+/// </summary>
 internal sealed class Paper : IDisposable
 {
     private const double Mm = 72 / 25.4;
-    private const double Left = 17 * Mm;
     private const double Width = 176 * Mm;
     private const double Top = 18 * Mm;
-    private const double Bottom = 279 * Mm;
     private const double Leading = 1.28;
 
-    private readonly PdfDocument _document = new();
-    private readonly string _title;
-    private XGraphics? _page;
-    private double _y;
+    /// <summary>Height of a picture at the most.</summary>
+    private const double Tallest = 62 * Mm;
 
-    public Paper(string title)
+    private readonly PdfDocument _document = new();
+    private readonly StructureBuilder _tags;
+    private readonly string _title;
+    private readonly (double Width, double Height) _size;
+    private readonly List<PdfOutline> _chapters = [];
+    private readonly List<(PdfPage Page, XRect At, string To)> _links = [];
+    private readonly Dictionary<string, PdfPage> _marks = new(StringComparer.Ordinal);
+    private readonly XFont _footer;
+    private XGraphics? _page;
+    private PdfPage? _paper;
+    private double _y;
+    private bool _drawing;
+
+    /// <param name="made">When it was drawn up: what else a reader is told, and the bytes with it.</param>
+    /// <param name="language">In which it is written.</param>
+    public Paper(string title, PaperSize size = PaperSize.A4, DateTimeOffset? made = null, string language = "en")
     {
         ShippedFonts.Use();
-        _title = title;
+        (_title, _footer) = (title, new XFont(ShippedFonts.Plain, 8));
+        _size = size == PaperSize.A4 ? (210 * Mm, 297 * Mm) : (215.9 * Mm, 279.4 * Mm);
         _document.Info.Title = title;
+        _document.Info.Creator = "Vivid Sleuth";
+        if (made is { } at)
+        {
+            (_document.Info.CreationDate, _document.Info.ModificationDate) = (at.UtcDateTime, at.UtcDateTime);
+        }
+
         // Compressed streams of this library end without their checksum, of which strict readers complain.
         _document.Options.NoCompression = true;
         _document.Options.CompressContentStreams = false;
-        Text(title, new XFont(ShippedFonts.Plain, 17, XFontStyleEx.Bold), before: 0, keep: 0);
+        _document.ViewerPreferences.DisplayDocTitle = true;
+        var accessible = UAManager.ForDocument(_document);
+        accessible.SetDocumentLanguage(language);
+        _tags = accessible.StructureBuilder;
+        Begin();
+        Text(title, new XFont(ShippedFonts.Plain, 17, XFontStyleEx.Bold), PdfBlockLevelElementTag.Heading1, before: 0, keep: 0);
     }
 
-    public void Heading(string text) => Text(text, new XFont(ShippedFonts.Plain, 12, XFontStyleEx.Bold), before: 5 * Mm, keep: 18 * Mm);
+    private double Left => (_size.Width - Width) / 2;
 
-    public void Paragraph(string text) => Text(text, new XFont(ShippedFonts.Plain, 10), before: 1.2 * Mm, keep: 0);
+    private double Bottom => _size.Height - (18 * Mm);
+
+    /// <param name="level">1 is a chapter and a bookmark, 2 what stands in one.</param>
+    public void Heading(string text, int level = 1)
+    {
+        var size = level == 1 ? 12 : 10.5;
+        Text(
+            text,
+            new XFont(ShippedFonts.Plain, size, XFontStyleEx.Bold),
+            level == 1 ? PdfBlockLevelElementTag.Heading2 : PdfBlockLevelElementTag.Heading3,
+            before: (level == 1 ? 5 : 3) * Mm,
+            keep: 18 * Mm
+        );
+        if (level == 1 || _chapters.Count == 0)
+        {
+            _chapters.Add(_document.Outlines.Add(text, _paper!, opened: true));
+        }
+        else
+        {
+            _chapters[^1].Outlines.Add(text, _paper!, opened: false);
+        }
+    }
+
+    public void Paragraph(string text, bool strong = false) =>
+        Text(
+            text,
+            new XFont(ShippedFonts.Plain, strong ? 11.5 : 10, strong ? XFontStyleEx.Bold : XFontStyleEx.Regular),
+            PdfBlockLevelElementTag.Paragraph,
+            before: 1.2 * Mm,
+            keep: 0
+        );
+
+    public void Bullets(IEnumerable<string> items)
+    {
+        const double Indent = 5 * Mm;
+        var font = new XFont(ShippedFonts.Plain, 10);
+        _tags.BeginElement(PdfBlockLevelElementTag.List);
+        foreach (var item in items)
+        {
+            _y += 0.8 * Mm;
+            var lines = Lines(_page!, item, font, Width - Indent);
+            Room(lines.Count * font.Size * Leading);
+            _tags.BeginElement(PdfBlockLevelElementTag.ListItem);
+            _tags.BeginElement(PdfBlockLevelElementTag.Label);
+            Write("–", font, Left, _y + font.Size);
+            _tags.End();
+            _tags.BeginElement(PdfBlockLevelElementTag.ListBody);
+            foreach (var line in lines)
+            {
+                Room(font.Size * Leading);
+                Write(line, font, Left + Indent, _y + font.Size);
+                _y += font.Size * Leading;
+            }
+
+            _tags.End();
+            _tags.End();
+        }
+
+        _tags.End();
+    }
 
     /// <param name="columns">Width in mm, together 176, and heading.</param>
-    public PaperTable Table(IReadOnlyList<(double Width, string Heading)> columns)
+    public PaperTable Table(IReadOnlyList<(double Width, string Heading)> columns, double size = 9)
     {
         _y += 2 * Mm;
-        return new PaperTable(this, columns);
+        return new PaperTable(this, columns, size);
+    }
+
+    /// <summary>Side by side, three in a row; fewer are larger.</summary>
+    public void Pictures(IReadOnlyList<PaperPicture> pictures)
+    {
+        const double Gap = 4 * Mm;
+        const int Most = 3;
+        var aRow = Math.Min(Most, pictures.Count);
+        var wide = (Width - (Gap * (aRow - 1))) / Math.Max(1, aRow);
+        var font = new XFont(ShippedFonts.Plain, 8.5);
+        foreach (var row in pictures.Chunk(aRow))
+        {
+            XImage[] images = [.. row.Select(p => XImage.FromStream(new MemoryStream(WithJfif(p.Jpeg))))];
+            var sizes = images.Select(i => Fit(i, wide)).ToArray();
+            var captions = row.Select(p => Lines(_page!, p.Caption, font, wide)).ToArray();
+            _y += 3 * Mm;
+            Room(sizes.Max(s => s.Height) + (captions.Max(c => c.Count) * font.Size * Leading) + (2 * Mm));
+            var x = Left;
+            for (var i = 0; i < row.Length; i++)
+            {
+                var at = new XRect(x, _y, sizes[i].Width, sizes[i].Height);
+                _tags.BeginElement(PdfIllustrationElementTag.Figure, row[i].Alternative, at);
+                _page!.DrawImage(images[i], at);
+                row[i].DrawOn?.Invoke(_page!, at);
+                _tags.End();
+                _tags.BeginElement(PdfBlockLevelElementTag.Paragraph);
+                for (var n = 0; n < captions[i].Count; n++)
+                {
+                    Write(captions[i][n], font, x, _y + sizes.Max(s => s.Height) + (font.Size * (1.2 + (n * Leading))));
+                }
+
+                _tags.End();
+                x += wide + Gap;
+                images[i].Dispose();
+            }
+
+            _y += sizes.Max(s => s.Height) + (captions.Max(c => c.Count) * font.Size * Leading) + (2 * Mm);
+        }
     }
 
     /// <summary>A fresh page to draw on; what is told next begins another.</summary>
-    public XGraphics NewPage()
+    /// <param name="alternative">What is drawn, for whoever cannot see it.</param>
+    public XGraphics NewPage(string alternative)
     {
-        var page = Begin();
+        Begin();
         _y = Bottom;
-        return page;
+        _drawing = true;
+        _tags.BeginElement(PdfIllustrationElementTag.Figure, alternative, new XRect(Left, Top, Width, Bottom - Top));
+        return _page!;
     }
 
     public byte[] Save()
     {
-        _page?.Dispose();
-        using var to = new MemoryStream();
-        _document.Save(to, closeStream: false);
-        return to.ToArray();
+        End();
+        foreach (var (page, at, to) in _links.Where(l => _marks.ContainsKey(l.To)))
+        {
+            page.AddDocumentLink(new PdfRectangle(new XPoint(at.Left, _size.Height - at.Bottom), new XPoint(at.Right, _size.Height - at.Top)), to);
+        }
+
+        using var saved = new MemoryStream();
+        _document.Save(saved, closeStream: false);
+        return PdfBytes.Settled(saved.ToArray());
     }
 
     public void Dispose()
@@ -63,8 +208,10 @@ internal sealed class Paper : IDisposable
     }
 
     /// <summary>Writes cells side by side, each broken into lines within its width.</summary>
+    /// <param name="mark">Under which others point to it; empty where none does.</param>
+    /// <param name="to">Mark of the row to which the first cell leads; empty where to none.</param>
     /// <returns>False where there is no room left: nothing is written, and the page is a new one.</returns>
-    internal bool Row(IReadOnlyList<double> widths, IReadOnlyList<string> cells, XFont font)
+    internal bool Row(IReadOnlyList<double> widths, IReadOnlyList<string> cells, XFont font, bool heading, string mark = "", string to = "")
     {
         const double Gap = 2 * Mm;
         var page = _page!;
@@ -76,49 +223,108 @@ internal sealed class Paper : IDisposable
             return false;
         }
 
+        if (mark.Length > 0)
+        {
+            _marks[mark] = _paper!;
+            _document.AddNamedDestination(mark, _document.PageCount, PdfNamedDestinationParameters.CreatePosition(Left, _size.Height - _y));
+        }
+
+        _tags.BeginElement(PdfBlockLevelElementTag.TableRow);
         var x = Left;
         for (var i = 0; i < lines.Length; i++)
         {
+            _tags.BeginElement(heading ? PdfBlockLevelElementTag.TableHeaderCell : PdfBlockLevelElementTag.TableDataCell);
             for (var n = 0; n < lines[i].Count; n++)
             {
-                page.DrawString(lines[i][n], font, XBrushes.Black, x, _y + (font.Size * (1 + (n * Leading))));
+                Write(lines[i][n], font, x, _y + (font.Size * (1 + (n * Leading))), i == 0 && to.Length > 0 ? XBrushes.DarkBlue : XBrushes.Black);
             }
 
+            _tags.End();
             x += widths[i] * Mm;
         }
 
+        _tags.End();
+        if (to.Length > 0)
+        {
+            _links.Add((_paper!, new XRect(Left, _y, widths[0] * Mm, height), to));
+        }
+
         _y += height;
-        page.DrawLine(new XPen(XColors.Gray, 0.4), Left, _y, Left + Width, _y);
+        _tags.BeginArtifact();
+        page.DrawLine(new XPen(XColors.Gray, heading ? 0.9 : 0.4), Left, _y, Left + Width, _y);
+        _tags.End();
         _y += 0.8 * Mm;
         return true;
     }
 
-    private void Text(string text, XFont font, double before, double keep)
-    {
-        var page = _page ?? Begin();
-        _y += before;
-        foreach (var line in Lines(page, text, font, Width))
-        {
-            if (_y + (font.Size * Leading) + keep > Bottom)
-            {
-                page = Begin();
-            }
+    internal void BeginTable() => _tags.BeginElement(PdfBlockLevelElementTag.Table);
 
-            page.DrawString(line, font, XBrushes.Black, Left, _y + font.Size);
+    internal void EndTable() => _tags.End();
+
+    /// <summary>Pictures are kept without what a camera wrote into them; this library knows a JPEG only by its first segment (JFIF 1.01), so that is put in.</summary>
+    private static byte[] WithJfif(byte[] jpeg) =>
+        jpeg is [0xFF, 0xD8, 0xFF, 0xE0, ..]
+            ? jpeg
+            : [0xFF, 0xD8, 0xFF, 0xE0, 0, 16, (byte)'J', (byte)'F', (byte)'I', (byte)'F', 0, 1, 1, 0, 0, 1, 0, 1, 0, 0, .. jpeg.AsSpan(2)];
+
+    private static XSize Fit(XImage image, double wide)
+    {
+        var scale = Math.Min(wide / image.PixelWidth, Tallest / image.PixelHeight);
+        return new XSize(image.PixelWidth * scale, image.PixelHeight * scale);
+    }
+
+    private void Text(string text, XFont font, PdfBlockLevelElementTag tag, double before, double keep)
+    {
+        _y += before;
+        _tags.BeginElement(tag);
+        foreach (var line in Lines(_page!, text, font, Width))
+        {
+            Room((font.Size * Leading) + keep);
+            Write(line, font, Left, _y + font.Size);
             _y += font.Size * Leading;
+        }
+
+        _tags.End();
+    }
+
+    private void Write(string text, XFont font, double x, double y, XBrush? brush = null)
+    {
+        if (text.Length > 0)
+        {
+            _page!.DrawString(text, font, brush ?? XBrushes.Black, x, y);
         }
     }
 
-    private XGraphics Begin()
+    private void Room(double height)
     {
-        _page?.Dispose();
-        var paper = _document.AddPage();
-        paper.Width = XUnit.FromMillimeter(210);
-        paper.Height = XUnit.FromMillimeter(297);
-        _page = XGraphics.FromPdfPage(paper);
-        _page.DrawString($"{_title}  ·  {_document.PageCount}", new XFont(ShippedFonts.Plain, 8), XBrushes.Gray, Left, 288 * Mm);
+        if (_y + height > Bottom)
+        {
+            Begin();
+        }
+    }
+
+    private void Begin()
+    {
+        End();
+        _paper = _document.AddPage();
+        (_paper.Width, _paper.Height) = (XUnit.FromPoint(_size.Width), XUnit.FromPoint(_size.Height));
+        _page = XGraphics.FromPdfPage(_paper);
         _y = Top;
-        return _page;
+        _tags.BeginArtifact();
+        _page.DrawString($"{_title}  ·  {_document.PageCount}", _footer, XBrushes.DimGray, Left, _size.Height - (9 * Mm));
+        _tags.End();
+    }
+
+    private void End()
+    {
+        if (_drawing)
+        {
+            _tags.End();
+            _drawing = false;
+        }
+
+        _page?.Dispose();
+        _page = null;
     }
 
     private static List<string> Lines(XGraphics page, string text, XFont font, double room)
@@ -161,34 +367,41 @@ internal sealed class Paper : IDisposable
 }
 
 /// <summary>A table of a <see cref="Paper"/>; its heading stands again on each page.</summary>
-internal sealed class PaperTable
+internal sealed class PaperTable : IDisposable
 {
     private readonly Paper _paper;
     private readonly double[] _widths;
     private readonly string[] _headings;
-    private readonly XFont _plain = new(ShippedFonts.Plain, 9);
-    private readonly XFont _bold = new(ShippedFonts.Plain, 9, XFontStyleEx.Bold);
+    private readonly XFont _plain;
+    private readonly XFont _bold;
 
-    public PaperTable(Paper paper, IReadOnlyList<(double Width, string Heading)> columns)
+    public PaperTable(Paper paper, IReadOnlyList<(double Width, string Heading)> columns, double size)
     {
         (_paper, _widths, _headings) = (paper, [.. columns.Select(c => c.Width)], [.. columns.Select(c => c.Heading)]);
+        (_plain, _bold) = (new(ShippedFonts.Plain, size), new(ShippedFonts.Plain, size, XFontStyleEx.Bold));
+        _paper.BeginTable();
         Head();
     }
 
-    public void Row(params string[] cells)
+    public void Row(params string[] cells) => Row(cells, "", "");
+
+    /// <inheritdoc cref="Paper.Row"/>
+    public void Row(IReadOnlyList<string> cells, string mark, string to)
     {
-        if (!_paper.Row(_widths, cells, _plain))
+        if (!_paper.Row(_widths, cells, _plain, heading: false, mark, to))
         {
             Head();
-            _paper.Row(_widths, cells, _plain);
+            _paper.Row(_widths, cells, _plain, heading: false, mark, to);
         }
     }
 
+    public void Dispose() => _paper.EndTable();
+
     private void Head()
     {
-        if (!_paper.Row(_widths, _headings, _bold))
+        if (!_paper.Row(_widths, _headings, _bold, heading: true))
         {
-            _paper.Row(_widths, _headings, _bold);
+            _paper.Row(_widths, _headings, _bold, heading: true);
         }
     }
 }

@@ -1,23 +1,15 @@
-using System.Diagnostics;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using VividSleuth.Core;
 using VividSleuth.Core.Index;
 using VividSleuth.Store.Shop;
+using static VividSleuth.Server.Tests.Outside;
 
 namespace VividSleuth.Server.Tests;
 
 public sealed class IndexTests(Shop shop)
 {
-    private static async Task<string> RunAsync(string program, params string[] args)
-    {
-        using var process = Process.Start(new ProcessStartInfo(program, args) { RedirectStandardOutput = true, UseShellExecute = false })!;
-        var output = await process.StandardOutput.ReadToEndAsync();
-        await process.WaitForExitAsync();
-        return output;
-    }
-
     /// <summary>Reference: zbarimg (Debian: zbar-tools) reads back what was printed; pdftotext and qpdf look at the PDF.</summary>
     [Theory]
     [InlineData("a4-24")]

@@ -205,9 +205,18 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await expect(drawer.getByText('Polish and fit shells', { exact: false }).first()).toBeVisible();
     await drawer.getByRole('button', { name: 'Close' }).click();
     await stage(page, 'Dossier');
-    await expect(page.getByText('Standard shells on a journal ground under.')).toBeVisible();
-    await expect(page.getByText('Polish and fit shells for the size it has.')).toBeVisible();
-    await expect(page.getByRole('img', { name: /R3U/ }).first()).toBeVisible();
+    const paper = page.frameLocator('iframe');
+    await expect(paper.getByText('Standard shells on a journal ground under.')).toBeVisible();
+    await expect(paper.getByText('Polish and fit shells for the size it has.')).toBeVisible();
+    await page.getByRole('button', { name: /^Customer’s letter/ }).click();
+    await expect(paper.getByRole('heading', { name: 'What we found', level: 1 })).toBeVisible();
+    await expect(paper.getByRole('img', { name: /^Photograph of upper shell/ }).first()).toBeVisible();
+    await expect(paper.getByText(/Probable: /)).toBeVisible();
+    const [letter] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save as PDF' }).click(),
+    ]);
+    expect(readFileSync(await letter.path()).subarray(0, 5).toString()).toBe('%PDF-');
   });
 
   await test.step('the case file comes out and goes in as a new case', async () => {

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using VividSleuth.Core.Arrival;
 using VividSleuth.Core.Build;
+using VividSleuth.Core.Dossier;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
@@ -317,6 +318,49 @@ public sealed class CaseReader
     /// <param name="worth">What each wait is worth is reckoned too.</param>
     public BuildPlan BuildAt(ShopWork work, ShopClocks clocks, DateTimeOffset now, bool worth = true) =>
         BuildPlanner.Plan(Arises(work, clocks, now), Case.BuildPromises, work, now, worth);
+
+    /// <summary>What a dossier is written from.</summary>
+    /// <param name="lessons">What the shop learned on engines of the kind.</param>
+    /// <param name="build">When it runs again; null where that is not told.</param>
+    /// <param name="day">When it is drawn up.</param>
+    public DossierMatter DossierMatter(IReadOnlyList<string> lessons, BuildPlan? build, DateOnly day) =>
+        new(
+            new DossierEngine(Case.Title, Case.EngineName, Case.Serial, Case.Hours, Case.Owner, Case.Complaint, Case.Past),
+            Table,
+            Knowledge,
+            Case.Findings,
+            Case.Photos,
+            Case.PhotoMarks,
+            Case.Debris,
+            Case.Examinations,
+            Case.Readings,
+            Case.Parts,
+            Case.Steps,
+            Case.Verdicts,
+            Case.Conclusions,
+            Case.BackActs,
+            ReadWith,
+            lessons,
+            Strip,
+            Gauge,
+            Compression.Says,
+            Trace,
+            Options,
+            Order,
+            build,
+            day
+        );
+
+    /// <summary>Instruments that were read with, and those that they were set with.</summary>
+    public IReadOnlyList<Instrument> ReadWith
+    {
+        get
+        {
+            var used = Case.Readings.Select(r => r.Instrument).ToHashSet(StringComparer.Ordinal);
+            used.UnionWith(Instruments.Where(i => used.Contains(i.Name)).Select(i => i.SetWith).ToArray());
+            return [.. Instruments.Where(i => used.Contains(i.Name))];
+        }
+    }
 
     /// <summary>Cylinders, mains and banks, the worst of each first.</summary>
     public IReadOnlyList<StationState> Stations => _stations.Value;

@@ -1,11 +1,15 @@
+using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Dossier;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Server.Build;
 using VividSleuth.Server.Casebook;
+using VividSleuth.Store;
 
 namespace VividSleuth.Server.Dossier;
 
-/// <summary>Everything the dossier prints, of one moment.</summary>
+/// <summary>All that a dossier is written from, of one moment, for programs.</summary>
 public sealed record DossierView(
     EngineCase Case,
     CaseAnswers Answers,
@@ -14,26 +18,131 @@ public sealed record DossierView(
     DateTimeOffset Drawn
 );
 
+/// <summary>Dossiers of a case, for whoever they are: as a page, and on paper.</summary>
 public static class DossierEndpoints
 {
-    public static void MapDossier(this RouteGroupBuilder api) =>
-        api.MapGet(
-                "/cases/{id:guid}/dossier",
-                async (Guid id, CaseDesk desk, TimeProvider time, CancellationToken cancel) =>
-                {
-                    var reader = await desk.OpenAsync(id, cancel);
-                    var (engineCase, instruments, answers) = (reader.Case, reader.Instruments, reader.All());
-                    var used = engineCase.Readings.Select(r => r.Instrument).ToHashSet();
-                    used.UnionWith(instruments.Where(i => used.Contains(i.Name)).Select(i => i.SetWith));
-                    return new DossierView(
-                        engineCase,
-                        answers,
-                        [.. instruments.Where(i => used.Contains(i.Name))],
-                        OpenedLocks.Of(engineCase.Steps, engineCase.BackActs, answers.Strip),
-                        time.GetUtcNow()
-                    );
-                }
-            )
-            .WithTags("dossier")
-            .ProducesProblem(StatusCodes.Status404NotFound);
+    public static void MapDossier(this RouteGroupBuilder api)
+    {
+        var group = api.MapGroup("/cases/{caseId:guid}/dossier").WithTags("dossier");
+        group.MapGet("", ViewAsync).ProducesProblem(StatusCodes.Status404NotFound);
+        group
+            .MapGet("/page", PageAsync)
+            .Produces<string>(StatusCodes.Status200OK, "text/html")
+            .ProducesProblem(StatusCodes.Status404NotFound)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group
+            .MapGet("/pdf", PdfAsync)
+            .Produces(StatusCodes.Status200OK, contentType: "application/pdf")
+            .ProducesProblem(StatusCodes.Status404NotFound)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+    }
+
+    private static async Task<DossierView> ViewAsync(Guid caseId, CaseDesk desk, TimeProvider time, CancellationToken cancel)
+    {
+        var reader = await desk.OpenAsync(caseId, cancel);
+        return new DossierView(
+            reader.Case,
+            reader.All(),
+            reader.ReadWith,
+            OpenedLocks.Of(reader.Case.Steps, reader.Case.BackActs, reader.Strip),
+            time.GetUtcNow()
+        );
+    }
+
+    /// <summary>One page that opens with no network.</summary>
+    /// <param name="kind">customer, examiner, own or class.</param>
+    /// <param name="pictures">Ids of photographs in their order, with commas between; without it those that show most; empty is none.</param>
+    /// <param name="leaveOutNames">True tells people by letters.</param>
+    private static async Task<IResult> PageAsync(
+        Guid caseId,
+        string kind,
+        string? pictures,
+        bool? leaveOutNames,
+        HttpContext http,
+        CaseDesk desk,
+        BuildDesk build,
+        SleuthDb db,
+        CancellationToken cancel
+    )
+    {
+        var (dossier, jpeg) = await WriteAsync(caseId, Wish(kind, pictures, leaveOutNames), desk, build, db, cancel);
+        return Results.File(DossierHtml.Of(dossier, jpeg, http.Sentences()), "text/html; charset=utf-8", $"{Name(dossier)}.html");
+    }
+
+    /// <summary>The same on paper.</summary>
+    /// <param name="size">a4, or letter.</param>
+    /// <inheritdoc cref="PageAsync"/>
+    private static async Task<IResult> PdfAsync(
+        Guid caseId,
+        string kind,
+        string? pictures,
+        bool? leaveOutNames,
+        string? size,
+        HttpContext http,
+        CaseDesk desk,
+        BuildDesk build,
+        SleuthDb db,
+        CancellationToken cancel
+    )
+    {
+        if (!Enum.TryParse<PaperSize>(size ?? nameof(PaperSize.A4), ignoreCase: true, out var paper) || !Enum.IsDefined(paper))
+        {
+            throw new ProblemException(Problem.Of("size", "dossier.no-such-size", ("size", size)));
+        }
+
+        var (dossier, jpeg) = await WriteAsync(caseId, Wish(kind, pictures, leaveOutNames), desk, build, db, cancel);
+        return Results.File(DossierPdf.Of(dossier, jpeg, paper, http.Sentences()), "application/pdf", $"{Name(dossier)}.pdf");
+    }
+
+    private static string Name(DossierPaper dossier) => $"dossier-{dossier.Kind.ToString().ToLowerInvariant()}-{dossier.Day:yyyy-MM-dd}";
+
+    private static DossierWish Wish(string kind, string? pictures, bool? leaveOutNames)
+    {
+        if (!Enum.TryParse<DossierKind>(kind, ignoreCase: true, out var known) || !Enum.IsDefined(known))
+        {
+            throw new ProblemException(Problem.Of("kind", "dossier.no-such-kind", ("kind", kind)));
+        }
+
+        return new DossierWish(
+            known,
+            pictures
+                ?.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+                .Select(id =>
+                    Guid.TryParse(id, out var guid) ? guid : throw new ProblemException(Problem.Of("pictures", "dossier.no-such-picture", ("id", id)))
+                )
+                .ToArray(),
+            leaveOutNames ?? false
+        );
+    }
+
+    private static async Task<(DossierPaper Dossier, IReadOnlyDictionary<Guid, byte[]> Jpeg)> WriteAsync(
+        Guid caseId,
+        DossierWish wish,
+        CaseDesk desk,
+        BuildDesk build,
+        SleuthDb db,
+        CancellationToken cancel
+    )
+    {
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var script = reader.Book.Script.Id;
+        var lessons = await db
+            .Lessons.AsNoTracking()
+            .Where(l => l.Script == script && l.WithdrawnAt == null)
+            .OrderBy(l => l.At)
+            .Select(l => l.Text)
+            .ToListAsync(cancel);
+        var setting = await build.SettingAsync(cancel);
+        // As of the last thing that was written: the same record gives the same paper on whatever day it is asked for.
+        var day = DateOnly.FromDateTime((reader.Progress.LastWritten ?? setting.Now).UtcDateTime);
+        var plan = wish.Kind == DossierKind.Customer ? reader.BuildAt(setting.Work, setting.Clocks, setting.Now, worth: false) : null;
+        var dossier = DossierWriter.Write(reader.DossierMatter(lessons, plan, day), wish);
+        var shown = dossier.Blocks.OfType<DossierPictures>().SelectMany(p => p.Pictures).Select(p => p.Photo.Id).ToArray();
+        var jpeg = await db
+            .PhotoContents.AsNoTracking()
+            .Where(c => shown.Contains(c.PhotoId))
+            .Select(c => new { c.PhotoId, c.View })
+            .ToDictionaryAsync(c => c.PhotoId, c => c.View, cancel);
+        return (dossier, jpeg);
+    }
 }

@@ -23,7 +23,7 @@ public static class OrderPdf
         )
         {
             paper.Heading(lines.Key.Length > 0 ? lines.Key : sentences.Say(Fact.Of("server.order-of-nobody")));
-            var table = Table(paper, sentences, (62, "what"), (14, "count"), (26, "price"), (28, "stage"), (46, "remarks"));
+            using var table = Table(paper, sentences, (62, "what"), (14, "count"), (26, "price"), (28, "stage"), (46, "remarks"));
             foreach (var line in lines.OrderBy(l => l.At))
             {
                 var state = states[line.Id];
@@ -103,7 +103,7 @@ public static class OrderPdf
 
             if (line.Wants.Count > 0)
             {
-                var table = Table(paper, sentences, (30, "of"), (50, "figure"), (26, "least"), (26, "most"), (44, "source"));
+                using var table = Table(paper, sentences, (30, "of"), (50, "figure"), (26, "least"), (26, "most"), (44, "source"));
                 foreach (var want in line.Wants)
                 {
                     table.Row(
@@ -119,7 +119,7 @@ public static class OrderPdf
 
         foreach (var drawing in ShopDrawing.Of(reader, lines, sentences))
         {
-            drawing.DrawOn(paper.NewPage());
+            drawing.DrawOn(paper.NewPage(sentences.Say(Fact.Of("server.shop-order-drawing"))));
         }
 
         return paper.Save();

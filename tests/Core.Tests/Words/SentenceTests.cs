@@ -118,6 +118,10 @@ public sealed partial class SentenceTests
             "material.",
             "gauge.field.",
             "what.",
+            "dossier.title.",
+            "dossier.level.",
+            "dossier.fact.",
+            "dossier.column.",
         ];
         var all = string.Concat(Sources("src").Select(s => s.Text));
         Known
@@ -193,6 +197,10 @@ public sealed partial class SentenceTests
             ];
     }
 
+    /// <summary>Tags of a page, and what is filled into it.</summary>
+    [GeneratedRegex("<[^<>]*>|\\{[^{}]*\\}")]
+    private static partial Regex Markup();
+
     /// <summary>
     /// No English is composed in the core or by the server: no text of two words or more stands in it. Let be what is read and not said: attributes, messages to
     /// programmers, equations and citations, and names that files and records carry.
@@ -207,7 +215,12 @@ public sealed partial class SentenceTests
         {
             foreach (var literal in Literals(text))
             {
-                if (IsEnglish(literal.Text) && !IsRead(text, literal.At) && !Carried.Contains(literal.Text) && !Machine().IsMatch(literal.Text))
+                if (
+                    IsEnglish(Markup().Replace(literal.Text, ""))
+                    && !IsRead(text, literal.At)
+                    && !Carried.Contains(literal.Text)
+                    && !Machine().IsMatch(literal.Text)
+                )
                 {
                     english.Add($"{Path.GetFileName(file)}: {literal.Text}");
                 }

@@ -73,10 +73,23 @@ export const useCases = (find: string, withdrawn = false, waits: CaseWaits | '' 
     placeholderData: keepPreviousData,
   });
 
-export const useDossier = (id: string) =>
+export type DossierKind = 'customer' | 'examiner' | 'own' | 'class';
+
+/** A dossier as one page of HTML, as it goes out. */
+export const useDossierPage = (
+  caseId: string,
+  wish: { kind: DossierKind; leaveOutNames: boolean; pictures?: string },
+) =>
   useQuery({
-    queryKey: keys.room(id, 'dossier'),
-    queryFn: () => unwrap(api.GET('/api/cases/{id}/dossier', { params: { path: { id } } })),
+    queryKey: [...keys.room(caseId, 'dossier'), wish],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/cases/{caseId}/dossier/page', {
+          params: { path: { caseId }, query: wish },
+          parseAs: 'text',
+        }),
+      ),
+    placeholderData: keepPreviousData,
   });
 
 export const useSettings = () =>

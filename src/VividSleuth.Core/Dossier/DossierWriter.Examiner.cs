@@ -1,0 +1,496 @@
+using System.Globalization;
+using VividSleuth.Core.Build;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
+using VividSleuth.Core.Strip;
+
+namespace VividSleuth.Core.Dossier;
+
+/// <content>The examiner’s report: all evidence, and each figure back to its readings.</content>
+public sealed partial class DossierWriter
+{
+    /// <summary>Causes of the computation that are told.</summary>
+    private const int CausesTold = 5;
+
+    private void ForTheExaminer()
+    {
+        Facts();
+        WhyItFailed();
+        Opened();
+        Findings();
+        Figures();
+        Verdicts();
+        WayBack();
+        StripLog();
+        Custody();
+        NotDone();
+        Chapter("dossier.chapter.photographs");
+        Photographs(int.MaxValue);
+        PictureIndex();
+        Readings();
+        InstrumentList();
+    }
+
+    private void Facts()
+    {
+        var engine = _of.Engine;
+        Chapter("dossier.chapter.engine");
+        Table(
+            [Column("what", 0.22), Column("told", 0.78)],
+            new (string Code, Fact? Value)[]
+            {
+                ("engine", Fact.Text(engine.Name)),
+                ("serial", Said(engine.Serial)),
+                ("hours", engine.Hours is { } hours ? Fact.Of("dossier.hours", ("hours", (double)hours)) : null),
+                ("owner", _wish.LeaveOutNames && engine.Owner.Length > 0 ? By(engine.Owner, false) : Said(engine.Owner)),
+                ("complaint", Said(engine.Complaint)),
+                ("past", Said(engine.Past)),
+                ("compression", _of.Compression.Count > 0 ? Fact.All(_of.Compression) : null),
+            }.Select(x => Row(Fact.Of($"dossier.fact.{x.Code}"), x.Value ?? Fact.Of("dossier.not-noted")))
+        );
+    }
+
+    private static Fact? Said(string text) => text.Length > 0 ? Fact.Text(text) : null;
+
+    private void WhyItFailed()
+    {
+        Chapter("dossier.chapter.why");
+        if (_own is { } own)
+        {
+            Text(
+                "dossier.own-finding",
+                ("confidence", own.Confidence),
+                ("cause", CauseOf(own) ?? Fact.Of("dossier.cause-unknown")),
+                ("part", own.Place.Length > 0 ? PartOf(own.Place) : null),
+                ("reasons", Or(own.Reasons)),
+                ("fault", own.Fault),
+                ("by", By(own)),
+                ("day", Day(own.At))
+            );
+        }
+        else
+        {
+            Text("dossier.own-undecided");
+        }
+
+        Text("dossier.computation", ("signs", _of.Trace.SignsRecorded), ("none", new Percent(_of.Trace.NoneOfThese)));
+        Table(
+            [Column("cause", 0.4), Column("part", 0.4), Column("probability", 0.2, figures: true)],
+            _of.Trace.Ranking.Take(CausesTold)
+                .Select(h => Row(Fact.Text(h.Name), PartOf(h.Place), Fact.Of("dossier.share", ("share", new Percent(h.Probability)))))
+        );
+        if (_of.Trace.Ranking is [var first, ..] && first.Chain.Count > 0)
+        {
+            Text("dossier.chain", ("cause", first.Name));
+            _blocks.Add(new DossierList([.. first.Chain.Select(l => Fact.Of("dossier.link", ("says", l.Says), ("status", l.Status)))]));
+        }
+    }
+
+    private void Opened()
+    {
+        Chapter("dossier.chapter.opened");
+        Table(
+            [Column("step", 0.26), Column("lock", 0.2), Column("reason", 0.36), Column("by", 0.18)],
+            OpenedLocks
+                .Of(_of.Steps, _of.Acts, _of.Strip)
+                .Select(o =>
+                    Row(
+                        Fact.Text(o.Step),
+                        Fact.Of("dossier.lock", ("lock", o.Lock), ("of", Or(o.Of))),
+                        Fact.Text(o.Reason),
+                        Fact.Of("dossier.by-on", ("by", By(o.By, o.Imported)), ("day", Day(o.At)))
+                    )
+                )
+        );
+    }
+
+    private void Findings()
+    {
+        Chapter("dossier.chapter.found");
+        DossierColumn[] columns = [Column("part", 0.27), Column("sign", 0.33), Column("level", 0.1), Column("where", 0.15), Column("by", 0.15)];
+        foreach (var (code, of) in _seen.GroupBy(f => f.DoneBy).OrderBy(g => g.Key).Select(g => (g.Key, g.ToArray())))
+        {
+            Section(Fact.Of("dossier.section.found", ("doing", code)));
+            Table(
+                columns,
+                of.Select(f =>
+                    Row(
+                        PartOf(f.Place),
+                        Fact.Text(SignName(f.Sign)),
+                        Fact.Of($"dossier.level.{f.Level}"),
+                        Fact.Of(
+                            "dossier.where",
+                            ("spot", Or(f.Spot)),
+                            ("zones", Zones(f.Zones)),
+                            ("note", Or(f.Note)),
+                            ("felt", f.Felt ? Fact.Of("dossier.felt") : null)
+                        ),
+                        Fact.Of("dossier.by-on", ("by", By(f)), ("day", Day(f.At)))
+                    )
+                )
+            );
+        }
+
+        Section(Fact.Of("dossier.section.not-there"));
+        Table(
+            [Column("sign", 0.45), Column("parts", 0.55)],
+            _absent
+                .GroupBy(f => f.Sign, StringComparer.Ordinal)
+                .Select(g =>
+                    Row(
+                        Fact.Text(SignName(g.Key)),
+                        Fact.Of("dossier.places", ("places", g.Select(f => f.Place).Distinct(StringComparer.Ordinal).ToArray()))
+                    )
+                )
+        );
+        if (_of.Examinations.Any(e => e.Stands()))
+        {
+            Section(Fact.Of("dossier.section.examined"));
+            Table(
+                [Column("part", 0.27), Column("test", 0.28), Column("came-to", 0.15), Column("by", 0.3)],
+                Examination
+                    .Last(_of.Examinations)
+                    .Values.OrderBy(e => e.Place, StringComparer.Ordinal)
+                    .ThenBy(e => e.Check, StringComparer.Ordinal)
+                    .Select(e =>
+                        Row(
+                            PartOf(e.Place),
+                            Fact.Text(_of.Knowledge.Examination(e.Check)?.Name ?? e.Check),
+                            Fact.Of(e.Passed ? "dossier.passed" : "dossier.failed"),
+                            Fact.Of("dossier.tested", ("by", e.TestedBy), ("remarks", Or(e.Remarks)))
+                        )
+                    )
+            );
+        }
+
+        if (_of.Debris.Any(d => d.Stands()))
+        {
+            Section(Fact.Of("dossier.section.debris"));
+            Table(
+                [Column("part", 0.35), Column("what", 0.5), Column("by", 0.15)],
+                _of.Debris.Where(d => d.Stands())
+                    .OrderBy(d => d.At)
+                    .ThenBy(d => d.Id)
+                    .Select(d =>
+                        Row(
+                            PartOf(d.Place),
+                            Fact.Of(
+                                "dossier.debris",
+                                ("material", d.Material),
+                                ("form", d.Form == DebrisForm.Unknown ? null : d.Form),
+                                ("colour", d.Colour == DebrisColour.Unknown ? null : d.Colour),
+                                ("count", d.Count),
+                                ("size", d.Size is { } mm ? Amount.Length(mm, 1) : null),
+                                ("note", Or(d.Note))
+                            ),
+                            Fact.Of("dossier.by-on", ("by", By(d)), ("day", Day(d.At)))
+                        )
+                    )
+            );
+        }
+    }
+
+    /// <summary>Figures by group of the sheet, numbered in the order in which they stand.</summary>
+    private IReadOnlyList<(string Mark, SheetFigure Figure)> Numbered =>
+        [
+            .. _of
+                .Gauge.Figures.Where(f => !Address.IsCandidate(f.Place))
+                .GroupBy(GroupOf)
+                .SelectMany(g => g)
+                .Select((f, i) => (FormattableString.Invariant($"F{i + 1}"), f)),
+        ];
+
+    private string GroupOf(SheetFigure figure) => _of.Knowledge.Characteristic(figure.Characteristic)?.Group ?? "";
+
+    private void Figures()
+    {
+        Chapter("dossier.chapter.measured");
+        Text("dossier.how-measured");
+        foreach (var unit in Numbered.GroupBy(x => GroupOf(x.Figure)))
+        {
+            Section(unit.Key.Length > 0 ? Fact.Text(unit.Key) : Fact.Of("dossier.section.other-figures"));
+            Table(
+                [
+                    Column("number", 0.07),
+                    Column("part", 0.1),
+                    Column("figure", 0.25),
+                    Column("value", 0.12, figures: true),
+                    Column("doubt", 0.11, figures: true),
+                    Column("against", 0.24),
+                    Column("stands", 0.11),
+                ],
+                unit.Select(x => new DossierRow(
+                    [
+                        Fact.Text(x.Mark),
+                        Fact.Text(x.Figure.Place),
+                        Fact.Of("dossier.figure", ("name", x.Figure.Name), ("phase", x.Figure.Phase == Phase.AsFound ? null : x.Figure.Phase)),
+                        Value(x.Figure),
+                        Doubt(x.Figure),
+                        LimitOf(x.Figure) ?? Fact.None,
+                        x.Figure.Conformity is { } conformity
+                            ? Fact.Of(x.Figure.Limit?.IsRuleOfThumb == true ? "dossier.by-a-thumb" : "dossier.stands", ("conformity", conformity))
+                            : Fact.None,
+                    ],
+                    x.Mark,
+                    $"R-{x.Mark}"
+                ))
+            );
+        }
+    }
+
+    /// <summary>Zones of a map by rows, each with its runs of columns: A3–A6, C4. Null where nobody pointed at any.</summary>
+    private static string[]? Zones(IReadOnlyList<string> zones)
+    {
+        var runs = new List<(char Row, int From, int To)>();
+        foreach (
+            var (row, column) in zones
+                .Where(z => z.Length > 1 && int.TryParse(z.AsSpan(1), out _))
+                .Select(z => (z[0], int.Parse(z.AsSpan(1), CultureInfo.InvariantCulture)))
+                .Order()
+        )
+        {
+            if (runs is [.., var last] && last.Row == row && last.To + 1 == column)
+            {
+                runs[^1] = last with { To = column };
+            }
+            else
+            {
+                runs.Add((row, column, column));
+            }
+        }
+
+        return runs.Count == 0 ? null : [.. runs.Select(r => r.From == r.To ? $"{r.Row}{r.From}" : $"{r.Row}{r.From}–{r.Row}{r.To}")];
+    }
+
+    private void Verdicts()
+    {
+        Chapter("dossier.chapter.decided");
+        Table(
+            [Column("part", 0.24), Column("course", 0.2), Column("reason", 0.4), Column("by", 0.16)],
+            _verdicts
+                .Values.Where(v => !Address.IsCandidate(v.Place))
+                .OrderBy(v => v.Place, StringComparer.Ordinal)
+                .Select(v =>
+                    Row(
+                        PartOf(v.Place),
+                        CourseOf(v),
+                        Fact.Of(
+                            "dossier.verdict",
+                            ("reason", Or(v.Reason)),
+                            (
+                                "figures",
+                                v
+                                    .Figures.Select(f =>
+                                        Fact.Of("dossier.rests-on", ("name", f.Name), ("value", new Amount(f.Value, f.Quantity, Digits(f.Expanded))))
+                                    )
+                                    .ToArray()
+                                    is { Length: > 0 } rests
+                                    ? rests
+                                    : null
+                            ),
+                            (
+                                "advised",
+                                v.Advised.Length > 0 && v.Advised != v.Course ? Fact.Text(_of.Knowledge.Course(v.Advised)?.Name ?? v.Advised) : null
+                            ),
+                            ("why", Or(v.AdvisedWhy))
+                        ),
+                        Fact.Of("dossier.by-on", ("by", By(v)), ("day", Day(v.At)))
+                    )
+                )
+        );
+        Costs();
+    }
+
+    private void WayBack()
+    {
+        var done = _of
+            .Acts.Where(a =>
+                a.Stands()
+                && a.Kind
+                    is BackActKind.Fitted
+                        or BackActKind.TakenOut
+                        or BackActKind.Tightened
+                        or BackActKind.Checked
+                        or BackActKind.Covered
+                        or BackActKind.Uncovered
+            )
+            .OrderBy(a => a.At)
+            .ThenBy(a => a.Id)
+            .ToArray();
+        if (done.Length == 0)
+        {
+            return;
+        }
+
+        Chapter("dossier.chapter.together");
+        Table(
+            [Column("what", 0.2), Column("of", 0.3), Column("how", 0.25), Column("by", 0.25)],
+            done.Select(a =>
+                Row(
+                    Fact.Of("dossier.act", ("kind", a.Kind)),
+                    a.Kind is BackActKind.Fitted or BackActKind.TakenOut ? PartOf(a.Of) : Fact.Text(a.Of),
+                    Fact.Of(
+                        "dossier.act-how",
+                        ("tag", Or(a.Tag)),
+                        ("new", a.IsNew ? Fact.Of("dossier.new-one") : null),
+                        ("pass", a.Pass > 0 ? a.Pass : null),
+                        ("wrench", Or(a.Instrument))
+                    ),
+                    Fact.Of("dossier.by-on", ("by", By(a)), ("day", Day(a.At)))
+                )
+            )
+        );
+    }
+
+    private void StripLog()
+    {
+        Chapter("dossier.chapter.strip");
+        var names = _of.Strip.Steps.ToDictionary(s => s.Id, StringComparer.Ordinal);
+        Table(
+            [Column("step", 0.4), Column("state", 0.15), Column("signed", 0.25), Column("by", 0.2)],
+            _of.Steps.Where(s => s.Stands())
+                .OrderBy(s => s.At)
+                .ThenBy(s => s.Id)
+                .Select(s =>
+                    Row(
+                        Fact.Text(names.GetValueOrDefault(s.Step)?.Name ?? s.Step),
+                        Fact.Of("dossier.step-state", ("state", s.State), ("reason", Or(s.Reason))),
+                        SignOf(names.GetValueOrDefault(s.Step)),
+                        Fact.Of("dossier.by-on", ("by", By(s)), ("day", Day(s.At)))
+                    )
+                )
+        );
+    }
+
+    private Fact? SignOf(PlannedStep? step) =>
+        step is not { HoldPoint: true } ? null
+        : step is { SignedBy: { } by, SignedAt: { } at }
+            ? Fact.Of(step.Stale ? "dossier.signed-stale" : "dossier.signed", ("by", By(by, step.SignedElsewhere)), ("day", Day(at)))
+        : Fact.Of("dossier.not-signed");
+
+    private void Custody()
+    {
+        Chapter("dossier.chapter.custody");
+        Table(
+            [Column("part", 0.3), Column("mark", 0.15), Column("where", 0.3), Column("out", 0.25)],
+            _of.Parts.Where(p => p.Stands() && !Address.IsCandidate(p.Place))
+                .OrderBy(p => p.Place, StringComparer.Ordinal)
+                .Select(p =>
+                    Row(
+                        PartOf(p.Place),
+                        Fact.Of("dossier.mark", ("mark", Or(p.Mark)), ("facing", p.Facing == Facing.Unknown ? null : p.Facing)),
+                        Fact.Of("dossier.lies", ("custody", p.Custody), ("where", Or(p.Where))),
+                        p.Sent is { } sent ? Fact.Of("dossier.sent", ("sent", sent), ("due", p.DueBack)) : null
+                    )
+                )
+        );
+    }
+
+    /// <summary>What was not done, and why: steps left out, what was not read, what nobody decided.</summary>
+    private void NotDone()
+    {
+        Chapter("dossier.chapter.not-done");
+        var left = _of
+            .Strip.Steps.Where(s => s.State is null or StepState.Skipped && s.ClosedBy.Length == 0)
+            .Select(s => Fact.Of(s.State is null ? "dossier.step-open" : "dossier.step-skipped", ("step", s.Name), ("reason", Or(s.Reason))));
+        var undecided = _of.Gauge.Figures.Count(f => f.Conformity == Conformity.Undecided);
+        Fact[] items =
+        [
+            .. left,
+            .. _of.Trace.NextChecks.Take(CausesTold).Select(n => Fact.Of("dossier.not-looked", ("sign", n.Name), ("part", PartOf(n.Place)))),
+            .. undecided > 0 ? [Fact.Of("dossier.undecided", ("count", undecided))] : Array.Empty<Fact>(),
+        ];
+        if (items.Length > 0)
+        {
+            _blocks.Add(new DossierList(items));
+        }
+        else
+        {
+            Text("dossier.nothing");
+        }
+    }
+
+    private void PictureIndex() =>
+        Table(
+            [Column("part", 0.2), Column("file", 0.2), Column("sha", 0.42), Column("by", 0.18)],
+            _of.Photos.Where(p => p.Stands())
+                .OrderBy(p => p.At)
+                .ThenBy(p => p.Id)
+                .Select(p =>
+                    Row(Fact.Text(p.Place), Fact.Text(p.FileName), Fact.Text(p.Sha256), Fact.Of("dossier.by-on", ("by", By(p)), ("day", Day(p.At))))
+                )
+        );
+
+    /// <summary>The annex: of each figure how it came about, and of one that was read its readings.</summary>
+    private void Readings()
+    {
+        Chapter("dossier.annex.readings");
+        var read = GaugeLog.Active(_of.Readings).ToLookup(r => (r.Place, r.Characteristic, r.Phase));
+        Table(
+            [
+                Column("number", 0.08),
+                Column("figure", 0.24),
+                Column("from", 0.24),
+                Column("typed", 0.16, figures: true),
+                Column("instrument", 0.13),
+                Column("by", 0.15),
+            ],
+            Numbered.SelectMany(x =>
+            {
+                var readings = read[(x.Figure.Place, x.Figure.Characteristic, x.Figure.Phase)].OrderBy(r => r.At).ThenBy(r => r.Id).ToArray();
+                var head = new DossierRow(
+                    [
+                        Fact.Text(x.Mark),
+                        Fact.Of("dossier.figure-of", ("place", x.Figure.Place), ("name", x.Figure.Name)),
+                        x.Figure.From,
+                        Fact.None,
+                        Fact.None,
+                        Fact.None,
+                    ],
+                    $"R-{x.Mark}",
+                    x.Mark
+                );
+                return readings
+                    .Select(r =>
+                        Row(
+                            null,
+                            null,
+                            Fact.Of("dossier.at", ("station", Or(r.Station)), ("direction", Or(r.Direction))),
+                            Fact.Of("dossier.typed", ("typed", r.Typed), ("unit", Or(r.Unit))),
+                            Fact.Text(r.Instrument),
+                            Fact.Of("dossier.by-on", ("by", r.ReadBy.Length > 0 ? By(r.ReadBy, r.Imported) : By(r)), ("day", Day(r.At)))
+                        )
+                    )
+                    .Prepend(head);
+            })
+        );
+    }
+
+    private void InstrumentList()
+    {
+        Chapter("dossier.annex.instruments");
+        Table(
+            [
+                Column("instrument", 0.25),
+                Column("step-of", 0.15, figures: true),
+                Column("error", 0.15, figures: true),
+                Column("calibrated", 0.2),
+                Column("method", 0.25),
+            ],
+            _of.Instruments.OrderBy(i => i.Name, StringComparer.Ordinal)
+                .Select(i =>
+                    Row(
+                        Fact.Text(i.Name),
+                        Fact.Of("dossier.value", ("value", new Amount((double)i.Resolution, i.Quantity, Digits(0)))),
+                        Fact.Of("dossier.doubt", ("doubt", new Amount((double)i.PermissibleError, i.Quantity, Digits(0)))),
+                        Fact.Of("dossier.calibrated", ("on", i.Calibrated), ("due", i.CalibrationDue)),
+                        Fact.Text(i.Method)
+                    )
+                )
+        );
+    }
+}

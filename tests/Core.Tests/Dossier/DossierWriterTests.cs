@@ -1,0 +1,226 @@
+using System.Text.RegularExpressions;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Dossier;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Trace;
+using VividSleuth.Core.Verdict;
+using VividSleuth.Words;
+
+namespace VividSleuth.Core.Tests.Dossier;
+
+/// <summary>What stands in each kind of dossier, of the engines that ship.</summary>
+public sealed partial class DossierWriterTests
+{
+    private static readonly Dictionary<string, CaseFile> Files = Directory
+        .GetFiles(Path.Combine(Start.Root(), "demo/cases"), "*.case.json")
+        .ToDictionary(f => Path.GetFileName(f)[..^".case.json".Length], f => CaseFile.FromJson(File.ReadAllText(f)));
+
+    private static DossierPaper Write(CaseFile file, DossierWish wish, params IReadOnlyList<string> lessons) =>
+        DossierWriter.Write(
+            new CaseReader(file.Case, KnowledgeBase.BuiltIn, file.Instruments, Start.Today).DossierMatter(lessons, null, Start.Today),
+            wish
+        );
+
+    /// <summary>All that it says, block by block.</summary>
+    private static IEnumerable<string> Said(DossierPaper paper) =>
+        paper
+            .Blocks.SelectMany<DossierBlock, Fact>(b =>
+                b switch
+                {
+                    DossierHeading h => [h.Text],
+                    DossierText t => [t.Text],
+                    DossierList l => l.Items,
+                    DossierTable t => t.Columns.Select(c => c.Name).Concat(t.Rows.SelectMany(r => r.Cells)),
+                    DossierPictures p => p.Pictures.SelectMany(x => new[] { x.Caption, x.Alternative }),
+                    _ => throw new ArgumentOutOfRangeException(nameof(paper)),
+                }
+            )
+            .Prepend(paper.Under)
+            .Prepend(paper.Title)
+            .Select(Sentences.English.Say);
+
+    public static TheoryData<string, DossierKind> All()
+    {
+        var all = new TheoryData<string, DossierKind>();
+        foreach (var file in Files.Keys)
+        {
+            foreach (var kind in Enum.GetValues<DossierKind>())
+            {
+                all.Add(file, kind);
+            }
+        }
+
+        return all;
+    }
+
+    [Theory]
+    [MemberData(nameof(All))]
+    public void Every_kind_is_written_of_every_engine_in_whole_sentences_and_tables(string file, DossierKind kind)
+    {
+        var paper = Write(Files[file], new DossierWish(kind));
+        Said(paper).ShouldAllBe(s => !s.Contains('{') && !s.Contains('['));
+        paper.Blocks.OfType<DossierHeading>().ShouldNotBeEmpty();
+        foreach (var table in paper.Blocks.OfType<DossierTable>())
+        {
+            table.Columns.Sum(c => c.Width).ShouldBe(1, 1e-9);
+            table.Rows.ShouldAllBe(r => r.Cells.Count == table.Columns.Count);
+        }
+
+        // Who reads it finds what it points to, and each mark once.
+        var rows = paper.Blocks.OfType<DossierTable>().SelectMany(t => t.Rows).ToArray();
+        var marks = rows.Select(r => r.Mark).Where(m => m.Length > 0).ToArray();
+        marks.ShouldBeUnique();
+        rows.Where(r => r.To.Length > 0).Select(r => r.To).ShouldAllBe(to => marks.Contains(to));
+        Write(Files[file], new DossierWish(kind)).Blocks.Count.ShouldBe(paper.Blocks.Count);
+    }
+
+    [GeneratedRegex(@"\b(R\d[A-Z]?|K\d|M\d[A-Z]?|P\d[A-Z]?)\b")]
+    private static partial Regex AnAddress();
+
+    [Fact]
+    public void The_letter_tells_what_failed_in_plain_words_and_is_short()
+    {
+        var paper = Write(Files["biogas-six"], new DossierWish(DossierKind.Customer));
+        var said = string.Join('\n', Said(paper));
+        var own = Files["biogas-six"].Case.Conclusions.Last(c => c.Stands());
+        said.ShouldContain(KnowledgeBase.BuiltIn.Cause(own.Cause)!.Name);
+        said.ShouldContain(own.Reasons);
+        // A customer knows no addresses; what a person wrote stands as it is.
+        var ours = paper.Blocks.OfType<DossierList>().SelectMany(l => l.Items).Select(Sentences.English.Say).ToArray();
+        ours.ShouldAllBe(s => !AnAddress().IsMatch(s));
+        ours.Length.ShouldBeLessThanOrEqualTo(6 + 12);
+        paper.Blocks.OfType<DossierPictures>().Single().Pictures.Count.ShouldBe(3);
+        paper.Blocks.OfType<DossierTable>().ShouldBeEmpty();
+        // Nothing decided is not told as decided.
+        var bare = new CaseFile
+        {
+            Case = Start.Case(),
+            Changes = [],
+            Instruments = [],
+        };
+        Said(Write(bare, new DossierWish(DossierKind.Customer)))
+            .ShouldContain("We have not decided on a cause yet; what follows is what was found so far.");
+    }
+
+    [Fact]
+    public void The_report_has_every_finding_every_figure_and_every_reading_behind_it()
+    {
+        var file = Files["biogas-six"];
+        var paper = Write(file, new DossierWish(DossierKind.Examiner));
+        var said = Said(paper).ToHashSet();
+        var reader = new CaseReader(file.Case, KnowledgeBase.BuiltIn, file.Instruments, Start.Today);
+        foreach (var f in file.Case.Findings.Where(f => f.Stands() && f.Seen == Seen.Present && !Core.Engines.Address.IsCandidate(f.Place)))
+        {
+            said.ShouldContain($"{f.Place}, {Sentences.English.Say(reader.Table.Find(f.Place)!.Words)}");
+            said.ShouldContain(KnowledgeBase.BuiltIn.Sign(f.Sign)!.Name);
+        }
+
+        var figures = reader.Gauge.Figures.Where(f => !Core.Engines.Address.IsCandidate(f.Place)).ToArray();
+        var rows = paper.Blocks.OfType<DossierTable>().SelectMany(t => t.Rows).ToArray();
+        rows.Count(r => r.Mark.StartsWith('F')).ShouldBe(figures.Length);
+        var annex = paper.Blocks.OfType<DossierTable>().Single(t => t.Rows.Any(r => r.Mark.StartsWith("R-", StringComparison.Ordinal)));
+        var told = figures.Select(f => (f.Place, f.Characteristic, f.Phase)).ToHashSet();
+        annex
+            .Rows.Count(r => r.Mark.Length == 0)
+            .ShouldBe(GaugeLog.Active(file.Case.Readings).Count(r => told.Contains((r.Place, r.Characteristic, r.Phase))));
+        foreach (var photo in file.Case.Photos.Where(p => p.Stands()))
+        {
+            said.ShouldContain(photo.Sha256);
+        }
+    }
+
+    [Fact]
+    public void Where_names_are_left_out_no_name_stands_and_a_letter_is_the_same_person_throughout()
+    {
+        var file = Files["biogas-six"];
+        string[] people = ["tomas", "ines", "marta"];
+        var named = Said(Write(file, new DossierWish(DossierKind.Examiner))).ToArray();
+        var unnamed = Said(Write(file, new DossierWish(DossierKind.Examiner, LeaveOutNames: true))).ToArray();
+        people.Count(p => named.Any(s => s.StartsWith($"{p}, ", StringComparison.Ordinal))).ShouldBeGreaterThan(1);
+        unnamed.ShouldAllBe(s => people.All(p => !s.StartsWith($"{p}, ", StringComparison.Ordinal)));
+        unnamed.ShouldContain("Names are left out for privacy: a letter stands for the same person throughout.");
+        var letters = named.Zip(unnamed).Where(x => x.First != x.Second && x.First.Contains(", ", StringComparison.Ordinal)).ToArray();
+        letters.ShouldNotBeEmpty();
+        foreach (var person in people)
+        {
+            letters
+                .Where(x => x.First.StartsWith($"{person}, ", StringComparison.Ordinal))
+                .Select(x => x.Second[..x.Second.IndexOf(',', StringComparison.Ordinal)])
+                .Distinct()
+                .Count()
+                .ShouldBeLessThanOrEqualTo(1, person);
+        }
+    }
+
+    [Fact]
+    public void Pictures_stand_in_the_order_in_which_they_are_wished_for_and_one_that_is_not_there_is_told()
+    {
+        var file = Files["biogas-six"];
+        var two = file.Case.Photos.Where(p => p.Stands()).Take(2).Select(p => p.Id).Reverse().ToArray();
+        Write(file, new DossierWish(DossierKind.Own, two)).Blocks.OfType<DossierPictures>().Single().Pictures.Select(p => p.Photo.Id).ShouldBe(two);
+        Write(file, new DossierWish(DossierKind.Own, [])).Blocks.OfType<DossierPictures>().ShouldBeEmpty();
+        Should.Throw<ProblemException>(() => Write(file, new DossierWish(DossierKind.Own, [Guid.NewGuid()]))).Problems[0].Field.ShouldBe("pictures");
+    }
+
+    [Fact]
+    public void What_the_shop_learned_stands_in_its_own_record_and_in_no_letter()
+    {
+        const string Lesson = "The plug behind the flywheel is left-hand.";
+        Said(Write(Files["pump-together"], new DossierWish(DossierKind.Own), Lesson)).ShouldContain(Lesson);
+        Said(Write(Files["pump-together"], new DossierWish(DossierKind.Customer), Lesson)).ShouldNotContain(Lesson);
+    }
+
+    /// <summary>A part that goes back counts as such, cleaned or not; what is renewed is never among them.</summary>
+    [Fact]
+    public void What_is_done_is_told_by_kind_and_what_goes_back_is_counted()
+    {
+        var c = Start.Case();
+        foreach (
+            var (place, action) in new[]
+            {
+                ("K1", VerdictAction.Machine),
+                ("K2", VerdictAction.Machine),
+                ("P1", VerdictAction.Reuse),
+                ("P2", VerdictAction.CleanAndReuse),
+                ("R1U", VerdictAction.Replace),
+            }
+        )
+        {
+            c.Verdicts.Add(
+                new PartVerdict
+                {
+                    Id = Guid.CreateVersion7(),
+                    Place = place,
+                    Action = action,
+                }
+            );
+        }
+
+        c.Conclusions.Add(
+            new Conclusion
+            {
+                Id = Guid.CreateVersion7(),
+                Confidence = Confidence.Possible,
+                Reasons = "by its look",
+            }
+        );
+        var said = Said(
+                Write(
+                    new CaseFile
+                    {
+                        Case = c,
+                        Changes = [],
+                        Instruments = [],
+                    },
+                    new DossierWish(DossierKind.Customer)
+                )
+            )
+            .ToArray();
+        said.ShouldContain("2 parts go back as they are.");
+        said.Count(s => s.Contains("(2): machined.", StringComparison.Ordinal)).ShouldBe(1);
+        said.Count(s => s.Contains("(1): replaced.", StringComparison.Ordinal)).ShouldBe(1);
+        said.ShouldContain(s => s.StartsWith("Possible: a cause that is not among those known here", StringComparison.Ordinal));
+    }
+}
