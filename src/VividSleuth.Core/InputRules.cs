@@ -7,7 +7,7 @@ namespace VividSleuth.Core;
 
 /// <summary>
 /// What no field may hold, whatever it is about: characters that no text has, more text than anybody writes, an enumeration that is none, a number
-/// that is none, a day that no calendar of a shop knows, a gap in a list. One filter for the interface, for files and for the command line.
+/// that is none, a day that no calendar of a shop knows, a gap in a list, nothing where something must be. One filter for the interface, for files and for the command line.
 /// </summary>
 public static class InputRules
 {
@@ -54,7 +54,7 @@ public static class InputRules
         ["before"] = EarlierState,
     };
 
-    private static readonly ConcurrentDictionary<Type, PropertyInfo[]> Written = new();
+    private static readonly ConcurrentDictionary<Type, (PropertyInfo Property, bool Needed)[]> Written = new();
 
     /// <summary>Longest text of a field.</summary>
     public static int LongestOf(string field) => Lengths.GetValueOrDefault(field, Line);
@@ -157,15 +157,28 @@ public static class InputRules
         var properties = Written.GetOrAdd(
             record.GetType(),
             t =>
+            {
+                var nullable = new NullabilityInfoContext();
+                return
                 [
                     .. t.GetProperties(BindingFlags.Public | BindingFlags.Instance)
-                        .Where(p => p.CanRead && p.CanWrite && p.GetIndexParameters().Length == 0),
-                ]
+                        .Where(p => p.CanRead && p.CanWrite && p.GetIndexParameters().Length == 0)
+                        .Select(p => (p, !p.PropertyType.IsValueType && nullable.Create(p).WriteState == NullabilityState.NotNull)),
+                ];
+            }
         );
-        foreach (var property in properties)
+        foreach (var (property, needed) in properties)
         {
             var name = char.ToLowerInvariant(property.Name[0]) + property.Name[1..];
-            Walk(property.GetValue(record), path.Length == 0 ? name : $"{path}.{name}", name, depth + 1, problems);
+            var at = path.Length == 0 ? name : $"{path}.{name}";
+            var held = property.GetValue(record);
+            if (held is null && needed)
+            {
+                // Not every reader of JSON holds to what may be nothing.
+                problems.Add(Problem.Of(at, "input.missing"));
+            }
+
+            Walk(held, at, name, depth + 1, problems);
         }
     }
 

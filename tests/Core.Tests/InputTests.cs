@@ -23,6 +23,26 @@ public sealed class InputTests
     }
 
     [Fact]
+    public void Nothing_where_something_must_be_is_refused_and_where_nothing_may_be_it_is_not()
+    {
+        var part = new VividSleuth.Core.Engines.OwnPart("X1", "a wheel") { Like = "pan", Mates = null! };
+        Refused(Start.InlineSix with { OwnParts = [part] }, "ownParts[0].mates", "input.missing");
+        var finding = Clean();
+        finding.Note = null!;
+        Refused(finding, "note", "input.missing");
+        InputRules
+            .Check(
+                new Debris
+                {
+                    Place = "PA",
+                    Count = null,
+                    WithdrawnWhy = null,
+                }
+            )
+            .ShouldBeEmpty();
+    }
+
+    [Fact]
     public void What_people_write_passes() => InputRules.Check(Clean()).ShouldBeEmpty();
 
     [Fact]

@@ -216,7 +216,11 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
       page.waitForEvent('download'),
       page.getByRole('button', { name: 'Save as PDF' }).click(),
     ]);
-    expect(readFileSync(await letter.path()).subarray(0, 5).toString()).toBe('%PDF-');
+    expect(
+      readFileSync(await letter.path())
+        .subarray(0, 5)
+        .toString(),
+    ).toBe('%PDF-');
   });
 
   await test.step('the case file comes out and goes in as a new case', async () => {

@@ -365,38 +365,10 @@ public sealed class BackBook
         );
     }
 
-    private BeforeAfter Compared(SheetFigure before, SheetFigure? now)
-    {
-        if (now?.Estimate is not { } after || before.Estimate is not { } was)
-        {
-            return new BeforeAfter(before.Value, before.Expanded, null, null, Fact.Of("build.again.not-yet"));
-        }
-
-        var change = after - was;
-        var real = Math.Abs(change.Value) > change.Expanded;
-        // Less is better of what has a most, more of what has a least; of the rest nobody can say.
-        var better = (now.Limit?.ServiceLeast, now.Limit?.ServiceMost) switch
-        {
-            (null, not null) => change.Value < 0,
-            (not null, null) => change.Value > 0,
-            _ => (bool?)null,
-        };
-        return new BeforeAfter(
-            before.Value,
-            before.Expanded,
-            change.Value,
-            change.Expanded,
-            Fact.Of(
-                !real ? "build.again.not-told-apart"
-                    : better is null ? "build.again.another"
-                    : better.Value ? "build.again.better"
-                    : "build.again.worse",
-                ("change", new Amount(Math.Abs(change.Value), now.Quantity, 2)),
-                ("doubt", new Amount(change.Expanded, now.Quantity, 2)),
-                ("unlike", Unlike(now.Place, now.Characteristic))
-            )
-        );
-    }
+    private BeforeAfter Compared(SheetFigure before, SheetFigure? now) =>
+        now is not null && FigureChange.Of(before, now) is { } change
+            ? new BeforeAfter(before.Value, before.Expanded, change.Change, change.Doubt, change.Told(2, Unlike(now.Place, now.Characteristic)))
+            : new BeforeAfter(before.Value, before.Expanded, null, null, Fact.Of("build.again.not-yet"));
 
     /// <summary>What was not alike when a figure was taken again; null where nothing is known to differ.</summary>
     private Fact? Unlike(string place, string characteristic)

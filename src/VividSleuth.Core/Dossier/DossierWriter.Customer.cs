@@ -1,4 +1,5 @@
 using VividSleuth.Core.Engines;
+using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Verdict;
@@ -62,6 +63,7 @@ public sealed partial class DossierWriter
         Found();
         Photographs(LetterPictures);
         Done();
+        RanAgain();
         Costs();
         When();
     }
@@ -123,6 +125,47 @@ public sealed partial class DossierWriter
         {
             Text("dossier.letter.used-again", ("count", again));
         }
+    }
+
+    /// <summary>The tests of arrival once more: what really changed, in plain words; what is not told apart is told so.</summary>
+    private void RanAgain()
+    {
+        var changed = _of
+            .Gauge.Figures.Where(f => f.Phase == Phase.AfterRun)
+            .Select(now =>
+                (
+                    Now: now,
+                    Was: _of.Gauge.Figures.FirstOrDefault(f =>
+                        f.Phase == Phase.AsFound && f.Place == now.Place && f.Characteristic == now.Characteristic
+                    )
+                )
+            )
+            .Where(x => x.Was is not null)
+            .Select(x => (x.Now, Was: x.Was!, Change: FigureChange.Of(x.Was!, x.Now)))
+            .Where(x => x.Change is not null)
+            .ToArray();
+        if (changed.Length == 0)
+        {
+            return;
+        }
+
+        Chapter("dossier.letter.ran-again");
+        _blocks.Add(
+            new DossierList([
+                .. changed
+                    .Take(DoneTold)
+                    .Select(x =>
+                        Fact.Of(
+                            "dossier.letter.before-after",
+                            ("figure", x.Now.Name),
+                            ("part", InWords(x.Now.Place)),
+                            ("was", new Amount(x.Was.Value, x.Was.Quantity, Digits(x.Was.Expanded))),
+                            ("now", new Amount(x.Now.Value, x.Now.Quantity, Digits(x.Now.Expanded))),
+                            ("told", x.Change!.Told(Digits(x.Change.Doubt)))
+                        )
+                    ),
+            ])
+        );
     }
 
     private void Costs()

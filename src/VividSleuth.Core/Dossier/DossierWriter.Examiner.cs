@@ -23,6 +23,7 @@ public sealed partial class DossierWriter
         Opened();
         Findings();
         Figures();
+        BeforeAndAfter();
         Verdicts();
         WayBack();
         StripLog();
@@ -240,6 +241,51 @@ public sealed partial class DossierWriter
                 ))
             );
         }
+    }
+
+    /// <summary>Each figure that was taken more than once: as found, after work, when it ran again, and whether it is really another.</summary>
+    private void BeforeAndAfter()
+    {
+        var twice = Numbered.GroupBy(x => (x.Figure.Place, x.Figure.Characteristic)).Where(g => g.Count() > 1).ToArray();
+        if (twice.Length == 0)
+        {
+            return;
+        }
+
+        Chapter("dossier.chapter.before-after");
+        Table(
+            [
+                Column("part", 0.09),
+                Column("figure", 0.21),
+                Column("as-found", 0.15, figures: true),
+                Column("after-work", 0.15, figures: true),
+                Column("after-run", 0.15, figures: true),
+                Column("changed", 0.25),
+            ],
+            twice.Select(g =>
+            {
+                var by = g.ToDictionary(x => x.Figure.Phase, x => x);
+                var (first, last) = (by[by.Keys.Min()], by[by.Keys.Max()]);
+                return new DossierRow(
+                    [
+                        Fact.Text(g.Key.Place),
+                        Fact.Text(first.Figure.Name),
+                        .. Enum.GetValues<Phase>()
+                            .Select(p =>
+                                by.TryGetValue(p, out var at)
+                                    ? Fact.Of(
+                                        "dossier.with-doubt",
+                                        ("value", new Amount(at.Figure.Value, at.Figure.Quantity, Digits(at.Figure.Expanded))),
+                                        ("doubt", new Amount(at.Figure.Expanded, at.Figure.Quantity, Digits(at.Figure.Expanded)))
+                                    )
+                                    : Fact.None
+                            ),
+                        FigureChange.Of(first.Figure, last.Figure) is { } change ? change.Told(Digits(change.Doubt)) : Fact.None,
+                    ],
+                    To: last.Mark
+                );
+            })
+        );
     }
 
     /// <summary>Zones of a map by rows, each with its runs of columns: A3–A6, C4. Null where nobody pointed at any.</summary>
@@ -460,7 +506,7 @@ public sealed partial class DossierWriter
                             null,
                             null,
                             Fact.Of("dossier.at", ("station", Or(r.Station)), ("direction", Or(r.Direction))),
-                            Fact.Of("dossier.typed", ("typed", r.Typed), ("unit", Or(r.Unit))),
+                            Fact.Of("dossier.typed", ("typed", r.Typed), ("unit", r.Typed.Any(char.IsLetter) ? null : Or(r.Unit))),
                             Fact.Text(r.Instrument),
                             Fact.Of("dossier.by-on", ("by", r.ReadBy.Length > 0 ? By(r.ReadBy, r.Imported) : By(r)), ("day", Day(r.At)))
                         )

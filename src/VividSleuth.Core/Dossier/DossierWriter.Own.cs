@@ -43,21 +43,18 @@ public sealed partial class DossierWriter
         Chapter("dossier.chapter.time");
         Table(
             [Column("step", 0.5), Column("planned", 0.25, figures: true), Column("took", 0.25, figures: true)],
-            _of.Strip.Steps.Where(s => s.State == StepState.Done)
-                .Select(s =>
-                    Row(
-                        Fact.Text(s.Name),
-                        Fact.Of("dossier.minutes", ("minutes", (int)Math.Round(s.Minutes))),
-                        s.Spent > 0 ? Fact.Of("dossier.minutes", ("minutes", (int)Math.Round(s.Spent))) : null
-                    )
-                )
+            _of.Strip.Steps.Where(s => s.State == StepState.Done).Select(s => Row(Fact.Text(s.Name), Minutes(s.Minutes), Minutes(s.Spent)))
         );
         Figures();
+        BeforeAndAfter();
         Verdicts();
         Photographs(BenchPictures);
         Readings();
         InstrumentList();
     }
+
+    /// <summary>Null of a step that has no time of its own, or of which no clock ran.</summary>
+    private static Fact? Minutes(double minutes) => minutes > 0 ? Fact.Of("dossier.minutes", ("minutes", (int)Math.Round(minutes))) : null;
 
     private void ForTheClass()
     {

@@ -753,13 +753,13 @@ public class WayBackTests
         Again().ShouldHaveSingleItem().Before!.Told.Code.ShouldBe("build.again.not-yet");
         Take(Phase.AfterRun, 1180, "Bourdon gauge", 22);
         var better = Again().ShouldHaveSingleItem();
-        better.Before!.Told.Code.ShouldBe("build.again.better");
+        better.Before!.Told.Code.ShouldBe("gauge.change.better");
         better.Before.Change!.Value.ShouldBe(540, 1e-9);
         better.Before.Told["unlike"].ShouldBeNull();
         c.Readings[^1].WithdrawnAt = Now;
         Take(Phase.AfterRun, 641, "Other gauge", 70);
         var alike = Again().ShouldHaveSingleItem().Before!;
-        alike.Told.Code.ShouldBe("build.again.not-told-apart");
+        alike.Told.Code.ShouldBe("gauge.change.not-told-apart");
         alike.Told["unlike"].ShouldNotBeNull();
 
         void Take(Phase phase, decimal kpa, string gauge, decimal celsius)

@@ -223,4 +223,34 @@ public sealed partial class DossierWriterTests
         said.Count(s => s.Contains("(1): replaced.", StringComparison.Ordinal)).ShouldBe(1);
         said.ShouldContain(s => s.StartsWith("Possible: a cause that is not among those known here", StringComparison.Ordinal));
     }
+
+    [Fact]
+    public void What_was_taken_again_stands_beside_how_it_was_with_whether_it_is_really_another()
+    {
+        var c = Start.Case();
+        foreach (var (phase, place, kpa) in new[] { (Phase.AsFound, "C1", 640m), (Phase.AfterRun, "C1", 1180m), (Phase.AsFound, "C2", 1150m) })
+        {
+            var read = Start.Read(place, "compression", kpa, "Bourdon gauge");
+            (read.Phase, read.Unit) = (phase, "kPa");
+            c.Readings.Add(read);
+        }
+
+        var file = new CaseFile { Case = c };
+        var report = Write(file, new DossierWish(DossierKind.Examiner));
+        Said(report).ShouldContain("Before and after");
+        var row = report
+            .Blocks.OfType<DossierTable>()
+            .Single(t => Sentences.English.Say(t.Columns[^1].Name) == "Changed")
+            .Rows.ShouldHaveSingleItem();
+        string[] cells = [.. row.Cells.Select(Sentences.English.Say)];
+        cells[0].ShouldBe("C1");
+        cells[2].ShouldStartWith("640 ±");
+        cells[3].ShouldBeEmpty();
+        cells[4].ShouldStartWith("1180 ±");
+        cells[5].ShouldStartWith("really better, by 540");
+        Said(Write(file, new DossierWish(DossierKind.Customer)))
+            .ShouldContain(s => s.StartsWith("Compression, ", StringComparison.Ordinal) && s.Contains("640 kPa before, 1180 kPa now; really better"));
+        c.Readings.RemoveAt(1);
+        Said(Write(file, new DossierWish(DossierKind.Examiner))).ShouldNotContain("Before and after");
+    }
 }

@@ -16,11 +16,11 @@ export function Headline({ plan }: { plan: Plan }) {
       <div className="mt-1 flex flex-wrap gap-x-8 gap-y-1">
         <p>
           <span className="label">as likely sooner as later</span>
-          <b className="fig text-3xl whitespace-nowrap">{plan.likely && dayWords(plan.likely)}</b>
+          <b className="fig text-3xl">{plan.likely && dayWords(plan.likely)}</b>
         </p>
         <p>
           <span className="label">safe, nine times in ten</span>
-          <b className="fig text-3xl whitespace-nowrap">{plan.safe && dayWords(plan.safe)}</b>
+          <b className="fig text-3xl">{plan.safe && dayWords(plan.safe)}</b>
         </p>
       </div>
       <Promise plan={plan} />
