@@ -174,7 +174,7 @@ public static class InputRules
             var held = property.GetValue(record);
             if (held is null && needed)
             {
-                // Not every reader of JSON holds to what may be nothing.
+                // From a stream the reader of JSON lets null through beside the parameters of a constructor.
                 problems.Add(Problem.Of(at, "input.missing"));
             }
 

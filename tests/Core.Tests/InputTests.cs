@@ -22,6 +22,24 @@ public sealed class InputTests
         (problem.Field, problem.Text.Code).ShouldBe((field, code));
     }
 
+    /// <summary>
+    /// What a request brings is read as it comes, and so read the reader of JSON (10.0) lets null through where a record has a constructor and the property is
+    /// none of its parameters, though it refuses the same from one text.
+    /// </summary>
+    [Fact]
+    public async Task A_null_that_the_reader_of_json_lets_through_is_refused()
+    {
+        using var comes = new MemoryStream(
+            """{"code":"X1","name":"a wheel","like":"pan","mates":null,"stratum":"accessories","left":false}"""u8.ToArray()
+        );
+        var part = await System.Text.Json.JsonSerializer.DeserializeAsync<VividSleuth.Core.Engines.OwnPart>(
+            comes,
+            CaseFile.Json,
+            TestContext.Current.CancellationToken
+        );
+        Refused(part!, "mates", "input.missing");
+    }
+
     [Fact]
     public void Nothing_where_something_must_be_is_refused_and_where_nothing_may_be_it_is_not()
     {

@@ -197,13 +197,26 @@ public sealed partial class DossierWriter
 
     /// <summary>Figures by group of the sheet, numbered in the order in which they stand.</summary>
     private IReadOnlyList<(string Mark, SheetFigure Figure)> Numbered =>
-        [
+        _numbered ??= [
             .. _of
                 .Gauge.Figures.Where(f => !Address.IsCandidate(f.Place))
                 .GroupBy(GroupOf)
                 .SelectMany(g => g)
                 .Select((f, i) => (FormattableString.Invariant($"F{i + 1}"), f)),
         ];
+
+    private IReadOnlyList<(string Mark, SheetFigure Figure)>? _numbered;
+
+    /// <summary>Against its limit; what is held against a rule of thumb is usual or not, and neither inside nor out.</summary>
+    private static Fact StandsOf(SheetFigure figure) =>
+        (figure.Conformity, figure.Limit?.IsRuleOfThumb) switch
+        {
+            (null, _) => Fact.None,
+            (Conformity.Inside, true) => Fact.Of("dossier.usual"),
+            (Conformity.Outside, true) => Fact.Of("dossier.unusual"),
+            (_, true) => Fact.Of("dossier.near-the-edge"),
+            var (conformity, _) => Fact.Of("dossier.stands", ("conformity", conformity)),
+        };
 
     private string GroupOf(SheetFigure figure) => _of.Knowledge.Characteristic(figure.Characteristic)?.Group ?? "";
 
@@ -232,9 +245,7 @@ public sealed partial class DossierWriter
                         Value(x.Figure),
                         Doubt(x.Figure),
                         LimitOf(x.Figure) ?? Fact.None,
-                        x.Figure.Conformity is { } conformity
-                            ? Fact.Of(x.Figure.Limit?.IsRuleOfThumb == true ? "dossier.by-a-thumb" : "dossier.stands", ("conformity", conformity))
-                            : Fact.None,
+                        StandsOf(x.Figure),
                     ],
                     x.Mark,
                     $"R-{x.Mark}"

@@ -211,7 +211,7 @@ function HoursRun({ step, hours }: { step: string; hours: Schemas['BackHours'] }
             className="entry fig min-w-0 flex-1"
             inputMode="decimal"
             aria-label="Hours run since the first start"
-            placeholder="hours since the first start"
+            placeholder="6.5"
             value={typed}
             onChange={(e) => setTyped(e.target.value)}
           />

@@ -1,6 +1,6 @@
 import type { Schemas } from '../api/client';
 
-/** The joint seen from outside: in which order its fasteners are tightened, and which holes are empty; the length that belongs in each beside it. */
+/** The joint seen from outside: which holes are empty, by their numbers, and when all are filled in which order they are tightened; lengths beside them. */
 export function Joint({ set }: { set: Schemas['BackSet'] }) {
   // Where nobody said where the holes lie and no map was kept, a drawing would be made up.
   if (set.drawn && set.lengths.length < 2)
@@ -15,6 +15,8 @@ export function Joint({ set }: { set: Schemas['BackSet'] }) {
         )}
       </p>
     );
+  // A hole is filled by its own number; the order of tightening comes when all are in.
+  const filling = set.holes.some((h) => h.state !== null);
   const turn = new Map(set.order.map((hole, i) => [hole, i + 1]));
   const small = set.holes.length > 18;
   const r = small ? 6 : 8.5;
@@ -24,7 +26,9 @@ export function Joint({ set }: { set: Schemas['BackSet'] }) {
         viewBox="-4 -4 208 128"
         className="w-full"
         role="img"
-        aria-label={`Order of tightening: ${set.order.join(', ')}`}
+        aria-label={
+          filling ? 'Holes by their numbers; some are empty' : `Order of tightening: ${set.order.join(', ')}`
+        }
       >
         {Array.from({ length: set.joints }, (_, i) => (
           <rect
@@ -41,7 +45,7 @@ export function Joint({ set }: { set: Schemas['BackSet'] }) {
         {set.holes.map((h) => {
           const [x, y] = [h.x * 2, h.y * 1.2];
           const empty = h.state !== null;
-          const text = String(turn.get(h.number) ?? '?');
+          const text = String(filling ? h.number : (turn.get(h.number) ?? '?'));
           return (
             <g key={h.number}>
               <circle
@@ -83,9 +87,11 @@ export function Joint({ set }: { set: Schemas['BackSet'] }) {
         })}
       </svg>
       <figcaption className="text-sm text-soft">
-        {set.orderIsMakers
-          ? 'The maker’s order.'
-          : 'From the middle outward and from side to side, as is usual: the maker’s order goes before it.'}
+        {filling
+          ? 'The numbers are those of the holes; when all are in, the order of tightening stands here.'
+          : set.orderIsMakers
+            ? 'The maker’s order.'
+            : 'From the middle outward and from side to side, as is usual: the maker’s order goes before it.'}
         {set.joints > 1 && ' Each by itself.'}
         {set.drawn && ' The map is drawn evenly round the edge.'}
         {set.holes.some((h) => h.state !== null) && ' Dashed: empty.'}

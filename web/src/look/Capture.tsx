@@ -43,7 +43,8 @@ export function Capture({
 }) {
   const { engineCase } = context;
   const map = mapOf(address, context.section, useRoom(engineCase.id, 'look'));
-  const empty: typeof blankLook = { ...blankLook, doneBy: ranAgain(engineCase) ? 'runAgain' : 'running' };
+  const again = ranAgain(engineCase);
+  const empty: typeof blankLook = { ...blankLook, doneBy: again ? 'runAgain' : 'running' };
   const { draft, set, settle } = useDraft(`look/${engineCase.id}/${address}/${sign.id}`, empty);
   const { one, told } = useFindings(context);
   const heading = useArrival<HTMLHeadingElement>(`${address}/${sign.id}`, true);
@@ -197,16 +198,18 @@ export function Capture({
           <div role="group" aria-label="Whose doing">
             <span className="label">Whose doing</span>
             <div className="flex flex-wrap gap-1.5">
-              {entriesOf(doneByWords).map(([id, words]) => (
-                <button
-                  key={id}
-                  className="key px-3"
-                  aria-pressed={draft.doneBy === id}
-                  onClick={() => set({ doneBy: id })}
-                >
-                  {words}
-                </button>
-              ))}
+              {entriesOf(doneByWords)
+                .filter(([id]) => id !== 'runAgain' || again)
+                .map(([id, words]) => (
+                  <button
+                    key={id}
+                    className="key px-3"
+                    aria-pressed={draft.doneBy === id}
+                    onClick={() => set({ doneBy: id })}
+                  >
+                    {words}
+                  </button>
+                ))}
             </div>
             {draft.doneBy !== 'running' && (
               <p className="mt-1 text-sm text-soft">
