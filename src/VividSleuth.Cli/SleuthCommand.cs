@@ -56,6 +56,7 @@ public static class SleuthCommand
         root.Subcommands.Add(BackupCommands.Backup(output, errors));
         root.Subcommands.Add(BackupCommands.Restore(output, errors));
         root.Subcommands.Add(BackupCommands.Verify(output, errors));
+        root.Subcommands.Add(BagCommands.Verify(output, errors));
         var schema = new Command("schema", "Print the JSON Schema of a case file.");
         schema.SetAction(_ =>
         {

@@ -2,6 +2,7 @@ using System.Security.Claims;
 using System.Threading.RateLimiting;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.Http.Metadata;
 using Microsoft.Net.Http.Headers;
 
 namespace VividSleuth.Server;
@@ -85,6 +86,12 @@ public static class Gatekeeping
                 {
                     // Told first, and before anything of it is read: a picture of somebody whose session has ended is not too large, it waits.
                     return Problems.Write(context, StatusCodes.Status401Unauthorized, "server.not-signed-in");
+                }
+
+                // Few endpoints say themselves how much they take of anyone.
+                if (context.GetEndpoint()?.Metadata.GetMetadata<IRequestSizeLimitMetadata>() is not null)
+                {
+                    return next(context);
                 }
 
                 if (context.Request.ContentLength > MostBytesOfAStranger)

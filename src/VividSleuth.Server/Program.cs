@@ -165,6 +165,8 @@ builder.Services.TryAddSingleton(TimeProvider.System);
 builder.Services.AddSingleton<JsonOfSentences>();
 builder.Services.AddScoped<CaseDesk>();
 builder.Services.AddScoped<BuildDesk>();
+builder.Services.AddScoped<DossierDesk>();
+builder.Services.AddScoped<Sealing>();
 builder.Services.AddScoped<AnswerEndpoints.Shelf>();
 builder.Services.AddSingleton<CaseShelf>();
 builder.Services.AddMemoryCache(o => o.SizeLimit = MostAnswerBytes);
@@ -242,6 +244,7 @@ var api = app.MapGroup("/api").CheckInput();
 api.MapSignIn();
 api.MapInvitations();
 api.MapOpenFeeds();
+api.MapOpenBags();
 var signedIn = api.MapGroup("").RequireAuthorization(Policies.Read);
 signedIn.MapKnowledge();
 signedIn.MapShop();
@@ -272,6 +275,8 @@ signedIn.MapFeeds();
 signedIn.MapWork();
 signedIn.MapOrder();
 signedIn.MapDossier();
+signedIn.MapSeals();
+signedIn.MapBags();
 app.MapFallbackToFile(StaticPages.Addresses, "index.html", StaticPages.Options);
 
 if (!StartUp.IsDocumentGeneration)

@@ -11,4 +11,7 @@ public static class Locks
 
     /// <summary>The line to the label printer.</summary>
     public const int Printer = 7100419;
+
+    /// <summary>The key with which the shop seals.</summary>
+    public const int SealKey = 7100420;
 }

@@ -16,6 +16,7 @@ using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
 using VividSleuth.Core.Verdict;
 using VividSleuth.Store.Cases;
+using VividSleuth.Store.Dossier;
 using VividSleuth.Store.Look;
 using VividSleuth.Store.Shop;
 
@@ -40,6 +41,12 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
     public DbSet<PhotoContent> PhotoContents => Set<PhotoContent>();
 
     public DbSet<PhotoOriginal> PhotoOriginals => Set<PhotoOriginal>();
+
+    public DbSet<Seal> Seals => Set<Seal>();
+
+    public DbSet<SealFile> SealFiles => Set<SealFile>();
+
+    public DbSet<SealKey> SealKeys => Set<SealKey>();
 
     public DbSet<PhotoPiece> PhotoPieces => Set<PhotoPiece>();
 
@@ -436,6 +443,26 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasOne<EngineCase>().WithMany().HasForeignKey(p => p.CaseId);
             e.HasIndex(p => p.At);
         });
+        builder.Entity<Seal>(e =>
+        {
+            e.ToTable("seals");
+            e.Property(s => s.Id).ValueGeneratedNever();
+            e.HasOne<EngineCase>().WithMany().HasForeignKey(s => s.CaseId);
+            e.HasIndex(s => new { s.CaseId, s.Number }).IsUnique();
+        });
+        builder.Entity<SealFile>(e =>
+        {
+            e.ToTable("seal_files");
+            e.HasKey(f => new { f.SealId, f.Order });
+            e.HasOne<Seal>().WithMany().HasForeignKey(f => f.SealId);
+            // What is sealed cannot lose its pictures.
+            e.HasOne<PhotoOriginal>().WithMany().HasForeignKey(f => f.Original).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<SealKey>(e =>
+        {
+            e.ToTable("seal_keys");
+            e.HasKey(k => k.Fingerprint);
+        });
         builder.Entity<PhotoOriginal>(e =>
         {
             e.ToTable("photo_originals");
@@ -523,7 +550,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
                 + "grant usage, select on all sequences in schema public to "
                 + name
                 + "; "
-                + "revoke update, delete, truncate on changes from "
+                + "revoke update, delete, truncate on changes, seals, seal_files from "
                 + name
                 + "; "
                 + "revoke insert, update, delete on \"__EFMigrationsHistory\" from "

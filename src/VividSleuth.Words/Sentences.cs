@@ -71,6 +71,7 @@ public sealed class Sentences
                 CultureInfo.InvariantCulture
             ),
             Fact fact => Say(fact),
+            Guid id => id.ToString(),
             Enum of => Say(of),
             IEnumerable list when how == "sentence" => string.Join(
                 "; ",

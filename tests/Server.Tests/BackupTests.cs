@@ -51,6 +51,8 @@ public sealed class BackupTests(OwnShop own) : IClassFixture<OwnShop>
             }
         );
         await mechanic.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("P3", "skirt-scuff-thrust", 1)).Json();
+        await mechanic.PostAsJsonAsync($"{at}/seals", new { id = Guid.CreateVersion7(), why = "" }).Json();
+        var sealedBag = await mechanic.GetByteArrayAsync($"{at}/seals/1/bag");
         var folder = Directory.CreateTempSubdirectory("backup").FullName;
         using var stop = new CancellationTokenSource();
         var writing = Task.Run(async () =>
@@ -86,6 +88,12 @@ public sealed class BackupTests(OwnShop own) : IClassFixture<OwnShop>
             (await client.GetByteArrayAsync($"{at}/photos/{photo}/thumb")).Length.ShouldBeGreaterThan(100);
             (await client.GetAsync("/api/stock").Json()).AsArray().ShouldContain(s => s!["where"]!.ToString() == "rack");
             (await client.GetAsync($"/api/changes?case={at.Split('/')[^1]}&take=1").Json())["changes"]!.AsArray().Count.ShouldBe(1);
+            (await client.GetByteArrayAsync($"{at}/seals/1/bag")).ShouldBe(sealedBag);
+            // The private half of the key was in no backup: it seals with another from now on, and still knows the first as its own.
+            await client.PostAsJsonAsync($"{at}/seals", new { id = Guid.CreateVersion7(), why = "" }).Json();
+            var seals = (await client.GetAsync($"{at}/seals").Json())["seals"]!.AsArray();
+            seals[0]!["fingerprint"]!.ToString().ShouldNotBe(seals[1]!["fingerprint"]!.ToString());
+            (await client.PostAsync("/api/bags/check", new ByteArrayContent(sealedBag)).Json())["ours"]!.GetValue<bool>().ShouldBeTrue();
             // It goes on as any other shop.
             await client.PostAsJsonAsync($"{at}/findings", CaseTests.Saw("P2", "skirt-scuff-thrust", 1)).Json();
         }

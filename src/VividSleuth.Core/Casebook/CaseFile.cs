@@ -49,6 +49,17 @@ public sealed class CaseFile
             NumberHandling = JsonNumberHandling.Strict,
         };
 
+    /// <summary>A name under which a case can be kept as a file anywhere, after its title.</summary>
+    public static string NameOf(string title)
+    {
+        var words = new string([.. title.ToLowerInvariant().Select(c => char.IsAsciiLetterOrDigit(c) ? c : ' ')]).Split(
+            ' ',
+            StringSplitOptions.RemoveEmptyEntries
+        );
+        var name = string.Join('-', words);
+        return name.Length == 0 ? "case" : name[..Math.Min(60, name.Length)].TrimEnd('-');
+    }
+
     public string ToJson() => JsonSerializer.Serialize(this, Json);
 
     /// <summary>Reads a case file.</summary>

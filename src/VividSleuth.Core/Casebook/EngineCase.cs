@@ -56,6 +56,9 @@ public sealed class EngineCase : CaseRecord
     /// <summary>The case this one was read from, when it came as a file.</summary>
     public Guid? ImportedFrom { get; set; }
 
+    /// <summary>The sealed bag that it came in, and the SHA-256 of the key that had signed it; empty where it came in none.</summary>
+    public string ImportedBag { get; set; } = "";
+
     public List<Candidate> Candidates { get; set; } = [];
 
     public List<Part> Parts { get; set; } = [];

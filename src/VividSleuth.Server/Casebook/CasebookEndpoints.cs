@@ -353,8 +353,7 @@ public static class CasebookEndpoints
     private static async Task<IResult> ExportAsync(Guid id, SleuthDb db, CancellationToken cancel)
     {
         var file = await db.ExportAsync(id, cancel) ?? throw Problems.NotHere("case");
-        var name = new string([.. file.Case.Title.Select(c => char.IsAsciiLetterOrDigit(c) ? char.ToLowerInvariant(c) : '-')]);
-        return Results.File(System.Text.Encoding.UTF8.GetBytes(file.ToJson()), "application/json", $"{name}.case.json");
+        return Results.File(System.Text.Encoding.UTF8.GetBytes(file.ToJson()), "application/json", $"{CaseFile.NameOf(file.Case.Title)}.case.json");
     }
 
     /// <summary>One at a time: a case file holds all its pictures.</summary>

@@ -1,11 +1,8 @@
-using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Dossier;
 using VividSleuth.Core.Gauge;
-using VividSleuth.Server.Build;
 using VividSleuth.Server.Casebook;
-using VividSleuth.Store;
 
 namespace VividSleuth.Server.Dossier;
 
@@ -59,14 +56,12 @@ public static class DossierEndpoints
         string? pictures,
         bool? leaveOutNames,
         HttpContext http,
-        CaseDesk desk,
-        BuildDesk build,
-        SleuthDb db,
+        DossierDesk desk,
         CancellationToken cancel
     )
     {
-        var (dossier, jpeg) = await WriteAsync(caseId, Wish(kind, pictures, leaveOutNames), desk, build, db, cancel);
-        return Results.File(DossierHtml.Of(dossier, jpeg, http.Sentences()), "text/html; charset=utf-8", $"{Name(dossier)}.html");
+        var dossier = await desk.WriteAsync(caseId, Wish(kind, pictures, leaveOutNames), cancel);
+        return Results.File(dossier.Page(http.Sentences()), "text/html; charset=utf-8", $"{dossier.Name}.html");
     }
 
     /// <summary>The same on paper.</summary>
@@ -79,9 +74,7 @@ public static class DossierEndpoints
         bool? leaveOutNames,
         string? size,
         HttpContext http,
-        CaseDesk desk,
-        BuildDesk build,
-        SleuthDb db,
+        DossierDesk desk,
         CancellationToken cancel
     )
     {
@@ -90,13 +83,11 @@ public static class DossierEndpoints
             throw new ProblemException(Problem.Of("size", "dossier.no-such-size", ("size", size)));
         }
 
-        var (dossier, jpeg) = await WriteAsync(caseId, Wish(kind, pictures, leaveOutNames), desk, build, db, cancel);
-        return Results.File(DossierPdf.Of(dossier, jpeg, paper, http.Sentences()), "application/pdf", $"{Name(dossier)}.pdf");
+        var dossier = await desk.WriteAsync(caseId, Wish(kind, pictures, leaveOutNames), cancel);
+        return Results.File(dossier.Pdf(paper, http.Sentences()), "application/pdf", $"{dossier.Name}.pdf");
     }
 
-    private static string Name(DossierPaper dossier) => $"dossier-{dossier.Kind.ToString().ToLowerInvariant()}-{dossier.Day:yyyy-MM-dd}";
-
-    private static DossierWish Wish(string kind, string? pictures, bool? leaveOutNames)
+    internal static DossierWish Wish(string kind, string? pictures, bool? leaveOutNames)
     {
         if (!Enum.TryParse<DossierKind>(kind, ignoreCase: true, out var known) || !Enum.IsDefined(known))
         {
@@ -113,36 +104,5 @@ public static class DossierEndpoints
                 .ToArray(),
             leaveOutNames ?? false
         );
-    }
-
-    private static async Task<(DossierPaper Dossier, IReadOnlyDictionary<Guid, byte[]> Jpeg)> WriteAsync(
-        Guid caseId,
-        DossierWish wish,
-        CaseDesk desk,
-        BuildDesk build,
-        SleuthDb db,
-        CancellationToken cancel
-    )
-    {
-        var reader = await desk.OpenAsync(caseId, cancel);
-        var script = reader.Book.Script.Id;
-        var lessons = await db
-            .Lessons.AsNoTracking()
-            .Where(l => l.Script == script && l.WithdrawnAt == null)
-            .OrderBy(l => l.At)
-            .Select(l => l.Text)
-            .ToListAsync(cancel);
-        var setting = await build.SettingAsync(cancel);
-        // As of the last thing that was written: the same record gives the same paper on whatever day it is asked for.
-        var day = DateOnly.FromDateTime((reader.Progress.LastWritten ?? setting.Now).UtcDateTime);
-        var plan = wish.Kind == DossierKind.Customer ? reader.BuildAt(setting.Work, setting.Clocks, setting.Now, worth: false) : null;
-        var dossier = DossierWriter.Write(reader.DossierMatter(lessons, plan, day), wish);
-        var shown = dossier.Blocks.OfType<DossierPictures>().SelectMany(p => p.Pictures).Select(p => p.Photo.Id).ToArray();
-        var jpeg = await db
-            .PhotoContents.AsNoTracking()
-            .Where(c => shown.Contains(c.PhotoId))
-            .Select(c => new { c.PhotoId, c.View })
-            .ToDictionaryAsync(c => c.PhotoId, c => c.View, cancel);
-        return (dossier, jpeg);
     }
 }

@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using System.Text;
+using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
@@ -23,10 +24,11 @@ public sealed class KnowledgeShelf
     private readonly Lock _lock = new();
     private KnowledgeBase _files = KnowledgeBase.BuiltIn;
     private IReadOnlyList<Problem> _fileProblems = [];
+    private string _digest = DigestOf(KnowledgeBase.ShippedFiles());
     private string _seen = "";
     private readonly TimeProvider _time;
     private DateTimeOffset _looked = DateTimeOffset.MinValue;
-    private volatile State _state = new(KnowledgeBase.BuiltIn, KnowledgeBase.BuiltIn, -1, [], "");
+    private volatile State _state = new(KnowledgeBase.BuiltIn, KnowledgeBase.BuiltIn, -1, [], "", "");
 
     public KnowledgeShelf(IConfiguration configuration, TimeProvider time)
     {
@@ -47,6 +49,11 @@ public sealed class KnowledgeShelf
             return (state.Whole, state.Fingerprint);
         }
     }
+
+    /// <summary>
+    /// Version of the knowledge in use, the same wherever it is the same: of the files, and behind a plus sign of what the shop wrote of its own, where it did.
+    /// </summary>
+    public string Version => _state.Version;
 
     /// <summary>Why a folder or a cause of the shop is not used; empty when all is.</summary>
     public IReadOnlyList<Problem> Problems => [.. _fileProblems, .. _state.Left];
@@ -99,7 +106,10 @@ public sealed class KnowledgeShelf
                         )
                     ),
                 ],
-                FingerprintOf(_seen)
+                FingerprintOf(_seen),
+                own.Count + scripts.Count > 0
+                    ? $"{_digest}+{Sha256(JsonSerializer.Serialize(own, CaseFile.Json) + JsonSerializer.Serialize(scripts, CaseFile.Json))}"
+                    : _digest
             );
         }
     }
@@ -107,8 +117,13 @@ public sealed class KnowledgeShelf
     private static string FingerprintOf(string files)
     {
         var program = $"{typeof(KnowledgeBase).Module.ModuleVersionId}{typeof(KnowledgeShelf).Module.ModuleVersionId}";
-        return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(program + files)))[..16];
+        return Sha256(program + files);
     }
+
+    private static string DigestOf(IEnumerable<(string Name, string Text)> files) =>
+        Sha256(string.Join('\0', files.Select(f => $"{f.Name}\0{f.Text}")));
+
+    private static string Sha256(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)))[..16];
 
     private void Look()
     {
@@ -137,11 +152,9 @@ public sealed class KnowledgeShelf
                 if (seen != _seen)
                 {
                     _seen = seen;
-                    _files = CheckedKnowledge.Load(
-                        _folder.FullName,
-                        Directory.EnumerateFiles(_folder.FullName, "*.yaml", SearchOption.AllDirectories),
-                        File.ReadAllText
-                    );
+                    var paths = Directory.GetFiles(_folder.FullName, "*.yaml", SearchOption.AllDirectories);
+                    _files = CheckedKnowledge.Load(_folder.FullName, paths, File.ReadAllText);
+                    _digest = DigestOf(KnowledgeBase.FilesOf(_folder.FullName, paths, File.ReadAllText));
                     _fileProblems = [];
                 }
             }
@@ -159,5 +172,12 @@ public sealed class KnowledgeShelf
     }
 
     /// <param name="Left">Why causes of the shop are left out.</param>
-    private sealed record State(KnowledgeBase Files, KnowledgeBase Whole, long Revision, IReadOnlyList<Problem> Left, string Fingerprint);
+    private sealed record State(
+        KnowledgeBase Files,
+        KnowledgeBase Whole,
+        long Revision,
+        IReadOnlyList<Problem> Left,
+        string Fingerprint,
+        string Version
+    );
 }

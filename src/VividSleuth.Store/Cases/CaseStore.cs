@@ -50,8 +50,10 @@ public static class CaseStore
         return StampOf(stamps[0].Revision, stamps[0].Numbering, stamps[0].Lengths);
     }
 
-    /// <summary>The case as a file, with pictures and changes.</summary>
-    public static async Task<CaseFile?> ExportAsync(this SleuthDb db, Guid id, CancellationToken cancel)
+    /// <summary>The case as a file, with changes.</summary>
+    /// <param name="pictures">With its pictures; without them where their originals go along.</param>
+    /// <returns>Null where there is none.</returns>
+    public static async Task<CaseFile?> ExportAsync(this SleuthDb db, Guid id, CancellationToken cancel, bool pictures = true)
     {
         if (await db.LoadAsync(id, cancel) is not { } engineCase)
         {
@@ -66,12 +68,14 @@ public static class CaseStore
         {
             Case = engineCase,
             Instruments = await db.Instruments.AsNoTracking().Where(i => used.Contains(i.Name)).OrderBy(i => i.Name).ToListAsync(cancel),
-            Pictures = await db
-                .PhotoContents.AsNoTracking()
-                .Where(c => photos.Contains(c.PhotoId))
-                .OrderBy(c => c.PhotoId)
-                .Select(c => new Picture(c.PhotoId, "image/jpeg", c.View))
-                .ToListAsync(cancel),
+            Pictures = pictures
+                ? await db
+                    .PhotoContents.AsNoTracking()
+                    .Where(c => photos.Contains(c.PhotoId))
+                    .OrderBy(c => c.PhotoId)
+                    .Select(c => new Picture(c.PhotoId, "image/jpeg", c.View))
+                    .ToListAsync(cancel)
+                : [],
             Changes = await db.Changes.AsNoTracking().Where(c => c.CaseId == id).OrderBy(c => c.At).ThenBy(c => c.Id).ToListAsync(cancel),
         };
     }
@@ -80,18 +84,11 @@ public static class CaseStore
     /// Puts a case file in as a new case. Its records keep who wrote them and when; its pictures are taken in again, so that a file
     /// cannot bring anything but pictures. All or nothing.
     /// </summary>
-    public static async Task ImportAsync(this SleuthDb db, CaseFile file, CancellationToken cancel)
+    /// <param name="file">Its pictures may be without their data where they lie elsewhere.</param>
+    /// <param name="data">Gives the data of one of its pictures, which is let go of before the next; without it the file's own is taken.</param>
+    public static async Task ImportAsync(this SleuthDb db, CaseFile file, CancellationToken cancel, Func<Picture, Task<byte[]>>? data = null)
     {
         await using var transaction = db.Database.CurrentTransaction is null ? await db.Database.BeginTransactionAsync(cancel) : null;
-        foreach (var picture in file.Pictures)
-        {
-            var photo = file.Case.Photos.Single(p => p.Id == picture.Photo);
-            var taken = await PhotoIntake.TakeAsync(photo.Id, photo.FileName, picture.Data, cancel);
-            photo.Width = taken.Width;
-            photo.Height = taken.Height;
-            await db.StoreAsync(taken, cancel);
-        }
-
         var names = await db.Instruments.Select(i => i.Name).ToListAsync(cancel);
         foreach (
             var instrument in file
@@ -121,6 +118,23 @@ public static class CaseStore
         try
         {
             await db.SaveChangesAsync(cancel);
+            db.ChangeTracker.Clear();
+            foreach (var picture in file.Pictures)
+            {
+                var photo = file.Case.Photos.Single(p => p.Id == picture.Photo);
+                var taken = await PhotoIntake.TakeAsync(photo.Id, photo.FileName, data is null ? picture.Data : await data(picture), cancel);
+                await db.StoreAsync(taken, cancel);
+                await db.SaveChangesAsync(cancel);
+                db.ChangeTracker.Clear();
+                if ((photo.Width, photo.Height) != (taken.Width, taken.Height))
+                {
+                    (photo.Width, photo.Height) = (taken.Width, taken.Height);
+                    await db.Set<Photo>()
+                        .Where(p => p.Id == photo.Id)
+                        .ExecuteUpdateAsync(p => p.SetProperty(x => x.Width, taken.Width).SetProperty(x => x.Height, taken.Height), cancel);
+                }
+            }
+
             await (transaction?.CommitAsync(cancel) ?? Task.CompletedTask);
         }
         finally

@@ -544,6 +544,10 @@ namespace VividSleuth.Store.Migrations
                     b.Property<bool>("Imported")
                         .HasColumnType("boolean");
 
+                    b.Property<string>("ImportedBag")
+                        .IsRequired()
+                        .HasColumnType("text");
+
                     b.Property<Guid?>("ImportedFrom")
                         .HasColumnType("uuid");
 
@@ -2666,6 +2670,102 @@ namespace VividSleuth.Store.Migrations
                         });
                 });
 
+            modelBuilder.Entity("VividSleuth.Store.Dossier.Seal", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("Bytes")
+                        .HasColumnType("bigint");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<int>("Files")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Fingerprint")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId", "Number")
+                        .IsUnique();
+
+                    b.ToTable("seals", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Dossier.SealFile", b =>
+                {
+                    b.Property<Guid>("SealId")
+                        .HasColumnType("uuid");
+
+                    b.Property<int>("Order")
+                        .HasColumnType("integer");
+
+                    b.Property<long>("Bytes")
+                        .HasColumnType("bigint");
+
+                    b.Property<byte[]>("Data")
+                        .HasColumnType("bytea");
+
+                    b.Property<string>("Original")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Path")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("SealId", "Order");
+
+                    b.HasIndex("Original");
+
+                    b.ToTable("seal_files", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Dossier.SealKey", b =>
+                {
+                    b.Property<string>("Fingerprint")
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<byte[]>("Private")
+                        .IsRequired()
+                        .HasColumnType("bytea");
+
+                    b.Property<string>("PublicPem")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Fingerprint");
+
+                    b.ToTable("seal_keys", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Store.Look.PhotoContent", b =>
                 {
                     b.Property<Guid>("PhotoId")
@@ -3588,6 +3688,29 @@ namespace VividSleuth.Store.Migrations
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithOne()
                         .HasForeignKey("VividSleuth.Store.Cases.CaseState", "CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Dossier.Seal", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany()
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Dossier.SealFile", b =>
+                {
+                    b.HasOne("VividSleuth.Store.Look.PhotoOriginal", null)
+                        .WithMany()
+                        .HasForeignKey("Original")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.HasOne("VividSleuth.Store.Dossier.Seal", null)
+                        .WithMany()
+                        .HasForeignKey("SealId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

@@ -9,6 +9,7 @@ using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Verdict;
 using VividSleuth.Store.Cases;
+using VividSleuth.Store.Dossier;
 using VividSleuth.Store.Look;
 
 namespace VividSleuth.Store.Shop;
@@ -67,6 +68,14 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
 
         public List<Change> Changes { get; set; } = [];
 
+        public List<Seal> Seals { get; set; } = [];
+
+        /// <summary>Without what is in them: that lies in files of its own, or is the original of a picture.</summary>
+        public List<SealFile> SealFiles { get; set; } = [];
+
+        /// <summary>Without their private halves: whoever finds a backup cannot seal in the name of the shop.</summary>
+        public List<SealKey> SealKeys { get; set; } = [];
+
         /// <summary>By the id of a picture the SHA-256 of the file that it was made of.</summary>
         public Dictionary<Guid, string> Originals { get; set; } = [];
     }
@@ -110,6 +119,13 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             }
 
             told($"{shop.Originals.Count} pictures");
+            foreach (var file in shop.SealFiles.Where(f => f.Original is null))
+            {
+                var data = await db.SealFiles.Where(f => f.SealId == file.SealId && f.Order == file.Order).Select(f => f.Data!).SingleAsync(cancel);
+                Directory.CreateDirectory(Path.Combine(partial, "seals", file.SealId.ToString()));
+                await WriteAsync(partial, PathOf(file), data, files, cancel);
+            }
+
             await WriteAsync(partial, ShopFile, JsonSerializer.SerializeToUtf8Bytes(shop, CaseFile.Json), files, cancel);
             // Passwords are in it as hashes: nobody else reads it.
             if (!OperatingSystem.IsWindows())
@@ -219,6 +235,17 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             told($"case {file.Case.Title}");
         }
 
+        db.AddRange(shop.SealKeys);
+        db.AddRange(shop.Seals);
+        await db.SaveChangesAsync(cancel);
+        foreach (var file in shop.SealFiles)
+        {
+            file.Data = file.Original is null ? await File.ReadAllBytesAsync(Path.Combine(folder, PathOf(file)), cancel) : null;
+            db.Add(file);
+            await db.SaveChangesAsync(cancel);
+            db.ChangeTracker.Clear();
+        }
+
         var counts = await CountsAsync(cancel);
         var missing = manifest.Counts.Where(c => counts.GetValueOrDefault(c.Key) != c.Value).ToArray();
         if (missing.Length > 0)
@@ -259,6 +286,30 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             PeopleRoles = await db.UserRoles.AsNoTracking().ToListAsync(cancel),
             Passkeys = await db.UserPasskeys.AsNoTracking().ToListAsync(cancel),
             Changes = await db.Changes.AsNoTracking().Where(c => c.CaseId == Guid.Empty).OrderBy(c => c.At).ThenBy(c => c.Id).ToListAsync(cancel),
+            Seals = await db.Seals.AsNoTracking().OrderBy(s => s.Id).ToListAsync(cancel),
+            SealFiles = await db
+                .SealFiles.AsNoTracking()
+                .OrderBy(f => f.SealId)
+                .ThenBy(f => f.Order)
+                .Select(f => new SealFile
+                {
+                    SealId = f.SealId,
+                    Order = f.Order,
+                    Path = f.Path,
+                    Bytes = f.Bytes,
+                    Original = f.Original,
+                })
+                .ToListAsync(cancel),
+            SealKeys = await db
+                .SealKeys.AsNoTracking()
+                .OrderBy(k => k.At)
+                .Select(k => new SealKey
+                {
+                    Fingerprint = k.Fingerprint,
+                    PublicPem = k.PublicPem,
+                    At = k.At,
+                })
+                .ToListAsync(cancel),
             Originals = await db.PhotoContents.AsNoTracking().ToDictionaryAsync(c => c.PhotoId, c => c.Sha256, cancel),
         };
 
@@ -280,6 +331,8 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             ["causes"] = await db.Causes.CountAsync(cancel),
             ["scripts"] = await db.Scripts.CountAsync(cancel),
             ["instruments"] = await db.Instruments.CountAsync(cancel),
+            ["seals"] = await db.Seals.CountAsync(cancel),
+            ["sealFiles"] = await db.SealFiles.CountAsync(cancel),
             ["gaugeStudies"] = await db.GaugeStudies.CountAsync(cancel),
         };
 
@@ -288,6 +341,9 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
         await File.WriteAllBytesAsync(Path.Combine(folder, path), data, cancel);
         files.Add(new BackupFile(path, data.Length, Sha256(data)));
     }
+
+    /// <summary>Where what is in a file of a seal lies, below the folder of a backup.</summary>
+    private static string PathOf(SealFile file) => $"seals/{file.SealId}/{file.Order}";
 
     private static string Sha256(byte[] data) => Convert.ToHexStringLower(SHA256.HashData(data));
 }

@@ -398,6 +398,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bags/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BagTold"];
+                    };
+                };
+                /** @description Payload Too Large */
+                413: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/knowledge": {
         parameters: {
             query?: never;
@@ -791,6 +844,52 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/import-bag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: {
+                    copy?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -9241,6 +9340,178 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/seals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SealList"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["SealEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Seal"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/seals/{number}/since": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CaseAlteration"][];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/seals/{number}/bag": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    number: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -9289,6 +9560,8 @@ export interface components {
             minutes: null | number;
             helper: null | boolean;
         };
+        /** @enum {unknown} */
+        Altered: "added" | "changed" | "takenBack";
         /** @enum {unknown} */
         Anchor: "engine" | "cylinder" | "main";
         Applicability: {
@@ -9585,6 +9858,27 @@ export interface components {
             done: boolean;
             by: string;
         };
+        BagLine: {
+            label: string;
+            value: string;
+        };
+        /** @enum {unknown} */
+        BagSignature: "none" | "fits" | "doesNotFit";
+        BagTold: {
+            name: string;
+            sound: boolean;
+            /** Format: int32 */
+            files: number;
+            /** Format: int64 */
+            bytes: number;
+            signature: components["schemas"]["BagSignature"];
+            fingerprint: string;
+            ours: boolean;
+            info: components["schemas"]["BagLine"][];
+            problems: components["schemas"]["Problem"][];
+            /** Format: int32 */
+            more: number;
+        };
         /** @enum {unknown} */
         Bank: "a" | "b";
         BearingFit: {
@@ -9868,6 +10162,17 @@ export interface components {
             soldFor: null | components["schemas"]["StationScope"];
             apart: string[];
             name: string;
+        };
+        CaseAlteration: {
+            what: components["schemas"]["Altered"];
+            kind: string;
+            /** Format: uuid */
+            id: string;
+            place: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            imported: boolean;
         };
         CaseAnswers: {
             section: components["schemas"]["LongSection"];
@@ -10312,6 +10617,7 @@ export interface components {
             lengths: null | components["schemas"]["LengthUnit"];
             /** Format: uuid */
             importedFrom: null | string;
+            importedBag: string;
             candidates: components["schemas"]["Candidate"][];
             parts: components["schemas"]["Part"][];
             stows: components["schemas"]["Stow"][];
@@ -12714,6 +13020,35 @@ export interface components {
             why: string;
             /** Format: int32 */
             version: number;
+        };
+        Seal: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: int32 */
+            number: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            why: string;
+            /** Format: int64 */
+            revision: number;
+            name: string;
+            /** Format: int32 */
+            files: number;
+            /** Format: int64 */
+            bytes: number;
+            fingerprint: string;
+        };
+        SealEntry: {
+            /** Format: uuid */
+            id: string;
+            why: string;
+        };
+        SealList: {
+            seals: components["schemas"]["Seal"][];
+            since: components["schemas"]["CaseAlteration"][];
         };
         /** @enum {unknown} */
         SecondGap: "notSmaller" | "mayBeSmaller";

@@ -1,0 +1,49 @@
+using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core.Dossier;
+using VividSleuth.Server.Build;
+using VividSleuth.Server.Casebook;
+using VividSleuth.Store;
+using VividSleuth.Words;
+
+namespace VividSleuth.Server.Dossier;
+
+/// <summary>A dossier with the pictures that it shows.</summary>
+/// <param name="Jpeg">For the screen, by photograph.</param>
+public sealed record WrittenDossier(DossierPaper Paper, IReadOnlyDictionary<Guid, byte[]> Jpeg)
+{
+    /// <summary>A name under which it can be kept, without its ending.</summary>
+    public string Name => $"dossier-{Paper.Kind.ToString().ToLowerInvariant()}-{Paper.Day:yyyy-MM-dd}";
+
+    public byte[] Page(Sentences sentences) => DossierHtml.Of(Paper, Jpeg, sentences);
+
+    public byte[] Pdf(PaperSize size, Sentences sentences) => DossierPdf.Of(Paper, Jpeg, size, sentences);
+}
+
+/// <summary>Writes dossiers from the record as it stands.</summary>
+public sealed class DossierDesk(SleuthDb db, CaseDesk desk, BuildDesk build)
+{
+    /// <exception cref="Core.ProblemException">A picture that is asked for is not there.</exception>
+    public async Task<WrittenDossier> WriteAsync(Guid caseId, DossierWish wish, CancellationToken cancel)
+    {
+        var reader = await desk.OpenAsync(caseId, cancel);
+        var script = reader.Book.Script.Id;
+        var lessons = await db
+            .Lessons.AsNoTracking()
+            .Where(l => l.Script == script && l.WithdrawnAt == null)
+            .OrderBy(l => l.At)
+            .Select(l => l.Text)
+            .ToListAsync(cancel);
+        var setting = await build.SettingAsync(cancel);
+        // As of the last thing that was written: the same record gives the same paper on whatever day it is asked for.
+        var day = DateOnly.FromDateTime((reader.Progress.LastWritten ?? setting.Now).UtcDateTime);
+        var plan = wish.Kind == DossierKind.Customer ? reader.BuildAt(setting.Work, setting.Clocks, setting.Now, worth: false) : null;
+        var dossier = DossierWriter.Write(reader.DossierMatter(lessons, plan, day), wish);
+        var shown = dossier.Blocks.OfType<DossierPictures>().SelectMany(p => p.Pictures).Select(p => p.Photo.Id).ToArray();
+        var jpeg = await db
+            .PhotoContents.AsNoTracking()
+            .Where(c => shown.Contains(c.PhotoId))
+            .Select(c => new { c.PhotoId, c.View })
+            .ToDictionaryAsync(c => c.PhotoId, c => c.View, cancel);
+        return new WrittenDossier(dossier, jpeg);
+    }
+}

@@ -1,0 +1,303 @@
+using System.Globalization;
+using System.Reflection;
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Dossier;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
+using VividSleuth.Server.Casebook;
+using VividSleuth.Server.Shop;
+using VividSleuth.Store;
+using VividSleuth.Store.Cases;
+using VividSleuth.Store.Dossier;
+using VividSleuth.Store.Look;
+using VividSleuth.Words;
+
+namespace VividSleuth.Server.Dossier;
+
+/// <summary>Seals a case as it stands, with the shop’s key, and packs what is sealed whenever it is asked for.</summary>
+public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, KnowledgeShelf shelf, IDataProtectionProvider protection)
+{
+    public const string CasePath = BagIt.Payload + "case.json";
+    public const string PicturesPath = BagIt.Payload + "pictures/";
+
+    /// <summary>An address as it stands in the name of a file.</summary>
+    private const int LengthOfId = 36;
+
+    private static readonly string[] PictureColumns = ["file", "place", "caption", "photo", "sha256", "by", "at", "taken_back"];
+
+    private sealed record Original(Guid Photo, string Place, string Sha256);
+
+    /// <summary>
+    /// Seals the case under its next number. The pictures are read before the case is held; what comes in between is read while it is.
+    /// </summary>
+    /// <param name="id">Made by whoever asks: asked again, the seal that was made is the answer.</param>
+    /// <exception cref="ProblemException">Nothing was written since it was sealed last, or a picture is damaged.</exception>
+    public async Task<Seal> SealAsync(Guid caseId, Guid id, string why, Sentences sentences, CancellationToken cancel)
+    {
+        if (await db.Seals.AsNoTracking().SingleOrDefaultAsync(s => s.Id == id && s.CaseId == caseId, cancel) is { } made)
+        {
+            return made;
+        }
+
+        var hashed = new Dictionary<string, BagFile>(StringComparer.Ordinal);
+        await HashAsync(await OriginalsAsync(caseId, cancel), hashed, cancel);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var reader = await desk.OpenLockedAsync(caseId, cancel);
+        var last = await db.Seals.AsNoTracking().Where(s => s.CaseId == caseId).OrderByDescending(s => s.Number).FirstOrDefaultAsync(cancel);
+        if (last?.Id == id)
+        {
+            return last;
+        }
+
+        if (last?.Revision == desk.Revision)
+        {
+            throw new ProblemException(Problem.Of("", "bag.nothing-new-to-seal", ("number", last!.Number)));
+        }
+
+        var originals = await OriginalsAsync(caseId, cancel);
+        await HashAsync(originals, hashed, cancel);
+        var file = (await db.ExportAsync(caseId, cancel, pictures: false))!;
+        var photos = file.Case.Photos.ToDictionary(p => p.Id);
+        var number = (last?.Number ?? 0) + 1;
+        var at = db.Now();
+        (string Path, byte[] Data)[] own =
+        [
+            (CasePath, Utf8(file.ToJson())),
+            (BagIt.Payload + "report.pdf", await PdfAsync(DossierKind.Examiner)),
+            (BagIt.Payload + "letter.pdf", await PdfAsync(DossierKind.Customer)),
+            (BagIt.Payload + "figures.csv", Utf8(GaugeTables.SheetCsv(reader.Gauge, sentences.Say))),
+            (BagIt.Payload + "readings.csv", Utf8(GaugeTables.Readings(reader.Case.GaugeLog(), reader.Knowledge))),
+            (BagIt.Payload + "pictures.csv", Utf8(CsvIn.Write(PictureColumns, originals.Select(o => Line(o, photos[o.Photo]))))),
+        ];
+        var pictures = originals.Select(o => hashed[o.Sha256] with { Path = PathOf(o, photos[o.Photo]) }).ToArray();
+        var payload = new List<BagFile>(pictures);
+        foreach (var (path, data) in own)
+        {
+            payload.Add(await BagFile.OfAsync(path, data));
+        }
+
+        var name = $"{CaseFile.NameOf(file.Case.Title)}-seal-{number}";
+        using var key = await KeyAsync(cancel);
+        var fingerprint = BagSeal.FingerprintOf(key);
+        var program = typeof(Sealing).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()?.InformationalVersion ?? "";
+        (string Label, string Value)[] info =
+        [
+            ("Bagging-Date", at.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)),
+            ("Bag-Software-Agent", $"Vivid Sleuth {program}"),
+            ("External-Identifier", caseId.ToString()),
+            ("External-Description", $"{file.Case.Title}; {file.Case.EngineName}"),
+            ("Seal-Number", number.ToString(CultureInfo.InvariantCulture)),
+            ("Sealed-At", at.ToString("O", CultureInfo.InvariantCulture)),
+            ("Sealed-By", db.Writer),
+            ("Sealed-For", why),
+            ("Sealed-With", fingerprint),
+            ("Case-Revision", desk.Revision!.Value.ToString(CultureInfo.InvariantCulture)),
+            ("Knowledge-Version", shelf.Version),
+        ];
+        var readMe = sentences.Say(
+            Fact.Of(
+                "bag.read-me",
+                ("title", file.Case.Title),
+                ("engine", file.Case.EngineName),
+                ("number", number),
+                ("at", at.ToString("u", CultureInfo.InvariantCulture)),
+                ("pictures", pictures.Length),
+                ("fingerprint", fingerprint)
+            )
+        );
+        var told = BagPacking.Tell(payload, info, [("README.txt", Utf8(readMe))], key);
+        var seal = new Seal
+        {
+            Id = id,
+            CaseId = caseId,
+            Number = number,
+            At = at,
+            By = db.Writer,
+            Why = why,
+            Revision = desk.Revision!.Value,
+            Name = name,
+            Files = told.Count + payload.Count,
+            Bytes = payload.Sum(p => p.Bytes) + told.Sum(t => (long)t.Data.Length),
+            Fingerprint = fingerprint,
+        };
+        db.Seals.Add(seal);
+        // In the order in which a reader wants them: what tells of the bag, then what it carries.
+        db.SealFiles.AddRange(
+            told.Concat(own)
+                .Select(
+                    (f, i) =>
+                        new SealFile
+                        {
+                            SealId = id,
+                            Order = i,
+                            Path = f.Path,
+                            Bytes = f.Data.Length,
+                            Data = f.Data,
+                        }
+                )
+                .Concat(
+                    pictures.Select(
+                        (p, i) =>
+                            new SealFile
+                            {
+                                SealId = id,
+                                Order = told.Count + own.Length + i,
+                                Path = p.Path,
+                                Bytes = p.Bytes,
+                                Original = p.Sha256,
+                            }
+                    )
+                )
+        );
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return seal;
+
+        async Task<byte[]> PdfAsync(DossierKind kind) =>
+            (await dossiers.WriteAsync(caseId, new DossierWish(kind), cancel)).Pdf(PaperSize.A4, sentences);
+    }
+
+    /// <summary>What was written into the case since it was sealed, under the given number.</summary>
+    public async Task<IReadOnlyList<CaseAlteration>> SinceAsync(Seal seal, CancellationToken cancel)
+    {
+        var reader = await desk.OpenAsync(seal.CaseId, cancel);
+        if (desk.Revision == seal.Revision)
+        {
+            return [];
+        }
+
+        var data = await db.SealFiles.Where(f => f.SealId == seal.Id && f.Path == CasePath).Select(f => f.Data).SingleAsync(cancel);
+        return CaseDifference.Between(CaseFile.AsItStands(data).Case, reader.Case);
+    }
+
+    /// <summary>The sealed bag as a zip file, a file at a time.</summary>
+    public Task PackAsync(Seal seal, Stream to, CancellationToken cancel) =>
+        BagPacking.WriteAsync(to, seal.Name, seal.At, FilesAsync(seal, cancel), cancel);
+
+    /// <summary>The id of the photograph of which a file of a bag is the original; null where its name has none.</summary>
+    public static Guid? PhotoOf(string path)
+    {
+        var name = Path.GetFileNameWithoutExtension(path);
+        return name.Length >= LengthOfId && Guid.TryParse(name[^LengthOfId..], out var id) ? id : null;
+    }
+
+    private async IAsyncEnumerable<(string Path, ReadOnlyMemory<byte> Data)> FilesAsync(
+        Seal seal,
+        [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel
+    )
+    {
+        var files = await db
+            .SealFiles.AsNoTracking()
+            .Where(f => f.SealId == seal.Id)
+            .OrderBy(f => f.Order)
+            .Select(f => new
+            {
+                f.Order,
+                f.Path,
+                f.Original,
+            })
+            .ToListAsync(cancel);
+        foreach (var file in files)
+        {
+            var data = file.Original is { } sha256
+                ? await db.PhotoOriginals.Where(o => o.Sha256 == sha256).Select(o => o.Data).SingleAsync(cancel)
+                : await db.SealFiles.Where(f => f.SealId == seal.Id && f.Order == file.Order).Select(f => f.Data!).SingleAsync(cancel);
+            yield return (file.Path, data);
+        }
+    }
+
+    private Task<List<Original>> OriginalsAsync(Guid caseId, CancellationToken cancel) =>
+        db.Set<Photo>()
+            .Where(p => p.CaseId == caseId)
+            .OrderBy(p => p.Id)
+            .Join(db.PhotoContents, p => p.Id, c => c.PhotoId, (p, c) => new Original(p.Id, p.Place, c.Sha256))
+            .ToListAsync(cancel);
+
+    /// <summary>Digests of originals that have none yet; the next is read while one is hashed.</summary>
+    private async Task HashAsync(IEnumerable<Original> originals, Dictionary<string, BagFile> hashed, CancellationToken cancel)
+    {
+        Task<(string Sha256, BagFile File)>? hashing = null;
+        foreach (var sha256 in originals.Select(o => o.Sha256).Distinct(StringComparer.Ordinal).Where(s => !hashed.ContainsKey(s)).ToArray())
+        {
+            var data = await db.PhotoOriginals.Where(o => o.Sha256 == sha256).Select(o => o.Data).SingleAsync(cancel);
+            await PutAsync();
+            hashing = Task.Run(async () => (sha256, await BagFile.OfAsync("", data)), cancel);
+        }
+
+        await PutAsync();
+
+        async Task PutAsync()
+        {
+            if (hashing is not null)
+            {
+                var (sha256, file) = await hashing;
+                hashed[sha256] =
+                    file.Sha256 == sha256 ? file : throw new ProblemException(Problem.Of("", "bag.picture-damaged-here", ("sha256", sha256)));
+            }
+        }
+    }
+
+    /// <summary>The newest key whose private half is here; the first is made when it is first needed.</summary>
+    private async Task<ECDsa> KeyAsync(CancellationToken cancel)
+    {
+        await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({Locks.SealKey})", cancel);
+        var protector = protection.CreateProtector("VividSleuth.SealKey");
+        foreach (var known in await db.SealKeys.AsNoTracking().OrderByDescending(k => k.At).ToListAsync(cancel))
+        {
+            if (known.Private.Length == 0)
+            {
+                continue;
+            }
+
+            try
+            {
+                var key = ECDsa.Create();
+                key.ImportPkcs8PrivateKey(protector.Unprotect(known.Private), out _);
+                return key;
+            }
+            catch (CryptographicException)
+            {
+                // Protected by keys that this program no longer has: it seals with a new one, and that one stays known.
+            }
+        }
+
+        var made = BagSeal.NewKey();
+        db.SealKeys.Add(
+            new SealKey
+            {
+                Fingerprint = BagSeal.FingerprintOf(made),
+                PublicPem = made.ExportSubjectPublicKeyInfoPem(),
+                Private = protector.Protect(made.ExportPkcs8PrivateKey()),
+                At = db.Now(),
+            }
+        );
+        return made;
+    }
+
+    private static string PathOf(Original original, Photo photo) =>
+        $"{PicturesPath}{new string([.. original.Place.Where(char.IsAsciiLetterOrDigit)])}-{original.Photo}{Ending(photo)}";
+
+    private static string Ending(Photo photo) =>
+        Path.GetExtension(photo.FileName).ToLowerInvariant() is (".jpg" or ".jpeg" or ".png" or ".webp" or ".avif") and var ending ? ending : ".jpg";
+
+    private static IReadOnlyList<string> Line(Original original, Photo photo) =>
+        [
+            PathOf(original, photo)[BagIt.Payload.Length..],
+            photo.Place,
+            photo.Caption,
+            photo.Id.ToString(),
+            original.Sha256,
+            photo.By,
+            photo.At.ToString("O", CultureInfo.InvariantCulture),
+            photo.Stands() ? "" : photo.WithdrawnAt!.Value.ToString("O", CultureInfo.InvariantCulture),
+        ];
+
+    private static byte[] Utf8(string text) => Encoding.UTF8.GetBytes(text);
+}
