@@ -245,6 +245,7 @@ api.MapSignIn();
 api.MapInvitations();
 api.MapOpenFeeds();
 api.MapOpenBags();
+api.MapOpenLinks();
 var signedIn = api.MapGroup("").RequireAuthorization(Policies.Read);
 signedIn.MapKnowledge();
 signedIn.MapShop();
@@ -277,6 +278,7 @@ signedIn.MapOrder();
 signedIn.MapDossier();
 signedIn.MapSeals();
 signedIn.MapBags();
+signedIn.MapLinks();
 app.MapFallbackToFile(StaticPages.Addresses, "index.html", StaticPages.Options);
 
 if (!StartUp.IsDocumentGeneration)

@@ -42,6 +42,10 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     public DbSet<PhotoOriginal> PhotoOriginals => Set<PhotoOriginal>();
 
+    public DbSet<DossierLink> Links => Set<DossierLink>();
+
+    public DbSet<LinkView> LinkViews => Set<LinkView>();
+
     public DbSet<Seal> Seals => Set<Seal>();
 
     public DbSet<SealFile> SealFiles => Set<SealFile>();
@@ -178,6 +182,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasMany(c => c.Examinations).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Verdicts).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Options).WithOne().HasForeignKey(r => r.CaseId);
+            e.HasMany(c => c.OptionAnswers).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.Choices).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.OrderLines).WithOne().HasForeignKey(r => r.CaseId);
             e.HasMany(c => c.OrderMoves).WithOne().HasForeignKey(r => r.CaseId);
@@ -246,6 +251,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             }
         );
         Child<OptionChoice>(builder, "option_choices");
+        Child<OptionAnswer>(builder, "option_answers");
         Child<OrderLine>(
             builder,
             "order_lines",
@@ -442,6 +448,20 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasKey(p => new { p.PhotoId, p.Offset });
             e.HasOne<EngineCase>().WithMany().HasForeignKey(p => p.CaseId);
             e.HasIndex(p => p.At);
+        });
+        builder.Entity<DossierLink>(e =>
+        {
+            e.ToTable("dossier_links");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+            e.HasIndex(x => x.CaseId);
+            e.HasOne<EngineCase>().WithMany().HasForeignKey(x => x.CaseId);
+        });
+        builder.Entity<LinkView>(e =>
+        {
+            e.ToTable("link_views");
+            e.HasOne<DossierLink>().WithMany().HasForeignKey(x => x.LinkId);
+            e.HasIndex(x => new { x.LinkId, x.At });
         });
         builder.Entity<Seal>(e =>
         {

@@ -204,7 +204,9 @@ public sealed class CaseReader
                 new PriceBook(engineCase.Offers, Supplies.Exchange)
             )
         );
-        _options = new(() => OptionJudge.Judge(engineCase.Options, engineCase.Choices, knowledge, Trace, engineCase.Conclusions));
+        _options = new(() =>
+            OptionJudge.Judge(engineCase.Options, engineCase.Choices, engineCase.OptionAnswers, knowledge, Trace, engineCase.Conclusions)
+        );
         _orders = new(() =>
             new OrderPlanner(
                 engineCase.OrderLog(),

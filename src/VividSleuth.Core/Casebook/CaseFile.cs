@@ -287,6 +287,12 @@ public sealed class CaseFile
             choice.Option = Fresh(choice.Option);
         }
 
+        foreach (var answer in Case.OptionAnswers)
+        {
+            answer.Option = Fresh(answer.Option);
+            answer.Link = Fresh(answer.Link);
+        }
+
         foreach (var move in Case.OrderMoves)
         {
             move.Line = Fresh(move.Line);

@@ -99,6 +99,8 @@ public sealed class EngineCase : CaseRecord
 
     public List<OptionChoice> Choices { get; set; } = [];
 
+    public List<OptionAnswer> OptionAnswers { get; set; } = [];
+
     public List<OrderLine> OrderLines { get; set; } = [];
 
     public List<OrderMove> OrderMoves { get; set; } = [];
@@ -138,6 +140,7 @@ public sealed class EngineCase : CaseRecord
             .. Verdicts,
             .. Options,
             .. Choices,
+            .. OptionAnswers,
             .. OrderLines,
             .. OrderMoves,
             .. Offers,
@@ -212,6 +215,9 @@ public sealed class EngineCase : CaseRecord
                 break;
             case OptionChoice r:
                 after.Choices = Put(Choices, r);
+                break;
+            case OptionAnswer r:
+                after.OptionAnswers = Put(OptionAnswers, r);
                 break;
             case OrderLine r:
                 after.OrderLines = Put(OrderLines, r);

@@ -189,6 +189,18 @@ public sealed partial class DossierWriter
             );
         }
 
+        foreach (var answer in _of.Options.SelectMany(t => t.Answers))
+        {
+            Text(
+                "dossier.letter.answer",
+                ("answer", Answered(answer)),
+                ("option", answer.Title),
+                ("cost", Money(answer.Cost, answer.Currency)),
+                ("name", By(answer.Name, answer.Imported)),
+                ("day", Day(answer.At))
+            );
+        }
+
         if (chosen.Length == 0)
         {
             Text(

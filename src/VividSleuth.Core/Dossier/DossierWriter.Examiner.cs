@@ -7,6 +7,7 @@ using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Measures;
 using VividSleuth.Core.Strip;
+using VividSleuth.Core.Verdict;
 
 namespace VividSleuth.Core.Dossier;
 
@@ -25,6 +26,7 @@ public sealed partial class DossierWriter
         Figures();
         BeforeAndAfter();
         Verdicts();
+        WaysToGo();
         WayBack();
         StripLog();
         Custody();
@@ -90,6 +92,61 @@ public sealed partial class DossierWriter
             _blocks.Add(new DossierList([.. first.Chain.Select(l => Fact.Of("dossier.link", ("says", l.Says), ("status", l.Status)))]));
         }
     }
+
+    /// <summary>What the ways to go came to, which was chosen and why, and what the customer said.</summary>
+    private void WaysToGo()
+    {
+        if (_of.Options.Count == 0)
+        {
+            return;
+        }
+
+        Chapter("dossier.chapter.ways");
+        foreach (var table in _of.Options)
+        {
+            Table(
+                [
+                    Column("option", 0.34),
+                    Column("sure", 0.16, figures: true),
+                    Column("chance", 0.12, figures: true),
+                    Column("expected", 0.16, figures: true),
+                    Column("said", 0.22),
+                ],
+                table.Options.Select(o =>
+                    Row(
+                        Fact.Text(o.Title),
+                        Money(o.Sure, o.Currency),
+                        Fact.Of("dossier.share", ("share", new Percent(o.Chance))),
+                        Money(o.Expected, o.Currency),
+                        Fact.Of(
+                            "dossier.said-to-option",
+                            ("chosen", table.Chosen?.Option == o.Id ? Fact.Of("dossier.option-chosen") : null),
+                            ("answer", table.Answers.FirstOrDefault(a => a.Option == o.Id) is { } a ? Answered(a) : null)
+                        )
+                    )
+                )
+            );
+            if (table.Chosen is { } chosen)
+            {
+                Text("dossier.option-why", ("option", chosen.Title), ("why", chosen.Why), ("by", By(chosen)), ("day", Day(chosen.At)));
+            }
+        }
+
+        foreach (var answer in _of.Options.SelectMany(t => t.Answers))
+        {
+            Text(
+                "dossier.answer-in-full",
+                ("answer", Answered(answer)),
+                ("option", answer.Title),
+                ("cost", Money(answer.Cost, answer.Currency)),
+                ("name", By(answer.Name, answer.Imported)),
+                ("day", Day(answer.At)),
+                ("words", Or(answer.Words))
+            );
+        }
+    }
+
+    private static Fact Answered(OptionAnswer answer) => Fact.Of(answer.Approves ? "dossier.approved" : "dossier.refused");
 
     private void Opened()
     {

@@ -57,7 +57,14 @@ public sealed record JudgedOption(
 
 /// <summary>Options of one scope held against each other.</summary>
 /// <param name="Changes">What would change the choice.</param>
-public sealed record OptionTable(string Scope, IReadOnlyList<JudgedOption> Options, IReadOnlyList<Fact> Changes, OptionChoice? Chosen);
+/// <param name="Answers">What the customer said last to each.</param>
+public sealed record OptionTable(
+    string Scope,
+    IReadOnlyList<JudgedOption> Options,
+    IReadOnlyList<Fact> Changes,
+    OptionChoice? Chosen,
+    IReadOnlyList<OptionAnswer> Answers
+);
 
 /// <summary>
 /// Cost against risk. None of the options is “the” answer: the cheapest sound one, the safest and the quickest are marked, and what would change the choice is
@@ -76,6 +83,7 @@ public static class OptionJudge
     public static IReadOnlyList<OptionTable> Judge(
         IReadOnlyList<RepairOption> options,
         IReadOnlyList<OptionChoice> choices,
+        IReadOnlyList<OptionAnswer> answers,
         KnowledgeBase knowledge,
         TraceAnswer trace,
         IReadOnlyList<Conclusion> conclusions
@@ -86,13 +94,14 @@ public static class OptionJudge
                 .OrderBy(o => o.At)
                 .ThenBy(o => o.Id)
                 .GroupBy(o => o.Scope, StringComparer.Ordinal)
-                .Select(g => Table(g.Key, [.. g], choices, knowledge, trace, conclusions)),
+                .Select(g => Table(g.Key, [.. g], choices, answers, knowledge, trace, conclusions)),
         ];
 
     private static OptionTable Table(
         string scope,
         RepairOption[] options,
         IReadOnlyList<OptionChoice> choices,
+        IReadOnlyList<OptionAnswer> answers,
         KnowledgeBase knowledge,
         TraceAnswer trace,
         IReadOnlyList<Conclusion> conclusions
@@ -137,7 +146,8 @@ public static class OptionJudge
             scope,
             judged,
             one && judged.Length > 1 ? Changes(judged) : [],
-            choices.Where(c => c.Stands() && c.Scope == scope).OrderBy(c => c.At).ThenBy(c => c.Id).LastOrDefault()
+            choices.Where(c => c.Stands() && c.Scope == scope).OrderBy(c => c.At).ThenBy(c => c.Id).LastOrDefault(),
+            OptionAnswer.Latest(answers.Where(a => options.Any(o => o.Id == a.Option)))
         );
     }
 

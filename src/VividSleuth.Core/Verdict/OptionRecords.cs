@@ -191,3 +191,33 @@ public sealed class OptionChoice : CaseRecord
 
     public string Currency { get; set; } = "";
 }
+
+/// <summary>What the customer says to an option, through a link that he was given: his own words, and what he was shown when he said so.</summary>
+public sealed class OptionAnswer : CaseRecord
+{
+    public Guid Option { get; set; }
+
+    public string Scope { get; set; } = "";
+
+    public string Title { get; set; } = "";
+
+    /// <summary>False refuses it.</summary>
+    public bool Approves { get; set; }
+
+    /// <summary>Sure cost as he was shown it, in the currency.</summary>
+    public decimal Cost { get; set; }
+
+    public string Currency { get; set; } = "";
+
+    /// <summary>Who says so, as typed; nobody has checked it.</summary>
+    public string Name { get; set; } = "";
+
+    public string Words { get; set; } = "";
+
+    /// <summary>The link that it came through.</summary>
+    public Guid Link { get; set; }
+
+    /// <summary>The latest that stands to each option.</summary>
+    public static IReadOnlyList<OptionAnswer> Latest(IEnumerable<OptionAnswer> answers) =>
+        [.. answers.Where(a => a.Stands()).OrderBy(a => a.At).ThenBy(a => a.Id).GroupBy(a => a.Option).Select(g => g.Last())];
+}

@@ -78,14 +78,16 @@ public static class DossierEndpoints
         CancellationToken cancel
     )
     {
-        if (!Enum.TryParse<PaperSize>(size ?? nameof(PaperSize.A4), ignoreCase: true, out var paper) || !Enum.IsDefined(paper))
-        {
-            throw new ProblemException(Problem.Of("size", "dossier.no-such-size", ("size", size)));
-        }
-
+        var paper = SizeOf(size);
         var dossier = await desk.WriteAsync(caseId, Wish(kind, pictures, leaveOutNames), cancel);
         return Results.File(dossier.Pdf(paper, http.Sentences()), "application/pdf", $"{dossier.Name}.pdf");
     }
+
+    /// <exception cref="ProblemException">There is no such paper.</exception>
+    internal static PaperSize SizeOf(string? size) =>
+        Enum.TryParse<PaperSize>(size ?? nameof(PaperSize.A4), ignoreCase: true, out var paper) && Enum.IsDefined(paper)
+            ? paper
+            : throw new ProblemException(Problem.Of("size", "dossier.no-such-size", ("size", size)));
 
     internal static DossierWish Wish(string kind, string? pictures, bool? leaveOutNames)
     {

@@ -451,6 +451,212 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shared/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SharedDossier"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{key}/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/html": string;
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{key}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    size?: string;
+                };
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{key}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["AnswerEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SharedAnswer"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/knowledge": {
         parameters: {
             query?: never;
@@ -9512,6 +9718,128 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{caseId}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinkTold"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LinkEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinkTold"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/links/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["LinkTold"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -9564,6 +9892,18 @@ export interface components {
         Altered: "added" | "changed" | "takenBack";
         /** @enum {unknown} */
         Anchor: "engine" | "cylinder" | "main";
+        AnswerEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            option: string;
+            approves: boolean;
+            /** Format: double */
+            cost: number;
+            currency: string;
+            name: string;
+            words: string;
+        };
         Applicability: {
             cycle: null | components["schemas"]["WorkingCycle"];
             bearings: null | components["schemas"]["BearingType"];
@@ -10554,6 +10894,8 @@ export interface components {
             passkeys: components["schemas"]["PasskeyLine"][];
             devices: components["schemas"]["SessionLine"][];
         };
+        /** @enum {unknown} */
+        DossierKind: "customer" | "examiner" | "own" | "class";
         DossierView: {
             case: components["schemas"]["EngineCase"];
             answers: components["schemas"]["CaseAnswers"];
@@ -10638,6 +10980,7 @@ export interface components {
             verdicts: components["schemas"]["PartVerdict"][];
             options: components["schemas"]["RepairOption"][];
             choices: components["schemas"]["OptionChoice"][];
+            optionAnswers: components["schemas"]["OptionAnswer"][];
             orderLines: components["schemas"]["OrderLine"][];
             orderMoves: components["schemas"]["OrderMove"][];
             offers: components["schemas"]["SupplyOffer"][];
@@ -11615,8 +11958,48 @@ export interface components {
         LimitSource: "makersManual" | "shopStandard" | "ruleOfThumb";
         /** @enum {unknown} */
         LineKind: "part" | "shopWork" | "ownHours" | "extra" | "credit" | "paid";
+        LinkEntry: {
+            /** Format: uuid */
+            id: string;
+            kind: string;
+            for: string;
+            /** Format: date */
+            until: string;
+            leaveOutNames: boolean;
+            mayAnswer: boolean;
+        };
         /** @enum {unknown} */
         LinkStatus: "ticked" | "contradicted" | "open";
+        LinkTold: {
+            /** Format: uuid */
+            id: string;
+            /** Format: int32 */
+            version: number;
+            kind: components["schemas"]["DossierKind"];
+            for: string;
+            /** Format: date */
+            until: string;
+            leaveOutNames: boolean;
+            mayAnswer: boolean;
+            path: string;
+            shut: boolean;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            views: number;
+            latest: components["schemas"]["LinkView"][];
+        };
+        LinkView: {
+            /** Format: int64 */
+            id: number;
+            /** Format: uuid */
+            linkId: string;
+            /** Format: date-time */
+            at: string;
+            what: string;
+            from: string;
+        };
         LongSection: {
             columns: components["schemas"]["SectionColumn"][];
             cells: components["schemas"]["SectionCell"][];
@@ -11826,6 +12209,34 @@ export interface components {
             at: string;
             imported: boolean;
         };
+        OptionAnswer: {
+            /** Format: uuid */
+            option: string;
+            scope: string;
+            title: string;
+            approves: boolean;
+            /** Format: double */
+            cost: number;
+            currency: string;
+            name: string;
+            words: string;
+            /** Format: uuid */
+            link: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            caseId: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnWhy: null | string;
+            withdrawnBy: null | string;
+            imported: boolean;
+        };
         OptionChoice: {
             /** Format: uuid */
             option: string;
@@ -11906,6 +12317,7 @@ export interface components {
             options: components["schemas"]["JudgedOption"][];
             changes: string[];
             chosen: null | components["schemas"]["OptionChoice"];
+            answers: components["schemas"]["OptionAnswer"][];
         };
         OrderBoard: {
             needs: components["schemas"]["OrderNeed"][];
@@ -13176,6 +13588,36 @@ export interface components {
         };
         /** @enum {unknown} */
         Severity: "any" | "slight" | "marked" | "severe";
+        SharedAnswer: {
+            approves: boolean;
+            name: string;
+            words: string;
+            /** Format: date-time */
+            at: string;
+        };
+        SharedDossier: {
+            kind: components["schemas"]["DossierKind"];
+            title: string;
+            for: string;
+            /** Format: date */
+            until: string;
+            options: components["schemas"]["SharedOption"][];
+        };
+        SharedOption: {
+            /** Format: uuid */
+            id: string;
+            scope: string;
+            title: string;
+            /** Format: double */
+            cost: number;
+            currency: string;
+            /** Format: double */
+            days: number;
+            /** Format: double */
+            chance: number;
+            chosen: boolean;
+            answer: null | components["schemas"]["SharedAnswer"];
+        };
         SheetFigure: {
             place: string;
             characteristic: string;

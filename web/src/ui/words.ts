@@ -201,6 +201,8 @@ export const changeWords: Record<string, string> = {
   orderLine: 'Line of the order',
   serviceSizes: 'Sizes to be had',
   optionChoice: 'Choice of an option',
+  optionAnswer: 'Customer’s answer',
+  link: 'Link to a dossier',
   repairOption: 'Option',
   option: 'Option',
   examination: 'Test',
