@@ -46,7 +46,11 @@ public static class StartUp
             var demo = Array.IndexOf(args, Demo);
             if (demo >= 0 && demo + 1 < args.Length)
             {
-                await LoadDemoAsync(scope.ServiceProvider, db, args[demo + 1]);
+                if (await LoadDemoAsync(scope.ServiceProvider, db, args[demo + 1]) is { } later)
+                {
+                    await DemoPapers.MakeAsync(app.Services, later);
+                }
+
                 await SetStandInsAsync(db, app.Configuration.GetSection("Demo"));
             }
 
@@ -148,11 +152,12 @@ public static class StartUp
             ? $"{Words.Sentences.English.Say(problem.Text)} {Words.Sentences.English.Say(problem.Remedy)}"
             : e.Message.ReplaceLineEndings(" ");
 
-    private static async Task LoadDemoAsync(IServiceProvider services, SleuthDb db, string folder)
+    /// <returns>What is written into it later, between two seals; null where the shop was there already.</returns>
+    private static async Task<PartVerdict?> LoadDemoAsync(IServiceProvider services, SleuthDb db, string folder)
     {
         if (await db.Users.AnyAsync())
         {
-            return;
+            return null;
         }
 
         // One transaction, and the lock lets a second instance that starts beside this one wait and then find the shop.
@@ -160,7 +165,7 @@ public static class StartUp
         await db.Database.ExecuteSqlAsync($"select pg_advisory_xact_lock({Locks.People})");
         if (await db.Users.AnyAsync())
         {
-            return;
+            return null;
         }
 
         var people = services.GetRequiredService<UserManager<Person>>();
@@ -170,15 +175,24 @@ public static class StartUp
             await People.AddAsync(people, roles, name, $"demo-{name}-bench", role);
         }
 
+        PartVerdict? later = null;
         foreach (var path in Directory.GetFiles(folder, "*.case.json").OrderDescending(StringComparer.Ordinal))
         {
             db.Writer = "ines";
-            await db.ImportAsync(CaseFile.FromJson(await File.ReadAllTextAsync(path)), CancellationToken.None);
+            var file = CaseFile.FromJson(await File.ReadAllTextAsync(path));
+            if (DemoPapers.IsSealed(path))
+            {
+                later = file.Case.Verdicts.MaxBy(v => v.At);
+                file.Case.Verdicts.Remove(later!);
+            }
+
+            await db.ImportAsync(file, CancellationToken.None);
         }
 
         await LoadShopAsync(db, Path.Combine(folder, "..", "shop.json"));
         await LoadScriptsAsync(db, Path.Combine(folder, "..", "scripts"));
         await transaction.CommitAsync();
+        return later;
     }
 
     /// <summary>The stand-ins that were started with the demo (Demo:Gauge …) become its devices and suppliers, wherever they listen this time.</summary>

@@ -35,6 +35,8 @@ const rooms = {
   dossier: page(() => import('./dossier/Dossier').then((m) => m.Dossier)),
   station: page(() => import('./shell/Station').then((m) => m.Station)),
 };
+const Shared = page(() => import('./dossier/Shared').then((m) => m.Shared));
+const CheckBag = page(() => import('./dossier/CheckBag').then((m) => m.CheckBag));
 const NewCase = page(() => import('./casebook/NewCase').then((m) => m.NewCase));
 const Atlas = page(() => import('./look/Atlas').then((m) => m.Atlas));
 const Stock = page(() => import('./shop/Stock').then((m) => m.Stock));
@@ -128,7 +130,14 @@ void readFirst().then(() =>
           {/* What is pressed next belongs to the page that the address names: without transitions the old one never stays under the new address. */}
           <BrowserRouter useTransitions={false}>
             <RoomBoundary what="The program" at="">
-              <Gate>
+              <Gate
+                open={
+                  <Routes>
+                    <Route path="shared/:key" element={<Shared.Page />} />
+                    <Route path="check" element={<CheckBag.Page />} />
+                  </Routes>
+                }
+              >
                 <Suspense fallback={<Waiting what="the page" />}>
                   <Page>
                     <Routes>

@@ -5,7 +5,7 @@ import { type ApiProblem, type EngineCase, type Schemas } from '../api/client';
 import { keys, useCases, useIsLead, useMayWrite, type CaseWaits } from '../api/queries';
 import { day, moment, since, Trouble, Waiting } from '../ui/basics';
 import { layoutWords, megabytes } from '../ui/words';
-import { importCase } from './importCase';
+import { importBag, importCase } from './importCase';
 import { BeginWalk } from './Walk';
 import { walkOffered } from './walk';
 
@@ -284,7 +284,10 @@ function Import() {
   const take = useMutation<EngineCase, ApiProblem, File>({
     mutationFn: async (file) => {
       stop.current = new AbortController();
-      return importCase(await file.text(), { signal: stop.current.signal });
+      const { signal } = stop.current;
+      return /\.zip$/i.test(file.name) || file.type === 'application/zip'
+        ? importBag(file, signal)
+        : importCase(await file.text(), { signal });
     },
     onSuccess: async (made) => {
       await client.invalidateQueries({ queryKey: keys.cases });
@@ -296,9 +299,9 @@ function Import() {
       <input
         ref={input}
         type="file"
-        accept=".json,application/json"
+        accept=".json,.zip,application/json,application/zip"
         className="sr-only"
-        aria-label="Case file"
+        aria-label="Case file or sealed bag"
         tabIndex={-1}
         onChange={(e) => {
           const file = e.target.files?.[0];
@@ -308,7 +311,9 @@ function Import() {
       />
       <div className="flex items-center gap-2" aria-live="polite">
         <button className="key" disabled={take.isPending} onClick={() => input.current?.click()}>
-          {take.isPending ? `Reading ${megabytes(take.variables.size)} MB …` : 'Import a case file'}
+          {take.isPending
+            ? `Reading ${megabytes(take.variables.size)} MB …`
+            : 'Import a case file or a sealed bag'}
         </button>
         {take.isPending && (
           <button

@@ -7,6 +7,8 @@ import { Trouble, Waiting } from '../ui/basics';
 import { FileKey } from '../ui/FileKey';
 import { stands } from '../ui/words';
 import { forMachineShop, kinds } from './kinds';
+import { Links } from './Links';
+import { Seals } from './Seals';
 
 type Paper = 'a4' | 'letter';
 
@@ -69,6 +71,10 @@ export function Dossier() {
         </span>
       </div>
       <Pictures photos={engineCase.photos.filter(stands)} chosen={pictures} choose={setPictures} />
+      <div className="mt-3 grid items-start gap-3 lg:grid-cols-2">
+        <Seals />
+        <Links kind={kind} leaveOutNames={leaveOutNames} />
+      </div>
       <Preview page={page} title={kinds[kind].name} />
     </div>
   );

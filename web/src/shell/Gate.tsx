@@ -18,12 +18,17 @@ const offline = {
   detail: 'Sign in once with a network; after that the bench works without.',
 };
 
-/** Lets in who is signed in; asks the others, and a new shop for its first lead. */
-export function Gate({ children }: { children: ReactNode }) {
+/**
+ * Lets in who is signed in; asks the others, and a new shop for its first lead.
+ * @param open What is shown without signing in.
+ */
+export function Gate({ open, children }: { open: ReactNode; children: ReactNode }) {
   const me = useMe();
   const setup = useSetup();
   const client = useQueryClient();
-  const joining = useLocation().pathname === '/join';
+  const { pathname } = useLocation();
+  const joining = pathname === '/join';
+  const isOpen = pathname === '/check' || pathname.startsWith('/shared/');
   const name = me.data?.name ?? null;
   const before = useRef(name);
   useEffect(() => {
@@ -47,6 +52,8 @@ export function Gate({ children }: { children: ReactNode }) {
         <Join />
       </Suspense>
     );
+  // For whoever was given a link or a bag, and is nobody of the shop.
+  if (isOpen) return <Suspense fallback={<Waiting what="the page" />}>{open}</Suspense>;
   // What was read before stands while the server does not answer.
   if (me.data) {
     draftsBelongTo(me.data.name);

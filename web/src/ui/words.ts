@@ -169,8 +169,14 @@ export const keepingWords: Record<Schemas['Keeping'], string> = {
 
 export const roleWords: Record<string, string> = { lead: 'Lead', mechanic: 'Mechanic', viewer: 'Viewer' };
 
+/** What stands before whom a link was given to, where he wrote through it. */
+const throughLink = 'link/';
+
 /** Who wrote a record; of one that came with a file it is somebody of another shop. */
-export const writerOf = (r: { by: string; imported?: boolean }) => (r.imported ? `${r.by}, elsewhere` : r.by);
+export const writerOf = (r: { by: string; imported?: boolean }) => {
+  const by = r.by.startsWith(throughLink) ? `${r.by.slice(throughLink.length)}, through a link` : r.by;
+  return r.imported ? `${by}, elsewhere` : by;
+};
 
 /** Kinds of records, as the record of changes names them. */
 export const changeWords: Record<string, string> = {

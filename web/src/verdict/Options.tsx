@@ -121,6 +121,7 @@ function Table({
                 record={record}
                 most={most}
                 chosen={table.chosen?.option === o.id}
+                answer={table.answers.find((a) => a.option === o.id)}
                 edit={() => edit(record)}
                 copy={() => copy(record)}
               />
@@ -178,6 +179,7 @@ function Option({
   record,
   most,
   chosen,
+  answer,
   edit,
   copy,
 }: {
@@ -185,6 +187,7 @@ function Option({
   record: Schemas['RepairOption'];
   most: number;
   chosen: boolean;
+  answer: Schemas['OptionAnswer'] | undefined;
   edit: () => void;
   copy: () => void;
 }) {
@@ -198,6 +201,14 @@ function Option({
   return (
     <section className={`card flex flex-col gap-2 p-3 ${chosen ? 'border-2 border-dye' : ''}`}>
       <h4 className="text-lg leading-tight font-bold">{o.title}</h4>
+      {answer && (
+        <p className={`rounded-lg border-2 px-2 py-1 ${answer.approves ? 'border-oil' : 'border-lead'}`}>
+          <b>{answer.approves ? '✓ Approved' : '✗ Refused'} by the customer</b>: {answer.name}, through a
+          link, {moment(answer.at)}, at {money(answer.cost, answer.currency)}
+          {answer.words && ` · “${answer.words}”`}
+          {answer.cost !== o.sure && ' · the sum has changed since'}
+        </p>
+      )}
       <p className="flex min-h-7 flex-wrap gap-1.5">
         {o.marks.map((m) => (
           <span key={m} className="rounded-md border-2 border-oil bg-oil-tint px-1.5 text-sm font-semibold">

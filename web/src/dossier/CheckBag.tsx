@@ -1,0 +1,125 @@
+import { useMutation } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { ApiProblem, type Schemas } from '../api/client';
+import { moment, Trouble } from '../ui/basics';
+import { megabytes } from '../ui/words';
+import { digits } from './fingerprint';
+
+const noAnswer = {
+  title: 'The server does not answer.',
+  detail: 'Check the connection and choose the bag once more.',
+};
+
+async function check(file: File): Promise<Schemas['BagTold']> {
+  const answer = await fetch('/api/bags/check', {
+    method: 'POST',
+    body: file,
+    headers: { 'Content-Type': 'application/zip' },
+  }).catch(() => {
+    throw new ApiProblem(0, noAnswer);
+  });
+  const body = (await answer.json().catch(() => ({}))) as Record<string, unknown>;
+  if (!answer.ok) throw new ApiProblem(answer.status, body);
+  return body as unknown as Schemas['BagTold'];
+}
+
+/** Whoever was given a sealed bag drops it here: sound, or which file differs. */
+export function CheckBag() {
+  const input = useRef<HTMLInputElement>(null);
+  const [over, setOver] = useState(false);
+  const told = useMutation<Schemas['BagTold'], ApiProblem, File>({ mutationFn: check });
+  return (
+    <main className="mx-auto max-w-2xl px-4 py-8">
+      <img src="/mark.svg" alt="" width={56} height={56} />
+      <h1 className="mt-3 text-3xl">Is this bag as it was sealed?</h1>
+      <p className="mt-2 text-soft">
+        A sealed bag is a zip file with all that is known of one engine. It is read here, held against the
+        digests and the signature in it, and kept nowhere.
+      </p>
+      <div
+        className={`mt-4 rounded-xl border-2 border-dashed p-6 text-center ${over ? 'border-dye bg-dye-tint' : 'border-line'}`}
+        onDragOver={(e) => {
+          e.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={(e) => {
+          e.preventDefault();
+          setOver(false);
+          const file = e.dataTransfer.files[0];
+          if (file) told.mutate(file);
+        }}
+      >
+        <input
+          ref={input}
+          type="file"
+          accept=".zip,application/zip"
+          className="sr-only"
+          aria-label="Sealed bag"
+          tabIndex={-1}
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file) told.mutate(file);
+            e.target.value = '';
+          }}
+        />
+        <button className="key key-go" disabled={told.isPending} onClick={() => input.current?.click()}>
+          {told.isPending ? `Reading ${megabytes(told.variables.size)} MB …` : 'Choose a bag'}
+        </button>
+        <p className="mt-2 text-soft">or drop it here</p>
+      </div>
+      <div aria-live="polite" className="mt-4">
+        <Trouble problem={told.error} />
+        {told.data && <Told bag={told.data} />}
+      </div>
+    </main>
+  );
+}
+
+function Told({ bag }: { bag: Schemas['BagTold'] }) {
+  const says = (label: string) => bag.info.find((i) => i.label === label)?.value ?? '';
+  const sealedAt = says('Sealed-At');
+  return (
+    <section className={`card border-2 p-4 ${bag.sound ? 'border-oil' : 'border-lead'}`}>
+      <h2 className="text-2xl">
+        {!bag.sound
+          ? '✗ It is not as it was sealed'
+          : bag.signature === 'none'
+            ? '○ It is whole, and signed by nobody'
+            : bag.ours
+              ? '✓ Sound, and sealed by this shop'
+              : '✓ Sound, and sealed by another than this shop'}
+      </h2>
+      <p className="mt-1">
+        {says('External-Description')}
+        {says('Seal-Number') && `, seal ${says('Seal-Number')}`}
+        {sealedAt && `, ${moment(sealedAt)} by the clock of whoever sealed it`} · {bag.files} files,{' '}
+        {megabytes(bag.bytes)} MB
+      </p>
+      {bag.sound && bag.signature === 'none' && (
+        <p className="mt-2">Anyone can have packed it: there is nothing in it by which to tell who did.</p>
+      )}
+      {bag.sound && bag.signature === 'fits' && !bag.ours && (
+        <p className="mt-2">
+          Nothing was changed since it was signed with the key below. Whose key that is, this shop does not
+          know: ask whoever gave it to you, on another way than the bag came.
+        </p>
+      )}
+      {bag.fingerprint && (
+        <p className="mt-2 text-sm text-soft">
+          Key <span className="fig break-all">{digits(bag.fingerprint)}</span>
+        </p>
+      )}
+      {bag.problems.length > 0 && (
+        <ul className="mt-3 space-y-2">
+          {bag.problems.map((p) => (
+            <li key={`${p.field}${p.text}`}>
+              <b className="break-all">{p.text}</b> <span className="text-soft">{p.remedy}</span>
+            </li>
+          ))}
+          {bag.more > 0 && <li>And {bag.more} more.</li>}
+        </ul>
+      )}
+    </section>
+  );
+}

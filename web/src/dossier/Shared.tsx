@@ -1,0 +1,174 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { useParams } from 'react-router';
+import { v7 } from 'uuid';
+import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
+import { day, moment, percent, Trouble, Waiting } from '../ui/basics';
+import { FileKey } from '../ui/FileKey';
+import { money } from '../ui/rates';
+import { kinds } from './kinds';
+
+/** What somebody reads who was given a link: one dossier, and what he says to the ways to go. */
+export function Shared() {
+  const { key = '' } = useParams();
+  const told = useQuery<Schemas['SharedDossier'], ApiProblem>({
+    queryKey: ['shared', key],
+    queryFn: () => unwrap(api.GET('/api/shared/{key}', { params: { path: { key } } })),
+    retry: false,
+  });
+  const page = useQuery<string, ApiProblem>({
+    queryKey: ['shared', key, 'page'],
+    queryFn: () => unwrap(api.GET('/api/shared/{key}/page', { params: { path: { key } }, parseAs: 'text' })),
+    retry: false,
+    // Each fetch is noted as a reading: it is fetched once.
+    staleTime: Infinity,
+    refetchOnWindowFocus: false,
+  });
+  if (told.isPending) return <Waiting what="the dossier" />;
+  if (told.error)
+    return (
+      <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 px-5 py-8">
+        <img src="/mark.svg" alt="" width={56} height={56} />
+        <h1 className="text-3xl">Nothing can be read here</h1>
+        <p>The link has ended, was shut, or is not whole. Ask the shop for another.</p>
+        <Trouble problem={told.error} />
+      </main>
+    );
+  const file = `/api/shared/${key}`;
+  const name = `${told.data.title}, ${kinds[told.data.kind].name.toLowerCase()}`;
+  return (
+    <main className="mx-auto max-w-4xl px-4 py-5">
+      <h1 className="text-2xl">{told.data.title}</h1>
+      <p className="text-soft">
+        {kinds[told.data.kind].name}, for {told.data.for}. It can be read here until {day(told.data.until)}.
+      </p>
+      <div className="mt-3 flex flex-wrap gap-2">
+        <FileKey className="key-go" href={`${file}/pdf`} name={`${name}.pdf`}>
+          Save as PDF
+        </FileKey>
+        <FileKey href={`${file}/page`} name={`${name}.html`}>
+          Save as one page
+        </FileKey>
+        {told.data.options.length > 0 && (
+          <a className="key inline-flex" href="#ways">
+            What should be done? ↓
+          </a>
+        )}
+      </div>
+      {page.error ? (
+        <Trouble problem={page.error} />
+      ) : page.data === undefined ? (
+        <Waiting what="the page" />
+      ) : (
+        <Paper title={kinds[told.data.kind].name} html={page.data} />
+      )}
+      {told.data.options.length > 0 && <Options shared={key} options={told.data.options} />}
+    </main>
+  );
+}
+
+/** The page as it goes out, as long as it is: whoever reads on a phone turns one page and not two. Nothing of it runs. */
+function Paper({ title, html }: { title: string; html: string }) {
+  const [height, setHeight] = useState(800);
+  return (
+    <iframe
+      title={title}
+      // To be measured; without scripts it can do nothing with it.
+      sandbox="allow-same-origin"
+      srcDoc={html}
+      style={{ height }}
+      onLoad={(e) => setHeight((e.currentTarget.contentDocument?.documentElement.scrollHeight ?? 800) + 4)}
+      className="mt-4 w-full rounded-xl border-2 border-line bg-white"
+    />
+  );
+}
+
+function Options({ shared, options }: { shared: string; options: Schemas['SharedOption'][] }) {
+  const [by, setBy] = useState('');
+  return (
+    <section id="ways" className="card mt-4 p-4">
+      <h2 className="text-xl">What should be done?</h2>
+      <p className="text-soft">
+        Say yes to one way, or no with a word why. Your answer goes to the shop with your name and the time.
+      </p>
+      <label className="mt-2 block max-w-sm">
+        <span className="label">Your name</span>
+        <input
+          className="entry w-full"
+          value={by}
+          onChange={(e) => setBy(e.target.value)}
+          autoComplete="name"
+        />
+      </label>
+      <ul className="mt-3 space-y-3">
+        {options.map((o) => (
+          <Way key={o.id} shared={shared} option={o} by={by} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Way({ shared, option, by }: { shared: string; option: Schemas['SharedOption']; by: string }) {
+  const client = useQueryClient();
+  const id = useRef(v7());
+  const [words, setWords] = useState('');
+  const say = useMutation<unknown, ApiProblem, boolean>({
+    mutationFn: (approves) =>
+      unwrap(
+        api.POST('/api/shared/{key}/answers', {
+          params: { path: { key: shared } },
+          body: {
+            id: id.current,
+            option: option.id,
+            approves,
+            cost: option.cost,
+            currency: option.currency,
+            name: by,
+            words,
+          },
+        }),
+      ),
+    onSuccess: () => {
+      id.current = v7();
+      setWords('');
+      return client.invalidateQueries({ queryKey: ['shared', shared], exact: true });
+    },
+  });
+  const { answer } = option;
+  return (
+    <li className="rounded-xl border-2 border-line p-3">
+      <p className="text-lg">
+        <b>{option.title}</b>
+        {option.scope && ` (${option.scope})`}
+        {option.chosen && <span className="text-soft"> · what the shop would do</span>}
+      </p>
+      <p>
+        <b className="fig">{money(option.cost, option.currency)}</b>
+        {option.days > 0 &&
+          ` · ${option.days} ${option.days === 1 ? 'day' : 'days'} until all of it is here`}{' '}
+        · by the shop’s reckoning it fails again before its next overhaul with a chance of{' '}
+        {percent(option.chance)}
+      </p>
+      {answer && (
+        <p className="mt-1 font-semibold">
+          {answer.approves ? 'Approved' : 'Refused'} by {answer.name}, {moment(answer.at)}
+          {answer.words && `: “${answer.words}”`}
+        </p>
+      )}
+      <label className="mt-2 block">
+        <span className="label">A word to it (needed for a no)</span>
+        <input className="entry w-full" value={words} onChange={(e) => setWords(e.target.value)} />
+      </label>
+      <div className="mt-2 flex flex-wrap gap-2">
+        <button className="key key-go" disabled={say.isPending} onClick={() => say.mutate(true)}>
+          Yes, at {money(option.cost, option.currency)}
+        </button>
+        <button className="key" disabled={say.isPending} onClick={() => say.mutate(false)}>
+          No
+        </button>
+      </div>
+      <Trouble problem={say.error} />
+    </li>
+  );
+}
