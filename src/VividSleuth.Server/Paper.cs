@@ -17,6 +17,10 @@ public enum PaperSize
 /// <param name="DrawOn">Draws marks over it, within the rectangle that it fills.</param>
 internal sealed record PaperPicture(byte[] Jpeg, string Caption, string Alternative, Action<XGraphics, XRect>? DrawOn = null);
 
+/// <summary>A small drawing on paper.</summary>
+/// <param name="DrawOn">Draws it within a square.</param>
+internal sealed record PaperDrawing(string Title, string Alternative, Action<XGraphics, XRect> DrawOn);
+
 /// <summary>
 /// A document that flows down the page and on to the next: headings, paragraphs, lists, tables, pictures. Tagged for whoever has it read out, with its
 /// chapters as bookmarks, its fonts embedded, and numbered pages. The same content gives the same bytes.
@@ -112,20 +116,12 @@ internal sealed class Paper : IDisposable
         {
             _y += 0.8 * Mm;
             var lines = Lines(_page!, item, font, Width - Indent);
-            Room(lines.Count * font.Size * Leading);
+            Room(Math.Min(lines.Count * font.Size * Leading, Bottom - Top));
             _tags.BeginElement(PdfBlockLevelElementTag.ListItem);
             _tags.BeginElement(PdfBlockLevelElementTag.Label);
             Write("–", font, Left, _y + font.Size);
             _tags.End();
-            _tags.BeginElement(PdfBlockLevelElementTag.ListBody);
-            foreach (var line in lines)
-            {
-                Room(font.Size * Leading);
-                Write(line, font, Left + Indent, _y + font.Size);
-                _y += font.Size * Leading;
-            }
-
-            _tags.End();
+            Flow(lines, font, Left + Indent, PdfBlockLevelElementTag.ListBody);
             _tags.End();
         }
 
@@ -174,6 +170,39 @@ internal sealed class Paper : IDisposable
             }
 
             _y += sizes.Max(s => s.Height) + (captions.Max(c => c.Count) * font.Size * Leading) + (2 * Mm);
+        }
+    }
+
+    /// <summary>Small and side by side, under each what it is of.</summary>
+    public void Drawings(IReadOnlyList<PaperDrawing> drawings)
+    {
+        const int ARow = 6;
+        const double Gap = 3 * Mm;
+        const double Side = (Width - (Gap * (ARow - 1))) / ARow;
+        var font = new XFont(ShippedFonts.Plain, 8);
+        foreach (var row in drawings.Chunk(ARow))
+        {
+            var titles = row.Select(d => Lines(_page!, d.Title, font, Side)).ToArray();
+            var height = Side + (titles.Max(t => t.Count) * font.Size * Leading) + (1 * Mm);
+            _y += 2 * Mm;
+            Room(height);
+            for (var i = 0; i < row.Length; i++)
+            {
+                var at = new XRect(Left + (i * (Side + Gap)), _y, Side, Side);
+                _tags.BeginElement(PdfIllustrationElementTag.Figure, row[i].Alternative, at);
+                _page!.DrawRectangle(new XPen(XColors.LightGray, 0.5), at);
+                row[i].DrawOn(_page!, at);
+                _tags.End();
+                _tags.BeginElement(PdfBlockLevelElementTag.Paragraph);
+                for (var n = 0; n < titles[i].Count; n++)
+                {
+                    Write(titles[i][n], font, at.Left, at.Bottom + (font.Size * (1.2 + (n * Leading))));
+                }
+
+                _tags.End();
+            }
+
+            _y += height;
         }
     }
 
@@ -276,12 +305,28 @@ internal sealed class Paper : IDisposable
     private void Text(string text, XFont font, PdfBlockLevelElementTag tag, double before, double keep)
     {
         _y += before;
+        var lines = Lines(_page!, text, font, Width);
+        // Two lines at least stay together.
+        Room((Math.Min(2, lines.Count) * font.Size * Leading) + keep);
+        Flow(lines, font, Left, tag);
+    }
+
+    /// <summary>Lines under each other; what goes on overleaf is an element of its own there, since none may lie on two pages.</summary>
+    private void Flow(IReadOnlyList<string> lines, XFont font, double x, PdfBlockLevelElementTag tag)
+    {
+        var height = font.Size * Leading;
         _tags.BeginElement(tag);
-        foreach (var line in Lines(_page!, text, font, Width))
+        foreach (var line in lines)
         {
-            Room((font.Size * Leading) + keep);
-            Write(line, font, Left, _y + font.Size);
-            _y += font.Size * Leading;
+            if (_y + height > Bottom)
+            {
+                _tags.End();
+                Begin();
+                _tags.BeginElement(tag);
+            }
+
+            Write(line, font, x, _y + font.Size);
+            _y += height;
         }
 
         _tags.End();

@@ -124,4 +124,35 @@ public sealed class DossierTests(Shop shop)
             .Settled(Pdf("QWERTY", "b18fb6a6-68e8-4054-89b9-98e5d11f891d", "20261128180605").Append((byte)'x').ToArray())
             .ShouldNotBe(PdfBytes.Settled(one));
     }
+
+    /// <summary>A paragraph that goes on overleaf, wherever on its page it begins. Reference: qpdf and pdftotext.</summary>
+    [Fact]
+    public async Task A_complaint_longer_than_a_page_goes_on_overleaf()
+    {
+        var (client, at) = await CaseAsync();
+        var complaint = string.Join(' ', Enumerable.Range(0, 700).Select(i => $"word{i}"));
+        await client
+            .PutAsJsonAsync(
+                $"{at}/arrival",
+                new
+                {
+                    version = 1,
+                    title = "Long told",
+                    owner = "",
+                    engineName = "Test six",
+                    serial = "",
+                    hours = (decimal?)null,
+                    complaint,
+                    past = "",
+                    risks = new Dictionary<string, bool>(),
+                }
+            )
+            .Json();
+        var pdf = Path.GetTempFileName();
+        await File.WriteAllBytesAsync(pdf, await client.GetByteArrayAsync($"{at}/dossier/pdf?kind=customer"));
+        (await RunAsync("qpdf", "--check", pdf)).ShouldContain("No syntax or stream encoding errors");
+        var text = await RunAsync("pdftotext", pdf, "-");
+        Enumerable.Range(0, 700).ShouldAllBe(i => text.Contains($"word{i}", StringComparison.Ordinal));
+        File.Delete(pdf);
+    }
 }

@@ -194,13 +194,14 @@ public sealed class WayBackTests(OwnShop own) : IClassFixture<OwnShop>
         var first = await PumpAsync(client);
         var serial = (await client.GetAsync(first).Json())["serial"]!.ToString();
         var second = await Shop.CaseAsync(client);
-        (await client.GetAsync($"{second}/before").Json()).AsArray().ShouldBeEmpty();
+        async Task<JsonNode[]> Before() => [.. (await client.GetAsync($"{second}/before").Json()).AsArray().OfType<JsonNode>()];
+        (await Before()).ShouldAllBe(b => !b["sameEngine"]!.GetValue<bool>());
         var arrival = new
         {
             version = 1,
             title = "Back again",
             owner = "",
-            engineName = "Kestrow P-2",
+            engineName = "kestrow p-2, 430 cc two-stroke twin ",
             serial = $" {serial.ToLowerInvariant()}",
             hours = 700,
             complaint = "",
@@ -208,7 +209,12 @@ public sealed class WayBackTests(OwnShop own) : IClassFixture<OwnShop>
             risks = new Dictionary<string, bool>(),
         };
         await client.PutAsJsonAsync($"{second}/arrival", arrival).Json();
-        var before = (await client.GetAsync($"{second}/before").Json()).AsArray();
-        before.ShouldHaveSingleItem()!["title"]!.ToString().ShouldBe("Harbour pump, going back together");
+        var before = (await Before()).Where(b => b["sameEngine"]!.GetValue<bool>()).ToArray();
+        before.ShouldHaveSingleItem()["title"]!.ToString().ShouldBe("Harbour pump, going back together");
+        // Of another number it is one of the kind, told apart from the engine itself.
+        await client.PutAsJsonAsync($"{second}/arrival", arrival with { version = 2, serial = "another" }).Json();
+        var kind = await Before();
+        kind.ShouldNotBeEmpty();
+        kind.ShouldAllBe(k => !k["sameEngine"]!.GetValue<bool>() && k["title"]!.ToString() == "Harbour pump, going back together");
     }
 }

@@ -325,7 +325,7 @@ public sealed class CaseReader
     /// <param name="lessons">What the shop learned on engines of the kind.</param>
     /// <param name="build">When it runs again; null where that is not told.</param>
     /// <param name="day">When it is drawn up.</param>
-    public DossierMatter DossierMatter(IReadOnlyList<string> lessons, BuildPlan? build, DateOnly day) =>
+    public DossierMatter DossierMatter(IReadOnlyList<string> lessons, IReadOnlyList<EarlierCase> earlier, BuildPlan? build, DateOnly day) =>
         new(
             new DossierEngine(Case.Title, Case.EngineName, Case.Serial, Case.Hours, Case.Owner, Case.Complaint, Case.Past),
             Table,
@@ -343,6 +343,7 @@ public sealed class CaseReader
             Case.BackActs,
             ReadWith,
             lessons,
+            earlier,
             Strip,
             Gauge,
             Compression.Says,
@@ -352,6 +353,24 @@ public sealed class CaseReader
             build,
             day
         );
+
+    /// <summary>What this case says to a later one.</summary>
+    /// <param name="sameEngine">Whether the later one is of this very engine.</param>
+    public EarlierCase AsEarlier(bool sameEngine)
+    {
+        var own = Case.Conclusions.Where(c => c.Stands()).OrderBy(c => c.At).ThenBy(c => c.Id).LastOrDefault();
+        return new EarlierCase(
+            Case.Id,
+            Case.Title,
+            sameEngine,
+            DateOnly.FromDateTime((Progress.LastWritten ?? Case.At).UtcDateTime),
+            Case.Hours,
+            own is { Cause.Length: > 0 } ? Knowledge.Cause(own.Cause)?.Name ?? own.Cause : null,
+            own?.Place ?? "",
+            own?.Confidence,
+            sameEngine ? [.. Gauge.Figures.Where(f => f.Phase == Phase.AsFound)] : []
+        );
+    }
 
     /// <summary>Instruments that were read with, and those that they were set with.</summary>
     public IReadOnlyList<Instrument> ReadWith

@@ -14,6 +14,9 @@ namespace VividSleuth.Core.Dossier;
 /// <content>The examiner’s report: all evidence, and each figure back to its readings.</content>
 public sealed partial class DossierWriter
 {
+    /// <summary>Photographs that a report shows, those that show most; the others stand in its index. A paper of hundreds is read by nobody.</summary>
+    private const int ReportPictures = 120;
+
     /// <summary>Causes of the computation that are told.</summary>
     private const int CausesTold = 5;
 
@@ -24,7 +27,9 @@ public sealed partial class DossierWriter
         Opened();
         Findings();
         Figures();
+        Drawn();
         BeforeAndAfter();
+        EarlierOnes();
         Verdicts();
         WaysToGo();
         WayBack();
@@ -32,7 +37,7 @@ public sealed partial class DossierWriter
         Custody();
         NotDone();
         Chapter("dossier.chapter.photographs");
-        Photographs(int.MaxValue);
+        Photographs(ReportPictures);
         PictureIndex();
         Readings();
         InstrumentList();
@@ -311,6 +316,133 @@ public sealed partial class DossierWriter
         }
     }
 
+    /// <summary>Bores, journals and rings as they were measured: of a part that was measured again the states side by side.</summary>
+    private void Drawn()
+    {
+        var kinds = _of
+            .Gauge.Profiles.Where(p => !Address.IsCandidate(p.Place))
+            .GroupBy(p => p.Characteristic, StringComparer.Ordinal)
+            .Select(g =>
+                (
+                    Id: g.Key,
+                    Drawings: DossierDraughtsman.Profiles(
+                        [.. g.OrderBy(p => p.Place, StringComparer.Ordinal).ThenBy(p => p.Phase)],
+                        p => Fact.Of("dossier.drawn.title", ("place", p.Place), ("phase", p.Phase == Phase.AsFound ? null : p.Phase)),
+                        p =>
+                            Fact.Of(
+                                "dossier.drawn.profile",
+                                ("part", InWords(p.Place)),
+                                ("taper", p.Taper is { } t ? Amount.Length((decimal)t, DrawnPlaces) : null),
+                                ("round", p.OutOfRound is { } o ? Amount.Length((decimal)o, DrawnPlaces) : null)
+                            )
+                    )
+                )
+            )
+            .Where(k => k.Drawings is not null)
+            .ToArray();
+        var clocks = _of.Gauge.Rings.Where(r => r.Rings.Any(g => g.Found is not null || g.Put is not null)).ToArray();
+        if (kinds.Length + clocks.Length == 0)
+        {
+            return;
+        }
+
+        Chapter("dossier.chapter.drawn");
+        foreach (var (id, drawings) in kinds)
+        {
+            Section(Fact.Text(_of.Knowledge.Characteristic(id)?.Name ?? id));
+            _blocks.Add(drawings!);
+        }
+
+        if (clocks.Length > 0)
+        {
+            Section(Fact.Of("dossier.section.ring-gaps"));
+            _blocks.Add(
+                new DossierDrawings(
+                    Fact.Of("dossier.drawn.clocks"),
+                    [.. clocks.Select(c => DossierDraughtsman.Clock(c, Fact.Of("dossier.drawn.title", ("place", c.Piston), ("phase", null))))]
+                )
+            );
+        }
+    }
+
+    /// <summary>Places behind the point of a taper, mm.</summary>
+    private const int DrawnPlaces = 3;
+
+    /// <summary>Figures that are held against an earlier case, those that changed most first.</summary>
+    private const int TrendsTold = 60;
+
+    /// <summary>This engine and its kind in earlier cases, and how the figures of this one have moved since.</summary>
+    private void EarlierOnes()
+    {
+        if (_of.Earlier.Count == 0)
+        {
+            return;
+        }
+
+        Chapter("dossier.chapter.earlier");
+        Table(
+            [Column("day", 0.14), Column("hours", 0.1, figures: true), Column("engine", 0.36), Column("cause", 0.4)],
+            _of.Earlier.Select(e =>
+                Row(
+                    Fact.Of("dossier.day", ("day", e.Day)),
+                    e.Hours is { } hours ? Fact.Of("dossier.hours", ("hours", (double)hours)) : null,
+                    Fact.Of(e.SameEngine ? "dossier.earlier-same" : "dossier.earlier-kind", ("title", e.Title)),
+                    Earlier(e)
+                )
+            )
+        );
+        var trends = FigureTrend.Of(_of.Earlier, _of.Gauge, _of.Engine.Hours);
+        if (trends.Count == 0)
+        {
+            return;
+        }
+
+        Section(Fact.Of("dossier.section.trend"));
+        Table(
+            [
+                Column("part", 0.09),
+                Column("figure", 0.23),
+                Column("then", 0.2, figures: true),
+                Column("now", 0.14, figures: true),
+                Column("changed", 0.2),
+                Column("per-thousand", 0.14, figures: true),
+            ],
+            trends
+                .Take(TrendsTold)
+                .Select(t => new DossierRow([
+                    Fact.Text(t.Now.Place),
+                    Fact.Text(t.Now.Name),
+                    Fact.Of("dossier.then", ("value", WithDoubt(t.Was)), ("day", t.Then)),
+                    WithDoubt(t.Now),
+                    t.Change.Told(Digits(t.Change.Doubt)),
+                    t.PerThousandHours is { } rate
+                        ? Fact.Of(
+                            "dossier.with-doubt",
+                            ("value", new Amount(rate.Value, t.Now.Quantity, Digits(rate.Doubt))),
+                            ("doubt", new Amount(rate.Doubt, t.Now.Quantity, Digits(rate.Doubt)))
+                        )
+                        : Fact.None,
+                ]))
+        );
+    }
+
+    private static Fact? Earlier(EarlierCase earlier) =>
+        earlier.Confidence is null
+            ? null
+            : Fact.Of(
+                "dossier.earlier-cause",
+                ("confidence", earlier.Confidence),
+                ("cause", earlier.Cause is { } cause ? Fact.Text(cause) : Fact.Of("dossier.cause-unknown")),
+                ("place", Or(earlier.Place))
+            );
+
+    private static Fact WithDoubt(SheetFigure figure) =>
+        Fact.Of(
+            "dossier.with-doubt",
+            ("value", new Amount(figure.Value, figure.Quantity, Digits(figure.Expanded))),
+            ("doubt", new Amount(figure.Expanded, figure.Quantity, Digits(figure.Expanded)))
+        );
+
     /// <summary>Each figure that was taken more than once: as found, after work, when it ran again, and whether it is really another.</summary>
     private void BeforeAndAfter()
     {
@@ -338,16 +470,7 @@ public sealed partial class DossierWriter
                     [
                         Fact.Text(g.Key.Place),
                         Fact.Text(first.Figure.Name),
-                        .. Enum.GetValues<Phase>()
-                            .Select(p =>
-                                by.TryGetValue(p, out var at)
-                                    ? Fact.Of(
-                                        "dossier.with-doubt",
-                                        ("value", new Amount(at.Figure.Value, at.Figure.Quantity, Digits(at.Figure.Expanded))),
-                                        ("doubt", new Amount(at.Figure.Expanded, at.Figure.Quantity, Digits(at.Figure.Expanded)))
-                                    )
-                                    : Fact.None
-                            ),
+                        .. Enum.GetValues<Phase>().Select(p => by.TryGetValue(p, out var at) ? WithDoubt(at.Figure) : Fact.None),
                         FigureChange.Of(first.Figure, last.Figure) is { } change ? change.Told(Digits(change.Doubt)) : Fact.None,
                     ],
                     To: last.Mark

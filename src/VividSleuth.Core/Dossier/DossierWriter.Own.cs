@@ -46,7 +46,9 @@ public sealed partial class DossierWriter
             _of.Strip.Steps.Where(s => s.State == StepState.Done).Select(s => Row(Fact.Text(s.Name), Minutes(s.Minutes), Minutes(s.Spent)))
         );
         Figures();
+        Drawn();
         BeforeAndAfter();
+        EarlierOnes();
         Verdicts();
         Photographs(BenchPictures);
         Readings();

@@ -21,10 +21,16 @@ public enum Changed
 /// </param>
 public sealed record FigureChange(Changed How, double Change, double Doubt, Quantity Quantity)
 {
+    /// <param name="before">Taken in the same case.</param>
     /// <returns>Null where one of them has no estimate to be reckoned with.</returns>
-    public static FigureChange? Of(SheetFigure before, SheetFigure now)
+    public static FigureChange? Of(SheetFigure before, SheetFigure now) => Of(before.Estimate, now);
+
+    /// <summary>As <see cref="Of(SheetFigure, SheetFigure)"/>, of a figure of an earlier case: the two share nothing (GUM 5.1.2).</summary>
+    public static FigureChange? SinceEarlier(SheetFigure before, SheetFigure now) => Of(before.Estimate?.OfAnotherTime("earlier"), now);
+
+    private static FigureChange? Of(Estimate? before, SheetFigure now)
     {
-        if (before.Estimate is not { } was || now.Estimate is not { } after)
+        if (before is not { } was || now.Estimate is not { } after)
         {
             return null;
         }

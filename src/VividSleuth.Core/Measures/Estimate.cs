@@ -73,6 +73,12 @@ public sealed class Estimate
 
     public static Estimate Of(double value, params IReadOnlyList<Influence> influences) => new(value, Merge(influences));
 
+    /// <summary>
+    /// The same figure as one of another time: none of its influences is that of another figure any more, though it goes by the same name. A gauge may have been
+    /// adjusted between, and what scattered then does not scatter again alike.
+    /// </summary>
+    public Estimate OfAnotherTime(string time) => new(Value, [.. Influences.Select(i => i with { Key = $"{time}/{i.Key}" })]);
+
     /// <summary>A figure taken as it is.</summary>
     public static Estimate Exact(double value) => new(value, []);
 

@@ -25,13 +25,15 @@ public sealed record ArrivalEntry(
     string? Prefix = null
 );
 
-/// <summary>A case of the same engine, by its serial number: it was here before.</summary>
+/// <summary>A case of the same engine, which was here before, or of another of its kind.</summary>
+/// <param name="SameEngine">By its serial number; else only its name is the same.</param>
 /// <param name="Day">When the last was written in it.</param>
 /// <param name="Causes">Names of the causes that somebody wrote down as found.</param>
 /// <param name="RanOn">The day on which it ran again; null where nobody said.</param>
 public sealed record EarlierCase(
     Guid Id,
     string Title,
+    bool SameEngine,
     DateOnly Day,
     decimal? Hours,
     string Complaint,
@@ -107,18 +109,22 @@ public static class ArrivalEndpoints
     /// <summary>Other cases of the engine with this serial number, the latest first.</summary>
     private static async Task<IReadOnlyList<EarlierCase>> BeforeAsync(Guid id, SleuthDb db, KnowledgeBase knowledge, CancellationToken cancel)
     {
-        var serial = await db.Cases.Where(c => c.Id == id).Select(c => c.Serial).FirstOrDefaultAsync(cancel);
-        if (string.IsNullOrWhiteSpace(serial))
-        {
-            return [];
-        }
+        var of = await db.Cases.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, cancel) ?? throw Problems.NotHere("case");
+        return
+        [
+            .. await ToldAsync(db.Cases.OfTheEngine(of).Take(MostBefore), sameEngine: true, knowledge, cancel),
+            .. await ToldAsync(db.Cases.OfTheKind(of).Take(MostBefore), sameEngine: false, knowledge, cancel),
+        ];
+    }
 
-        var pattern = CaseDesk.AsTyped(serial.Trim());
-        var others = await db
-            .Cases.AsNoTracking()
-            .Where(c => c.Id != id && c.WithdrawnAt == null && EF.Functions.ILike(c.Serial.Trim(), pattern, "!"))
-            .OrderByDescending(c => c.At)
-            .Take(MostBefore)
+    private static async Task<IEnumerable<EarlierCase>> ToldAsync(
+        IQueryable<EngineCase> cases,
+        bool sameEngine,
+        KnowledgeBase knowledge,
+        CancellationToken cancel
+    )
+    {
+        var others = await cases
             .Select(c => new
             {
                 c.Id,
@@ -137,6 +143,7 @@ public static class ArrivalEndpoints
             .. others.Select(o => new EarlierCase(
                 o.Id,
                 o.Title,
+                sameEngine,
                 DateOnly.FromDateTime(o.At.UtcDateTime),
                 o.Hours,
                 o.Complaint,

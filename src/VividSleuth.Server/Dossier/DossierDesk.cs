@@ -20,8 +20,35 @@ public sealed record WrittenDossier(DossierPaper Paper, IReadOnlyDictionary<Guid
 }
 
 /// <summary>Writes dossiers from the record as it stands.</summary>
-public sealed class DossierDesk(SleuthDb db, CaseDesk desk, BuildDesk build)
+public sealed class DossierDesk(SleuthDb db, CaseDesk desk, BuildDesk build, IServiceScopeFactory scopes)
 {
+    /// <summary>Earlier cases that are told, of the engine and of its kind each.</summary>
+    private const int MostEarlier = 8;
+
+    /// <summary>
+    /// Cases that were begun before this one, the newest first: of the same engine, and of others of its kind.
+    /// </summary>
+    public async Task<IReadOnlyList<EarlierCase>> EarlierAsync(Guid caseId, CancellationToken cancel)
+    {
+        var of = (await desk.OpenAsync(caseId, cancel)).Case;
+        var begun = db.Cases.Where(c => c.At < of.At);
+        var same = await begun.OfTheEngine(of).Select(c => c.Id).Take(MostEarlier).ToListAsync(cancel);
+        var kind = await begun.OfTheKind(of).Select(c => c.Id).Take(MostEarlier).ToListAsync(cancel);
+        var earlier = new List<EarlierCase>();
+        foreach (var (id, isSame) in same.Select(id => (id, true)).Concat(kind.Select(id => (id, false))))
+        {
+            // On a desk of its own: what this request knows of its own case stays as it is.
+            await using var scope = scopes.CreateAsyncScope();
+            var other = scope.ServiceProvider.GetRequiredService<CaseDesk>();
+            if (await other.BeginAsync(id, cancel))
+            {
+                earlier.Add((await other.OpenAsync(id, cancel)).AsEarlier(isSame));
+            }
+        }
+
+        return earlier;
+    }
+
     /// <exception cref="Core.ProblemException">A picture that is asked for is not there.</exception>
     public async Task<WrittenDossier> WriteAsync(Guid caseId, DossierWish wish, CancellationToken cancel)
     {
@@ -37,7 +64,8 @@ public sealed class DossierDesk(SleuthDb db, CaseDesk desk, BuildDesk build)
         // As of the last thing that was written: the same record gives the same paper on whatever day it is asked for.
         var day = DateOnly.FromDateTime((reader.Progress.LastWritten ?? setting.Now).UtcDateTime);
         var plan = wish.Kind == DossierKind.Customer ? reader.BuildAt(setting.Work, setting.Clocks, setting.Now, worth: false) : null;
-        var dossier = DossierWriter.Write(reader.DossierMatter(lessons, plan, day), wish);
+        IReadOnlyList<EarlierCase> earlier = wish.Kind is DossierKind.Examiner or DossierKind.Own ? await EarlierAsync(caseId, cancel) : [];
+        var dossier = DossierWriter.Write(reader.DossierMatter(lessons, earlier, plan, day), wish);
         var shown = dossier.Blocks.OfType<DossierPictures>().SelectMany(p => p.Pictures).Select(p => p.Photo.Id).ToArray();
         var jpeg = await db
             .PhotoContents.AsNoTracking()

@@ -21,6 +21,8 @@ internal static class DossierHtml
         .n{text-align:right;font-variant-numeric:tabular-nums;white-space:nowrap}:target{background:#fde9b8}
         a{color:#1c3f91}.pictures{display:grid;grid-template-columns:repeat(auto-fit,minmax(14rem,1fr));gap:1rem}
         figure{margin:0}figure div{position:relative}figure img{display:block;width:100%}figure svg{position:absolute;inset:0;width:100%;height:100%}figcaption{font-size:.9rem}
+        .drawn{display:grid;grid-template-columns:repeat(auto-fill,minmax(7.5rem,1fr));gap:.6rem}.drawn svg{display:block;width:100%;border:1px solid #c9c6ba;border-radius:6px}
+        .drawn polyline{fill:none;stroke:#16202b;stroke-width:2}.drawn .other{stroke:#1c3f91;stroke-dasharray:5 3}.drawn .guide{stroke:#9aa1a8;stroke-width:1}.dot{fill:#1c3f91}
         @media print{body{padding:0}tr,figure{break-inside:avoid}h2,h3{break-after:avoid}}
         """;
 
@@ -52,6 +54,11 @@ internal static class DossierHtml
                     break;
                 case DossierTable table:
                     Table(table);
+                    break;
+                case DossierDrawings drawings:
+                    html.Append("<div class=\"drawn\">")
+                        .AppendJoin("", drawings.Drawings.Select(Drawing))
+                        .Append(CultureInfo.InvariantCulture, $"</div><p class=\"under\">{Said(drawings.Caption)}</p>");
                     break;
                 case DossierPictures pictures:
                     html.Append("<div class=\"pictures\">").AppendJoin("", pictures.Pictures.Select(Picture)).Append("</div>");
@@ -86,6 +93,12 @@ internal static class DossierHtml
             html.Append("</tbody></table></div>");
         }
 
+        string Drawing(DossierDrawing drawing) =>
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"<figure><svg role=\"img\" aria-label=\"{Said(drawing.Alternative)}\" viewBox=\"0 0 {DossierDrawings.Size:0} {DossierDrawings.Size:0}\">{string.Concat(drawing.Lines.Select(Line))}</svg><figcaption>{Said(drawing.Title)}</figcaption></figure>"
+            );
+
         string Picture(DossierPicture picture) =>
             jpeg.TryGetValue(picture.Photo.Id, out var data)
                 ? $"<figure><div><img alt=\"{Said(picture.Alternative)}\" src=\"data:image/jpeg;base64,{Convert.ToBase64String(data)}\">{Marks(picture)}</div><figcaption>{Said(picture.Caption)}{Labels(picture)}</figcaption></figure>"
@@ -98,6 +111,13 @@ internal static class DossierHtml
         string[] labels = [.. picture.Marks.Select(m => m.Label).Where(l => l.Length > 0)];
         return labels.Length > 0 ? $"<br>{WebUtility.HtmlEncode(string.Join("; ", labels))}" : string.Empty;
     }
+
+    private static string Line(DossierLine line) =>
+        line.Points is [var dot]
+            ? FormattableString.Invariant($"<circle class=\"dot\" cx=\"{dot.X:0.##}\" cy=\"{dot.Y:0.##}\" r=\"3\"/>")
+            : FormattableString.Invariant(
+                $"<polyline class=\"{line.Pen.ToString().ToLowerInvariant()}\" points=\"{string.Join(' ', line.Points.Select(p => FormattableString.Invariant($"{p.X:0.##},{p.Y:0.##}")))}\"/>"
+            );
 
     private static string Class(DossierColumn column) => column.Figures ? " class=\"n\"" : "";
 

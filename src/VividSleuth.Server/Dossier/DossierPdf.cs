@@ -35,6 +35,16 @@ internal static class DossierPdf
                 case DossierTable table:
                     Table(paper, table, sentences);
                     break;
+                case DossierDrawings drawings:
+                    paper.Drawings([
+                        .. drawings.Drawings.Select(d => new PaperDrawing(
+                            sentences.Say(d.Title),
+                            sentences.Say(d.Alternative),
+                            (page, at) => Draw(page, at, d.Lines)
+                        )),
+                    ]);
+                    paper.Paragraph(sentences.Say(drawings.Caption));
+                    break;
                 case DossierPictures pictures:
                     paper.Pictures([
                         .. pictures
@@ -61,6 +71,31 @@ internal static class DossierPdf
         foreach (var row in table.Rows)
         {
             on.Row([.. row.Cells.Select(sentences.Say)], row.Mark, row.To);
+        }
+    }
+
+    private static void Draw(XGraphics page, XRect at, IReadOnlyList<DossierLine> lines)
+    {
+        var scale = at.Width / DossierDrawings.Size;
+        foreach (var line in lines)
+        {
+            XPoint[] points = [.. line.Points.Select(p => new XPoint(at.X + (p.X * scale), at.Y + (p.Y * scale)))];
+            if (points is [var dot])
+            {
+                page.DrawEllipse(XBrushes.DarkBlue, dot.X - 1.8, dot.Y - 1.8, 3.6, 3.6);
+            }
+            else
+            {
+                page.DrawLines(
+                    line.Pen switch
+                    {
+                        DossierPen.Part => new XPen(XColors.Black, 1.2),
+                        DossierPen.Other => new XPen(XColors.DarkBlue, 1) { DashStyle = XDashStyle.Dash },
+                        _ => new XPen(XColors.Gray, 0.5),
+                    },
+                    points
+                );
+            }
         }
     }
 

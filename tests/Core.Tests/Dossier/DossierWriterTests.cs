@@ -19,7 +19,7 @@ public sealed partial class DossierWriterTests
 
     private static DossierPaper Write(CaseFile file, DossierWish wish, params IReadOnlyList<string> lessons) =>
         DossierWriter.Write(
-            new CaseReader(file.Case, KnowledgeBase.BuiltIn, file.Instruments, Start.Today).DossierMatter(lessons, null, Start.Today),
+            new CaseReader(file.Case, KnowledgeBase.BuiltIn, file.Instruments, Start.Today).DossierMatter(lessons, [], null, Start.Today),
             wish
         );
 
@@ -33,6 +33,7 @@ public sealed partial class DossierWriterTests
                     DossierText t => [t.Text],
                     DossierList l => l.Items,
                     DossierTable t => t.Columns.Select(c => c.Name).Concat(t.Rows.SelectMany(r => r.Cells)),
+                    DossierDrawings d => d.Drawings.SelectMany(x => new[] { x.Title, x.Alternative }).Prepend(d.Caption),
                     DossierPictures p => p.Pictures.SelectMany(x => new[] { x.Caption, x.Alternative }),
                     _ => throw new ArgumentOutOfRangeException(nameof(paper)),
                 }
@@ -252,5 +253,102 @@ public sealed partial class DossierWriterTests
             .ShouldContain(s => s.StartsWith("Compression, ", StringComparison.Ordinal) && s.Contains("640 kPa before, 1180 kPa now; really better"));
         c.Readings.RemoveAt(1);
         Said(Write(file, new DossierWish(DossierKind.Examiner))).ShouldNotContain("Before and after");
+    }
+
+    [Fact]
+    public void Bores_are_drawn_to_one_scale_with_the_states_of_a_part_side_by_side()
+    {
+        var c = Start.Case();
+        void Bore(string place, Phase phase, decimal top, decimal foot)
+        {
+            foreach (
+                var (station, direction, mm) in new[]
+                {
+                    ("top of ring travel", "along the crank", top),
+                    ("below the rings", "along the crank", foot),
+                    ("top of ring travel", "across", top),
+                    ("below the rings", "across", foot),
+                }
+            )
+            {
+                var read = Start.Read(place, "bore-diameter", mm, "Bore gauge");
+                (read.Phase, read.Station, read.Direction) = (phase, station, direction);
+                c.Readings.Add(read);
+            }
+        }
+
+        Bore("C1", Phase.AsFound, 100.10m, 100.00m);
+        Bore("C1", Phase.AfterWork, 100.05m, 100.05m);
+        Bore("C2", Phase.AsFound, 100.02m, 100.00m);
+        var report = Write(new CaseFile { Case = c }, new DossierWish(DossierKind.Examiner));
+        var drawings = report.Blocks.OfType<DossierDrawings>().First().Drawings;
+        drawings.Select(d => Sentences.English.Say(d.Title)).ShouldBe(["C1", "C1, after work", "C2"]);
+        Sentences.English.Say(drawings[0].Alternative).ShouldContain("taper 0.100 mm");
+        double Bulge(DossierDrawing d) => d.Lines.Where(l => l.Pen == DossierPen.Part).SelectMany(l => l.Points).Max(p => p.X);
+        double Grey(DossierDrawing d) => d.Lines.Where(l => l.Pen == DossierPen.Guide).SelectMany(l => l.Points).Max(p => p.X);
+        // One scale: half the wear is drawn half as far, and a fifth a fifth.
+        var most = Bulge(drawings[0]) - Grey(drawings[0]);
+        (Bulge(drawings[1]) - Grey(drawings[1])).ShouldBe(most / 2, 1e-6);
+        (Bulge(drawings[2]) - Grey(drawings[2])).ShouldBe(most / 5, 1e-6);
+        drawings.ShouldAllBe(d =>
+            d.Lines.SelectMany(l => l.Points).All(p => p.X >= 0 && p.X <= DossierDrawings.Size && p.Y >= 0 && p.Y <= DossierDrawings.Size)
+        );
+    }
+
+    [Fact]
+    public void A_ring_clock_marks_where_a_gap_was_put_and_dots_where_it_was_found()
+    {
+        var report = Write(Files["biogas-six"], new DossierWish(DossierKind.Examiner));
+        var clock = report.Blocks.OfType<DossierDrawings>().Last().Drawings[0];
+        var dot = clock.Lines.Where(l => l.Points.Count == 1).Select(l => l.Points[0]).ToArray();
+        dot.ShouldNotBeEmpty();
+        var rings = new CaseReader(Files["biogas-six"].Case, KnowledgeBase.BuiltIn, Files["biogas-six"].Instruments, Start.Today)
+            .Gauge
+            .Rings[0]
+            .Rings;
+        // Clockwise from the free end, which is up.
+        var angle = Math.Atan2(dot[0].X - 50, 50 - dot[0].Y) * 180 / Math.PI;
+        ((angle + 360) % 360).ShouldBe(rings.First(r => r.Found is not null).Found!.Value, 1e-6);
+    }
+
+    [Fact]
+    public void An_earlier_case_of_the_engine_tells_its_cause_and_how_fast_a_figure_has_moved_since()
+    {
+        EngineCase At(decimal hours, decimal bore)
+        {
+            var c = Start.Case();
+            c.Hours = hours;
+            foreach (var station in new[] { "top of ring travel", "below the rings" })
+            {
+                var read = Start.Read("C1", "bore-diameter", bore, "Bore gauge");
+                (read.Station, read.Direction) = (station, "across");
+                c.Readings.Add(read);
+            }
+
+            return c;
+        }
+
+        var before = At(1_000, 100.00m);
+        before.Conclusions.Add(
+            new Conclusion
+            {
+                Id = Guid.CreateVersion7(),
+                Cause = "wrong-size-shell",
+                Place = "R4U",
+                Confidence = Confidence.Proven,
+            }
+        );
+        var earlier = new CaseReader(before, KnowledgeBase.BuiltIn, [], Start.Today).AsEarlier(sameEngine: true);
+        var now = new CaseReader(At(3_000, 100.20m), KnowledgeBase.BuiltIn, [], Start.Today);
+        var trend = FigureTrend.Of([earlier], now.Gauge, now.Case.Hours).First(t => t.Now.Characteristic == "bore-diameter");
+        trend.Change.Change.ShouldBe(0.2, 1e-9);
+        trend.PerThousandHours!.Value.Value.ShouldBe(0.1, 1e-9);
+        trend.PerThousandHours.Value.Doubt.ShouldBe(trend.Change.Doubt / 2, 1e-9);
+        FigureTrend.Of([earlier], now.Gauge, hours: null).ShouldAllBe(t => t.PerThousandHours == null);
+        FigureTrend.Of([earlier with { SameEngine = false }], now.Gauge, now.Case.Hours).ShouldBeEmpty();
+
+        var report = DossierWriter.Write(now.DossierMatter([], [earlier], null, Start.Today), new DossierWish(DossierKind.Examiner));
+        Said(report).ShouldContain("This engine and its kind before");
+        Said(report).ShouldContain(s => s.StartsWith("Proven: ", StringComparison.Ordinal) && s.EndsWith(", at R4U", StringComparison.Ordinal));
     }
 }

@@ -50,6 +50,15 @@ public class FigureChangeTests
         two.How.ShouldBe(Changed.NotToldApart);
     }
 
+    /// <summary>By hand after the GUM, 5.1.2: of two cases the same gauge and the same hand share nothing, u² = 2 × (12² + 3²).</summary>
+    [Fact]
+    public void What_was_read_in_an_earlier_case_shares_nothing_with_what_is_read_now()
+    {
+        var since = FigureChange.SinceEarlier(Figure(640, 12, 3, "same"), Figure(680, 12, 3, "same"))!;
+        since.Doubt.ShouldBe(2 * Math.Sqrt(306), 1e-9);
+        (since.Change, since.How).ShouldBe((40, Changed.Another));
+    }
+
     [Theory]
     [InlineData(600.0, null, 655, Changed.Better)]
     [InlineData(600.0, null, 625, Changed.Worse)]

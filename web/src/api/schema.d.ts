@@ -10921,6 +10921,7 @@ export interface components {
             /** Format: uuid */
             id: string;
             title: string;
+            sameEngine: boolean;
             /** Format: date */
             day: string;
             /** Format: double */
