@@ -2,7 +2,7 @@ namespace VividSleuth.Bench;
 
 internal static class Command
 {
-    /// <param name="args">Names of rooms (strip, gauge, trace, verdict, desk, look, page, shop, operation or its parts load, attack, pictures, import; sheet is measured by ./bench itself); none measures all.</param>
+    /// <param name="args">Names of rooms (strip, gauge, trace, verdict, desk, look, papers, page, shop, operation or its parts load, attack, pictures, import; sheet is measured by ./bench itself); none measures all.</param>
     private static async Task<int> Main(string[] args)
     {
         var figures = new Figures();
@@ -41,6 +41,11 @@ internal static class Command
         if (Wanted("look"))
         {
             await LookFigures.RunAsync(figures);
+        }
+
+        if (Wanted("papers"))
+        {
+            await PapersFigures.RunAsync(figures);
         }
 
         if (Wanted("page"))

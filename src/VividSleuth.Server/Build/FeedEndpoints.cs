@@ -1,6 +1,4 @@
-using System.Security.Cryptography;
 using Microsoft.AspNetCore.DataProtection;
-using Microsoft.AspNetCore.WebUtilities;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Server.Casebook;
 using VividSleuth.Server.Shop;
@@ -17,6 +15,8 @@ public sealed record FeedTold(Guid Id, int Version, string For, string Path, Dat
 /// <summary>The plan as a calendar: a file for who is signed in, and addresses that a calendar fetches by itself.</summary>
 public static class FeedEndpoints
 {
+    private const string Purpose = "VividSleuth.CalendarFeed";
+
     /// <summary>Addresses of one case.</summary>
     private const int MostOfACase = 20;
 
@@ -53,7 +53,7 @@ public static class FeedEndpoints
         CancellationToken cancel
     )
     {
-        var feed = IdOf(key, protection) is { } id
+        var feed = protection.IdOf(Purpose, key) is { } id
             ? await db.Feeds.AsNoTracking().SingleOrDefaultAsync(f => f.Id == id && f.WithdrawnAt == null, cancel)
             : null;
         if (feed is null || !await desk.BeginAsync(feed.CaseId, cancel))
@@ -130,26 +130,5 @@ public static class FeedEndpoints
     }
 
     private static FeedTold Told(CalendarFeed feed, IDataProtectionProvider protection) =>
-        new(
-            feed.Id,
-            feed.Version,
-            feed.For,
-            $"/api/feeds/{WebEncoders.Base64UrlEncode(Protector(protection).Protect(feed.Id.ToByteArray()))}.ics",
-            feed.At,
-            feed.By
-        );
-
-    private static Guid? IdOf(string key, IDataProtectionProvider protection)
-    {
-        try
-        {
-            return new Guid(Protector(protection).Unprotect(WebEncoders.Base64UrlDecode(key)));
-        }
-        catch (Exception e) when (e is CryptographicException or FormatException or ArgumentException)
-        {
-            return null;
-        }
-    }
-
-    private static IDataProtector Protector(IDataProtectionProvider protection) => protection.CreateProtector("VividSleuth.CalendarFeed");
+        new(feed.Id, feed.Version, feed.For, $"/api/feeds/{protection.KeyOf(Purpose, feed.Id)}.ics", feed.At, feed.By);
 }

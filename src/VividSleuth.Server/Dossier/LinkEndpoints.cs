@@ -1,7 +1,5 @@
 using System.Security.Claims;
-using System.Security.Cryptography;
 using Microsoft.AspNetCore.DataProtection;
-using Microsoft.AspNetCore.WebUtilities;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Dossier;
@@ -62,6 +60,8 @@ public sealed record AnswerEntry(Guid Id, Guid Option, bool Approves, decimal Co
 /// <summary>Links through which one dossier is read by whoever was given it.</summary>
 public static class LinkEndpoints
 {
+    private const string Purpose = "VividSleuth.DossierLink";
+
     private const int MostOfACase = 50;
 
     /// <summary>What somebody may say through one link.</summary>
@@ -331,7 +331,7 @@ public static class LinkEndpoints
     )
     {
         var now = db.Now();
-        var link = IdOf(key, protection) is { } id
+        var link = protection.IdOf(Purpose, key) is { } id
             ? await db.Links.AsNoTracking().SingleOrDefaultAsync(l => l.Id == id && l.WithdrawnAt == null && l.Until > now, cancel)
             : null;
         if (
@@ -372,7 +372,7 @@ public static class LinkEndpoints
             LastDay(link),
             link.LeaveOutNames,
             link.MayAnswer,
-            $"/shared/{WebEncoders.Base64UrlEncode(Protector(protection).Protect(link.Id.ToByteArray()))}",
+            $"/shared/{protection.KeyOf(Purpose, link.Id)}",
             link.WithdrawnAt is not null || link.Until <= db.Now(),
             link.At,
             link.By,
@@ -382,18 +382,4 @@ public static class LinkEndpoints
     }
 
     private static DateOnly LastDay(DossierLink link) => DateOnly.FromDateTime(link.Until.UtcDateTime).AddDays(-1);
-
-    private static Guid? IdOf(string key, IDataProtectionProvider protection)
-    {
-        try
-        {
-            return new Guid(Protector(protection).Unprotect(WebEncoders.Base64UrlDecode(key)));
-        }
-        catch (Exception e) when (e is CryptographicException or FormatException or ArgumentException)
-        {
-            return null;
-        }
-    }
-
-    private static IDataProtector Protector(IDataProtectionProvider protection) => protection.CreateProtector("VividSleuth.DossierLink");
 }

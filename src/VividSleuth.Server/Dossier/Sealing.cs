@@ -27,8 +27,10 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
     public const string CasePath = BagIt.Payload + "case.json";
     public const string PicturesPath = BagIt.Payload + "pictures/";
 
-    /// <summary>An address as it stands in the name of a file.</summary>
+    /// <summary>An id as it stands in the name of a file.</summary>
     private const int LengthOfId = 36;
+
+    private const int CopiedAtOnce = 256 * 1024;
 
     private static readonly string[] PictureColumns = ["file", "place", "caption", "photo", "sha256", "by", "at", "taken_back"];
 
@@ -80,7 +82,7 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
         var payload = new List<BagFile>(pictures);
         foreach (var (path, data) in own)
         {
-            payload.Add(await BagFile.OfAsync(path, data));
+            payload.Add(BagFile.Of(path, data));
         }
 
         var name = $"{CaseFile.NameOf(file.Case.Title)}-seal-{number}";
@@ -178,20 +180,7 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
     }
 
     /// <summary>The sealed bag as a zip file, a file at a time.</summary>
-    public Task PackAsync(Seal seal, Stream to, CancellationToken cancel) =>
-        BagPacking.WriteAsync(to, seal.Name, seal.At, FilesAsync(seal, cancel), cancel);
-
-    /// <summary>The id of the photograph of which a file of a bag is the original; null where its name has none.</summary>
-    public static Guid? PhotoOf(string path)
-    {
-        var name = Path.GetFileNameWithoutExtension(path);
-        return name.Length >= LengthOfId && Guid.TryParse(name[^LengthOfId..], out var id) ? id : null;
-    }
-
-    private async IAsyncEnumerable<(string Path, ReadOnlyMemory<byte> Data)> FilesAsync(
-        Seal seal,
-        [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel
-    )
+    public async Task PackAsync(Seal seal, Stream to, CancellationToken cancel)
     {
         var files = await db
             .SealFiles.AsNoTracking()
@@ -204,13 +193,33 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
                 f.Original,
             })
             .ToListAsync(cancel);
-        foreach (var file in files)
+        await BagPacking.WriteAsync(
+            to,
+            seal.Name,
+            seal.At,
+            files.Select(f => new BagPiece(f.Path, (stream, stop) => WriteAsync(f.Order, f.Original, stream, stop))),
+            cancel
+        );
+
+        async Task WriteAsync(int order, string? original, Stream stream, CancellationToken stop)
         {
-            var data = file.Original is { } sha256
-                ? await db.PhotoOriginals.Where(o => o.Sha256 == sha256).Select(o => o.Data).SingleAsync(cancel)
-                : await db.SealFiles.Where(f => f.SealId == seal.Id && f.Order == file.Order).Select(f => f.Data!).SingleAsync(cancel);
-            yield return (file.Path, data);
+            if (original is not null)
+            {
+                await db.ReadOriginalAsync(original, from => from.CopyToAsync(stream, CopiedAtOnce, stop), stop);
+            }
+            else
+            {
+                var data = await db.SealFiles.Where(f => f.SealId == seal.Id && f.Order == order).Select(f => f.Data!).SingleAsync(stop);
+                await stream.WriteAsync(data, stop);
+            }
         }
+    }
+
+    /// <summary>The id of the photograph of which a file of a bag is the original; null where its name has none.</summary>
+    public static Guid? PhotoOf(string path)
+    {
+        var name = Path.GetFileNameWithoutExtension(path);
+        return name.Length >= LengthOfId && Guid.TryParse(name[^LengthOfId..], out var id) ? id : null;
     }
 
     private Task<List<Original>> OriginalsAsync(Guid caseId, CancellationToken cancel) =>
@@ -220,27 +229,38 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
             .Join(db.PhotoContents, p => p.Id, c => c.PhotoId, (p, c) => new Original(p.Id, p.Place, c.Sha256))
             .ToListAsync(cancel);
 
-    /// <summary>Digests of originals that have none yet; the next is read while one is hashed.</summary>
+    /// <summary>Digests of originals: those that were taken when they came in, and of the others as they are read now.</summary>
+    /// <exception cref="ProblemException">One that is read is another than it was when it came in.</exception>
     private async Task HashAsync(IEnumerable<Original> originals, Dictionary<string, BagFile> hashed, CancellationToken cancel)
     {
-        Task<(string Sha256, BagFile File)>? hashing = null;
-        foreach (var sha256 in originals.Select(o => o.Sha256).Distinct(StringComparer.Ordinal).Where(s => !hashed.ContainsKey(s)).ToArray())
+        var wanted = originals.Select(o => o.Sha256).Distinct(StringComparer.Ordinal).Where(s => !hashed.ContainsKey(s)).ToArray();
+        foreach (
+            var known in await db
+                .PhotoOriginals.Where(o => wanted.Contains(o.Sha256))
+                .Select(o => new
+                {
+                    o.Sha256,
+                    o.Sha512,
+                    Bytes = o.Data.Length,
+                })
+                .ToListAsync(cancel)
+        )
         {
-            var data = await db.PhotoOriginals.Where(o => o.Sha256 == sha256).Select(o => o.Data).SingleAsync(cancel);
-            await PutAsync();
-            hashing = Task.Run(async () => (sha256, await BagFile.OfAsync("", data)), cancel);
-        }
-
-        await PutAsync();
-
-        async Task PutAsync()
-        {
-            if (hashing is not null)
+            if (known.Sha512 is { } longer)
             {
-                var (sha256, file) = await hashing;
-                hashed[sha256] =
-                    file.Sha256 == sha256 ? file : throw new ProblemException(Problem.Of("", "bag.picture-damaged-here", ("sha256", sha256)));
+                hashed[known.Sha256] = new BagFile("", known.Bytes, known.Sha256, longer);
+                continue;
             }
+
+            BagFile? read = null;
+            await db.ReadOriginalAsync(known.Sha256, async stream => read = await BagPacking.HashAsync("", stream, cancel), cancel);
+            if (read!.Sha256 != known.Sha256)
+            {
+                throw new ProblemException(Problem.Of("", "bag.picture-damaged-here", ("sha256", known.Sha256)));
+            }
+
+            hashed[known.Sha256] = read;
+            await db.PhotoOriginals.Where(o => o.Sha256 == known.Sha256).ExecuteUpdateAsync(o => o.SetProperty(x => x.Sha512, read.Sha512), cancel);
         }
     }
 

@@ -6,6 +6,9 @@ public sealed class PhotoOriginal
     /// <summary>SHA-256 of the data in lower-case hexadecimal.</summary>
     public required string Sha256 { get; set; }
 
+    /// <summary>The second digest of a sealed bag, taken when the file came in so that sealing needs not read it; null of one that came before this was kept.</summary>
+    public string? Sha512 { get; set; }
+
     public required byte[] Data { get; set; }
 }
 

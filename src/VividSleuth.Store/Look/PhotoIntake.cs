@@ -7,7 +7,7 @@ using VividSleuth.Core.Measures;
 namespace VividSleuth.Store.Look;
 
 /// <summary>A picture taken in: upright, without metadata, in two sizes, with proof of the file it came from.</summary>
-public sealed record TakenIn(string Sha256, int Width, int Height, byte[] Original, PhotoContent Content);
+public sealed record TakenIn(string Sha256, string Sha512, int Width, int Height, byte[] Original, PhotoContent Content);
 
 /// <summary>Takes pictures in with libvips.</summary>
 public static class PhotoIntake
@@ -64,7 +64,9 @@ public static class PhotoIntake
     public static async Task StoreAsync(this SleuthDb db, TakenIn taken, CancellationToken cancel)
     {
         await db.Database.ExecuteSqlAsync(
-            $"""insert into photo_originals ("Sha256", "Data") values ({taken.Sha256}, {taken.Original}) on conflict do nothing""",
+            $"""
+            insert into photo_originals ("Sha256", "Sha512", "Data") values ({taken.Sha256}, {taken.Sha512}, {taken.Original}) on conflict do nothing
+            """,
             cancel
         );
         db.PhotoContents.Add(taken.Content);
@@ -190,7 +192,7 @@ public static class PhotoIntake
                 View = Jpeg(memory),
                 Thumb = Jpeg(thumb),
             };
-            return new TakenIn(sha256, memory.Width, memory.Height, data, content);
+            return new TakenIn(sha256, Convert.ToHexStringLower(SHA512.HashData(data)), memory.Width, memory.Height, data, content);
         }
         catch (VipsException)
         {

@@ -2947,6 +2947,9 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("bytea");
 
+                    b.Property<string>("Sha512")
+                        .HasColumnType("text");
+
                     b.HasKey("Sha256");
 
                     b.ToTable("photo_originals", (string)null);
