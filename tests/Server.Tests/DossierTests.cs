@@ -155,4 +155,31 @@ public sealed class DossierTests(Shop shop)
         Enumerable.Range(0, 700).ShouldAllBe(i => text.Contains($"word{i}", StringComparison.Ordinal));
         File.Delete(pdf);
     }
+
+    [Fact]
+    public async Task A_paper_tells_how_far_it_is_and_then_comes_as_it_would_have_come()
+    {
+        var (client, at) = await CaseAsync();
+        var told = await client.GetByteArrayAsync($"{at}/dossier/pdf/told?kind=examiner");
+        var shares = new List<double>();
+        for (var from = 0; ; )
+        {
+            var end = Array.IndexOf(told, (byte)'\n', from);
+            var line = System.Text.Json.Nodes.JsonNode.Parse(told.AsSpan(from, end - from))!;
+            from = end + 1;
+            if (line["bytes"] is { } bytes)
+            {
+                told.AsSpan(from).ToArray().ShouldBe(await client.GetByteArrayAsync($"{at}/dossier/pdf?kind=examiner"));
+                bytes.GetValue<int>().ShouldBe(told.Length - from);
+                break;
+            }
+
+            shares.Add(line["done"]!.GetValue<double>());
+        }
+
+        shares.Count.ShouldBeGreaterThan(5);
+        shares.ShouldBe(shares.Order());
+        shares[^1].ShouldBe(1);
+        (await client.GetAsync($"{at}/dossier/pdf/told?kind=gossip").Problem()).FirstField().ShouldBe("kind");
+    }
 }

@@ -16,7 +16,8 @@ public sealed record WrittenDossier(DossierPaper Paper, IReadOnlyDictionary<Guid
 
     public byte[] Page(Sentences sentences) => DossierHtml.Of(Paper, Jpeg, sentences);
 
-    public byte[] Pdf(PaperSize size, Sentences sentences) => DossierPdf.Of(Paper, Jpeg, size, sentences);
+    /// <inheritdoc cref="DossierPdf.Of"/>
+    public byte[] Pdf(PaperSize size, Sentences sentences, Action<double>? told = null) => DossierPdf.Of(Paper, Jpeg, size, sentences, told);
 }
 
 /// <summary>Writes dossiers from the record as it stands.</summary>

@@ -1,3 +1,4 @@
+using System.Threading.Channels;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Dossier;
@@ -25,6 +26,11 @@ public static class DossierEndpoints
         group
             .MapGet("/page", PageAsync)
             .Produces<string>(StatusCodes.Status200OK, "text/html")
+            .ProducesProblem(StatusCodes.Status404NotFound)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group
+            .MapGet("/pdf/told", ToldPdfAsync)
+            .Produces(StatusCodes.Status200OK, contentType: MadeType)
             .ProducesProblem(StatusCodes.Status404NotFound)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group
@@ -81,6 +87,65 @@ public static class DossierEndpoints
         var paper = SizeOf(size);
         var dossier = await desk.WriteAsync(caseId, Wish(kind, pictures, leaveOutNames), cancel);
         return Results.File(dossier.Pdf(paper, http.Sentences()), "application/pdf", $"{dossier.Name}.pdf");
+    }
+
+    /// <summary>Media type of a file that tells how far it is before it comes.</summary>
+    private const string MadeType = "application/x-sleuth-made";
+
+    /// <summary>
+    /// The same, and on the way how far it is: lines of JSON with what is done as a share ({"done":0.4}), the last one with the bytes of the file
+    /// ({"bytes":123}), and then the file.
+    /// </summary>
+    /// <inheritdoc cref="PdfAsync"/>
+    private static async Task<IResult> ToldPdfAsync(
+        Guid caseId,
+        string kind,
+        string? pictures,
+        bool? leaveOutNames,
+        string? size,
+        HttpContext http,
+        DossierDesk desk,
+        CancellationToken cancel
+    )
+    {
+        var paper = SizeOf(size);
+        var dossier = await desk.WriteAsync(caseId, Wish(kind, pictures, leaveOutNames), cancel);
+        var sentences = http.Sentences();
+        return Results.Stream(
+            async to =>
+            {
+                var shares = Channel.CreateUnbounded<double>();
+                var making = Task.Run(
+                    () =>
+                    {
+                        try
+                        {
+                            return dossier.Pdf(paper, sentences, share => shares.Writer.TryWrite(share));
+                        }
+                        finally
+                        {
+                            shares.Writer.Complete();
+                        }
+                    },
+                    cancel
+                );
+                await foreach (var share in shares.Reader.ReadAllAsync(cancel))
+                {
+                    await LineAsync(FormattableString.Invariant($"{{\"done\":{share:0.##}}}\n"));
+                }
+
+                var pdf = await making;
+                await LineAsync(FormattableString.Invariant($"{{\"bytes\":{pdf.Length}}}\n"));
+                await to.WriteAsync(pdf, cancel);
+
+                async Task LineAsync(string line)
+                {
+                    await to.WriteAsync(System.Text.Encoding.UTF8.GetBytes(line), cancel);
+                    await to.FlushAsync(cancel);
+                }
+            },
+            MadeType
+        );
     }
 
     /// <exception cref="ProblemException">There is no such paper.</exception>

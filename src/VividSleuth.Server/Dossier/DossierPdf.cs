@@ -15,8 +15,26 @@ internal static class DossierPdf
     private const int Many = 5;
 
     /// <param name="jpeg">Pictures for the screen, by photograph; one that is not there is told by its caption alone.</param>
-    public static byte[] Of(DossierPaper dossier, IReadOnlyDictionary<Guid, byte[]> jpeg, PaperSize size, Sentences sentences)
+    /// <param name="told">Told how much of it is done, as a share, each time that a hundredth more is.</param>
+    public static byte[] Of(
+        DossierPaper dossier,
+        IReadOnlyDictionary<Guid, byte[]> jpeg,
+        PaperSize size,
+        Sentences sentences,
+        Action<double>? told = null
+    )
     {
+        var (done, all) = (0, dossier.Blocks.Sum(Weight));
+        void Done(int weight)
+        {
+            var before = 100 * done / Math.Max(1, all);
+            done += weight;
+            if (100 * done / Math.Max(1, all) > before)
+            {
+                told?.Invoke(done / (double)all);
+            }
+        }
+
         using var paper = new Paper(sentences.Say(dossier.Title), size, new DateTimeOffset(dossier.Day, TimeOnly.MinValue, TimeSpan.Zero));
         paper.Paragraph(sentences.Say(dossier.Under));
         foreach (var block in dossier.Blocks)
@@ -33,7 +51,7 @@ internal static class DossierPdf
                     paper.Bullets(list.Items.Select(sentences.Say));
                     break;
                 case DossierTable table:
-                    Table(paper, table, sentences);
+                    Table(paper, table, sentences, () => Done(1));
                     break;
                 case DossierDrawings drawings:
                     paper.Drawings([
@@ -60,17 +78,32 @@ internal static class DossierPdf
                 default:
                     throw new ArgumentOutOfRangeException(nameof(dossier), block, null);
             }
+
+            Done(block is DossierTable ? 1 : Weight(block));
         }
 
         return paper.Save();
     }
 
-    private static void Table(Paper paper, DossierTable table, Sentences sentences)
+    /// <summary>What a block takes, in rows of a table.</summary>
+    private static int Weight(DossierBlock block) =>
+        block switch
+        {
+            DossierTable table => table.Rows.Count + 1,
+            DossierPictures pictures => WeightOfAPicture * pictures.Pictures.Count,
+            DossierDrawings drawings => drawings.Drawings.Count,
+            _ => 1,
+        };
+
+    private const int WeightOfAPicture = 10;
+
+    private static void Table(Paper paper, DossierTable table, Sentences sentences, Action done)
     {
         using var on = paper.Table([.. table.Columns.Select(c => (c.Width * Wide, sentences.Say(c.Name)))], table.Columns.Count > Many ? 7.5 : 8.5);
         foreach (var row in table.Rows)
         {
             on.Row([.. row.Cells.Select(sentences.Say)], row.Mark, row.To);
+            done();
         }
     }
 

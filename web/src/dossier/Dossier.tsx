@@ -62,7 +62,7 @@ export function Dossier() {
           </select>
         </label>
         <span className="flex flex-wrap gap-2">
-          <FileKey className="key-go" href={`${file}/pdf?${search}&size=${paper}`} name={`${name}.pdf`}>
+          <FileKey className="key-go" href={`${file}/pdf/told?${search}&size=${paper}`} name={`${name}.pdf`}>
             Save as PDF
           </FileKey>
           <FileKey href={`${file}/page?${search}`} name={`${name}.html`}>

@@ -19,8 +19,38 @@ export function saveAs(blob: Blob, name: string) {
   setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
 }
 
+/** How far a file is: what of it is made, as a share, and then how many bytes of it are here. */
+interface Far {
+  made?: number;
+  bytes: number;
+}
+
+/** A file that tells how far it is before it comes: lines of JSON, and the file after the one that says how large it is. */
+const madeType = 'application/x-sleuth-made';
+
+/** The lines that have come whole, and what stands after them. */
+export function linesOf(bytes: Uint8Array<ArrayBuffer>): { lines: string[]; rest: Uint8Array<ArrayBuffer> } {
+  const lines: string[] = [];
+  let rest = bytes;
+  for (let end = rest.indexOf(10); end >= 0; end = rest.indexOf(10)) {
+    const line = new TextDecoder().decode(rest.subarray(0, end));
+    rest = rest.subarray(end + 1);
+    lines.push(line);
+    // What follows is the file itself, whatever it looks like.
+    if (line.startsWith('{"bytes"')) break;
+  }
+  return { lines, rest };
+}
+
+const joined = (a: Uint8Array, b: Uint8Array) => {
+  const both = new Uint8Array(a.length + b.length);
+  both.set(a);
+  both.set(b, a.length);
+  return both;
+};
+
 /** Fetches a file that the server makes, and tells how much of it is here. */
-async function fetched(address: string, signal: AbortSignal, told: (bytes: number) => void): Promise<Blob> {
+async function fetched(address: string, signal: AbortSignal, told: (far: Far) => void): Promise<Blob> {
   const answer = await fetch(address, {
     signal,
     headers: asked.lengths ? { 'X-Lengths': asked.lengths } : {},
@@ -31,14 +61,33 @@ async function fetched(address: string, signal: AbortSignal, told: (bytes: numbe
     throw new ApiProblem(answer.status, (await answer.json().catch(() => ({}))) as Record<string, unknown>);
   const pieces: BlobPart[] = [];
   let bytes = 0;
+  let whole: number | null = null;
+  const type = answer.headers.get('Content-Type') ?? '';
+  let telling: Uint8Array<ArrayBuffer> | null = type.startsWith(madeType) ? new Uint8Array() : null;
   const reader = answer.body!.getReader();
   for (;;) {
     const { done, value } = await reader.read().catch((e: unknown) => {
       throw signal.aborted ? e : new ApiProblem(0, noAnswer);
     });
-    if (done) return new Blob(pieces, { type: answer.headers.get('Content-Type') ?? '' });
-    pieces.push(value);
-    told((bytes += value.length));
+    if (done) {
+      // Broken off before the file began, or in the middle of it.
+      if (telling || (whole !== null && bytes < whole)) throw new ApiProblem(0, noAnswer);
+      return new Blob(pieces, { type });
+    }
+    let piece = value;
+    if (telling) {
+      const { lines, rest } = linesOf(joined(telling, value));
+      for (const line of lines) {
+        const said = JSON.parse(line) as { done?: number; bytes?: number };
+        whole = said.bytes ?? whole;
+        if (said.done !== undefined) told({ made: said.done, bytes: 0 });
+      }
+      telling = lines.at(-1)?.startsWith('{"bytes"') ? null : rest;
+      if (telling) continue;
+      piece = rest;
+    }
+    pieces.push(piece);
+    told({ bytes: (bytes += piece.length) });
   }
 }
 
@@ -58,13 +107,13 @@ export function FileKey({
   children: ReactNode;
 }) {
   const stop = useRef(new AbortController());
-  const [bytes, setBytes] = useState(0);
+  const [far, setFar] = useState<Far>({ bytes: 0 });
   const make = useMutation<void, ApiProblem>({
     mutationFn: async () => {
       stop.current = new AbortController();
-      setBytes(0);
+      setFar({ bytes: 0 });
       const { signal } = stop.current;
-      const blob = await fetched(href, signal, setBytes);
+      const blob = await fetched(href, signal, setFar);
       if (!signal.aborted) saveAs(blob, name);
     },
     // A file that is not on its way is no entry that waits for a network.
@@ -73,7 +122,13 @@ export function FileKey({
   if (make.isPending)
     return (
       <span className="inline-flex items-center gap-2" aria-live="polite">
-        <span>{bytes === 0 ? 'Being made …' : `${megabytes(bytes)} MB here …`}</span>
+        <span>
+          {far.bytes > 0
+            ? `${megabytes(far.bytes)} MB here …`
+            : far.made !== undefined
+              ? `${Math.floor(100 * far.made)} % made …`
+              : 'Being made …'}
+        </span>
         <button
           type="button"
           className="key"
