@@ -325,7 +325,13 @@ public sealed class CaseReader
     /// <param name="lessons">What the shop learned on engines of the kind.</param>
     /// <param name="build">When it runs again; null where that is not told.</param>
     /// <param name="day">When it is drawn up.</param>
-    public DossierMatter DossierMatter(IReadOnlyList<string> lessons, IReadOnlyList<EarlierCase> earlier, BuildPlan? build, DateOnly day) =>
+    public DossierMatter DossierMatter(
+        IReadOnlyList<string> lessons,
+        IReadOnlyDictionary<Guid, IReadOnlyList<PartStay>> stays,
+        IReadOnlyList<EarlierCase> earlier,
+        BuildPlan? build,
+        DateOnly day
+    ) =>
         new(
             new DossierEngine(Case.Title, Case.EngineName, Case.Serial, Case.Hours, Case.Owner, Case.Complaint, Case.Past),
             Table,
@@ -343,6 +349,7 @@ public sealed class CaseReader
             Case.BackActs,
             ReadWith,
             lessons,
+            stays,
             earlier,
             Strip,
             Gauge,

@@ -17,6 +17,7 @@ public sealed record DossierEngine(string Title, string Name, string Serial, dec
 /// <summary>What a dossier is written from: the record, and what the rooms answered.</summary>
 /// <param name="Instruments">Of the shop, those that were read with.</param>
 /// <param name="Lessons">What the shop learned on engines of the kind, newest first.</param>
+/// <param name="Stays">By part where it has been, the first stay first.</param>
 /// <param name="Earlier">Earlier cases of the same engine and of its kind, the newest first.</param>
 /// <param name="Build">When it runs again; null where it is not asked.</param>
 public sealed record DossierMatter(
@@ -36,6 +37,7 @@ public sealed record DossierMatter(
     IReadOnlyList<BackAct> Acts,
     IReadOnlyList<Instrument> Instruments,
     IReadOnlyList<string> Lessons,
+    IReadOnlyDictionary<Guid, IReadOnlyList<PartStay>> Stays,
     IReadOnlyList<EarlierCase> Earlier,
     StripPlan Strip,
     GaugeSheet Gauge,

@@ -35,6 +35,7 @@ public sealed partial class DossierWriter
         WayBack();
         StripLog();
         Custody();
+        CustodyChain();
         NotDone();
         Chapter("dossier.chapter.photographs");
         Photographs(ReportPictures);
@@ -624,6 +625,35 @@ public sealed partial class DossierWriter
                         p.Sent is { } sent ? Fact.Of("dossier.sent", ("sent", sent), ("due", p.DueBack)) : null
                     )
                 )
+        );
+    }
+
+    /// <summary>Of each part that changed hands or places where it was, from when and by whose hand.</summary>
+    private void CustodyChain()
+    {
+        var moved = _of
+            .Parts.Where(p => p.Stands() && !Address.IsCandidate(p.Place) && _of.Stays.GetValueOrDefault(p.Id) is { Count: > 1 })
+            .OrderBy(p => p.Place, StringComparer.Ordinal)
+            .ToArray();
+        if (moved.Length == 0)
+        {
+            return;
+        }
+
+        Section(Fact.Of("dossier.section.custody"));
+        Table(
+            [Column("part", 0.3), Column("from", 0.15), Column("where", 0.35), Column("by", 0.2)],
+            moved.SelectMany(p =>
+                _of.Stays[p.Id]
+                    .Select(s =>
+                        Row(
+                            PartOf(p.Place),
+                            Fact.Of("dossier.day", ("day", Day(s.At))),
+                            Fact.Of("dossier.lies", ("custody", s.Custody), ("where", Or(s.Where))),
+                            By(s.By, p.Imported)
+                        )
+                    )
+            )
         );
     }
 

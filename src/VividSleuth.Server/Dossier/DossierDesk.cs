@@ -1,7 +1,10 @@
 using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core;
 using VividSleuth.Core.Dossier;
+using VividSleuth.Core.Index;
 using VividSleuth.Server.Build;
 using VividSleuth.Server.Casebook;
+using VividSleuth.Server.Index;
 using VividSleuth.Store;
 using VividSleuth.Words;
 
@@ -66,7 +69,11 @@ public sealed class DossierDesk(SleuthDb db, CaseDesk desk, BuildDesk build, ISe
         var day = DateOnly.FromDateTime((reader.Progress.LastWritten ?? setting.Now).UtcDateTime);
         var plan = wish.Kind == DossierKind.Customer ? reader.BuildAt(setting.Work, setting.Clocks, setting.Now, worth: false) : null;
         IReadOnlyList<EarlierCase> earlier = wish.Kind is DossierKind.Examiner or DossierKind.Own ? await EarlierAsync(caseId, cancel) : [];
-        var dossier = DossierWriter.Write(reader.DossierMatter(lessons, earlier, plan, day), wish);
+        IReadOnlyDictionary<Guid, IReadOnlyList<PartStay>> stays =
+            wish.Kind == DossierKind.Examiner
+                ? await IndexEndpoints.AllStaysAsync(caseId, [.. reader.Case.Parts.Where(p => p.Stands())], db, cancel)
+                : new Dictionary<Guid, IReadOnlyList<PartStay>>();
+        var dossier = DossierWriter.Write(reader.DossierMatter(lessons, stays, earlier, plan, day), wish);
         var shown = dossier.Blocks.OfType<DossierPictures>().SelectMany(p => p.Pictures).Select(p => p.Photo.Id).ToArray();
         var jpeg = await db
             .PhotoContents.AsNoTracking()

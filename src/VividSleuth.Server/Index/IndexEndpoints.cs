@@ -31,18 +31,6 @@ public sealed record PartEntry(
     string On = ""
 );
 
-/// <summary>Where a part was, from then on.</summary>
-public sealed record PartStay(
-    DateTimeOffset At,
-    string By,
-    string Place,
-    string Mark,
-    Custody Custody,
-    string Where,
-    DateOnly? Sent,
-    DateOnly? DueBack
-);
-
 /// <summary>A layout put right.</summary>
 /// <param name="Why">Only for keeping; a preview needs none.</param>
 public sealed record LayoutEntry(Guid Id, int Version, EngineLayout Layout, string Why);
@@ -161,25 +149,27 @@ public static class IndexEndpoints
     {
         var part =
             await db.Set<Part>().AsNoTracking().SingleOrDefaultAsync(p => p.Id == id && p.CaseId == caseId, cancel) ?? throw Problems.NotHere("part");
+        return [.. (await AllStaysAsync(caseId, [part], db, cancel))[id].Reverse()];
+    }
+
+    /// <summary>The same of several parts of a case, by their ids, the first stay first.</summary>
+    internal static async Task<IReadOnlyDictionary<Guid, IReadOnlyList<PartStay>>> AllStaysAsync(
+        Guid caseId,
+        IReadOnlyList<Part> parts,
+        SleuthDb db,
+        CancellationToken cancel
+    )
+    {
+        var ids = parts.Select(p => p.Id).ToArray();
         var befores = await db
             .Changes.AsNoTracking()
-            .Where(c => c.RecordId == id && c.Before != null)
+            .Where(c => c.CaseId == caseId && ids.Contains(c.RecordId) && c.Before != null)
             .OrderBy(c => c.At)
-            .Select(c => c.Before!)
+            .ThenBy(c => c.Id)
+            .Select(c => new { c.RecordId, Before = c.Before! })
             .ToListAsync(cancel);
-        var states = befores.Select(b => JsonSerializer.Deserialize<Part>(b, Earlier)!).Append(part).ToArray();
-        var stays = new List<PartStay>();
-        foreach (var s in states)
-        {
-            var stay = new PartStay(s.At, s.By, s.Place, s.Mark, s.Custody, s.Where, s.Sent, s.DueBack);
-            if (stays.Count == 0 || stays[^1] with { At = stay.At, By = stay.By } != stay)
-            {
-                stays.Add(stay);
-            }
-        }
-
-        stays.Reverse();
-        return stays;
+        var states = befores.ToLookup(b => b.RecordId, b => JsonSerializer.Deserialize<Part>(b.Before, Earlier)!);
+        return parts.ToDictionary(p => p.Id, p => PartStay.Of(states[p.Id].Append(p)));
     }
 
     private static async Task<RenumberPreview> PreviewAsync(Guid caseId, RenumberEntry entry, CaseDesk desk, CancellationToken cancel)

@@ -2,6 +2,7 @@ using System.Text.RegularExpressions;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Dossier;
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Trace;
@@ -17,9 +18,13 @@ public sealed partial class DossierWriterTests
         .GetFiles(Path.Combine(Start.Root(), "demo/cases"), "*.case.json")
         .ToDictionary(f => Path.GetFileName(f)[..^".case.json".Length], f => CaseFile.FromJson(File.ReadAllText(f)));
 
+    private static readonly Dictionary<Guid, IReadOnlyList<PartStay>> NoStays = [];
+
+    private static readonly DateTimeOffset Noon = new(2026, 11, 24, 12, 0, 0, TimeSpan.Zero);
+
     private static DossierPaper Write(CaseFile file, DossierWish wish, params IReadOnlyList<string> lessons) =>
         DossierWriter.Write(
-            new CaseReader(file.Case, KnowledgeBase.BuiltIn, file.Instruments, Start.Today).DossierMatter(lessons, [], null, Start.Today),
+            new CaseReader(file.Case, KnowledgeBase.BuiltIn, file.Instruments, Start.Today).DossierMatter(lessons, NoStays, [], null, Start.Today),
             wish
         );
 
@@ -347,8 +352,49 @@ public sealed partial class DossierWriterTests
         FigureTrend.Of([earlier], now.Gauge, hours: null).ShouldAllBe(t => t.PerThousandHours == null);
         FigureTrend.Of([earlier with { SameEngine = false }], now.Gauge, now.Case.Hours).ShouldBeEmpty();
 
-        var report = DossierWriter.Write(now.DossierMatter([], [earlier], null, Start.Today), new DossierWish(DossierKind.Examiner));
+        var report = DossierWriter.Write(now.DossierMatter([], NoStays, [earlier], null, Start.Today), new DossierWish(DossierKind.Examiner));
         Said(report).ShouldContain("This engine and its kind before");
         Said(report).ShouldContain(s => s.StartsWith("Proven: ", StringComparison.Ordinal) && s.EndsWith(", at R4U", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void A_part_that_went_away_and_came_back_has_its_custody_told_hand_by_hand()
+    {
+        var c = Start.Case();
+        Part At(Custody custody, string where, int day) =>
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                Place = "CR",
+                Custody = custody,
+                Where = where,
+                By = "ines",
+                At = Noon.AddDays(day),
+            };
+        Part[] states =
+        [
+            At(Custody.Bench, "row 2", 0),
+            At(Custody.MachineShop, "the grinder", 1),
+            At(Custody.MachineShop, "the grinder", 2),
+            At(Custody.Bench, "row 2", 5),
+        ];
+        var stays = PartStay.Of(states);
+        stays.Select(s => s.Custody).ShouldBe([Custody.Bench, Custody.MachineShop, Custody.Bench]);
+        stays[1].At.ShouldBe(Noon.AddDays(1));
+        c.Parts.Add(states[^1]);
+        var matter = new CaseReader(c, KnowledgeBase.BuiltIn, [], Start.Today).DossierMatter(
+            [],
+            new Dictionary<Guid, IReadOnlyList<PartStay>> { [states[^1].Id] = stays },
+            [],
+            null,
+            Start.Today
+        );
+        var chain = DossierWriter
+            .Write(matter, new DossierWish(DossierKind.Examiner))
+            .Blocks.OfType<DossierTable>()
+            .Single(t => t.Rows.Count == 3 && t.Columns.Count == 4 && Sentences.English.Say(t.Columns[1].Name) == "From");
+        chain
+            .Rows.Select(r => Sentences.English.Say(r.Cells[2]))
+            .ShouldBe(["on the bench, row 2", "at the machine shop, the grinder", "on the bench, row 2"]);
     }
 }
