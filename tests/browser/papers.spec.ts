@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import AxeBuilder from '@axe-core/playwright';
 import { readFile } from 'node:fs/promises';
 import { expectAccessible, openDemo, opened, signIn, stage, phone } from './shop';
 
@@ -94,4 +95,17 @@ test('a customer reads his letter through a link on a phone, approves a way to g
   await late.goto(address);
   await expect(late.getByRole('heading', { name: 'Nothing can be read here' })).toBeVisible();
   await late.close();
+});
+
+test('every kind of dossier is a page that whoever cannot see it can have read out', async ({ page }) => {
+  await signIn(page, 'ines');
+  await openDemo(page, 'Portable fire pump');
+  const id = /cases\/([0-9a-f-]{36})/.exec(page.url())![1];
+  for (const kind of ['customer', 'examiner', 'own', 'class']) {
+    const html = await (await page.request.get(`/api/cases/${id}/dossier/page?kind=${kind}`)).text();
+    await page.setContent(html);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect(violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+  }
 });

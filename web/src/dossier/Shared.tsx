@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useParams } from 'react-router';
 import { v7 } from 'uuid';
-import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
+import { api, asked, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { day, moment, percent, Trouble, Waiting } from '../ui/basics';
 import { FileKey } from '../ui/FileKey';
 import { money } from '../ui/rates';
@@ -11,13 +11,14 @@ import { kinds } from './kinds';
 /** What somebody reads who was given a link: one dossier, and what he says to the ways to go. */
 export function Shared() {
   const { key = '' } = useParams();
+  const [unit, setUnit] = useState<'mm' | 'in' | ''>('');
   const told = useQuery<Schemas['SharedDossier'], ApiProblem>({
     queryKey: ['shared', key],
     queryFn: () => unwrap(api.GET('/api/shared/{key}', { params: { path: { key } } })),
     retry: false,
   });
   const page = useQuery<string, ApiProblem>({
-    queryKey: ['shared', key, 'page'],
+    queryKey: ['shared', key, 'page', unit],
     queryFn: () => unwrap(api.GET('/api/shared/{key}/page', { params: { path: { key } }, parseAs: 'text' })),
     retry: false,
     // Each fetch is noted as a reading: it is fetched once.
@@ -49,6 +50,22 @@ export function Shared() {
         <FileKey href={`${file}/page`} name={`${name}.html`}>
           Save as one page
         </FileKey>
+        <label className="flex items-center gap-2">
+          Lengths in
+          <select
+            className="entry"
+            value={unit}
+            onChange={(e) => {
+              // Told with every request, of the files that are saved too.
+              asked.lengths = (e.target.value || null) as typeof asked.lengths;
+              setUnit(e.target.value as typeof unit);
+            }}
+          >
+            <option value="">as the shop works</option>
+            <option value="mm">mm</option>
+            <option value="in">inches</option>
+          </select>
+        </label>
         {told.data.options.length > 0 && (
           <a className="key inline-flex" href="#ways">
             What should be done? ↓
