@@ -109,3 +109,21 @@ test('every kind of dossier is a page that whoever cannot see it can have read o
     expect(violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
   }
 });
+
+test('drawings stand in their own places in the page', async ({ page }) => {
+  await signIn(page, 'ines');
+  await openDemo(page, 'Biogas generator');
+  const id = /cases\/([0-9a-f-]{36})/.exec(page.url())![1];
+  await page.setContent(await (await page.request.get(`/api/cases/${id}/dossier/page?kind=examiner`)).text());
+  const boxes = await page
+    .locator('.drawn figure')
+    .evaluateAll((all) =>
+      all.map((f) => [f.getBoundingClientRect(), f.querySelector('svg')!.getBoundingClientRect()]),
+    );
+  expect(boxes.length).toBeGreaterThan(10);
+  for (const [figure, svg] of boxes) {
+    expect(svg!.top).toBeGreaterThanOrEqual(figure!.top - 1);
+    expect(svg!.bottom).toBeLessThanOrEqual(figure!.bottom + 1);
+    expect(svg!.width).toBeGreaterThan(60);
+  }
+});

@@ -20,7 +20,7 @@ internal static class DossierHtml
         th,td{text-align:left;vertical-align:top;padding:.25rem .6rem .25rem 0;border-bottom:1px solid #c9c6ba}th{border-bottom:2px solid #16202b}
         .n{text-align:right;font-variant-numeric:tabular-nums;white-space:nowrap}:target{background:#fde9b8}
         a{color:#1c3f91}.pictures{display:grid;grid-template-columns:repeat(auto-fit,minmax(14rem,1fr));gap:1rem}
-        figure{margin:0}figure div{position:relative}figure img{display:block;width:100%}figure svg{position:absolute;inset:0;width:100%;height:100%}figcaption{font-size:.9rem}
+        figure{margin:0}figure div{position:relative}figure img{display:block;width:100%}figure div svg{position:absolute;inset:0;width:100%;height:100%}figcaption{font-size:.9rem}
         .drawn{display:grid;grid-template-columns:repeat(auto-fill,minmax(7.5rem,1fr));gap:.6rem}.drawn svg{display:block;width:100%;border:1px solid #c9c6ba;border-radius:6px}
         .drawn polyline{fill:none;stroke:#16202b;stroke-width:2}.drawn .other{stroke:#1c3f91;stroke-dasharray:5 3}.drawn .guide{stroke:#9aa1a8;stroke-width:1}.dot{fill:#1c3f91}
         @media print{body{padding:0}tr,figure{break-inside:avoid}h2,h3{break-after:avoid}}
