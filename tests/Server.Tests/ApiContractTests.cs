@@ -124,8 +124,12 @@ public sealed class ApiContractTests(OwnShop shop) : IClassFixture<OwnShop>
         }
 
         using var response = await client.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, TestContext.Current.CancellationToken);
-        // The address of a calendar is itself the key, and this is none.
-        response.StatusCode.ShouldBe(path == "/api/feeds/{key}.ics" ? HttpStatusCode.NotFound : HttpStatusCode.Unauthorized);
+        // The address of a calendar, or of a shared dossier, is itself the key, and this is none; what is sent to it is read first.
+        response.StatusCode.ShouldBeOneOf(
+            path == "/api/feeds/{key}.ics" || path.StartsWith("/api/shared/{key}", StringComparison.Ordinal)
+                ? [HttpStatusCode.NotFound, HttpStatusCode.BadRequest]
+                : [HttpStatusCode.Unauthorized]
+        );
         (await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldNotContain("\"id\"");
     }
 
@@ -154,6 +158,8 @@ public sealed class ApiContractTests(OwnShop shop) : IClassFixture<OwnShop>
             "/api/practice/{seed}/commit",
             // Checks what it is given, and keeps nothing of it.
             "/api/bags/check",
+            // Whoever has the key says so, and nobody of the shop.
+            "/api/shared/{key}/answers",
         ];
         if (method == "get" || free.Contains(path) || path == "/api/sign-out" || path.StartsWith("/api/me/", StringComparison.Ordinal))
         {

@@ -22,7 +22,11 @@ public static class BagIt
     /// <summary>2.1.2: below it lies what the bag carries; all else tells of it.</summary>
     public const string Payload = "data/";
 
-    public const string Declaration = "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n";
+    private const string VersionLabel = "BagIt-Version";
+    private const string EncodingLabel = "Tag-File-Character-Encoding";
+    private const string Encoding = $"{EncodingLabel}: UTF-8";
+
+    public const string Declaration = $"{VersionLabel}: 1.0\n{Encoding}\n";
 
     /// <summary>Length in hexadecimal digits of each digest that is known here, by the name that stands in the names of manifests (2.4).</summary>
     public static IReadOnlyDictionary<string, int> Algorithms { get; } =
@@ -108,7 +112,7 @@ public static class BagIt
     public static bool IsDeclaration(string text)
     {
         string[] lines = [.. Lines(text).Where(l => l.Length > 0)];
-        return lines is ["BagIt-Version: 1.0" or "BagIt-Version: 0.97", "Tag-File-Character-Encoding: UTF-8"];
+        return lines is [$"{VersionLabel}: 1.0" or $"{VersionLabel}: 0.97", Encoding];
     }
 
     /// <summary>What a bag says of itself, a line each (2.2.2).</summary>
