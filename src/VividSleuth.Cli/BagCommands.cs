@@ -12,7 +12,7 @@ namespace VividSleuth.Cli;
 public static class BagCommands
 {
     /// <summary>A case of any size: whoever asks here fills no disk but his own.</summary>
-    private static readonly BagBounds Bounds = new(Files: 100_000, Bytes: 1L << 40);
+    private static readonly BagBounds Bounds = new(Files: 100_000, Bytes: 1L << 40, Text: 1L << 28);
 
     public static Command Verify(TextWriter output, TextWriter errors)
     {

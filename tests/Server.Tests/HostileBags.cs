@@ -130,6 +130,7 @@ internal static class HostileBags
             yield return ($"linked-{path}", Packed(Named(files).Select(f => f.Name == Top + path ? (f.Name, "/etc/passwd"u8.ToArray(), Link) : f)));
         }
 
+        yield return ("manifest-of-blanks", Packed(With(files, "manifest-sha256.txt", [.. Enumerable.Repeat((byte)'\n', 17 * 1024 * 1024)])));
         yield return ("twice", Packed([.. Named(files), (Top + "data/case.json", files["data/case.json"], 0x81A4)]));
         yield return ("swells", Packed([.. Named(files), (Top + "data/zeros", new byte[200_000_000], 0x81A4)], CompressionLevel.SmallestSize));
         yield return (

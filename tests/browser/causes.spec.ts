@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { expectAccessible, expectNoSidewaysScroll, openPage, phone, signIn } from './shop';
+import { expectAccessible, expectNoSidewaysScroll, openDemo, openPage, phone, signIn } from './shop';
 
 test('a word of a cause is changed for this shop, kept while it is typed, and taken back again', async ({
   page,
@@ -71,8 +71,7 @@ test('a cause of the shop’s own is written, refused while something is missing
   await expect(page.getByRole('heading', { name: /^Snow in the intake/ })).toBeVisible();
   await expect(page.getByText('Written by this shop, version 1')).toBeVisible();
 
-  await page.goto('/');
-  await page.getByRole('link', { name: /Biogas generator/ }).click();
+  await openDemo(page, 'Biogas generator');
   await page.getByRole('link', { name: 'Trace', exact: true }).click();
   await page.getByText('Change my finding').click();
   await expect(page.getByLabel('Cause').getByRole('option', { name: 'Snow in the intake' })).toBeAttached();
@@ -87,7 +86,7 @@ test('a cause of the shop’s own is written, refused while something is missing
 
 test('what to look at next opens the capture for it in one tap', async ({ page }) => {
   await signIn(page, 'ines');
-  await page.getByRole('link', { name: /Portable fire pump/ }).click();
+  await openDemo(page, 'Portable fire pump');
   await page.getByRole('link', { name: 'Trace', exact: true }).click();
   const next = page.getByRole('heading', { level: 2 }).filter({ hasText: / on / }).first();
   const [name] = (await next.innerText()).split(' on ');

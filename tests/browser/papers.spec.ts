@@ -49,6 +49,10 @@ test('an engine is sealed, a stranger finds the bag sound and a bent one not, an
   await expect(page.getByText('Biogas generator, big end 4').first()).toBeVisible();
   await stage(page, 'Dossier');
   await expect(page.getByText('not sealed yet')).toBeVisible();
+  await page.goto('/');
+  const copies = page.getByRole('link', { name: /Biogas generator, big end 4/ });
+  await expect(copies).toHaveCount(2);
+  await expect(copies.filter({ hasText: 'read in from a file' })).toHaveCount(1);
 });
 
 test('a customer reads his letter through a link on a phone, approves a way to go, and the shop sees it', async ({

@@ -107,10 +107,13 @@ export async function signOut(page: Page, name: string) {
   await page.getByRole('menuitem', { name: `Sign out ${name}` }).click();
 }
 
-/** Opens the demo case whose title is given. */
+/** Opens the demo case whose title is given, not a copy of it that a test has read in. */
 export async function openDemo(page: Page, title: string) {
   await page.goto('/');
-  await page.getByRole('link', { name: new RegExp(title) }).click();
+  await page
+    .getByRole('link', { name: new RegExp(title) })
+    .filter({ hasNotText: 'read in from a file' })
+    .click();
   await expect(page.getByRole('navigation', { name: /^(Stages of the case|At the thumb)$/ })).toBeVisible();
 }
 

@@ -39,6 +39,11 @@ public sealed partial class DossierWriter
         NotDone();
         Chapter("dossier.chapter.photographs");
         Photographs(ReportPictures);
+        if (_wish.Pictures is null && _of.Photos.Count(p => p.Stands()) is var all and > ReportPictures)
+        {
+            Text("dossier.pictures-more", ("more", all - ReportPictures));
+        }
+
         PictureIndex();
         Readings();
         InstrumentList();

@@ -23,6 +23,7 @@ namespace VividSleuth.Server.Casebook;
 /// <param name="Due">The earliest day on which any of them was promised.</param>
 /// <param name="Promised">The day on which its owner was told that it runs; null where nobody told one, or it ran.</param>
 /// <param name="Likely">The day on which it likely runs, of what is promised.</param>
+/// <param name="ReadIn">It came as a file or a sealed bag, and stands beside the case that it was there.</param>
 public sealed record CaseLine(
     Guid Id,
     string Title,
@@ -43,7 +44,8 @@ public sealed record CaseLine(
     IReadOnlyList<string> With,
     DateOnly? Due,
     DateOnly? Promised,
-    DateOnly? Likely
+    DateOnly? Likely,
+    bool ReadIn
 );
 
 /// <summary>A page of the casebook, what was written last on top.</summary>
@@ -236,6 +238,7 @@ public static class CasebookEndpoints
                 x.Case.Owner,
                 x.Case.Complaint,
                 x.Case.Layout,
+                ReadIn = x.Case.ImportedFrom != null,
                 x.State,
             })
             .Skip(Math.Max(0, skip ?? 0))
@@ -268,7 +271,8 @@ public static class CasebookEndpoints
                     r.State.With,
                     r.State.Due,
                     r.State.Promised,
-                    r.State.Likely
+                    r.State.Likely,
+                    r.ReadIn
                 )),
             ],
             only is { } of ? waiting.Of(of) : waiting.Open + waiting.Decided,
@@ -370,7 +374,6 @@ public static class CasebookEndpoints
     )
     {
         await ImportGate.WaitAsync(cancel);
-        var id = Guid.Empty;
         try
         {
             var data = await BytesAsync(request, cancel);
@@ -379,26 +382,41 @@ public static class CasebookEndpoints
                 .KnownTo(KnowledgeBase.BuiltIn)
                 .WithIdsOf(DerivedId.Of(DerivedId.Of(data.Span), copy ?? ""))
                 .FromElsewhere();
-            var db = recorder.Db;
-            id = file.Case.Id;
-            if (await db.Cases.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, cancel) is { } there)
-            {
-                return there;
-            }
+            return await OnceAsync(file, recorder, keeper, cancel);
+        }
+        finally
+        {
+            ImportGate.Release();
+        }
+    }
 
-            await db.ImportAsync(file, cancel);
+    /// <summary>Puts a file in, or answers with the case that it has become before.</summary>
+    /// <param name="data">Gives the data of a picture that is not in the file.</param>
+    internal static async Task<EngineCase> OnceAsync(
+        CaseFile file,
+        Recorder recorder,
+        CasebookKeeper keeper,
+        CancellationToken cancel,
+        Func<Picture, Task<byte[]>>? data = null
+    )
+    {
+        var (db, id) = (recorder.Db, file.Case.Id);
+        if (await db.Cases.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, cancel) is { } there)
+        {
+            return there;
+        }
+
+        try
+        {
+            await db.ImportAsync(file, cancel, data);
             keeper.Written(id);
             return file.Case;
         }
         catch (DbUpdateException e) when (e.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation, TableName: "cases" })
         {
             // The same file came in at another instance at the same moment.
-            recorder.Db.ChangeTracker.Clear();
-            return await recorder.Db.Cases.AsNoTracking().SingleAsync(c => c.Id == id, cancel);
-        }
-        finally
-        {
-            ImportGate.Release();
+            db.ChangeTracker.Clear();
+            return await db.Cases.AsNoTracking().SingleAsync(c => c.Id == id, cancel);
         }
     }
 

@@ -41,6 +41,12 @@ public static class BagEndpoints
     /// <summary>Of a stranger, who could fill the disk: larger ones are checked at home, with the command.</summary>
     private const long MostOfStrangers = Gigabyte;
 
+    /// <summary>The same, unpacked: an honest bag is not packed smaller.</summary>
+    private const long MostUnpacked = 2 * Gigabyte;
+
+    /// <summary>The record without its pictures.</summary>
+    private const long MostOfACase = Gigabyte / 4;
+
     private const int MostTold = 50;
 
     /// <summary>Of the system: no space left on the device.</summary>
@@ -90,7 +96,7 @@ public static class BagEndpoints
         try
         {
             await using var file = await ReceiveAsync(http.Request, configuration, cancel);
-            using var bag = Bag.OfZip(file, new BagBounds());
+            using var bag = Bag.OfZip(file, new BagBounds(Bytes: MostUnpacked));
             var check = await BagCheck.OfAsync(bag, cancel);
             var ours = check.Fingerprint.Length > 0 && await db.SealKeys.AnyAsync(k => k.Fingerprint == check.Fingerprint, cancel);
             return new BagTold(
@@ -142,23 +148,20 @@ public static class BagEndpoints
                 throw new ProblemException(Problem.Of(Sealing.CasePath, "bag.without-case"));
             }
 
-            var data = await bag.BytesAsync(Sealing.CasePath, Bag.MostOfAText, cancel);
+            var data = await bag.BytesAsync(Sealing.CasePath, MostOfACase, cancel);
             var file = CaseFile.FromJson(data).KnownTo(KnowledgeBase.BuiltIn);
             var paths = Pictures(bag, file);
             file.Pictures = [.. paths.Select(p => new Picture(p.Photo, "", []))];
             file.WithIdsOf(DerivedId.Of(DerivedId.Of(data), copy ?? "")).FromElsewhere();
             file.Case.ImportedBag = check.Fingerprint.Length > 0 ? $"{check.Name}, {check.Fingerprint}" : check.Name;
-            var db = recorder.Db;
-            var id = file.Case.Id;
-            if (await db.Cases.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, cancel) is { } there)
-            {
-                return there;
-            }
-
             var byPhoto = file.Pictures.Zip(paths, (p, at) => (p.Photo, at.Path)).ToDictionary(x => x.Photo, x => x.Path);
-            await db.ImportAsync(file, cancel, p => bag.BytesAsync(byPhoto[p.Photo], PhotoIntake.MostBytes, cancel));
-            keeper.Written(id);
-            return file.Case;
+            return await CasebookEndpoints.OnceAsync(
+                file,
+                recorder,
+                keeper,
+                cancel,
+                p => bag.BytesAsync(byPhoto[p.Photo], PhotoIntake.MostBytes, cancel)
+            );
         }
         finally
         {
@@ -190,16 +193,20 @@ public static class BagEndpoints
     private static async Task<FileStream> ReceiveAsync(HttpRequest request, IConfiguration configuration, CancellationToken cancel)
     {
         var folder = configuration["Bags:Folder"] is { Length: > 0 } given ? given : Path.GetTempPath();
-        var file = new FileStream(
-            Path.Combine(folder, $"sleuth-bag-{Guid.CreateVersion7()}"),
-            new FileStreamOptions
-            {
-                Mode = FileMode.CreateNew,
-                Access = FileAccess.ReadWrite,
-                Options = FileOptions.DeleteOnClose | FileOptions.Asynchronous,
-                BufferSize = 128 * 1024,
-            }
-        );
+        var options = new FileStreamOptions
+        {
+            Mode = FileMode.CreateNew,
+            Access = FileAccess.ReadWrite,
+            Options = FileOptions.DeleteOnClose | FileOptions.Asynchronous,
+            BufferSize = 128 * 1024,
+        };
+        if (!OperatingSystem.IsWindows())
+        {
+            // Nobody else on the machine reads what is in it.
+            options.UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+        }
+
+        var file = new FileStream(Path.Combine(folder, $"sleuth-bag-{Guid.CreateVersion7()}"), options);
         try
         {
             await request.Body.CopyToAsync(file, cancel);

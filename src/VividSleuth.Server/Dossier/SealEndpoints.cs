@@ -66,7 +66,7 @@ public static class SealEndpoints
     private static async Task<IResult> BagAsync(Guid caseId, int number, SleuthDb db, Sealing sealing, CancellationToken cancel)
     {
         var seal = await FindAsync(caseId, number, db, cancel);
-        return Results.Stream(to => sealing.PackAsync(seal, to, CancellationToken.None), "application/zip", $"{seal.Name}.zip");
+        return Results.Stream(to => sealing.PackAsync(seal, to, cancel), "application/zip", $"{seal.Name}.zip");
     }
 
     private static async Task<Seal> FindAsync(Guid caseId, int number, SleuthDb db, CancellationToken cancel) =>

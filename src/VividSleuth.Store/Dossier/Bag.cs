@@ -13,7 +13,8 @@ public sealed record BagEntry(string Path, long Bytes, Func<Stream> Open);
 
 /// <summary>What a bag may be at most before anything of it is believed.</summary>
 /// <param name="Bytes">Of all its files, unpacked.</param>
-public sealed record BagBounds(int Files = 8000, long Bytes = 16L * 1024 * 1024 * 1024);
+/// <param name="Text">Bytes of a file that is read whole to be understood, such as a manifest.</param>
+public sealed record BagBounds(int Files = 8000, long Bytes = 16L * 1024 * 1024 * 1024, long Text = 16L * 1024 * 1024);
 
 /// <summary>
 /// A bag as it lies there, in a zip file or in a folder: its files by name, not yet checked. What could do harm by being opened is refused here: names that lead
@@ -21,9 +22,6 @@ public sealed record BagBounds(int Files = 8000, long Bytes = 16L * 1024 * 1024 
 /// </summary>
 public sealed class Bag : IDisposable
 {
-    /// <summary>Files of text and the case are read whole; none of an honest bag is nearly as large.</summary>
-    public const long MostOfAText = 256L * 1024 * 1024;
-
     /// <summary>So many times its size an archive may swell; text shrinks to a twentieth.</summary>
     private const int MostSwelling = 100;
 
@@ -34,8 +32,10 @@ public sealed class Bag : IDisposable
     private const int KindOfFile = 0xF000;
 
     private readonly IDisposable? _holds;
+    private readonly long _mostOfAText;
 
-    private Bag(string name, Dictionary<string, BagEntry> entries, IDisposable? holds) => (Name, Entries, _holds) = (name, entries, holds);
+    private Bag(string name, Dictionary<string, BagEntry> entries, BagBounds bounds, IDisposable? holds) =>
+        (Name, Entries, _mostOfAText, _holds) = (name, entries, bounds.Text, holds);
 
     /// <summary>Name of its folder.</summary>
     public string Name { get; }
@@ -98,7 +98,7 @@ public sealed class Bag : IDisposable
             }
         }
 
-        return new Bag(root.Name, entries, holds: null);
+        return new Bag(root.Name, entries, bounds, holds: null);
     }
 
     /// <summary>A file of text, whole.</summary>
@@ -113,7 +113,7 @@ public sealed class Bag : IDisposable
 
         try
         {
-            return new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(await BytesAsync(path, MostOfAText, cancel));
+            return new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(await BytesAsync(path, _mostOfAText, cancel));
         }
         catch (DecoderFallbackException)
         {
@@ -190,7 +190,7 @@ public sealed class Bag : IDisposable
             }
         }
 
-        return new Bag(top ?? "", entries, archive);
+        return new Bag(top ?? "", entries, bounds, archive);
     }
 
     private static void Add(Dictionary<string, BagEntry> entries, BagEntry entry, BagBounds bounds)

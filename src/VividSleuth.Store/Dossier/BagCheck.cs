@@ -232,7 +232,7 @@ public sealed record BagCheck(
             try
             {
                 using var key = BagSeal.PublicKeyOf((await bag.TextAsync(BagSeal.PublicKeyFile, cancel))!);
-                var signed = await bag.BytesAsync(BagSeal.SignedFile, Bag.MostOfAText, cancel);
+                var signed = System.Text.Encoding.UTF8.GetBytes((await bag.TextAsync(BagSeal.SignedFile, cancel))!);
                 var signature = await bag.BytesAsync(BagSeal.SignatureFile, MostOfASignature, cancel);
                 var fits = BagSeal.Fits(key, signed, signature);
                 if (!fits)

@@ -10647,6 +10647,7 @@ export interface components {
             promised: null | string;
             /** Format: date */
             likely: null | string;
+            readIn: boolean;
         };
         CasePage: {
             cases: components["schemas"]["CaseLine"][];

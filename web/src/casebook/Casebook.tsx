@@ -200,7 +200,9 @@ function CaseRow({ line }: { line: Schemas['CaseLine'] }) {
       <div className="min-w-0">
         <h2 className="text-xl leading-tight">{line.title}</h2>
         <p className="text-soft">
-          {[line.engineName, layoutWords(line.layout), line.owner].filter(Boolean).join(' · ')}
+          {[line.engineName, layoutWords(line.layout), line.owner, line.readIn && 'read in from a file']
+            .filter(Boolean)
+            .join(' · ')}
         </p>
         {line.complaint && <p className="mt-1 line-clamp-2">“{line.complaint}”</p>}
       </div>

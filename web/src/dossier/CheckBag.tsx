@@ -1,33 +1,18 @@
 import { useMutation } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { ApiProblem, type Schemas } from '../api/client';
+import type { ApiProblem, Schemas } from '../api/client';
+import { sendFile } from '../api/sendFile';
 import { moment, Trouble } from '../ui/basics';
 import { megabytes } from '../ui/words';
 import { digits } from './fingerprint';
-
-const noAnswer = {
-  title: 'The server does not answer.',
-  detail: 'Check the connection and choose the bag once more.',
-};
-
-async function check(file: File): Promise<Schemas['BagTold']> {
-  const answer = await fetch('/api/bags/check', {
-    method: 'POST',
-    body: file,
-    headers: { 'Content-Type': 'application/zip' },
-  }).catch(() => {
-    throw new ApiProblem(0, noAnswer);
-  });
-  const body = (await answer.json().catch(() => ({}))) as Record<string, unknown>;
-  if (!answer.ok) throw new ApiProblem(answer.status, body);
-  return body as unknown as Schemas['BagTold'];
-}
 
 /** Whoever was given a sealed bag drops it here: sound, or which file differs. */
 export function CheckBag() {
   const input = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
-  const told = useMutation<Schemas['BagTold'], ApiProblem, File>({ mutationFn: check });
+  const told = useMutation<Schemas['BagTold'], ApiProblem, File>({
+    mutationFn: (file) => sendFile('/api/bags/check', file),
+  });
   return (
     <main className="mx-auto max-w-2xl px-4 py-8">
       <img src="/mark.svg" alt="" width={56} height={56} />

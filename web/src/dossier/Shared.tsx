@@ -31,8 +31,11 @@ export function Shared() {
       <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 px-5 py-8">
         <img src="/mark.svg" alt="" width={56} height={56} />
         <h1 className="text-3xl">Nothing can be read here</h1>
-        <p>The link has ended, was shut, or is not whole. Ask the shop for another.</p>
-        <Trouble problem={told.error} />
+        {told.error.status === 404 ? (
+          <p>The link has ended, was shut, or is not whole. Ask the shop for another.</p>
+        ) : (
+          <Trouble problem={told.error} />
+        )}
       </main>
     );
   const file = `/api/shared/${key}`;
@@ -43,14 +46,14 @@ export function Shared() {
       <p className="text-soft">
         {kinds[told.data.kind].name}, for {told.data.for}. It can be read here until {day(told.data.until)}.
       </p>
-      <div className="mt-3 flex flex-wrap gap-2">
+      <div className="mt-3 flex flex-wrap items-center gap-2">
         <FileKey className="key-go" href={`${file}/pdf`} name={`${name}.pdf`}>
           Save as PDF
         </FileKey>
         <FileKey href={`${file}/page`} name={`${name}.html`}>
           Save as one page
         </FileKey>
-        <label className="flex items-center gap-2">
+        <label className="flex items-center gap-2 whitespace-nowrap">
           Lengths in
           <select
             className="entry"
@@ -67,7 +70,7 @@ export function Shared() {
           </select>
         </label>
         {told.data.options.length > 0 && (
-          <a className="key inline-flex" href="#ways">
+          <a className="key inline-flex items-center" href="#ways">
             What should be done? ↓
           </a>
         )}

@@ -220,6 +220,7 @@ export function CaseShell() {
               </span>
               <p className="hidden truncate text-sm text-soft md:block">
                 {record.data.engineName} · {layoutWords(record.data.layout)}
+                {record.data.importedFrom && ' · read in from a file'}
               </p>
             </Header>
             <Hatches />
