@@ -20,7 +20,7 @@ internal static partial class PapersFigures
     private const int LargeBytes = 5_200_000;
 
     /// <summary>Readings of a case whose report has some three hundred pages.</summary>
-    private const int LongReadings = 8600;
+    private const int LongReadings = 14_500;
 
     public static async Task RunAsync(Figures figures)
     {

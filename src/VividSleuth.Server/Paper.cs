@@ -86,7 +86,8 @@ internal sealed class Paper : IDisposable
             new XFont(ShippedFonts.Plain, size, XFontStyleEx.Bold),
             level == 1 ? PdfBlockLevelElementTag.Heading2 : PdfBlockLevelElementTag.Heading3,
             before: (level == 1 ? 5 : 3) * Mm,
-            keep: 18 * Mm
+            // A chapter with the first of its sections, a section with the first rows of its table or its first drawings.
+            keep: (level == 1 ? 52 : 36) * Mm
         );
         if (level == 1 || _chapters.Count == 0)
         {
@@ -145,7 +146,7 @@ internal sealed class Paper : IDisposable
         var font = new XFont(ShippedFonts.Plain, 8.5);
         foreach (var row in pictures.Chunk(aRow))
         {
-            XImage[] images = [.. row.Select(p => XImage.FromStream(new MemoryStream(WithJfif(p.Jpeg))))];
+            XImage[] images = [.. row.Select(p => XImage.FromStream(Seen(WithJfif(p.Jpeg))))];
             var sizes = images.Select(i => Fit(i, wide)).ToArray();
             var captions = row.Select(p => Lines(_page!, p.Caption, font, wide)).ToArray();
             _y += 3 * Mm;
@@ -227,7 +228,8 @@ internal sealed class Paper : IDisposable
 
         using var saved = new MemoryStream();
         _document.Save(saved, closeStream: false);
-        return PdfBytes.Settled(saved.ToArray());
+        PdfBytes.Settle(saved.GetBuffer().AsSpan(0, (int)saved.Length));
+        return saved.ToArray();
     }
 
     public void Dispose()
@@ -242,10 +244,9 @@ internal sealed class Paper : IDisposable
     /// <returns>False where there is no room left: nothing is written, and the page is a new one.</returns>
     internal bool Row(IReadOnlyList<double> widths, IReadOnlyList<string> cells, XFont font, bool heading, string mark = "", string to = "")
     {
-        const double Gap = 2 * Mm;
         var page = _page!;
-        var lines = cells.Select((cell, i) => Lines(page, cell, font, (widths[i] * Mm) - Gap)).ToArray();
-        var height = (lines.Max(l => l.Count) * font.Size * Leading) + (1.6 * Mm);
+        var lines = InColumns(widths, cells, font);
+        var height = HeightOf(lines, font);
         if (_y + height > Bottom && height < Bottom - Top)
         {
             Begin();
@@ -282,13 +283,30 @@ internal sealed class Paper : IDisposable
         _tags.BeginArtifact();
         page.DrawLine(new XPen(XColors.Gray, heading ? 0.9 : 0.4), Left, _y, Left + Width, _y);
         _tags.End();
-        _y += 0.8 * Mm;
+        _y += UnderRow;
         return true;
     }
+
+    /// <summary>Goes to the next page where the rows have no room on this one, as far as one page has it.</summary>
+    internal void Together(IReadOnlyList<double> widths, params IReadOnlyList<(IReadOnlyList<string> Cells, XFont Font)> rows) =>
+        Room(Math.Min(Bottom - Top, rows.Sum(r => HeightOf(InColumns(widths, r.Cells, r.Font), r.Font) + UnderRow)));
+
+    private const double UnderRow = 0.8 * Mm;
+
+    private List<string>[] InColumns(IReadOnlyList<double> widths, IReadOnlyList<string> cells, XFont font)
+    {
+        const double Gap = 2 * Mm;
+        return [.. cells.Select((cell, i) => Lines(_page!, cell, font, (widths[i] * Mm) - Gap))];
+    }
+
+    private static double HeightOf(IEnumerable<List<string>> lines, XFont font) => (lines.Max(l => l.Count) * font.Size * Leading) + (1.6 * Mm);
 
     internal void BeginTable() => _tags.BeginElement(PdfBlockLevelElementTag.Table);
 
     internal void EndTable() => _tags.End();
+
+    /// <summary>A stream whose bytes the library may use as they are; of any other it makes a copy.</summary>
+    private static MemoryStream Seen(byte[] data) => new(data, 0, data.Length, writable: false, publiclyVisible: true);
 
     /// <summary>Pictures are kept without what a camera wrote into them; this library knows a JPEG only by its first segment (JFIF 1.01), so that is put in.</summary>
     private static byte[] WithJfif(byte[] jpeg) =>
@@ -411,7 +429,7 @@ internal sealed class Paper : IDisposable
     }
 }
 
-/// <summary>A table of a <see cref="Paper"/>; its heading stands again on each page.</summary>
+/// <summary>A table of a <see cref="Paper"/>; its heading stands with its first row, and again on each page.</summary>
 internal sealed class PaperTable : IDisposable
 {
     private readonly Paper _paper;
@@ -419,13 +437,13 @@ internal sealed class PaperTable : IDisposable
     private readonly string[] _headings;
     private readonly XFont _plain;
     private readonly XFont _bold;
+    private bool _headed;
 
     public PaperTable(Paper paper, IReadOnlyList<(double Width, string Heading)> columns, double size)
     {
         (_paper, _widths, _headings) = (paper, [.. columns.Select(c => c.Width)], [.. columns.Select(c => c.Heading)]);
         (_plain, _bold) = (new(ShippedFonts.Plain, size), new(ShippedFonts.Plain, size, XFontStyleEx.Bold));
         _paper.BeginTable();
-        Head();
     }
 
     public void Row(params string[] cells) => Row(cells, "", "");
@@ -433,6 +451,12 @@ internal sealed class PaperTable : IDisposable
     /// <inheritdoc cref="Paper.Row"/>
     public void Row(IReadOnlyList<string> cells, string mark, string to)
     {
+        if (!_headed)
+        {
+            _paper.Together(_widths, (_headings, _bold), (cells, _plain));
+            Head();
+        }
+
         if (!_paper.Row(_widths, cells, _plain, heading: false, mark, to))
         {
             Head();
@@ -440,10 +464,19 @@ internal sealed class PaperTable : IDisposable
         }
     }
 
-    public void Dispose() => _paper.EndTable();
+    public void Dispose()
+    {
+        if (!_headed)
+        {
+            Head();
+        }
+
+        _paper.EndTable();
+    }
 
     private void Head()
     {
+        _headed = true;
         if (!_paper.Row(_widths, _headings, _bold, heading: true))
         {
             _paper.Row(_widths, _headings, _bold, heading: true);

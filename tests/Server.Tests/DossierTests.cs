@@ -109,20 +109,40 @@ public sealed class DossierTests(Shop shop)
         (await client.GetAsync($"{at}/dossier/pdf?kind=own&size=a0").Problem()).FirstField().ShouldBe("size");
     }
 
+    /// <summary>Wherever in the file it stands: what is read at once ends somewhere, too.</summary>
     [Fact]
     public void What_a_writer_draws_by_lot_is_taken_out_and_nothing_moves()
     {
-        static byte[] Pdf(string tag, string id, string time) =>
-            Encoding.Latin1.GetBytes(
-                $"%PDF-1.7 /CreationDate(D:20261112000000+00'00') /BaseFont/{tag}+Plain /NM({id}) /M(D:{time}+00'00') xmp uuid:{id} /ID [<{id.Replace("-", "", StringComparison.Ordinal)}><{id.Replace("-", "", StringComparison.Ordinal)}>]"
+        static byte[] Settled(int before, string tag, string id, string time, string more = "")
+        {
+            var pdf = Encoding.Latin1.GetBytes(
+                $"%PDF-1.7 {new string('.', before)}/CreationDate(D:20261112000000+00'00') /BaseFont/{tag}+Plain /NM({id}) /M(D:{time}+00'00') xmp uuid:{id} /ID [<{id.Replace("-", "", StringComparison.Ordinal)}><{id.Replace("-", "", StringComparison.Ordinal)}>]{more}"
             );
-        var one = Pdf("QWERTY", "b18fb6a6-68e8-4054-89b9-98e5d11f891d", "20261128180605");
-        var other = Pdf("ASDFGH", "8e97b2fc-edce-401b-87a6-2821f8200f73", "20261128180622");
-        PdfBytes.Settled(one).ShouldBe(PdfBytes.Settled(other));
-        PdfBytes.Settled(one).Length.ShouldBe(one.Length);
-        PdfBytes
-            .Settled(Pdf("QWERTY", "b18fb6a6-68e8-4054-89b9-98e5d11f891d", "20261128180605").Append((byte)'x').ToArray())
-            .ShouldNotBe(PdfBytes.Settled(one));
+            PdfBytes.Settle(pdf);
+            return pdf;
+        }
+
+        for (var before = 64_900; before < 65_600; before += 7)
+        {
+            var one = Settled(before, "QWERTY", "b18fb6a6-68e8-4054-89b9-98e5d11f891d", "20261128180605");
+            one.ShouldBe(Settled(before, "ASDFGH", "8e97b2fc-edce-401b-87a6-2821f8200f73", "20261128180622"));
+            one[9..(before + 9)].ShouldAllBe(b => b == (byte)'.');
+            Settled(before, "QWERTY", "b18fb6a6-68e8-4054-89b9-98e5d11f891d", "20261128180605", "x")[..one.Length].ShouldNotBe(one);
+        }
+    }
+
+    [Fact]
+    public void A_picture_whose_bytes_look_like_something_drawn_by_lot_stays_as_it_is()
+    {
+        const string Picture =
+            "7 0 obj<</Subtype/Image/Filter/DCTDecode/Length 20>>\nstream\n/QWERTY+/NM(b18fb6a6-68e8-4054-89b9-98e5d11f891d\nendstream endobj";
+        var pdf = Encoding.Latin1.GetBytes(
+            $"/BaseFont/QWERTY+Plain {Picture} 8 0 obj<</Length 3>>stream\nabc\nendstream endobj /BaseFont/ASDFGH+Plain"
+        );
+        PdfBytes.Settle(pdf);
+        Encoding
+            .Latin1.GetString(pdf)
+            .ShouldBe($"/BaseFont/AAAAAA+Plain {Picture} 8 0 obj<</Length 3>>stream\nabc\nendstream endobj /BaseFont/AAAAAB+Plain");
     }
 
     /// <summary>A paragraph that goes on overleaf, wherever on its page it begins. Reference: qpdf and pdftotext.</summary>

@@ -343,6 +343,7 @@ public sealed class CaseReader
             Case.Examinations,
             Case.Readings,
             Case.Parts,
+            Case.Stows,
             Case.Steps,
             Case.Verdicts,
             Case.Conclusions,

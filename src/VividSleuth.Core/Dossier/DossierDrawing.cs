@@ -1,4 +1,5 @@
 using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Index;
 using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Dossier;
@@ -24,7 +25,11 @@ public sealed record DossierLine(IReadOnlyList<DossierPoint> Points, DossierPen 
 
 /// <summary>A small drawing of one part.</summary>
 /// <param name="Alternative">What is to be seen, for whoever cannot see it.</param>
-public sealed record DossierDrawing(Fact Title, Fact Alternative, IReadOnlyList<DossierLine> Lines);
+public sealed record DossierDrawing(Fact Title, Fact Alternative, IReadOnlyList<DossierLine> Lines)
+{
+    /// <summary>Numbers that stand in it, each in the middle of its point.</summary>
+    public IReadOnlyList<(DossierPoint At, int Number)> Numbers { get; init; } = [];
+}
 
 /// <summary>Drawings side by side, all to one scale.</summary>
 /// <param name="Caption">How they are to be read.</param>
@@ -89,6 +94,38 @@ internal static class DossierDraughtsman
                 .. pack.Rings.SelectMany((ring, i) => Ring(ring, Crown - (RingPitch * (i + 1)))),
             ]
         );
+
+    /// <summary>Layers upon one another, the outermost on top and number one; more of a thing in one layer are as many sheets.</summary>
+    public static DossierDrawing Stack(IReadOnlyList<StowItem> layers, Fact title, Fact alternative)
+    {
+        var thick = Math.Min(ThickestLayer, (Below - Above) / Math.Max(1, layers.Count));
+        var top = Half - (thick * layers.Count / 2);
+        return new DossierDrawing(title, alternative, [.. layers.SelectMany((layer, i) => Layer(top + (thick * i), thick - LayerGap, layer.Count))])
+        {
+            Numbers = [.. layers.Select((_, i) => (new DossierPoint(Above, top + (thick * (i + 0.5))), i + 1))],
+        };
+    }
+
+    private const double ThickestLayer = 14;
+    private const double LayerGap = 1.5;
+
+    /// <summary>Sheets of a layer beyond which no more are drawn: they would be one black bar.</summary>
+    private const int MostSheets = 4;
+
+    private static IEnumerable<DossierLine> Layer(double top, double thick, int count)
+    {
+        var (left, right) = (2 * Above, Below);
+        yield return new DossierLine(
+            [new(left, top), new(right, top), new(right, top + thick), new(left, top + thick), new(left, top)],
+            DossierPen.Part
+        );
+        var sheets = Math.Clamp(count, 1, MostSheets);
+        for (var i = 1; i < sheets; i++)
+        {
+            var y = top + (thick * i / sheets);
+            yield return new DossierLine([new(left, y), new(right, y)], DossierPen.Guide);
+        }
+    }
 
     /// <summary>Places behind the point in which a swell is told, mm.</summary>
     private const int Places = 3;

@@ -31,6 +31,7 @@ public sealed record DossierMatter(
     IReadOnlyList<Examination> Examinations,
     IReadOnlyList<Reading> Readings,
     IReadOnlyList<Part> Parts,
+    IReadOnlyList<Stow> Stows,
     IReadOnlyList<StepRecord> Steps,
     IReadOnlyList<PartVerdict> Verdicts,
     IReadOnlyList<Conclusion> Conclusions,

@@ -347,7 +347,8 @@ public sealed partial class DossierWriter
             .Where(k => k.Drawings is not null)
             .ToArray();
         var clocks = _of.Gauge.Rings.Where(r => r.Rings.Any(g => g.Found is not null || g.Put is not null)).ToArray();
-        if (kinds.Length + clocks.Length == 0)
+        Stow[] stacks = [.. _of.Stows.Where(s => s.Stands() && s.Kind == StowKind.Stack && s.Items.Count > 0).OrderBy(s => s.At).ThenBy(s => s.Id)];
+        if (kinds.Length + clocks.Length + stacks.Length == 0)
         {
             return;
         }
@@ -369,6 +370,52 @@ public sealed partial class DossierWriter
                 )
             );
         }
+
+        if (stacks.Length > 0)
+        {
+            Stacks(stacks);
+        }
+    }
+
+    /// <summary>What lay upon one another, in the order in which it came off, each layer by its number.</summary>
+    private void Stacks(IReadOnlyList<Stow> stacks)
+    {
+        Section(Fact.Of("dossier.section.stacks"));
+        _blocks.Add(
+            new DossierDrawings(
+                Fact.Of("dossier.drawn.stacks"),
+                [
+                    .. stacks.Select(s =>
+                        DossierDraughtsman.Stack(
+                            s.Items,
+                            Fact.Text(s.Code),
+                            Fact.Of("dossier.drawn.stack", ("layers", s.Items.Count), ("name", Or(s.Name)))
+                        )
+                    ),
+                ]
+            )
+        );
+        Table(
+            [
+                Column("stack", 0.26),
+                Column("number", 0.08, figures: true),
+                Column("part", 0.32),
+                Column("count", 0.1, figures: true),
+                Column("face", 0.24),
+            ],
+            stacks.SelectMany(s =>
+                s.Items.Select(
+                    (layer, i) =>
+                        Row(
+                            i == 0 ? Fact.Of("dossier.stack", ("code", s.Code), ("name", Or(s.Name))) : Fact.None,
+                            Fact.Of("dossier.count", ("count", i + 1)),
+                            layer.Place.Length > 0 ? PartOf(layer.Place) : Fact.Text(layer.What),
+                            Fact.Of("dossier.count", ("count", layer.Count)),
+                            Said(layer.Face)
+                        )
+                )
+            )
+        );
     }
 
     /// <summary>Places behind the point of a taper, mm.</summary>

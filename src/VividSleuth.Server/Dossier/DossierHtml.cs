@@ -22,7 +22,7 @@ internal static class DossierHtml
         a{color:#1c3f91}.pictures{display:grid;grid-template-columns:repeat(auto-fit,minmax(14rem,1fr));gap:1rem}
         figure{margin:0}figure div{position:relative}figure img{display:block;width:100%}figure div svg{position:absolute;inset:0;width:100%;height:100%}figcaption{font-size:.9rem}
         .drawn{display:grid;grid-template-columns:repeat(auto-fill,minmax(7.5rem,1fr));gap:.6rem}.drawn svg{display:block;width:100%;border:1px solid #c9c6ba;border-radius:6px}
-        .drawn polyline{fill:none;stroke:#16202b;stroke-width:2}.drawn .other{stroke:#1c3f91;stroke-dasharray:5 3}.drawn .guide{stroke:#9aa1a8;stroke-width:1}.dot{fill:#1c3f91}
+        .drawn polyline{fill:none;stroke:#16202b;stroke-width:2}.drawn .other{stroke:#1c3f91;stroke-dasharray:5 3}.drawn .guide{stroke:#9aa1a8;stroke-width:1}.dot{fill:#1c3f91}.drawn text{font-size:9px;text-anchor:middle;dominant-baseline:central;fill:#16202b}
         @media print{body{padding:0}tr,figure{break-inside:avoid}h2,h3{break-after:avoid}}
         """;
 
@@ -96,7 +96,7 @@ internal static class DossierHtml
         string Drawing(DossierDrawing drawing) =>
             string.Create(
                 CultureInfo.InvariantCulture,
-                $"<figure><svg role=\"img\" aria-label=\"{Said(drawing.Alternative)}\" viewBox=\"0 0 {DossierDrawings.Size:0} {DossierDrawings.Size:0}\">{string.Concat(drawing.Lines.Select(Line))}</svg><figcaption>{Said(drawing.Title)}</figcaption></figure>"
+                $"<figure><svg role=\"img\" aria-label=\"{Said(drawing.Alternative)}\" viewBox=\"0 0 {DossierDrawings.Size:0} {DossierDrawings.Size:0}\">{string.Concat(drawing.Lines.Select(Line))}{string.Concat(drawing.Numbers.Select(Number))}</svg><figcaption>{Said(drawing.Title)}</figcaption></figure>"
             );
 
         string Picture(DossierPicture picture) =>
@@ -111,6 +111,9 @@ internal static class DossierHtml
         string[] labels = [.. picture.Marks.Select(m => m.Label).Where(l => l.Length > 0)];
         return labels.Length > 0 ? $"<br>{WebUtility.HtmlEncode(string.Join("; ", labels))}" : string.Empty;
     }
+
+    private static string Number((DossierPoint At, int Number) number) =>
+        FormattableString.Invariant($"<text x=\"{number.At.X:0.##}\" y=\"{number.At.Y:0.##}\">{number.Number}</text>");
 
     private static string Line(DossierLine line) =>
         line.Points is [var dot]

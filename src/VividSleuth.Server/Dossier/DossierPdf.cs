@@ -1,3 +1,4 @@
+using System.Globalization;
 using PdfSharp.Drawing;
 using VividSleuth.Core.Dossier;
 using VividSleuth.Core.Look;
@@ -58,7 +59,7 @@ internal static class DossierPdf
                         .. drawings.Drawings.Select(d => new PaperDrawing(
                             sentences.Say(d.Title),
                             sentences.Say(d.Alternative),
-                            (page, at) => Draw(page, at, d.Lines)
+                            (page, at) => Draw(page, at, d)
                         )),
                     ]);
                     paper.Paragraph(sentences.Say(drawings.Caption));
@@ -107,12 +108,19 @@ internal static class DossierPdf
         }
     }
 
-    private static void Draw(XGraphics page, XRect at, IReadOnlyList<DossierLine> lines)
+    private static void Draw(XGraphics page, XRect at, DossierDrawing drawing)
     {
         var scale = at.Width / DossierDrawings.Size;
-        foreach (var line in lines)
+        XPoint On(DossierPoint p) => new(at.X + (p.X * scale), at.Y + (p.Y * scale));
+        var font = new XFont(ShippedFonts.Plain, 9 * scale);
+        foreach (var (point, number) in drawing.Numbers)
         {
-            XPoint[] points = [.. line.Points.Select(p => new XPoint(at.X + (p.X * scale), at.Y + (p.Y * scale)))];
+            page.DrawString(number.ToString(CultureInfo.InvariantCulture), font, XBrushes.Black, On(point), XStringFormats.Center);
+        }
+
+        foreach (var line in drawing.Lines)
+        {
+            XPoint[] points = [.. line.Points.Select(On)];
             if (points is [var dot])
             {
                 page.DrawEllipse(XBrushes.DarkBlue, dot.X - 1.8, dot.Y - 1.8, 3.6, 3.6);

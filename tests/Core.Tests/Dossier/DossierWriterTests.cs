@@ -304,7 +304,7 @@ public sealed partial class DossierWriterTests
     public void A_ring_clock_marks_where_a_gap_was_put_and_dots_where_it_was_found()
     {
         var report = Write(Files["biogas-six"], new DossierWish(DossierKind.Examiner));
-        var clock = report.Blocks.OfType<DossierDrawings>().Last().Drawings[0];
+        var clock = report.Blocks.OfType<DossierDrawings>().First(d => d.Caption.Code == "dossier.drawn.clocks").Drawings[0];
         var dot = clock.Lines.Where(l => l.Points.Count == 1).Select(l => l.Points[0]).ToArray();
         dot.ShouldNotBeEmpty();
         var rings = new CaseReader(Files["biogas-six"].Case, KnowledgeBase.BuiltIn, Files["biogas-six"].Instruments, Start.Today)
@@ -314,6 +314,47 @@ public sealed partial class DossierWriterTests
         // Clockwise from the free end, which is up.
         var angle = Math.Atan2(dot[0].X - 50, 50 - dot[0].Y) * 180 / Math.PI;
         ((angle + 360) % 360).ShouldBe(rings.First(r => r.Found is not null).Found!.Value, 1e-6);
+    }
+
+    [Fact]
+    public void A_stack_is_drawn_in_the_order_in_which_it_came_off_and_told_by_number()
+    {
+        var c = Start.Case();
+        c.Stows.Add(
+            new Stow
+            {
+                Id = Guid.CreateVersion7(),
+                Code = "STACK1",
+                Kind = StowKind.Stack,
+                Name = "under the pump",
+                Items =
+                [
+                    new StowItem { What = "gasket" },
+                    new StowItem
+                    {
+                        What = "shim 0.2",
+                        Count = 3,
+                        Face = "word up",
+                    },
+                    new StowItem { Place = "P1" },
+                ],
+            }
+        );
+        c.Stows.Add(new Stow { Code = "BAG1", Items = [new StowItem { What = "bolts" }] });
+        var report = Write(new CaseFile { Case = c }, new DossierWish(DossierKind.Examiner));
+        var stack = report.Blocks.OfType<DossierDrawings>().ShouldHaveSingleItem().Drawings.ShouldHaveSingleItem();
+        stack.Numbers.Select(n => n.Number).ShouldBe([1, 2, 3]);
+        stack.Numbers.Select(n => n.At.Y).ShouldBeInOrder(SortDirection.Ascending);
+        static (double Top, double Foot) Of(DossierLine line) => (line.Points.Min(p => p.Y), line.Points.Max(p => p.Y));
+        (double Top, double Foot)[] layers = [.. stack.Lines.Where(l => l.Pen == DossierPen.Part).Select(Of)];
+        layers.Zip(stack.Numbers).ShouldAllBe(x => x.First.Top < x.Second.At.Y && x.Second.At.Y < x.First.Foot);
+        layers.Zip(layers.Skip(1)).ShouldAllBe(x => x.First.Foot < x.Second.Top);
+        // Three shims are drawn as three sheets of one layer.
+        stack.Lines.Where(l => l.Pen == DossierPen.Guide).Select(Of).Count(s => s.Top > layers[1].Top && s.Foot < layers[1].Foot).ShouldBe(2);
+        var table = report.Blocks.OfType<DossierTable>().Single(t => Sentences.English.Say(t.Columns[^1].Name) == "Face outward");
+        table
+            .Rows.Select(r => string.Join("; ", r.Cells.Select(Sentences.English.Say)))
+            .ShouldBe(["STACK1, under the pump; 1; gasket; 1; ", "; 2; shim 0.2; 3; word up", "; 3; P1, piston 1; 1; "]);
     }
 
     [Fact]
