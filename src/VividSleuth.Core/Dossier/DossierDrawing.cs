@@ -95,6 +95,53 @@ internal static class DossierDraughtsman
             ]
         );
 
+    /// <summary>
+    /// Clearances of one kind as they lie upon one another: housing, shell, clearance, journal, shell, housing. The clearance is drawn large and alike in
+    /// all of them; a blue dashed line is the most that it may be.
+    /// </summary>
+    /// <returns>Null where none was measured.</returns>
+    public static DossierDrawings? Clearances(
+        IReadOnlyList<SheetFigure> clearances,
+        Func<SheetFigure, Fact> title,
+        Func<SheetFigure, Fact> alternative
+    )
+    {
+        var widest = clearances.Select(f => Math.Max(f.Value, MostOf(f) ?? 0)).DefaultIfEmpty().Max();
+        return widest <= 0
+            ? null
+            : new DossierDrawings(
+                Fact.Of("dossier.drawn.clearances"),
+                [.. clearances.Select(f => new DossierDrawing(title(f), alternative(f), [.. Stacked(f, widest)]))]
+            );
+    }
+
+    /// <summary>How high the widest clearance of a set is drawn, and shells and what holds them.</summary>
+    private const double WidestClearance = 36;
+
+    private const double ShellThick = 7;
+    private const double HousingThick = 9;
+
+    private static double? MostOf(SheetFigure figure) => figure.Limit?.Wear ?? figure.Limit?.Most;
+
+    private static IEnumerable<DossierLine> Stacked(SheetFigure clearance, double widest)
+    {
+        var (left, right) = (Above, Below);
+        var top = Above + HousingThick + ShellThick;
+        double At(double value) => top + (WidestClearance * Math.Max(0, value) / widest);
+        DossierLine Across(double y, DossierPen pen, double beyond = 0) => new([new(left - beyond, y), new(right + beyond, y)], pen);
+        yield return new DossierLine([new(left, Above), new(right, Above), new(right, Below), new(left, Below), new(left, Above)], DossierPen.Guide);
+        foreach (var y in new[] { Above + HousingThick, top, At(clearance.Value), Below - HousingThick - ShellThick, Below - HousingThick })
+        {
+            yield return Across(y, DossierPen.Part);
+        }
+
+        yield return new DossierLine([new(Half, top), new(Half, At(clearance.Value))], DossierPen.Part);
+        if (MostOf(clearance) is { } most)
+        {
+            yield return Across(At(most), DossierPen.Other, Above / 2);
+        }
+    }
+
     /// <summary>Layers upon one another, the outermost on top and number one; more of a thing in one layer are as many sheets.</summary>
     public static DossierDrawing Stack(IReadOnlyList<StowItem> layers, Fact title, Fact alternative)
     {

@@ -348,13 +348,44 @@ public sealed partial class DossierWriter
             .ToArray();
         var clocks = _of.Gauge.Rings.Where(r => r.Rings.Any(g => g.Found is not null || g.Put is not null)).ToArray();
         Stow[] stacks = [.. _of.Stows.Where(s => s.Stands() && s.Kind == StowKind.Stack && s.Items.Count > 0).OrderBy(s => s.At).ThenBy(s => s.Id)];
-        if (kinds.Length + clocks.Length + stacks.Length == 0)
+        var fits = DrawnClearances
+            .Select(id =>
+                (
+                    Id: id,
+                    Drawings: DossierDraughtsman.Clearances(
+                        [
+                            .. Numbered
+                                .Select(n => n.Figure)
+                                .Where(f => f.Characteristic == id)
+                                .OrderBy(f => f.Place, StringComparer.Ordinal)
+                                .ThenBy(f => f.Phase),
+                        ],
+                        f =>
+                            Fact.Of(
+                                "dossier.drawn.clearance-title",
+                                ("place", f.Place),
+                                ("phase", f.Phase == Phase.AsFound ? null : f.Phase),
+                                ("value", Value(f))
+                            ),
+                        f =>
+                            Fact.Of(
+                                "dossier.drawn.clearance",
+                                ("part", InWords(f.Place)),
+                                ("value", Value(f)),
+                                ("limit", f.Limit is null ? null : LimitOf(f))
+                            )
+                    )
+                )
+            )
+            .Where(k => k.Drawings is not null)
+            .ToArray();
+        if (kinds.Length + clocks.Length + stacks.Length + fits.Length == 0)
         {
             return;
         }
 
         Chapter("dossier.chapter.drawn");
-        foreach (var (id, drawings) in kinds)
+        foreach (var (id, drawings) in kinds.Concat(fits))
         {
             Section(Fact.Text(_of.Knowledge.Characteristic(id)?.Name ?? id));
             _blocks.Add(drawings!);
@@ -417,6 +448,9 @@ public sealed partial class DossierWriter
             )
         );
     }
+
+    /// <summary>Clearances of a journal between shells.</summary>
+    private static readonly string[] DrawnClearances = ["big-end-clearance", "main-clearance"];
 
     /// <summary>Places behind the point of a taper, mm.</summary>
     private const int DrawnPlaces = 3;

@@ -317,6 +317,32 @@ public sealed partial class DossierWriterTests
     }
 
     [Fact]
+    public void Clearances_are_drawn_to_one_scale_with_the_most_that_each_may_be()
+    {
+        var report = Write(Files["biogas-six"], new DossierWish(DossierKind.Examiner));
+        var drawn = report.Blocks.OfType<DossierDrawings>().First(d => d.Caption.Code == "dossier.drawn.clearances").Drawings;
+        var figures = new CaseReader(Files["biogas-six"].Case, KnowledgeBase.BuiltIn, Files["biogas-six"].Instruments, Start.Today)
+            .Gauge.Figures.Where(f => f.Characteristic == "big-end-clearance" && f.Place.Length == 2)
+            .OrderBy(f => f.Place, StringComparer.Ordinal)
+            .ThenBy(f => f.Phase)
+            .ToArray();
+        drawn.Count.ShouldBe(figures.Length);
+        // Number four as it came and after its work, side by side.
+        drawn.Count(d => Sentences.English.Say(d.Title).StartsWith("R4", StringComparison.Ordinal)).ShouldBe(2);
+        var scales = drawn
+            .Zip(figures)
+            .Select(x =>
+            {
+                double[] y = [.. x.First.Lines.Where(l => l.Pen == DossierPen.Part).Select(l => l.Points[0].Y)];
+                var most = x.First.Lines.Single(l => l.Pen == DossierPen.Other).Points[0].Y;
+                (most < y[2]).ShouldBe(x.Second.Value > (x.Second.Limit!.Wear ?? x.Second.Limit.Most)!.Value);
+                return (y[2] - y[1]) / x.Second.Value;
+            })
+            .ToArray();
+        scales.ShouldAllBe(s => Math.Abs((s / scales[0]) - 1) < 1e-9);
+    }
+
+    [Fact]
     public void A_stack_is_drawn_in_the_order_in_which_it_came_off_and_told_by_number()
     {
         var c = Start.Case();
