@@ -2,6 +2,7 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Look;
 using VividSleuth.Store.Shop;
 
 namespace VividSleuth.Server.Tests;
@@ -216,5 +217,18 @@ public sealed class WayBackTests(OwnShop own) : IClassFixture<OwnShop>
         var kind = await Before();
         kind.ShouldNotBeEmpty();
         kind.ShouldAllBe(k => !k["sameEngine"]!.GetValue<bool>() && k["title"]!.ToString() == "Harbour pump, going back together");
+        // What failed in those of the kind is counted by place; of the engine itself nothing is.
+        async Task<JsonNode?> Piston() =>
+            (await client.GetAsync($"{second}/kind").Json())["parts"]!.AsArray().SingleOrDefault(p => p!["place"]!.ToString() == "P1");
+        var old = (await Piston())?["share"]!["times"]!.GetValue<int>() ?? 0;
+        await client.PostAsJsonAsync($"{first}/findings", CaseTests.Saw("P1", "skirt-scuff-thrust", FindingRules.MostSevere)).Json();
+        var piston = (await Piston()).ShouldNotBeNull();
+        piston["words"]!.ToString().ShouldBe("piston 1");
+        piston["share"]!["times"]!.GetValue<int>().ShouldBe(old + 1);
+        piston["share"]!["of"]!.GetValue<int>().ShouldBeInRange(old + 1, kind.Length);
+        piston["share"]!["low"]!.GetValue<double>().ShouldBeGreaterThan(0);
+        piston["cases"]!.AsArray().Select(c => c!.ToString()).ShouldContain(first[^36..]);
+        await client.PutAsJsonAsync($"{second}/arrival", arrival with { version = 3 }).Json();
+        (await client.GetAsync($"{second}/kind").Json())["cases"]!.GetValue<int>().ShouldBe(0);
     }
 }

@@ -4,6 +4,7 @@ using VividSleuth.Core.Build;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Look;
 using VividSleuth.Core.Measures;
 using VividSleuth.Server.Casebook;
 using VividSleuth.Store;
@@ -46,6 +47,7 @@ public static class ArrivalEndpoints
     public static void MapArrival(this RouteGroupBuilder api)
     {
         api.MapGet("/cases/{id:guid}/before", BeforeAsync).WithTags("arrival");
+        api.MapGet("/cases/{id:guid}/kind", KindAsync).WithTags("arrival");
         api.MapPut(
                 "/cases/{id:guid}/arrival",
                 async (Guid id, ArrivalEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>
@@ -116,6 +118,56 @@ public static class ArrivalEndpoints
             .. await ToldAsync(db.Cases.OfTheKind(of).Take(MostBefore), sameEngine: false, knowledge, cancel),
         ];
     }
+
+    /// <summary>What failed how often in other engines of its kind that came here.</summary>
+    private static async Task<KindFailures> KindAsync(Guid id, SleuthDb db, CaseDesk desk, CancellationToken cancel)
+    {
+        var reader = await desk.OpenAsync(id, cancel);
+        var others = await db
+            .Cases.OfTheKind(reader.Case)
+            .Take(MostOfAKind)
+            .Select(c => new
+            {
+                c.Id,
+                c.Title,
+                Began = c
+                    .Conclusions.Where(x => x.WithdrawnAt == null)
+                    .OrderByDescending(x => x.At)
+                    .ThenByDescending(x => x.Id)
+                    .Select(x => x.Place)
+                    .FirstOrDefault(),
+            })
+            .ToListAsync(cancel);
+        var ids = others.Select(o => o.Id).ToArray();
+        var seen = (
+            await db.Set<Finding>()
+                .Where(f => ids.Contains(f.CaseId) && f.WithdrawnAt == null && f.DoneBy != DoneBy.RunAgain)
+                .Select(f => new
+                {
+                    f.CaseId,
+                    f.Place,
+                    Damaged = f.Seen == Seen.Present && f.DoneBy == DoneBy.Running && f.Level == FindingRules.MostSevere,
+                })
+                .Distinct()
+                .ToListAsync(cancel)
+        ).ToLookup(f => f.CaseId);
+        return KindFailures.Of(
+            [
+                .. others.Select(o => new KindCase(
+                    o.Id,
+                    o.Title,
+                    seen[o.Id].Select(s => s.Place).ToHashSet(StringComparer.Ordinal),
+                    seen[o.Id].Where(s => s.Damaged).Select(s => s.Place).ToHashSet(StringComparer.Ordinal),
+                    o.Began is { Length: > 0 } began ? new HashSet<string>(StringComparer.Ordinal) { began } : [],
+                    o.Began is { Length: > 0 }
+                )),
+            ],
+            reader.Table
+        );
+    }
+
+    /// <summary>The newest of a kind that are counted.</summary>
+    private const int MostOfAKind = 2000;
 
     private static async Task<IEnumerable<EarlierCase>> ToldAsync(
         IQueryable<EngineCase> cases,

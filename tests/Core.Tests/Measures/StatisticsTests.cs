@@ -28,6 +28,67 @@ public sealed class StatisticsTests
     }
 
     /// <summary>NIST Statistical Reference Datasets, univariate: NumAcc1, NumAcc3 and NumAcc4 (built by their published rule).</summary>
+    /// <summary>Two-sided limits at 95 %, as they stand in tables after Clopper and Pearson (1934). Values from memory; those of none and of all follow in closed form.</summary>
+    [Theory]
+    [InlineData(1, 10, 0.0025, 0.4450)]
+    [InlineData(2, 10, 0.0252, 0.5561)]
+    [InlineData(5, 10, 0.1871, 0.8129)]
+    [InlineData(4, 20, 0.0573, 0.4366)]
+    [InlineData(10, 100, 0.0490, 0.1762)]
+    public void Exact_shares_agree_with_the_tables(int times, int of, double low, double high)
+    {
+        var share = ExactShare.From(times, of);
+        share.Low.ShouldBe(low, 0.00006);
+        share.High.ShouldBe(high, 0.00006);
+        var other = ExactShare.From(of - times, of);
+        other.Low.ShouldBe(1 - share.High, 1e-9);
+    }
+
+    [Theory]
+    [InlineData(1)]
+    [InlineData(3)]
+    [InlineData(40)]
+    public void Of_none_and_of_all_the_share_is_bounded_on_one_side(int of)
+    {
+        var none = ExactShare.From(0, of);
+        none.Low.ShouldBe(0);
+        none.High.ShouldBe(1 - Math.Pow(0.025, 1.0 / of), 1e-9);
+        ExactShare.From(of, of).Low.ShouldBe(Math.Pow(0.025, 1.0 / of), 1e-9);
+        ExactShare.From(of, of).High.ShouldBe(1);
+    }
+
+    /// <summary>At the limits so few or so many come about in one of forty trials: the sums are worked out term by term.</summary>
+    [Fact]
+    public void At_its_limits_a_share_comes_about_in_one_of_forty_trials()
+    {
+        static double Term(int n, int k, double p) =>
+            Enumerable.Range(1, k).Aggregate(1.0, (c, i) => c * (n - k + i) / i) * Math.Pow(p, k) * Math.Pow(1 - p, n - k);
+        for (var n = 1; n < 25; n++)
+        {
+            for (var k = 0; k <= n; k++)
+            {
+                var share = ExactShare.From(k, n);
+                if (k > 0)
+                {
+                    Enumerable.Range(k, n - k + 1).Sum(i => Term(n, i, share.Low)).ShouldBe(0.025, 1e-7);
+                }
+
+                if (k < n)
+                {
+                    Enumerable.Range(0, k + 1).Sum(i => Term(n, i, share.High)).ShouldBe(0.025, 1e-7);
+                }
+            }
+        }
+    }
+
+    [Fact]
+    public void Of_nothing_a_share_may_be_anything_and_more_times_than_of_is_an_error()
+    {
+        ExactShare.From(0, 0).ShouldBe(new ExactShare(0, 0, 0, 1));
+        Should.Throw<ArgumentOutOfRangeException>(() => ExactShare.From(3, 2));
+        Should.Throw<ArgumentOutOfRangeException>(() => ExactShare.From(-1, 2));
+    }
+
     [Fact]
     public void Mean_and_deviation_agree_with_the_reference_datasets()
     {

@@ -835,6 +835,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{id}/kind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KindFailures"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{id}/arrival": {
         parameters: {
             query?: never;
@@ -11148,6 +11185,16 @@ export interface components {
             decibans: number;
             words: string;
         };
+        ExactShare: {
+            /** Format: int32 */
+            times: number;
+            /** Format: int32 */
+            of: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
         Examination: {
             place: string;
             check: string;
@@ -11650,6 +11697,13 @@ export interface components {
         };
         /** @enum {unknown} */
         Keeping: "ownHole" | "bag" | "benchRow";
+        KindFailures: {
+            /** Format: int32 */
+            cases: number;
+            began: components["schemas"]["KindShare"][];
+            cylinders: components["schemas"]["KindShare"][];
+            parts: components["schemas"]["KindShare"][];
+        };
         KindName: {
             id: string;
             name: string;
@@ -11666,6 +11720,12 @@ export interface components {
             seen: number;
             /** Format: int32 */
             of: number;
+        };
+        KindShare: {
+            place: string;
+            words: string;
+            share: components["schemas"]["ExactShare"];
+            cases: string[];
         };
         KindView: {
             id: string;

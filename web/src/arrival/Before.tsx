@@ -32,10 +32,88 @@ export function Before() {
             </b>
             {found(kind) && <span className="text-soft">: {found(kind)}</span>}
           </summary>
+          <Failures />
           <Cases cases={kind} />
         </details>
       )}
     </>
+  );
+}
+
+type Share = Schemas['KindShare'];
+
+/** What failed how often in them, each with the shares between which the true one lies. */
+function Failures() {
+  const { engineCase } = useCaseContext();
+  const kind = useQuery({
+    queryKey: [...keys.rooms(engineCase.id), 'kind', engineCase.serial, engineCase.engineName],
+    queryFn: () => unwrap(api.GET('/api/cases/{id}/kind', { params: { path: { id: engineCase.id } } })),
+  });
+  if (!kind.data || kind.data.cases === 0) return null;
+  const { began, cylinders, parts } = kind.data;
+  const groups: [string, Share[]][] = [
+    ['Where it began, of those with a cause', began.slice(0, mostTold)],
+    ['Severe damage by cylinder', cylinders.some((c) => c.share.times > 0) ? cylinders : []],
+    ['Severe damage by part, where somebody looked', parts.slice(0, mostTold)],
+  ];
+  if (groups.every(([, shares]) => shares.length === 0)) return null;
+  return (
+    <section className="my-3">
+      <h3 className="text-lg">What failed how often</h3>
+      <p className="text-sm text-soft">
+        Of engines that came here; it says nothing of those that run. The bar is the share that was seen, the
+        line beneath reaches over the shares that so few engines leave possible (95 in 100).
+      </p>
+      <div className="mt-2 grid gap-x-8 gap-y-3 sm:grid-cols-2">
+        {groups
+          .filter(([, shares]) => shares.length > 0)
+          .map(([title, shares]) => (
+            <div key={title}>
+              <h4 className="font-semibold">{title}</h4>
+              <ul>
+                {shares.map((s) => (
+                  <ShareRow key={s.place} of={s} />
+                ))}
+              </ul>
+            </div>
+          ))}
+      </div>
+    </section>
+  );
+}
+
+const mostTold = 8;
+
+function ShareRow({ of: { words, share } }: { of: Share }) {
+  const hundredths = (v: number) => `${Math.round(v * 100)}`;
+  return (
+    <li className="flex flex-wrap justify-between gap-x-3 border-t border-line py-1">
+      <span>{words}</span>
+      <span className="fig">
+        {share.times} of {share.of}
+        <span className="text-sm text-soft">
+          {' '}
+          ({hundredths(share.low)} to {hundredths(share.high)} %)
+        </span>
+      </span>
+      <svg className="h-2.5 w-full" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden>
+        <rect x="0" y="0" width="100" height="5" fill="var(--color-steel)" opacity="0.35" />
+        <rect
+          x="0"
+          y="0"
+          width={share.of > 0 ? (100 * share.times) / share.of : 0}
+          height="5"
+          fill="var(--color-lead)"
+        />
+        <rect
+          x={100 * share.low}
+          y="7"
+          width={100 * (share.high - share.low)}
+          height="2"
+          fill="var(--color-ink)"
+        />
+      </svg>
+    </li>
   );
 }
 
