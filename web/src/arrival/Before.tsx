@@ -64,11 +64,11 @@ function Failures() {
         Of engines that came here; it says nothing of those that run. The bar is the share that was seen, the
         line beneath reaches over the shares that so few engines leave possible (95 in 100).
       </p>
-      <div className="mt-2 grid gap-x-8 gap-y-3 sm:grid-cols-2">
+      <div className="mt-2 gap-x-8 sm:columns-2">
         {groups
           .filter(([, shares]) => shares.length > 0)
           .map(([title, shares]) => (
-            <div key={title}>
+            <div key={title} className="mb-3 break-inside-avoid">
               <h4 className="font-semibold">{title}</h4>
               <ul>
                 {shares.map((s) => (
