@@ -37,7 +37,8 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
     private sealed record Original(Guid Photo, string Place, string Sha256);
 
     /// <summary>
-    /// Seals the case under its next number. The pictures are read before the case is held; what comes in between is read while it is.
+    /// Seals the case under its next number. The pictures are read and the papers drawn before the case is held, so that whoever writes into it waits for
+    /// neither; what comes in between is read and drawn while it is.
     /// </summary>
     /// <param name="id">Made by whoever asks: asked again, the seal that was made is the answer.</param>
     /// <exception cref="ProblemException">Nothing was written since it was sealed last, or a picture is damaged.</exception>
@@ -50,6 +51,9 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
 
         var hashed = new Dictionary<string, BagFile>(StringComparer.Ordinal);
         await HashAsync(await OriginalsAsync(caseId, cancel), hashed, cancel);
+        await desk.OpenAsync(caseId, cancel);
+        var drawn = desk.Revision;
+        var papers = await db.Seals.AnyAsync(s => s.CaseId == caseId && s.Revision == drawn, cancel) ? null : await PapersAsync();
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var reader = await desk.OpenLockedAsync(caseId, cancel);
         var last = await db.Seals.AsNoTracking().Where(s => s.CaseId == caseId).OrderByDescending(s => s.Number).FirstOrDefaultAsync(cancel);
@@ -69,11 +73,15 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
         var photos = file.Case.Photos.ToDictionary(p => p.Id);
         var number = (last?.Number ?? 0) + 1;
         var at = db.Now();
+        if (papers is null || desk.Revision != drawn)
+        {
+            papers = await PapersAsync();
+        }
+
         (string Path, byte[] Data)[] own =
         [
             (CasePath, Utf8(file.ToJson())),
-            (BagIt.Payload + "report.pdf", await PdfAsync(DossierKind.Examiner)),
-            (BagIt.Payload + "letter.pdf", await PdfAsync(DossierKind.Customer)),
+            .. papers,
             (BagIt.Payload + "figures.csv", Utf8(GaugeTables.SheetCsv(reader.Gauge, sentences.Say))),
             (BagIt.Payload + "readings.csv", Utf8(GaugeTables.Readings(reader.Case.GaugeLog(), reader.Knowledge))),
             (BagIt.Payload + "pictures.csv", Utf8(CsvIn.Write(PictureColumns, originals.Select(o => Line(o, photos[o.Photo]))))),
@@ -161,6 +169,12 @@ public sealed class Sealing(SleuthDb db, CaseDesk desk, DossierDesk dossiers, Kn
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return seal;
+
+        async Task<(string Path, byte[] Data)[]> PapersAsync() =>
+            [
+                (BagIt.Payload + "report.pdf", await PdfAsync(DossierKind.Examiner)),
+                (BagIt.Payload + "letter.pdf", await PdfAsync(DossierKind.Customer)),
+            ];
 
         async Task<byte[]> PdfAsync(DossierKind kind) =>
             (await dossiers.WriteAsync(caseId, new DossierWish(kind), cancel)).Pdf(PaperSize.A4, sentences);

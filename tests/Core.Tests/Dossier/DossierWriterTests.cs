@@ -369,6 +369,7 @@ public sealed partial class DossierWriterTests
         c.Stows.Add(new Stow { Code = "BAG1", Items = [new StowItem { What = "bolts" }] });
         var report = Write(new CaseFile { Case = c }, new DossierWish(DossierKind.Examiner));
         var stack = report.Blocks.OfType<DossierDrawings>().ShouldHaveSingleItem().Drawings.ShouldHaveSingleItem();
+        Sentences.English.Say(stack.Alternative).ShouldBe("3 layers upon one another, under the pump: see the table below.");
         stack.Numbers.Select(n => n.Number).ShouldBe([1, 2, 3]);
         stack.Numbers.Select(n => n.At.Y).ShouldBeInOrder(SortDirection.Ascending);
         static (double Top, double Foot) Of(DossierLine line) => (line.Points.Min(p => p.Y), line.Points.Max(p => p.Y));

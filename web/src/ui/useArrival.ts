@@ -10,9 +10,17 @@ export function useArrival<T extends HTMLElement>(of: string | null | undefined,
   useEffect(() => {
     if (was.current === of) return;
     was.current = of;
-    if (!of) return;
+    if (!of || heldElsewhere(heading.current)) return;
     heading.current?.focus({ preventScroll: true });
     heading.current?.scrollIntoView({ block: 'start' });
   }, [of]);
   return heading;
+}
+
+/** Somebody types in a dialog that opened meanwhile: whatever arrives behind it does not take the keys from his hands. */
+export function heldElsewhere(arrived: HTMLElement | null): boolean {
+  const typing = arrived?.ownerDocument.activeElement;
+  if (!typing?.matches('input, textarea, select')) return false;
+  const dialog = typing.closest('[role="dialog"]');
+  return dialog !== null && !dialog.contains(arrived);
 }
