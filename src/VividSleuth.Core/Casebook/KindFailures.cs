@@ -6,16 +6,8 @@ namespace VividSleuth.Core.Casebook;
 /// <summary>What was found in another case of the kind.</summary>
 /// <param name="Looked">Places at which somebody looked for damage, found or not.</param>
 /// <param name="Damaged">Places of severe damage as it came.</param>
-/// <param name="Began">Places at which it began by the own finding; none where nobody decided.</param>
-/// <param name="Decided">Somebody decided on a cause.</param>
-public sealed record KindCase(
-    Guid Id,
-    string Title,
-    IReadOnlySet<string> Looked,
-    IReadOnlySet<string> Damaged,
-    IReadOnlySet<string> Began,
-    bool Decided
-);
+/// <param name="Began">Place at which it began by the own finding; empty where nobody decided.</param>
+public sealed record KindCase(Guid Id, IReadOnlySet<string> Looked, IReadOnlySet<string> Damaged, string Began);
 
 /// <summary>How often something failed in the cases of a kind.</summary>
 /// <param name="Place">Its address; of a cylinder as a whole its number.</param>
@@ -35,31 +27,27 @@ public sealed record KindFailures(int Cases, IReadOnlyList<KindShare> Began, IRe
     public static KindFailures Of(IReadOnlyList<KindCase> cases, AddressTable table)
     {
         KindCase[] looked = [.. cases.Where(c => c.Looked.Count > 0)];
-        KindCase[] decided = [.. cases.Where(c => c.Decided)];
+        KindCase[] decided = [.. cases.Where(c => c.Began.Length > 0)];
         return new KindFailures(
             looked.Length,
-            [.. Counted(decided.SelectMany(c => c.Began), c => decided, c => c.Began)],
+            [.. Counted(decided.Select(c => c.Began), _ => decided, (c, place) => c.Began == place)],
             [.. table.Engine.Cylinders.Select(c => Cylinder(c.Number)).OfType<KindShare>()],
             // How the engine as a whole ran is what it came for, and no part of it.
             [
                 .. Counted(
                     looked.SelectMany(c => c.Damaged).Where(p => table.Find(p)?.Kind.Id != PartKinds.Engine),
                     p => looked.Where(c => c.Looked.Contains(p)),
-                    c => c.Damaged
+                    (c, place) => c.Damaged.Contains(place)
                 ),
             ]
         );
 
-        IEnumerable<KindShare> Counted(
-            IEnumerable<string> places,
-            Func<string, IEnumerable<KindCase>> of,
-            Func<KindCase, IReadOnlySet<string>> failed
-        ) =>
+        IEnumerable<KindShare> Counted(IEnumerable<string> places, Func<string, IEnumerable<KindCase>> of, Func<KindCase, string, bool> failed) =>
             places
                 .Distinct(StringComparer.Ordinal)
                 .Select(p => table.Find(p))
                 .OfType<Address>()
-                .Select(at => Share(at.Code, at.Words, [.. of(at.Code)], c => failed(c).Contains(at.Code)))
+                .Select(at => Share(at.Code, at.Words, [.. of(at.Code)], c => failed(c, at.Code)))
                 .OrderByDescending(s => s.Share.Times)
                 .ThenByDescending(s => s.Share.Low)
                 .ThenBy(s => s.Place, StringComparer.Ordinal);

@@ -106,7 +106,7 @@ internal static class DossierDraughtsman
         Func<SheetFigure, Fact> alternative
     )
     {
-        var widest = clearances.Select(f => Math.Max(f.Value, MostOf(f) ?? 0)).DefaultIfEmpty().Max();
+        var widest = clearances.Select(f => Math.Max(f.Value, f.Limit?.ServiceMost ?? 0)).DefaultIfEmpty().Max();
         return widest <= 0
             ? null
             : new DossierDrawings(
@@ -121,8 +121,6 @@ internal static class DossierDraughtsman
     private const double ShellThick = 7;
     private const double HousingThick = 9;
 
-    private static double? MostOf(SheetFigure figure) => figure.Limit?.Wear ?? figure.Limit?.Most;
-
     private static IEnumerable<DossierLine> Stacked(SheetFigure clearance, double widest)
     {
         var (left, right) = (Above, Below);
@@ -136,7 +134,7 @@ internal static class DossierDraughtsman
         }
 
         yield return new DossierLine([new(Half, top), new(Half, At(clearance.Value))], DossierPen.Part);
-        if (MostOf(clearance) is { } most)
+        if (clearance.Limit?.ServiceMost is { } most)
         {
             yield return Across(At(most), DossierPen.Other, Above / 2);
         }

@@ -348,37 +348,7 @@ public sealed partial class DossierWriter
             .ToArray();
         var clocks = _of.Gauge.Rings.Where(r => r.Rings.Any(g => g.Found is not null || g.Put is not null)).ToArray();
         Stow[] stacks = [.. _of.Stows.Where(s => s.Stands() && s.Kind == StowKind.Stack && s.Items.Count > 0).OrderBy(s => s.At).ThenBy(s => s.Id)];
-        var fits = DrawnClearances
-            .Select(id =>
-                (
-                    Id: id,
-                    Drawings: DossierDraughtsman.Clearances(
-                        [
-                            .. Numbered
-                                .Select(n => n.Figure)
-                                .Where(f => f.Characteristic == id)
-                                .OrderBy(f => f.Place, StringComparer.Ordinal)
-                                .ThenBy(f => f.Phase),
-                        ],
-                        f =>
-                            Fact.Of(
-                                "dossier.drawn.clearance-title",
-                                ("place", f.Place),
-                                ("phase", f.Phase == Phase.AsFound ? null : f.Phase),
-                                ("value", Value(f))
-                            ),
-                        f =>
-                            Fact.Of(
-                                "dossier.drawn.clearance",
-                                ("part", InWords(f.Place)),
-                                ("value", Value(f)),
-                                ("limit", f.Limit is null ? null : LimitOf(f))
-                            )
-                    )
-                )
-            )
-            .Where(k => k.Drawings is not null)
-            .ToArray();
+        var fits = DrawnClearances.Select(id => (Id: id, Drawings: Clearances(id))).Where(k => k.Drawings is not null).ToArray();
         if (kinds.Length + clocks.Length + stacks.Length + fits.Length == 0)
         {
             return;
@@ -407,6 +377,26 @@ public sealed partial class DossierWriter
             Stacks(stacks);
         }
     }
+
+    /// <summary>One kind of clearance, the states of a place side by side.</summary>
+    private DossierDrawings? Clearances(string characteristic) =>
+        DossierDraughtsman.Clearances(
+            [
+                .. Numbered
+                    .Select(n => n.Figure)
+                    .Where(f => f.Characteristic == characteristic)
+                    .OrderBy(f => f.Place, StringComparer.Ordinal)
+                    .ThenBy(f => f.Phase),
+            ],
+            f =>
+                Fact.Of(
+                    "dossier.drawn.clearance-title",
+                    ("place", f.Place),
+                    ("phase", f.Phase == Phase.AsFound ? null : f.Phase),
+                    ("value", Value(f))
+                ),
+            f => Fact.Of("dossier.drawn.clearance", ("part", InWords(f.Place)), ("value", Value(f)), ("limit", f.Limit is null ? null : LimitOf(f)))
+        );
 
     /// <summary>What lay upon one another, in the order in which it came off, each layer by its number.</summary>
     private void Stacks(IReadOnlyList<Stow> stacks)
@@ -450,7 +440,7 @@ public sealed partial class DossierWriter
     }
 
     /// <summary>Clearances of a journal between shells.</summary>
-    private static readonly string[] DrawnClearances = ["big-end-clearance", "main-clearance"];
+    private static readonly string[] DrawnClearances = [Characteristics.BigEndClearance, Characteristics.MainClearance];
 
     /// <summary>Places behind the point of a taper, mm.</summary>
     private const int DrawnPlaces = 3;

@@ -129,7 +129,6 @@ public static class ArrivalEndpoints
             .Select(c => new
             {
                 c.Id,
-                c.Title,
                 Began = c
                     .Conclusions.Where(x => x.WithdrawnAt == null)
                     .OrderByDescending(x => x.At)
@@ -155,11 +154,9 @@ public static class ArrivalEndpoints
             [
                 .. others.Select(o => new KindCase(
                     o.Id,
-                    o.Title,
                     seen[o.Id].Select(s => s.Place).ToHashSet(StringComparer.Ordinal),
                     seen[o.Id].Where(s => s.Damaged).Select(s => s.Place).ToHashSet(StringComparer.Ordinal),
-                    o.Began is { Length: > 0 } began ? new HashSet<string>(StringComparer.Ordinal) { began } : [],
-                    o.Began is { Length: > 0 }
+                    o.Began ?? ""
                 )),
             ],
             reader.Table

@@ -8,7 +8,7 @@ namespace VividSleuth.Core.Tests.Casebook;
 public sealed class KindFailuresTests
 {
     private static KindCase Other(string looked, string damaged = "", string began = "") =>
-        new(Guid.CreateVersion7(), "another", Places(looked), Places(damaged), Places(began), began.Length > 0);
+        new(Guid.CreateVersion7(), Places(looked), Places(damaged), began);
 
     private static HashSet<string> Places(string typed) => [.. typed.Split(' ', StringSplitOptions.RemoveEmptyEntries)];
 
