@@ -6,6 +6,7 @@ using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
+using VividSleuth.Core.Shop;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
 using VividSleuth.Words;
@@ -57,10 +58,11 @@ public static class SleuthCommand
         root.Subcommands.Add(BackupCommands.Restore(output, errors));
         root.Subcommands.Add(BackupCommands.Verify(output, errors));
         root.Subcommands.Add(BagCommands.Verify(output, errors));
-        var schema = new Command("schema", "Print the JSON Schema of a case file.");
-        schema.SetAction(_ =>
+        var kind = new Option<bool>("--kind") { Description = "Of the file of a kind of engine." };
+        var schema = new Command("schema", "Print the JSON Schema of a case file, or of the file of a kind of engine.") { kind };
+        schema.SetAction(parsed =>
         {
-            output.Write(CaseFile.Schema());
+            output.Write(parsed.GetValue(kind) ? KindFile.Schema() : CaseFile.Schema());
             return 0;
         });
         root.Subcommands.Add(schema);

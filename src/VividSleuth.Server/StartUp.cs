@@ -7,6 +7,7 @@ using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Shop;
 using VividSleuth.Core.Verdict;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
@@ -191,6 +192,7 @@ public static class StartUp
 
         await LoadShopAsync(db, Path.Combine(folder, "..", "shop.json"));
         await LoadScriptsAsync(db, Path.Combine(folder, "..", "scripts"));
+        await LoadKindsAsync(db, Path.Combine(folder, ".."));
         await transaction.CommitAsync();
         return later;
     }
@@ -296,5 +298,85 @@ public static class StartUp
         await db.SaveChangesAsync();
     }
 
-    private sealed record DemoShop(List<Lesson> Lessons, List<StockPart> Stock, List<Supplier> Suppliers, List<GaugeStudy> Studies);
+    /// <summary>The demo shop's kinds of engines, as they are handed on, and the fleet that goes by them.</summary>
+    private static async Task LoadKindsAsync(SleuthDb db, string folder)
+    {
+        var kinds = Path.Combine(folder, "kinds");
+        var ids = new Dictionary<string, Guid>(StringComparer.Ordinal);
+        foreach (var path in Directory.Exists(kinds) ? Directory.GetFiles(kinds, "*.yaml").Order(StringComparer.Ordinal) : Enumerable.Empty<string>())
+        {
+            var file = KindFile.Read(Path.GetFileName(path), await File.ReadAllTextAsync(path));
+            var kind = db
+                .Kinds.Add(
+                    new EngineKind
+                    {
+                        Id = Guid.CreateVersion7(),
+                        Name = file.Kind.Name,
+                        Sheet = file.Kind,
+                        Why = Path.GetFileName(path),
+                    }
+                )
+                .Entity;
+            db.StampForShop(KindEndpoints.Kind, kind, before: null);
+            ids[kind.Name] = kind.Id;
+            var script = KindCheck.Reader(file.Kind, KnowledgeBase.BuiltIn).Book.Script;
+            foreach (var lesson in file.Lessons)
+            {
+                var learned = new Lesson
+                {
+                    Id = Guid.CreateVersion7(),
+                    Script = script.Id,
+                    Step = lesson.Step,
+                    EngineName = kind.Name,
+                    Text = lesson.Text,
+                };
+                db.Lessons.Add(learned);
+                db.StampForShop("lesson", learned, before: null);
+            }
+        }
+
+        var shop = Path.Combine(folder, "shop.json");
+        var fleet = File.Exists(shop) ? JsonSerializer.Deserialize<DemoShop>(await File.ReadAllTextAsync(shop), CaseFile.Json)!.Fleet : [];
+        foreach (var of in fleet)
+        {
+            var engine = new FleetEngine
+            {
+                Id = Guid.CreateVersion7(),
+                Name = of.Name,
+                Serial = of.Serial,
+                Owner = of.Owner,
+                KindId = ids[of.Kind],
+                Use = of.Use,
+            };
+            db.Fleet.Add(engine);
+            db.StampForShop(FleetEndpoints.Kind, engine, before: null);
+            foreach (var read in of.Entries)
+            {
+                var entry = new FleetEntry
+                {
+                    Id = Guid.CreateVersion7(),
+                    EngineId = engine.Id,
+                    Day = DateOnly.FromDateTime(db.Now().UtcDateTime).AddDays(-read.DaysAgo),
+                    Hours = read.Hours,
+                    Service = read.Service,
+                };
+                db.FleetEntries.Add(entry);
+                db.StampForShop(FleetEndpoints.Entry, entry, before: null);
+            }
+        }
+
+        await db.SaveChangesAsync();
+    }
+
+    private sealed record DemoReading(int DaysAgo, decimal Hours, string Service);
+
+    private sealed record DemoEngine(string Name, string Serial, string Owner, string Kind, EngineUse Use, List<DemoReading> Entries);
+
+    private sealed record DemoShop(
+        List<Lesson> Lessons,
+        List<StockPart> Stock,
+        List<Supplier> Suppliers,
+        List<GaugeStudy> Studies,
+        List<DemoEngine> Fleet
+    );
 }

@@ -12,6 +12,7 @@ using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Shop;
 using VividSleuth.Core.Strip;
 using VividSleuth.Core.Trace;
 using VividSleuth.Core.Verdict;
@@ -70,7 +71,17 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     public DbSet<ShopScript> Scripts => Set<ShopScript>();
 
+    public DbSet<EngineKind> Kinds => Set<EngineKind>();
+
+    public DbSet<FleetEngine> Fleet => Set<FleetEngine>();
+
+    public DbSet<FleetEntry> FleetEntries => Set<FleetEntry>();
+
     public DbSet<CaseState> States => Set<CaseState>();
+
+    public DbSet<CaseIndex> CaseIndex => Set<CaseIndex>();
+
+    public DbSet<CaseWord> CaseWords => Set<CaseWord>();
 
     public DbSet<ShopState> ShopStates => Set<ShopState>();
 
@@ -390,6 +401,30 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             // One standing version of a script: of two who change it at once, one is told.
             e.HasIndex(x => x.ScriptId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
         });
+        builder.Entity<EngineKind>(e =>
+        {
+            e.ToTable("engine_kinds");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+            AsJson(e.Property(x => x.Sheet));
+            // One standing kind of a name: of two who write it at once, one is told.
+            e.HasIndex(x => x.Name).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
+        });
+        builder.Entity<FleetEngine>(e =>
+        {
+            e.ToTable("fleet");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+            e.HasIndex(x => x.Serial);
+            e.HasOne<EngineKind>().WithMany().HasForeignKey(x => x.KindId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<FleetEntry>(e =>
+        {
+            e.ToTable("fleet_entries");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+            e.HasOne<FleetEngine>().WithMany().HasForeignKey(x => x.EngineId).OnDelete(DeleteBehavior.Restrict);
+        });
         builder.Entity<LabelJob>(e =>
         {
             e.ToTable("label_jobs");
@@ -428,6 +463,26 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.HasOne<EngineCase>().WithOne().HasForeignKey<CaseState>(x => x.CaseId);
             e.HasIndex(x => new { x.LastAt, x.CaseId });
             e.Property(x => x.With).HasDefaultValueSql("'{}'");
+        });
+        builder.Entity<CaseIndex>(e =>
+        {
+            e.ToTable("case_index");
+            e.HasKey(x => x.CaseId);
+            e.HasOne<EngineCase>().WithOne().HasForeignKey<CaseIndex>(x => x.CaseId);
+            e.HasGeneratedTsVectorColumn(x => x.Terms, "english", x => x.Body);
+            e.HasIndex(x => x.Terms).HasMethod("gin");
+            e.HasIndex(x => x.Signs).HasMethod("gin");
+            e.HasIndex(x => x.Parts).HasMethod("gin");
+            e.HasIndex(x => x.Outside).HasMethod("gin");
+            e.HasIndex(x => x.Causes).HasMethod("gin");
+            e.HasIndex(x => x.People).HasMethod("gin");
+            e.HasIndex(x => x.Present).HasMethod("gin");
+        });
+        builder.Entity<CaseWord>(e =>
+        {
+            e.ToTable("case_words");
+            e.HasKey(x => x.Word);
+            e.HasIndex(x => x.Word, "IX_case_words_alike").HasMethod("gin").HasOperators("gin_trgm_ops");
         });
         builder.Entity<ShopState>(e =>
         {

@@ -25,6 +25,7 @@ public sealed class FloorTests
         "Build",
         "Dossier",
         "Casebook",
+        "Shop",
     ];
 
     private static readonly Assembly Core = typeof(EngineCase).Assembly;

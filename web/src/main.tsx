@@ -40,6 +40,9 @@ const CheckBag = page(() => import('./dossier/CheckBag').then((m) => m.CheckBag)
 const NewCase = page(() => import('./casebook/NewCase').then((m) => m.NewCase));
 const Atlas = page(() => import('./look/Atlas').then((m) => m.Atlas));
 const Stock = page(() => import('./shop/Stock').then((m) => m.Stock));
+const Search = page(() => import('./casebook/Search').then((m) => m.Search));
+const Kinds = page(() => import('./shop/Kinds').then((m) => m.Kinds));
+const Fleet = page(() => import('./shop/Fleet').then((m) => m.Fleet));
 const Suppliers = page(() => import('./shop/Suppliers').then((m) => m.Suppliers));
 const Hours = page(() => import('./shop/Hours').then((m) => m.Hours));
 const Ways = page(() => import('./shop/Ways').then((m) => m.Ways));
@@ -146,6 +149,17 @@ void readFirst().then(() =>
                       </Route>
                       <Route element={<Titled title="New case" />}>
                         <Route path="new" element={<NewCase.Page />} />
+                      </Route>
+                      <Route element={<Titled title="Search" />}>
+                        <Route path="search" element={<Search.Page />} />
+                      </Route>
+                      <Route element={<Titled title="Kinds of engines" />}>
+                        <Route path="kinds" element={<Kinds.Page />} />
+                        <Route path="kinds/:kind" element={<Kinds.Page />} />
+                      </Route>
+                      <Route element={<Titled title="Fleet" />}>
+                        <Route path="fleet" element={<Fleet.Page />} />
+                        <Route path="fleet/:engine" element={<Fleet.Page />} />
                       </Route>
                       <Route element={<Titled title="Spares" />}>
                         <Route path="stock" element={<Stock.Page />} />

@@ -87,7 +87,12 @@ public sealed class BackAct : CaseRecord
 /// <param name="Torque">N·m; null where it goes by angle alone.</param>
 /// <param name="Angle">Degrees further; null where it goes by torque alone.</param>
 /// <param name="Loosen">The set is loosened again after it: it was to seat the joint, or to measure.</param>
-public sealed record TighteningPass(decimal? Torque, decimal? Angle, bool Loosen);
+public sealed record TighteningPass(decimal? Torque, decimal? Angle, bool Loosen)
+{
+    /// <summary>For files, which fill it in one by one.</summary>
+    public TighteningPass()
+        : this(null, null, false) { }
+}
 
 /// <summary>How a set of fasteners is tightened, as the maker’s manual has it. The latest of a set counts.</summary>
 public sealed class Tightening : CaseRecord

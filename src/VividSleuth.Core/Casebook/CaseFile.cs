@@ -338,6 +338,8 @@ public sealed class CaseFile
     public CaseFile FromElsewhere()
     {
         Case.Imported = true;
+        // Kinds of engines are the shop's: figures of theirs came along, what they are kept under here did not.
+        (Case.KindId, Case.KindVersion, Case.ComebackOf) = (null, 0, null);
         foreach (var record in Records())
         {
             record.Imported = true;

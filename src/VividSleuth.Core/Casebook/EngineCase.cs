@@ -50,6 +50,15 @@ public sealed class EngineCase : CaseRecord
     /// <summary>Length of the rods between centres in mm.</summary>
     public decimal? RodLength { get; set; }
 
+    /// <summary>The kind of engine whose figures were taken over; null where none was.</summary>
+    public Guid? KindId { get; set; }
+
+    /// <summary>The version of the kind that it was judged by.</summary>
+    public int KindVersion { get; set; }
+
+    /// <summary>The case after which this engine came back; null where it did not.</summary>
+    public Guid? ComebackOf { get; set; }
+
     /// <summary>Unit in which lengths of this engine are told; null takes the shop's.</summary>
     public LengthUnit? Lengths { get; set; }
 

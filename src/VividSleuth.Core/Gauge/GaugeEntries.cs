@@ -106,18 +106,6 @@ public static class GaugeEntries
         var characteristic =
             knowledge.Characteristic(entry.Characteristic)
             ?? throw new ProblemException(Problem.Of("characteristic", "gauge.cannot-measured-here", ("characteristic", entry.Characteristic)));
-        if (!string.IsNullOrEmpty(entry.On) && !characteristic.On.Contains(entry.On))
-        {
-            throw new ProblemException(
-                Problem.Of("on", "gauge.not-measured", ("characteristic", characteristic.Name), ("on", entry.On), ("join", characteristic.On))
-            );
-        }
-
-        if (entry.Source == LimitSource.RuleOfThumb || string.IsNullOrWhiteSpace(entry.SourceText))
-        {
-            throw new ProblemException(Problem.Of("sourceText", "gauge.limit-without-source"));
-        }
-
         var nominal = Figure(entry.Nominal, "nominal", characteristic, entry.SetUnit, null);
         var limit = new Limit
         {
@@ -132,19 +120,7 @@ public static class GaugeEntries
             Source = entry.Source,
             SourceText = entry.SourceText.Trim(),
         };
-        if (limit is { Nominal: null, Least: null, Most: null, Wear: null })
-        {
-            throw new ProblemException(Problem.Of("most", "gauge.limit-figure"));
-        }
-
-        if (limit.Least > limit.Most)
-        {
-            throw new ProblemException(Problem.Of("least", "gauge.least-more-than-most"));
-        }
-
-        return limit.Wear > limit.Least && limit.Wear < limit.Most
-            ? throw new ProblemException(Problem.Of("wear", "gauge.wear-limit-lies-inside-tolerance"))
-            : limit;
+        return limit.Check(knowledge).ToArray() is { Length: > 0 } problems ? throw new ProblemException(problems) : limit;
     }
 
     /// <summary>Places whose figures are of one size: parts of the same stratum, so that a main shell is not held against a rod's.</summary>

@@ -1,5 +1,6 @@
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Index;
+using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 
 namespace VividSleuth.Core.Gauge;
@@ -129,4 +130,50 @@ public sealed class Limit : CaseRecord
 
     /// <summary>Manual and page, or who set it.</summary>
     public string SourceText { get; set; } = "";
+
+    /// <summary>What is wrong with it; nothing of one that may stand.</summary>
+    public IEnumerable<Problem> Check(KnowledgeBase knowledge)
+    {
+        if (knowledge.Characteristic(Characteristic) is not { } characteristic)
+        {
+            yield return Problem.Of("characteristic", "gauge.cannot-measured-here", ("characteristic", Characteristic));
+            yield break;
+        }
+
+        if (On.Length > 0 && !characteristic.On.Contains(On))
+        {
+            yield return Problem.Of("on", "gauge.not-measured", ("characteristic", characteristic.Name), ("on", On), ("join", characteristic.On));
+        }
+
+        if (Source == LimitSource.RuleOfThumb || string.IsNullOrWhiteSpace(SourceText))
+        {
+            yield return Problem.Of("sourceText", "gauge.limit-without-source");
+        }
+
+        if (this is { Nominal: null, Least: null, Most: null, Wear: null })
+        {
+            yield return Problem.Of("most", "gauge.limit-figure");
+        }
+
+        foreach (var (field, figure) in new[] { ("nominal", Nominal), ("least", Least), ("most", Most), ("wear", Wear) })
+        {
+            if (figure is < -MostFigure or > MostFigure)
+            {
+                yield return Problem.Of(field, "gauge.figure-cannot-be");
+            }
+        }
+
+        if (Least > Most)
+        {
+            yield return Problem.Of("least", "gauge.least-more-than-most");
+        }
+
+        if (Wear > Least && Wear < Most)
+        {
+            yield return Problem.Of("wear", "gauge.wear-limit-lies-inside-tolerance");
+        }
+    }
+
+    /// <summary>Beyond it is no figure of an engine, in any base unit.</summary>
+    private const decimal MostFigure = 1_000_000_000;
 }

@@ -21,16 +21,20 @@ public static class CauseFile
         }
         catch (YamlException e)
         {
-            throw new ProblemException(
-                Problem.Of(
-                    $"{name}:{e.Start.Line}",
-                    "knowledge.line-cannot-read",
-                    ("line", e.Start.Line),
-                    ("why", e.InnerException?.Message ?? e.Message)
-                )
-            );
+            throw NotRead(name, e);
         }
     }
+
+    /// <summary>Says in which line of a file it stopped, and at what.</summary>
+    internal static ProblemException NotRead(string name, YamlException e) =>
+        new(
+            Problem.Of(
+                $"{name}:{e.Start.Line}",
+                "knowledge.line-cannot-read",
+                ("line", e.Start.Line),
+                ("why", e.InnerException?.Message ?? e.Message)
+            )
+        );
 
     public static string Write(IEnumerable<KnownCause> causes) =>
         new SerializerBuilder()

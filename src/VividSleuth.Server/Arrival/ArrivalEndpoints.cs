@@ -115,7 +115,7 @@ public static class ArrivalEndpoints
         return
         [
             .. await ToldAsync(db.Cases.OfTheEngine(of).Take(MostBefore), sameEngine: true, knowledge, cancel),
-            .. await ToldAsync(db.Cases.OfTheKind(of).Take(MostBefore), sameEngine: false, knowledge, cancel),
+            .. await ToldAsync(db.Cases.OfOthersOfTheKind(of).Take(MostBefore), sameEngine: false, knowledge, cancel),
         ];
     }
 
@@ -124,7 +124,7 @@ public static class ArrivalEndpoints
     {
         var reader = await desk.OpenAsync(id, cancel);
         var others = await db
-            .Cases.OfTheKind(reader.Case)
+            .Cases.OfOthersOfTheKind(reader.Case)
             .Take(MostOfAKind)
             .Select(c => new
             {

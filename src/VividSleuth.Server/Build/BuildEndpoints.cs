@@ -277,22 +277,11 @@ public static class BuildEndpoints
     private static async Task<IReadOnlyList<TighteningOfKind>> OfKindAsync(Guid caseId, SleuthDb db, CaseDesk desk, CancellationToken cancel)
     {
         var reader = await desk.OpenAsync(caseId, cancel);
-        var kind = StripPlanner.KindOf(reader.Case.EngineName);
-        if (kind.Length == 0)
-        {
-            return [];
-        }
-
         var here = Tightening.Latest(reader.Case.Tightenings);
         var others = await db
             .Tightenings.AsNoTracking()
             .Where(t => t.CaseId != caseId && t.WithdrawnAt == null && t.Passes.Count > 0)
-            .Join(
-                db.Cases.Where(c => c.WithdrawnAt == null && (c.EngineName == kind || c.EngineName.StartsWith(kind + ","))),
-                t => t.CaseId,
-                c => c.Id,
-                (t, c) => new { How = t, c.Title }
-            )
+            .Join(db.Cases.OfTheKind(reader.Case), t => t.CaseId, c => c.Id, (t, c) => new { How = t, c.Title })
             .ToListAsync(cancel);
         return
         [

@@ -101,20 +101,14 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
     internal static string AsTyped(string text) =>
         text.Replace("!", "!!", StringComparison.Ordinal).Replace("%", "!%", StringComparison.Ordinal).Replace("_", "!_", StringComparison.Ordinal);
 
-    /// <summary>Lists of sizes that stand at other engines of the same name, the newest of each kind of part first.</summary>
+    /// <summary>Lists of sizes that stand at other engines of the kind, the newest of each kind of part first.</summary>
     public async Task<IReadOnlyList<Verdict.SizesElsewhere>> SizesElsewhereAsync(Guid caseId, CancellationToken cancel)
     {
-        var name = (await OpenAsync(caseId, cancel)).Case.EngineName.Trim();
-        if (name.Length == 0)
-        {
-            return [];
-        }
-
-        var pattern = AsTyped(name);
+        var of = (await OpenAsync(caseId, cancel)).Case;
         var rows = await (
-            from s in db.Set<ServiceSizes>().AsNoTracking()
-            join c in db.Cases on s.CaseId equals c.Id
-            where s.CaseId != caseId && s.WithdrawnAt == null && EF.Functions.ILike(c.EngineName.Trim(), pattern, "!")
+            from c in db.Cases.OfTheKind(of)
+            join s in db.Set<ServiceSizes>().AsNoTracking() on c.Id equals s.CaseId
+            where s.WithdrawnAt == null
             orderby s.At descending
             select new
             {

@@ -6,6 +6,8 @@ using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
+using VividSleuth.Core.Shop;
+using VividSleuth.Core.Strip;
 using VividSleuth.Server.Build;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
@@ -70,7 +72,8 @@ public sealed record CaseCounts(int Sign, int Away, int Coming, int Overdue, int
         };
 }
 
-public sealed record NewCase(Guid Id, string Title, string EngineName, string Owner, EngineLayout Layout);
+/// <param name="KindId">The kind of engine whose figures it begins with; null where it begins with none.</param>
+public sealed record NewCase(Guid Id, string Title, string EngineName, string Owner, EngineLayout Layout, Guid? KindId = null);
 
 /// <summary>The version of a case that was on the screen.</summary>
 public sealed record CaseVersion(int Version);
@@ -87,7 +90,8 @@ public sealed record LayoutPreview(
 
 /// <summary>What a new case may start from.</summary>
 /// <param name="OfThisShop">An engine of this shop, as its last case has it; else a family of engines.</param>
-public sealed record LayoutStart(string Name, string Says, EngineLayout Layout, bool OfThisShop);
+/// <param name="KindId">A kind that the shop has written down, with its figures; null where there is none.</param>
+public sealed record LayoutStart(string Name, string Says, EngineLayout Layout, bool OfThisShop, Guid? KindId = null);
 
 /// <summary>A kind of part, as a mechanic calls it.</summary>
 public sealed record KindName(string Id, Fact Name, Stratum Stratum);
@@ -100,8 +104,6 @@ public static class CasebookEndpoints
     private const int MostLines = 200;
 
     /// <summary>Cases that are worked out while somebody waits for the casebook; more there are only after the program was changed.</summary>
-    private const int MostLate = 20;
-
     /// <summary>Bytes of a case file with all its pictures.</summary>
     private const long MostImportBytes = 256L * 1024 * 1024;
 
@@ -163,28 +165,9 @@ public static class CasebookEndpoints
 
         var all = db.Cases.AsNoTracking().Where(c => c.WithdrawnAt != null == (withdrawn ?? false));
         var words = (find ?? "").Trim();
-        var query = await all.WithAsync(db, words, knowledge, cancel);
-        var near = words.Length > 0 && !await query.AnyAsync(cancel);
-        if (near)
-        {
-            query = all.Near(words);
-        }
-
         var today = desk.Today;
-        // Written so lately that it is not kept yet: what is counted must be what is shown.
-        foreach (
-            var late in await db
-                .States.AsNoTracking()
-                // A day that is foretold moves on with the days, though nobody writes.
-                .Where(x => x.NextRevision < x.Revision || x.LikelyOn < today)
-                .OrderByDescending(x => x.LastAt)
-                .Take(MostLate)
-                .ToListAsync(cancel)
-        )
-        {
-            await keeper.KeepAsync(db, desk, build, late, cancel);
-        }
-
+        await keeper.CatchUpAsync(db, desk, build, cancel);
+        var (query, _, near) = await all.FoundAsync(db, words, cancel);
         var states = query.Join(
             db.States.AsNoTracking(),
             c => c.Id,
@@ -303,6 +286,15 @@ public static class CasebookEndpoints
             Owner = entry.Owner.Trim(),
             Layout = entry.Layout,
         };
+        if (entry.KindId is { } kindId)
+        {
+            KindItems.Begin(
+                made,
+                await recorder.Db.Kinds.AsNoTracking().SingleOrDefaultAsync(k => k.Id == kindId && k.WithdrawnAt == null, cancel)
+                    ?? throw new ProblemException(Problem.Of("kindId", "shop.no-such-kind"))
+            );
+        }
+
         var added = await recorder.AddAsync(entry.Id, made, cancel);
         keeper.Written(added.Id);
         return added;
@@ -322,10 +314,13 @@ public static class CasebookEndpoints
             .Select(c => new { c.EngineName, c.Layout })
             .Take(500)
             .ToListAsync(cancel);
+        var kinds = await db.Kinds.AsNoTracking().Where(k => k.WithdrawnAt == null).OrderBy(k => k.Name).ToListAsync(cancel);
         return
         [
+            .. kinds.Select(k => new LayoutStart(k.Name, k.Sheet.Says, k.Sheet.Layout, OfThisShop: true, k.Id)),
             // What an earlier case had of its own is of that engine and not of its kind.
             .. cases
+                .Where(c => !kinds.Exists(k => k.Name.Equals(StripPlanner.KindOf(c.EngineName), StringComparison.OrdinalIgnoreCase)))
                 .DistinctBy(c => c.EngineName.Trim(), StringComparer.OrdinalIgnoreCase)
                 .Take(MostStarts)
                 .Select(c => new LayoutStart(

@@ -29,10 +29,12 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
     public async Task KeepAsync(SleuthDb db, CaseDesk desk, BuildDesk build, CaseState state, CancellationToken cancel)
     {
         Progress progress;
+        CaseIndex index;
         try
         {
             var reader = await desk.OpenAsync(state.CaseId, cancel);
             progress = reader.Progress;
+            index = CaseIndexing.Of(reader, state.Revision, Words.Sentences.English);
             (state.Promised, state.Likely, state.LikelyOn) = await ForetoldAsync(reader, desk, build, cancel);
         }
         catch (Exception e) when (e is not (OperationCanceledException or NpgsqlException))
@@ -42,6 +44,8 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
             return;
         }
 
+        // First by what it is found, then that it is kept: stopped in between, it is worked out once more.
+        await db.KeepIndexAsync(index, cancel);
         var waits = progress.Waits;
         state.Next = Words.Sentences.English.Say(progress.Next);
         (state.ToSign, state.Away, state.Coming, state.With, state.Due) = (waits.ToSign, waits.Away, waits.Coming, [.. waits.With], waits.Due);
@@ -61,6 +65,27 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
                         .SetProperty(x => x.NextRevision, state.Revision),
                 cancel
             );
+    }
+
+    /// <summary>So many cases that were written to a moment ago are kept before a list is made; the others follow by themselves.</summary>
+    private const int MostLate = 20;
+
+    /// <summary>What was written so lately that it is not kept yet: what is counted and found must be what is shown.</summary>
+    public async Task CatchUpAsync(SleuthDb db, CaseDesk desk, BuildDesk build, CancellationToken cancel)
+    {
+        var today = desk.Today;
+        foreach (
+            var late in await db
+                .States.AsNoTracking()
+                // A day that is foretold moves on with the days, though nobody writes.
+                .Where(x => x.NextRevision < x.Revision || x.LikelyOn < today)
+                .OrderByDescending(x => x.LastAt)
+                .Take(MostLate)
+                .ToListAsync(cancel)
+        )
+        {
+            await KeepAsync(db, desk, build, late, cancel);
+        }
     }
 
     /// <summary>The day that was promised to its owner and the day on which it likely runs, of a case that has not run again.</summary>

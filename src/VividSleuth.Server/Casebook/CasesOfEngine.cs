@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Strip;
 
 namespace VividSleuth.Server.Casebook;
 
@@ -14,15 +15,34 @@ internal static class CasesOfEngine
         return cases.Others(of).Where(c => serial != "" && EF.Functions.ILike(c.Serial.Trim(), pattern, "!"));
     }
 
-    /// <summary>Cases of other engines of the same name.</summary>
-    public static IQueryable<EngineCase> OfTheKind(this IQueryable<EngineCase> cases, EngineCase of)
+    /// <summary>Other cases of its kind, of this engine and of others, the newest first.</summary>
+    public static IQueryable<EngineCase> OfTheKind(this IQueryable<EngineCase> cases, EngineCase of) =>
+        cases.Others(of).OfKind(of.KindId, StripPlanner.KindOf(of.EngineName));
+
+    /// <summary>Cases of other engines of its kind, the newest first.</summary>
+    public static IQueryable<EngineCase> OfOthersOfTheKind(this IQueryable<EngineCase> cases, EngineCase of)
     {
-        var (name, serial) = (of.EngineName.Trim(), of.Serial.Trim());
-        var (pattern, its) = (CaseDesk.AsTyped(name), CaseDesk.AsTyped(serial));
-        return cases
-            .Others(of)
-            .Where(c => name != "" && EF.Functions.ILike(c.EngineName.Trim(), pattern, "!"))
-            .Where(c => serial == "" || !EF.Functions.ILike(c.Serial.Trim(), its, "!"));
+        var its = CaseDesk.AsTyped(of.Serial.Trim());
+        return cases.OfTheKind(of).Where(c => its == "" || !EF.Functions.ILike(c.Serial.Trim(), its, "!"));
+    }
+
+    /// <summary>
+    /// Cases of a kind: those that took over its figures, and those whose engine is called by its name. The one home of the rule; an engine without a name
+    /// is of no kind.
+    /// </summary>
+    /// <param name="kind">The shop’s record of it; null where it has none.</param>
+    /// <param name="name">What stands before the first comma of the name of its engines.</param>
+    public static IQueryable<EngineCase> OfKind(this IQueryable<EngineCase> cases, Guid? kind, string name)
+    {
+        var pattern = CaseDesk.AsTyped(name);
+        return cases.Where(c =>
+            (kind != null && c.KindId == kind)
+            || (
+                name != ""
+                && (kind == null || c.KindId == null)
+                && (EF.Functions.ILike(c.EngineName.Trim(), pattern, "!") || EF.Functions.ILike(c.EngineName.Trim(), pattern + ",%", "!"))
+            )
+        );
     }
 
     /// <summary>Those that stand, the newest first.</summary>

@@ -37,7 +37,7 @@ public sealed class DossierDesk(SleuthDb db, CaseDesk desk, BuildDesk build, ISe
         var of = (await desk.OpenAsync(caseId, cancel)).Case;
         var begun = db.Cases.Where(c => c.At < of.At);
         var same = await begun.OfTheEngine(of).Select(c => c.Id).Take(MostEarlier).ToListAsync(cancel);
-        var kind = await begun.OfTheKind(of).Select(c => c.Id).Take(MostEarlier).ToListAsync(cancel);
+        var kind = await begun.OfOthersOfTheKind(of).Select(c => c.Id).Take(MostEarlier).ToListAsync(cancel);
         var earlier = new List<EarlierCase>();
         foreach (var (id, isSame) in same.Select(id => (id, true)).Concat(kind.Select(id => (id, false))))
         {

@@ -1,7 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Knowledge;
-using VividSleuth.Core.Look;
 
 namespace VividSleuth.Store.Cases;
 
@@ -30,93 +29,225 @@ public enum CaseWaits
     Decided,
 }
 
-/// <summary>Searches the casebook by words, in whatever form the trade has them.</summary>
+/// <summary>What a search picks out besides words; each empty or null for any.</summary>
+/// <param name="Sign">Id of a sign that was seen.</param>
+/// <param name="Part">Id of a kind of part on which something was seen.</param>
+/// <param name="Outside">Id of what is surely outside its limit.</param>
+/// <param name="Cause">Id of a cause that was written down as found.</param>
+/// <param name="Person">Who wrote in it.</param>
+/// <param name="From">The first day of those on which it was last written.</param>
+/// <param name="To">The last of these days.</param>
+public sealed record CaseFacets(string Sign, string Part, string Outside, string Cause, string Person, DateOnly? From, DateOnly? To);
+
+/// <summary>
+/// Searches all cases by words, in whatever form the trade has them, over what is kept of each (<see cref="CaseIndex"/>): PostgreSQL's full text with its
+/// English stems, beginnings of words, and words that mean the same.
+/// </summary>
 public static class CaseSearch
 {
     /// <summary>Title, engine, owner and complaint of a case in one, as the database keeps it.</summary>
     public const string Words = "Words";
 
     /// <summary>From how many letters on a word is taken for misspelt: of fewer, too many are alike.</summary>
-    private const int Misspelt = 5;
+    private const int Misspelt = 4;
 
-    /// <summary>How alike a misspelt word must be to one of the text, as pg_trgm reckons it. Ours: it takes two letters that changed places.</summary>
-    private const double Alike = 0.42;
+    /// <summary>How alike a misspelt word must be to one that is known, as pg_trgm reckons it. Ours: it takes two letters of six that changed places.</summary>
+    private const double Alike = 0.3;
+
+    private const int MostAlike = 4;
 
     /// <summary>
-    /// Cases that have every word, or one of its stem, or another that means the same, in title, engine, owner or complaint; and those on which something
-    /// of that name was found, or decided to be the cause.
+    /// The query in PostgreSQL's language: every word, or one of its stem or beginning, or another that means the same; empty where nothing was typed.
     /// </summary>
-    public static async Task<IQueryable<EngineCase>> WithAsync(
-        this IQueryable<EngineCase> cases,
-        SleuthDb db,
-        string find,
-        KnowledgeBase knowledge,
-        CancellationToken cancel
-    )
+    /// <param name="instead">By word that nothing has, those that are like it.</param>
+    public static string Query(string find, IReadOnlyDictionary<string, IReadOnlyList<string>>? instead = null) =>
+        string.Join(
+            " & ",
+            Typed(find)
+                .Select(word =>
+                    string.Join(
+                        " | ",
+                        (instead?.GetValueOrDefault(word) ?? [word])
+                            .SelectMany(TradeWords.Alike)
+                            .Select(Terms)
+                            .Where(t => t.Length > 0)
+                            .Distinct(StringComparer.Ordinal)
+                    )
+                )
+                .Where(or => or.Length > 0)
+                .Select(or => $"({or})")
+        );
+
+    /// <summary>Cases that have all the words somewhere, or each of them as a part of title, engine, owner or complaint.</summary>
+    /// <param name="query">Of <see cref="Query"/>.</param>
+    public static IQueryable<EngineCase> With(this IQueryable<EngineCase> cases, SleuthDb db, string find, string query)
     {
-        var words = find.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        if (words.Length == 0)
+        if (Typed(find).Length == 0)
         {
             return cases;
         }
 
         var named = cases;
-        foreach (var word in words)
+        foreach (var word in Typed(find))
         {
             var like = TradeWords.Alike(word).Select(Like).ToArray();
-            named = named.Where(c =>
-                like.Any(l => EF.Functions.ILike(EF.Property<string>(c, Words), l, @"\"))
-                || EF.Functions.ToTsVector("english", EF.Property<string>(c, Words)).Matches(EF.Functions.PlainToTsQuery("english", word))
-            );
+            named = named.Where(c => like.Any(l => EF.Functions.ILike(EF.Property<string>(c, Words), l, @"\")));
         }
 
-        // Both as it is typed and in the word that stands for those that mean the same.
-        var plain = string.Join(' ', words.Select(TradeWords.Standing));
-        var signs = await NamedAsync(db, find, plain, [.. knowledge.Signs.Select(s => (s.Id, $"{s.Name} {string.Join(' ', s.Also)}"))], cancel);
-        var causes = await NamedAsync(db, find, plain, [.. knowledge.Causes.Select(c => (c.Id, c.Name))], cancel);
-        return cases.Where(c =>
-            named.Contains(c)
-            || c.Findings.Any(f => f.WithdrawnAt == null && f.Seen == Seen.Present && signs.Contains(f.Sign))
-            || c.Conclusions.Any(d => d.WithdrawnAt == null && causes.Contains(d.Cause))
-        );
+        return query.Length == 0
+            ? named
+            : cases.Where(c =>
+                named.Contains(c) || db.CaseIndex.Any(i => i.CaseId == c.Id && i.Terms.Matches(EF.Functions.ToTsQuery("english", query)))
+            );
     }
 
-    /// <summary>Cases that have a word like each one of these in title, engine, owner or complaint: where nothing has them as they are written.</summary>
-    public static IQueryable<EngineCase> Near(this IQueryable<EngineCase> cases, string find)
+    /// <summary>Cases that have all that is picked out.</summary>
+    public static IQueryable<EngineCase> With(this IQueryable<EngineCase> cases, SleuthDb db, CaseFacets of)
     {
-        foreach (var word in find.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+        var found = db.CaseIndex.AsNoTracking();
+        found = of.Sign.Length > 0 ? found.Where(i => i.Signs.Contains(of.Sign)) : found;
+        found = of.Part.Length > 0 ? found.Where(i => i.Parts.Contains(of.Part)) : found;
+        found = of.Outside.Length > 0 ? found.Where(i => i.Outside.Contains(of.Outside)) : found;
+        found = of.Cause.Length > 0 ? found.Where(i => i.Causes.Contains(of.Cause)) : found;
+        found = of.Person.Length > 0 ? found.Where(i => i.People.Contains(of.Person)) : found;
+        if (new[] { of.Sign, of.Part, of.Outside, of.Cause, of.Person }.Any(f => f.Length > 0))
         {
-            var like = Like(word);
-            cases =
-                word.Length >= Misspelt && word.All(char.IsLetter)
-                    ? cases.Where(c => EF.Functions.TrigramsWordSimilarity(word, EF.Property<string>(c, Words)) > Alike)
-                    : cases.Where(c => EF.Functions.ILike(EF.Property<string>(c, Words), like, @"\"));
+            cases = cases.Where(c => found.Any(i => i.CaseId == c.Id));
+        }
+
+        if (of.From is { } from)
+        {
+            var begins = new DateTimeOffset(from, TimeOnly.MinValue, TimeSpan.Zero);
+            cases = cases.Where(c => db.States.Any(s => s.CaseId == c.Id && s.LastAt >= begins));
+        }
+
+        if (of.To is { } to)
+        {
+            var ends = new DateTimeOffset(to.AddDays(1), TimeOnly.MinValue, TimeSpan.Zero);
+            cases = cases.Where(c => db.States.Any(s => s.CaseId == c.Id && s.LastAt < ends));
         }
 
         return cases;
+    }
+
+    /// <summary>By each typed word that no case has, the words of cases that are most like it; a word that nothing is like is left as it is.</summary>
+    public static async Task<IReadOnlyDictionary<string, IReadOnlyList<string>>> InsteadAsync(this SleuthDb db, string find, CancellationToken cancel)
+    {
+        var instead = new Dictionary<string, IReadOnlyList<string>>(StringComparer.Ordinal);
+        foreach (var word in Typed(find).Where(w => w.Length >= Misspelt && w.All(char.IsLetter)).Distinct(StringComparer.Ordinal))
+        {
+            var query = Query(word);
+            if (query.Length > 0 && await db.CaseIndex.AnyAsync(i => i.Terms.Matches(EF.Functions.ToTsQuery("english", query)), cancel))
+            {
+                continue;
+            }
+
+            var lower = word.ToLowerInvariant();
+            var alike = await db
+                .CaseWords.Where(w => EF.Functions.TrigramsAreSimilar(w.Word, lower) && EF.Functions.TrigramsSimilarity(w.Word, lower) >= Alike)
+                .OrderByDescending(w => EF.Functions.TrigramsSimilarity(w.Word, lower))
+                .ThenBy(w => w.Word)
+                .Select(w => w.Word)
+                .Take(MostAlike)
+                .ToListAsync(cancel);
+            if (alike.Count > 0)
+            {
+                instead[word] = alike;
+            }
+        }
+
+        return instead;
+    }
+
+    /// <summary>Of each case the lines that have the words, those that have most of them first, with what was searched for between two marks.</summary>
+    public static async Task<IReadOnlyDictionary<Guid, IReadOnlyList<string>>> LinesAsync(
+        this SleuthDb db,
+        Guid[] cases,
+        string query,
+        CancellationToken cancel
+    )
+    {
+        var rows = await db
+            .Database.SqlQuery<FoundLine>(
+                $"""
+                select i."CaseId", ts_headline('english', split_part(line, {CaseIndex.Also}, 1), q.words, 'HighlightAll=true, StartSel=⟦, StopSel=⟧') as "Line"
+                from to_tsquery('english', {query.Replace(" & ", " | ", StringComparison.Ordinal)}) as q (words), case_index i,
+                    regexp_split_to_table(i."Body", E'\n') with ordinality as l (line, n)
+                where i."CaseId" = any({cases}) and to_tsvector('english', line) @@ q.words
+                order by i."CaseId", ts_rank(to_tsvector('english', line), q.words) desc, n
+                """
+            )
+            .ToListAsync(cancel);
+        return rows.GroupBy(r => r.CaseId).ToDictionary(g => g.Key, IReadOnlyList<string> (g) => [.. g.Select(r => r.Line).Take(MostLines)]);
+    }
+
+    private const int MostLines = 4;
+
+    private sealed record FoundLine(Guid CaseId, string Line);
+
+    /// <summary>Decided cases that show any of these signs, those whose common signs say most first.</summary>
+    /// <param name="telling">Signs and kinds of part, without their spread.</param>
+    /// <param name="bits">What each says.</param>
+    public static async Task<IReadOnlyList<CaseIndex>> TellingAsync(
+        this SleuthDb db,
+        Guid but,
+        string[] telling,
+        double[] bits,
+        int most,
+        CancellationToken cancel
+    )
+    {
+        string[] spreads = [.. telling.SelectMany(t => Enum.GetNames<SignSpread>().Select(s => $"{t}#{s}"))];
+        double[] says = [.. bits.SelectMany(b => Enum.GetNames<SignSpread>().Select(_ => b))];
+        var ids = await db
+            .Database.SqlQuery<Guid>(
+                $"""
+                select i."CaseId" as "Value" from case_index i
+                join cases c on c."Id" = i."CaseId" and c."WithdrawnAt" is null
+                where i."Present" && {spreads} and cardinality(i."Causes") > 0 and i."CaseId" <> {but}
+                order by (select sum(t.bits) from unnest(i."Present") p join unnest({spreads}, {says}) as t (sign, bits) on t.sign = p) desc, i."CaseId"
+                limit {most}
+                """
+            )
+            .ToListAsync(cancel);
+        return await db.CaseIndex.AsNoTracking().Where(i => ids.Contains(i.CaseId)).ToListAsync(cancel);
+    }
+
+    private static string[] Typed(string find) => find.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+
+    /// <summary>The letters and digits of a word, all of them together; the last one may go on.</summary>
+    private static string Terms(string word)
+    {
+        var parts = new string([.. word.Select(c => char.IsLetterOrDigit(c) ? c : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries);
+        return parts.Length == 0 ? "" : $"({string.Join(" & ", parts.Select(p => $"'{p}':*"))})";
     }
 
     /// <summary>Whatever is typed is meant as it stands.</summary>
     private static string Like(string word) =>
         $"%{word.Replace(@"\", @"\\", StringComparison.Ordinal).Replace("%", @"\%", StringComparison.Ordinal).Replace("_", @"\_", StringComparison.Ordinal)}%";
 
-    private static async Task<List<string>> NamedAsync(
-        SleuthDb db,
-        string find,
-        string plain,
-        IReadOnlyList<(string Id, string Names)> all,
-        CancellationToken cancel
-    )
+    /// <summary>Keeps what a case is found by, unless something newer is kept already.</summary>
+    public static async Task KeepIndexAsync(this SleuthDb db, CaseIndex of, CancellationToken cancel)
     {
-        string[] ids = [.. all.Select(a => a.Id)];
-        string[] names = [.. all.Select(a => a.Names)];
-        return await db
-            .Database.SqlQuery<string>(
-                $"""
-                select id as "Value" from unnest({ids}, {names}) as named (id, name)
-                where to_tsvector('english', name) @@ (plainto_tsquery('english', {find}) || plainto_tsquery('english', {plain}))
-                """
-            )
-            .ToListAsync(cancel);
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            insert into case_index ("CaseId", "Revision", "Body", "Signs", "Parts", "Outside", "Causes", "People", "Present", "LookedFor")
+            values ({of.CaseId}, {of.Revision}, {of.Body}, {of.Signs}, {of.Parts}, {of.Outside}, {of.Causes}, {of.People}, {of.Present}, {of.LookedFor})
+            on conflict ("CaseId") do update set
+                "Revision" = excluded."Revision", "Body" = excluded."Body", "Signs" = excluded."Signs", "Parts" = excluded."Parts",
+                "Outside" = excluded."Outside", "Causes" = excluded."Causes", "People" = excluded."People", "Present" = excluded."Present",
+                "LookedFor" = excluded."LookedFor"
+            where case_index."Revision" <= excluded."Revision"
+            """,
+            cancel
+        );
+        await db.Database.ExecuteSqlAsync(
+            $"""
+            insert into case_words ("Word")
+            select distinct w from regexp_split_to_table(lower({of.Body}), '[^[:alpha:]]+') w where length(w) between {Misspelt} and 40 order by w
+            on conflict do nothing
+            """,
+            cancel
+        );
     }
 }

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using Npgsql.EntityFrameworkCore.PostgreSQL.Metadata;
+using NpgsqlTypes;
 using VividSleuth.Store;
 
 #nullable disable
@@ -530,6 +531,9 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<Guid?>("ComebackOf")
+                        .HasColumnType("uuid");
+
                     b.Property<string>("Complaint")
                         .IsRequired()
                         .HasColumnType("text");
@@ -550,6 +554,12 @@ namespace VividSleuth.Store.Migrations
 
                     b.Property<Guid?>("ImportedFrom")
                         .HasColumnType("uuid");
+
+                    b.Property<Guid?>("KindId")
+                        .HasColumnType("uuid");
+
+                    b.Property<int>("KindVersion")
+                        .HasColumnType("integer");
 
                     b.Property<string>("Layout")
                         .IsRequired()
@@ -1653,6 +1663,152 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("photo_marks", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Shop.EngineKind", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Sheet")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<string>("Theirs")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Name")
+                        .IsUnique()
+                        .HasFilter("\"WithdrawnAt\" IS NULL");
+
+                    b.ToTable("engine_kinds", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Shop.FleetEngine", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("KindId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Owner")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Serial")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Use")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("KindId");
+
+                    b.HasIndex("Serial");
+
+                    b.ToTable("fleet", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Shop.FleetEntry", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("date");
+
+                    b.Property<Guid>("EngineId")
+                        .HasColumnType("uuid");
+
+                    b.Property<decimal>("Hours")
+                        .HasColumnType("numeric");
+
+                    b.Property<bool>("NewMeter")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Service")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("EngineId");
+
+                    b.ToTable("fleet_entries", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Strip.FastenerMove", b =>
                 {
                     b.Property<Guid>("Id")
@@ -2649,6 +2805,86 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("calendar_feeds", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Store.Cases.CaseIndex", b =>
+                {
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.PrimitiveCollection<List<string>>("Causes")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.PrimitiveCollection<List<string>>("LookedFor")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.PrimitiveCollection<List<string>>("Outside")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.PrimitiveCollection<List<string>>("Parts")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.PrimitiveCollection<List<string>>("People")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.PrimitiveCollection<List<string>>("Present")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint");
+
+                    b.PrimitiveCollection<List<string>>("Signs")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.Property<NpgsqlTsVector>("Terms")
+                        .IsRequired()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("tsvector")
+                        .HasAnnotation("Npgsql:TsVectorConfig", "english")
+                        .HasAnnotation("Npgsql:TsVectorProperties", new[] { "Body" });
+
+                    b.HasKey("CaseId");
+
+                    b.HasIndex("Causes");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Causes"), "gin");
+
+                    b.HasIndex("Outside");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Outside"), "gin");
+
+                    b.HasIndex("Parts");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Parts"), "gin");
+
+                    b.HasIndex("People");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("People"), "gin");
+
+                    b.HasIndex("Present");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Present"), "gin");
+
+                    b.HasIndex("Signs");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Signs"), "gin");
+
+                    b.HasIndex("Terms");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Terms"), "gin");
+
+                    b.ToTable("case_index", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Store.Cases.CaseState", b =>
                 {
                     b.Property<Guid>("CaseId")
@@ -2718,6 +2954,21 @@ namespace VividSleuth.Store.Migrations
                     b.HasIndex("LastAt", "CaseId");
 
                     b.ToTable("case_states", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Cases.CaseWord", b =>
+                {
+                    b.Property<string>("Word")
+                        .HasColumnType("text");
+
+                    b.HasKey("Word");
+
+                    b.HasIndex(new[] { "Word" }, "IX_case_words_alike");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex(new[] { "Word" }, "IX_case_words_alike"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex(new[] { "Word" }, "IX_case_words_alike"), new[] { "gin_trgm_ops" });
+
+                    b.ToTable("case_words", (string)null);
                 });
 
             modelBuilder.Entity("VividSleuth.Store.Cases.ShopState", b =>
@@ -3717,6 +3968,24 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Shop.FleetEngine", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Shop.EngineKind", null)
+                        .WithMany()
+                        .HasForeignKey("KindId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Shop.FleetEntry", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Shop.FleetEngine", null)
+                        .WithMany()
+                        .HasForeignKey("EngineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Strip.FastenerMove", b =>
                 {
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
@@ -3839,6 +4108,15 @@ namespace VividSleuth.Store.Migrations
                     b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
                         .WithMany()
                         .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Store.Cases.CaseIndex", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithOne()
+                        .HasForeignKey("VividSleuth.Store.Cases.CaseIndex", "CaseId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

@@ -7,6 +7,7 @@ using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Look;
+using VividSleuth.Core.Shop;
 using VividSleuth.Core.Verdict;
 using VividSleuth.Store.Cases;
 using VividSleuth.Store.Dossier;
@@ -49,6 +50,12 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
         public List<ShopCause> Causes { get; set; } = [];
 
         public List<ShopScript> Scripts { get; set; } = [];
+
+        public List<EngineKind> Kinds { get; set; } = [];
+
+        public List<FleetEngine> Fleet { get; set; } = [];
+
+        public List<FleetEntry> FleetEntries { get; set; } = [];
 
         public List<Instrument> Instruments { get; set; } = [];
 
@@ -198,6 +205,9 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
         db.AddRange(shop.Suppliers);
         db.AddRange(shop.Causes);
         db.AddRange(shop.Scripts);
+        db.AddRange(shop.Kinds);
+        db.AddRange(shop.Fleet);
+        db.AddRange(shop.FleetEntries);
         db.AddRange(shop.Instruments);
         db.AddRange(shop.GaugeStudies);
         db.AddRange(shop.LabelJobs);
@@ -277,6 +287,9 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             Suppliers = await db.Suppliers.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Causes = await db.Causes.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Scripts = await db.Scripts.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
+            Kinds = await db.Kinds.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
+            Fleet = await db.Fleet.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
+            FleetEntries = await db.FleetEntries.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Instruments = await db.Instruments.AsNoTracking().OrderBy(x => x.Name).ToListAsync(cancel),
             GaugeStudies = await db.GaugeStudies.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             LabelJobs = await db.LabelJobs.AsNoTracking().OrderBy(x => x.At).ToListAsync(cancel),
@@ -330,6 +343,9 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             ["suppliers"] = await db.Suppliers.CountAsync(cancel),
             ["causes"] = await db.Causes.CountAsync(cancel),
             ["scripts"] = await db.Scripts.CountAsync(cancel),
+            ["kinds"] = await db.Kinds.CountAsync(cancel),
+            ["fleet"] = await db.Fleet.CountAsync(cancel),
+            ["fleetEntries"] = await db.FleetEntries.CountAsync(cancel),
             ["instruments"] = await db.Instruments.CountAsync(cancel),
             ["seals"] = await db.Seals.CountAsync(cancel),
             ["sealFiles"] = await db.SealFiles.CountAsync(cancel),

@@ -291,7 +291,7 @@ public sealed partial class SentenceTests
     )]
     private static partial Regex Call();
 
-    [GeneratedRegex("""(?:NotHere(?:Exception)?\(|const string Kind = )"(?<what>[^"]+)""")]
+    [GeneratedRegex("""(?:NotHere(?:Exception)?\(|const string (?:Kind|Entry) = )"(?<what>[^"]+)""")]
     private static partial Regex NotThere();
 
     [GeneratedRegex("""\(\s*"(?<name>\w+)",""")]

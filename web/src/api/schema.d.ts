@@ -1056,6 +1056,194 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    find?: string;
+                    sign?: string;
+                    part?: string;
+                    outside?: string;
+                    cause?: string;
+                    person?: string;
+                    kind?: string;
+                    from?: string;
+                    to?: string;
+                    skip?: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SearchPage"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/near": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SeenCase"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{id}/comeback": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Comeback"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineCase"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/service": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["CaseService"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/tightenings/of-kind": {
         parameters: {
             query?: never;
@@ -7111,6 +7299,819 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/engine-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KindLine"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engine-kinds/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: {
+                    version?: number;
+                };
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineKindView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KindWrite"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineKind"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engine-kinds/{id}/kind.yaml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/yaml": string;
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engine-kinds/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Change"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engine-kinds/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineKind"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engine-kinds/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/yaml": string;
+                    "application/json": string;
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KindRead"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/engine-kinds/limit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["LimitEntry"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Limit"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/of-kind": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KindOfCase"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/of-kind/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KindSheet"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/of-kind/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KindTake"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KindTaken"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cases/{caseId}/of-kind/offer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    caseId: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["KindOffer"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["EngineKind"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FleetLine"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FleetView"];
+                    };
+                };
+                /** @description Not Found */
+                404: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FleetWrite"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FleetEngine"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FleetEngine"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["FleetEntryWrite"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FleetEntry"];
+                    };
+                };
+                /** @description Unprocessable Entity */
+                422: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fleet/entries/{id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody: {
+                content: {
+                    "application/json": components["schemas"]["Withdrawal"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["FleetEntry"];
+                    };
+                };
+                /** @description Conflict */
+                409: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["ProblemDetails"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{caseId}/verdicts": {
         parameters: {
             query?: never;
@@ -10697,6 +11698,10 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        CaseService: {
+            line: null | components["schemas"]["FleetLine"];
+            whileOpen: components["schemas"]["ServiceDue"][];
+        };
         CaseVersion: {
             /** Format: int32 */
             version: number;
@@ -10769,6 +11774,12 @@ export interface components {
             expanded: number;
             /** Format: double */
             inside: number;
+        };
+        Comeback: {
+            /** Format: int32 */
+            version: number;
+            /** Format: uuid */
+            of: null | string;
         };
         CommitEntry: {
             looked: components["schemas"]["LookedAt"][];
@@ -11053,6 +12064,12 @@ export interface components {
             stroke: null | number;
             /** Format: double */
             rodLength: null | number;
+            /** Format: uuid */
+            kindId: null | string;
+            /** Format: int32 */
+            kindVersion: number;
+            /** Format: uuid */
+            comebackOf: null | string;
             lengths: null | components["schemas"]["LengthUnit"];
             /** Format: uuid */
             importedFrom: null | string;
@@ -11106,6 +12123,35 @@ export interface components {
             clutch: null | components["schemas"]["CrankEnd"];
             timing: null | components["schemas"]["CrankEnd"];
             starter: null | components["schemas"]["CrankEnd"];
+        };
+        EngineKind: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            sheet: components["schemas"]["KindSheet"];
+            why: string;
+            theirs: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        EngineKindView: {
+            kind: components["schemas"]["EngineKind"];
+            /** Format: int32 */
+            latest: number;
+            items: components["schemas"]["KindItemLine"][];
+            script: string;
+            scriptName: string;
+            /** Format: double */
+            minutes: number;
+            sets: components["schemas"]["KindSet"][];
+            lessons: components["schemas"]["Lesson"][];
+            cases: components["schemas"]["KindCaseLine"][];
         };
         EngineLayout: {
             arrangement: components["schemas"]["Arrangement"];
@@ -11164,6 +12210,8 @@ export interface components {
             /** Format: int32 */
             exhaustAt: null | number;
         };
+        /** @enum {unknown} */
+        EngineUse: "ordinary" | "race" | "standby";
         EstablishedCause: {
             cause: string;
             name: string;
@@ -11428,6 +12476,80 @@ export interface components {
             all: number;
             words: string;
             costs: null | string;
+        };
+        FleetEngine: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            serial: string;
+            owner: string;
+            /** Format: uuid */
+            kindId: string;
+            use: components["schemas"]["EngineUse"];
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        FleetEntry: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            engineId: string;
+            /** Format: date */
+            day: string;
+            /** Format: double */
+            hours: number;
+            newMeter: boolean;
+            service: string;
+            note: string;
+            /** Format: int32 */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: date-time */
+            withdrawnAt: null | string;
+            withdrawnBy: null | string;
+        };
+        FleetEntryWrite: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            day: string;
+            /** Format: double */
+            hours: number;
+            newMeter: boolean;
+            service: string;
+            note: string;
+        };
+        FleetLine: {
+            engine: components["schemas"]["FleetEngine"];
+            kindName: string;
+            run: null | components["schemas"]["RunHours"];
+            /** Format: double */
+            now: null | number;
+            due: components["schemas"]["ServiceDue"][];
+            /** Format: uuid */
+            onBench: null | string;
+        };
+        FleetView: {
+            line: components["schemas"]["FleetLine"];
+            entries: components["schemas"]["FleetEntry"][];
+        };
+        FleetWrite: {
+            name: string;
+            serial: string;
+            owner: string;
+            /** Format: uuid */
+            kindId: string;
+            use: components["schemas"]["EngineUse"];
+            /** Format: int32 */
+            version: number;
         };
         /** @enum {unknown} */
         Fluid: "oil" | "gearOil" | "coolant" | "fuel";
@@ -11697,6 +12819,15 @@ export interface components {
         };
         /** @enum {unknown} */
         Keeping: "ownHole" | "bag" | "benchRow";
+        KindCaseLine: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            engineName: string;
+            serial: string;
+            /** Format: int32 */
+            version: number;
+        };
         KindFailures: {
             /** Format: int32 */
             cases: number;
@@ -11704,10 +12835,53 @@ export interface components {
             cylinders: components["schemas"]["KindShare"][];
             parts: components["schemas"]["KindShare"][];
         };
+        KindFile: {
+            format: string;
+            /** Format: int32 */
+            version: number;
+            from: string;
+            kind: components["schemas"]["KindSheet"];
+            script: null | components["schemas"]["StripScript"];
+            lessons: components["schemas"]["KindLesson"][];
+        };
+        KindItemLine: {
+            key: string;
+            of: components["schemas"]["KindItemOf"];
+            name: string;
+            says: string;
+        };
+        /** @enum {unknown} */
+        KindItemOf: "stroke" | "rodLength" | "limit" | "sizes" | "tightening";
+        KindLesson: {
+            step: string;
+            text: string;
+        };
+        KindLine: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            says: string;
+            /** Format: int32 */
+            version: number;
+            theirs: string;
+            /** Format: int32 */
+            figures: number;
+            /** Format: int32 */
+            services: number;
+            /** Format: int32 */
+            cases: number;
+            /** Format: int32 */
+            behind: number;
+        };
         KindName: {
             id: string;
             name: string;
             stratum: components["schemas"]["Stratum"];
+        };
+        KindNote: {
+            title: string;
+            text: string;
+            page: string;
         };
         KindOdds: {
             kind: string;
@@ -11721,11 +12895,99 @@ export interface components {
             /** Format: int32 */
             of: number;
         };
+        KindOfCase: {
+            kind: null | components["schemas"]["EngineKind"];
+            /** Format: int32 */
+            pinned: number;
+            rows: components["schemas"]["KindRow"][];
+            traps: components["schemas"]["KindTrap"][];
+        };
+        KindOffer: {
+            /** Format: uuid */
+            kindId: string;
+            /** Format: int32 */
+            version: number;
+            keys: string[];
+            why: string;
+        };
+        KindRead: {
+            file: components["schemas"]["KindFile"];
+            problems: components["schemas"]["Problem"][];
+            standing: null | components["schemas"]["EngineKind"];
+        };
+        KindRow: {
+            key: string;
+            of: components["schemas"]["KindItemOf"];
+            name: string;
+            state: components["schemas"]["KindRowState"];
+            kind: null | string;
+            case: null | string;
+        };
+        /** @enum {unknown} */
+        KindRowState: "same" | "onlyKind" | "onlyCase" | "differs" | "dropped";
+        KindService: {
+            id: string;
+            what: string;
+            /** Format: double */
+            ordinary: null | number;
+            /** Format: double */
+            race: null | number;
+            /** Format: double */
+            standby: null | number;
+            /** Format: int32 */
+            months: null | number;
+            opens: boolean;
+            sourceText: string;
+        };
+        KindSet: {
+            step: string;
+            name: string;
+            /** Format: int32 */
+            count: number;
+            counted: boolean;
+        };
         KindShare: {
             place: string;
             words: string;
             share: components["schemas"]["ExactShare"];
             cases: string[];
+        };
+        KindSheet: {
+            name: string;
+            says: string;
+            layout: components["schemas"]["EngineLayout"];
+            /** Format: double */
+            stroke: null | number;
+            /** Format: double */
+            rodLength: null | number;
+            lengths: null | components["schemas"]["LengthUnit"];
+            script: string;
+            variants: string[];
+            limits: components["schemas"]["Limit"][];
+            sizes: components["schemas"]["ServiceSizes"][];
+            tightenings: components["schemas"]["Tightening"][];
+            notes: components["schemas"]["KindNote"][];
+            services: components["schemas"]["KindService"][];
+        };
+        KindTake: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            kindId: string;
+            /** Format: int32 */
+            version: number;
+            keys: null | string[];
+        };
+        KindTaken: {
+            /** Format: int32 */
+            count: number;
+            /** Format: int32 */
+            version: number;
+        };
+        KindTrap: {
+            step: string;
+            stepName: string;
+            says: string;
         };
         KindView: {
             id: string;
@@ -11735,6 +12997,14 @@ export interface components {
             stratum: components["schemas"]["Stratum"];
             scope: components["schemas"]["StationScope"];
             mates: string[];
+        };
+        KindWrite: {
+            sheet: components["schemas"]["KindSheet"];
+            why: string;
+            /** Format: int32 */
+            version: number;
+            theirs: null | string;
+            lessons: null | components["schemas"]["KindLesson"][];
         };
         KnowledgeView: {
             signs: components["schemas"]["KnownSign"][];
@@ -11976,6 +13246,8 @@ export interface components {
             says: string;
             layout: components["schemas"]["EngineLayout"];
             ofThisShop: boolean;
+            /** Format: uuid */
+            kindId: null | string;
         };
         LearnedOffer: {
             cause: string;
@@ -12212,6 +13484,8 @@ export interface components {
             engineName: string;
             owner: string;
             layout: components["schemas"]["EngineLayout"];
+            /** Format: uuid */
+            kindId: null | string;
         };
         NewFasteners: {
             /** Format: uuid */
@@ -13483,6 +14757,14 @@ export interface components {
             why: string;
             provenance: string;
         };
+        RunHours: {
+            /** Format: double */
+            total: number;
+            /** Format: date */
+            day: string;
+            /** Format: double */
+            perDay: null | number;
+        };
         /** @enum {unknown} */
         RunningIn: "loadEarly" | "gently";
         /** @enum {unknown} */
@@ -13582,6 +14864,30 @@ export interface components {
             seals: components["schemas"]["Seal"][];
             since: components["schemas"]["CaseAlteration"][];
         };
+        SearchHit: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            engineName: string;
+            serial: string;
+            owner: string;
+            /** Format: date-time */
+            lastWritten: string;
+            lastBy: string;
+            causes: string[];
+            lines: string[];
+        };
+        SearchInstead: {
+            typed: string;
+            taken: string[];
+        };
+        SearchPage: {
+            hits: components["schemas"]["SearchHit"][];
+            /** Format: int32 */
+            total: number;
+            more: boolean;
+            instead: components["schemas"]["SearchInstead"][];
+        };
         /** @enum {unknown} */
         SecondGap: "notSmaller" | "mayBeSmaller";
         SectionCell: {
@@ -13620,6 +14926,49 @@ export interface components {
         };
         /** @enum {unknown} */
         Seen: "present" | "absent";
+        SeenBack: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            said: boolean;
+        };
+        SeenCase: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            engineName: string;
+            /** Format: date */
+            day: string;
+            /** Format: double */
+            likeness: number;
+            shared: components["schemas"]["SeenSign"][];
+            apart: components["schemas"]["SeenSign"][];
+            found: components["schemas"]["SeenFound"][];
+            done: components["schemas"]["SeenDone"][];
+            /** Format: date */
+            ranOn: null | string;
+            cameBack: null | components["schemas"]["SeenBack"];
+        };
+        SeenDone: {
+            course: string;
+            kind: string;
+            /** Format: int32 */
+            parts: number;
+        };
+        SeenFound: {
+            cause: string;
+            place: string;
+            confidence: components["schemas"]["Confidence"];
+            reasons: string;
+        };
+        SeenSign: {
+            sign: string;
+            kind: string;
+            /** Format: double */
+            bits: number;
+            here: null | components["schemas"]["SignSpread"];
+            there: null | components["schemas"]["SignSpread"];
+        };
         SendEntry: {
             /** Format: uuid */
             id: string;
@@ -13629,6 +14978,17 @@ export interface components {
             reasons: {
                 [key: string]: string;
             };
+        };
+        ServiceDue: {
+            service: components["schemas"]["KindService"];
+            /** Format: date */
+            done: null | string;
+            /** Format: double */
+            left: null | number;
+            /** Format: date */
+            due: null | string;
+            /** Format: double */
+            used: null | number;
         };
         ServiceSizes: {
             kind: string;
@@ -13855,6 +15215,8 @@ export interface components {
             step: string;
             note: string;
         };
+        /** @enum {unknown} */
+        SignSpread: "one" | "some" | "all";
         SignedIn: {
             name: string;
             role: string;

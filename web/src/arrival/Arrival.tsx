@@ -23,6 +23,7 @@ import { figure } from '../ui/figures';
 import { useMayWrite } from '../api/queries';
 import { Before } from './Before';
 import { CorrectLayout } from './CorrectLayout';
+import { OfKind, WhileOpen } from './OfKind';
 import { Standing } from './Standing';
 import { FileKey } from '../ui/FileKey';
 import { fileName } from '../ui/words';
@@ -85,6 +86,8 @@ export function Arrival() {
     <div className="grid gap-6 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
       <section>
         <Before />
+        <OfKind />
+        <WhileOpen />
         <h2 className="mb-4 text-xl">Why it is here</h2>
         <EntryForm form={form} send={send(entry.version())} className="space-y-4" disabled={!mayWrite}>
           <TextField form={form} name="complaint" label="Complaint, in the customer’s words" rows={3} />

@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, unwrap, type Schemas } from '../api/client';
-import { keys } from '../api/queries';
+import { keys, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
-import { day } from '../ui/basics';
+import { useWrite, writes } from '../outbox/writes';
+import { day, Trouble } from '../ui/basics';
 
 /** What this engine’s past says, by its serial number, and that of others of its kind, by name. */
 export function Before() {
@@ -18,8 +19,8 @@ export function Before() {
     <>
       {same.length > 0 && (
         <section className="mb-4 rounded-lg border-2 border-brass bg-brass-tint px-4 py-3">
-          <h2 className="text-xl">It was here before</h2>
-          <Cases cases={same} />
+          <h2 className="text-xl">{engineCase.comebackOf ? 'It came back' : 'It was here before'}</h2>
+          <Cases cases={same} comeback />
         </section>
       )}
       {kind.length > 0 && (
@@ -127,7 +128,10 @@ function found(cases: Schemas['EarlierCase'][]) {
     .join(', ');
 }
 
-function Cases({ cases }: { cases: Schemas['EarlierCase'][] }) {
+function Cases({ cases, comeback = false }: { cases: Schemas['EarlierCase'][]; comeback?: boolean }) {
+  const { engineCase } = useCaseContext();
+  const mayWrite = useMayWrite();
+  const came = useWrite(engineCase.id, writes.comeback);
   return (
     <ul className="mt-1 space-y-2">
       {cases.map((c) => (
@@ -141,8 +145,24 @@ function Cases({ cases }: { cases: Schemas['EarlierCase'][] }) {
           <span className="block text-sm">
             {[c.complaint, c.causes.length > 0 && `Found: ${c.causes.join(', ')}.`].filter(Boolean).join(' ')}
           </span>
+          {comeback && mayWrite && (
+            <button
+              className="key mt-1 text-sm"
+              aria-pressed={engineCase.comebackOf === c.id}
+              disabled={came.isPending}
+              onClick={() =>
+                came.mutate({
+                  version: engineCase.version,
+                  of: engineCase.comebackOf === c.id ? null : c.id,
+                })
+              }
+            >
+              {engineCase.comebackOf === c.id ? 'Came back after this one' : 'It came back after this one'}
+            </button>
+          )}
         </li>
       ))}
+      <Trouble problem={came.error} />
     </ul>
   );
 }

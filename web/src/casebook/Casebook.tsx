@@ -56,6 +56,12 @@ export function Casebook() {
           value={find}
           onChange={(e) => setFind(e.target.value)}
         />
+        <Link
+          className="key"
+          to={find.trim() ? `/search?find=${encodeURIComponent(find.trim())}` : '/search'}
+        >
+          Search in full
+        </Link>
         <div role="group" aria-label="What they wait for" className="flex flex-wrap gap-2">
           {filters
             .filter(([id]) => id === waits || (first?.waiting[id] ?? 0) > 0)

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
-import { useNavigate } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { v7 } from 'uuid';
 import * as z from 'zod/mini';
 import { api, ApiProblem, unwrap, type EngineCase, type Schemas } from '../api/client';
@@ -18,6 +18,7 @@ const schema = z.object({
   owner: z.string(),
   shape: z.custom<Shape>(),
   rows: z.custom<Rows>(),
+  kindId: z.nullable(z.string()),
 });
 
 type Fields = z.input<typeof schema>;
@@ -68,6 +69,7 @@ const blank: Fields = {
     exhaustAt: null,
   },
   rows: { firing: '1 3 4 2', mainsAfter: '', mainTypes: '', gearTeeth: '', firingAngles: '' },
+  kindId: null,
 };
 
 export function NewCase() {
@@ -75,7 +77,7 @@ export function NewCase() {
   const client = useQueryClient();
   const { form, settle } = useEntryForm(schema, blank, { draft: 'new-engine' });
   const [id] = useState(() => v7());
-  const [shape, rows] = useWatch({ control: form.control, name: ['shape', 'rows'] });
+  const [shape, rows, kindId] = useWatch({ control: form.control, name: ['shape', 'rows', 'kindId'] });
   const layout = layoutOf(shape, rows, []);
   const starts = useQuery({
     queryKey: ['layout starts'],
@@ -99,6 +101,7 @@ export function NewCase() {
             engineName: entry.engineName,
             owner: entry.owner,
             layout: layoutOf(entry.shape, entry.rows, []),
+            kindId: entry.kindId,
           },
         }),
       ),
@@ -113,6 +116,20 @@ export function NewCase() {
     form.setValue('shape', next.shape, { shouldDirty: true });
     form.setValue('rows', next.rows, { shouldDirty: true });
   };
+  const begin = (start: Schemas['LayoutStart'] | null) => {
+    if (start) lay(taken(start.layout));
+    form.setValue('kindId', start?.kindId ?? null, { shouldDirty: true });
+    if (start?.kindId && form.getValues('engineName') === '')
+      form.setValue('engineName', start.name, { shouldDirty: true });
+  };
+  // A kind that the address names is begun with at once.
+  const [params] = useSearchParams();
+  const asked = starts.data?.find((s) => s.kindId !== null && s.kindId === params.get('kind'));
+  const [begun, setBegun] = useState(false);
+  if (asked && !begun) {
+    setBegun(true);
+    queueMicrotask(() => begin(asked));
+  }
   const wrong = preview.error instanceof ApiProblem ? preview.error : null;
 
   return (
@@ -136,7 +153,7 @@ export function NewCase() {
             />
             <TextField form={form} name="owner" label="Owner" />
           </div>
-          <Starts starts={starts.data ?? []} onChoose={(start) => lay(taken(start.layout))} />
+          <Starts starts={starts.data ?? []} kindId={kindId} onChoose={begin} />
           <LayoutFields shape={shape} rows={rows} onChange={lay} numbering />
           <Trouble problem={create.error ?? wrong} />
           <button className="key key-go w-full sm:w-auto" disabled={create.isPending || wrong !== null}>
@@ -202,37 +219,54 @@ export function NewCase() {
 /** What the layout starts from: an engine that was here before, or a family. All of it can be changed afterwards. */
 function Starts({
   starts,
+  kindId,
   onChoose,
 }: {
   starts: Schemas['LayoutStart'][];
-  onChoose: (start: Schemas['LayoutStart']) => void;
+  /** The kind that was begun with. */
+  kindId: string | null;
+  onChoose: (start: Schemas['LayoutStart'] | null) => void;
 }) {
   const [at, setAt] = useState('');
-  const chosen = starts[Number(at)];
+  const ofKind = kindId === null ? -1 : starts.findIndex((s) => s.kindId === kindId);
+  const value = ofKind >= 0 ? String(ofKind) : at;
+  const chosen = value === '' ? undefined : starts[Number(value)];
   if (starts.length === 0) return null;
   const lines = starts.map((start, i) => ({ start, i }));
   return (
     <Field
       label="Start from"
       hint={
-        at !== '' && chosen
-          ? chosen.says || 'As the last case of this engine has it. Look at each field all the same.'
-          : 'An engine that was here before, or a family; all of it can be changed below.'
+        chosen?.kindId
+          ? 'Its figures, sizes, torques and script come with it; the layout can be changed below.'
+          : chosen
+            ? chosen.says || 'As the last case of this engine has it. Look at each field all the same.'
+            : 'An engine that was here before, or a family; all of it can be changed below.'
       }
     >
       <select
         className="entry"
-        value={at}
+        value={value}
         onChange={(e) => {
           setAt(e.target.value);
-          const start = starts[Number(e.target.value)];
-          if (e.target.value !== '' && start) onChoose(start);
+          onChoose(e.target.value === '' ? null : (starts[Number(e.target.value)] ?? null));
         }}
       >
         <option value="">nothing: I lay it out myself</option>
+        {lines.some((l) => l.start.kindId) && (
+          <optgroup label="Kinds, with their figures">
+            {lines
+              .filter((l) => l.start.kindId)
+              .map((l) => (
+                <option key={l.i} value={l.i}>
+                  {l.start.name}
+                </option>
+              ))}
+          </optgroup>
+        )}
         <optgroup label="Engines of this shop">
           {lines
-            .filter((l) => l.start.ofThisShop)
+            .filter((l) => l.start.ofThisShop && !l.start.kindId)
             .map((l) => (
               <option key={l.i} value={l.i}>
                 {l.start.name}

@@ -189,6 +189,9 @@ export const writes = {
     }),
   ),
 
+  comeback: direct((id, body: Schemas['Comeback']) =>
+    unwrap(api.PUT('/api/cases/{id}/comeback', { params: { path: { id } }, body })),
+  ),
   arrival: direct((id, body: Schemas['ArrivalEntry']) =>
     unwrap(api.PUT('/api/cases/{id}/arrival', { params: { path: { id } }, body })),
   ),

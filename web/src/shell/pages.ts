@@ -9,6 +9,7 @@ export interface Page {
 
 /** Pages that serve at any engine. */
 export const tools: readonly Page[] = [
+  { path: '/search', name: 'Search all cases', says: 'by words, sign, part, cause, time' },
   { path: '/atlas', name: 'Atlas of signs', says: 'what a part can show, and what it means' },
   { path: '/causes', name: 'Causes', says: 'what is known here, and your own' },
   { path: '/reckon', name: 'Calculators', says: 'one formula at a time' },
@@ -19,6 +20,13 @@ export const tools: readonly Page[] = [
 ];
 
 const ofShop: readonly (Page & { for: 'all' | 'writers' | 'leads' })[] = [
+  {
+    path: '/kinds',
+    name: 'Kinds of engines',
+    says: 'figures written once, for every later case',
+    for: 'all',
+  },
+  { path: '/fleet', name: 'Fleet', says: 'hours, services, what is due', for: 'all' },
   { path: '/stock', name: 'Spares', says: 'spare parts with their tags', for: 'writers' },
   { path: '/hours', name: 'Hours and hands', says: 'when work is done, who is away, weather', for: 'all' },
   { path: '/suppliers', name: 'Suppliers', says: 'and machine shops', for: 'all' },

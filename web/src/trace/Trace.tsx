@@ -7,6 +7,7 @@ import { Addr, percent } from '../ui/basics';
 import { Account } from './Account';
 import { Conclude } from './Conclude';
 import { OfThisShop } from './OfThisShop';
+import { SeenBefore } from './SeenBefore';
 import { Later } from '../ui/Later';
 
 /** What may have started it: ranked, with the chain, what speaks for and against, and what to look at next. */
@@ -89,6 +90,7 @@ export function Trace() {
           <Later>
             <Ask />
             {picked && <NextChecks />}
+            <SeenBefore />
           </Later>
         </div>
         <Later>{picked ? <CauseCard cause={picked} /> : <NextChecks />}</Later>

@@ -15,6 +15,12 @@ export const supplierKindWords: Record<Schemas['SupplierKind'], string> = {
   specialist: 'Specialist',
 };
 
+export const useWords: Record<Schemas['EngineUse'], string> = {
+  ordinary: 'ordinary use',
+  race: 'racing',
+  standby: 'stands by',
+};
+
 export const stageWords: Record<Schemas['OrderStage'], string> = {
   wanted: 'wanted',
   asked: 'asked for',
@@ -221,6 +227,9 @@ export const changeWords: Record<string, string> = {
   lesson: 'Lesson',
   cause: 'Cause',
   script: 'Strip script',
+  kind: 'Kind of engine',
+  'fleet-engine': 'Engine of the fleet',
+  'fleet-entry': 'Hour meter',
   'label-job': 'Labels',
   person: 'Person',
   invitation: 'Link that lets in',
