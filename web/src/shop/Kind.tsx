@@ -224,7 +224,7 @@ function Save({
   dropped: () => void;
 }) {
   const client = useQueryClient();
-  const { form } = useEntryForm(whySchema, { why: '' });
+  const { form } = useEntryForm(whySchema, { why: '' }, { draft: `kind-why/${kind.id}` });
   const save = useMutation<Schemas['EngineKind'], ApiProblem, string>({
     mutationFn: (why) =>
       unwrap(

@@ -52,7 +52,7 @@ const blankLimit: z.input<typeof limitSchema> = {
 export function LimitIn({ sheet, change }: In) {
   const knowledge = useKnowledge();
   const [open, setOpen] = useState(false);
-  const { form, settle } = useEntryForm(limitSchema, blankLimit);
+  const { form, settle } = useEntryForm(limitSchema, blankLimit, { draft: `kind-limit/${sheet.name}` });
   const characteristic = useWatch({ control: form.control, name: 'characteristic' });
   const entry = knowledge.data && byId(knowledge.data.characteristics).get(characteristic);
   const unit = entry ? entry.unit || baseUnit[entry.quantity] : '';
@@ -152,7 +152,7 @@ const blankService: z.input<typeof serviceSchema> = {
 
 export function ServiceIn({ sheet, change }: In) {
   const [open, setOpen] = useState(false);
-  const { form, settle } = useEntryForm(serviceSchema, blankService);
+  const { form, settle } = useEntryForm(serviceSchema, blankService, { draft: `kind-service/${sheet.name}` });
   if (!open)
     return (
       <button className="key mt-2" onClick={() => setOpen(true)}>
@@ -196,7 +196,7 @@ const blankNote = { title: '', text: '', page: '' };
 
 export function NoteIn({ sheet, change }: In) {
   const [open, setOpen] = useState(false);
-  const { form, settle } = useEntryForm(noteSchema, blankNote);
+  const { form, settle } = useEntryForm(noteSchema, blankNote, { draft: `kind-note/${sheet.name}` });
   if (!open)
     return (
       <button className="key mt-2" onClick={() => setOpen(true)}>
