@@ -40,6 +40,7 @@ const CheckBag = page(() => import('./dossier/CheckBag').then((m) => m.CheckBag)
 const NewCase = page(() => import('./casebook/NewCase').then((m) => m.NewCase));
 const Atlas = page(() => import('./look/Atlas').then((m) => m.Atlas));
 const Stock = page(() => import('./shop/Stock').then((m) => m.Stock));
+const SideBySide = page(() => import('./casebook/SideBySide').then((m) => m.SideBySide));
 const Search = page(() => import('./casebook/Search').then((m) => m.Search));
 const Kinds = page(() => import('./shop/Kinds').then((m) => m.Kinds));
 const Fleet = page(() => import('./shop/Fleet').then((m) => m.Fleet));
@@ -207,6 +208,9 @@ void readFirst().then(() =>
                       <Route element={<Titled title="Atlas of signs" />}>
                         <Route path="atlas" element={<Atlas.Page />} />
                         <Route path="atlas/:sign" element={<Atlas.Page />} />
+                      </Route>
+                      <Route element={<Titled title="Side by side" />}>
+                        <Route path="cases/:id/beside" element={<SideBySide.Page />} />
                       </Route>
                       <Route path="cases/:id" element={<CaseShell.Page />}>
                         <Route index element={<Navigate to="arrival" replace />} />

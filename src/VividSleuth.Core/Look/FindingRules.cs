@@ -9,6 +9,9 @@ public static class FindingRules
 {
     public const int MostSevere = 3;
 
+    /// <summary>Of this level and above a part is no longer taken for sound.</summary>
+    public const int Moderate = 2;
+
     /// <returns>Null when it can stand; otherwise what is wrong.</returns>
     public static Problem? Check(Finding finding, Address place, Engine engine, KnowledgeBase knowledge)
     {

@@ -872,6 +872,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cases/{id}/background": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["KindBackground"][];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cases/{id}/arrival": {
         parameters: {
             query?: never;
@@ -12819,6 +12856,20 @@ export interface components {
         };
         /** @enum {unknown} */
         Keeping: "ownHole" | "bag" | "benchRow";
+        KindBackground: {
+            characteristic: string;
+            kind: string;
+            /** Format: int32 */
+            engines: number;
+            /** Format: int32 */
+            places: number;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            median: number;
+            /** Format: double */
+            most: number;
+        };
         KindCaseLine: {
             /** Format: uuid */
             id: string;

@@ -3,6 +3,9 @@ import { Link } from 'react-router';
 import { api, unwrap, type Schemas } from '../api/client';
 import { keys, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
+import type { Sight } from '../section/lenses';
+import { LongSection } from '../section/LongSection';
+import { Hatches } from '../section/Swatch';
 import { useWrite, writes } from '../outbox/writes';
 import { day, Trouble } from '../ui/basics';
 
@@ -45,7 +48,7 @@ type Share = Schemas['KindShare'];
 
 /** What failed how often in them, each with the shares between which the true one lies. */
 function Failures() {
-  const { engineCase } = useCaseContext();
+  const { engineCase, section, openPart } = useCaseContext();
   const kind = useQuery({
     queryKey: [...keys.rooms(engineCase.id), 'kind', engineCase.serial, engineCase.engineName],
     queryFn: () => unwrap(api.GET('/api/cases/{id}/kind', { params: { path: { id: engineCase.id } } })),
@@ -65,6 +68,10 @@ function Failures() {
         Of engines that came here; it says nothing of those that run. The bar is the share that was seen, the
         line beneath reaches over the shares that so few engines leave possible (95 in 100).
       </p>
+      <div className="mt-2 overflow-x-auto">
+        <Hatches />
+        <LongSection section={section} sights={failed(parts)} onPick={openPart} bare />
+      </div>
       <div className="mt-2 gap-x-8 sm:columns-2">
         {groups
           .filter(([, shares]) => shares.length > 0)
@@ -84,6 +91,19 @@ function Failures() {
 }
 
 const mostTold = 8;
+
+/** How often each place failed, as the long section shows it. */
+const failed = (parts: Share[]) =>
+  new Map<string, Sight>(
+    parts.map(({ place, share }) => [
+      place,
+      {
+        tone: share.times * 2 >= share.of ? 'heavy' : share.times * 4 >= share.of ? 'mid' : 'light',
+        mark: `${share.times}/${share.of}`,
+        words: `failed in ${share.times} of ${share.of}`,
+      },
+    ]),
+  );
 
 function ShareRow({ of: { words, share } }: { of: Share }) {
   const hundredths = (v: number) => `${Math.round(v * 100)}`;
@@ -143,6 +163,9 @@ function Cases({ cases, comeback = false }: { cases: Schemas['EarlierCase'][]; c
           {c.hours !== null && `, at ${c.hours} h`}
           {c.ranOn && `; ran again on ${day(c.ranOn)}`}
           <span className="block text-sm">
+            <Link className="underline" to={`/cases/${engineCase.id}/beside?with=${c.id}`}>
+              Side by side
+            </Link>{' '}
             {[c.complaint, c.causes.length > 0 && `Found: ${c.causes.join(', ')}.`].filter(Boolean).join(' ')}
           </span>
           {comeback && mayWrite && (

@@ -255,10 +255,36 @@ function Words({ tab }: { tab: string }) {
 const hasLimit = (f: Figure) =>
   f.limit !== null && (f.limit.least !== null || f.limit.most !== null || f.limit.wear !== null);
 
+/** What sound places of other engines of the kind measured; no limit, and told as such. */
+function Others({ of, unit }: { of: Schemas['KindBackground'] | undefined; unit: string }) {
+  if (!of) return null;
+  return (
+    <span
+      className="block font-normal italic"
+      title={`As they came, at ${of.places} places where somebody looked and saw nothing worse than slight; in the middle ${figure(of.median, unit)}. No limit.`}
+    >
+      sound ones{' '}
+      {of.places === 1 ? figure(of.least, unit) : `${figure(of.least, unit)} to ${figure(of.most, unit)}`} (
+      {of.engines} {of.engines === 1 ? 'engine' : 'engines'})
+    </span>
+  );
+}
+
+function useBackground() {
+  const { engineCase } = useCaseContext();
+  const background = useQuery({
+    queryKey: ['background', engineCase.id, engineCase.engineName, engineCase.kindId],
+    queryFn: () => unwrap(api.GET('/api/cases/{id}/background', { params: { path: { id: engineCase.id } } })),
+    staleTime: 300_000,
+  });
+  return background.data ?? [];
+}
+
 /** One table for each kind of part: places down, figures across, before and after beside each other. */
 function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) => void }) {
   const { knowledge, openPart, section } = useCaseContext();
   const { lengths: length } = useCaseContext();
+  const background = useBackground();
   const cells = new Map(section.cells.map((c) => [c.address, c]));
   const kinds = [...new Set(figures.map((f) => cells.get(f.place)?.kind ?? ''))];
   return (
@@ -305,6 +331,10 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
                           <span className="block font-normal">
                             {unitWords(u)} {limitWords(f.limit, u)}
                           </span>
+                          <Others
+                            of={background.find((b) => b.characteristic === c && b.kind === kind)}
+                            unit={u}
+                          />
                         </th>
                       );
                     })}
