@@ -67,7 +67,7 @@ public sealed class KindService
 /// tightened, by which script of the shop it is stripped and built, what its drawings say and what is due when. Figures are the records that a case
 /// holds, in base units, without case, writer and day.
 /// </summary>
-public sealed class KindSheet
+public sealed record KindSheet
 {
     public string Name { get; set; } = "";
 

@@ -31,16 +31,9 @@ public static class KindCheck
         var bad = Things(sheet, Reader(sheet, knowledge)).Where(t => t.Problems.Count > 0).ToArray();
         bool Good(object thing) => !Array.Exists(bad, b => ReferenceEquals(b.Thing, thing));
         return (
-            new KindSheet
+            sheet with
             {
                 Name = sheet.Name.Trim(),
-                Says = sheet.Says,
-                Layout = sheet.Layout,
-                Stroke = sheet.Stroke,
-                RodLength = sheet.RodLength,
-                Lengths = sheet.Lengths,
-                Script = sheet.Script,
-                Variants = sheet.Variants,
                 Limits = [.. sheet.Limits.Where(Good)],
                 Sizes = [.. sheet.Sizes.Where(Good)],
                 Tightenings = [.. sheet.Tightenings.Where(Good)],

@@ -61,21 +61,13 @@ public static class KindComparison
     public static KindSheet With(KindSheet sheet, CaseReader reader, IReadOnlyCollection<string> keys)
     {
         var taken = KindItems.Of(reader).Where(i => keys.Contains(i.Key)).ToArray();
-        return new KindSheet
+        return sheet with
         {
-            Name = sheet.Name,
-            Says = sheet.Says,
-            Layout = sheet.Layout,
             Stroke = Array.Find(taken, i => i.Of == KindItemOf.Stroke)?.Figure ?? sheet.Stroke,
             RodLength = Array.Find(taken, i => i.Of == KindItemOf.RodLength)?.Figure ?? sheet.RodLength,
-            Lengths = sheet.Lengths,
-            Script = sheet.Script,
-            Variants = sheet.Variants,
             Limits = Put(sheet.Limits, KindItems.KeyOf),
             Sizes = Put(sheet.Sizes, KindItems.KeyOf),
             Tightenings = Put(sheet.Tightenings, KindItems.KeyOf),
-            Notes = sheet.Notes,
-            Services = sheet.Services,
         };
 
         List<T> Put<T>(List<T> records, Func<T, string> keyOf)

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
@@ -33,7 +34,7 @@ internal static class CaseIndexing
                     c.Owner,
                     c.Complaint,
                     c.Past,
-                }.Concat(seen.Select(Told)).Concat(outside.Select(f => Line(f.Name, Where(f.Place), "out of limit"))).Concat(found.Select(x => Line(knowledge.Cause(x.Cause)?.Name ?? "", Where(x.Place), x.Reasons))).Concat(Core.Verdict.PartVerdict.Latest(c.Verdicts).Values.Select(v => Line(knowledge.Courses.FirstOrDefault(k => k.Id == v.Course)?.Name ?? "", Where(v.Place), v.Reason))).Concat(c.Debris.Where(d => d.Stands()).Select(d => d.Note)).Concat(c.Photos.Where(p => p.Stands()).Select(p => p.Caption)).Concat(c.Parts.Where(p => p.Stands()).Select(p => p.Remarks)).Concat(c.Candidates.Where(p => p.Stands()).Select(p => p.Name)).Where(line => line.Length > 0).Distinct(StringComparer.Ordinal)),
+                }.Concat(seen.Select(Told)).Concat(outside.Select(f => say.Say(Fact.Of("casebook.figure-out-of-limit", ("figure", f.Name), ("place", Where(f.Place)))))).Concat(found.Select(x => Line(knowledge.Cause(x.Cause)?.Name ?? "", Where(x.Place), x.Reasons))).Concat(Core.Verdict.PartVerdict.Latest(c.Verdicts).Values.Select(v => Line(knowledge.Courses.FirstOrDefault(k => k.Id == v.Course)?.Name ?? "", Where(v.Place), v.Reason))).Concat(c.Debris.Where(d => d.Stands()).Select(d => d.Note)).Concat(c.Photos.Where(p => p.Stands()).Select(p => p.Caption)).Concat(c.Parts.Where(p => p.Stands()).Select(p => p.Remarks)).Concat(c.Candidates.Where(p => p.Stands()).Select(p => p.Name)).Where(line => line.Length > 0).Distinct(StringComparer.Ordinal)),
             Signs = [.. seen.Select(f => f.Sign).Distinct(StringComparer.Ordinal)],
             Parts = [.. seen.Select(f => table.Find(f.Place)?.Kind.ReadAs).OfType<string>().Distinct(StringComparer.Ordinal)],
             Outside = [.. outside.Select(f => f.Characteristic).Distinct(StringComparer.Ordinal)],

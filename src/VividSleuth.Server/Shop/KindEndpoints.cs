@@ -322,21 +322,13 @@ public static class KindEndpoints
 
     /// <summary>A sheet whose figures say nothing of a case, a writer and a day.</summary>
     private static KindSheet Bare(KindSheet sheet) =>
-        new()
+        sheet with
         {
             Name = sheet.Name.Trim(),
             Says = sheet.Says.Trim(),
-            Layout = sheet.Layout,
-            Stroke = sheet.Stroke,
-            RodLength = sheet.RodLength,
-            Lengths = sheet.Lengths,
-            Script = sheet.Script,
-            Variants = sheet.Variants,
             Limits = [.. sheet.Limits.Select(l => (Limit)KindItems.Bare(l))],
             Sizes = [.. sheet.Sizes.Select(s => (ServiceSizes)KindItems.Bare(s))],
             Tightenings = [.. sheet.Tightenings.Select(t => (Core.Build.Tightening)KindItems.Bare(t))],
-            Notes = sheet.Notes,
-            Services = sheet.Services,
         };
 
     private static async Task LearnAsync(

@@ -48,7 +48,7 @@ type Share = Schemas['KindShare'];
 
 /** What failed how often in them, each with the shares between which the true one lies. */
 function Failures() {
-  const { engineCase, section, openPart } = useCaseContext();
+  const { engineCase, section } = useCaseContext();
   const kind = useQuery({
     queryKey: [...keys.rooms(engineCase.id), 'kind', engineCase.serial, engineCase.engineName],
     queryFn: () => unwrap(api.GET('/api/cases/{id}/kind', { params: { path: { id: engineCase.id } } })),
@@ -70,7 +70,7 @@ function Failures() {
       </p>
       <div className="mt-2 overflow-x-auto">
         <Hatches />
-        <LongSection section={section} sights={failed(parts)} onPick={openPart} bare />
+        <LongSection section={section} sights={failed(parts)} fit bare />
       </div>
       <div className="mt-2 gap-x-8 sm:columns-2">
         {groups

@@ -264,8 +264,10 @@ function Others({ of, unit }: { of: Schemas['KindBackground'] | undefined; unit:
       title={`As they came, at ${of.places} places where somebody looked and saw nothing worse than slight; in the middle ${figure(of.median, unit)}. No limit.`}
     >
       sound ones{' '}
-      {of.places === 1 ? figure(of.least, unit) : `${figure(of.least, unit)} to ${figure(of.most, unit)}`} (
-      {of.engines} {of.engines === 1 ? 'engine' : 'engines'})
+      {figure(of.least, unit) === figure(of.most, unit)
+        ? figure(of.least, unit)
+        : `${figure(of.least, unit)} to ${figure(of.most, unit)}`}{' '}
+      ({of.engines} {of.engines === 1 ? 'engine' : 'engines'})
     </span>
   );
 }
