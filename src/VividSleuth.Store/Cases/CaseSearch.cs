@@ -60,10 +60,12 @@ public static class CaseSearch
     /// The query in PostgreSQL's language: every word, or one of its stem or beginning, or another that means the same; empty where nothing was typed.
     /// </summary>
     /// <param name="instead">By word that nothing has, those that are like it.</param>
-    public static string Query(string find, IReadOnlyDictionary<string, IReadOnlyList<string>>? instead = null) =>
-        string.Join(
-            " & ",
-            Typed(find)
+    public static string Query(string find, IReadOnlyDictionary<string, IReadOnlyList<string>>? instead = null)
+    {
+        string[] words =
+        [
+            .. Typed(find)
+                .Where(word => word.Any(char.IsLetterOrDigit))
                 .Select(word =>
                     string.Join(
                         " | ",
@@ -73,10 +75,11 @@ public static class CaseSearch
                             .Where(t => t.Length > 0)
                             .Distinct(StringComparer.Ordinal)
                     )
-                )
-                .Where(or => or.Length > 0)
-                .Select(or => $"({or})")
-        );
+                ),
+        ];
+        // A word that has no stems to be found by must be found as it stands; leaving it out would find more than was asked for.
+        return Array.Exists(words, w => w.Length == 0) ? "" : string.Join(" & ", words.Select(w => $"({w})"));
+    }
 
     /// <summary>Cases that have all the words somewhere, or each of them as a part of title, engine, owner or complaint.</summary>
     /// <param name="query">Of <see cref="Query"/>.</param>
@@ -215,11 +218,16 @@ public static class CaseSearch
 
     private static string[] Typed(string find) => find.Split(' ', StringSplitOptions.RemoveEmptyEntries);
 
-    /// <summary>The letters and digits of a word, all of them together; the last one may go on.</summary>
+    /// <summary>
+    /// The letters and digits of a word, all of them together, each of which may go on; empty of a word that is broken into single ones, as 1_0 is: their
+    /// beginnings would be found everywhere.
+    /// </summary>
     private static string Terms(string word)
     {
         var parts = new string([.. word.Select(c => char.IsLetterOrDigit(c) ? c : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        return parts.Length == 0 ? "" : $"({string.Join(" & ", parts.Select(p => $"'{p}':*"))})";
+        return parts.Length == 0 || (parts.Length > 1 && Array.Exists(parts, p => p.Length == 1))
+            ? ""
+            : $"({string.Join(" & ", parts.Select(p => $"'{p}':*"))})";
     }
 
     /// <summary>Whatever is typed is meant as it stands.</summary>
