@@ -263,6 +263,7 @@ signedIn.MapLabels();
 signedIn.MapKeeping();
 signedIn.MapLook();
 signedIn.MapGauge();
+signedIn.MapBackground();
 signedIn.MapGaugeStream();
 signedIn.MapReckoners();
 signedIn.MapTrace();

@@ -2,7 +2,6 @@ using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Build;
 using VividSleuth.Core.Casebook;
-using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
@@ -49,7 +48,6 @@ public static class ArrivalEndpoints
     {
         api.MapGet("/cases/{id:guid}/before", BeforeAsync).WithTags("arrival");
         api.MapGet("/cases/{id:guid}/kind", KindAsync).WithTags("arrival");
-        api.MapGet("/cases/{id:guid}/background", BackgroundAsync).WithTags("gauge");
         api.MapPut(
                 "/cases/{id:guid}/arrival",
                 async (Guid id, ArrivalEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>
@@ -164,38 +162,6 @@ public static class ArrivalEndpoints
             reader.Table
         );
     }
-
-    /// <summary>What sound places of other engines of the kind measured as they came.</summary>
-    private static async Task<IReadOnlyList<KindBackground>> BackgroundAsync(Guid id, SleuthDb db, CaseDesk desk, CancellationToken cancel)
-    {
-        var reader = await desk.OpenAsync(id, cancel);
-        var ids = await db.Cases.OfOthersOfTheKind(reader.Case).Select(c => c.Id).Take(MostMeasured).ToArrayAsync(cancel);
-        if (ids.Length == 0)
-        {
-            return [];
-        }
-
-        var looked = await db.Set<Finding>()
-            .Where(f => ids.Contains(f.CaseId) && f.WithdrawnAt == null && f.DoneBy == DoneBy.Running)
-            .GroupBy(f => new { f.CaseId, f.Place })
-            .Select(g => new
-            {
-                g.Key.CaseId,
-                g.Key.Place,
-                Worst = g.Max(f => f.Seen == Seen.Present ? f.Level : 0),
-            })
-            .ToListAsync(cancel);
-        var sound = looked.Where(l => l.Worst < FindingRules.Moderate).Select(l => (l.CaseId, l.Place)).ToHashSet();
-        var readings = await db.Set<Reading>()
-            .Where(r => ids.Contains(r.CaseId) && r.WithdrawnAt == null && r.Phase == Phase.AsFound)
-            .Where(r => !db.Set<Reading>().Any(x => x.Corrects == r.Id && x.WithdrawnAt == null))
-            .Select(r => new KindReading(r.CaseId, r.Place, r.Characteristic, (double)r.Value))
-            .ToListAsync(cancel);
-        return KindBackground.Of(readings, (of, place) => sound.Contains((of, place)), reader.Table);
-    }
-
-    /// <summary>The newest of a kind whose readings are told.</summary>
-    private const int MostMeasured = 60;
 
     /// <summary>The newest of a kind that are counted.</summary>
     private const int MostOfAKind = 2000;

@@ -122,11 +122,11 @@ export function NewCase() {
     if (start?.kindId && form.getValues('engineName') === '')
       form.setValue('engineName', start.name, { shouldDirty: true });
   };
-  // A kind that the address names is begun with at once.
+  // A kind that the address names is begun with at once; what was changed since, and outlived a reload, stays.
   const [params] = useSearchParams();
   const asked = starts.data?.find((s) => s.kindId !== null && s.kindId === params.get('kind'));
   const [begun, setBegun] = useState(false);
-  if (asked && !begun) {
+  if (asked && !begun && kindId !== asked.kindId) {
     setBegun(true);
     queueMicrotask(() => begin(asked));
   }
