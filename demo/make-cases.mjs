@@ -197,7 +197,9 @@ function newCase(key, head, start) {
     mark: (step, kind, item = 0) =>
       engineCase.stepMarks.push(record('mark', `${step}/${kind}/${item}`, 'tomas', { step, kind, item })),
     sign: (step, note = '') =>
-      engineCase.signOffs.push(record('sign', step, 'ines', { step, role: 'lead', seen: '', note })),
+      engineCase.signOffs.push(
+        record('sign', step, 'ines', { step, outcome: 'signed', role: 'lead', seen: '', note }),
+      ),
     saw: (place, sign, level, fields = {}) =>
       engineCase.findings.push(
         record('finding', `${place}/${sign}`, 'tomas', {

@@ -2,7 +2,7 @@ namespace VividSleuth.Bench;
 
 internal static class Command
 {
-    /// <param name="args">Names of rooms (strip, gauge, trace, verdict, desk, look, papers, page, shop, operation or its parts load, attack, pictures, import; sheet is measured by ./bench itself); none measures all.</param>
+    /// <param name="args">Names of rooms (strip, gauge, trace, verdict, desk, look, papers, page, shop, thousands (by name only: it takes its time), operation or its parts load, attack, pictures, import; sheet is measured by ./bench itself); none measures all.</param>
     private static async Task<int> Main(string[] args)
     {
         var figures = new Figures();
@@ -51,6 +51,11 @@ internal static class Command
         if (Wanted("page"))
         {
             PageFigures.Run(figures);
+        }
+
+        if (args.Contains("thousands", StringComparer.OrdinalIgnoreCase))
+        {
+            await ThousandsFigures.RunAsync(figures);
         }
 
         if (Wanted("shop"))

@@ -8,7 +8,7 @@ using VividSleuth.Words;
 
 namespace VividSleuth.Cli;
 
-/// <summary>`sleuth backup` and `sleuth restore`: the whole shop as files and back. Of all commands these alone speak to the database.</summary>
+/// <summary>`sleuth backup` and `sleuth restore`: the whole shop as files and back. Of all commands these and seed alone speak to the database.</summary>
 public static class BackupCommands
 {
     private const string Variable = "SLEUTH_DB";
@@ -78,10 +78,10 @@ public static class BackupCommands
         return command;
     }
 
-    private static Option<string?> Connection() =>
+    internal static Option<string?> Connection() =>
         new("--db") { Description = $"Npgsql connection string; without it that of the variable {Variable}." };
 
-    private static Task<int> RunAsync(string? connection, TextWriter errors, Func<SleuthDb, Task> work) =>
+    internal static Task<int> RunAsync(string? connection, TextWriter errors, Func<SleuthDb, Task> work) =>
         ToldAsync(
             errors,
             async () =>

@@ -55,6 +55,7 @@ public static class SleuthCommand
         root.Subcommands.Add(SupplierCommand.MachineShop(output));
         root.Subcommands.Add(WeatherCommand.Build(output));
         root.Subcommands.Add(BackupCommands.Backup(output, errors));
+        root.Subcommands.Add(SeedCommand.Seed(output, errors));
         root.Subcommands.Add(BackupCommands.Restore(output, errors));
         root.Subcommands.Add(BackupCommands.Verify(output, errors));
         root.Subcommands.Add(BagCommands.Verify(output, errors));

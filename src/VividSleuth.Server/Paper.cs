@@ -207,6 +207,9 @@ internal sealed class Paper : IDisposable
         }
     }
 
+    /// <summary>What is told next begins another page.</summary>
+    public void NextPage() => Begin();
+
     /// <summary>A fresh page to draw on; what is told next begins another.</summary>
     /// <param name="alternative">What is drawn, for whoever cannot see it.</param>
     public XGraphics NewPage(string alternative)

@@ -118,7 +118,7 @@ builder
 builder
     .Services.AddAuthorizationBuilder()
     .AddPolicy(Policies.Read, p => p.RequireAuthenticatedUser())
-    .AddPolicy(Policies.Write, p => p.RequireRole(Roles.Lead, Roles.Mechanic))
+    .AddPolicy(Policies.Write, p => p.RequireRole(Roles.Lead, Roles.Mechanic, Roles.Student))
     .SetFallbackPolicy(null);
 if (StartUp.IsDocumentGeneration)
 {
@@ -254,35 +254,40 @@ signedIn.MapChanges();
 signedIn.MapInstruments();
 signedIn.MapGaugeStudies();
 signedIn.MapCasebook();
-signedIn.MapAnswers();
-signedIn.MapEvents();
-signedIn.MapArrival();
-signedIn.MapStrip();
-signedIn.MapIndex();
-signedIn.MapLabels();
-signedIn.MapKeeping();
-signedIn.MapLook();
-signedIn.MapGauge();
 signedIn.MapBackground();
-signedIn.MapGaugeStream();
-signedIn.MapReckoners();
-signedIn.MapTrace();
-signedIn.MapPractice();
 signedIn.MapCauses();
 signedIn.MapScripts();
 signedIn.MapKinds();
 signedIn.MapSearch();
 signedIn.MapFleet();
-signedIn.MapVerdict();
-signedIn.MapOptions();
-signedIn.MapBuild();
 signedIn.MapFeeds();
 signedIn.MapWork();
-signedIn.MapOrder();
-signedIn.MapDossier();
-signedIn.MapSeals();
 signedIn.MapBags();
 signedIn.MapLinks();
+signedIn.MapClasses();
+
+// Rooms of one case: a student works in them at his own bench.
+var rooms = signedIn.MapGroup("").ForStudents();
+rooms.MapAnswers();
+rooms.MapEvents();
+rooms.MapArrival();
+rooms.MapStrip();
+rooms.MapIndex();
+rooms.MapLabels();
+rooms.MapKeeping();
+rooms.MapLook();
+rooms.MapGauge();
+rooms.MapGaugeStream();
+rooms.MapReckoners();
+rooms.MapTrace();
+rooms.MapPractice();
+rooms.MapVerdict();
+rooms.MapOptions();
+rooms.MapBuild();
+rooms.MapOrder();
+rooms.MapDossier();
+rooms.MapSeals();
+rooms.MapHomework();
 app.MapFallbackToFile(StaticPages.Addresses, "index.html", StaticPages.Options);
 
 if (!StartUp.IsDocumentGeneration)

@@ -193,6 +193,7 @@ public static class StartUp
         await LoadShopAsync(db, Path.Combine(folder, "..", "shop.json"));
         await LoadScriptsAsync(db, Path.Combine(folder, "..", "scripts"));
         await LoadKindsAsync(db, Path.Combine(folder, ".."));
+        await DemoClasses.LoadAsync(db, people, roles, Path.Combine(folder, "..", "class.json"));
         await transaction.CommitAsync();
         return later;
     }

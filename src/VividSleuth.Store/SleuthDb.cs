@@ -77,6 +77,14 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     public DbSet<FleetEntry> FleetEntries => Set<FleetEntry>();
 
+    public DbSet<SchoolClass> Classes => Set<SchoolClass>();
+
+    public DbSet<Bench> Benches => Set<Bench>();
+
+    public DbSet<Homework> Homework => Set<Homework>();
+
+    public DbSet<HomeworkTry> HomeworkTries => Set<HomeworkTry>();
+
     public DbSet<CaseState> States => Set<CaseState>();
 
     public DbSet<CaseIndex> CaseIndex => Set<CaseIndex>();
@@ -240,6 +248,7 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
         );
         // That two who press at once are not both recorded is held by the case's lock: a step has several records, by station, and several signatures.
         builder.Entity<SignOff>().HasIndex(s => new { s.CaseId, s.Step });
+        builder.Entity<SignOff>().Property(s => s.Outcome).HasDefaultValue(SignOutcome.Signed);
         builder.Entity<StepRecord>().HasIndex(s => new { s.CaseId, s.Step });
         Child<Finding>(builder, "findings", e => e.Property(f => f.DoneBy).HasDefaultValue(DoneBy.Running));
         Child<Photo>(builder, "photos");
@@ -424,6 +433,41 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
             e.Property(x => x.Id).ValueGeneratedNever();
             e.Property(x => x.Version).IsConcurrencyToken();
             e.HasOne<FleetEngine>().WithMany().HasForeignKey(x => x.EngineId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<SchoolClass>(e =>
+        {
+            e.ToTable("classes");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+        });
+        builder.Entity<Bench>(e =>
+        {
+            e.ToTable("benches");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+            e.HasOne<SchoolClass>().WithMany().HasForeignKey(x => x.ClassId).OnDelete(DeleteBehavior.Restrict);
+            e.HasOne<EngineCase>().WithMany().HasForeignKey(x => x.CaseId).OnDelete(DeleteBehavior.Restrict);
+            // A number and a case are of one bench: of two who give them at once, one is told.
+            e.HasIndex(x => new { x.ClassId, x.Number }).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
+            e.HasIndex(x => x.CaseId).IsUnique().HasFilter("\"WithdrawnAt\" IS NULL");
+            e.HasIndex(x => x.People).HasMethod("gin");
+        });
+        builder.Entity<Homework>(e =>
+        {
+            e.ToTable("homework");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+            e.HasOne<SchoolClass>().WithMany().HasForeignKey(x => x.ClassId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<HomeworkTry>(e =>
+        {
+            e.ToTable("homework_tries");
+            e.Property(x => x.Id).ValueGeneratedNever();
+            e.Property(x => x.Version).IsConcurrencyToken();
+            AsJson(e.Property(x => x.Looks));
+            AsJson(e.Property(x => x.Guesses));
+            e.HasOne<Homework>().WithMany().HasForeignKey(x => x.HomeworkId).OnDelete(DeleteBehavior.Restrict);
+            e.HasIndex(x => new { x.HomeworkId, x.Person }).IsUnique();
         });
         builder.Entity<LabelJob>(e =>
         {

@@ -44,6 +44,9 @@ const SideBySide = page(() => import('./casebook/SideBySide').then((m) => m.Side
 const Search = page(() => import('./casebook/Search').then((m) => m.Search));
 const Kinds = page(() => import('./shop/Kinds').then((m) => m.Kinds));
 const Fleet = page(() => import('./shop/Fleet').then((m) => m.Fleet));
+const Classes = page(() => import('./shop/Classes').then((m) => m.Classes));
+const Bench = page(() => import('./shop/Bench').then((m) => m.Bench));
+const Homework = page(() => import('./shop/Homework').then((m) => m.Homework));
 const Suppliers = page(() => import('./shop/Suppliers').then((m) => m.Suppliers));
 const Hours = page(() => import('./shop/Hours').then((m) => m.Hours));
 const Ways = page(() => import('./shop/Ways').then((m) => m.Ways));
@@ -161,6 +164,14 @@ void readFirst().then(() =>
                       <Route element={<Titled title="Fleet" />}>
                         <Route path="fleet" element={<Fleet.Page />} />
                         <Route path="fleet/:engine" element={<Fleet.Page />} />
+                      </Route>
+                      <Route element={<Titled title="Classes" />}>
+                        <Route path="classes" element={<Classes.Page />} />
+                        <Route path="classes/:class" element={<Classes.Page />} />
+                        <Route path="homework/:homework" element={<Homework.Page />} />
+                      </Route>
+                      <Route element={<Titled title="Bench" />}>
+                        <Route path="bench/:bench" element={<Bench.Page />} />
                       </Route>
                       <Route element={<Titled title="Spares" />}>
                         <Route path="stock" element={<Stock.Page />} />

@@ -30,12 +30,15 @@ public sealed class StudyReading
 public sealed class GaugeStudy : IShopRecord
 {
     public const int MostParts = 30;
-    public const int MostPeople = 20;
+    public const int MostPeople = 60;
     public const int MostTrials = 10;
 
     public Guid Id { get; set; }
 
     public string Name { get; set; } = "";
+
+    /// <summary>The class that it is set; null where it is the shop’s own.</summary>
+    public Guid? ClassId { get; set; }
 
     public string Characteristic { get; set; } = "";
 
@@ -76,12 +79,12 @@ public sealed class GaugeStudy : IShopRecord
             yield return Problem.Of("characteristic", "gauge.cannot-measured-here", ("characteristic", Characteristic));
         }
 
-        if (!Named(Parts, MostParts))
+        if (!Named(Parts, 1, MostParts))
         {
             yield return Problem.Of("parts", "gauge.study-of-two-to-so-many-parts", ("most", MostParts));
         }
 
-        if (!Named(People, MostPeople))
+        if (!Named(People, 2, MostPeople))
         {
             yield return Problem.Of("people", "gauge.study-by-two-to-so-many-people", ("most", MostPeople));
         }
@@ -96,8 +99,8 @@ public sealed class GaugeStudy : IShopRecord
     public IReadOnlyDictionary<(string Part, string Person, int Trial), StudyReading> Standing() =>
         Readings.GroupBy(r => (r.Part, r.Person, r.Trial)).ToDictionary(g => g.Key, g => g.OrderBy(r => r.At).ThenBy(r => r.Id).Last());
 
-    private static bool Named(List<string> names, int most) =>
-        names.Count is >= 2
+    private static bool Named(List<string> names, int least, int most) =>
+        names.Count >= least
         && names.Count <= most
         && names.TrueForAll(n => n.Trim().Length > 0)
         && names.Distinct(StringComparer.OrdinalIgnoreCase).Count() == names.Count;
@@ -115,7 +118,8 @@ public sealed record VarianceRow(string Id, int Freedom, double Squares, double 
 /// <param name="Both">Of repeatability and reproducibility together.</param>
 /// <param name="BetweenParts">Of the parts themselves.</param>
 /// <param name="Pooled">The interaction was no more than chance, and counts as repeatability.</param>
-/// <param name="Share">Part of the whole spread that is the measuring’s and not the parts’.</param>
+/// <param name="Share">Part of the whole spread that is the measuring’s and not the parts’; null of one part, which says nothing of that.</param>
+/// <param name="Mean">Of all readings.</param>
 public sealed record StudyAnswer(
     IReadOnlyList<VarianceRow> Rows,
     double Repeatability,
@@ -125,7 +129,8 @@ public sealed record StudyAnswer(
     double Both,
     double BetweenParts,
     bool Pooled,
-    double Share,
+    double? Share,
+    double Mean,
     IReadOnlyList<PersonBias> People,
     IReadOnlyList<Fact> Says
 );
@@ -136,7 +141,8 @@ public sealed record PersonBias(string Person, double Bias, double Scatter);
 /// <summary>
 /// Repeatability and reproducibility of a study by the variance components of a two-way analysis of variance, parts and people both drawn at random.
 /// Source: D. C. Montgomery, Introduction to Statistical Quality Control, on gauge capability; the same arithmetic as the measurement systems analysis of
-/// the motor trade.
+/// the motor trade. One part measured by all is the one-way analysis of the same book, and of ISO 5725-2, 7.4.5: repeatability within a person, and
+/// what lies between people.
 /// </summary>
 public static class GaugeStudies
 {
@@ -188,6 +194,11 @@ public static class GaugeStudies
             }
         }
 
+        if (parts == 1)
+        {
+            return OfOnePart(study, ofPerson, scatter, grand);
+        }
+
         var squaresOfParts = people * trials * ofPart.Sum(m => Square(m - grand));
         var squaresOfPeople = parts * trials * ofPerson.Sum(m => Square(m - grand));
         var (freePart, freePerson) = (parts - 1, people - 1);
@@ -220,8 +231,38 @@ public static class GaugeStudies
             Math.Sqrt(spread),
             pooled,
             share,
+            grand,
             [.. study.People.Select((p, j) => new PersonBias(p, ofPerson[j] - grand, Math.Sqrt(scatter[j] / (parts * (trials - 1)))))],
             [.. Words(share, Math.Sqrt(error), Math.Sqrt(between))]
+        );
+    }
+
+    /// <param name="scatter">Sum of the squares of each person’s readings about his mean.</param>
+    private static StudyAnswer OfOnePart(GaugeStudy study, double[] ofPerson, double[] scatter, double grand)
+    {
+        var (people, trials) = (study.People.Count, study.Trials);
+        var (between, within) = (trials * ofPerson.Sum(m => Square(m - grand)), scatter.Sum());
+        var (freePerson, freeWithin) = (people - 1, people * (trials - 1));
+        var (meanPerson, meanWithin) = (between / freePerson, within / freeWithin);
+        var f = Ratio(meanPerson, meanWithin);
+        var ofPeople = Math.Max(0, (meanPerson - meanWithin) / trials);
+        var (repeats, differ) = (Math.Sqrt(meanWithin), Math.Sqrt(ofPeople));
+        return new StudyAnswer(
+            [
+                new("people", freePerson, between, meanPerson, f, Tail(f, freePerson, freeWithin)),
+                new("repeats", freeWithin, within, meanWithin, null, null),
+            ],
+            repeats,
+            freeWithin,
+            differ,
+            freePerson,
+            Math.Sqrt(meanWithin + ofPeople),
+            0,
+            Pooled: false,
+            Share: null,
+            grand,
+            [.. study.People.Select((p, j) => new PersonBias(p, ofPerson[j] - grand, Math.Sqrt(scatter[j] / (trials - 1))))],
+            [WhoDiffers(repeats, differ)]
         );
     }
 
@@ -233,8 +274,11 @@ public static class GaugeStudies
                 : "gauge.study-is-no-use",
             ("share", new Percent(share))
         );
-        yield return Fact.Of(people > repeats ? "gauge.study-people-differ" : "gauge.study-one-hand-scatters");
+        yield return WhoDiffers(repeats, people);
     }
+
+    private static Fact WhoDiffers(double repeats, double people) =>
+        Fact.Of(people > repeats ? "gauge.study-people-differ" : "gauge.study-one-hand-scatters");
 
     private static IEnumerable<double> From(int a, int b, Func<int, int, double> of) =>
         Enumerable.Range(0, a).SelectMany(i => Enumerable.Range(0, b).Select(j => of(i, j)));

@@ -3,6 +3,11 @@ using System.Text.RegularExpressions;
 
 namespace VividSleuth.Core.Index;
 
+/// <summary>What a tag says of whose part it is: the case of a label, or the prefix of a mark.</summary>
+/// <param name="Case">Null of a mark.</param>
+/// <param name="Prefix">In capitals; of a label “?”, which is no prefix.</param>
+public sealed record TagOwner(Guid? Case, string Prefix, string Address);
+
 /// <summary>What a label's QR code says: which case, which place. Also read as typed: the bare address.</summary>
 public static partial class TagCode
 {
@@ -53,6 +58,19 @@ public static partial class TagCode
                 ? address
                 : throw new ProblemException(Problem.Of("tag", "index.tag-another-case", ("address", address)))
             : throw new ProblemException(Problem.Of("tag", "index.tag-cannot-read"));
+    }
+
+    /// <summary>Whose a scanned or typed tag is that <see cref="Read"/> refused; null where it names nobody.</summary>
+    public static TagOwner? OfAnother(string text)
+    {
+        var typed = text.Trim();
+        return typed.Split('-') is [{ Length: > 0 and <= 4 } of, { Length: > 0 } marked] && PrefixPattern().IsMatch(of.ToUpperInvariant())
+                ? new TagOwner(null, of.ToUpperInvariant(), marked.ToUpperInvariant())
+            : typed.StartsWith(Prefix, StringComparison.OrdinalIgnoreCase)
+            && typed[Prefix.Length..].Split(':') is [var id, var address]
+            && Guid.TryParseExact(id, "N", out var theirs)
+                ? new TagOwner(theirs, "?", address)
+            : null;
     }
 
     [GeneratedRegex("^[A-Z0-9]{1,4}$", RegexOptions.None, 1000)]

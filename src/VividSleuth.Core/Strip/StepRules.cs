@@ -83,19 +83,31 @@ public static class StepRules
         return null;
     }
 
-    /// <summary>Checks a signature of a hold point before it is given.</summary>
-    /// <param name="maySign">Whether the role of whoever signs may sign here.</param>
-    /// <param name="signer">Role that signs in this shop, for telling.</param>
-    /// <param name="otherEyes">Whether the shop wants another than the one who did the step.</param>
-    public static Problem? CheckSign(SignOff sign, StripBook book, string by, bool maySign, string signer, bool otherEyes) =>
+    /// <summary>Checks what somebody is about to do at a hold point: sign it, look at it as a second pair of eyes, send it back, ask for it again.</summary>
+    /// <param name="maySign">Whether whoever does it may sign here.</param>
+    /// <param name="signer">Role that signs here, for telling.</param>
+    /// <param name="otherEyes">Whether another than the one who did the step signs.</param>
+    /// <param name="secondLook">Whether a second pair of eyes looks at it before it is signed.</param>
+    public static Problem? CheckSign(SignOff sign, StripBook book, string by, bool maySign, string signer, bool otherEyes, bool secondLook = false) =>
         book.Step(sign.Step) is not { } step ? Problem.Of("step", "strip.no-such-step", ("step", sign.Step))
         : !step.HoldPoint ? Problem.Of("step", "strip.no-hold-point", ("step", step.Name))
         : !book.Standing(step.Id).Begun ? Problem.Of("step", "strip.sign-what-is-done", ("step", step.Name))
         : book.SignatureOf(step.Id) is { } signed ? Problem.Of("step", "strip.signed-already", ("by", signed.By))
-        : !maySign ? Problem.Of("role", "strip.shop-signs-hold-points", ("signer", signer))
-        : otherEyes && book.Standing(step.Id).Records.Any(r => !r.Imported && r.By == by)
-            ? Problem.Of("by", "strip.two-pairs-of-eyes", ("step", step.Name))
-        : null;
+        : sign.Outcome switch
+        {
+            SignOutcome.Looked => book.DidIt(step.Id, by) ? Problem.Of("by", "strip.own-work-looked-at", ("step", step.Name)) : null,
+            SignOutcome.Asked => HoldSections.Now(step, book).State == SectionState.SentBack
+                ? null
+                : Problem.Of("step", "strip.nobody-sent-it-back", ("step", step.Name)),
+            SignOutcome.SentBack => !maySign ? Problem.Of("role", "strip.shop-signs-hold-points", ("signer", signer))
+            : string.IsNullOrWhiteSpace(sign.Note) ? Problem.Of("note", "strip.send-back-with-a-word", ("step", step.Name))
+            : null,
+            _ => !maySign ? Problem.Of("role", "strip.shop-signs-hold-points", ("signer", signer))
+            : otherEyes && book.DidIt(step.Id, by) ? Problem.Of("by", "strip.two-pairs-of-eyes", ("step", step.Name))
+            : secondLook && book.SecondLookAt(step.Id) is var look && (look is null || look.By == by)
+                ? Problem.Of("step", "strip.second-look-first", ("step", step.Name))
+            : null,
+        };
 
     private static string FieldOf(StepLock of) => char.ToLowerInvariant(of.ToString()[0]) + of.ToString()[1..];
 

@@ -18,6 +18,7 @@ public sealed class StripBook
     private readonly Dictionary<string, OwnStep> _own;
     private readonly HashSet<string> _read;
     private readonly Dictionary<string, SignOff> _signed;
+    private readonly ILookup<string, SignOff> _acts;
     private readonly ILookup<string, StepMark> _marks;
     private readonly ILookup<string, string> _opens;
     private readonly bool _someLeftOut;
@@ -40,10 +41,10 @@ public sealed class StripBook
             .GroupBy(o => o.Step.Id)
             .ToDictionary(g => g.Key, g => g.MaxBy(o => (o.At, o.Id))!, StringComparer.Ordinal);
         _read = log.Read.Select(f => f.Place).ToHashSet(StringComparer.Ordinal);
-        _signed = log
-            .SignOffs.Where(s => s.Stands())
-            .GroupBy(s => s.Step)
-            .ToDictionary(g => g.Key, g => g.MaxBy(s => (s.At, s.Id))!, StringComparer.Ordinal);
+        _acts = log.SignOffs.Where(s => s.Stands()).OrderBy(s => s.At).ThenBy(s => s.Id).ToLookup(s => s.Step, StringComparer.Ordinal);
+        _signed = _acts
+            .Where(g => g.Any(s => s.Outcome == SignOutcome.Signed))
+            .ToDictionary(g => g.Key, g => g.Last(s => s.Outcome == SignOutcome.Signed), StringComparer.Ordinal);
         _marks = log.StepMarks.Where(m => m.Stands()).OrderBy(m => m.At).ThenBy(m => m.Id).ToLookup(m => m.Step, StringComparer.Ordinal);
         _opens = Steps
             .SelectMany(s => s.Exposes.Concat(s.Releases).Distinct(StringComparer.Ordinal).Select(k => (Kind: k, s.Id)))
@@ -128,6 +129,18 @@ public sealed class StripBook
 
     /// <summary>The signature that holds for a step as it is now; null where there is none, or where the step has changed since.</summary>
     public SignOff? SignatureOf(string step) => Step(step) is { } s && Holds(s) ? _signed[step] : null;
+
+    /// <summary>The look of a second pair of eyes at a step as it is now, by another than who did it; null where there is none.</summary>
+    public SignOff? SecondLookAt(string step) =>
+        Step(step) is null
+            ? null
+            : _acts[step].LastOrDefault(a => a.Outcome == SignOutcome.Looked && !a.Imported && a.Seen == Seen(step) && !DidIt(step, a.By));
+
+    /// <summary>All that was done at a hold point and stands, the first first.</summary>
+    public IEnumerable<SignOff> ActsAt(string step) => _acts[step];
+
+    /// <summary>Whether somebody of this shop recorded a step.</summary>
+    public bool DidIt(string step, string by) => Standing(step).Records.Any(r => !r.Imported && r.By == by);
 
     /// <summary>
     /// What a signature of the step vouches for: what is recorded of it, ticks, counts, and how the step was changed for this engine. The script's own
@@ -398,7 +411,7 @@ public sealed class StripBook
         && (sign.Seen.Length == 0 ? Latest(step) <= sign.At : sign.Seen == Seen(step.Id) || sign.Seen == Seen(step.Id, wentBack: true));
 
     /// <summary>When something of the step was last recorded; for signatures of before what they vouch for was kept.</summary>
-    private DateTimeOffset Latest(StripStep step) =>
+    internal DateTimeOffset Latest(StripStep step) =>
         Standing(step.Id)
             .Records.Select(r => r.At)
             .Concat(_own.TryGetValue(step.Id, out var own) ? [own.At] : [])
@@ -449,6 +462,7 @@ public sealed class StripBook
             signed?.At,
             signed?.Imported ?? false,
             signed is { Imported: false } && !Holds(step),
+            step.HoldPoint ? HoldSections.Now(step, this) : null,
             standing.State,
             step.Per,
             all,

@@ -20,6 +20,7 @@ public sealed record Obstacle(StepLock Lock, string Of, Fact Says, Fact Remedy, 
 /// <param name="Expected">Fasteners that must come out, counted for this engine.</param>
 /// <param name="Open">Of these, still in place or broken off.</param>
 /// <param name="Must">Numbers of the ticks without which it is not done.</param>
+/// <param name="Hold">How it stands as a hold point; null where it is none.</param>
 /// <param name="Stale">It was signed, and has changed since: the signature no longer holds.</param>
 /// <param name="SignedElsewhere">Signed in another shop: told, and no key to what comes next here.</param>
 /// <param name="State">Null while something of it is left to do.</param>
@@ -70,6 +71,7 @@ public sealed record PlannedStep(
     DateTimeOffset? SignedAt,
     bool SignedElsewhere,
     bool Stale,
+    HoldNow? Hold,
     StepState? State,
     FastenerCount Per,
     IReadOnlyList<int> Stations,

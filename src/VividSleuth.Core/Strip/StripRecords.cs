@@ -192,15 +192,33 @@ public sealed class FastenerMove : CaseRecord
     public string Note { get; set; } = "";
 }
 
-/// <summary>A hold point, checked and signed.</summary>
+/// <summary>What somebody did at a hold point.</summary>
+public enum SignOutcome
+{
+    /// <summary>Checked and signed: what comes after may begin.</summary>
+    Signed,
+
+    /// <summary>A second pair of eyes looked at it, before who signs does.</summary>
+    Looked,
+
+    /// <summary>Sent back by who signs, with a word.</summary>
+    SentBack,
+
+    /// <summary>Put right after it was sent back, and asked for again.</summary>
+    Asked,
+}
+
+/// <summary>A hold point: signed, looked at, sent back, or asked for again.</summary>
 public sealed class SignOff : CaseRecord
 {
     public string Step { get; set; } = "";
 
+    public SignOutcome Outcome { get; set; }
+
     /// <summary>Role of the person who signed.</summary>
     public string Role { get; set; } = "";
 
-    /// <summary>What was signed: records, ticks and counts of the step as they stood. Where these change, the signature no longer holds.</summary>
+    /// <summary>What was signed or looked at: records, ticks and counts of the step as they stood. Where these change, it no longer holds.</summary>
     public string Seen { get; set; } = "";
 
     public string Note { get; set; } = "";

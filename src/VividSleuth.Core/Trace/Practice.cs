@@ -186,9 +186,19 @@ public static class Practice
         return new PracticeLook(sign, entry.Name, place, level, words, entry.Minutes);
     }
 
+    /// <summary>Numbers up to this anybody may open.</summary>
+    public const int MostOpen = 1_000_000;
+
+    /// <summary>Numbers above those, up to this, are drawn for homework and told to nobody.</summary>
+    public const int MostDrawn = 1_000_000_000;
+
+    /// <summary>Refuses the number of an engine that is not for anybody.</summary>
+    public static int Open(int seed) =>
+        seed is >= 1 and <= MostOpen ? seed : throw new ProblemException(Problem.Of("seed", "trace.no-number-of-an-engine", ("seed", seed)));
+
     private static (Fact Kind, DrawnCase Drawn) Draw(int seed, KnowledgeBase knowledge)
     {
-        if (seed is < 1 or > 1_000_000)
+        if (seed is < 1 or > MostDrawn)
         {
             throw new ProblemException(Problem.Of("seed", "trace.no-number-of-an-engine", ("seed", seed)));
         }

@@ -7,6 +7,7 @@ using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Measures;
 using VividSleuth.Server.Casebook;
+using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 
 namespace VividSleuth.Server.Arrival;
@@ -46,8 +47,8 @@ public static class ArrivalEndpoints
 {
     public static void MapArrival(this RouteGroupBuilder api)
     {
-        api.MapGet("/cases/{id:guid}/before", BeforeAsync).WithTags("arrival");
-        api.MapGet("/cases/{id:guid}/kind", KindAsync).WithTags("arrival");
+        api.MapGet("/cases/{id:guid}/before", BeforeAsync).WithTags("arrival").NotForStudents();
+        api.MapGet("/cases/{id:guid}/kind", KindAsync).WithTags("arrival").NotForStudents();
         api.MapPut(
                 "/cases/{id:guid}/arrival",
                 async (Guid id, ArrivalEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>
@@ -68,6 +69,15 @@ public static class ArrivalEndpoints
                         if (TagCode.CheckPrefix(prefix) is { } wrong)
                         {
                             throw new ProblemException(wrong);
+                        }
+
+                        if (
+                            await recorder.Db.SeatAsync(id, cancel) is { } seat
+                            && seat.Class.PrefixOf(seat.Bench.Number) is var own
+                            && !own.Equals(prefix, StringComparison.Ordinal)
+                        )
+                        {
+                            throw new ProblemException(Problem.Of("prefix", "server.prefix-of-bench", ("prefix", own)));
                         }
 
                         var other = await recorder

@@ -7,6 +7,8 @@ using VividSleuth.Core.Gauge;
 using VividSleuth.Core.Index;
 using VividSleuth.Core.Strip;
 using VividSleuth.Server.Casebook;
+using VividSleuth.Server.Index;
+using VividSleuth.Server.Shop;
 using VividSleuth.Server.Strip;
 using VividSleuth.Store;
 
@@ -97,7 +99,7 @@ public static class BuildEndpoints
         var tightenings = api.MapGroup("/cases/{caseId:guid}/tightenings").WithTags("build").RequireAuthorization(Policies.Write);
         tightenings.MapPost("", TightenAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         tightenings.MapWithdraw<Tightening>("");
-        api.MapGet("/cases/{caseId:guid}/tightenings/of-kind", OfKindAsync).WithTags("build");
+        api.MapGet("/cases/{caseId:guid}/tightenings/of-kind", OfKindAsync).WithTags("build").NotForStudents();
     }
 
     private static async Task<BuildTask> AddAsync(Guid caseId, BuildTaskEntry entry, Recorder recorder, BuildDesk desk, CancellationToken cancel)
@@ -223,6 +225,11 @@ public static class BuildEndpoints
             Hours = entry.Hours,
             Why = entry.Why.Trim(),
         };
+        if (!string.IsNullOrWhiteSpace(entry.Tag))
+        {
+            await recorder.Db.ReadTagAsync(entry.Tag, (await cases.OpenAsync(caseId, cancel)).Case, cancel);
+        }
+
         return await recorder.AddCheckedAsync(
             caseId,
             act,

@@ -1,3 +1,4 @@
+using System.Security.Claims;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
@@ -110,10 +111,10 @@ public static class CasebookEndpoints
     public static void MapCasebook(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("").WithTags("casebook");
-        group.MapGet("/cases", ListAsync);
+        group.MapGet("/cases", ListAsync).ForStudents();
         group.MapPost("/cases", CreateAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapGet("/layouts", StartsAsync);
-        group.MapGet("/kinds", () => PartKinds.All.Select(k => new KindName(k.Id, k.Name, k.Stratum)).ToArray());
+        group.MapGet("/kinds", () => PartKinds.All.Select(k => new KindName(k.Id, k.Name, k.Stratum)).ToArray()).ForStudents();
         group.MapPost("/layouts/preview", Preview).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         var leading = api.MapGroup("/cases/{id:guid}").WithTags("casebook").RequireAuthorization(p => p.RequireRole(Roles.Lead));
         leading
@@ -124,7 +125,7 @@ public static class CasebookEndpoints
             )
             .ProducesProblem(StatusCodes.Status409Conflict);
         leading.MapPost("/take-up", TakeUpAsync).ProducesProblem(StatusCodes.Status409Conflict);
-        group.MapGet("/cases/{id:guid}/export", ExportAsync).Produces<CaseFile>().ProducesProblem(StatusCodes.Status404NotFound);
+        group.MapGet("/cases/{id:guid}/export", ExportAsync).ForStudents().Produces<CaseFile>().ProducesProblem(StatusCodes.Status404NotFound);
         group
             .MapPost("/cases/import", ImportAsync)
             .RequireAuthorization(Policies.Write)
@@ -149,6 +150,7 @@ public static class CasebookEndpoints
         KnowledgeBase knowledge,
         CasebookKeeper keeper,
         BuildDesk build,
+        ClaimsPrincipal user,
         CancellationToken cancel
     )
     {
@@ -164,6 +166,11 @@ public static class CasebookEndpoints
         }
 
         var all = db.Cases.AsNoTracking().Where(c => c.WithdrawnAt != null == (withdrawn ?? false));
+        if (user.IsInRole(Roles.Student))
+        {
+            all = all.Where(c => db.OwnCases(user).Contains(c.Id));
+        }
+
         var words = (find ?? "").Trim();
         var today = desk.Today;
         await keeper.CatchUpAsync(db, desk, build, cancel);

@@ -34,7 +34,7 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
         {
             var reader = await desk.OpenAsync(state.CaseId, cancel);
             progress = reader.Progress;
-            index = CaseIndexing.Of(reader, state.Revision, Words.Sentences.English);
+            index = CaseIndex.Of(reader, state.Revision, Words.Sentences.English.Say);
             (state.Promised, state.Likely, state.LikelyOn) = await ForetoldAsync(reader, desk, build, cancel);
         }
         catch (Exception e) when (e is not (OperationCanceledException or NpgsqlException))
@@ -46,9 +46,7 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
 
         // First by what it is found, then that it is kept: stopped in between, it is worked out once more.
         await db.KeepIndexAsync(index, cancel);
-        var waits = progress.Waits;
-        state.Next = Words.Sentences.English.Say(progress.Next);
-        (state.ToSign, state.Away, state.Coming, state.With, state.Due) = (waits.ToSign, waits.Away, waits.Coming, [.. waits.With], waits.Due);
+        state.Take(progress, Words.Sentences.English.Say);
         await db
             .States.Where(s => s.CaseId == state.CaseId && (s.NextRevision < state.Revision || s.LikelyOn < state.LikelyOn))
             .ExecuteUpdateAsync(

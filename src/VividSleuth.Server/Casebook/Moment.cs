@@ -1,4 +1,5 @@
 using System.Globalization;
+using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 
 namespace VividSleuth.Server.Casebook;
@@ -33,7 +34,16 @@ internal static class Moment
         var db = context.RequestServices.GetRequiredService<SleuthDb>();
         var desk = context.RequestServices.GetRequiredService<CaseDesk>();
         var caseId = CaseOf(context);
-        if (!await desk.BeginAsync(caseId, context.RequestAborted))
+        var standing = await Students.StandingAsync(context, db, caseId);
+        if (standing == Students.Standing.Closed)
+        {
+            SecurityLog.MayNot(context);
+            await Problems.Write(context, StatusCodes.Status403Forbidden, "server.student-own-bench-only");
+            return false;
+        }
+
+        // Of another’s case not even that it is there.
+        if (standing == Students.Standing.NotOwn || !await desk.BeginAsync(caseId, context.RequestAborted))
         {
             throw Problems.NotHere("case");
         }

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core;
 using VividSleuth.Core.Casebook;
+using VividSleuth.Server.Shop;
 using VividSleuth.Store;
 using VividSleuth.Store.Dossier;
 
@@ -20,7 +21,7 @@ public static class SealEndpoints
         var group = api.MapGroup("/cases/{caseId:guid}/seals").WithTags("dossier");
         group.MapGet("", ListAsync).ProducesProblem(StatusCodes.Status404NotFound);
         group.MapGet("/{number}/since", SinceAsync).ProducesProblem(StatusCodes.Status404NotFound);
-        group.MapPost("", SealAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group.MapPost("", SealAsync).NotForStudents().RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         // Originals may hold where they were taken: for who works on the case.
         group
             .MapGet("/{number}/bag", BagAsync)

@@ -51,7 +51,7 @@ public static class GaugeStudyEndpoints
         writing.MapPost("/withdraw", WithdrawAsync).ProducesProblem(StatusCodes.Status409Conflict);
     }
 
-    private static StudyView View(GaugeStudy study)
+    internal static StudyView View(GaugeStudy study)
     {
         var standing = study.Standing();
         var cells = from part in study.Parts from person in study.People from trial in Enumerable.Range(1, study.Trials) select (part, person, trial);
@@ -65,7 +65,18 @@ public static class GaugeStudyEndpoints
             ).Select(View),
         ];
 
-    private static async Task<StudyView> PutAsync(Guid id, StudyPlan plan, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel)
+    private static Task<StudyView> PutAsync(Guid id, StudyPlan plan, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>
+        SetAsync(id, plan, classId: null, recorder, knowledge, cancel);
+
+    /// <param name="classId">The class that a new study is set; one that is there stays with its own.</param>
+    internal static async Task<StudyView> SetAsync(
+        Guid id,
+        StudyPlan plan,
+        Guid? classId,
+        Recorder recorder,
+        KnowledgeBase knowledge,
+        CancellationToken cancel
+    )
     {
         var db = recorder.Db;
         var recorded = await db.GaugeStudies.SingleOrDefaultAsync(s => s.Id == id, cancel);
@@ -80,7 +91,7 @@ public static class GaugeStudyEndpoints
             throw new ProblemException(Problem.Of("characteristic", "server.study-has-readings"));
         }
 
-        var study = recorded ?? new GaugeStudy { Id = id };
+        var study = recorded ?? new GaugeStudy { Id = id, ClassId = classId };
         study.Name = plan.Name.Trim();
         study.Characteristic = plan.Characteristic;
         study.Instrument = plan.Instrument.Trim();
@@ -105,7 +116,7 @@ public static class GaugeStudyEndpoints
     }
 
     /// <summary>Adds a reading. Several people write into one study at once: who comes second reads it anew and adds his.</summary>
-    private static async Task<StudyView> ReadAsync(
+    internal static async Task<StudyView> ReadAsync(
         Guid id,
         StudyReadingEntry entry,
         Recorder recorder,

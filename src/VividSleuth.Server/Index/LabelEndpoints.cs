@@ -37,13 +37,17 @@ public static class LabelEndpoints
             .MapGet("/stock/labels", ShelfPdfAsync)
             .Produces(StatusCodes.Status200OK, contentType: "application/pdf")
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        group.MapGet("/printer", ViewAsync);
-        group.MapPost("/printer/again", AgainAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        group.MapGet("/printer", ViewAsync).NotForStudents();
+        group
+            .MapPost("/printer/again", AgainAsync)
+            .NotForStudents()
+            .RequireAuthorization(Policies.Write)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group
             .MapPost("/cases/{caseId:guid}/label-jobs", OrderAsync)
             .RequireAuthorization(Policies.Write)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        group.MapPost("/label-jobs/{id:guid}/cancel", CancelAsync).RequireAuthorization(Policies.Write);
+        group.MapPost("/label-jobs/{id:guid}/cancel", CancelAsync).NotForStudents().RequireAuthorization(Policies.Write);
     }
 
     private static async Task<IResult> PdfAsync(Guid caseId, string places, string page, CaseDesk desk, Sentences sentences, CancellationToken cancel)
@@ -90,10 +94,10 @@ public static class LabelEndpoints
         return Results.File(pdf, "application/pdf");
     }
 
-    private static async Task<ScanAnswer> ScanAsync(Guid caseId, string tag, CaseDesk desk, CancellationToken cancel)
+    private static async Task<ScanAnswer> ScanAsync(Guid caseId, string tag, CaseDesk desk, SleuthDb db, CancellationToken cancel)
     {
         var reader = await desk.OpenAsync(caseId, cancel);
-        var read = TagCode.Read(tag, caseId, reader.Case.Prefix);
+        var read = await db.ReadTagAsync(tag, reader.Case, cancel);
         if (StowRules.IsCode(read))
         {
             return StowRules.Find(read, reader.Case.Stows) is { } stow

@@ -14,7 +14,7 @@ public static class InstrumentEndpoints
     public static void MapInstruments(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("/instruments").WithTags("shop");
-        group.MapGet("", AllAsync).Produces<List<Instrument>>();
+        group.MapGet("", AllAsync).ForStudents().Produces<List<Instrument>>();
         group
             .MapPut("/{id:guid}", PutAsync)
             .RequireAuthorization(Policies.Write)

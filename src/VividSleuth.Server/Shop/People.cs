@@ -76,7 +76,7 @@ public static class People
         group.MapPost("/{id:guid}/shut-out", ShutOutAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapPost("/{id:guid}/let-in", LetInAsync);
 
-        var mine = api.MapGroup("/me").WithTags("shop");
+        var mine = api.MapGroup("/me").WithTags("shop").ForStudents();
         mine.MapGet("/door", DoorAsync);
         mine.MapPost("/password", ChangePasswordAsync).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         mine.MapPost("/sign-out-everywhere", LeaveEverywhereAsync);

@@ -39,12 +39,12 @@ public static class ShopEndpoints
     public static void MapShop(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("").WithTags("shop");
-        group.MapGet("/settings", (SleuthDb db, CancellationToken cancel) => db.SettingsAsync(cancel));
+        group.MapGet("/settings", (SleuthDb db, CancellationToken cancel) => db.SettingsAsync(cancel)).ForStudents();
         group.MapPut("/settings", SetAsync).RequireAuthorization(p => p.RequireRole(Roles.Lead)).ProducesProblem(StatusCodes.Status409Conflict);
-        group.MapGet("/lessons", LessonsAsync);
+        group.MapGet("/lessons", LessonsAsync).ForStudents();
         group.MapPost("/lessons", LearnAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group.MapPost("/lessons/{id:guid}/withdraw", ForgetAsync).RequireAuthorization(Policies.Write);
-        group.MapGet("/suppliers", SuppliersAsync);
+        group.MapGet("/suppliers", SuppliersAsync).ForStudents();
         group
             .MapPut("/suppliers/{id:guid}", SetSupplierAsync)
             .RequireAuthorization(Policies.Write)
@@ -54,7 +54,7 @@ public static class ShopEndpoints
             .MapPost("/suppliers/{id:guid}/withdraw", DropSupplierAsync)
             .RequireAuthorization(Policies.Write)
             .ProducesProblem(StatusCodes.Status409Conflict);
-        group.MapGet("/stock", StockAsync);
+        group.MapGet("/stock", StockAsync).ForStudents();
         group.MapPut("/stock/{id:guid}", ShelveAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status409Conflict);
         group.MapPost("/stock/{id:guid}/withdraw", UnshelveAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status409Conflict);
     }

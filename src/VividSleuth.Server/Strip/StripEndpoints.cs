@@ -6,6 +6,7 @@ using VividSleuth.Core.Engines;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Strip;
 using VividSleuth.Server.Casebook;
+using VividSleuth.Server.Shop;
 
 namespace VividSleuth.Server.Strip;
 
@@ -39,7 +40,7 @@ public sealed record FastenerEntry(
 
 public sealed record OwnStepEntry(Guid Id, StripStep Step, string Reason);
 
-public sealed record SignOffEntry(Guid Id, string Step, string Note);
+public sealed record SignOffEntry(Guid Id, string Step, string Note, SignOutcome Outcome = SignOutcome.Signed);
 
 /// <summary>Which script the case follows, and what the crank help needs; lengths in mm.</summary>
 /// <param name="Variants">Ids of the script's other ways that are chosen; null leaves them as they are, but for another script.</param>
@@ -212,14 +213,14 @@ public static class StripEndpoints
         CancellationToken cancel
     )
     {
-        var signer = (await desk.ShopAsync(cancel)).Settings.HoldSigner;
-        var role = user.FindFirstValue(ClaimTypes.Role) ?? "";
+        var signers = await SignersAsync(caseId, recorder, desk, user, cancel);
         return await recorder.WithdrawCheckedAsync<SignOff>(
             caseId,
             id,
             withdrawal,
             (_, sign) =>
-                MaySign(role, sign.Role == Store.Shop.Roles.Lead ? sign.Role : signer)
+                (sign.Role == Store.Shop.Roles.Lead ? user.IsInRole(sign.Role) : signers.MaySign)
+                || (sign.Outcome is SignOutcome.Looked or SignOutcome.Asked && sign.By == user.Identity?.Name)
                     ? null
                     : Problem.Of("role", "server.signature-stays", ("by", sign.By), ("signer", sign.Role)),
             cancel
@@ -263,14 +264,14 @@ public static class StripEndpoints
         CancellationToken cancel
     )
     {
-        var settings = (await desk.ShopAsync(cancel)).Settings;
-        var role = user.FindFirstValue(ClaimTypes.Role) ?? "";
+        var signers = await SignersAsync(caseId, recorder, desk, user, cancel);
         var by = user.FindFirstValue(ClaimTypes.Name) ?? "";
         var sign = new SignOff
         {
             Id = entry.Id,
             Step = entry.Step,
-            Role = role,
+            Outcome = entry.Outcome,
+            Role = user.FindFirstValue(ClaimTypes.Role) ?? "",
             Note = entry.Note.Trim(),
         };
         return await recorder.AddCheckedAsync(
@@ -278,7 +279,15 @@ public static class StripEndpoints
             sign,
             r =>
             {
-                var problem = StepRules.CheckSign(sign, r.Book, by, MaySign(role, settings.HoldSigner), settings.HoldSigner, settings.OtherEyes);
+                var problem = StepRules.CheckSign(
+                    sign,
+                    r.Book,
+                    by,
+                    signers.MaySign,
+                    signers.Role,
+                    signers.OtherEyes,
+                    signers.SecondLooks.Contains(sign.Step)
+                );
                 sign.Seen = problem is null ? r.Book.Seen(sign.Step) : "";
                 return problem;
             },
@@ -286,7 +295,18 @@ public static class StripEndpoints
         );
     }
 
-    private static bool MaySign(string role, string signer) => role == signer || role == Store.Shop.Roles.Lead;
+    /// <summary>Who signs hold points of a case: who teaches its class, else the role that signs in this shop; a lead always.</summary>
+    private sealed record Signers(bool MaySign, string Role, bool OtherEyes, IReadOnlyList<string> SecondLooks);
+
+    private static async Task<Signers> SignersAsync(Guid caseId, Recorder recorder, CaseDesk desk, ClaimsPrincipal user, CancellationToken cancel)
+    {
+        var settings = (await desk.ShopAsync(cancel)).Settings;
+        return await recorder.Db.SeatAsync(caseId, cancel) is { } seat
+            ? new Signers(seat.MaySign(user), Teacher, settings.OtherEyes, seat.Class.SecondLooks)
+            : new Signers(user.IsInRole(settings.HoldSigner) || user.IsInRole(Store.Shop.Roles.Lead), settings.HoldSigner, settings.OtherEyes, []);
+    }
+
+    private const string Teacher = "teacher";
 
     private static async Task<EngineCase> SetUpAsync(
         Guid caseId,

@@ -24,20 +24,24 @@ public static class PracticeEndpoints
         var group = api.MapGroup("/practice/{seed:int}").WithTags("trace");
         group.MapGet("", Arrive).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group
-            .MapGet("/look", (int seed, string sign, string place, KnowledgeBase knowledge) => Practice.Look(seed, sign, place, knowledge))
+            .MapGet(
+                "/look",
+                (int seed, string sign, string place, KnowledgeBase knowledge) => Practice.Look(Practice.Open(seed), sign, place, knowledge)
+            )
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         group
             .MapPost(
                 "/commit",
                 (int seed, CommitEntry entry, KnowledgeBase knowledge) =>
-                    Practice.Commit(seed, [.. entry.Looked.Select(l => (l.Sign, l.Place))], entry.Guesses, knowledge)
+                    Practice.Commit(Practice.Open(seed), [.. entry.Looked.Select(l => (l.Sign, l.Place))], entry.Guesses, knowledge)
             )
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
-    private static PracticeView Arrive(int seed, KnowledgeBase knowledge)
+    private static PracticeView Arrive(int seed, KnowledgeBase knowledge) => View(Practice.Arrive(Practice.Open(seed), knowledge), knowledge);
+
+    internal static PracticeView View(PracticeEngine engine, KnowledgeBase knowledge)
     {
-        var engine = Practice.Arrive(seed, knowledge);
         var table = new AddressTable(Engine.From(engine.Layout));
         return new PracticeView(
             engine,

@@ -6,6 +6,7 @@ using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Verdict;
 using VividSleuth.Server.Casebook;
+using VividSleuth.Server.Shop;
 using VividSleuth.Words;
 
 namespace VividSleuth.Server.Verdict;
@@ -55,7 +56,7 @@ public static class VerdictEndpoints
         tests.MapWithdraw<Examination>("");
         var sizes = api.MapGroup("/cases/{caseId:guid}/sizes").WithTags("verdict");
         sizes.MapPost("", AddSizesAsync).RequireAuthorization(Policies.Write).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        sizes.MapGet("/elsewhere", ElsewhereAsync);
+        sizes.MapGet("/elsewhere", ElsewhereAsync).NotForStudents();
         sizes.MapWithdraw<ServiceSizes>("");
     }
 

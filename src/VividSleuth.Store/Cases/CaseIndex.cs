@@ -1,4 +1,10 @@
 using NpgsqlTypes;
+using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Engines;
+using VividSleuth.Core.Gauge;
+using VividSleuth.Core.Look;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Store.Cases;
 
@@ -42,6 +48,50 @@ public sealed class CaseIndex
 
     /// <summary>Sign and kind of part of what somebody looked for.</summary>
     public List<string> LookedFor { get; set; } = [];
+
+    /// <summary>Works out by what a case is found.</summary>
+    /// <param name="say">Makes a sentence of a fact.</param>
+    public static CaseIndex Of(CaseReader reader, long revision, Func<Fact, string> say)
+    {
+        var (c, knowledge, table) = (reader.Case, reader.Knowledge, reader.Table);
+        Finding[] seen = [.. c.Findings.Where(f => f.Stands() && f.Seen == Seen.Present)];
+        SheetFigure[] outside = [.. reader.Gauge.Figures.Where(f => f is { Conformity: Conformity.Outside, Phase: Phase.AsFound })];
+        Core.Trace.Conclusion[] found = [.. c.Conclusions.Where(x => x.Stands())];
+        var signs = CaseSigns.Of(c, table);
+        return new CaseIndex
+        {
+            CaseId = c.Id,
+            Revision = revision,
+            Body = string.Join('\n', new[]
+                {
+                    c.Title,
+                    c.EngineName,
+                    // A number of letters and digits is found by each of its parts.
+                    $"{c.Serial} {new string([.. c.Serial.Select(x => char.IsLetterOrDigit(x) ? x : ' ')])}",
+                    c.Owner,
+                    c.Complaint,
+                    c.Past,
+                }.Concat(seen.Select(Told)).Concat(outside.Select(f => say(Fact.Of("casebook.figure-out-of-limit", ("figure", f.Name), ("place", Where(f.Place)))))).Concat(found.Select(x => Line(knowledge.Cause(x.Cause)?.Name ?? "", Where(x.Place), x.Reasons))).Concat(Core.Verdict.PartVerdict.Latest(c.Verdicts).Values.Select(v => Line(knowledge.Courses.FirstOrDefault(k => k.Id == v.Course)?.Name ?? "", Where(v.Place), v.Reason))).Concat(c.Debris.Where(d => d.Stands()).Select(d => d.Note)).Concat(c.Photos.Where(p => p.Stands()).Select(p => p.Caption)).Concat(c.Parts.Where(p => p.Stands()).Select(p => p.Remarks)).Concat(c.Candidates.Where(p => p.Stands()).Select(p => p.Name)).Where(line => line.Length > 0).Distinct(StringComparer.Ordinal)),
+            Signs = [.. seen.Select(f => f.Sign).Distinct(StringComparer.Ordinal)],
+            Parts = [.. seen.Select(f => table.Find(f.Place)?.Kind.ReadAs).OfType<string>().Distinct(StringComparer.Ordinal)],
+            Outside = [.. outside.Select(f => f.Characteristic).Distinct(StringComparer.Ordinal)],
+            Causes = [.. found.Select(x => x.Cause).Where(x => x.Length > 0).Distinct(StringComparer.Ordinal)],
+            People = [.. c.Records().Append(c).Where(r => !r.Imported).Select(r => r.By).Where(by => by.Length > 0).Distinct(StringComparer.Ordinal)],
+            Present = [.. signs.Present.Select(p => $"{p.Key}#{p.Value}").Order(StringComparer.Ordinal)],
+            LookedFor = [.. signs.LookedFor.Order(StringComparer.Ordinal)],
+        };
+
+        string Told(Finding f)
+        {
+            var sign = knowledge.Sign(f.Sign);
+            var line = Line(sign?.Name ?? f.Sign, Where(f.Place), f.Spot, f.Note);
+            return sign is { Also.Count: > 0 } ? $"{line} {CaseIndex.Also} {string.Join(' ', sign.Also)}" : line;
+        }
+
+        string Where(string place) => table.Find(place) is { } at ? $"{say(at.Words)} {at.Code}" : place;
+
+        static string Line(params IEnumerable<string> parts) => string.Join(", ", parts.Where(p => !string.IsNullOrWhiteSpace(p)));
+    }
 }
 
 /// <summary>A word that stands in some case: what a misspelt one is held against.</summary>

@@ -1,4 +1,5 @@
 using VividSleuth.Core;
+using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Store.Cases;
@@ -58,6 +59,15 @@ public sealed class CaseState
     public DateOnly? LikelyOn { get; set; }
 
     public long NextRevision { get; set; }
+
+    /// <summary>Takes over what comes next and what the case waits for.</summary>
+    /// <param name="say">Makes a sentence of a fact.</param>
+    public void Take(Progress progress, Func<Fact, string> say)
+    {
+        var waits = progress.Waits;
+        Next = say(progress.Next);
+        (ToSign, Away, Coming, With, Due) = (waits.ToSign, waits.Away, waits.Coming, [.. waits.With], waits.Due);
+    }
 }
 
 /// <summary>Of which state of the shop an answer is: grows when settings, instruments or causes of the shop change. One row.</summary>

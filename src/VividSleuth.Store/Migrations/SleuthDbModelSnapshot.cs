@@ -756,6 +756,9 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<Guid?>("ClassId")
+                        .HasColumnType("uuid");
+
                     b.Property<string>("Instrument")
                         .IsRequired()
                         .HasColumnType("text");
@@ -1663,6 +1666,58 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("photo_marks", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Shop.Bench", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("CaseId")
+                        .HasColumnType("uuid");
+
+                    b.Property<Guid>("ClassId")
+                        .HasColumnType("uuid");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer");
+
+                    b.PrimitiveCollection<List<Guid>>("People")
+                        .IsRequired()
+                        .HasColumnType("uuid[]");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CaseId")
+                        .IsUnique()
+                        .HasFilter("\"WithdrawnAt\" IS NULL");
+
+                    b.HasIndex("People");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("People"), "gin");
+
+                    b.HasIndex("ClassId", "Number")
+                        .IsUnique()
+                        .HasFilter("\"WithdrawnAt\" IS NULL");
+
+                    b.ToTable("benches", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Shop.EngineKind", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1809,6 +1864,140 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("fleet_entries", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Shop.Homework", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<Guid>("ClassId")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Seed")
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("ToldAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<DateOnly?>("Until")
+                        .HasColumnType("date");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ClassId");
+
+                    b.ToTable("homework", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Shop.HomeworkTry", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<string>("Guesses")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<Guid>("HomeworkId")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset?>("InAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<double>("LogScore")
+                        .HasColumnType("double precision");
+
+                    b.Property<string>("Looks")
+                        .IsRequired()
+                        .HasColumnType("jsonb");
+
+                    b.Property<double>("Minutes")
+                        .HasColumnType("double precision");
+
+                    b.Property<Guid>("Person")
+                        .HasColumnType("uuid");
+
+                    b.Property<bool>("Right")
+                        .HasColumnType("boolean");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("HomeworkId", "Person")
+                        .IsUnique();
+
+                    b.ToTable("homework_tries", (string)null);
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Shop.SchoolClass", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Mark")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.PrimitiveCollection<List<string>>("SecondLooks")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.Property<int>("StuckAfter")
+                        .HasColumnType("integer");
+
+                    b.PrimitiveCollection<List<Guid>>("Teachers")
+                        .IsRequired()
+                        .HasColumnType("uuid[]");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("classes", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Strip.FastenerMove", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1950,6 +2139,12 @@ namespace VividSleuth.Store.Migrations
                     b.Property<string>("Note")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<string>("Outcome")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text")
+                        .HasDefaultValue("Signed");
 
                     b.Property<string>("Role")
                         .IsRequired()
@@ -3968,6 +4163,21 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("VividSleuth.Core.Shop.Bench", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Casebook.EngineCase", null)
+                        .WithMany()
+                        .HasForeignKey("CaseId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("VividSleuth.Core.Shop.SchoolClass", null)
+                        .WithMany()
+                        .HasForeignKey("ClassId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("VividSleuth.Core.Shop.FleetEngine", b =>
                 {
                     b.HasOne("VividSleuth.Core.Shop.EngineKind", null)
@@ -3982,6 +4192,24 @@ namespace VividSleuth.Store.Migrations
                     b.HasOne("VividSleuth.Core.Shop.FleetEngine", null)
                         .WithMany()
                         .HasForeignKey("EngineId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Shop.Homework", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Shop.SchoolClass", null)
+                        .WithMany()
+                        .HasForeignKey("ClassId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("VividSleuth.Core.Shop.HomeworkTry", b =>
+                {
+                    b.HasOne("VividSleuth.Core.Shop.Homework", null)
+                        .WithMany()
+                        .HasForeignKey("HomeworkId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
                 });

@@ -12,14 +12,16 @@ public sealed class Person : IdentityUser
     public Guid RecordId => Guid.Parse(Id);
 }
 
-/// <summary>What a person may do: a lead everything, a mechanic all work on cases, a viewer reads only.</summary>
+/// <summary>What a person may do: a lead everything, a mechanic all work on cases, a viewer reads only, a student works on the case of his own bench.</summary>
 public static class Roles
 {
     public const string Lead = "lead";
     public const string Mechanic = "mechanic";
     public const string Viewer = "viewer";
 
-    public static IReadOnlyList<string> All { get; } = [Lead, Mechanic, Viewer];
+    public const string Student = "student";
+
+    public static IReadOnlyList<string> All { get; } = [Lead, Mechanic, Viewer, Student];
 }
 
 /// <summary>

@@ -57,6 +57,14 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
 
         public List<FleetEntry> FleetEntries { get; set; } = [];
 
+        public List<SchoolClass> Classes { get; set; } = [];
+
+        public List<Bench> Benches { get; set; } = [];
+
+        public List<Homework> Homework { get; set; } = [];
+
+        public List<HomeworkTry> HomeworkTries { get; set; } = [];
+
         public List<Instrument> Instruments { get; set; } = [];
 
         public List<GaugeStudy> GaugeStudies { get; set; } = [];
@@ -208,6 +216,9 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
         db.AddRange(shop.Kinds);
         db.AddRange(shop.Fleet);
         db.AddRange(shop.FleetEntries);
+        db.AddRange(shop.Classes);
+        db.AddRange(shop.Homework);
+        db.AddRange(shop.HomeworkTries);
         db.AddRange(shop.Instruments);
         db.AddRange(shop.GaugeStudies);
         db.AddRange(shop.LabelJobs);
@@ -247,6 +258,7 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
 
         db.AddRange(shop.SealKeys);
         db.AddRange(shop.Seals);
+        db.AddRange(shop.Benches);
         await db.SaveChangesAsync(cancel);
         foreach (var file in shop.SealFiles)
         {
@@ -290,6 +302,10 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             Kinds = await db.Kinds.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Fleet = await db.Fleet.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             FleetEntries = await db.FleetEntries.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
+            Classes = await db.Classes.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
+            Benches = await db.Benches.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
+            Homework = await db.Homework.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
+            HomeworkTries = await db.HomeworkTries.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             Instruments = await db.Instruments.AsNoTracking().OrderBy(x => x.Name).ToListAsync(cancel),
             GaugeStudies = await db.GaugeStudies.AsNoTracking().OrderBy(x => x.Id).ToListAsync(cancel),
             LabelJobs = await db.LabelJobs.AsNoTracking().OrderBy(x => x.At).ToListAsync(cancel),
@@ -346,6 +362,10 @@ public sealed class ShopBackup(SleuthDb db, Action<string> told)
             ["kinds"] = await db.Kinds.CountAsync(cancel),
             ["fleet"] = await db.Fleet.CountAsync(cancel),
             ["fleetEntries"] = await db.FleetEntries.CountAsync(cancel),
+            ["classes"] = await db.Classes.CountAsync(cancel),
+            ["benches"] = await db.Benches.CountAsync(cancel),
+            ["homework"] = await db.Homework.CountAsync(cancel),
+            ["homeworkTries"] = await db.HomeworkTries.CountAsync(cancel),
             ["instruments"] = await db.Instruments.CountAsync(cancel),
             ["seals"] = await db.Seals.CountAsync(cancel),
             ["sealFiles"] = await db.SealFiles.CountAsync(cancel),

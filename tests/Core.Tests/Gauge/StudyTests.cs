@@ -77,8 +77,36 @@ public sealed class StudyTests
         answer.Reproducibility.ShouldBe(0.226838, 1e-5);
         answer.Both.ShouldBe(0.302373, 1e-5);
         answer.BetweenParts.ShouldBe(1.042327, 1e-5);
-        answer.Share.ShouldBe(0.279, 0.001);
+        answer.Share!.Value.ShouldBe(0.279, 0.001);
         answer.RepeatFreedom.ShouldBe(78);
+    }
+
+    /// <summary>
+    /// One part measured by all: the one-way analysis with random effects. Strength of a fabric from four looms, four samples of each, in D. C.
+    /// Montgomery, Design and Analysis of Experiments, on the random effects model; readings and results from memory.
+    /// </summary>
+    [Fact]
+    public void One_part_measured_by_all_is_the_published_one_way_analysis()
+    {
+        double[][] looms =
+        [
+            [98, 97, 99, 96],
+            [91, 90, 93, 92],
+            [96, 95, 97, 95],
+            [95, 96, 99, 98],
+        ];
+        var answer = GaugeStudies.Evaluate(Study(1, 4, 4, (_, j, k) => looms[j][k]))!;
+        answer.Rows.Select(r => (r.Id, r.Freedom)).ShouldBe([("people", 3), ("repeats", 12)]);
+        answer.Rows[0].Squares.ShouldBe(89.19, 0.005);
+        answer.Rows[0].MeanSquare.ShouldBe(29.73, 0.005);
+        answer.Rows[1].Squares.ShouldBe(22.75, 0.005);
+        answer.Rows[1].MeanSquare.ShouldBe(1.90, 0.005);
+        answer.Rows[0].F!.Value.ShouldBe(15.68, 0.005);
+        (answer.Reproducibility * answer.Reproducibility).ShouldBe(6.96, 0.005);
+        (answer.Repeatability * answer.Repeatability).ShouldBe(1.90, 0.005);
+        answer.Share.ShouldBeNull();
+        answer.Mean.ShouldBe(95.4375, 1e-9);
+        answer.People.Sum(p => p.Bias).ShouldBe(0, 1e-9);
     }
 
     /// <summary>Drawn studies: the components that were put in come out, within what so few people and parts let them.</summary>

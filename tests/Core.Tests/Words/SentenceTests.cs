@@ -122,6 +122,9 @@ public sealed partial class SentenceTests
             "dossier.level.",
             "dossier.fact.",
             "dossier.column.",
+            "server.class-column.",
+            "server.class-homework.",
+            "server.class-study.",
         ];
         var all = string.Concat(Sources("src").Select(s => s.Text));
         Known

@@ -98,6 +98,24 @@ export const useSettings = () =>
 /** Whether the one signed in leads the shop. */
 export const useIsLead = () => useMe().data?.role === 'lead';
 
+/** Whether the one signed in works at a bench of a class, and nowhere else. */
+export const useIsStudent = () => useMe().data?.role === 'student';
+
+/** Whether the one signed in may write what belongs to the shop and not to one case. */
+export function useMayWriteShop() {
+  const writes = useMayWrite();
+  return !useIsStudent() && writes;
+}
+
+/** Class and bench of a case; null where it is on no bench. */
+export const useSeat = (caseId: string) =>
+  useQuery({
+    queryKey: [...keys.seats, caseId],
+    queryFn: () =>
+      unwrap(api.GET('/api/cases/{caseId}/seat', { params: { path: { caseId } } })).then((s) => s.seat),
+    staleTime: 60_000,
+  });
+
 /** Whether the one signed in may write; a viewer reads only. */
 export function useMayWrite() {
   const { data: me } = useMe();

@@ -20,7 +20,7 @@ import {
   useEntryForm,
 } from '../ui/form';
 import { figure } from '../ui/figures';
-import { useMayWrite } from '../api/queries';
+import { useIsStudent, useMayWrite } from '../api/queries';
 import { Before } from './Before';
 import { CorrectLayout } from './CorrectLayout';
 import { OfKind, WhileOpen } from './OfKind';
@@ -60,6 +60,7 @@ const fieldsOf = (c: EngineCase): z.input<typeof schema> => ({
 export function Arrival() {
   const { engineCase, knowledge } = useCaseContext();
   const mayWrite = useMayWrite();
+  const student = useIsStudent();
   const entry = useEntryForm(schema, fieldsOf(engineCase), {
     draft: `arrival/${engineCase.id}`,
     version: engineCase.version,
@@ -85,9 +86,13 @@ export function Arrival() {
   return (
     <div className="grid gap-6 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
       <section>
-        <Before />
-        <OfKind />
-        <WhileOpen />
+        {!student && (
+          <>
+            <Before />
+            <OfKind />
+            <WhileOpen />
+          </>
+        )}
         <h2 className="mb-4 text-xl">Why it is here</h2>
         <EntryForm form={form} send={send(entry.version())} className="space-y-4" disabled={!mayWrite}>
           <TextField form={form} name="complaint" label="Complaint, in the customer’s words" rows={3} />

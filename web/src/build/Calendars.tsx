@@ -4,7 +4,7 @@ import { useRef } from 'react';
 import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/keys';
-import { useMayWrite } from '../api/queries';
+import { useMayWriteShop } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { day, Trouble } from '../ui/basics';
 import { EntryForm, TextField, useEntryForm } from '../ui/form';
@@ -15,7 +15,7 @@ const schema = z.object({ for: z.string() });
 /** The plan in somebody's own calendar: as a file, or at an address that the calendar fetches by itself. */
 export function Calendars() {
   const { engineCase } = useCaseContext();
-  const mayWrite = useMayWrite();
+  const mayWrite = useMayWriteShop();
   return (
     <details className="card p-4">
       <summary className="min-h-8 cursor-pointer text-lg font-bold">In a calendar</summary>

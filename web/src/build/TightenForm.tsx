@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import * as z from 'zod/mini';
 import { api, unwrap, type Schemas } from '../api/client';
-import { keys } from '../api/queries';
+import { keys, useIsStudent } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
@@ -74,7 +74,9 @@ const fieldsOf = (how: Schemas['Tightening'] | null): Fields =>
 /** How a set is tightened, typed once from the page; or taken over from another engine of the kind. */
 export function TightenForm({ way, set, done }: { way: string; set: Schemas['BackSet']; done: () => void }) {
   const { engineCase } = useCaseContext();
+  const student = useIsStudent();
   const ofKind = useQuery({
+    enabled: !student,
     queryKey: [...keys.rooms(engineCase.id), 'tightenings-of-kind'],
     queryFn: () =>
       unwrap(

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { type ApiProblem, type EngineCase, type Schemas } from '../api/client';
-import { keys, useCases, useIsLead, useMayWrite, type CaseWaits } from '../api/queries';
+import { keys, useCases, useIsLead, useMayWriteShop, type CaseWaits } from '../api/queries';
 import { day, moment, since, Trouble, Waiting } from '../ui/basics';
 import { layoutWords, megabytes } from '../ui/words';
 import { importBag, importCase } from './importCase';
@@ -28,7 +28,7 @@ export function Casebook() {
   const lines = cases.data?.pages.flatMap((p) => p.cases) ?? [];
   const first = cases.data?.pages[0];
   const total = first?.total ?? 0;
-  const mayWrite = useMayWrite();
+  const mayWrite = useMayWriteShop();
   const isLead = useIsLead();
   return (
     <main className="mx-auto max-w-6xl px-4 py-6">

@@ -4,7 +4,7 @@ import { v7 } from 'uuid';
 import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/keys';
-import { useMayWrite, type DossierKind } from '../api/queries';
+import { useMayWriteShop, type DossierKind } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { day, moment, Trouble } from '../ui/basics';
 import { EntryForm, needed, TextField, TickField, useEntryForm } from '../ui/form';
@@ -25,7 +25,7 @@ const lastDay = () => new Date(Date.now() + usual * 86_400_000).toISOString().sl
 export function Links({ kind, leaveOutNames }: { kind: DossierKind; leaveOutNames: boolean }) {
   const { engineCase } = useCaseContext();
   const caseId = engineCase.id;
-  const mayWrite = useMayWrite();
+  const mayWrite = useMayWriteShop();
   const links = useQuery<Schemas['LinkTold'][], ApiProblem>({
     queryKey: keys.room(caseId, 'links'),
     queryFn: () => unwrap(api.GET('/api/cases/{caseId}/links', { params: { path: { caseId } } })),

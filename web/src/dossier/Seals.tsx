@@ -4,7 +4,7 @@ import { v7 } from 'uuid';
 import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/keys';
-import { useMayWrite } from '../api/queries';
+import { useMayWriteShop } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { Addr, moment, Trouble } from '../ui/basics';
 import { EntryForm, TextField, useEntryForm } from '../ui/form';
@@ -64,7 +64,7 @@ export function Seals() {
 }
 
 function Sealed({ seal, newest }: { seal: Schemas['Seal']; newest: boolean }) {
-  const mayWrite = useMayWrite();
+  const mayWrite = useMayWriteShop();
   return (
     <li className="rounded-lg border border-line p-3">
       <p>
@@ -141,7 +141,7 @@ function Altered({ number, since }: { number: number; since: Schemas['CaseAltera
 }
 
 function SealNow({ caseId }: { caseId: string }) {
-  const mayWrite = useMayWrite();
+  const mayWrite = useMayWriteShop();
   const client = useQueryClient();
   const id = useRef(v7());
   const { form, settle } = useEntryForm(schema, { why: '' }, { draft: `seal/${caseId}` });

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys } from '../api/queries';
+import { keys, useIsStudent } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Addr, Trouble, percent } from '../ui/basics';
@@ -274,7 +274,9 @@ function Others({ of, unit }: { of: Schemas['KindBackground'] | undefined; unit:
 
 function useBackground() {
   const { engineCase } = useCaseContext();
+  const student = useIsStudent();
   const background = useQuery({
+    enabled: !student,
     queryKey: ['background', engineCase.id, engineCase.engineName, engineCase.kindId],
     queryFn: () => unwrap(api.GET('/api/cases/{id}/background', { params: { path: { id: engineCase.id } } })),
     staleTime: 300_000,

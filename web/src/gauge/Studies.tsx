@@ -378,7 +378,15 @@ function Answer({ view, answer, unit }: { view: View; answer: Schemas['StudyAnsw
             ['One hand scatters', spread(answer.repeatability), 'repeatability'],
             ['People differ', spread(answer.reproducibility), 'reproducibility'],
             ['Both together', spread(answer.both), 'twice the standard deviation, about 95 %'],
-            ['Of the whole spread', percent(answer.share), 'is the measuring’s, the rest the parts’'],
+            ...(answer.share === null
+              ? []
+              : [
+                  [
+                    'Of the whole spread',
+                    percent(answer.share),
+                    'is the measuring’s, the rest the parts’',
+                  ] as const,
+                ]),
           ] as const
         ).map(([name, value, hint]) => (
           <div key={name} className="rounded-lg border-2 border-line p-3">
@@ -423,11 +431,14 @@ function Answer({ view, answer, unit }: { view: View; answer: Schemas['StudyAnsw
       <details>
         <summary className="min-h-11 cursor-pointer py-2 font-semibold">How it was worked out</summary>
         <p className="text-sm text-soft">
-          Two-way analysis of variance, parts and people drawn at random; variance components after
+          {study.parts.length > 1 ? 'Two-way' : 'One-way'} analysis of variance,{' '}
+          {study.parts.length > 1 ? 'parts and people' : 'people'} drawn at random; variance components after
           Montgomery, Introduction to Statistical Quality Control.{' '}
-          {answer.pooled
-            ? 'How people differ from part to part is no more than chance, and counts with the repeats.'
-            : 'People differ from part to part by more than chance; that counts with how people differ.'}
+          {study.parts.length === 1
+            ? ''
+            : answer.pooled
+              ? 'How people differ from part to part is no more than chance, and counts with the repeats.'
+              : 'People differ from part to part by more than chance; that counts with how people differ.'}
         </p>
         <table className="mt-2 text-left">
           <thead className="text-sm text-soft">

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys, useMayWrite } from '../api/queries';
+import { keys, useMayWriteShop } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
 import { Field, moment, Trouble } from '../ui/basics';
@@ -21,7 +21,7 @@ const pdfOf = (caseId: string, places: string, page: string) =>
 
 /** The shop's label printer, and labels asked of it. */
 function useLabelPrinter(caseId: string) {
-  const mayWrite = useMayWrite();
+  const mayWrite = useMayWriteShop();
   const client = useQueryClient();
   const printer = useQuery({
     queryKey: keys.printer,

@@ -1,10 +1,11 @@
 import { Account } from './Account';
 import { Menu, MenuPage } from './Menu';
-import { tools, useShopPages } from './pages';
+import { useShopPages, useTools } from './pages';
 
 /** The lists of the bar: tools, shop, person. */
 export function Menus({ opened }: { opened: string | null }) {
   const shop = useShopPages();
+  const tools = useTools();
   return (
     <>
       <Menu label="Tools" opened={opened === 'Tools'}>

@@ -1,9 +1,10 @@
 import { Link, useLocation } from 'react-router';
-import { tools, useShopPages } from './pages';
+import { useShopPages, useTools } from './pages';
 
 /** An address at which there is nothing: says so, and what there is. */
 export function NotHere() {
   const { pathname } = useLocation();
+  const tools = useTools();
   const shop = useShopPages();
   return (
     <main className="mx-auto max-w-3xl space-y-4 px-4 py-8">

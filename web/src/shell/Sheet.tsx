@@ -5,7 +5,7 @@ import { useMe } from '../api/queries';
 import { roleWords } from '../ui/words';
 import { useDeviceChoices } from './choices';
 import { Leaving } from './Leaving';
-import { tools, useShopPages, type Page } from './pages';
+import { useShopPages, useTools, type Page } from './pages';
 
 /** On a phone: all that there is, from the thumb up. */
 export function Sheet({
@@ -24,6 +24,7 @@ export function Sheet({
   const [open, setOpen] = useState(false);
   const [leaving, setLeaving] = useState(false);
   const { data: me } = useMe();
+  const tools = useTools();
   const shop = useShopPages();
   const choices = useDeviceChoices();
   const close = () => setOpen(false);

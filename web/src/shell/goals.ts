@@ -9,7 +9,7 @@ import { signsFor } from '../look/useLook';
 import { useWrite, writes } from '../outbox/writes';
 import type { Goal } from './finder';
 import { addressOf } from './Next';
-import { tools, useShopPages } from './pages';
+import { useShopPages, useTools } from './pages';
 import { stationWords } from './stations';
 import { stages } from './stages';
 
@@ -17,6 +17,7 @@ import { stages } from './stages';
 export function useGoals(typed: string): Goal[] {
   const open = use(OpenCase);
   const { part } = usePicked();
+  const tools = useTools();
   const shop = useShopPages();
   const knowledge = useKnowledge();
   const cases = useCases(typed.length > 2 ? typed : '');

@@ -1,4 +1,4 @@
-import { useIsLead, useMayWrite } from '../api/queries';
+import { useIsLead, useIsStudent, useMayWrite } from '../api/queries';
 
 export interface Page {
   path: string;
@@ -19,6 +19,11 @@ export const tools: readonly Page[] = [
   { path: '/studies', name: 'Gauge studies', says: 'who reads what how alike' },
 ];
 
+/** Tools that a student has. */
+const ofStudents = new Set(['/atlas', '/reckon', '/practice']);
+
+const classes = { path: '/classes', name: 'Classes', says: 'benches, signatures, homework' };
+
 const ofShop: readonly (Page & { for: 'all' | 'writers' | 'leads' })[] = [
   {
     path: '/kinds',
@@ -27,6 +32,7 @@ const ofShop: readonly (Page & { for: 'all' | 'writers' | 'leads' })[] = [
     for: 'all',
   },
   { path: '/fleet', name: 'Fleet', says: 'hours, services, what is due', for: 'all' },
+  { ...classes, for: 'all' },
   { path: '/stock', name: 'Spares', says: 'spare parts with their tags', for: 'writers' },
   { path: '/hours', name: 'Hours and hands', says: 'when work is done, who is away, weather', for: 'all' },
   { path: '/suppliers', name: 'Suppliers', says: 'and machine shops', for: 'all' },
@@ -35,9 +41,16 @@ const ofShop: readonly (Page & { for: 'all' | 'writers' | 'leads' })[] = [
   { path: '/people', name: 'People', says: 'who may come in', for: 'leads' },
 ];
 
+/** Tools that this person may use. */
+export function useTools(): readonly Page[] {
+  return useIsStudent() ? tools.filter((p) => ofStudents.has(p.path)) : tools;
+}
+
 /** Pages of the shop that this person may open. */
 export function useShopPages(): readonly Page[] {
   const writes = useMayWrite();
   const leads = useIsLead();
+  const student = useIsStudent();
+  if (student) return [classes];
   return ofShop.filter((p) => p.for === 'all' || (p.for === 'writers' ? writes : leads));
 }

@@ -11,6 +11,7 @@ const does: Record<string, string> = {
   lead: 'does everything, signs, and lets others in',
   mechanic: 'works on all cases',
   viewer: 'reads only',
+  student: 'works at the bench of a class',
 };
 
 /** A link that was just made. It stands here once. */
@@ -64,7 +65,7 @@ export function People() {
         <h2 id="let-in" className="text-xl">
           Let somebody in
         </h2>
-        <ul className="mt-3 grid gap-2 sm:grid-cols-3">
+        <ul className="mt-3 grid gap-2 sm:grid-cols-2 lg:grid-cols-4">
           {entriesOf(roleWords).map(([role, word]) => (
             <li key={role}>
               <button

@@ -4,7 +4,7 @@ import { useWatch, type UseFormReturn } from 'react-hook-form';
 import { Link } from 'react-router';
 import * as z from 'zod/mini';
 import { type Schemas } from '../api/client';
-import { useMe, useMayWrite, useSettings } from '../api/queries';
+import { useMe, useMayWrite, useSeat, useSettings } from '../api/queries';
 import { useRoom, useRoomSoon } from '../casebook/caseQueries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes as caseWrites } from '../outbox/writes';
@@ -603,8 +603,13 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
 
 /** Checked and signed before the next step; a signature holds for the step as it was, and in the shop where it was given. */
 function HoldPoint({ step, writes }: { step: Step; writes: Writes }) {
+  const { engineCase } = useCaseContext();
   const mayWrite = useMayWrite();
+  const seat = useSeat(engineCase.id).data ?? null;
   const holds = step.signedBy !== null && !step.stale && !step.signedElsewhere;
+  const now = step.hold;
+  const wantsLook = seat?.secondLooks.includes(step.id) === true && now?.lookedBy === '';
+  const [word, setWord] = useState('');
   return (
     <div
       className={`rounded-lg border-2 px-3 py-2 ${holds ? 'border-oil bg-oil-tint' : 'border-brass bg-brass-tint'}`}
@@ -619,14 +624,59 @@ function HoldPoint({ step, writes }: { step: Step; writes: Writes }) {
       {!holds && (
         <>
           <p className="font-bold">Sign-off: checked and signed before the next step begins.</p>
+          {now?.state === 'sentBack' && (
+            <p>
+              <b>Sent back</b> by {now.by}, {moment(now.since!)}: “{now.note}”
+            </p>
+          )}
+          {now?.state === 'waiting' && seat && (
+            <p>
+              Waits for {seat.teachers.join(' or ')} since {moment(now.since!)}.
+            </p>
+          )}
+          {now?.lookedBy && <p>A second pair of eyes: {now.lookedBy}.</p>}
+          {wantsLook && <p>Before it is signed, somebody looks at it who did not do it.</p>}
+          {mayWrite && now?.state === 'sentBack' && (
+            <div className="mt-2 flex flex-wrap items-end gap-2">
+              <label className="min-w-0 flex-1">
+                <span className="label">What was put right</span>
+                <input className="entry" value={word} onChange={(e) => setWord(e.target.value)} />
+              </label>
+              <button
+                className="key key-go"
+                disabled={writes.sign.isPending}
+                onClick={() => writes.sign.mutate({ step: step.id, note: word, outcome: 'asked' })}
+              >
+                Ask for it again
+              </button>
+            </div>
+          )}
           {mayWrite && (
-            <button
-              className="key key-go mt-2"
-              disabled={writes.sign.isPending}
-              onClick={() => writes.sign.mutate({ step: step.id, note: '' })}
-            >
-              I have checked it: sign
-            </button>
+            <div className="mt-2 flex flex-wrap gap-2">
+              {(seat === null || seat.maySign) && (
+                <button
+                  className="key key-go"
+                  disabled={writes.sign.isPending}
+                  onClick={() => writes.sign.mutate({ step: step.id, note: '', outcome: 'signed' })}
+                >
+                  I have checked it: sign
+                </button>
+              )}
+              {wantsLook && (
+                <button
+                  className="key"
+                  disabled={writes.sign.isPending}
+                  onClick={() => writes.sign.mutate({ step: step.id, note: '', outcome: 'looked' })}
+                >
+                  I did not do it, and looked at it
+                </button>
+              )}
+              {seat?.maySign && (
+                <Link className="key inline-flex items-center" to={`/bench/${seat.benchId}`}>
+                  The bench
+                </Link>
+              )}
+            </div>
           )}
           <Trouble problem={writes.sign.error} />
         </>

@@ -7,12 +7,14 @@ import { Addr, percent } from '../ui/basics';
 import { Account } from './Account';
 import { Conclude } from './Conclude';
 import { OfThisShop } from './OfThisShop';
+import { useIsStudent } from '../api/queries';
 import { SeenBefore } from './SeenBefore';
 import { Later } from '../ui/Later';
 
 /** What may have started it: ranked, with the chain, what speaks for and against, and what to look at next. */
 export function Trace() {
   const { engineCase, pickCause } = useCaseContext();
+  const student = useIsStudent();
   const { cause } = usePicked();
   const trace = useRoom(engineCase.id, 'trace');
   const picked = trace.ranking[cause] ?? trace.ranking[0];
@@ -90,7 +92,7 @@ export function Trace() {
           <Later>
             <Ask />
             {picked && <NextChecks />}
-            <SeenBefore />
+            {!student && <SeenBefore />}
           </Later>
         </div>
         <Later>{picked ? <CauseCard cause={picked} /> : <NextChecks />}</Later>

@@ -173,7 +173,12 @@ export const keepingWords: Record<Schemas['Keeping'], string> = {
   benchRow: 'in a row on the bench',
 };
 
-export const roleWords: Record<string, string> = { lead: 'Lead', mechanic: 'Mechanic', viewer: 'Viewer' };
+export const roleWords: Record<string, string> = {
+  lead: 'Lead',
+  mechanic: 'Mechanic',
+  viewer: 'Viewer',
+  student: 'Student',
+};
 
 /** What stands before whom a link was given to, where he wrote through it. */
 const throughLink = 'link/';

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import * as z from 'zod/mini';
 import { api, unwrap, type Schemas } from '../api/client';
-import { keys, useMayWrite } from '../api/queries';
+import { keys, useIsStudent, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
 import { Addr, percent, Trouble } from '../ui/basics';
@@ -190,10 +190,12 @@ const schema = z.object({
 function Sizes({ kind, done }: { kind: string; done: () => void }) {
   const { engineCase, lengths } = useCaseContext();
   const mayWrite = useMayWrite();
+  const student = useIsStudent();
   const elsewhere = useQuery({
     queryKey: [...keys.case(engineCase.id), 'sizes-elsewhere'],
     queryFn: () =>
       unwrap(api.GET('/api/cases/{caseId}/sizes/elsewhere', { params: { path: { caseId: engineCase.id } } })),
+    enabled: !student,
   });
   const other = elsewhere.data?.find((e) => e.sizes.kind === kind);
   const { form, settle } = useEntryForm(
