@@ -17,7 +17,7 @@ internal static class ThousandsFigures
     private const int People = 20;
 
     /// <summary>Between one thing and the next somebody looks at what he has got: this long on the average, in seconds.</summary>
-    private const double Thinks = 1;
+    private const double Thinks = 3;
 
     private static readonly TimeSpan Measured = TimeSpan.FromSeconds(60);
 
@@ -70,13 +70,13 @@ internal static class ThousandsFigures
         // What a server does once after its start is not what people meet all day.
         foreach (var act in acts)
         {
-            await act.Do(clients[0], new Random(1));
+            await act.Do(clients[0], new Random(1), 0);
         }
 
         var before = await ScansAsync(bare);
         var times = new ConcurrentDictionary<string, ConcurrentBag<double>>(StringComparer.Ordinal);
         var until = Stopwatch.GetTimestamp() + (long)(Measured.TotalSeconds * Stopwatch.Frequency);
-        await Task.WhenAll(clients.Select((client, n) => WorkAsync(client, new Random(n), acts, until, times)));
+        await Task.WhenAll(clients.Select((client, n) => WorkAsync(client, n, acts, until, times)));
         var after = await ScansAsync(bare);
         foreach (var act in acts)
         {
@@ -89,23 +89,25 @@ internal static class ThousandsFigures
         clients.ForEach(c => c.Dispose());
     }
 
-    private sealed record Act(string Name, int Weight, Func<HttpClient, Random, Task> Do);
+    /// <param name="Do">By the client of somebody, whose number this is.</param>
+    private sealed record Act(string Name, int Weight, Func<HttpClient, Random, int, Task> Do);
 
     private static async Task WorkAsync(
         HttpClient client,
-        Random random,
+        int person,
         IReadOnlyList<Act> acts,
         long until,
         ConcurrentDictionary<string, ConcurrentBag<double>> times
     )
     {
+        var random = new Random(person);
         var hat = acts.SelectMany(a => Enumerable.Repeat(a, a.Weight)).ToArray();
         while (Stopwatch.GetTimestamp() < until)
         {
             await Task.Delay(TimeSpan.FromSeconds(2 * Thinks * random.NextDouble()));
             var act = hat[random.Next(hat.Length)];
             var start = Stopwatch.GetTimestamp();
-            await act.Do(client, random);
+            await act.Do(client, random, person);
             times.GetOrAdd(act.Name, _ => []).Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
         }
     }
@@ -117,15 +119,16 @@ internal static class ThousandsFigures
         Guid Any(Random r) => cases[r.Next(cases.Length)];
         return
         [
-            new("casebook", 4, (c, r) => GetAsync(c, $"/api/cases?skip={50 * r.Next(4)}&take=50")),
-            new("casebook, find", 3, (c, r) => GetAsync(c, $"/api/cases?take=50&find={Uri.EscapeDataString(words[r.Next(words.Length)])}")),
-            new("search", 3, (c, r) => GetAsync(c, $"/api/search?find={Uri.EscapeDataString(words[r.Next(words.Length)])}")),
-            new("search by part and person", 2, (c, r) => GetAsync(c, $"/api/search?part={parts[r.Next(parts.Length)]}&person=jory")),
-            new("nearest cases", 3, (c, r) => GetAsync(c, $"/api/cases/{Any(r)}/near")),
-            new("failures of the kind", 2, (c, r) => GetAsync(c, $"/api/cases/{Any(r)}/kind")),
-            new("figures of the kind", 2, (c, r) => GetAsync(c, $"/api/cases/{Any(r)}/background")),
-            new("opening any case", 6, (c, r) => GetAsync(c, $"/api/cases/{Any(r)}")),
-            new("writing a figure", 8, (c, r) => WriteAsync(c, places[r.Next(places.Count)], r)),
+            new("casebook", 4, (c, r, _) => GetAsync(c, $"/api/cases?skip={50 * r.Next(4)}&take=50")),
+            new("casebook, find", 3, (c, r, _) => GetAsync(c, $"/api/cases?take=50&find={Uri.EscapeDataString(words[r.Next(words.Length)])}")),
+            new("search", 3, (c, r, _) => GetAsync(c, $"/api/search?find={Uri.EscapeDataString(words[r.Next(words.Length)])}")),
+            new("search by part and person", 2, (c, r, _) => GetAsync(c, $"/api/search?part={parts[r.Next(parts.Length)]}&person=jory")),
+            new("nearest cases", 3, (c, r, _) => GetAsync(c, $"/api/cases/{Any(r)}/near")),
+            new("failures of the kind", 2, (c, r, _) => GetAsync(c, $"/api/cases/{Any(r)}/kind")),
+            new("figures of the kind", 2, (c, r, _) => GetAsync(c, $"/api/cases/{Any(r)}/background")),
+            new("opening any case", 6, (c, r, _) => GetAsync(c, $"/api/cases/{Any(r)}")),
+            // Each into the engine on his own bench.
+            new("writing a figure", 8, (c, r, who) => WriteAsync(c, places[who], r)),
         ];
     }
 

@@ -296,6 +296,12 @@ public sealed class ClassRightsTests(OwnShop shop) : IClassFixture<OwnShop>
             (answer.StatusCode == HttpStatusCode.Forbidden).ShouldBe(!open, $"{method} {path}: {answer.StatusCode}");
         }
 
+        // What is open to whoever stands before the door is open to them too, and their own door.
+        foreach (var path in new[] { "/api/setup", "/api/me", "/api/me/door" })
+        {
+            (await student.GetAsync(path, TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.OK, path);
+        }
+
         Open.Except(Operations().Select(o => $"{o.Method} {o.Path}")).ShouldBeEmpty();
     }
 

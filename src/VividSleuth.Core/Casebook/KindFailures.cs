@@ -1,4 +1,5 @@
 using VividSleuth.Core.Engines;
+using VividSleuth.Core.Look;
 using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Core.Casebook;
@@ -7,7 +8,21 @@ namespace VividSleuth.Core.Casebook;
 /// <param name="Looked">Places at which somebody looked for damage, found or not.</param>
 /// <param name="Damaged">Places of severe damage as it came.</param>
 /// <param name="Began">Place at which it began by the own finding; empty where nobody decided.</param>
-public sealed record KindCase(Guid Id, IReadOnlySet<string> Looked, IReadOnlySet<string> Damaged, string Began);
+public sealed record KindCase(Guid Id, IReadOnlySet<string> Looked, IReadOnlySet<string> Damaged, string Began)
+{
+    public static KindCase Of(EngineCase of)
+    {
+        Finding[] seen = [.. of.Findings.Where(f => f.Stands() && f.DoneBy != DoneBy.RunAgain)];
+        return new KindCase(
+            of.Id,
+            seen.Select(f => f.Place).ToHashSet(StringComparer.Ordinal),
+            seen.Where(f => f.Seen == Seen.Present && f.DoneBy == DoneBy.Running && f.Level == FindingRules.MostSevere)
+                .Select(f => f.Place)
+                .ToHashSet(StringComparer.Ordinal),
+            of.Conclusions.Where(x => x.Stands()).MaxBy(x => (x.At, x.Id))?.Place ?? ""
+        );
+    }
+}
 
 /// <summary>How often something failed in the cases of a kind.</summary>
 /// <param name="Place">Its address; of a cylinder as a whole its number.</param>

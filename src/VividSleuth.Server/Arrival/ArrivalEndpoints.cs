@@ -6,6 +6,7 @@ using VividSleuth.Core.Index;
 using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Look;
 using VividSleuth.Core.Measures;
+using VividSleuth.Server.Build;
 using VividSleuth.Server.Casebook;
 using VividSleuth.Server.Shop;
 using VividSleuth.Store;
@@ -130,43 +131,42 @@ public static class ArrivalEndpoints
     }
 
     /// <summary>What failed how often in other engines of its kind that came here.</summary>
-    private static async Task<KindFailures> KindAsync(Guid id, SleuthDb db, CaseDesk desk, CancellationToken cancel)
+    private static async Task<KindFailures> KindAsync(
+        Guid id,
+        SleuthDb db,
+        CaseDesk desk,
+        BuildDesk build,
+        CasebookKeeper keeper,
+        CancellationToken cancel
+    )
     {
+        await keeper.CatchUpAsync(db, desk, build, cancel);
         var reader = await desk.OpenAsync(id, cancel);
+        // Kept beside each case a moment after it is written: its findings need not be read.
         var others = await db
             .Cases.OfOthersOfTheKind(reader.Case)
             .Take(MostOfAKind)
-            .Select(c => new
-            {
-                c.Id,
-                Began = c
-                    .Conclusions.Where(x => x.WithdrawnAt == null)
-                    .OrderByDescending(x => x.At)
-                    .ThenByDescending(x => x.Id)
-                    .Select(x => x.Place)
-                    .FirstOrDefault(),
-            })
+            .Join(
+                db.CaseIndex,
+                c => c.Id,
+                i => i.CaseId,
+                (c, i) =>
+                    new
+                    {
+                        c.Id,
+                        i.Looked,
+                        i.Damaged,
+                        i.Began,
+                    }
+            )
             .ToListAsync(cancel);
-        var ids = others.Select(o => o.Id).ToArray();
-        var seen = (
-            await db.Set<Finding>()
-                .Where(f => ids.Contains(f.CaseId) && f.WithdrawnAt == null && f.DoneBy != DoneBy.RunAgain)
-                .Select(f => new
-                {
-                    f.CaseId,
-                    f.Place,
-                    Damaged = f.Seen == Seen.Present && f.DoneBy == DoneBy.Running && f.Level == FindingRules.MostSevere,
-                })
-                .Distinct()
-                .ToListAsync(cancel)
-        ).ToLookup(f => f.CaseId);
         return KindFailures.Of(
             [
                 .. others.Select(o => new KindCase(
                     o.Id,
-                    seen[o.Id].Select(s => s.Place).ToHashSet(StringComparer.Ordinal),
-                    seen[o.Id].Where(s => s.Damaged).Select(s => s.Place).ToHashSet(StringComparer.Ordinal),
-                    o.Began ?? ""
+                    o.Looked.ToHashSet(StringComparer.Ordinal),
+                    o.Damaged.ToHashSet(StringComparer.Ordinal),
+                    o.Began
                 )),
             ],
             reader.Table

@@ -15,7 +15,7 @@ namespace VividSleuth.Server.Casebook;
 internal static class CaseIndexing
 {
     /// <summary>A case's signs as they are kept.</summary>
-    public static CaseSigns Signs(CaseIndex of) =>
+    public static CaseSigns Signs((Guid CaseId, List<string> Present, List<string> LookedFor) of) =>
         new(
             of.CaseId,
             of.Present.Select(p => p.Split('#')).ToDictionary(p => p[0], p => Enum.Parse<SignSpread>(p[1]), StringComparer.Ordinal),
@@ -32,8 +32,9 @@ internal static class CaseIndexing
     )
     {
         var none = new Dictionary<string, IReadOnlyList<string>>(StringComparer.Ordinal);
-        var found = all.With(db, words, CaseSearch.Query(words));
-        if (words.Length == 0 || await found.AnyAsync(cancel))
+        var query = CaseSearch.Query(words);
+        var found = all.With(db, words, query);
+        if (words.Length == 0 || await all.AnyWithAsync(db, words, query, cancel))
         {
             return (found, none, false);
         }

@@ -192,17 +192,22 @@ public static class CasebookEndpoints
                     Decided = s.Conclusions > 0,
                 }
         );
+        // Of all that stand: told by their states alone, without those few that are withdrawn; the cases themselves need not be read.
+        var counted =
+            words.Length == 0 && withdrawn != true && !user.IsInRole(Roles.Student)
+                ? db.States.AsNoTracking().Where(s => !db.Cases.Any(c => c.Id == s.CaseId && c.WithdrawnAt != null))
+                : states.Select(x => x.State);
         var waiting =
-            await states
+            await counted
                 .GroupBy(_ => 1)
                 .Select(g => new CaseCounts(
-                    g.Count(x => x.Sign),
-                    g.Count(x => x.Away),
-                    g.Count(x => x.Coming),
-                    g.Count(x => x.Overdue),
-                    g.Count(x => x.Behind),
-                    g.Count(x => !x.Decided),
-                    g.Count(x => x.Decided)
+                    g.Count(s => s.ToSign > 0),
+                    g.Count(s => s.Away > 0),
+                    g.Count(s => s.Coming > 0),
+                    g.Count(s => s.Due < today || s.Promised < today),
+                    g.Count(s => s.Likely > s.Promised),
+                    g.Count(s => s.Conclusions == 0),
+                    g.Count(s => s.Conclusions > 0)
                 ))
                 .SingleOrDefaultAsync(cancel)
             ?? new CaseCounts(0, 0, 0, 0, 0, 0, 0);
@@ -236,7 +241,7 @@ public static class CasebookEndpoints
             .ToListAsync(cancel);
         foreach (var row in rows.Where(r => r.State.NextRevision < r.State.Revision))
         {
-            await keeper.KeepAsync(db, desk, build, row.State, cancel);
+            await keeper.KeepNowAsync(db, desk, build, row.State, cancel);
         }
 
         return new CasePage(

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Threading.Channels;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
@@ -21,6 +22,12 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
 
     private readonly Channel<Guid> _written = Channel.CreateUnbounded<Guid>(new UnboundedChannelOptions { SingleReader = true });
 
+    /// <summary>Who waits for a list waits this long for what was written a moment ago, and no longer.</summary>
+    private static readonly TimeSpan Patience = TimeSpan.FromMilliseconds(50);
+
+    /// <summary>How long each case took that took longer: nobody waits for it, it follows by itself.</summary>
+    private readonly ConcurrentDictionary<Guid, TimeSpan> _slow = new();
+
     /// <summary>Tells that a case was written to.</summary>
     public void Written(Guid caseId) => _written.Writer.TryWrite(caseId);
 
@@ -30,6 +37,7 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
     {
         Progress progress;
         CaseIndex index;
+        var began = time.GetTimestamp();
         try
         {
             var reader = await desk.OpenAsync(state.CaseId, cancel);
@@ -42,6 +50,16 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
             LogNotKept(e, state.CaseId);
             state.Next = "";
             return;
+        }
+
+        var took = time.GetElapsedTime(began);
+        if (took > Patience)
+        {
+            _slow[state.CaseId] = took;
+        }
+        else
+        {
+            _slow.TryRemove(state.CaseId, out _);
         }
 
         // First by what it is found, then that it is kept: stopped in between, it is worked out once more.
@@ -72,6 +90,7 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
     public async Task CatchUpAsync(SleuthDb db, CaseDesk desk, BuildDesk build, CancellationToken cancel)
     {
         var today = desk.Today;
+        var began = time.GetTimestamp();
         foreach (
             var late in await db
                 .States.AsNoTracking()
@@ -82,9 +101,18 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
                 .ToListAsync(cancel)
         )
         {
-            await KeepAsync(db, desk, build, late, cancel);
+            if (time.GetElapsedTime(began) > Patience)
+            {
+                return;
+            }
+
+            await KeepNowAsync(db, desk, build, late, cancel);
         }
     }
+
+    /// <summary>The same while somebody waits for it: of a case that takes long what was kept before stands until it follows by itself.</summary>
+    public Task KeepNowAsync(SleuthDb db, CaseDesk desk, BuildDesk build, CaseState state, CancellationToken cancel) =>
+        _slow.ContainsKey(state.CaseId) ? Task.CompletedTask : KeepAsync(db, desk, build, state, cancel);
 
     /// <summary>The day that was promised to its owner and the day on which it likely runs, of a case that has not run again.</summary>
     private static async Task<(DateOnly? Promised, DateOnly? Likely, DateOnly? On)> ForetoldAsync(
@@ -150,6 +178,7 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
                 await Task.Delay(Calm, time, stoppingToken);
             }
 
+            var began = time.GetTimestamp();
             foreach (var caseId in cases)
             {
                 try
@@ -169,6 +198,9 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
                     LogNotKept(e, caseId);
                 }
             }
+
+            // A quarter of the time at the most: who works at the bench comes first.
+            await Task.Delay(3 * time.GetElapsedTime(began), time, stoppingToken);
         }
     }
 }

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Strip;
+using VividSleuth.Store.Cases;
 
 namespace VividSleuth.Server.Casebook;
 
@@ -10,9 +11,8 @@ internal static class CasesOfEngine
     /// <summary>Other cases of the same engine, by its serial number; none where nobody noted it.</summary>
     public static IQueryable<EngineCase> OfTheEngine(this IQueryable<EngineCase> cases, EngineCase of)
     {
-        var serial = of.Serial.Trim();
-        var pattern = CaseDesk.AsTyped(serial);
-        return cases.Others(of).Where(c => serial != "" && EF.Functions.ILike(c.Serial.Trim(), pattern, "!"));
+        var serial = of.Serial.Trim().ToLowerInvariant();
+        return cases.Others(of).Where(c => serial != "" && EF.Property<string>(c, CaseSearch.SerialKey) == serial);
     }
 
     /// <summary>Other cases of its kind, of this engine and of others, the newest first.</summary>
@@ -22,8 +22,8 @@ internal static class CasesOfEngine
     /// <summary>Cases of other engines of its kind, the newest first.</summary>
     public static IQueryable<EngineCase> OfOthersOfTheKind(this IQueryable<EngineCase> cases, EngineCase of)
     {
-        var its = CaseDesk.AsTyped(of.Serial.Trim());
-        return cases.OfTheKind(of).Where(c => its == "" || !EF.Functions.ILike(c.Serial.Trim(), its, "!"));
+        var its = of.Serial.Trim().ToLowerInvariant();
+        return cases.OfTheKind(of).Where(c => its == "" || EF.Property<string>(c, CaseSearch.SerialKey) != its);
     }
 
     /// <summary>
@@ -34,15 +34,10 @@ internal static class CasesOfEngine
     /// <param name="name">What stands before the first comma of the name of its engines.</param>
     public static IQueryable<EngineCase> OfKind(this IQueryable<EngineCase> cases, Guid? kind, string name)
     {
-        var pattern = CaseDesk.AsTyped(name);
-        return cases.Where(c =>
-            (kind != null && c.KindId == kind)
-            || (
-                name != ""
-                && (kind == null || c.KindId == null)
-                && (EF.Functions.ILike(c.EngineName.Trim(), pattern, "!") || EF.Functions.ILike(c.EngineName.Trim(), pattern + ",%", "!"))
-            )
-        );
+        var called = name.Trim().ToLowerInvariant();
+        return kind is null
+            ? cases.Where(c => called != "" && EF.Property<string>(c, CaseSearch.KindName) == called)
+            : cases.Where(c => c.KindId == kind || (called != "" && c.KindId == null && EF.Property<string>(c, CaseSearch.KindName) == called));
     }
 
     /// <summary>Those that stand, the newest first.</summary>

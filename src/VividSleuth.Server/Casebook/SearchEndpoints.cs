@@ -79,7 +79,7 @@ public static class SearchEndpoints
     private const int MostCounted = 1000;
 
     /// <summary>Of so many that share what says most the likeness is reckoned.</summary>
-    private const int MostHeld = 300;
+    private const int MostHeld = 100;
 
     private const int MostNear = 8;
 
@@ -212,10 +212,17 @@ public static class SearchEndpoints
             .Include(c => c.Verdicts.Where(x => x.WithdrawnAt == null))
             .Include(c => c.BuildTasks.Where(t => t.WithdrawnAt == null && t.Of == Arising.RunKey && t.Mark == TaskMark.Through))
             .ToDictionaryAsync(c => c.Id, cancel);
-        var serials = cases.Values.Select(c => c.Serial).Where(s => s.Length > 0).Distinct(StringComparer.Ordinal).ToArray();
+        var serials = cases
+            .Values.Select(c => c.Serial.Trim().ToLowerInvariant())
+            .Where(s => s.Length > 0)
+            .Distinct(StringComparer.Ordinal)
+            .ToArray();
         var later = await db
             .Cases.AsNoTracking()
-            .Where(c => c.WithdrawnAt == null && ((c.ComebackOf != null && ids.Contains(c.ComebackOf.Value)) || serials.Contains(c.Serial)))
+            .Where(c =>
+                c.WithdrawnAt == null
+                && ((c.ComebackOf != null && ids.Contains(c.ComebackOf.Value)) || serials.Contains(EF.Property<string>(c, CaseSearch.SerialKey)))
+            )
             .Select(c => new
             {
                 c.Id,

@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using Microsoft.AspNetCore.Authorization;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core.Shop;
 using VividSleuth.Store;
@@ -39,7 +40,14 @@ internal static class Students
             return Standing.Free;
         }
 
-        if (context.GetEndpoint()?.Metadata.GetMetadata<StudentAccess>() is not { Open: true })
+        var endpoint = context.GetEndpoint()?.Metadata;
+        if (endpoint?.GetMetadata<IAuthorizeData>() is null)
+        {
+            // Open to whoever is not signed in at all.
+            return Standing.Free;
+        }
+
+        if (endpoint.GetMetadata<StudentAccess>() is not { Open: true })
         {
             return Standing.Closed;
         }

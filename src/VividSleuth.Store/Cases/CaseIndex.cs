@@ -49,6 +49,18 @@ public sealed class CaseIndex
     /// <summary>Sign and kind of part of what somebody looked for.</summary>
     public List<string> LookedFor { get; set; } = [];
 
+    /// <summary>Places at which somebody looked for damage.</summary>
+    public List<string> Looked { get; set; } = [];
+
+    /// <summary>Places of severe damage as it came.</summary>
+    public List<string> Damaged { get; set; } = [];
+
+    /// <summary>Place at which it began by the own finding; empty where nobody decided.</summary>
+    public string Began { get; set; } = "";
+
+    /// <summary>What sound places measured as they came, by <see cref="KindBackground.FiguresOf"/>.</summary>
+    public Dictionary<string, double[]> Figures { get; set; } = [];
+
     /// <summary>Works out by what a case is found.</summary>
     /// <param name="say">Makes a sentence of a fact.</param>
     public static CaseIndex Of(CaseReader reader, long revision, Func<Fact, string> say)
@@ -58,6 +70,7 @@ public sealed class CaseIndex
         SheetFigure[] outside = [.. reader.Gauge.Figures.Where(f => f is { Conformity: Conformity.Outside, Phase: Phase.AsFound })];
         Core.Trace.Conclusion[] found = [.. c.Conclusions.Where(x => x.Stands())];
         var signs = CaseSigns.Of(c, table);
+        var failed = KindCase.Of(c);
         return new CaseIndex
         {
             CaseId = c.Id,
@@ -79,6 +92,10 @@ public sealed class CaseIndex
             People = [.. c.Records().Append(c).Where(r => !r.Imported).Select(r => r.By).Where(by => by.Length > 0).Distinct(StringComparer.Ordinal)],
             Present = [.. signs.Present.Select(p => $"{p.Key}#{p.Value}").Order(StringComparer.Ordinal)],
             LookedFor = [.. signs.LookedFor.Order(StringComparer.Ordinal)],
+            Looked = [.. failed.Looked.Order(StringComparer.Ordinal)],
+            Damaged = [.. failed.Damaged.Order(StringComparer.Ordinal)],
+            Began = failed.Began,
+            Figures = new Dictionary<string, double[]>(KindBackground.FiguresOf(c, table), StringComparer.Ordinal),
         };
 
         string Told(Finding f)

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Knowledge;
@@ -48,6 +49,12 @@ public static class CaseSearch
     /// <summary>Title, engine, owner and complaint of a case in one, as the database keeps it.</summary>
     public const string Words = "Words";
 
+    /// <summary>What stands before the first comma of the name of its engine, in small letters, as the database keeps it.</summary>
+    public const string KindName = "KindName";
+
+    /// <summary>Its serial number in small letters, as the database keeps it.</summary>
+    public const string SerialKey = "SerialKey";
+
     /// <summary>From how many letters on a word is taken for misspelt: of fewer, too many are alike.</summary>
     private const int Misspelt = 4;
 
@@ -90,18 +97,44 @@ public static class CaseSearch
             return cases;
         }
 
+        var named = cases.Named(find);
+        if (query.Length == 0)
+        {
+            return named;
+        }
+
+        // Each by an index of its own; “or” between the two would read all.
+        var ids = named
+            .Select(c => c.Id)
+            .Union(db.CaseIndex.Where(i => i.Terms.Matches(EF.Functions.ToTsQuery("english", query))).Select(i => i.CaseId));
+        return cases.Where(c => ids.Contains(c.Id));
+    }
+
+    /// <summary>Whether <see cref="With(IQueryable{EngineCase}, SleuthDb, string, string)"/> finds any, without finding all.</summary>
+    public static async Task<bool> AnyWithAsync(
+        this IQueryable<EngineCase> cases,
+        SleuthDb db,
+        string find,
+        string query,
+        CancellationToken cancel
+    ) =>
+        await cases.Named(find).AnyAsync(cancel)
+        || (
+            query.Length > 0
+            && await cases.AnyAsync(c => db.CaseIndex.Any(i => i.CaseId == c.Id && i.Terms.Matches(EF.Functions.ToTsQuery("english", query))), cancel)
+        );
+
+    private static IQueryable<EngineCase> Named(this IQueryable<EngineCase> cases, string find)
+    {
         var named = cases;
         foreach (var word in Typed(find))
         {
             var like = TradeWords.Alike(word).Select(Like).ToArray();
-            named = named.Where(c => like.Any(l => EF.Functions.ILike(EF.Property<string>(c, Words), l, @"\")));
+            // Without an escape of its own, which is the backslash anyway: only so it becomes “ilike any”, which the index of trigrams serves.
+            named = named.Where(c => like.Any(l => EF.Functions.ILike(EF.Property<string>(c, Words), l)));
         }
 
-        return query.Length == 0
-            ? named
-            : cases.Where(c =>
-                named.Contains(c) || db.CaseIndex.Any(i => i.CaseId == c.Id && i.Terms.Matches(EF.Functions.ToTsQuery("english", query)))
-            );
+        return named;
     }
 
     /// <summary>Cases that have all that is picked out.</summary>
@@ -173,11 +206,15 @@ public static class CaseSearch
         var rows = await db
             .Database.SqlQuery<FoundLine>(
                 $"""
-                select i."CaseId", ts_headline('english', split_part(line, {CaseIndex.Also}, 1), q.words, 'HighlightAll=true, StartSel=⟦, StopSel=⟧') as "Line"
+                select i."CaseId", ts_headline('english', split_part(l.line, {CaseIndex.Also}, 1), q.words, 'HighlightAll=true, StartSel=⟦, StopSel=⟧') as "Line"
                 from to_tsquery('english', {query.Replace(" & ", " | ", StringComparison.Ordinal)}) as q (words), case_index i,
-                    regexp_split_to_table(i."Body", E'\n') with ordinality as l (line, n)
-                where i."CaseId" = any({cases}) and to_tsvector('english', line) @@ q.words
-                order by i."CaseId", ts_rank(to_tsvector('english', line), q.words) desc, n
+                    lateral (
+                        select line, n, ts_rank(terms, q.words) as rank
+                        from string_to_table(i."Body", E'\n') with ordinality as b (line, n), lateral to_tsvector('english', line) as terms
+                        where terms @@ q.words order by rank desc, n limit {MostLines}
+                    ) l
+                where i."CaseId" = any({cases})
+                order by i."CaseId", l.rank desc, l.n
                 """
             )
             .ToListAsync(cancel);
@@ -191,7 +228,7 @@ public static class CaseSearch
     /// <summary>Decided cases that show any of these signs, those whose common signs say most first.</summary>
     /// <param name="telling">Signs and kinds of part, without their spread.</param>
     /// <param name="bits">What each says.</param>
-    public static async Task<IReadOnlyList<CaseIndex>> TellingAsync(
+    public static async Task<IReadOnlyList<(Guid CaseId, List<string> Present, List<string> LookedFor)>> TellingAsync(
         this SleuthDb db,
         Guid but,
         string[] telling,
@@ -200,20 +237,38 @@ public static class CaseSearch
         CancellationToken cancel
     )
     {
-        string[] spreads = [.. telling.SelectMany(t => Enum.GetNames<SignSpread>().Select(s => $"{t}#{s}"))];
-        double[] says = [.. bits.SelectMany(b => Enum.GetNames<SignSpread>().Select(_ => b))];
+        string[] spreads = Enum.GetNames<SignSpread>();
+        // Of a sign that more cases have than are held against this one, so many of them: it tells them apart badly.
         var ids = await db
             .Database.SqlQuery<Guid>(
                 $"""
-                select i."CaseId" as "Value" from case_index i
+                select i."CaseId" as "Value"
+                from unnest({telling}, {bits}) as t (sign, bits)
+                cross join lateral (
+                    select x."CaseId" from case_index x
+                    where x."Present" && array(select t.sign || '#' || s from unnest({spreads}) s) and cardinality(x."Causes") > 0 and x."CaseId" <> {but}
+                    limit {most}
+                ) i
                 join cases c on c."Id" = i."CaseId" and c."WithdrawnAt" is null
-                where i."Present" && {spreads} and cardinality(i."Causes") > 0 and i."CaseId" <> {but}
-                order by (select sum(t.bits) from unnest(i."Present") p join unnest({spreads}, {says}) as t (sign, bits) on t.sign = p) desc, i."CaseId"
+                group by i."CaseId" order by sum(t.bits) desc, i."CaseId"
                 limit {most}
                 """
             )
             .ToListAsync(cancel);
-        return await db.CaseIndex.AsNoTracking().Where(i => ids.Contains(i.CaseId)).ToListAsync(cancel);
+        return
+        [
+            .. (
+                await db
+                    .CaseIndex.Where(i => ids.Contains(i.CaseId))
+                    .Select(i => new
+                    {
+                        i.CaseId,
+                        i.Present,
+                        i.LookedFor,
+                    })
+                    .ToListAsync(cancel)
+            ).Select(i => (i.CaseId, i.Present, i.LookedFor)),
+        ];
     }
 
     private static string[] Typed(string find) => find.Split(' ', StringSplitOptions.RemoveEmptyEntries);
@@ -239,12 +294,15 @@ public static class CaseSearch
     {
         await db.Database.ExecuteSqlAsync(
             $"""
-            insert into case_index ("CaseId", "Revision", "Body", "Signs", "Parts", "Outside", "Causes", "People", "Present", "LookedFor")
-            values ({of.CaseId}, {of.Revision}, {of.Body}, {of.Signs}, {of.Parts}, {of.Outside}, {of.Causes}, {of.People}, {of.Present}, {of.LookedFor})
+            insert into case_index ("CaseId", "Revision", "Body", "Signs", "Parts", "Outside", "Causes", "People", "Present", "LookedFor", "Looked",
+                "Damaged", "Began", "Figures")
+            values ({of.CaseId}, {of.Revision}, {of.Body}, {of.Signs}, {of.Parts}, {of.Outside}, {of.Causes}, {of.People}, {of.Present}, {of.LookedFor},
+                {of.Looked}, {of.Damaged}, {of.Began}, {JsonSerializer.Serialize(of.Figures, CaseFile.Json)}::jsonb)
             on conflict ("CaseId") do update set
                 "Revision" = excluded."Revision", "Body" = excluded."Body", "Signs" = excluded."Signs", "Parts" = excluded."Parts",
                 "Outside" = excluded."Outside", "Causes" = excluded."Causes", "People" = excluded."People", "Present" = excluded."Present",
-                "LookedFor" = excluded."LookedFor"
+                "LookedFor" = excluded."LookedFor", "Looked" = excluded."Looked", "Damaged" = excluded."Damaged", "Began" = excluded."Began",
+                "Figures" = excluded."Figures"
             where case_index."Revision" <= excluded."Revision"
             """,
             cancel

@@ -558,6 +558,11 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid?>("KindId")
                         .HasColumnType("uuid");
 
+                    b.Property<string>("KindName")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("text")
+                        .HasComputedColumnSql("lower(btrim(split_part(\"EngineName\", ',', 1)))", true);
+
                     b.Property<int>("KindVersion")
                         .HasColumnType("integer");
 
@@ -595,6 +600,11 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("SerialKey")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("text")
+                        .HasComputedColumnSql("lower(btrim(\"Serial\"))", true);
+
                     b.Property<decimal?>("Stroke")
                         .HasColumnType("numeric");
 
@@ -628,10 +638,23 @@ namespace VividSleuth.Store.Migrations
 
                     b.HasKey("Id");
 
+                    b.HasIndex("ComebackOf");
+
+                    b.HasIndex("KindId");
+
+                    b.HasIndex("Prefix");
+
+                    b.HasIndex("SerialKey");
+
+                    b.HasIndex("WithdrawnAt")
+                        .HasFilter("\"WithdrawnAt\" IS NOT NULL");
+
                     b.HasIndex("Words");
 
                     NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Words"), "gin");
                     NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Words"), new[] { "gin_trgm_ops" });
+
+                    b.HasIndex("KindName", "At");
 
                     b.ToTable("cases", (string)null);
                 });
@@ -3005,6 +3028,10 @@ namespace VividSleuth.Store.Migrations
                     b.Property<Guid>("CaseId")
                         .HasColumnType("uuid");
 
+                    b.Property<string>("Began")
+                        .IsRequired()
+                        .HasColumnType("text");
+
                     b.Property<string>("Body")
                         .IsRequired()
                         .HasColumnType("text");
@@ -3012,6 +3039,24 @@ namespace VividSleuth.Store.Migrations
                     b.PrimitiveCollection<List<string>>("Causes")
                         .IsRequired()
                         .HasColumnType("text[]");
+
+                    b.PrimitiveCollection<List<string>>("Damaged")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text[]")
+                        .HasDefaultValueSql("'{}'");
+
+                    b.Property<string>("Figures")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasDefaultValueSql("'{}'::jsonb");
+
+                    b.PrimitiveCollection<List<string>>("Looked")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("text[]")
+                        .HasDefaultValueSql("'{}'");
 
                     b.PrimitiveCollection<List<string>>("LookedFor")
                         .IsRequired()
@@ -3146,7 +3191,13 @@ namespace VividSleuth.Store.Migrations
 
                     b.HasKey("CaseId");
 
+                    b.HasIndex("LikelyOn")
+                        .HasFilter("\"LikelyOn\" IS NOT NULL");
+
                     b.HasIndex("LastAt", "CaseId");
+
+                    b.HasIndex(new[] { "LastAt" }, "IX_case_states_behind")
+                        .HasFilter("\"NextRevision\" < \"Revision\"");
 
                     b.ToTable("case_states", (string)null);
                 });

@@ -126,57 +126,59 @@ export function ClassForm({
     },
   });
   return (
-    <EntryForm form={form} send={save.mutateAsync} className="card max-w-3xl space-y-4 p-4">
-      <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_8rem_14rem]">
-        <TextField form={form} name="name" label="Name" hint="such as: lifeboat engines, spring" />
-        <TextField form={form} name="mark" label="Mark" hint="L makes L1, L2 …" />
-        <FigureField
-          form={form}
-          name="stuckAfter"
-          label="Stuck after, minutes"
-          hint="without an entry, while others work"
-        />
-      </div>
-      <fieldset>
-        <legend className="label">Who teaches and signs</legend>
-        <div className="flex flex-wrap gap-1.5">
-          {people.data
-            ?.filter((p) => p.role === 'lead' || p.role === 'mechanic')
-            .map((p) => (
-              <button
-                key={p.id}
-                type="button"
-                className="key"
-                aria-pressed={teachers.includes(p.id)}
-                onClick={() => setChosen(toggled(teachers, p.id))}
-              >
-                {p.name}
-              </button>
-            ))}
+    <div>
+      <EntryForm form={form} send={save.mutateAsync} className="card max-w-3xl space-y-4 p-4">
+        <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_8rem_14rem]">
+          <TextField form={form} name="name" label="Name" hint="such as: lifeboat engines, spring" />
+          <TextField form={form} name="mark" label="Mark" hint="L makes L1, L2 …" />
+          <FigureField
+            form={form}
+            name="stuckAfter"
+            label="Stuck after, minutes"
+            hint="without an entry, while others work"
+          />
         </div>
-      </fieldset>
-      {sections.length > 0 && (
         <fieldset>
-          <legend className="label">Where a second pair of eyes looks before a teacher signs</legend>
+          <legend className="label">Who teaches and signs</legend>
           <div className="flex flex-wrap gap-1.5">
-            {sections
-              .filter((s) => s.id !== 'rest')
-              .map((s) => (
+            {people.data
+              ?.filter((p) => p.role === 'lead' || p.role === 'mechanic')
+              .map((p) => (
                 <button
-                  key={s.id}
+                  key={p.id}
                   type="button"
                   className="key"
-                  aria-pressed={looks.includes(s.id)}
-                  onClick={() => setLooks(toggled(looks, s.id))}
+                  aria-pressed={teachers.includes(p.id)}
+                  onClick={() => setChosen(toggled(teachers, p.id))}
                 >
-                  {s.name}
+                  {p.name}
                 </button>
               ))}
           </div>
         </fieldset>
-      )}
-      <button className="key key-go">Save</button>
-    </EntryForm>
+        {sections.length > 0 && (
+          <fieldset>
+            <legend className="label">Where a second pair of eyes looks before a teacher signs</legend>
+            <div className="flex flex-wrap gap-1.5">
+              {sections
+                .filter((s) => s.id !== 'rest')
+                .map((s) => (
+                  <button
+                    key={s.id}
+                    type="button"
+                    className="key"
+                    aria-pressed={looks.includes(s.id)}
+                    onClick={() => setLooks(toggled(looks, s.id))}
+                  >
+                    {s.name}
+                  </button>
+                ))}
+            </div>
+          </fieldset>
+        )}
+        <button className="key key-go">Save</button>
+      </EntryForm>
+    </div>
   );
 }
 
