@@ -134,7 +134,7 @@ public sealed class ApiContractTests(OwnShop shop) : IClassFixture<OwnShop>
     }
 
     /// <summary>A body of the kind that an operation takes.</summary>
-    private static HttpContent Body(string path) =>
+    internal static HttpContent Body(string path) =>
         path.EndsWith(".csv", StringComparison.Ordinal) ? new StringContent("a,b", Encoding.UTF8, "text/csv")
         : path.EndsWith("/pieces", StringComparison.Ordinal)
             ? new ByteArrayContent([1]) { Headers = { ContentType = new("application/octet-stream") } }

@@ -160,16 +160,8 @@ public sealed class ClassRightsTests(OwnShop shop) : IClassFixture<OwnShop>
             TimeSpan.FromSeconds(1)
         );
 
-    private static HttpRequestMessage Request(string method, string address)
-    {
-        var request = new HttpRequestMessage(new HttpMethod(method.ToUpperInvariant()), address);
-        if (method != "get")
-        {
-            request.Content = new StringContent("{}", System.Text.Encoding.UTF8, "application/json");
-        }
-
-        return request;
-    }
+    private static HttpRequestMessage Request(string method, string address, string path) =>
+        new(new HttpMethod(method.ToUpperInvariant()), address) { Content = method == "get" ? null : ApiContractTests.Body(path) };
 
     [Fact]
     public async Task No_operation_shows_or_changes_the_case_of_another_bench()
@@ -234,7 +226,7 @@ public sealed class ClassRightsTests(OwnShop shop) : IClassFixture<OwnShop>
                         continue;
                     }
 
-                    using var request = Request(method, Filled(path, name => With(name, aim)));
+                    using var request = Request(method, Filled(path, name => With(name, aim)), path);
                     using var answer = await client.SendAsync(
                         request,
                         HttpCompletionOption.ResponseHeadersRead,
@@ -290,7 +282,7 @@ public sealed class ClassRightsTests(OwnShop shop) : IClassFixture<OwnShop>
                 )
         )
         {
-            using var request = Request(method, Filled(path, name => name == "seed" ? "7" : Guid.CreateVersion7().ToString()));
+            using var request = Request(method, Filled(path, name => name == "seed" ? "7" : Guid.CreateVersion7().ToString()), path);
             using var answer = await student.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, TestContext.Current.CancellationToken);
             var open = Open.Contains($"{method} {path}");
             (answer.StatusCode == HttpStatusCode.Forbidden).ShouldBe(!open, $"{method} {path}: {answer.StatusCode}");

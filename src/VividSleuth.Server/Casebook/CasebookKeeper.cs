@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Threading.Channels;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
@@ -22,11 +21,10 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
 
     private readonly Channel<Guid> _written = Channel.CreateUnbounded<Guid>(new UnboundedChannelOptions { SingleReader = true });
 
-    /// <summary>Who waits for a list waits this long for what was written a moment ago, and no longer.</summary>
-    private static readonly TimeSpan Patience = TimeSpan.FromMilliseconds(50);
+    /// <summary>Of a case with more in it what comes next takes a second to work out: who asks for a list does not wait for it.</summary>
+    private const int MostFindings = 100;
 
-    /// <summary>How long each case took that took longer: nobody waits for it, it follows by itself.</summary>
-    private readonly ConcurrentDictionary<Guid, TimeSpan> _slow = new();
+    private const int MostReadings = 500;
 
     /// <summary>Tells that a case was written to.</summary>
     public void Written(Guid caseId) => _written.Writer.TryWrite(caseId);
@@ -37,7 +35,6 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
     {
         Progress progress;
         CaseIndex index;
-        var began = time.GetTimestamp();
         try
         {
             var reader = await desk.OpenAsync(state.CaseId, cancel);
@@ -50,16 +47,6 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
             LogNotKept(e, state.CaseId);
             state.Next = "";
             return;
-        }
-
-        var took = time.GetElapsedTime(began);
-        if (took > Patience)
-        {
-            _slow[state.CaseId] = took;
-        }
-        else
-        {
-            _slow.TryRemove(state.CaseId, out _);
         }
 
         // First by what it is found, then that it is kept: stopped in between, it is worked out once more.
@@ -90,29 +77,24 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
     public async Task CatchUpAsync(SleuthDb db, CaseDesk desk, BuildDesk build, CancellationToken cancel)
     {
         var today = desk.Today;
-        var began = time.GetTimestamp();
         foreach (
             var late in await db
                 .States.AsNoTracking()
                 // A day that is foretold moves on with the days, though nobody writes.
                 .Where(x => x.NextRevision < x.Revision || x.LikelyOn < today)
+                .Where(x => x.Findings <= MostFindings && x.Readings <= MostReadings)
                 .OrderByDescending(x => x.LastAt)
                 .Take(MostLate)
                 .ToListAsync(cancel)
         )
         {
-            if (time.GetElapsedTime(began) > Patience)
-            {
-                return;
-            }
-
             await KeepNowAsync(db, desk, build, late, cancel);
         }
     }
 
-    /// <summary>The same while somebody waits for it: of a case that takes long what was kept before stands until it follows by itself.</summary>
+    /// <summary>The same while somebody waits for it: of a large case what was kept before stands until it follows by itself.</summary>
     public Task KeepNowAsync(SleuthDb db, CaseDesk desk, BuildDesk build, CaseState state, CancellationToken cancel) =>
-        _slow.ContainsKey(state.CaseId) ? Task.CompletedTask : KeepAsync(db, desk, build, state, cancel);
+        state.Findings > MostFindings || state.Readings > MostReadings ? Task.CompletedTask : KeepAsync(db, desk, build, state, cancel);
 
     /// <summary>The day that was promised to its owner and the day on which it likely runs, of a case that has not run again.</summary>
     private static async Task<(DateOnly? Promised, DateOnly? Likely, DateOnly? On)> ForetoldAsync(

@@ -20,7 +20,8 @@ namespace VividSleuth.Store.Shop;
 /// <param name="Readings">Of each case.</param>
 /// <param name="Findings">Of each case, at the most.</param>
 /// <param name="Photos">Records of pictures of each case; all have the same few bytes.</param>
-public sealed record SeedPlan(int Cases, int Readings = 1000, int Findings = 200, int Photos = 50);
+/// <param name="Drawn">Engines that are drawn; the others are made of them.</param>
+public sealed record SeedPlan(int Cases, int Readings = 1000, int Findings = 200, int Photos = 50, int Drawn = 24);
 
 /// <summary>What was written, and how fast.</summary>
 public sealed record SeedDone(int Cases, long Readings, long Findings, long Photos, TimeSpan Took)
@@ -38,9 +39,6 @@ public sealed class SeedShop(SleuthDb db, KnowledgeBase knowledge, Func<Fact, st
 {
     /// <summary>What the title of each seeded case begins with.</summary>
     public const string Mark = "Seeded ";
-
-    /// <summary>Engines that are drawn; the others are made of them.</summary>
-    private const int Drawn = 24;
 
     /// <summary>Cases made by one statement.</summary>
     private const int AtOnce = 100;
@@ -98,7 +96,7 @@ public sealed class SeedShop(SleuthDb db, KnowledgeBase knowledge, Func<Fact, st
     /// <summary>The engines that the others are made of; drawn and worked where they are not there yet.</summary>
     private async Task<IReadOnlyList<Guid>> TemplatesAsync(SeedPlan plan, CancellationToken cancel)
     {
-        var ids = Enumerable.Range(0, Math.Min(Drawn, plan.Cases)).Select(n => DerivedId.Of($"seed/{n}")).ToArray();
+        var ids = Enumerable.Range(0, Math.Min(plan.Drawn, plan.Cases)).Select(n => DerivedId.Of($"seed/{n}")).ToArray();
         var known = (await db.Cases.Where(c => ids.Contains(c.Id)).Select(c => c.Id).ToListAsync(cancel)).ToHashSet();
         await SharedPictureAsync(cancel);
         for (var n = 0; n < ids.Length; n++)
