@@ -17,7 +17,7 @@ const views = [
   ['look', desk, (c) => `${c}/look?part=P3&sign=skirt-scuff-thrust`],
   ['atlas', desk, () => '/atlas?chapter=plain-bearings'],
   ['gauge', desk, (c) => `${c}/gauge`],
-  ['scripts', desk, () => '/scripts/varn-ft-2'],
+  ['class', desk, () => ofClass],
   ['trace', desk, (c) => `${c}/trace`],
   ['verdict', desk, (c) => `${c}/verdict`],
   ['options', desk, (c, pump, four) => `${four}/verdict?view=options`],
@@ -41,6 +41,8 @@ const caseOf = (words) =>
   `/cases/${cases.find((c) => c.engineName.startsWith(words) || c.title.includes(words)).id}`;
 const [six, pump, four] = [caseOf('Hollin'), caseOf('seized on a drill'), caseOf('Brindle')];
 const together = caseOf('going back together');
+const [{ class: of }] = await (await context.request.get('/api/classes')).json();
+const ofClass = `/classes/${of.id}`;
 const page = await context.newPage();
 for (const [name, size, address] of views) {
   if (only.length > 0 && !only.includes(name)) continue;

@@ -99,7 +99,11 @@ builder
             o.Events.OnRedirectToAccessDenied = c =>
             {
                 SecurityLog.MayNot(c.HttpContext);
-                return Problems.Write(c.HttpContext, StatusCodes.Status403Forbidden, "server.viewer-reads-only");
+                return Problems.Write(
+                    c.HttpContext,
+                    StatusCodes.Status403Forbidden,
+                    c.HttpContext.User.IsInRole(Roles.Student) ? "server.student-own-bench-only" : "server.viewer-reads-only"
+                );
             };
         }
     )

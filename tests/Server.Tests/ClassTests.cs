@@ -359,6 +359,7 @@ public sealed class ClassTests(OwnShop shop) : IClassFixture<OwnShop>
         (await Scanned(TagCode.Write(Guid.Parse(lesson.Cases[1].Split('/')[^1]), "R2C"))).ShouldContain("belongs to bench L2");
         (await Scanned("Q9-R2C")).ShouldNotContain("bench");
         (await anna.PutAsJsonAsync($"{lesson.Cases[0]}/arrival", Arrival(record, "L2")).Problem())["title"]!.ToString().ShouldContain("L1");
+        (await anna.PutAsJsonAsync($"{lesson.Cases[0]}/arrival", Arrival(record, "")).Problem())["title"]!.ToString().ShouldContain("L1");
 
         // Bert works up to the first hold point; it waits, and nobody of the bench signs it.
         await StripTests.UptoHeadAsync(bert, lesson.Cases[1]);

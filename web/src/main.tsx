@@ -46,7 +46,7 @@ const Kinds = page(() => import('./shop/Kinds').then((m) => m.Kinds));
 const Fleet = page(() => import('./shop/Fleet').then((m) => m.Fleet));
 const Classes = page(() => import('./shop/Classes').then((m) => m.Classes));
 const Bench = page(() => import('./shop/Bench').then((m) => m.Bench));
-const Homework = page(() => import('./shop/Homework').then((m) => m.Homework));
+const Homework = page(() => import('./trace/Homework').then((m) => m.Homework));
 const Suppliers = page(() => import('./shop/Suppliers').then((m) => m.Suppliers));
 const Hours = page(() => import('./shop/Hours').then((m) => m.Hours));
 const Ways = page(() => import('./shop/Ways').then((m) => m.Ways));

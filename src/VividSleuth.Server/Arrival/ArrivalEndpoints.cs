@@ -65,20 +65,21 @@ public static class ArrivalEndpoints
                     }
 
                     var prefix = entry.Prefix?.Trim().ToUpperInvariant();
+                    if (
+                        prefix is not null
+                        && await recorder.Db.SeatAsync(id, cancel) is { } seat
+                        && seat.Class.PrefixOf(seat.Bench.Number) is var own
+                        && !own.Equals(prefix, StringComparison.Ordinal)
+                    )
+                    {
+                        throw new ProblemException(Problem.Of("prefix", "server.prefix-of-bench", ("prefix", own)));
+                    }
+
                     if (prefix is { Length: > 0 })
                     {
                         if (TagCode.CheckPrefix(prefix) is { } wrong)
                         {
                             throw new ProblemException(wrong);
-                        }
-
-                        if (
-                            await recorder.Db.SeatAsync(id, cancel) is { } seat
-                            && seat.Class.PrefixOf(seat.Bench.Number) is var own
-                            && !own.Equals(prefix, StringComparison.Ordinal)
-                        )
-                        {
-                            throw new ProblemException(Problem.Of("prefix", "server.prefix-of-bench", ("prefix", own)));
                         }
 
                         var other = await recorder

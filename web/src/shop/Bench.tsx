@@ -6,7 +6,7 @@ import { keys } from '../api/queries';
 import { Addr, moment, since, Trouble, Waiting } from '../ui/basics';
 import { useWriteId } from '../ui/useWriteId';
 import { lockWords } from '../ui/words';
-import { useClassPeople } from './Classes';
+import { useClassPeople } from './useClassPeople';
 
 type View = Schemas['BenchView'];
 type Evidence = Schemas['SectionEvidence'];

@@ -5,7 +5,7 @@ import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useIsLead, useMe } from '../api/queries';
 import { Addr, since, Trouble, Waiting } from '../ui/basics';
 import { FileKey } from '../ui/FileKey';
-import { ClassForm } from './Classes';
+import { ClassForm } from './ClassForm';
 import { ClassHomework } from './ClassHomework';
 import { ClassStudies } from './ClassStudies';
 import { NewBenches } from './NewBenches';

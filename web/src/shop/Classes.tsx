@@ -1,13 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import * as z from 'zod/mini';
-import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys, useIsStudent, useMayWriteShop, useMe } from '../api/queries';
+import { api, unwrap, type ApiProblem } from '../api/client';
+import { keys, useIsStudent, useMayWriteShop } from '../api/queries';
 import { Addr, Trouble, Waiting } from '../ui/basics';
-import { EntryForm, FigureField, needed, numberNeeded, TextField, useEntryForm } from '../ui/form';
-import { useWriteId } from '../ui/useWriteId';
 import { ClassBoard } from './ClassBoard';
+import { ClassForm } from './ClassForm';
 import { ClassHomework } from './ClassHomework';
 import { ClassStudies } from './ClassStudies';
 
@@ -22,15 +20,7 @@ export function Classes() {
   );
 }
 
-export const useClasses = () =>
-  useQuery({ queryKey: keys.classes, queryFn: () => unwrap(api.GET('/api/classes')) });
-
-export const useClassPeople = (enabled = true) =>
-  useQuery({
-    queryKey: [...keys.classes, 'people'],
-    queryFn: () => unwrap(api.GET('/api/classes/people')),
-    enabled,
-  });
+const useClasses = () => useQuery({ queryKey: keys.classes, queryFn: () => unwrap(api.GET('/api/classes')) });
 
 function All() {
   const classes = useClasses();
@@ -71,114 +61,6 @@ function All() {
         ))}
       </ul>
     </>
-  );
-}
-
-const schema = z.object({
-  name: needed('Call it as the school does.'),
-  mark: needed('One or two letters that stand before the number of a bench.'),
-  stuckAfter: numberNeeded({ min: 1, max: 600, whole: true }),
-});
-
-/** A class: what it is called, its mark, who teaches it, and when it worries about a bench. */
-export function ClassForm({
-  of,
-  sections = [],
-  done,
-}: {
-  of: Schemas['SchoolClass'] | null;
-  sections?: readonly Schemas['BoardSection'][];
-  done: () => void;
-}) {
-  const client = useQueryClient();
-  const people = useClassPeople();
-  const me = useMe().data;
-  const id = useWriteId();
-  const { form, settle } = useEntryForm(
-    schema,
-    { name: of?.name ?? '', mark: of?.mark ?? '', stuckAfter: String(of?.stuckAfter ?? 20) },
-    { draft: `class/${of?.id ?? 'new'}` },
-  );
-  const mine = people.data?.find((p) => p.name === me?.name)?.id;
-  const [chosen, setChosen] = useState<readonly string[] | null>(of?.teachers ?? null);
-  const teachers = chosen ?? (mine ? [mine] : []);
-  const [looks, setLooks] = useState<readonly string[]>(of?.secondLooks ?? []);
-  const toggled = (all: readonly string[], one: string) =>
-    all.includes(one) ? all.filter((x) => x !== one) : [...all, one];
-  const save = useMutation<unknown, ApiProblem, z.output<typeof schema>>({
-    mutationFn: (entry) =>
-      unwrap(
-        api.PUT('/api/classes/{id}', {
-          params: { path: { id: of?.id ?? id.get() } },
-          body: {
-            ...entry,
-            teachers: [...teachers],
-            secondLooks: [...looks],
-            version: of?.version ?? 0,
-          },
-        }),
-      ),
-    onSuccess: async () => {
-      settle({ name: '', mark: '', stuckAfter: '20' });
-      id.settle();
-      await client.invalidateQueries({ queryKey: keys.classes });
-      done();
-    },
-  });
-  return (
-    <div>
-      <EntryForm form={form} send={save.mutateAsync} className="card max-w-3xl space-y-4 p-4">
-        <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_8rem_14rem]">
-          <TextField form={form} name="name" label="Name" hint="such as: lifeboat engines, spring" />
-          <TextField form={form} name="mark" label="Mark" hint="L makes L1, L2 …" />
-          <FigureField
-            form={form}
-            name="stuckAfter"
-            label="Stuck after, minutes"
-            hint="without an entry, while others work"
-          />
-        </div>
-        <fieldset>
-          <legend className="label">Who teaches and signs</legend>
-          <div className="flex flex-wrap gap-1.5">
-            {people.data
-              ?.filter((p) => p.role === 'lead' || p.role === 'mechanic')
-              .map((p) => (
-                <button
-                  key={p.id}
-                  type="button"
-                  className="key"
-                  aria-pressed={teachers.includes(p.id)}
-                  onClick={() => setChosen(toggled(teachers, p.id))}
-                >
-                  {p.name}
-                </button>
-              ))}
-          </div>
-        </fieldset>
-        {sections.length > 0 && (
-          <fieldset>
-            <legend className="label">Where a second pair of eyes looks before a teacher signs</legend>
-            <div className="flex flex-wrap gap-1.5">
-              {sections
-                .filter((s) => s.id !== 'rest')
-                .map((s) => (
-                  <button
-                    key={s.id}
-                    type="button"
-                    className="key"
-                    aria-pressed={looks.includes(s.id)}
-                    onClick={() => setLooks(toggled(looks, s.id))}
-                  >
-                    {s.name}
-                  </button>
-                ))}
-            </div>
-          </fieldset>
-        )}
-        <button className="key key-go">Save</button>
-      </EntryForm>
-    </div>
   );
 }
 

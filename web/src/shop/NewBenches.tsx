@@ -5,7 +5,7 @@ import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useCases } from '../api/queries';
 import { Addr, Field, Trouble } from '../ui/basics';
 import { NumberField } from '../ui/NumberField';
-import { useClassPeople } from './Classes';
+import { useClassPeople } from './useClassPeople';
 
 /** Benches set up in one go: how many, like which case, and who sits where. */
 export function NewBenches({

@@ -3,7 +3,7 @@ import { useParams } from 'react-router';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { Hatches } from '../section/Swatch';
-import { guessed, PracticeBench, type Guess } from '../trace/PracticeBench';
+import { guessed, PracticeBench, type Guess } from './PracticeBench';
 import { Trouble, Waiting } from '../ui/basics';
 import { useDraft } from '../ui/useDraft';
 
