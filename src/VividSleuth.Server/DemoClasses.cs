@@ -55,7 +55,7 @@ internal static class DemoClasses
         List<DemoStudy> Studies
     );
 
-    /// <param name="CameBackAs">Serial number apart, the engine that came back: title of the later case; empty where it did not.</param>
+    /// <param name="ComebackOf">Title of the earlier case after which it came back; empty where it did not.</param>
     private sealed record DemoPast(
         string Kind,
         string Title,
