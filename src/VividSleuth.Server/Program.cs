@@ -179,10 +179,13 @@ builder.Services.AddHybridCache(o =>
     o.MaximumPayloadBytes = MostAnswerBytes / 4;
     o.DefaultEntryOptions = new HybridCacheEntryOptions { Expiration = TimeSpan.FromHours(1), Flags = HybridCacheEntryFlags.DisableDistributedCache };
 });
+builder.Services.AddSingleton<Standbys>();
+builder.Services.AddScoped<LateReads>();
 builder.Services.AddSingleton<CaseBell>();
 builder.Services.AddSingleton<CasebookKeeper>();
 if (!StartUp.IsDocumentGeneration)
 {
+    builder.Services.AddHostedService(services => services.GetRequiredService<Standbys>());
     builder.Services.AddHostedService(services => services.GetRequiredService<CaseBell>());
     builder.Services.AddHostedService(services => services.GetRequiredService<CasebookKeeper>());
 }

@@ -29,7 +29,8 @@ public static class StartUp
     public static string? Connection(string? given)
     {
         var builder = new NpgsqlConnectionStringBuilder(given);
-        builder.MaxAutoPrepare = builder.MaxAutoPrepare == 0 ? 60 : builder.MaxAutoPrepare;
+        // None where it says none: what shares connections out by the transaction loses them.
+        builder.MaxAutoPrepare = builder.ShouldSerialize("Max Auto Prepare") ? builder.MaxAutoPrepare : 60;
         // Two instances fit into the hundred connections that PostgreSQL has as it ships, and who finds none free waits for one.
         builder.MaxPoolSize = builder.ShouldSerialize("MaxPoolSize") ? builder.MaxPoolSize : 40;
         builder.Timeout = builder.ShouldSerialize("Timeout") ? builder.Timeout : 30;
@@ -43,6 +44,8 @@ public static class StartUp
         try
         {
             var db = scope.ServiceProvider.GetRequiredService<SleuthDb>();
+            // A connection that cannot be read is told now and not at the first search.
+            app.Services.GetRequiredService<Standbys>();
             await BringUpToDateAsync(db, app.Configuration);
             var demo = Array.IndexOf(args, Demo);
             if (demo >= 0 && demo + 1 < args.Length)
@@ -117,12 +120,13 @@ public static class StartUp
 
         Directory.CreateDirectory(folder);
         var of = new NpgsqlConnectionStringBuilder(connection);
+        // Several hosts, of which one is written to: pg_dump finds it by itself.
+        var hosts = of.Host!.Split(',', StringSplitOptions.TrimEntries).Select(h => h.Split(':')).ToArray();
+        var where =
+            $"dbname='{of.Database}' user='{of.Username}' host='{string.Join(',', hosts.Select(h => h[0]))}' port='{string.Join(',', hosts.Select(h => h.ElementAtOrDefault(1) ?? $"{of.Port}"))}' target_session_attrs=read-write";
         var file = Path.Combine(folder, $"before-update-{DateTimeOffset.UtcNow:yyyyMMdd-HHmmss}-{standing}.dump");
         using var dump = Process.Start(
-            new ProcessStartInfo(program, ["-Fc", "-h", of.Host!, "-p", $"{of.Port}", "-U", of.Username!, "-f", file, of.Database!])
-            {
-                Environment = { ["PGPASSWORD"] = of.Password },
-            }
+            new ProcessStartInfo(program, ["-Fc", "-f", file, "-d", where]) { Environment = { ["PGPASSWORD"] = of.Password } }
         );
         await (dump?.WaitForExitAsync() ?? Task.CompletedTask);
         if (dump is not { ExitCode: 0 })

@@ -37,6 +37,8 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
 
     public DbSet<GaugeStudy> GaugeStudies => Set<GaugeStudy>();
 
+    public DbSet<Beat> Beats => Set<Beat>();
+
     public DbSet<Change> Changes => Set<Change>();
 
     public DbSet<PhotoContent> PhotoContents => Set<PhotoContent>();
@@ -171,6 +173,11 @@ public sealed class SleuthDb(DbContextOptions<SleuthDb> options, TimeProvider ti
     {
         base.OnModelCreating(builder);
         builder.HasPostgresExtension("pg_trgm");
+        builder.Entity<Beat>(b =>
+        {
+            b.ToTable("beats");
+            b.Property(x => x.Id).ValueGeneratedNever();
+        });
         builder.Entity<EngineCase>(e =>
         {
             e.ToTable("cases");

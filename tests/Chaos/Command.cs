@@ -12,8 +12,16 @@ internal static class Command
     /// <summary>After what was broken is mended, all that waits on the devices is to arrive within this.</summary>
     private static readonly TimeSpan Drain = TimeSpan.FromSeconds(120);
 
-    /// <param name="args">Seconds, and the seed.</param>
-    private static async Task<int> Main(string[] args)
+    /// <param name="args">Seconds, the seed and a picture; or “cluster” or “rate” and what those want.</param>
+    private static Task<int> Main(string[] args) =>
+        args[0] switch
+        {
+            "cluster" => Cluster.KillAsync(args[1..]),
+            "rate" => Cluster.RateAsync(args[1..]),
+            _ => BreakAsync(args),
+        };
+
+    private static async Task<int> BreakAsync(string[] args)
     {
         var (seconds, seed) = (int.Parse(args[0]), int.Parse(args[1]));
         var chance = new Random(seed);
@@ -131,7 +139,13 @@ internal static class Command
     {
         using var client = await SignedInAsync(world, 0);
         var id = Guid.CreateVersion7();
-        var body = new JsonObject
+        (await client.PostAsJsonAsync("/api/cases", Six(id, title))).EnsureSuccessStatusCode();
+        return id;
+    }
+
+    /// <summary>An engine as a screen enters it.</summary>
+    public static JsonObject Six(Guid id, string title) =>
+        new()
         {
             ["id"] = id,
             ["title"] = title,
@@ -159,7 +173,4 @@ internal static class Command
                 ["gearboxInCase"] = false,
             },
         };
-        (await client.PostAsJsonAsync("/api/cases", body)).EnsureSuccessStatusCode();
-        return id;
-    }
 }

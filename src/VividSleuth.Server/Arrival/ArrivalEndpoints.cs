@@ -134,15 +134,17 @@ public static class ArrivalEndpoints
     /// <summary>What failed how often in other engines of its kind that came here.</summary>
     private static async Task<KindFailures> KindAsync(
         Guid id,
-        SleuthDb db,
+        SleuthDb now,
+        LateReads late,
         CaseDesk desk,
         BuildDesk build,
         CasebookKeeper keeper,
         CancellationToken cancel
     )
     {
-        await keeper.CatchUpAsync(db, desk, build, cancel);
+        await keeper.CatchUpAsync(now, desk, build, cancel);
         var reader = await desk.OpenAsync(id, cancel);
+        var db = await late.DbAsync(cancel);
         // Kept beside each case a moment after it is written: its findings need not be read.
         var others = await db
             .Cases.OfOthersOfTheKind(reader.Case)

@@ -78,7 +78,9 @@ public sealed partial class CaseBell(IConfiguration configuration, ILogger<CaseB
 
     private async Task HearAsync(CancellationToken cancel)
     {
-        var connection = new NpgsqlConnectionStringBuilder(StartUp.Connection(configuration.GetConnectionString("Sleuth"))) { Pooling = false };
+        // A line of its own past whatever shares connections out: what is told is heard on the one that listens.
+        var straight = configuration.GetConnectionString("Events") ?? configuration.GetConnectionString("Sleuth");
+        var connection = new NpgsqlConnectionStringBuilder(StartUp.Connection(straight)) { Pooling = false };
         await using var line = new NpgsqlConnection(connection.ConnectionString);
         line.Notification += (_, told) => Ring(told.Payload);
         await line.OpenAsync(cancel);

@@ -108,7 +108,8 @@ public static class SearchEndpoints
         DateOnly? from,
         DateOnly? to,
         int? skip,
-        SleuthDb db,
+        SleuthDb now,
+        LateReads late,
         CaseDesk desk,
         KnowledgeBase knowledge,
         CasebookKeeper keeper,
@@ -121,7 +122,8 @@ public static class SearchEndpoints
             throw new ProblemException(Problem.Of("from", "casebook.search-ends-before-it-begins"));
         }
 
-        await keeper.CatchUpAsync(db, desk, build, cancel);
+        await keeper.CatchUpAsync(now, desk, build, cancel);
+        var db = await late.DbAsync(cancel);
         var words = (find ?? "").Trim();
         var all = db
             .Cases.AsNoTracking()
@@ -178,13 +180,14 @@ public static class SearchEndpoints
 
     private static async Task<IReadOnlyList<SeenCase>> NearAsync(
         Guid id,
-        SleuthDb db,
+        LateReads late,
         CaseDesk desk,
         KnowledgeBase knowledge,
         CancellationToken cancel
     )
     {
         var reader = await desk.OpenAsync(id, cancel);
+        var db = await late.DbAsync(cancel);
         var here = CaseSigns.Of(reader.Case, reader.Table);
         if (here.Present.Count == 0)
         {

@@ -15,6 +15,7 @@ public static class BackgroundEndpoints
     private static async Task<IReadOnlyList<KindBackground>> BackgroundAsync(
         Guid id,
         SleuthDb db,
+        LateReads late,
         CaseDesk desk,
         BuildDesk build,
         CasebookKeeper keeper,
@@ -23,11 +24,12 @@ public static class BackgroundEndpoints
     {
         await keeper.CatchUpAsync(db, desk, build, cancel);
         var reader = await desk.OpenAsync(id, cancel);
+        var others = await late.DbAsync(cancel);
         return KindBackground.Of(
-            await db
+            await others
                 .Cases.OfOthersOfTheKind(reader.Case)
                 .Take(MostMeasured)
-                .Join(db.CaseIndex, c => c.Id, i => i.CaseId, (_, i) => i.Figures)
+                .Join(others.CaseIndex, c => c.Id, i => i.CaseId, (_, i) => i.Figures)
                 .ToListAsync(cancel)
         );
     }

@@ -2987,6 +2987,19 @@ namespace VividSleuth.Store.Migrations
                     b.ToTable("offers", (string)null);
                 });
 
+            modelBuilder.Entity("VividSleuth.Store.Beat", b =>
+                {
+                    b.Property<int>("Id")
+                        .HasColumnType("integer");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("beats", (string)null);
+                });
+
             modelBuilder.Entity("VividSleuth.Store.Cases.CalendarFeed", b =>
                 {
                     b.Property<Guid>("Id")
