@@ -122,12 +122,15 @@ SQL
 }
 
 cluster_down() {
-  local n
-  # In order: who is not the leader first, so that nobody takes over on the way out.
-  for n in $(seq $CLUSTER_NODES); do [ ! -f "$1/patroni-$n.pid" ] || kill -INT "$(cat "$1/patroni-$n.pid")" 2>/dev/null || true; done
-  for n in $(seq $CLUSTER_NODES); do
-    for _ in $(seq 60); do [ -f "$1/patroni-$n.pid" ] && kill -0 "$(cat "$1/patroni-$n.pid")" 2>/dev/null || break; sleep 0.5; done
-    [ ! -f "$1/node-$n/postmaster.pid" ] || kill -QUIT "$(head -n 1 "$1/node-$n/postmaster.pid")" 2>/dev/null || true
+  local n led
+  # Who leads goes last, so that nobody takes over on the way out.
+  led=$(leader "$1" 2>/dev/null)
+  for n in $(seq $CLUSTER_NODES | grep -vx "${led:-none}") $led; do
+    [ -s "$1/patroni-$n.pid" ] || continue
+    kill -TERM "$(cat "$1/patroni-$n.pid")" 2>/dev/null || continue
+    for _ in $(seq 60); do kill -0 "$(cat "$1/patroni-$n.pid")" 2>/dev/null || break; sleep 0.5; done
+    [ ! -s "$1/node-$n/postmaster.pid" ] || kill -QUIT "$(head -n 1 "$1/node-$n/postmaster.pid")" 2>/dev/null || true
+    rm -f "$1/patroni-$n.pid"
   done
   [ ${#CLUSTER_PIDS[@]} -eq 0 ] || kill "${CLUSTER_PIDS[@]}" 2>/dev/null || true
 }

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using VividSleuth.Core;
+using VividSleuth.Server;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 
@@ -75,6 +76,67 @@ public sealed class OperationTests(OwnShop own) : IClassFixture<OwnShop>
         Should.Throw<Exception>(() => instance.CreateClient());
         NpgsqlConnection.ClearAllPools();
         await own.Run($"drop database {name} with (force)");
+    }
+
+    /// <summary>What may be a second old is read from a standby that has followed so far, and else from where it is written.</summary>
+    [Theory]
+    [InlineData(60.0, false)]
+    [InlineData(-0.1, true)]
+    [InlineData(null, true)]
+    public async Task A_standby_that_has_not_followed_is_not_asked(double? minutes, bool found)
+    {
+        var standby = $"standby_{Guid.CreateVersion7():N}";
+        await own.Run($"create database {standby}");
+        await using (var db = SleuthDbFactory.Create(own.ConnectionTo(standby)))
+        {
+            await db.Database.MigrateAsync(TestContext.Current.CancellationToken);
+            if (minutes is { } ahead)
+            {
+                db.Beats.Add(new Beat { At = DateTimeOffset.UtcNow.AddMinutes(ahead) });
+                await db.SaveChangesAsync(TestContext.Current.CancellationToken);
+            }
+        }
+
+        await using (
+            var instance = own.Instance(
+                new NpgsqlConnectionStringBuilder(own.Connection).Database!,
+                ("ConnectionStrings:Standbys", own.ConnectionTo(standby))
+            )
+        )
+        {
+            using var client = instance.CreateClient();
+            await client.PostAsJsonAsync("/api/sign-in", new { name = Roles.Mechanic, password = Shop.Password }).Json();
+            await Shop.CaseAsync(client, title: "Threshing machine with a limp");
+            var page = await client.GetAsync("/api/search?find=threshing").Json();
+            (page["total"]!.GetValue<int>() > 0).ShouldBe(found);
+        }
+
+        NpgsqlConnection.ClearAllPools();
+        await own.Run($"drop database {standby} with (force)");
+    }
+
+    [Fact]
+    public async Task A_standby_that_is_away_costs_an_attempt_and_no_answer()
+    {
+        var away = new NpgsqlConnectionStringBuilder(own.Connection) { Host = "127.0.0.1:1,127.0.0.1:2", Timeout = 1 }.ConnectionString;
+        await using var instance = own.Instance(
+            new NpgsqlConnectionStringBuilder(own.Connection).Database!,
+            ("ConnectionStrings:Standbys", away + ";Target Session Attributes=prefer-standby")
+        );
+        using var client = instance.CreateClient();
+        await client.PostAsJsonAsync("/api/sign-in", new { name = Roles.Mechanic, password = Shop.Password }).Json();
+        await Shop.CaseAsync(client, title: "Seed drill that would not start");
+        (await client.GetAsync("/api/search?find=drill").Json())["total"]!.GetValue<int>().ShouldBePositive();
+    }
+
+    /// <summary>It is said twice a second however many instances say it, and what was said stands there.</summary>
+    [Fact]
+    public async Task Who_is_written_to_says_so_often_enough()
+    {
+        await using var db = SleuthDbFactory.Create(own.Connection);
+        (await Standbys.BeatAsync(db, TestContext.Current.CancellationToken)).ShouldBe(1);
+        (await Standbys.BeatAsync(db, TestContext.Current.CancellationToken)).ShouldBe(0);
+        (await db.Beats.CountAsync(TestContext.Current.CancellationToken)).ShouldBe(1);
     }
 
     /// <summary>More at once than there are connections: they wait for one another, and none is turned away.</summary>

@@ -168,13 +168,13 @@ public sealed class Shop : IAsyncLifetime
     }
 
     /// <summary>The address of a fresh case of an inline six.</summary>
-    public static async Task<string> CaseAsync(HttpClient client)
+    public static async Task<string> CaseAsync(HttpClient client, string title = "Test")
     {
         var id = Guid.CreateVersion7();
         var body = new JsonObject
         {
             ["id"] = id,
-            ["title"] = "Test",
+            ["title"] = title,
             ["engineName"] = "Test six",
             ["owner"] = "",
             ["layout"] = Six.DeepClone(),
