@@ -83,7 +83,7 @@ pg_start() {
   pg_running "$dir" || rm -f "$dir/pg/postmaster.pid"
   # shellcheck disable=SC2086
   free_of_lock as_pg ${PG_WITH:-} "$(pg_bin)/pg_ctl" -D "$dir/pg" -w -l "$dir/pg/server.log" \
-    -o "-c listen_addresses=127.0.0.1 -c port=$(cat "$dir/port") -c unix_socket_directories='' $*" start >/dev/null 2>&1
+    -o "-c listen_addresses=127.0.0.1 -c port=$(cat "$dir/port") -c unix_socket_directories='' -c random_page_cost=1.1 -c jit=off $*" start >/dev/null 2>&1
 }
 
 # pg_up FOLDER [OPTION …]: makes a cluster there if there is none, starts it on loopback, and sets PG_URL.

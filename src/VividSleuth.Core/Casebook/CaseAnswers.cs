@@ -276,6 +276,12 @@ public sealed class CaseReader
 
     public GaugeSheet Gauge => _gauge.Value;
 
+    /// <summary>Figures of one characteristic at one place, as the sheet has them; the sheet is not worked out for what was merely read.</summary>
+    public IReadOnlyList<SheetFigure> Figures(string place, string characteristic) =>
+        !_gauge.IsValueCreated && Knowledge.Characteristic(characteristic) is { Derived: false }
+            ? SheetBuilder.Of(Here.GaugeLog(), Table, Knowledge, Instruments, Schools, place, characteristic)
+            : [.. Gauge.Figures.Where(f => f.Place == place && f.Characteristic == characteristic)];
+
     public LookSummary Look => _look.Value;
 
     public TraceAnswer Trace => _trace.Value;

@@ -56,11 +56,36 @@ public static class SheetBuilder
         );
     }
 
+    /// <summary>
+    /// The figures that <see cref="Build"/> makes of what was read of one characteristic at one place, without the rest of the sheet: what is read of it elsewhere
+    /// is looked at for its scatter, and what else is read at the place for the size that a limit goes by.
+    /// </summary>
+    /// <param name="characteristic">One that is read; of what is worked out of others there is nothing here.</param>
+    public static IReadOnlyList<SheetFigure> Of(
+        GaugeLog log,
+        AddressTable table,
+        KnowledgeBase knowledge,
+        IReadOnlyList<Instrument> instruments,
+        Schools? schools,
+        string place,
+        string characteristic
+    )
+    {
+        var near = log with { Readings = [.. log.Readings.Where(r => r.Place == place || r.Characteristic == characteristic)] };
+        var draft = new SheetDraft(near, table, knowledge, instruments, schools);
+        Read(draft, draft.Book.Measured.Where(m => m.Place == place && m.Characteristic == characteristic).OrderBy(m => m.Phase));
+        return draft.Figures;
+    }
+
     /// <summary>Figures that were read, in the order of the places.</summary>
     private static void Read(SheetDraft draft)
     {
         var order = draft.Table.All.Select((a, i) => (a.Code, i)).ToDictionary(x => x.Code, x => x.i, StringComparer.Ordinal);
-        var measured = draft.Book.Measured.OrderBy(k => order[k.Place]).ThenBy(k => k.Characteristic, StringComparer.Ordinal).ThenBy(k => k.Phase);
+        Read(draft, draft.Book.Measured.OrderBy(k => order[k.Place]).ThenBy(k => k.Characteristic, StringComparer.Ordinal).ThenBy(k => k.Phase));
+    }
+
+    private static void Read(SheetDraft draft, IEnumerable<(string Place, string Characteristic, Phase Phase)> measured)
+    {
         foreach (var (place, id, phase) in measured)
         {
             var entry = draft.Knowledge.Characteristic(id)!;

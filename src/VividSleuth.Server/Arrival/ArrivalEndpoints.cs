@@ -143,11 +143,11 @@ public static class ArrivalEndpoints
     )
     {
         await keeper.CatchUpAsync(now, desk, build, cancel);
-        var reader = await desk.OpenAsync(id, cancel);
+        var of = await desk.HeadAsync(id, cancel);
         var db = await late.DbAsync(cancel);
         // Kept beside each case a moment after it is written: its findings need not be read.
         var others = await db
-            .Cases.OfOthersOfTheKind(reader.Case)
+            .Cases.OfOthersOfTheKind(of)
             .Take(MostOfAKind)
             .Join(
                 db.CaseIndex,
@@ -172,7 +172,7 @@ public static class ArrivalEndpoints
                     o.Began
                 )),
             ],
-            reader.Table
+            of.Places()
         );
     }
 

@@ -37,6 +37,36 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
     public async Task<CaseReader> OpenAsync(Guid caseId, CancellationToken cancel) =>
         await OpenAsync(caseId, await StampAsync(caseId, cancel), cancel);
 
+    /// <summary>
+    /// What kind of engine it is and how it is laid out, for what asks of others like it: of a case that nobody has open its records are not read.
+    /// </summary>
+    /// <exception cref="NotHereException">There is no such case.</exception>
+    public async Task<EngineCase> HeadAsync(Guid caseId, CancellationToken cancel) =>
+        cases.Known(caseId, Tag(await StampAsync(caseId, cancel)))?.Case
+        ?? await db.Cases.AsNoTracking().Include(c => c.Candidates).SingleOrDefaultAsync(c => c.Id == caseId, cancel)
+        ?? throw new NotHereException("case");
+
+    /// <summary>What it shows, as it is kept beside it where that is of the present revision.</summary>
+    /// <exception cref="NotHereException">There is no such case.</exception>
+    public async Task<CaseSigns> SignsAsync(Guid caseId, CancellationToken cancel)
+    {
+        var stamp = await StampAsync(caseId, cancel);
+        var kept = cases.Known(caseId, Tag(stamp)) is null
+            ? await db
+                .CaseIndex.AsNoTracking()
+                .Where(i => i.CaseId == caseId && i.Revision == stamp.Revision)
+                .Select(i => new { i.Present, i.LookedFor })
+                .SingleOrDefaultAsync(cancel)
+            : null;
+        if (kept is not null)
+        {
+            return CaseIndexing.Signs((caseId, kept.Present, kept.LookedFor));
+        }
+
+        var reader = await OpenAsync(caseId, stamp, cancel);
+        return CaseSigns.Of(reader.Case, reader.Table);
+    }
+
     /// <summary>The case under its lock, until the transaction ends: what a rule says of it still holds when the record is written.</summary>
     public async Task<CaseReader> OpenLockedAsync(Guid caseId, CancellationToken cancel)
     {

@@ -23,24 +23,29 @@ internal static class CaseIndexing
         );
 
     /// <summary>Cases that the words find; where none has them as they are typed, those that have words like them.</summary>
-    /// <returns>The cases, what was taken instead of a typed word, and whether anything was.</returns>
-    public static async Task<(IQueryable<EngineCase> Cases, IReadOnlyDictionary<string, IReadOnlyList<string>> Instead, bool Near)> FoundAsync(
-        this IQueryable<EngineCase> all,
-        SleuthDb db,
-        string words,
-        CancellationToken cancel
-    )
+    /// <returns>The cases, what was taken instead of a typed word, whether anything was, and whether more of all cases have the words than are counted.</returns>
+    public static async Task<(
+        IQueryable<EngineCase> Cases,
+        IReadOnlyDictionary<string, IReadOnlyList<string>> Instead,
+        bool Near,
+        bool Common
+    )> FoundAsync(this IQueryable<EngineCase> all, SleuthDb db, string words, CancellationToken cancel)
     {
         var none = new Dictionary<string, IReadOnlyList<string>>(StringComparer.Ordinal);
-        var query = CaseSearch.Query(words);
-        var found = all.With(db, words, query);
-        if (words.Length == 0 || await all.AnyWithAsync(db, words, query, cancel))
+        var (found, common) = await all.WithAsync(db, words, CaseSearch.Query(words), cancel);
+        if (words.Length == 0 || common || await found.AnyAsync(cancel))
         {
-            return (found, none, false);
+            return (found, none, false, common);
         }
 
         var instead = await db.InsteadAsync(words, cancel);
+        if (instead.Count == 0)
+        {
+            return (found, none, true, false);
+        }
+
         // Each word as it is where cases have it, and what is like it where none has.
-        return instead.Count == 0 ? (found, none, true) : (all.With(db, words, CaseSearch.Query(words, instead)), instead, true);
+        (found, common) = await all.WithAsync(db, words, CaseSearch.Query(words, instead), cancel);
+        return (found, instead, true, common);
     }
 }

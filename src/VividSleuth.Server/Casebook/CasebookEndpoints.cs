@@ -174,7 +174,7 @@ public static class CasebookEndpoints
         var words = (find ?? "").Trim();
         var today = desk.Today;
         await keeper.CatchUpAsync(db, desk, build, cancel);
-        var (query, _, near) = await all.FoundAsync(db, words, cancel);
+        var (query, _, near, _) = await all.FoundAsync(db, words, cancel);
         var states = query.Join(
             db.States.AsNoTracking(),
             c => c.Id,

@@ -75,9 +75,6 @@ public static class SearchEndpoints
 {
     private const int MostHits = 20;
 
-    /// <summary>Cases are counted up to here.</summary>
-    private const int MostCounted = 1000;
-
     /// <summary>Of so many that share what says most the likeness is reckoned.</summary>
     private const int MostHeld = 100;
 
@@ -125,18 +122,19 @@ public static class SearchEndpoints
         await keeper.CatchUpAsync(now, desk, build, cancel);
         var db = await late.DbAsync(cancel);
         var words = (find ?? "").Trim();
-        var all = db
-            .Cases.AsNoTracking()
-            .Where(c => c.WithdrawnAt == null)
-            .With(db, new CaseFacets(sign ?? "", part ?? "", outside ?? "", cause ?? "", person ?? "", from, to));
+        var facets = new CaseFacets(sign ?? "", part ?? "", outside ?? "", cause ?? "", person ?? "", from, to);
+        var all = db.Cases.AsNoTracking().Where(c => c.WithdrawnAt == null).With(db, facets);
         if (kind is { } kindId)
         {
             var of = await db.Kinds.AsNoTracking().SingleOrDefaultAsync(k => k.Id == kindId, cancel) ?? throw Problems.NotHere("kind");
             all = all.OfKind(of.Id, of.Name);
         }
 
-        var (found, instead, _) = await all.FoundAsync(db, words, cancel);
-        var total = await found.Select(c => c.Id).OrderBy(id => id).Take(MostCounted + 1).CountAsync(cancel);
+        var (found, instead, _, common) = await all.FoundAsync(db, words, cancel);
+        var total =
+            common && facets == CaseFacets.None && kind is null
+                ? CaseSearch.MostCounted + 1
+                : await found.Select(c => c.Id).OrderBy(id => id).Take(CaseSearch.MostCounted + 1).CountAsync(cancel);
         var query = CaseSearch.Query(words, instead);
         var hits = await found
             .Join(db.States.AsNoTracking(), c => c.Id, s => s.CaseId, (c, s) => new { Case = c, State = s })
@@ -172,8 +170,8 @@ public static class SearchEndpoints
                     lines.GetValueOrDefault(h.Id, [])
                 )),
             ],
-            Math.Min(total, MostCounted),
-            total > MostCounted,
+            Math.Min(total, CaseSearch.MostCounted),
+            total > CaseSearch.MostCounted,
             [.. instead.Select(i => new SearchInstead(i.Key, i.Value))]
         );
     }
@@ -186,15 +184,14 @@ public static class SearchEndpoints
         CancellationToken cancel
     )
     {
-        var reader = await desk.OpenAsync(id, cancel);
-        var db = await late.DbAsync(cancel);
-        var here = CaseSigns.Of(reader.Case, reader.Table);
+        var here = await desk.SignsAsync(id, cancel);
         if (here.Present.Count == 0)
         {
             return [];
         }
 
-        var bits = NearCases.BitsIn(reader.Table, knowledge);
+        var bits = NearCases.BitsIn((await desk.HeadAsync(id, cancel)).Places(), knowledge);
+        var db = await late.DbAsync(cancel);
         string[] telling = [.. here.Present.Keys.OrderByDescending(bits).ThenBy(k => k, StringComparer.Ordinal).Take(MostTelling)];
         var near = NearCases.Of(
             here,

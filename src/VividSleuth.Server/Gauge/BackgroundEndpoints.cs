@@ -23,11 +23,11 @@ public static class BackgroundEndpoints
     )
     {
         await keeper.CatchUpAsync(db, desk, build, cancel);
-        var reader = await desk.OpenAsync(id, cancel);
+        var of = await desk.HeadAsync(id, cancel);
         var others = await late.DbAsync(cancel);
         return KindBackground.Of(
             await others
-                .Cases.OfOthersOfTheKind(reader.Case)
+                .Cases.OfOthersOfTheKind(of)
                 .Take(MostMeasured)
                 .Join(others.CaseIndex, c => c.Id, i => i.CaseId, (_, i) => i.Figures)
                 .ToListAsync(cancel)

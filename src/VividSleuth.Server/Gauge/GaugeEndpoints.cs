@@ -105,7 +105,7 @@ public static class GaugeEndpoints
         var kind = place?.Kind.ReadAs ?? "";
         var limits = reader.Case.Limits.Where(l => l.Characteristic == entry.Characteristic).ToList();
         // A candidate is held against itself, and the engine's own against its own.
-        var readings = (place is null ? reader : reader.Of(place)).Here.Readings.Where(r => r.Characteristic == entry.Characteristic).ToList();
+        var readings = Of(reader, entry.Place).Here.Readings.Where(r => r.Characteristic == entry.Characteristic).ToList();
         var (nominal, median) = GaugeEntries.Expected(readings, limits, table, entry.Characteristic, kind, entry.Phase, entry.Corrects);
         var reading = GaugeEntries.Read(entry, table, knowledge, nominal, median);
         if (reading.Corrects is { } old && !readings.Exists(r => r.Id == old && r.Place == reading.Place))
@@ -117,11 +117,11 @@ public static class GaugeEndpoints
         return Taken(added, await desk.OpenAsync(caseId, cancel));
     }
 
-    private static ReadingTaken Taken(Reading reading, CaseReader reader)
-    {
-        var gauge = (reader.Table.Find(reading.Place) is { } place ? reader.Of(place) : reader).Gauge;
-        return new(reading, [.. gauge.Figures.Where(f => f.Place == reading.Place && f.Characteristic == reading.Characteristic)]);
-    }
+    private static ReadingTaken Taken(Reading reading, CaseReader reader) =>
+        new(reading, Of(reader, reading.Place).Figures(reading.Place, reading.Characteristic));
+
+    /// <summary>A candidate is held against itself, and the engine’s own against its own.</summary>
+    private static CaseReader Of(CaseReader reader, string place) => reader.Table.Find(place) is { } at ? reader.Of(at) : reader;
 
     private static Task<Limit> AddLimitAsync(Guid caseId, LimitEntry entry, Recorder recorder, KnowledgeBase knowledge, CancellationToken cancel) =>
         recorder.AddAsync(caseId, GaugeEntries.Read(entry, knowledge), cancel);

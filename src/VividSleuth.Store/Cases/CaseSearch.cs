@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using Microsoft.EntityFrameworkCore;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Knowledge;
@@ -38,13 +39,17 @@ public enum CaseWaits
 /// <param name="Person">Who wrote in it.</param>
 /// <param name="From">The first day of those on which it was last written.</param>
 /// <param name="To">The last of these days.</param>
-public sealed record CaseFacets(string Sign, string Part, string Outside, string Cause, string Person, DateOnly? From, DateOnly? To);
+public sealed record CaseFacets(string Sign, string Part, string Outside, string Cause, string Person, DateOnly? From, DateOnly? To)
+{
+    /// <summary>Nothing is picked out.</summary>
+    public static readonly CaseFacets None = new("", "", "", "", "", null, null);
+}
 
 /// <summary>
 /// Searches all cases by words, in whatever form the trade has them, over what is kept of each (<see cref="CaseIndex"/>): PostgreSQL's full text with its
 /// English stems, beginnings of words, and words that mean the same.
 /// </summary>
-public static class CaseSearch
+public static partial class CaseSearch
 {
     /// <summary>Title, engine, owner and complaint of a case in one, as the database keeps it.</summary>
     public const string Words = "Words";
@@ -88,41 +93,47 @@ public static class CaseSearch
         return Array.Exists(words, w => w.Length == 0) ? "" : string.Join(" & ", words.Select(w => $"({w})"));
     }
 
-    /// <summary>Cases that have all the words somewhere, or each of them as a part of title, engine, owner or complaint.</summary>
+    /// <summary>Cases are counted up to here, and words that more of them have are common.</summary>
+    public const int MostCounted = 1000;
+
+    /// <summary>
+    /// Cases that have all the words somewhere, or each of them as a part of title, engine, owner or complaint. Of common words those alone that have them: nobody
+    /// looks through more for what stands inside a longer word.
+    /// </summary>
     /// <param name="query">Of <see cref="Query"/>.</param>
-    public static IQueryable<EngineCase> With(this IQueryable<EngineCase> cases, SleuthDb db, string find, string query)
-    {
-        if (Typed(find).Length == 0)
-        {
-            return cases;
-        }
-
-        var named = cases.Named(find);
-        if (query.Length == 0)
-        {
-            return named;
-        }
-
-        // Each by an index of its own; “or” between the two would read all.
-        var ids = named
-            .Select(c => c.Id)
-            .Union(db.CaseIndex.Where(i => i.Terms.Matches(EF.Functions.ToTsQuery("english", query))).Select(i => i.CaseId));
-        return cases.Where(c => ids.Contains(c.Id));
-    }
-
-    /// <summary>Whether <see cref="With(IQueryable{EngineCase}, SleuthDb, string, string)"/> finds any, without finding all.</summary>
-    public static async Task<bool> AnyWithAsync(
+    /// <returns>The cases, and whether more of all cases have the words than are counted.</returns>
+    public static async Task<(IQueryable<EngineCase> Cases, bool Common)> WithAsync(
         this IQueryable<EngineCase> cases,
         SleuthDb db,
         string find,
         string query,
         CancellationToken cancel
-    ) =>
-        await cases.Named(find).AnyAsync(cancel)
-        || (
-            query.Length > 0
-            && await cases.AnyAsync(c => db.CaseIndex.Any(i => i.CaseId == c.Id && i.Terms.Matches(EF.Functions.ToTsQuery("english", query))), cancel)
-        );
+    )
+    {
+        if (Typed(find).Length == 0)
+        {
+            return (cases, false);
+        }
+
+        if (query.Length == 0)
+        {
+            return (cases.Named(find), false);
+        }
+
+        var having = await db
+            .Database.SqlQuery<Guid>($"""select id as "Value" from cases_with({query}) as id limit {MostCounted + 1}""")
+            .ToListAsync(cancel);
+        if (having.Count > MostCounted)
+        {
+            var all = db.Database.SqlQuery<Guid>($"""select id as "Value" from cases_with({query}) as id""");
+            return (cases.Where(c => all.Contains(c.Id)), true);
+        }
+
+        var named = db.Cases.AsNoTracking().Named(find).Select(c => c.Id);
+        var some = await named.OrderBy(id => id).Take(MostCounted + 1).ToListAsync(cancel);
+        var ids = having.Union(some).ToArray();
+        return (cases.Where(some.Count > MostCounted ? c => ids.Contains(c.Id) || named.Contains(c.Id) : c => ids.Contains(c.Id)), false);
+    }
 
     private static IQueryable<EngineCase> Named(this IQueryable<EngineCase> cases, string find)
     {
@@ -211,7 +222,7 @@ public static class CaseSearch
                     lateral (
                         select line, n, ts_rank(terms, q.words) as rank
                         from string_to_table(i."Body", E'\n') with ordinality as b (line, n), lateral to_tsvector('english', line) as terms
-                        where terms @@ q.words order by rank desc, n limit {MostLines}
+                        where line ~* {Begins(query)} and terms @@ q.words order by rank desc, n limit {MostLines}
                     ) l
                 where i."CaseId" = any({cases})
                 order by i."CaseId", l.rank desc, l.n
@@ -222,6 +233,23 @@ public static class CaseSearch
     }
 
     private const int MostLines = 4;
+
+    /// <summary>
+    /// How a line begins a word that can have what is searched for: only these lines are taken apart into stems, which costs ten times as much. The last
+    /// letter of a short word is left out, since English changes it (“oily”, “oili”).
+    /// </summary>
+    internal static string Begins(string query)
+    {
+        string[] begins =
+        [
+            .. WordsOf().Matches(query).Select(w => w.Value[..Math.Min(3, Math.Max(1, w.Length - 1))]).Distinct(StringComparer.OrdinalIgnoreCase),
+        ];
+        // A letter that is not of the first 128 has no small form in a database of the plain locale: then every line is looked at.
+        return begins.Length == 0 || Array.Exists(begins, b => b.Any(c => !char.IsAsciiLetterOrDigit(c))) ? "" : $@"\m({string.Join('|', begins)})";
+    }
+
+    [GeneratedRegex(@"[\p{L}\p{N}]+")]
+    private static partial Regex WordsOf();
 
     private sealed record FoundLine(Guid CaseId, string Line);
 

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using VividSleuth.Core.Casebook;
 using VividSleuth.Core.Engines;
 using VividSleuth.Core.Gauge;
@@ -29,6 +30,27 @@ public sealed class CaseAnswersTests
         At(c, "P3").Damage.ShouldBe(1, "what was taken back no longer shows");
         At(c, "P3").Appears.ShouldBeTrue();
         At(c, "P4").Appears.ShouldBeFalse();
+    }
+
+    /// <summary>What is answered to a figure just written is what the sheet then says of it, to the last digit.</summary>
+    [Fact]
+    public void A_figure_worked_out_by_itself_is_the_one_of_the_sheet()
+    {
+        var compared = 0;
+        foreach (var file in Directory.EnumerateFiles(Path.Combine(Start.Root(), "demo/cases")))
+        {
+            var demo = CaseFile.FromJson(File.ReadAllText(file));
+            var whole = new CaseReader(demo.Case, KnowledgeBase.BuiltIn, demo.Instruments, Start.Today);
+            foreach (var of in demo.Case.Readings.Select(r => (r.Place, r.Characteristic)).Distinct())
+            {
+                var alone = new CaseReader(demo.Case, KnowledgeBase.BuiltIn, demo.Instruments, Start.Today).Figures(of.Place, of.Characteristic);
+                SheetFigure[] wanted = [.. whole.Gauge.Figures.Where(f => f.Place == of.Place && f.Characteristic == of.Characteristic)];
+                JsonSerializer.Serialize(alone, CaseFile.Json).ShouldBe(JsonSerializer.Serialize(wanted, CaseFile.Json), $"{file} {of}");
+                compared += wanted.Length;
+            }
+        }
+
+        compared.ShouldBeGreaterThan(100);
     }
 
     [Fact]

@@ -27,7 +27,6 @@ public sealed class StatisticsTests
         GrubbsTest.Of([10.0, 10.1, 9.9, 10.05, 9.95])!.IsOutlier.ShouldBeFalse();
     }
 
-    /// <summary>NIST Statistical Reference Datasets, univariate: NumAcc1, NumAcc3 and NumAcc4 (built by their published rule).</summary>
     /// <summary>Two-sided limits at 95 %, as they stand in tables after Clopper and Pearson (1934). Values from memory; those of none and of all follow in closed form.</summary>
     [Theory]
     [InlineData(1, 10, 0.0025, 0.4450)]
@@ -89,6 +88,7 @@ public sealed class StatisticsTests
         Should.Throw<ArgumentOutOfRangeException>(() => ExactShare.From(-1, 2));
     }
 
+    /// <summary>NIST Statistical Reference Datasets, univariate: NumAcc1, NumAcc3 and NumAcc4 (built by their published rule).</summary>
     [Fact]
     public void Mean_and_deviation_agree_with_the_reference_datasets()
     {

@@ -31,15 +31,43 @@ function useEngine(id: string) {
   };
 }
 
+type Stratum = Schemas['Stratum'];
+
+/** What of an engine is held against the other: this head against that one, and nothing else on the page. */
+const regions: Record<string, { name: string; strata: Stratum[] }> = {
+  head: { name: 'Head and valves', strata: ['valveGear', 'head'] },
+  cylinders: { name: 'Cylinders and pistons', strata: ['bore', 'piston', 'rings', 'pin'] },
+  crank: { name: 'Rods and crank', strata: ['rod', 'bigEnd', 'crankpin', 'main'] },
+  rest: { name: 'Case and all else', strata: ['case', 'fuel', 'drive', 'accessories'] },
+};
+
 type Engine = NonNullable<ReturnType<typeof useEngine>['engine']>;
+
+/** The engine with nothing but one region of it; drawn whole. */
+function within(of: ReturnType<typeof useEngine>, region: string): ReturnType<typeof useEngine> {
+  const strata = regions[region]?.strata;
+  if (!strata || !of.engine) return of;
+  const there = new Set(
+    of.engine.section.cells.filter((c) => strata.includes(c.stratum)).map((c) => c.address),
+  );
+  return {
+    ...of,
+    engine: {
+      ...of.engine,
+      places: of.engine.places.filter((p) => there.has(p.place)),
+      figures: of.engine.figures.filter((f) => there.has(f.place)),
+    },
+  };
+}
 
 /** Two engines in one view: what one lacks, and whether the other could give it. */
 export function SideBySide() {
   const { id = '' } = useParams();
   const [params, setParams] = useSearchParams();
   const other = params.get('with') ?? '';
-  const left = useEngine(id);
-  const right = useEngine(other);
+  const region = params.get('of') ?? '';
+  const left = within(useEngine(id), region);
+  const right = within(useEngine(other), region);
   const cases = useCases('', false, '');
   const knowledge = useKnowledge();
   const settings = useSettings();
@@ -52,6 +80,12 @@ export function SideBySide() {
     );
   if (!left.engine || !knowledge.data) return <Waiting what="the engines" />;
   const lengths = chosen ?? ((left.engine.record.lengths ?? settings.data?.lengths) === 'inch' ? 'in' : 'mm');
+  const choose = (key: string, value: string) => {
+    const next = new URLSearchParams(params);
+    if (value) next.set(key, value);
+    else next.delete(key);
+    setParams(next, { replace: true });
+  };
   const choices = cases.data?.pages.flatMap((p) => p.cases).filter((c) => c.id !== id) ?? [];
   return (
     <>
@@ -65,7 +99,7 @@ export function SideBySide() {
               <select
                 className="entry"
                 value={other}
-                onChange={(e) => setParams(e.target.value ? { with: e.target.value } : {}, { replace: true })}
+                onChange={(e) => choose('with', e.target.value)}
               >
                 <option value="">choose another engine</option>
                 {choices.map((c) => (
@@ -83,6 +117,21 @@ export function SideBySide() {
         </div>
         {right.engine && (
           <>
+            <div className="flex flex-wrap gap-2" role="group" aria-label="What is held side by side">
+              {[['', 'The whole engine'] as const, ...Object.entries(regions).map(([k, r]) => [k, r.name] as const)].map(
+                ([key, name]) => (
+                  <button
+                    key={key}
+                    type="button"
+                    className="key"
+                    aria-pressed={region === key}
+                    onClick={() => choose('of', key)}
+                  >
+                    {name}
+                  </button>
+                ),
+              )}
+            </div>
             <Gives
               patient={left.engine}
               donor={right.engine}
