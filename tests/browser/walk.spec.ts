@@ -237,9 +237,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await expect(page).toHaveURL(/\/cases\/[0-9a-f-]{36}\/arrival/);
     expect(page.url()).not.toBe(from);
     await stage(page, 'Trace');
-    await expect(
-      page.getByText('Standard shells on a journal ground under.', { exact: true }),
-    ).toBeVisible();
+    await expect(page.getByText('Standard shells on a journal ground under.', { exact: true })).toBeVisible();
   });
 });
 

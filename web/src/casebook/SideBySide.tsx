@@ -96,11 +96,7 @@ export function SideBySide() {
           <div>
             <label className="block">
               <span className="label">Beside it</span>
-              <select
-                className="entry"
-                value={other}
-                onChange={(e) => choose('with', e.target.value)}
-              >
+              <select className="entry" value={other} onChange={(e) => choose('with', e.target.value)}>
                 <option value="">choose another engine</option>
                 {choices.map((c) => (
                   <option key={c.id} value={c.id}>
@@ -118,19 +114,20 @@ export function SideBySide() {
         {right.engine && (
           <>
             <div className="flex flex-wrap gap-2" role="group" aria-label="What is held side by side">
-              {[['', 'The whole engine'] as const, ...Object.entries(regions).map(([k, r]) => [k, r.name] as const)].map(
-                ([key, name]) => (
-                  <button
-                    key={key}
-                    type="button"
-                    className="key"
-                    aria-pressed={region === key}
-                    onClick={() => choose('of', key)}
-                  >
-                    {name}
-                  </button>
-                ),
-              )}
+              {[
+                ['', 'The whole engine'] as const,
+                ...Object.entries(regions).map(([k, r]) => [k, r.name] as const),
+              ].map(([key, name]) => (
+                <button
+                  key={key}
+                  type="button"
+                  className="key"
+                  aria-pressed={region === key}
+                  onClick={() => choose('of', key)}
+                >
+                  {name}
+                </button>
+              ))}
             </div>
             <Gives
               patient={left.engine}
