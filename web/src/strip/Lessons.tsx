@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
-import { keys, useMayWrite } from '../api/queries';
+import { keys, useMayWriteShop } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { day, Trouble } from '../ui/basics';
@@ -16,7 +16,7 @@ const schema = z.object({ text: needed('Say what the next engine of this kind sh
 export function Lessons({ step }: { step: Step }) {
   const { engineCase } = useCaseContext();
   const strip = useRoom(engineCase.id, 'strip');
-  const mayWrite = useMayWrite();
+  const mayWrite = useMayWriteShop();
   const client = useQueryClient();
   const script = strip.script;
   const lessons = useLessons(script);
