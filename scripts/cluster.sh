@@ -98,9 +98,9 @@ cluster_up() {
   for n in $(seq $CLUSTER_NODES); do
     node_up "$dir" "$n"
     # The first makes the cluster, and the others copy it; later whoever was in step leads, so all are needed.
-    [ "$n" -ne 1 ] || [ -n "$stands" ] || for _ in $(seq 240); do [ -n "$(leader "$dir")" ] && break; sleep 0.5; done
+    [ "$n" -ne 1 ] || [ -n "$stands" ] || for _ in $(seq 600); do [ -n "$(leader "$dir")" ] && break; sleep 0.5; done
   done
-  for _ in $(seq 240); do follows "$dir" && break; sleep 0.5; done
+  for _ in $(seq 600); do follows "$dir" && break; sleep 0.5; done
   follows "$dir" || die "The databases do not come together; see $dir/patroni-1.log."
   beside haproxy -db -f "$dir/haproxy.cfg" > "$dir/haproxy.log" 2>&1 &
   CLUSTER_PIDS+=($!)

@@ -34,7 +34,7 @@ for (const page of pages)
 let person = '';
 
 /** Tries until it is done; on a line that is cut that may take some turns. */
-async function until(what, work, within = 90_000) {
+async function until(what, work, within = 300_000) {
   const began = Date.now();
   for (;;)
     try {
