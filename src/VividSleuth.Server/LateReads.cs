@@ -74,11 +74,8 @@ public sealed class LateReads(SleuthDb db, Standbys standbys, TimeProvider time)
 
         try
         {
-            if (
-                await late
-                    .Database.SqlQuery<bool>($"""select "At" > clock_timestamp() - {Standbys.Oldest} as "Value" from beats""")
-                    .SingleOrDefaultAsync(cancel)
-            )
+            // By the clock of the database, on both sides.
+            if (await late.Beats.AnyAsync(b => b.At > DateTimeOffset.UtcNow - Standbys.Oldest, cancel))
             {
                 return _late = late;
             }

@@ -30,12 +30,17 @@ public static class StartUp
     {
         var builder = new NpgsqlConnectionStringBuilder(given);
         // None where it says none: what shares connections out by the transaction loses them.
-        builder.MaxAutoPrepare = builder.ShouldSerialize("Max Auto Prepare") ? builder.MaxAutoPrepare : 60;
+        builder.MaxAutoPrepare = Says(given, nameof(builder.MaxAutoPrepare)) ? builder.MaxAutoPrepare : 60;
         // Two instances fit into the hundred connections that PostgreSQL has as it ships, and who finds none free waits for one.
         builder.MaxPoolSize = builder.ShouldSerialize("MaxPoolSize") ? builder.MaxPoolSize : 40;
         builder.Timeout = builder.ShouldSerialize("Timeout") ? builder.Timeout : 30;
         return builder.ConnectionString;
     }
+
+    private static bool Says(string? given, string key) =>
+        new System.Data.Common.DbConnectionStringBuilder { ConnectionString = given }
+            .Keys!.Cast<string>()
+            .Any(k => k.Replace(" ", "", StringComparison.Ordinal).Equals(key, StringComparison.OrdinalIgnoreCase));
 
     /// <returns>False when the program cannot run; the reason is on the error output in one line.</returns>
     public static async Task<bool> PrepareAsync(WebApplication app, string[] args)
@@ -122,12 +127,8 @@ public static class StartUp
         var of = new NpgsqlConnectionStringBuilder(connection);
         // Several hosts, of which one is written to: pg_dump finds it by itself.
         var hosts = of.Host!.Split(',', StringSplitOptions.TrimEntries).Select(h => h.Split(':')).ToArray();
-        var where =
-            $"dbname='{of.Database}' user='{of.Username}' host='{string.Join(',', hosts.Select(h => h[0]))}' port='{string.Join(',', hosts.Select(h => h.ElementAtOrDefault(1) ?? $"{of.Port}"))}' target_session_attrs=read-write";
         var file = Path.Combine(folder, $"before-update-{DateTimeOffset.UtcNow:yyyyMMdd-HHmmss}-{standing}.dump");
-        using var dump = Process.Start(
-            new ProcessStartInfo(program, ["-Fc", "-f", file, "-d", where]) { Environment = { ["PGPASSWORD"] = of.Password } }
-        );
+        using var dump = Process.Start(new ProcessStartInfo(program, ["-Fc", "-f", file]) { Environment = { ["PGPASSWORD"] = of.Password } });
         await (dump?.WaitForExitAsync() ?? Task.CompletedTask);
         if (dump is not { ExitCode: 0 })
         {

@@ -192,7 +192,7 @@ test('a new engine is taken from arrival to a traced cause and a dossier', async
     await page.getByRole('button', { name: 'Probable', exact: true }).click();
     await page.getByRole('textbox', { name: 'Reasons' }).fill('Standard shells on a journal ground under.');
     await page.getByRole('button', { name: 'Put it in the dossier' }).click();
-    await expect(page.getByText('Probable:')).toBeVisible();
+    await expect(page.getByText('Probable:', { exact: true })).toBeVisible();
     await stage(page, 'Verdict');
     await goTo(page, 'K3');
     const drawer = page.getByRole('dialog');
