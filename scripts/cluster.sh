@@ -3,7 +3,7 @@
 CLUSTER_NODES=3
 
 need_cluster() {
-  need_packages postgres=postgresql patroni=patroni etcd=etcd-server haproxy=haproxy pgbouncer=pgbouncer pgrep=procps setpriv=util-linux
+  need_packages postgres=postgresql patroni=patroni etcd=python3-etcd /usr/bin/etcd=etcd-server haproxy=haproxy pgbouncer=pgbouncer pgrep=procps setpriv=util-linux
 }
 
 # What refuses to run as root is handed to the account of Debian's package, in the place of its shell, so that its number is its own.

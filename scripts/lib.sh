@@ -30,7 +30,7 @@ need_packages() {
     case "${pair%%=*}" in
       postgres) [ -n "$(pg_bin)" ] || missing+=("${pair#*=}") ;;
       # A library of Debian's own Python, whichever other Python the machine has in front of it.
-      openpyxl) /usr/bin/python3 -c 'import openpyxl' 2>/dev/null || missing+=("${pair#*=}") ;;
+      openpyxl | etcd) /usr/bin/python3 -c "import ${pair%%=*}" 2>/dev/null || missing+=("${pair#*=}") ;;
       *) command -v "${pair%%=*}" >/dev/null || missing+=("${pair#*=}") ;;
     esac
   done
