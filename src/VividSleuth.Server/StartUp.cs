@@ -128,7 +128,20 @@ public static class StartUp
         // Several hosts, of which one is written to: pg_dump finds it by itself.
         var hosts = of.Host!.Split(',', StringSplitOptions.TrimEntries).Select(h => h.Split(':')).ToArray();
         var file = Path.Combine(folder, $"before-update-{DateTimeOffset.UtcNow:yyyyMMdd-HHmmss}-{standing}.dump");
-        using var dump = Process.Start(new ProcessStartInfo(program, ["-Fc", "-f", file]) { Environment = { ["PGPASSWORD"] = of.Password } });
+        using var dump = Process.Start(
+            new ProcessStartInfo(program, ["-Fc", "-f", file])
+            {
+                Environment =
+                {
+                    ["PGHOST"] = string.Join(',', hosts.Select(h => h[0])),
+                    ["PGPORT"] = string.Join(',', hosts.Select(h => h.ElementAtOrDefault(1) ?? $"{of.Port}")),
+                    ["PGUSER"] = of.Username,
+                    ["PGDATABASE"] = of.Database,
+                    ["PGPASSWORD"] = of.Password,
+                    ["PGTARGETSESSIONATTRS"] = "read-write",
+                },
+            }
+        );
         await (dump?.WaitForExitAsync() ?? Task.CompletedTask);
         if (dump is not { ExitCode: 0 })
         {
