@@ -28,19 +28,16 @@ public static class StartUp
     /// <summary>The connection string with statements prepared by themselves, unless it says otherwise: a case is opened by a dozen of them.</summary>
     public static string? Connection(string? given)
     {
-        var builder = new NpgsqlConnectionStringBuilder(given);
-        // None where it says none: what shares connections out by the transaction loses them.
-        builder.MaxAutoPrepare = Says(given, nameof(builder.MaxAutoPrepare)) ? builder.MaxAutoPrepare : 60;
         // Two instances fit into the hundred connections that PostgreSQL has as it ships, and who finds none free waits for one.
-        builder.MaxPoolSize = builder.ShouldSerialize("MaxPoolSize") ? builder.MaxPoolSize : 40;
-        builder.Timeout = builder.ShouldSerialize("Timeout") ? builder.Timeout : 30;
-        return builder.ConnectionString;
+        var usual = new NpgsqlConnectionStringBuilder
+        {
+            MaxAutoPrepare = 60,
+            MaxPoolSize = 40,
+            Timeout = 30,
+        };
+        // What is said later counts.
+        return new NpgsqlConnectionStringBuilder($"{usual.ConnectionString};{given}").ConnectionString;
     }
-
-    private static bool Says(string? given, string key) =>
-        new System.Data.Common.DbConnectionStringBuilder { ConnectionString = given }
-            .Keys!.Cast<string>()
-            .Any(k => k.Replace(" ", "", StringComparison.Ordinal).Equals(key, StringComparison.OrdinalIgnoreCase));
 
     /// <returns>False when the program cannot run; the reason is on the error output in one line.</returns>
     public static async Task<bool> PrepareAsync(WebApplication app, string[] args)

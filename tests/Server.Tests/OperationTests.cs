@@ -1,6 +1,8 @@
 using System.Net;
 using System.Net.Http.Json;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using VividSleuth.Core;
@@ -127,6 +129,56 @@ public sealed class OperationTests(OwnShop own) : IClassFixture<OwnShop>
         await client.PostAsJsonAsync("/api/sign-in", new { name = Roles.Mechanic, password = Shop.Password }).Json();
         await Shop.CaseAsync(client, title: "Seed drill that would not start");
         (await client.GetAsync("/api/search?find=drill").Json())["total"]!.GetValue<int>().ShouldBePositive();
+    }
+
+    /// <summary>Before tables are brought up to date there is a dump of what stood, also where several hosts are named.</summary>
+    [Fact]
+    public async Task An_update_leaves_a_dump_of_what_stood_before_it()
+    {
+        var name = $"older_{Guid.CreateVersion7():N}";
+        await own.Run($"create database {name}");
+        var connection = new NpgsqlConnectionStringBuilder(own.ConnectionTo(name));
+        await using (var db = SleuthDbFactory.Create(connection.ConnectionString))
+        {
+            await db.GetService<IMigrator>().MigrateAsync(db.Database.GetMigrations().SkipLast(1).Last(), TestContext.Current.CancellationToken);
+        }
+
+        connection.Host = string.Join(',', Enumerable.Repeat($"{connection.Host}:{connection.Port}", 2));
+        var folder = Directory.CreateTempSubdirectory().FullName;
+        var dump = Directory
+            .GetDirectories("/usr/lib/postgresql")
+            .Select(v => Path.Combine(v, "bin", "pg_dump"))
+            .Order(StringComparer.Ordinal)
+            .Last();
+        await using (
+            var instance = own.Instance(
+                name,
+                ("ConnectionStrings:Owner", connection.ConnectionString),
+                ("Backup:Folder", folder),
+                ("Backup:PgDump", dump)
+            )
+        )
+        {
+            using var client = instance.CreateClient();
+        }
+
+        var told = await File.ReadAllTextAsync(Directory.GetFiles(folder).ShouldHaveSingleItem(), TestContext.Current.CancellationToken);
+        told.ShouldStartWith("PGDMP");
+        told.ShouldContain(name);
+        told.ShouldContain("case_index");
+        Directory.Delete(folder, recursive: true);
+        NpgsqlConnection.ClearAllPools();
+        await own.Run($"drop database {name} with (force)");
+    }
+
+    /// <summary>What an operator says of a connection is kept, nothing among it; the rest is ours.</summary>
+    [Theory]
+    [InlineData("Host=a;Max Auto Prepare=0;Maximum Pool Size=15;Timeout=2", 0, 15, 2)]
+    [InlineData("Host=a", 60, 40, 30)]
+    public void What_is_said_of_a_connection_is_kept(string given, int prepared, int pool, int timeout)
+    {
+        var of = new NpgsqlConnectionStringBuilder(StartUp.Connection(given));
+        (of.MaxAutoPrepare, of.MaxPoolSize, of.Timeout).ShouldBe((prepared, pool, timeout));
     }
 
     /// <summary>It is said twice a second however many instances say it, and what was said stands there.</summary>
