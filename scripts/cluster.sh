@@ -60,7 +60,8 @@ follows() {
   return 1
 }
 
-# cluster_up FOLDER INSTANCES: the databases and what stands before them; sets PG_URL (owner), PG_APP, PG_STANDBYS, PG_EVENTS, HTTP_PORT, INSTANCE_PORTS.
+# cluster_up FOLDER INSTANCES: the databases and what stands before them; sets PG_URL (owner),
+# PG_BOUNCER and PG_EVENTS (where the program writes, by PgBouncer and by itself), PG_STANDBYS, HTTP_PORT, INSTANCE_PORTS.
 cluster_up() {
   local dir=$1 count=$2 n databases='' instances='' hosts='' secret etcd peer leads bouncer figures stands
   mkdir -p "$dir"

@@ -3,8 +3,6 @@ using System.Diagnostics;
 using System.Globalization;
 using System.Net;
 using System.Net.Http.Json;
-using System.Net.Sockets;
-using System.Text.Json;
 using System.Text.Json.Nodes;
 
 namespace VividSleuth.Chaos;
@@ -253,7 +251,7 @@ internal static class Cluster
                     }
                 }
             }
-            catch (Exception e) when (Caller.IsCut(e))
+            catch (Exception e) when (Device.IsCut(e))
             {
                 // Begun again.
             }
@@ -278,9 +276,6 @@ internal static class Cluster
 
         public string Cookie { get; private set; } = "";
 
-        public static bool IsCut(Exception e) =>
-            e is HttpRequestException or OperationCanceledException or IOException or SocketException or JsonException;
-
         public static async Task<Caller> SignedInAsync(Uri at, string person, ConcurrentDictionary<string, int> answers, CancellationToken end)
         {
             var caller = new Caller(at, answers);
@@ -300,7 +295,7 @@ internal static class Cluster
                         return caller;
                     }
                 }
-                catch (Exception e) when (IsCut(e) && !end.IsCancellationRequested)
+                catch (Exception e) when (Device.IsCut(e) && !end.IsCancellationRequested)
                 {
                     answers.AddOrUpdate("sign-in without answer", 1, (_, n) => n + 1);
                 }
@@ -359,7 +354,7 @@ internal static class Cluster
                         throw new InvalidOperationException($"{request.RequestUri} answered {(int)answer.StatusCode}: {text}");
                     }
                 }
-                catch (Exception e) when (IsCut(e))
+                catch (Exception e) when (Device.IsCut(e))
                 {
                     _answers.AddOrUpdate("no answer", 1, (_, n) => n + 1);
                 }

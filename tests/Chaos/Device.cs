@@ -388,7 +388,8 @@ internal sealed class Device : IDisposable
     }
 
     /// <summary>Ways in which a line that dies shows, half of an answer among them.</summary>
-    private static bool IsCut(Exception e) => e is HttpRequestException or TaskCanceledException or IOException or SocketException or JsonException;
+    internal static bool IsCut(Exception e) =>
+        e is HttpRequestException or OperationCanceledException or IOException or SocketException or JsonException;
 
     private async Task SignInAsync(CancellationToken end)
     {
