@@ -6,12 +6,45 @@ import react from '@vitejs/plugin-react';
 import { type Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
 import { injectManifest } from 'workbox-build';
+import { compileMessage } from '@lingui/message-utils/compileMessage';
+import { generateMessageId } from '@lingui/message-utils/generateMessageId';
+import { catalogue, linguiConfig } from './messages.mjs';
 import { keepLastBuild } from './lastBuild.ts';
 
 /** The service worker before it knows the files. */
 const worker = 'sw.unlisted.js';
 
 const outDir = '../src/VividSleuth.Server/wwwroot';
+
+/** What the screens say goes by the catalogue: the macros become its ids, and the catalogues what is ready to be filled in. */
+function speak(): Plugin {
+  const named = 'virtual:messages/';
+  return {
+    name: 'speak',
+    enforce: 'pre',
+    resolveId: (id) => (id.startsWith(named) ? `\0${id}` : null),
+    load(id) {
+      if (!id.startsWith(`\0${named}`)) return null;
+      const compiled = Object.entries<string>(catalogue(id.slice(named.length + 1))).map(
+        ([message, text]) => [generateMessageId(message), compileMessage(text)],
+      );
+      return `export const messages = JSON.parse(${JSON.stringify(JSON.stringify(Object.fromEntries(compiled)))});`;
+    },
+    async transform(code, id) {
+      const [, kind] = /\/src\/[^?]+\.(tsx?)$/.exec(id) ?? [];
+      if (!kind || id.includes('node_modules') || !/@lingui\/\w+\/macro/.test(code)) return null;
+      const out = await transformAsync(code, {
+        filename: id,
+        babelrc: false,
+        configFile: false,
+        sourceMaps: true,
+        parserOpts: { plugins: kind === 'tsx' ? ['typescript', 'jsx'] : ['typescript'] },
+        plugins: [['@lingui/babel-plugin-lingui-macro', { linguiConfig }]],
+      });
+      return out?.code ? { code: out.code, map: out.map ?? null } : null;
+    },
+  };
+}
 
 /** React's own compiler, on what draws. The ready-made plugin for it asks for a newer Node.js than the rest of the build. */
 function compileReact(): Plugin {
@@ -81,7 +114,7 @@ function listFiles(): Plugin {
 
 export default defineConfig({
   // The compiler keeps what has not changed from being drawn anew: a figure that is entered does not draw the whole engine.
-  plugins: [react(), compileReact(), tailwindcss(), fetchLetters(), listFiles()],
+  plugins: [speak(), react(), compileReact(), tailwindcss(), fetchLetters(), listFiles()],
   build: {
     outDir,
     emptyOutDir: false,

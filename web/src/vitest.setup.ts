@@ -1,3 +1,8 @@
+import { i18n } from '@lingui/core';
+import { messages } from 'virtual:messages/en';
+
+i18n.loadAndActivate({ locale: 'en', messages });
+
 // A busy machine must not fail a test that waits for the screen.
 if (typeof document !== 'undefined')
   (await import('@testing-library/react')).configure({ asyncUtilTimeout: 60_000 });

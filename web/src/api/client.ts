@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import createClient from 'openapi-fetch';
 import type { components, paths } from './schema';
 
@@ -78,9 +79,9 @@ export class ApiProblem extends Error {
   readonly theirs: unknown;
 
   constructor(status: number, body: Record<string, unknown>) {
-    super(typeof body.title === 'string' ? body.title : 'The server did not understand.');
+    super(typeof body.title === 'string' ? body.title : tr`The server did not understand.`);
     this.status = status;
-    this.remedy = typeof body.detail === 'string' ? body.detail : 'Reload the page and try again.';
+    this.remedy = typeof body.detail === 'string' ? body.detail : tr`Reload the page and try again.`;
     this.problems = Array.isArray(body.problems) ? (body.problems as FieldProblem[]) : [];
     this.theirs = body.theirs;
   }
@@ -91,14 +92,13 @@ export class ApiProblem extends Error {
 }
 
 const unread = {
-  title: 'The server does not answer.',
-  detail:
-    'What you entered on this device is kept and is sent by itself. Check the connection; what is missing here is asked for again as soon as there is one.',
+  title: tr`The server does not answer.`,
+  detail: tr`What you entered on this device is kept and is sent by itself. Check the connection; what is missing here is asked for again as soon as there is one.`,
 };
 
 const unwritten = {
-  title: 'The server does not answer.',
-  detail: 'This was not saved. What you typed still stands in the form: check the connection and try again.',
+  title: tr`The server does not answer.`,
+  detail: tr`This was not saved. What you typed still stands in the form: check the connection and try again.`,
 };
 
 /** Unwraps an answer: its data, or a thrown ApiProblem. */

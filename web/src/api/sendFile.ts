@@ -1,8 +1,9 @@
+import { t as tr } from '@lingui/core/macro';
 import { ApiProblem, asked } from './client';
 
 const noAnswer = {
-  title: 'The server does not answer.',
-  detail: 'Check the connection and choose the file once more; nothing was written.',
+  title: tr`The server does not answer.`,
+  detail: tr`Check the connection and choose the file once more; nothing was written.`,
 };
 
 /** Sends a file as it lies on the disk, never held whole, and reads the answer. */

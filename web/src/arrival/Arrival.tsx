@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import * as z from 'zod/mini';
@@ -93,42 +94,42 @@ export function Arrival() {
             <WhileOpen />
           </>
         )}
-        <h2 className="mb-4 text-xl">Why it is here</h2>
+        <h2 className="mb-4 text-xl">{tr`Why it is here`}</h2>
         <EntryForm form={form} send={send(entry.version())} className="space-y-4" disabled={!mayWrite}>
-          <TextField form={form} name="complaint" label="Complaint, in the customer’s words" rows={3} />
+          <TextField form={form} name="complaint" label={tr`Complaint, in the customer’s words`} rows={3} />
           <TextField
             form={form}
             name="past"
-            label="Its past"
-            hint="Untouched since new, or has someone been in it? What oil, what load?"
+            label={tr`Its past`}
+            hint={tr`Untouched since new, or has someone been in it? What oil, what load?`}
             rows={2}
           />
           <div className="grid gap-4 sm:grid-cols-3">
-            <TextField form={form} name="serial" label="Serial number" className="fig" />
-            <FigureField form={form} name="hours" label="Running hours" />
-            <TextField form={form} name="owner" label="Owner" />
+            <TextField form={form} name="serial" label={tr`Serial number`} className="fig" />
+            <FigureField form={form} name="hours" label={tr`Running hours`} />
+            <TextField form={form} name="owner" label={tr`Owner`} />
           </div>
           <TextField
             form={form}
             name="prefix"
-            label="Its tags and marks begin with"
-            hint="One to four letters or digits, so that a part that strayed to another bench tells whose it is. Empty where no other engine is near."
+            label={tr`Its tags and marks begin with`}
+            hint={tr`One to four letters or digits, so that a part that strayed to another bench tells whose it is. Empty where no other engine is near.`}
             className="fig max-w-40 uppercase"
           />
           <KeysField
             form={form}
             name="lengths"
-            label="Lengths of this engine are told in"
+            label={tr`Lengths of this engine are told in`}
             options={[
-              ['shop', 'what the shop uses'],
+              ['shop', tr`what the shop uses`],
               ['mm', 'millimetres'],
               ['inch', 'inches'],
             ]}
           />
           <div>
-            <h3 className="mb-1 text-lg">What went before</h3>
+            <h3 className="mb-1 text-lg">{tr`What went before`}</h3>
             <p className="mb-2 text-sm text-soft">
-              Not evidence in itself, but it makes some causes likelier. Leave open what nobody knows.
+              {tr`Not evidence in itself, but it makes some causes likelier. Leave open what nobody knows.`}
             </p>
             <ul className="divide-y divide-line border-y border-line">
               {knowledge.risks.map((risk) => {
@@ -148,7 +149,7 @@ export function Arrival() {
                           aria-pressed={value === v}
                           onClick={() => answer(risk.id, v)}
                         >
-                          {v === 'unknown' ? 'Not known' : v === 'yes' ? 'Yes' : 'No'}
+                          {v === 'unknown' ? tr`Not known` : v === 'yes' ? tr`Yes` : tr`No`}
                         </button>
                       ))}
                     </div>
@@ -159,7 +160,7 @@ export function Arrival() {
           </div>
           {theirs ? (
             <LostRace
-              says={`${theirs.by} changed this page while you were typing.`}
+              says={tr`${theirs.by} changed this page while you were typing.`}
               theirs={`“${theirs.complaint}” ${theirs.past}`}
               yours={`“${complaint}” ${past}`}
               onKeep={() => void sending(form, send(theirs.version))()}
@@ -174,10 +175,10 @@ export function Arrival() {
           {mayWrite && (
             <div className="flex items-center gap-3">
               <button className="key key-go" disabled={!touched || save.isPending}>
-                Save
+                {tr`Save`}
               </button>
               <span role="status" className="text-soft">
-                {touched ? 'Not written yet; kept on this device.' : 'All written.'}
+                {touched ? tr`Not written yet; kept on this device.` : tr`All written.`}
               </span>
             </div>
           )}
@@ -206,9 +207,9 @@ function Compression() {
   const at = picked ?? next.number;
   return (
     <section className="card p-4">
-      <h2 className="text-xl">Compression</h2>
+      <h2 className="text-xl">{tr`Compression`}</h2>
       <p className="text-sm text-soft">
-        All plugs out, throttle open, the same turns each. Press a bar to measure that cylinder.
+        {tr`All plugs out, throttle open, the same turns each. Press a bar to measure that cylinder.`}
       </p>
       <div className="mt-3 flex items-end gap-2 overflow-x-auto pb-1" style={{ height: 154 }}>
         {test.cylinders.map((c) => {
@@ -219,7 +220,7 @@ function Compression() {
               type="button"
               className={`flex h-full min-w-11 flex-1 flex-col items-center justify-end rounded-lg ${at === c.number ? 'bg-dye-tint' : ''}`}
               aria-pressed={at === c.number}
-              aria-label={`Cylinder ${c.number}, ${c.words}`}
+              aria-label={tr`Cylinder ${c.number}, ${c.words}`}
               onClick={() => setPicked(c.number)}
             >
               <span className="fig text-sm">
@@ -231,7 +232,7 @@ function Compression() {
               />
               <span className={`fig font-bold ${c.number === 6 || c.number === 9 ? 'underline' : ''}`}>
                 {c.number}
-                {c.low && <span className="text-lead"> low</span>}
+                {c.low && <span className="text-lead"> {tr`low`}</span>}
               </span>
             </button>
           );
@@ -245,7 +246,7 @@ function Compression() {
       {mayWrite && (
         <div className="mt-3 space-y-2 border-t border-line pt-3">
           <Choice
-            label="Gauge reads in"
+            label={tr`Gauge reads in`}
             value={unit}
             onChange={setUnit}
             options={[
@@ -260,10 +261,10 @@ function Compression() {
               place: `C${at}`,
               characteristic: 'compression',
               unit,
-              instrument: 'Compression gauge',
+              instrument: tr`Compression gauge`,
             }}
             about="Compression"
-            label={`Cylinder ${at}, ${unit}`}
+            label={tr`Cylinder ${at}, ${unit}`}
             onDone={() => setPicked(null)}
           />
         </div>
@@ -276,12 +277,12 @@ function CaseFileTools() {
   const { engineCase } = useCaseContext();
   return (
     <section className="card p-4">
-      <h2 className="text-lg">The whole case as a file</h2>
+      <h2 className="text-lg">{tr`The whole case as a file`}</h2>
       <p className="mb-2 text-sm text-soft">
-        Open format, with pictures. It can be read in again as a new case.
+        {tr`Open format, with pictures. It can be read in again as a new case.`}
       </p>
       <FileKey href={`/api/cases/${engineCase.id}/export`} name={fileName(engineCase.title, 'case.json')}>
-        Save the case file
+        {tr`Save the case file`}
       </FileKey>
     </section>
   );

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, unwrap, type Schemas } from '../api/client';
@@ -22,7 +24,7 @@ export function Before() {
     <>
       {same.length > 0 && (
         <section className="mb-4 rounded-lg border-2 border-brass bg-brass-tint px-4 py-3">
-          <h2 className="text-xl">{engineCase.comebackOf ? 'It came back' : 'It was here before'}</h2>
+          <h2 className="text-xl">{engineCase.comebackOf ? tr`It came back` : tr`It was here before`}</h2>
           <Cases cases={same} comeback />
         </section>
       )}
@@ -31,8 +33,8 @@ export function Before() {
           <summary className="min-h-8 cursor-pointer">
             <b>
               {kind.length === 1
-                ? 'Another of its kind was here'
-                : `${kind.length} others of its kind were here`}
+                ? tr`Another of its kind was here`
+                : tr`${kind.length} others of its kind were here`}
             </b>
             {found(kind) && <span className="text-soft">: {found(kind)}</span>}
           </summary>
@@ -56,17 +58,16 @@ function Failures() {
   if (!kind.data || kind.data.cases === 0) return null;
   const { began, cylinders, parts } = kind.data;
   const groups: [string, Share[]][] = [
-    ['Where it began, of those with a cause', began.slice(0, mostTold)],
-    ['Severe damage by cylinder', cylinders.some((c) => c.share.times > 0) ? cylinders : []],
-    ['Severe damage by part, where somebody looked', parts.slice(0, mostTold)],
+    [tr`Where it began, of those with a cause`, began.slice(0, mostTold)],
+    [tr`Severe damage by cylinder`, cylinders.some((c) => c.share.times > 0) ? cylinders : []],
+    [tr`Severe damage by part, where somebody looked`, parts.slice(0, mostTold)],
   ];
   if (groups.every(([, shares]) => shares.length === 0)) return null;
   return (
     <section className="my-3">
-      <h3 className="text-lg">What failed how often</h3>
+      <h3 className="text-lg">{tr`What failed how often`}</h3>
       <p className="text-sm text-soft">
-        Of engines that came here; it says nothing of those that run. The bar is the share that was seen, the
-        line beneath reaches over the shares that so few engines leave possible (95 in 100).
+        {tr`Of engines that came here; it says nothing of those that run. The bar is the share that was seen, the line beneath reaches over the shares that so few engines leave possible (95 in 100).`}
       </p>
       <div className="mt-2 overflow-x-auto">
         <Hatches />
@@ -100,7 +101,7 @@ const failed = (parts: Share[]) =>
       {
         tone: share.times * 2 >= share.of ? 'heavy' : share.times * 4 >= share.of ? 'mid' : 'light',
         mark: `${share.times}/${share.of}`,
-        words: `failed in ${share.times} of ${share.of}`,
+        words: tr`failed in ${share.times} of ${share.of}`,
       },
     ]),
   );
@@ -111,11 +112,13 @@ function ShareRow({ of: { words, share } }: { of: Share }) {
     <li className="flex flex-wrap justify-between gap-x-3 border-t border-line py-1">
       <span>{words}</span>
       <span className="fig">
-        {share.times} of {share.of}
-        <span className="text-sm text-soft">
-          {' '}
-          ({hundredths(share.low)} to {hundredths(share.high)} %)
-        </span>
+        <Trans>
+          {share.times} of {share.of}
+          <span className="text-sm text-soft">
+            {' '}
+            ({hundredths(share.low)} to {hundredths(share.high)} %)
+          </span>
+        </Trans>
       </span>
       <svg className="h-2.5 w-full" viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden>
         <rect x="0" y="0" width="100" height="5" fill="var(--color-steel)" opacity="0.35" />
@@ -161,12 +164,14 @@ function Cases({ cases, comeback = false }: { cases: Schemas['EarlierCase'][]; c
           </Link>
           , {day(c.day)}
           {c.hours !== null && `, at ${c.hours} h`}
-          {c.ranOn && `; ran again on ${day(c.ranOn)}`}
+          {c.ranOn && tr`; ran again on ${day(c.ranOn)}`}
           <span className="block text-sm">
             <Link className="underline" to={`/cases/${engineCase.id}/beside?with=${c.id}`}>
-              Side by side
+              {tr`Side by side`}
             </Link>{' '}
-            {[c.complaint, c.causes.length > 0 && `Found: ${c.causes.join(', ')}.`].filter(Boolean).join(' ')}
+            {[c.complaint, c.causes.length > 0 && tr`Found: ${c.causes.join(', ')}.`]
+              .filter(Boolean)
+              .join(' ')}
           </span>
           {comeback && mayWrite && (
             <button
@@ -180,7 +185,9 @@ function Cases({ cases, comeback = false }: { cases: Schemas['EarlierCase'][]; c
                 })
               }
             >
-              {engineCase.comebackOf === c.id ? 'Came back after this one' : 'It came back after this one'}
+              {engineCase.comebackOf === c.id
+                ? tr`Came back after this one`
+                : tr`It came back after this one`}
             </button>
           )}
         </li>

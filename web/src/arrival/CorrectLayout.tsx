@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -19,15 +21,15 @@ export function CorrectLayout() {
   if (!mayWrite) return null;
   return (
     <section className="card p-4">
-      <h2 className="text-xl">The engine as it is</h2>
+      <h2 className="text-xl">{tr`The engine as it is`}</h2>
       <p className="text-soft">
-        A wrong choice in the layout, or a part without a place: put it right here. Nothing recorded is lost.
+        {tr`A wrong choice in the layout, or a part without a place: put it right here. Nothing recorded is lost.`}
       </p>
       {open ? (
         <Correction onEnd={() => setOpen(false)} />
       ) : (
         <button className="key mt-2" onClick={() => setOpen(true)}>
-          Correct the layout
+          {tr`Correct the layout`}
         </button>
       )}
     </section>
@@ -73,23 +75,23 @@ function Correction({ onEnd }: { onEnd: () => void }) {
       <Trouble problem={preview.error ?? correct.error} />
       {change && (
         <div className="rounded-lg bg-well p-3">
-          <h3 className="font-semibold">What would change</h3>
-          <Codes title="Called otherwise" codes={change.map.map((m) => `${m.old} → ${m.new}`)} />
-          <Codes title="New places" codes={change.added} />
-          <Codes title="Places that go; nothing is recorded there" codes={change.gone} />
+          <h3 className="font-semibold">{tr`What would change`}</h3>
+          <Codes title={tr`Called otherwise`} codes={change.map.map((m) => `${m.old} → ${m.new}`)} />
+          <Codes title={tr`New places`} codes={change.added} />
+          <Codes title={tr`Places that go; nothing is recorded there`} codes={change.gone} />
           <Codes
-            title="No longer of this engine, kept since something is recorded there"
+            title={tr`No longer of this engine, kept since something is recorded there`}
             codes={change.left.map((l) => l.code)}
           />
-          <Codes title="Of this engine again" codes={change.back} />
+          <Codes title={tr`Of this engine again`} codes={change.back} />
           {change.map.length +
             change.added.length +
             change.gone.length +
             change.left.length +
             change.back.length ===
-            0 && <p>No address changes.</p>}
+            0 && <p>{tr`No address changes.`}</p>}
           <WhyForm
-            press="Correct it"
+            press={tr`Correct it`}
             send={(why) => correct.mutateAsync({ version: version(), layout, why })}
           />
         </div>
@@ -97,11 +99,11 @@ function Correction({ onEnd }: { onEnd: () => void }) {
       <div className="flex flex-wrap gap-2">
         {!change && (
           <button className="key key-go" disabled={preview.isPending} onClick={() => preview.mutate(layout)}>
-            See what would change
+            {tr`See what would change`}
           </button>
         )}
         <button className="key" onClick={leave}>
-          Leave it
+          {tr`Leave it`}
         </button>
       </div>
     </div>
@@ -159,32 +161,37 @@ function OwnParts({ own, onChange }: { own: Own[]; onChange: (own: Own[]) => voi
   return (
     <details className="border-t border-line py-2" open={own.length > 0}>
       <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-        Parts that only this engine has
+        {tr`Parts that only this engine has`}
       </summary>
       <ul className="divide-y divide-line">
         {own.map((o) => (
           <li key={o.code} className="flex flex-wrap items-center gap-x-3 py-1">
             <Addr code={o.code} />
             <span className="grow">
-              {o.left ? 'of an earlier layout' : o.name}
-              {o.mates.length > 0 && <span className="text-soft"> with {o.mates.join(', ')}</span>}
+              {o.left ? tr`of an earlier layout` : o.name}
+              {o.mates.length > 0 && (
+                <span className="text-soft">
+                  {' '}
+                  <Trans>with {o.mates.join(', ')}</Trans>
+                </span>
+              )}
             </span>
             <button className="key text-sm" onClick={() => onChange(own.filter((x) => x !== o))}>
-              Take {o.code} away
+              <Trans>Take {o.code} away</Trans>
             </button>
           </li>
         ))}
       </ul>
       <div className="mt-2 grid gap-3 sm:grid-cols-2">
-        <Field label="Address" hint="One or two letters, if need be a number: HU, HU2.">
+        <Field label={tr`Address`} hint={tr`One or two letters, if need be a number: HU, HU2.`}>
           <input className="entry fig" value={code} maxLength={6} onChange={(e) => setCode(e.target.value)} />
         </Field>
-        <Field label="What you call it">
+        <Field label={tr`What you call it`}>
           <input className="entry" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
         </Field>
-        <Field label="Most like" hint="Its signs and measures are offered.">
+        <Field label={tr`Most like`} hint={tr`Its signs and measures are offered.`}>
           <select className="entry" value={like} onChange={(e) => setLike(e.target.value)}>
-            <option value="">choose</option>
+            <option value="">{tr`choose`}</option>
             {kinds.data?.map((k) => (
               <option key={k.id} value={k.id}>
                 {k.name}
@@ -192,12 +199,12 @@ function OwnParts({ own, onChange }: { own: Own[]; onChange: (own: Own[]) => voi
             ))}
           </select>
         </Field>
-        <Field label="Runs with" hint="Addresses of its mates: CA CR.">
+        <Field label={tr`Runs with`} hint={tr`Addresses of its mates: CA CR.`}>
           <input className="entry fig" value={mates} onChange={(e) => setMates(e.target.value)} />
         </Field>
       </div>
       <button className="key mt-2" disabled={!code.trim() || !name.trim() || !like} onClick={add}>
-        Give it a place
+        {tr`Give it a place`}
       </button>
     </details>
   );

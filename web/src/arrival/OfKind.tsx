@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -10,11 +12,11 @@ import { useWriteId } from '../ui/useWriteId';
 type Row = Schemas['KindRow'];
 
 const stateWords: Record<Schemas['KindRowState'], string> = {
-  same: 'the same in both',
-  onlyKind: 'the kind says it, this case does not',
-  onlyCase: 'this case says it, the kind does not',
-  differs: 'they differ',
-  dropped: 'the kind no longer says it',
+  same: tr`the same in both`,
+  onlyKind: tr`the kind says it, this case does not`,
+  onlyCase: tr`this case says it, the kind does not`,
+  differs: tr`they differ`,
+  dropped: tr`the kind no longer says it`,
 };
 
 /** The kind of this engine: what it says for it, and what this engine could teach it. */
@@ -31,9 +33,9 @@ export function OfKind() {
   if (!kind)
     return mayWrite && engineCase.limits.some((l) => l.withdrawnAt === null) ? (
       <p className="card mb-4 flex flex-wrap items-center gap-x-4 gap-y-2 px-4 py-3">
-        <span className="least-48 flex-1">Its figures are written down in this case alone.</span>
+        <span className="least-48 flex-1">{tr`Its figures are written down in this case alone.`}</span>
         <Link className="key" to={`/kinds?from=${engineCase.id}`}>
-          Keep as a kind
+          {tr`Keep as a kind`}
         </Link>
       </p>
     ) : null;
@@ -45,23 +47,23 @@ export function OfKind() {
         <b>{kind.name}</b>
         <span className="text-soft">
           {pinned === 0
-            ? `: a kind of this shop, version ${kind.version}; nothing taken from it yet`
+            ? tr`: a kind of this shop, version ${kind.version}; nothing taken from it yet`
             : pinned < kind.version
-              ? `: judged by version ${pinned}, version ${kind.version} stands`
-              : `: judged by version ${pinned}`}
-          {take.length > 0 && `; ${take.length} to take`}
-          {give.length + traps.length > 0 && `; ${give.length + traps.length} that it could learn`}
+              ? tr`: judged by version ${pinned}, version ${kind.version} stands`
+              : tr`: judged by version ${pinned}`}
+          {take.length > 0 && tr`; ${take.length} to take`}
+          {give.length + traps.length > 0 && tr`; ${give.length + traps.length} that it could learn`}
         </span>
       </summary>
       <p className="mt-2 text-sm">
         <Link className="underline underline-offset-4" to={`/kinds/${kind.id}`}>
-          Open the kind
+          {tr`Open the kind`}
         </Link>
         {pinned > 0 && pinned < kind.version && (
           <>
             {' · '}
             <Link className="underline underline-offset-4" to={`/kinds/${kind.id}?version=${pinned}`}>
-              as it was taken
+              {tr`as it was taken`}
             </Link>
           </>
         )}
@@ -152,7 +154,7 @@ function Take({ kind, rows, mayWrite }: { kind: Schemas['EngineKind']; rows: Row
   const take = useTake(kind);
   return (
     <section className="mt-3">
-      <h3 className="text-lg">The kind says for this engine</h3>
+      <h3 className="text-lg">{tr`The kind says for this engine`}</h3>
       <Rows rows={rows} chosen={chosen} toggle={toggle} fresh="kind" />
       <Trouble problem={take.error} />
       {mayWrite && (
@@ -162,8 +164,8 @@ function Take({ kind, rows, mayWrite }: { kind: Schemas['EngineKind']; rows: Row
           onClick={() => take.mutate([...chosen])}
         >
           {chosen.size === 0
-            ? `Judge by version ${kind.version}, take nothing`
-            : `Take ${chosen.size} into this case`}
+            ? tr`Judge by version ${kind.version}, take nothing`
+            : tr`Take ${chosen.size} into this case`}
         </button>
       )}
     </section>
@@ -174,10 +176,10 @@ function Pin({ kind }: { kind: Schemas['EngineKind'] }) {
   const take = useTake(kind);
   return (
     <div className="mt-3">
-      <p>Nothing of what changed since is another here.</p>
+      <p>{tr`Nothing of what changed since is another here.`}</p>
       <Trouble problem={take.error} />
       <button className="key mt-2" disabled={take.isPending} onClick={() => take.mutate([])}>
-        Judge by version {kind.version}
+        <Trans>Judge by version {kind.version}</Trans>
       </button>
     </div>
   );
@@ -193,7 +195,7 @@ function Give({ kind, rows, mayWrite }: { kind: Schemas['EngineKind']; rows: Row
       unwrap(
         api.POST('/api/cases/{caseId}/of-kind/offer', {
           params: { path: { caseId: engineCase.id } },
-          body: { kindId: kind.id, version: kind.version, keys: chosen, why: `From ${engineCase.title}` },
+          body: { kindId: kind.id, version: kind.version, keys: chosen, why: tr`From ${engineCase.title}` },
         }),
       ),
     onSuccess: async () => {
@@ -203,9 +205,9 @@ function Give({ kind, rows, mayWrite }: { kind: Schemas['EngineKind']; rows: Row
   });
   return (
     <section className="mt-3">
-      <h3 className="text-lg">This case says what the kind does not</h3>
+      <h3 className="text-lg">{tr`This case says what the kind does not`}</h3>
       <p className="text-sm text-soft">
-        Tick what holds for every engine of the kind. What is of this engine alone stays here.
+        {tr`Tick what holds for every engine of the kind. What is of this engine alone stays here.`}
       </p>
       <Rows
         rows={rows}
@@ -226,7 +228,9 @@ function Give({ kind, rows, mayWrite }: { kind: Schemas['EngineKind']; rows: Row
           disabled={give.isPending}
           onClick={() => give.mutate([...wanted])}
         >
-          Give {wanted.size} to the kind, as version {kind.version + 1}
+          <Trans>
+            Give {wanted.size} to the kind, as version {kind.version + 1}
+          </Trans>
         </button>
       )}
     </section>
@@ -270,7 +274,7 @@ function Traps({
   });
   return (
     <section className="mt-3">
-      <h3 className="text-lg">What the next one should know</h3>
+      <h3 className="text-lg">{tr`What the next one should know`}</h3>
       <ul className="divide-y divide-line">
         {traps.map((t) => (
           <li key={t.step + t.says} className="flex flex-wrap items-center gap-3 py-1.5">
@@ -279,7 +283,7 @@ function Traps({
             </span>
             {mayWrite && (
               <button className="key text-sm" disabled={learn.isPending} onClick={() => learn.mutate(t)}>
-                Tell the next one
+                {tr`Tell the next one`}
               </button>
             )}
           </li>
@@ -287,11 +291,13 @@ function Traps({
       </ul>
       <Trouble problem={learn.error} />
       <p className="mt-1 text-sm">
-        Counts, order and times:{' '}
-        <Link className="underline underline-offset-4" to={`/scripts?from=${engineCase.id}`}>
-          keep the script as it was done here
-        </Link>
-        .
+        <Trans>
+          Counts, order and times:{' '}
+          <Link className="underline underline-offset-4" to={`/scripts?from=${engineCase.id}`}>
+            keep the script as it was done here
+          </Link>
+          .
+        </Trans>
       </p>
     </section>
   );
@@ -310,10 +316,10 @@ export function WhileOpen() {
   return (
     <section className="card mb-4 px-4 py-3">
       <h2 className="text-lg">
-        While it is open{' '}
+        <Trans>While it is open </Trans>
         <Link className="text-base font-normal underline underline-offset-4" to={`/fleet/${line.engine.id}`}>
           {line.engine.name}
-          {line.now !== null && `, about ${line.now} h`}
+          {line.now !== null && tr`, about ${line.now} h`}
         </Link>
       </h2>
       <ul className="divide-y divide-line">
@@ -323,11 +329,11 @@ export function WhileOpen() {
             <span className="fig">
               {d.left === null
                 ? d.due
-                  ? `due ${day(d.due)}`
-                  : 'not known when'
+                  ? tr`due ${day(d.due)}`
+                  : tr`not known when`
                 : d.left <= 0
-                  ? `over by ${Math.round(-d.left)} h`
-                  : `else opened again in ${Math.round(d.left)} h`}
+                  ? tr`over by ${Math.round(-d.left)} h`
+                  : tr`else opened again in ${Math.round(d.left)} h`}
               {d.left !== null && d.left > 0 && d.due && `, ${day(d.due)}`}
             </span>
           </li>

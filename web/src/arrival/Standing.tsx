@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useIsLead } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
@@ -15,15 +17,19 @@ export function Standing() {
     <>
       {engineCase.imported && (
         <p className="rounded-lg border-l-8 border-dye bg-dye-tint px-3 py-2">
-          This case came as a file. Names, times and signatures marked “elsewhere” are those of the shop that
-          wrote them.
+          {tr`This case came as a file. Names, times and signatures marked “elsewhere” are those of the shop that wrote them.`}
         </p>
       )}
       {engineCase.withdrawnAt ? (
         <div className="rounded-lg border-2 border-lead bg-lead-tint p-3">
           <p>
-            <b>Withdrawn</b> by {engineCase.withdrawnBy ?? engineCase.by}, {moment(engineCase.withdrawnAt)}:{' '}
-            {engineCase.withdrawnWhy} It is read only.
+            <Trans>
+              <b>Withdrawn</b> by
+            </Trans>{' '}
+            {engineCase.withdrawnBy ?? engineCase.by}
+            <Trans>
+              , {moment(engineCase.withdrawnAt)}: {engineCase.withdrawnWhy} It is read only.
+            </Trans>
           </p>
           {isLead && (
             <button
@@ -31,7 +37,7 @@ export function Standing() {
               disabled={takeUp.isPending}
               onClick={() => takeUp.mutate({ version })}
             >
-              Take it up again
+              {tr`Take it up again`}
             </button>
           )}
           <Trouble problem={takeUp.error} />
@@ -39,11 +45,11 @@ export function Standing() {
       ) : (
         isLead && (
           <details className="card p-4">
-            <summary className="min-h-11 cursor-pointer py-2 font-semibold">Withdraw this case</summary>
+            <summary className="min-h-11 cursor-pointer py-2 font-semibold">{tr`Withdraw this case`}</summary>
             <p className="text-soft">
-              It leaves the casebook and is read only. All of it stays, and a lead takes it up again.
+              {tr`It leaves the casebook and is read only. All of it stays, and a lead takes it up again.`}
             </p>
-            <WhyForm press="Withdraw it" send={(why) => withdraw.mutateAsync({ id, version, why })} />
+            <WhyForm press={tr`Withdraw it`} send={(why) => withdraw.mutateAsync({ id, version, why })} />
             <Trouble problem={withdraw.error} />
           </details>
         )

@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useMayWrite } from '../api/queries';
@@ -23,28 +25,30 @@ export function BackStep({ plan, task, way }: { plan: Plan; task: Task; way: Sch
           {way.cautions.map((c) => (
             <li key={c}>▲ {c}</li>
           ))}
-          <li className="text-soft">The maker’s manual and local rules come first.</li>
+          <li className="text-soft">{tr`The maker’s manual and local rules come first.`}</li>
         </ul>
       )}
       {plan.covers.length > 0 && (
         <p className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
-          <b>Still covered:</b> {plan.covers.map((c) => c.text).join('; ')}
+          <b>{tr`Still covered:`}</b> {plan.covers.map((c) => c.text).join('; ')}
         </p>
       )}
       {way.step && <AsItCameOff step={way.step} />}
       {way.parts.length > 0 && <PartsIn step={task.key} parts={way.parts} />}
       {way.ticks.length > 0 && (
-        <Ticks step={task.key} title="Looked at" ticks={way.ticks} kinds={['ticked', 'unticked']} />
+        <Ticks step={task.key} title={tr`Looked at`} ticks={way.ticks} kinds={['ticked', 'unticked']} />
       )}
       {way.hours && <HoursRun step={task.key} hours={way.hours} />}
       {way.finds.length > 0 && <Finds step={task.key} finds={way.finds} />}
       {way.figures.length > 0 && <FiguresIn figures={way.figures} />}
       {way.sets.length > 0 && (
         <section className="space-y-3">
-          <h3 className="text-lg">Fasteners</h3>
+          <h3 className="text-lg">{tr`Fasteners`}</h3>
           {way.loosened && (
             <p className="text-sm">
-              They were loosened: <b>{way.loosened}</b>. They are tightened the other way round.
+              <Trans>
+                They were loosened: <b>{way.loosened}</b>. They are tightened the other way round.
+              </Trans>
             </p>
           )}
           {way.sets.map((s) => (
@@ -54,13 +58,15 @@ export function BackStep({ plan, task, way }: { plan: Plan; task: Task; way: Sch
       )}
       {way.manual.length > 0 && (
         <p className="text-sm">
-          Look up in the maker’s manual: <b>{way.manual.join('; ')}</b>
+          <Trans>
+            Look up in the maker’s manual: <b>{way.manual.join('; ')}</b>
+          </Trans>
         </p>
       )}
       {task.kind === 'back' && (
         <Ticks
           step={task.key}
-          title="Covered or plugged, to come off again"
+          title={tr`Covered or plugged, to come off again`}
           ticks={way.covers}
           kinds={['covered', 'uncovered']}
           adds
@@ -79,7 +85,7 @@ function AsItCameOff({ step }: { step: string }) {
   if (photos.length + stacks.length === 0) return null;
   return (
     <section>
-      <h3 className="text-lg">As it came off</h3>
+      <h3 className="text-lg">{tr`As it came off`}</h3>
       {photos.length > 0 && (
         <div className="mt-1 flex flex-wrap gap-2">
           {photos.map((p) => (
@@ -92,7 +98,9 @@ function AsItCameOff({ step }: { step: string }) {
           <p>
             <b className="fig">{s.code}</b> {s.name}
             {s.where && <span className="text-soft">, {s.where}</span>}
-            {s.kind === 'stack' && <span className="text-soft">, in the order in which it goes on:</span>}
+            {s.kind === 'stack' && (
+              <span className="text-soft">{tr`, in the order in which it goes on:`}</span>
+            )}
           </p>
           <ol className="ml-5 list-decimal">
             {(s.kind === 'stack' ? s.items.toReversed() : s.items).map((i, n) => (
@@ -126,7 +134,7 @@ function Ticks({
   const { act, error } = useAct(step);
   const [more, setMore] = useState('');
   const say = (on: boolean, text: string) =>
-    void act(kinds[on ? 0 : 1], text, `${on ? '' : 'not: '}${text}`).catch(() => undefined);
+    void act(kinds[on ? 0 : 1], text, `${on ? '' : tr`not: `}${text}`).catch(() => undefined);
   if (!adds && ticks.length === 0) return null;
   return (
     <section>
@@ -159,12 +167,12 @@ function Ticks({
         >
           <input
             className="entry min-w-0 flex-1"
-            aria-label="What is covered"
-            placeholder="Something else: intake ports, breather"
+            aria-label={tr`What is covered`}
+            placeholder={tr`Something else: intake ports, breather`}
             value={more}
             onChange={(e) => setMore(e.target.value)}
           />
-          <button className="key shrink-0">Covered</button>
+          <button className="key shrink-0">{tr`Covered`}</button>
         </form>
       )}
       <Trouble problem={error} />
@@ -180,16 +188,20 @@ function HoursRun({ step, hours }: { step: string; hours: Schemas['BackHours'] }
   const value = Number(typed.replace(',', '.'));
   return (
     <section>
-      <h3 className="text-lg">Hours run</h3>
+      <h3 className="text-lg">{tr`Hours run`}</h3>
       <p>
-        Due after <b className="fig text-xl">{hours.due} h</b> of running.{' '}
+        <Trans>
+          Due after <b className="fig text-xl">{hours.due} h</b> of running.{' '}
+        </Trans>
         {hours.run === null ? (
-          'Nobody noted yet how long it ran.'
+          tr`Nobody noted yet how long it ran.`
         ) : (
           <>
-            <b className="fig text-xl">{hours.run} h</b> run so far
+            <Trans>
+              <b className="fig text-xl">{hours.run} h</b> run so far
+            </Trans>
             <span className="text-sm text-soft">
-              , by {hours.by}
+              <Trans>, by {hours.by}</Trans>
               {hours.noted && `, ${moment(hours.noted)}`}
             </span>
           </>
@@ -210,13 +222,13 @@ function HoursRun({ step, hours }: { step: string; hours: Schemas['BackHours'] }
           <input
             className="entry fig min-w-0 flex-1"
             inputMode="decimal"
-            aria-label="Hours run since the first start"
+            aria-label={tr`Hours run since the first start`}
             placeholder="6.5"
             value={typed}
             onChange={(e) => setTyped(e.target.value)}
           />
           <button className="key shrink-0" disabled={isPending}>
-            Note hours
+            {tr`Note hours`}
           </button>
         </form>
       )}
@@ -232,7 +244,7 @@ function Finds({ step, finds }: { step: string; finds: Schemas['BackFind'][] }) 
   const { act, error } = useAct(step);
   return (
     <section>
-      <h3 className="text-lg">What was in it since it ran</h3>
+      <h3 className="text-lg">{tr`What was in it since it ran`}</h3>
       <ul className="divide-y divide-line">
         {finds.map((f) => (
           <li key={f.key} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
@@ -240,13 +252,13 @@ function Finds({ step, finds }: { step: string; finds: Schemas['BackFind'][] }) 
             <span className="least-40 flex-1">
               {f.name}:{' '}
               <b className={f.recorded > 0 ? 'text-brass' : f.clean ? 'text-oil' : 'text-soft'}>
-                {f.recorded > 0 ? `▲ ${f.recorded} recorded` : f.clean ? '✓ clean' : '○ nobody said'}
+                {f.recorded > 0 ? tr`▲ ${f.recorded} recorded` : f.clean ? tr`✓ clean` : tr`○ nobody said`}
               </b>
               {f.by && <span className="text-sm text-soft">, {f.by}</span>}
               {f.likely && <span className="block text-sm">{f.likely}</span>}
             </span>
             <button className="key text-sm" onClick={() => openPart(f.place)}>
-              {mayWrite ? 'Record what lay in it' : 'Open'}
+              {mayWrite ? tr`Record what lay in it` : tr`Open`}
             </button>
             {mayWrite && f.recorded === 0 && (
               <button
@@ -256,11 +268,11 @@ function Finds({ step, finds }: { step: string; finds: Schemas['BackFind'][] }) 
                   void act(
                     f.clean ? 'unticked' : 'ticked',
                     f.key,
-                    `${f.place}: ${f.clean ? 'not ' : ''}clean`,
+                    `${f.place}: ${f.clean ? tr`not ` : ''}clean`,
                   ).catch(() => undefined)
                 }
               >
-                Clean
+                {tr`Clean`}
               </button>
             )}
           </li>
@@ -283,11 +295,11 @@ function Holds({ task, stops }: { task: Task; stops: Schemas['BackStop'][] }) {
   const shut = stops.filter((s) => s.passed === '');
   const passed = stops.filter((s) => s.passed !== '');
   return (
-    <section aria-label="What holds it">
+    <section aria-label={tr`What holds it`}>
       <h3 className="text-lg">
         {shut.length === 0
-          ? '✓ Nothing holds it'
-          : `‖ ${shut.length} ${shut.length === 1 ? 'thing holds' : 'things hold'} it`}
+          ? tr`✓ Nothing holds it`
+          : `‖ ${shut.length} ${plural(shut.length, { one: 'thing holds', other: 'things hold' })} it`}
       </h3>
       <ul className="mt-1 divide-y divide-line text-sm">
         {shut.slice(0, all ? undefined : named).map((s) => (
@@ -302,13 +314,13 @@ function Holds({ task, stops }: { task: Task; stops: Schemas['BackStop'][] }) {
                   aria-expanded={passing === s.key}
                   onClick={() => setPassing(passing === s.key ? null : s.key)}
                 >
-                  Pass it all the same
+                  {tr`Pass it all the same`}
                 </button>
               )}
             </span>
             {passing === s.key && (
               <WhyForm
-                press="Pass it"
+                press={tr`Pass it`}
                 send={async (why) => {
                   await act('passed', s.key, `passed: ${s.text}`, { why });
                   setPassing(null);
@@ -320,14 +332,16 @@ function Holds({ task, stops }: { task: Task; stops: Schemas['BackStop'][] }) {
       </ul>
       {shut.length > named && (
         <button className="key mt-1 text-sm" aria-expanded={all} onClick={() => setAll(!all)}>
-          {all ? 'Fewer' : `All ${shut.length}`}
+          {all ? tr`Fewer` : tr`All ${shut.length}`}
         </button>
       )}
       {passed.length > 0 && (
         <ul className="mt-1 text-sm text-soft">
           {passed.map((s) => (
             <li key={s.key}>
-              Passed by {s.passedBy}: {s.text} “{s.passed}”
+              <Trans>
+                Passed by {s.passedBy}: {s.text} “{s.passed}”
+              </Trans>
             </li>
           ))}
         </ul>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMemo, useRef, useState } from 'react';
 import { useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
@@ -79,12 +81,15 @@ export function Bars({
         );
       })}
       <p className="pt-2 text-sm text-soft">
-        <Swatch className="bg-dye" /> work <Swatch className="bar-wait" /> waited for{' '}
-        <Swatch className="bg-lead" /> the end hangs on it <Swatch className="h-0.5! bg-soft" /> room to move.
-        <span className="hidden md:inline">
-          {' '}
-          Pull a bar, or press ← and → on it, and it is not begun before that day.
-        </span>
+        <Swatch className="bg-dye" /> {tr`work`} <Swatch className="bar-wait" /> <Trans>waited for </Trans>
+        <Swatch className="bg-lead" /> {tr`the end hangs on it`} <Swatch className="h-0.5! bg-soft" />{' '}
+        <Trans>
+          room to move.
+          <span className="hidden md:inline">
+            {' '}
+            Pull a bar, or press ← and → on it, and it is not begun before that day.
+          </span>
+        </Trans>
       </p>
     </div>
   );
@@ -227,7 +232,7 @@ function Line({
           onClick={pick}
         >
           <span className="md:block md:truncate">
-            {task.overdue && <span className="text-lead">! overdue: </span>}
+            {task.overdue && <span className="text-lead">{tr`! overdue:`} </span>}
             {task.name}
           </span>
           <span className="block text-sm text-soft md:hidden">
@@ -252,7 +257,7 @@ function Line({
             width: `${ends - share(Date.parse(task.starts), from, to)}%`,
             transform: moved ? `translateX(${moved}px)` : undefined,
           }}
-          aria-label={`${task.name}, ${dayWords(begins)}: move with ← and →`}
+          aria-label={tr`${task.name}, ${dayWords(begins)}: move with ← and →`}
           disabled={!may}
           onKeyDown={(e) => {
             if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;

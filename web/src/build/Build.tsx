@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -45,8 +46,7 @@ export function Build() {
   if (plan.tasks.length === 0)
     return (
       <p className="card max-w-2xl p-5">
-        Nothing is left to do: the strip, the orders and the way back are through. What remains is the
-        dossier.
+        {tr`Nothing is left to do: the strip, the orders and the way back are through. What remains is the dossier.`}
       </p>
     );
   return (
@@ -61,10 +61,10 @@ export function Build() {
       <Together plan={plan} pick={pick} />
       <section>
         <div className="mb-2 flex flex-wrap items-center gap-3">
-          <h2 className="text-xl">What waits for what</h2>
+          <h2 className="text-xl">{tr`What waits for what`}</h2>
           {mayWrite && (
             <button className="key" aria-pressed={adding} onClick={() => setAdding(!adding)}>
-              Add a task or a wait
+              {tr`Add a task or a wait`}
             </button>
           )}
         </div>

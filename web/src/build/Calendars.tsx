@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { v7 } from 'uuid';
 import { useRef } from 'react';
@@ -18,10 +20,10 @@ export function Calendars() {
   const mayWrite = useMayWriteShop();
   return (
     <details className="card p-4">
-      <summary className="min-h-8 cursor-pointer text-lg font-bold">In a calendar</summary>
+      <summary className="min-h-8 cursor-pointer text-lg font-bold">{tr`In a calendar`}</summary>
       <div className="mt-2 space-y-4">
         <FileKey href={`/api/cases/${engineCase.id}/build.ics`} name="plan.ics">
-          The plan as a file
+          {tr`The plan as a file`}
         </FileKey>
         {mayWrite && <Addresses caseId={engineCase.id} />}
       </div>
@@ -66,15 +68,17 @@ function Addresses({ caseId }: { caseId: string }) {
   return (
     <div>
       <p className="text-soft">
-        An address that a calendar fetches by itself. Whoever knows it reads this plan, and nothing else;
-        shut, it answers no more.
+        {tr`An address that a calendar fetches by itself. Whoever knows it reads this plan, and nothing else; shut, it answers no more.`}
       </p>
       <ul className="mt-2 space-y-3">
         {feeds.data?.map((f) => (
           <li key={f.id}>
             <label className="block">
               <span className="label">
-                {f.for || 'For a calendar'}, opened by {f.by} on {day(f.at)}
+                {f.for || tr`For a calendar`}
+                <Trans>
+                  , opened by {f.by} on {day(f.at)}
+                </Trans>
               </span>
               <input
                 className="entry fig text-sm"
@@ -84,15 +88,15 @@ function Addresses({ caseId }: { caseId: string }) {
               />
             </label>
             <button className="key mt-1 text-sm" disabled={shut.isPending} onClick={() => shut.mutate(f)}>
-              Shut it
+              {tr`Shut it`}
             </button>
           </li>
         ))}
       </ul>
       <EntryForm form={form} send={open.mutateAsync} className="mt-3 flex flex-wrap items-end gap-2">
-        <TextField form={form} name="for" label="For whose calendar" className="least-40 flex-1" />
+        <TextField form={form} name="for" label={tr`For whose calendar`} className="least-40 flex-1" />
         <button className="key" disabled={open.isPending}>
-          Open an address
+          {tr`Open an address`}
         </button>
       </EntryForm>
       <Trouble problem={feeds.error ?? open.error ?? shut.error} />

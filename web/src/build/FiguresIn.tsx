@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useMayWrite } from '../api/queries';
@@ -14,11 +16,11 @@ type Figure = Schemas['BackFigure'];
 const standing: Record<Schemas['BackFigureStands'], readonly [mark: string, words: string, tone: string]> = {
   inside: ['✓', 'inside', 'text-oil'],
   outside: ['✕', 'out', 'text-lead'],
-  undecided: ['?', 'too near to tell', 'text-brass'],
-  missing: ['○', 'not measured', 'text-soft'],
-  noLimit: ['?', 'no limit to hold it against', 'text-brass'],
-  old: ['○', 'of parts as they came', 'text-brass'],
-  undone: ['○', 'no longer holds', 'text-brass'],
+  undecided: ['?', tr`too near to tell`, 'text-brass'],
+  missing: ['○', tr`not measured`, 'text-soft'],
+  noLimit: ['?', tr`no limit to hold it against`, 'text-brass'],
+  old: ['○', tr`of parts as they came`, 'text-brass'],
+  undone: ['○', tr`no longer holds`, 'text-brass'],
 };
 
 const position = 'ring-gap-position';
@@ -31,9 +33,9 @@ export function FiguresIn({ figures }: { figures: Figure[] }) {
   return (
     <section>
       <h3 className="text-lg">
-        Figures{' '}
+        <Trans>Figures </Trans>
         <span className="text-base font-normal text-soft">
-          {inside === figures.length ? '✓ all inside' : `${inside} of ${figures.length} inside`}
+          {inside === figures.length ? tr`✓ all inside` : tr`${inside} of ${figures.length} inside`}
         </span>
       </h3>
       {names.map((c) => {
@@ -72,7 +74,7 @@ function FigureLine({ f, open, toggle }: { f: Figure; open: boolean; toggle: () 
   return (
     <li className="py-1.5">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-        <button className="min-h-11" onClick={() => openPart(f.place)} aria-label={`Open ${f.place}`}>
+        <button className="min-h-11" onClick={() => openPart(f.place)} aria-label={tr`Open ${f.place}`}>
           <Addr code={f.place} className="text-lg" />
         </button>
         <b className="fig least-24 text-xl">
@@ -91,41 +93,43 @@ function FigureLine({ f, open, toggle }: { f: Figure; open: boolean; toggle: () 
               {' '}
               {f.of.join(' ')}{' '}
               {f.stands === 'undone'
-                ? 'came out again since, or is another piece'
-                : 'renewed or worked on since'}
+                ? tr`came out again since, or is another piece`
+                : tr`renewed or worked on since`}
             </span>
           )}
           {f.before && (
             <span className="block">
-              before{' '}
-              <b className="fig">
-                {figure(f.before.before, unit)} {unitWords(unit)}
-              </b>{' '}
-              ± {uncertainty(f.before.uncertain, unit)}: <b>{f.before.told}</b>
+              <Trans>
+                before{' '}
+                <b className="fig">
+                  {figure(f.before.before, unit)} {unitWords(unit)}
+                </b>{' '}
+                ± {uncertainty(f.before.uncertain, unit)}: <b>{f.before.told}</b>
+              </Trans>
             </span>
           )}
           <span className="block text-soft">
             {f.characteristic === position
-              ? 'gaps at least 20° apart'
+              ? tr`gaps at least 20° apart`
               : f.limit
                 ? limitWords(f.limit, unit)
                 : f.characteristic === 'turning-torque'
-                  ? 'held against what the other caps add'
+                  ? tr`held against what the other caps add`
                   : f.stands === 'missing'
-                    ? 'held against its limit once it is measured'
-                    : 'no limit: enter the maker’s in Gauge'}
+                    ? tr`held against its limit once it is measured`
+                    : tr`no limit: enter the maker’s in Gauge`}
           </span>
         </span>
         {mayWrite && at && (
           <button className="key text-sm" aria-expanded={open} onClick={toggle}>
-            Measure
+            {tr`Measure`}
           </button>
         )}
       </div>
       {open && at && (
         <div className="mt-1 rounded-lg border-2 border-dye p-2">
           <p className="text-sm text-soft">
-            {[at.how, at.spoils && `Spoils it: ${at.spoils}`].filter(Boolean).join(' ')}
+            {[at.how, at.spoils && tr`Spoils it: ${at.spoils}`].filter(Boolean).join(' ')}
           </p>
           {at.by.includes('plasticStrip') && (
             <StripWidth onWorked={(typed) => setFed({ typed, n: (fed?.n ?? 0) + 1 })} />
@@ -172,7 +176,7 @@ function Clocks({ figures }: { figures: Figure[] }) {
               rings: rings.map((r) => ({ ring: r.place, put: r.value, found: null, drift: null })),
               mean: null,
               together: null,
-              words: rings.some((r) => r.stands === 'outside') ? 'gaps in line' : 'put so',
+              words: rings.some((r) => r.stands === 'outside') ? tr`gaps in line` : tr`put so`,
             }}
             onPick={() => openPart(piston)}
           />

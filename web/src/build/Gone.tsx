@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
@@ -17,7 +19,9 @@ export function Gone() {
   return (
     <details className="card p-4">
       <summary className="min-h-8 cursor-pointer text-lg font-bold">
-        Through or left out <span className="fig text-sm text-soft">{gone.length}</span>
+        <Trans>
+          Through or left out <span className="fig text-sm text-soft">{gone.length}</span>
+        </Trans>
       </summary>
       <ul className="mt-2 divide-y divide-line">
         {gone.map((t) => (
@@ -38,19 +42,19 @@ function Line({ task }: { task: Schemas['BuildTask'] }) {
         <span className="least-40 flex-1">
           {task.mark === 'through' ? '✓' : '—'} <b>{task.name || task.of}</b>
           <span className="block text-sm text-soft">
-            {task.mark === 'through' ? 'through' : 'left out'}, {writerOf(task)}, {moment(task.at)}
+            {task.mark === 'through' ? tr`through` : tr`left out`}, {writerOf(task)}, {moment(task.at)}
             {task.note && ` · ${task.note}`}
           </span>
         </span>
         {mayWrite && (
           <button className="key text-sm" onClick={() => setAsks(!asks)}>
-            Take that back
+            {tr`Take that back`}
           </button>
         )}
       </span>
       {asks && (
         <WhyForm
-          press="Take back"
+          press={tr`Take back`}
           send={(why) => back.mutateAsync({ id: task.id, version: task.version, why })}
         />
       )}

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import * as z from 'zod/mini';
 import { useMayWrite } from '../api/queries';
@@ -11,15 +13,15 @@ import { dateKey, dayWords, type Plan } from './bars';
 /** The date: likely and safe, against what was promised. */
 export function Headline({ plan }: { plan: Plan }) {
   return (
-    <section aria-label="When it runs again">
-      <h2 className="text-xl">Runs again</h2>
+    <section aria-label={tr`When it runs again`}>
+      <h2 className="text-xl">{tr`Runs again`}</h2>
       <div className="mt-1 flex flex-wrap gap-x-8 gap-y-1">
         <p>
-          <span className="label">as likely sooner as later</span>
+          <span className="label">{tr`as likely sooner as later`}</span>
           <b className="fig text-3xl">{plan.likely && dayWords(plan.likely)}</b>
         </p>
         <p>
-          <span className="label">safe, nine times in ten</span>
+          <span className="label">{tr`safe, nine times in ten`}</span>
           <b className="fig text-3xl">{plan.safe && dayWords(plan.safe)}</b>
         </p>
       </div>
@@ -32,7 +34,7 @@ export function Headline({ plan }: { plan: Plan }) {
 export function Hangs({ plan, pick }: { plan: Plan; pick: (key: string) => void }) {
   if (plan.worth.length + plan.told.length === 0) return null;
   return (
-    <section aria-label="What it hangs on">
+    <section aria-label={tr`What it hangs on`}>
       {plan.worth.length > 0 && <Worth plan={plan} pick={pick} />}
       {plan.told.length > 0 && (
         <ul className="mt-3 space-y-1 text-sm text-soft">
@@ -52,14 +54,14 @@ function Worth({ plan, pick }: { plan: Plan; pick: (key: string) => void }) {
   const days = [...new Set(plan.worth.flatMap((w) => w.ends.map((e) => e.comes)))].sort();
   return (
     <>
-      <h2 className="text-xl">What it hangs on</h2>
+      <h2 className="text-xl">{tr`What it hangs on`}</h2>
       <table className="mt-1 w-full text-sm max-md:block">
         <thead className="max-md:sr-only">
           <tr className="align-bottom text-left text-soft">
-            <th className="pr-3 pb-1 font-semibold">If it comes</th>
+            <th className="pr-3 pb-1 font-semibold">{tr`If it comes`}</th>
             {days.map((d) => (
               <th key={d} className="pb-1 pl-3 font-semibold whitespace-nowrap">
-                {d === today ? 'today' : dayWords(d)}
+                {d === today ? tr`today` : dayWords(d)}
               </th>
             ))}
           </tr>
@@ -84,7 +86,7 @@ function Worth({ plan, pick }: { plan: Plan; pick: (key: string) => void }) {
                     className={`py-2 pl-3 whitespace-nowrap max-md:block max-md:py-0 ${moves ? 'font-bold text-lead' : ''} ${end ? '' : 'max-md:hidden'}`}
                   >
                     <span className="text-soft md:hidden" aria-hidden>
-                      {d === today ? 'today' : dayWords(d)} →{' '}
+                      {d === today ? tr`today` : dayWords(d)} →{' '}
                     </span>
                     {end ? dayWords(end) : ''}
                   </td>
@@ -98,7 +100,7 @@ function Worth({ plan, pick }: { plan: Plan; pick: (key: string) => void }) {
   );
 }
 
-const schema = z.object({ day: needed('Give the day.'), to: z.string() });
+const schema = z.object({ day: needed(tr`Give the day.`), to: z.string() });
 
 function Promise({ plan }: { plan: Plan }) {
   const { engineCase } = useCaseContext();
@@ -122,26 +124,29 @@ function Promise({ plan }: { plan: Plan }) {
       {told && (
         <p className={`rounded-lg border-2 px-3 py-2 ${tone}`}>
           {told.chance >= 0.9 ? '✓ ' : '! '}
-          Promised{told.to && ` to ${told.to}`} for <b>{dayWords(told.day)}</b>: kept with{' '}
-          <b className="fig">{percent(told.chance)}</b>.
-          {told.chance < 0.9 && ' Tell them now, not on the day.'}
+          {tr`Promised`}
+          {told.to && ` to ${told.to}`}{' '}
+          <Trans>
+            for <b>{dayWords(told.day)}</b>: kept with <b className="fig">{percent(told.chance)}</b>.
+          </Trans>
+          {told.chance < 0.9 && tr` Tell them now, not on the day.`}
         </p>
       )}
       {mayWrite && asks !== 'new' && (
         <div className="mt-2 flex flex-wrap gap-2">
           <button className="key text-sm" onClick={() => setAsks('new')}>
-            {told ? 'Promise another day' : 'A day was promised'}
+            {told ? tr`Promise another day` : tr`A day was promised`}
           </button>
           {told && (
             <button className="key text-sm" onClick={() => setAsks('back')}>
-              Take the promise back
+              {tr`Take the promise back`}
             </button>
           )}
         </div>
       )}
       {asks === 'back' && told && (
         <WhyForm
-          press="Take back"
+          press={tr`Take back`}
           send={(why) => back.mutateAsync({ id: told.record, version: told.version, why })}
         />
       )}
@@ -151,11 +156,11 @@ function Promise({ plan }: { plan: Plan }) {
           send={(values) => promise.mutateAsync({ ...values, note: '' })}
           className="mt-2 flex flex-wrap items-end gap-2"
         >
-          <TextField form={form} name="day" label="Day" type="date" />
-          <TextField form={form} name="to" label="To whom" className="least-40 flex-1" />
-          <button className="key key-go">Keep</button>
+          <TextField form={form} name="day" label={tr`Day`} type="date" />
+          <TextField form={form} name="to" label={tr`To whom`} className="least-40 flex-1" />
+          <button className="key key-go">{tr`Keep`}</button>
           <button type="button" className="key" onClick={() => setAsks(null)}>
-            Leave it
+            {tr`Leave it`}
           </button>
         </EntryForm>
       )}

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import type { Schemas } from '../api/client';
 
 /** The joint seen from outside: which holes are empty, by their numbers, and when all are filled in which order they are tightened; lengths beside them. */
@@ -8,10 +10,12 @@ export function Joint({ set }: { set: Schemas['BackSet'] }) {
       <p className="text-sm text-soft">
         {set.orderIsMakers ? (
           <>
-            The maker’s order of the holes: <b className="fig text-ink">{set.order.join(' · ')}</b>
+            <Trans>
+              The maker’s order of the holes: <b className="fig text-ink">{set.order.join(' · ')}</b>
+            </Trans>
           </>
         ) : (
-          'From the middle outward and from side to side, as is usual; the maker’s order goes before it. Where the holes lie nobody said: with it in the script, the order is drawn.'
+          tr`From the middle outward and from side to side, as is usual; the maker’s order goes before it. Where the holes lie nobody said: with it in the script, the order is drawn.`
         )}
       </p>
     );
@@ -27,7 +31,9 @@ export function Joint({ set }: { set: Schemas['BackSet'] }) {
         className="w-full"
         role="img"
         aria-label={
-          filling ? 'Holes by their numbers; some are empty' : `Order of tightening: ${set.order.join(', ')}`
+          filling
+            ? tr`Holes by their numbers; some are empty`
+            : tr`Order of tightening: ${set.order.join(', ')}`
         }
       >
         {Array.from({ length: set.joints }, (_, i) => (
@@ -88,14 +94,14 @@ export function Joint({ set }: { set: Schemas['BackSet'] }) {
       </svg>
       <figcaption className="text-sm text-soft">
         {filling
-          ? 'The numbers are those of the holes; when all are in, the order of tightening stands here.'
+          ? tr`The numbers are those of the holes; when all are in, the order of tightening stands here.`
           : set.orderIsMakers
-            ? 'The maker’s order.'
-            : 'From the middle outward and from side to side, as is usual: the maker’s order goes before it.'}
-        {set.joints > 1 && ' Each by itself.'}
-        {set.drawn && ' The map is drawn evenly round the edge.'}
-        {set.holes.some((h) => h.state !== null) && ' Dashed: empty.'}
-        {set.lengths.length > 1 && ' Small: length in mm.'}
+            ? tr`The maker’s order.`
+            : tr`From the middle outward and from side to side, as is usual: the maker’s order goes before it.`}
+        {set.joints > 1 && tr` Each by itself.`}
+        {set.drawn && tr` The map is drawn evenly round the edge.`}
+        {set.holes.some((h) => h.state !== null) && tr` Dashed: empty.`}
+        {set.lengths.length > 1 && tr` Small: length in mm.`}
       </figcaption>
     </figure>
   );

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useWrite, writes } from '../outbox/writes';
@@ -17,11 +18,11 @@ export function Marks({ task }: { task: Task }) {
     <>
       {!task.byItself && !task.begun && (
         <button className="key text-sm" disabled={write.isPending} onClick={() => mark('begun')}>
-          Begun
+          {tr`Begun`}
         </button>
       )}
       <button className="key text-sm" disabled={write.isPending} onClick={() => mark('through')}>
-        {task.byItself ? 'It is here' : 'Through'}
+        {task.byItself ? tr`It is here` : tr`Through`}
       </button>
       <Trouble problem={write.error} />
     </>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useCaseContext } from '../casebook/context';
@@ -6,10 +7,10 @@ import { doneAt, lengthWords, nowList, type Plan, type Task } from './bars';
 import { Marks } from './Marks';
 
 const times = [
-  ['20', '20 min'],
-  ['40', '40 min'],
+  ['20', tr`20 min`],
+  ['40', tr`40 min`],
   ['120', '2 h'],
-  ['480', 'the day'],
+  ['480', tr`the day`],
 ] as const;
 
 /** As many are shown before somebody asks for more. */
@@ -23,12 +24,12 @@ export function NowList({ plan, pick }: { plan: Plan; pick: (key: string) => voi
   const { fits, longer } = nowList(plan.tasks, Number(minutes), Number(hands));
   const held = plan.tasks.filter((t) => t.held);
   return (
-    <section aria-label="Now">
-      <h2 className="text-xl">Now</h2>
+    <section aria-label={tr`Now`}>
+      <h2 className="text-xl">{tr`Now`}</h2>
       <div className="mt-1 flex flex-wrap gap-x-6">
-        <Choice label="In" value={minutes} options={times} onChange={setMinutes} />
+        <Choice label={tr`In`} value={minutes} options={times} onChange={setMinutes} />
         <Choice
-          label="With"
+          label={tr`With`}
           value={hands}
           options={[
             ['1', 'one'],
@@ -40,8 +41,8 @@ export function NowList({ plan, pick }: { plan: Plan; pick: (key: string) => voi
       {fits.length === 0 && (
         <p className="mt-2">
           {longer.length > 0
-            ? 'Nothing is through in that time with those hands. It can be begun:'
-            : 'Nothing can be done now: all that is left waits.'}
+            ? tr`Nothing is through in that time with those hands. It can be begun:`
+            : tr`Nothing can be done now: all that is left waits.`}
         </p>
       )}
       <ul className="mt-2 divide-y divide-line">
@@ -51,7 +52,7 @@ export function NowList({ plan, pick }: { plan: Plan; pick: (key: string) => voi
       </ul>
       {(fits.length > 0 ? fits : longer).length > first && (
         <button className="key mt-2 text-sm" aria-expanded={all} onClick={() => setAll(!all)}>
-          {all ? 'Fewer' : `All ${(fits.length > 0 ? fits : longer).length}`}
+          {all ? tr`Fewer` : tr`All ${(fits.length > 0 ? fits : longer).length}`}
         </button>
       )}
       {held.length > 0 && (
@@ -76,10 +77,10 @@ function Ready({ task, pick }: { task: Task; pick: (key: string) => void }) {
         <b>{task.name}</b>
         <span className="block text-sm text-soft">
           {[
-            `about ${lengthWords(task.likely, task.byItself)}`,
-            task.hands > 1 && 'two pairs of hands',
+            tr`about ${lengthWords(task.likely, task.byItself)}`,
+            task.hands > 1 && tr`two pairs of hands`,
             task.tools[0],
-            task.hangs > 0.5 && 'the date hangs on it',
+            task.hangs > 0.5 && tr`the date hangs on it`,
             task.begun && 'begun',
           ]
             .filter(Boolean)
@@ -88,11 +89,11 @@ function Ready({ task, pick }: { task: Task; pick: (key: string) => void }) {
       </button>
       {at ? (
         <Link className="key text-sm" to={`/cases/${engineCase.id}/${at}`}>
-          Go there
+          {tr`Go there`}
         </Link>
       ) : task.way ? (
         <button className="key key-go text-sm" onClick={() => pick(task.key)}>
-          {task.way.stops.length > 0 ? 'Go on with it' : 'Open it'}
+          {task.way.stops.length > 0 ? tr`Go on with it` : tr`Open it`}
         </button>
       ) : (
         <Marks task={task} />

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useMayWrite } from '../api/queries';
@@ -16,12 +18,12 @@ export function PartsIn({ step, parts }: { step: string; parts: Schemas['BackPar
   return (
     <section>
       <h3 className="text-lg">
-        Goes in{' '}
+        <Trans>Goes in </Trans>
         {scanned.length > 0 && (
           <span className="text-base font-normal text-soft">
             {left.length === 0
-              ? '✓ all scanned in'
-              : `${scanned.length - left.length} of ${scanned.length} scanned in`}
+              ? tr`✓ all scanned in`
+              : tr`${scanned.length - left.length} of ${scanned.length} scanned in`}
           </span>
         )}
       </h3>
@@ -51,10 +53,10 @@ function PartLine({ step, part }: { step: string; part: Schemas['BackPart'] }) {
         </button>
         <span className="least-40 flex-1 text-sm text-soft">
           {part.custody === null
-            ? part.scan && !part.renew && 'no tag: nobody said which way round it sat'
+            ? part.scan && !part.renew && tr`no tag: nobody said which way round it sat`
             : [
-                part.mark && `mark ${part.mark}`,
-                part.facing !== 'unknown' && `faced ${facingWords[part.facing].toLowerCase()}`,
+                part.mark && tr`mark ${part.mark}`,
+                part.facing !== 'unknown' && tr`faced ${facingWords[part.facing].toLowerCase()}`,
                 part.sideUp && `up: ${part.sideUp}`,
                 part.in === null &&
                   !part.renew &&
@@ -62,21 +64,29 @@ function PartLine({ step, part }: { step: string; part: Schemas['BackPart'] }) {
               ]
                 .filter(Boolean)
                 .join(' · ')}
-          {part.renew && <b className="block text-ink">A new one: {part.renewedAs}</b>}
-          {away && part.in === null && <b className="block text-lead">! not here</b>}
+          {part.renew && (
+            <b className="block text-ink">
+              <Trans>A new one: {part.renewedAs}</Trans>
+            </b>
+          )}
+          {away && part.in === null && <b className="block text-lead">{tr`! not here`}</b>}
         </span>
         {part.in !== null ? (
           <span className="flex items-center gap-2 text-sm">
-            <b className="text-oil">✓ in{part.inNew && ', new'}</b> {part.inBy}
+            <b className="text-oil">
+              {tr`✓ in`}
+              {part.inNew && tr`, new`}
+            </b>{' '}
+            {part.inBy}
             {mayWrite && (
               <button
                 className="key text-sm"
-                aria-label={`${part.place} came out again`}
+                aria-label={tr`${part.place} came out again`}
                 onClick={() =>
                   void act('takenOut', part.place, `${part.place} out again`).catch(() => undefined)
                 }
               >
-                Out again
+                {tr`Out again`}
               </button>
             )}
           </span>
@@ -84,7 +94,7 @@ function PartLine({ step, part }: { step: string; part: Schemas['BackPart'] }) {
           mayWrite &&
           part.scan && (
             <button className="key text-sm" aria-expanded={open} onClick={() => setOpen(!open)}>
-              Put it in
+              {tr`Put it in`}
             </button>
           )
         )}
@@ -101,7 +111,7 @@ export function Thumb({ photo }: { photo: Photo }) {
   return url ? (
     <img
       src={url}
-      alt={photo.caption || `${photo.place} as it came off`}
+      alt={photo.caption || tr`${photo.place} as it came off`}
       className="h-14 w-18 rounded object-cover"
     />
   ) : null;
@@ -155,11 +165,11 @@ function GoesIn({ step, part, done }: { step: string; part: Schemas['BackPart'];
     >
       {!part.renew && (
         <Choice
-          label="What goes in"
+          label={tr`What goes in`}
           value={going.isNew ? 'new' : 'own'}
           options={[
-            ['own', 'its own, by its tag'],
-            ['new', 'a new one'],
+            ['own', tr`its own, by its tag`],
+            ['new', tr`a new one`],
           ]}
           onChange={(v) => say({ isNew: v === 'new' })}
         />
@@ -167,21 +177,21 @@ function GoesIn({ step, part, done }: { step: string; part: Schemas['BackPart'];
       {going.isNew ? (
         part.new.length > 0 ? (
           <Choice
-            label="It came with"
+            label={tr`It came with`}
             value={going.line ?? ''}
-            options={part.new.map((n) => [n.line, n.checked ? n.what : `${n.what} (not let in)`] as const)}
+            options={part.new.map((n) => [n.line, n.checked ? n.what : tr`${n.what} (not let in)`] as const)}
             onChange={(line) => say({ line })}
           />
         ) : (
           <label className="block">
-            <span className="label">Where it came from</span>
+            <span className="label">{tr`Where it came from`}</span>
             <input className="entry" value={going.why} onChange={(e) => say({ why: e.target.value })} />
           </label>
         )
       ) : (
         <div className="flex flex-wrap items-end gap-2">
           <label className="block">
-            <span className="label">The address on it</span>
+            <span className="label">{tr`The address on it`}</span>
             <input
               className="entry fig w-32 uppercase"
               autoCapitalize="characters"
@@ -195,7 +205,7 @@ function GoesIn({ step, part, done }: { step: string; part: Schemas['BackPart'];
       )}
       {!going.isNew && part.facing !== 'unknown' && (
         <Choice
-          label="Its mark faces now"
+          label={tr`Its mark faces now`}
           value={going.facing}
           options={(['freeEnd', 'driveEnd', 'left', 'right'] as const).map(
             (f) => [f, facingWords[f]] as const,
@@ -211,7 +221,7 @@ function GoesIn({ step, part, done }: { step: string; part: Schemas['BackPart'];
             checked={going.sideUp}
             onChange={(e) => say({ sideUp: e.target.checked })}
           />
-          Up is: {part.sideUp}
+          <Trans>Up is: {part.sideUp}</Trans>
         </label>
       )}
       {told && (
@@ -223,10 +233,10 @@ function GoesIn({ step, part, done }: { step: string; part: Schemas['BackPart'];
       <Trouble problem={error} />
       <div className="flex gap-2">
         <button className="key key-go" disabled={isPending}>
-          It is in
+          {tr`It is in`}
         </button>
         <button type="button" className="key" onClick={done}>
-          Not now
+          {tr`Not now`}
         </button>
       </div>
     </form>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useInstruments, useMayWrite, useMe, useSettings } from '../api/queries';
@@ -13,10 +15,10 @@ import { TightenForm } from './TightenForm';
 
 export const standsWords: Record<Schemas['SetStands'], string> = {
   open: 'open',
-  fingerTight: 'finger tight',
-  partTight: 'part tight',
+  fingerTight: tr`finger tight`,
+  partTight: tr`part tight`,
   tight: 'tight',
-  checked: 'tight, gone over',
+  checked: tr`tight, gone over`,
 };
 
 /** Told by shape as well as by word. */
@@ -38,7 +40,12 @@ export function SetIn({ step, way, set }: { step: string; way: string; set: Sche
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h4 className="least-40 flex-1 text-lg">
           <b className="fig">{set.expected}</b> {set.name} <span className="fig text-base">{set.thread}</span>
-          {set.lengths.length > 0 && <span className="fig text-sm"> {set.lengths.join(', ')} mm</span>}
+          {set.lengths.length > 0 && (
+            <span className="fig text-sm">
+              {' '}
+              <Trans>{set.lengths.join(', ')} mm</Trans>
+            </span>
+          )}
         </h4>
         <b
           className={
@@ -54,12 +61,12 @@ export function SetIn({ step, way, set }: { step: string; way: string; set: Sche
       </div>
       <p className="text-sm text-soft">
         {[
-          set.fresh && 'they serve once: new ones go in, the old are gauges',
-          set.leftHand && 'left-hand thread',
-          set.locking && `locked by ${set.locking}`,
-          how?.lubricant && `on the thread: ${how.lubricant}`,
-          how?.threadLock && `thread lock: ${how.threadLock}`,
-          how?.sealant && `sealant: ${how.sealant}`,
+          set.fresh && tr`they serve once: new ones go in, the old are gauges`,
+          set.leftHand && tr`left-hand thread`,
+          set.locking && tr`locked by ${set.locking}`,
+          how?.lubricant && tr`on the thread: ${how.lubricant}`,
+          how?.threadLock && tr`thread lock: ${how.threadLock}`,
+          how?.sealant && tr`sealant: ${how.sealant}`,
         ]
           .filter(Boolean)
           .join(' · ')}
@@ -72,13 +79,15 @@ export function SetIn({ step, way, set }: { step: string; way: string; set: Sche
             <Passes step={step} set={set} how={how} />
           ) : (
             <p className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
-              <b>Figure missing.</b> Torque or angle comes from the maker’s manual, with its page; none is
-              kept here.
+              <Trans>
+                <b>Figure missing.</b> Torque or angle comes from the maker’s manual, with its page; none is
+                kept here.
+              </Trans>
             </p>
           )}
           {mayWrite && (
             <button className="key text-sm" aria-expanded={types} onClick={() => setTypes(!types)}>
-              {how ? 'Type it anew' : 'Type it from the manual'}
+              {how ? tr`Type it anew` : tr`Type it from the manual`}
             </button>
           )}
         </div>
@@ -111,26 +120,41 @@ function Home({ way, set }: { way: string; set: Schemas['BackSet'] }) {
   if (set.out === 0 && set.broken === 0)
     return (
       <p>
-        <b className="text-oil">✓</b> none left over
-        {set.new > 0 && `, ${set.new} new`}
+        <Trans>
+          <b className="text-oil">✓</b> none left over
+        </Trans>
+        {set.new > 0 && tr`, ${set.new} new`}
         {set.fresh && set.new < set.expected && (
-          <b className="block text-lead">{set.expected - set.new} of them are not new.</b>
+          <b className="block text-lead">
+            <Trans>{set.expected - set.new} of them are not new.</Trans>
+          </b>
         )}
       </p>
     );
   return (
     <div className="space-y-2">
-      {set.broken > 0 && <p className="font-bold text-lead">{set.broken} broken, the rest in the hole</p>}
+      {set.broken > 0 && (
+        <p className="font-bold text-lead">
+          <Trans>{set.broken} broken, the rest in the hole</Trans>
+        </p>
+      )}
       {set.out > 0 && (
         <p>
-          <b className="fig text-2xl">{set.out}</b> still out
+          <Trans>
+            <b className="fig text-2xl">{set.out}</b> still out
+          </Trans>
           {set.where && !set.fresh && `, in ${set.where}`}
           {byHole && empty[0] && (
             <span className="block">
-              Next: hole <b className="fig">{empty[0].number}</b>
+              <Trans>
+                Next: hole <b className="fig">{empty[0].number}</b>
+              </Trans>
               {empty[0].length !== null && (
                 <>
-                  , <b className="fig">{empty[0].length} mm</b>
+                  ,{' '}
+                  <b className="fig">
+                    <Trans>{empty[0].length} mm</Trans>
+                  </b>
                 </>
               )}
             </span>
@@ -142,7 +166,7 @@ function Home({ way, set }: { way: string; set: Schemas['BackSet'] }) {
           {!set.fresh && (
             <>
               <button className="key" disabled={write.isPending} onClick={() => move('backIn', 1, null)}>
-                {byHole && empty[0] ? `Hole ${empty[0].number} filled` : 'One in'}
+                {byHole && empty[0] ? tr`Hole ${empty[0].number} filled` : tr`One in`}
               </button>
               {!byHole && (
                 <button
@@ -150,7 +174,7 @@ function Home({ way, set }: { way: string; set: Schemas['BackSet'] }) {
                   disabled={write.isPending}
                   onClick={() => move('backIn', set.out, null)}
                 >
-                  All {set.out} in
+                  <Trans>All {set.out} in</Trans>
                 </button>
               )}
             </>
@@ -162,8 +186,10 @@ function Home({ way, set }: { way: string; set: Schemas['BackSet'] }) {
               disabled={write.isPending || l.left < 1}
               onClick={() => move('newIn', byHole ? 1 : Math.min(set.out, l.left), l.line)}
             >
-              {byHole ? 'A new one in' : `${Math.min(set.out, l.left)} new in`} ({l.what}, {l.left} of{' '}
-              {l.came} left)
+              {byHole ? tr`A new one in` : tr`${Math.min(set.out, l.left)} new in`}{' '}
+              <Trans>
+                ({l.what}, {l.left} of {l.came} left)
+              </Trans>
             </button>
           ))}
           {set.lines.length === 0 && (
@@ -172,7 +198,7 @@ function Home({ way, set }: { way: string; set: Schemas['BackSet'] }) {
               disabled={write.isPending}
               onClick={() => move('newIn', byHole ? 1 : set.fresh ? set.out : 1, null)}
             >
-              {set.fresh && !byHole ? `${set.out} new in` : 'A new one in'}
+              {set.fresh && !byHole ? tr`${set.out} new in` : tr`A new one in`}
             </button>
           )}
         </div>
@@ -198,7 +224,7 @@ function Wrench({
   const due = wrenches.find((i) => i.name === wrench)?.calibrationDue;
   return (
     <label className="mt-1 block text-sm">
-      With which wrench{' '}
+      <Trans>With which wrench </Trans>
       <select
         className="entry"
         value={wrenches.some((i) => i.name === wrench) ? wrench : ''}
@@ -207,13 +233,16 @@ function Wrench({
           setWrench(e.target.value);
         }}
       >
-        <option value="">not said</option>
+        <option value="">{tr`not said`}</option>
         {wrenches.map((i) => (
           <option key={i.id}>{i.name}</option>
         ))}
       </select>
       {due && due < new Date().toISOString().slice(0, 10) && (
-        <b className="text-lead"> its calibration was due on {due}</b>
+        <b className="text-lead">
+          {' '}
+          <Trans>its calibration was due on {due}</Trans>
+        </b>
       )}
     </label>
   );
@@ -228,8 +257,8 @@ function Passes({ step, set, how }: { step: string; set: Schemas['BackSet']; how
   const [wrench, setWrench] = useState(() => remembered('wrench') ?? '');
   const source =
     how.source === 'makersManual'
-      ? `${how.sourceText}, page ${how.page}`
-      : `this shop’s own: ${how.sourceText}`;
+      ? tr`${how.sourceText}, page ${how.page}`
+      : tr`this shop’s own: ${how.sourceText}`;
   const do_ = (...args: Parameters<typeof act>) => void act(...args).catch(() => undefined);
   return (
     <div>
@@ -252,27 +281,31 @@ function Passes({ step, set, how }: { step: string; set: Schemas['BackSet']; how
                     })
                   }
                 >
-                  {how.passes.length > 1 ? `Pass ${i + 1} done` : 'Done'}
+                  {how.passes.length > 1 ? tr`Pass ${i + 1} done` : tr`Done`}
                 </button>
               )}
             </li>
           );
         })}
-        {how.passes.length === 0 && <li>By feel: {how.note || 'no figure'}</li>}
+        {how.passes.length === 0 && (
+          <li>
+            {tr`By feel:`} {how.note || 'no figure'}
+          </li>
+        )}
       </ol>
       <p className="text-sm text-soft">
         {source}
-        {how.takenFrom && ', taken over from another engine of the kind'}
+        {how.takenFrom && tr`, taken over from another engine of the kind`}
       </p>
       {set.out > 0 && how.passes.length > 0 && (
-        <p className="text-sm text-soft">All in finger tight first.</p>
+        <p className="text-sm text-soft">{tr`All in finger tight first.`}</p>
       )}
       {set.pass > 0 && (
         <p className="text-sm">
-          Tightened by {set.tightBy}
-          {set.wrench && ` with ${set.wrench}`}
-          {set.checkedBy && `, gone over by ${set.checkedBy}`}
-          {set.checkedWith && ` with ${set.checkedWith}`}
+          <Trans>Tightened by {set.tightBy}</Trans>
+          {set.wrench && tr` with ${set.wrench}`}
+          {set.checkedBy && tr`, gone over by ${set.checkedBy}`}
+          {set.checkedWith && tr` with ${set.checkedWith}`}
         </p>
       )}
       {mayWrite && how.passes.some((p) => p.torque !== null) && (
@@ -284,7 +317,7 @@ function Passes({ step, set, how }: { step: string; set: Schemas['BackSet']; how
           disabled={isPending || me.data?.name === set.tightBy}
           onClick={() => do_('checked', set.set, `${set.name}: gone over`, { instrument: wrench })}
         >
-          {me.data?.name === set.tightBy ? 'Somebody else signs in and goes over it' : 'I went over it'}
+          {me.data?.name === set.tightBy ? tr`Somebody else signs in and goes over it` : tr`I went over it`}
         </button>
       )}
       <Trouble problem={error} />

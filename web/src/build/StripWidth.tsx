@@ -1,13 +1,15 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { Trouble } from '../ui/basics';
 
 const fields = [
-  ['markWidth', 'The nearest mark on the paper is wide, mm'],
-  ['mark', '… and stands for, mm'],
-  ['wide', 'The strip at its widest, mm'],
-  ['narrow', '… at its narrowest, mm'],
+  ['markWidth', tr`The nearest mark on the paper is wide, mm`],
+  ['mark', tr`… and stands for, mm`],
+  ['wide', tr`The strip at its widest, mm`],
+  ['narrow', tr`… at its narrowest, mm`],
 ] as const;
 
 type Field = (typeof fields)[number][0];
@@ -56,13 +58,15 @@ export function StripWidth({ onWorked }: { onWorked: (typed: string) => void }) 
         ))}
       </div>
       <button className="key text-sm" disabled={work.isPending}>
-        Work it out
+        {tr`Work it out`}
       </button>
       {told && (
         <p>
-          <b className="fig text-xl">{told}</b>, the width read to 0.15 mm. {narrowest?.words}{' '}
+          <Trans>
+            <b className="fig text-xl">{told}</b>, the width read to 0.15 mm. {narrowest?.words}{' '}
+          </Trans>
           <button type="button" className="key text-sm" onClick={() => onWorked(told)}>
-            Take it over
+            {tr`Take it over`}
           </button>
         </p>
       )}

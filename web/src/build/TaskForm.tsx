@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useWatch } from 'react-hook-form';
 import * as z from 'zod/mini';
 import type { Schemas } from '../api/client';
@@ -26,13 +27,13 @@ import { bodyOf } from './record';
 import { dayWords, lengthWords, spellWords, type Plan, type Task } from './bars';
 
 export const addedWords = {
-  own: 'Work of your own',
-  away: 'A shop, a welder, somebody else',
-  owner: 'The owner’s answer',
-  helper: 'A second pair of hands',
-  tool: 'A tool, a bottle, a hired crane',
-  signature: 'A signature',
-  onPurpose: 'Left undone on purpose until it comes',
+  own: tr`Work of your own`,
+  away: tr`A shop, a welder, somebody else`,
+  owner: tr`The owner’s answer`,
+  helper: tr`A second pair of hands`,
+  tool: tr`A tool, a bottle, a hired crane`,
+  signature: tr`A signature`,
+  onPurpose: tr`Left undone on purpose until it comes`,
 } satisfies Partial<Record<Schemas['TaskKind'], string>>;
 
 const most = 17_520;
@@ -76,11 +77,11 @@ const fieldsOf = (b: ReturnType<typeof bodyOf>): Fields => ({
 });
 
 const fromWords: Record<Schemas['SpellFrom'], (t: Task) => string> = {
-  thumb: () => 'a rule of thumb',
-  script: () => 'by the script’s minutes',
-  clocks: (t) => `by ${t.clocked === 1 ? 'one clock' : `${t.clocked} clocks`} of this shop`,
-  typed: () => 'as typed here',
-  promised: () => 'by the day that was named',
+  thumb: () => tr`a rule of thumb`,
+  script: () => tr`by the script’s minutes`,
+  clocks: (t) => tr`by ${t.clocked === 1 ? tr`one clock` : tr`${t.clocked} clocks`} of this shop`,
+  typed: () => tr`as typed here`,
+  promised: () => tr`by the day that was named`,
 };
 
 /** A task of one's own is added; or one that is there is changed: how long it takes, what it waits for, when it is begun. */
@@ -120,12 +121,14 @@ export function TaskForm({ plan, task, done }: { plan: Plan; task: Task | null; 
     <EntryForm form={form} send={send(entry.version())} className="space-y-3">
       {own && (
         <>
-          {!task && <ListField form={form} name="kind" label="What" words={addedWords} />}
+          {!task && <ListField form={form} name="kind" label={tr`What`} words={addedWords} />}
           <TextField
             form={form}
             name="name"
-            label={waits ? 'What is waited for' : 'What is to be done'}
-            placeholder={waits ? 'gas bottle filled, plug kit, crane' : 'wash the case, paint, make a puller'}
+            label={waits ? tr`What is waited for` : tr`What is to be done`}
+            placeholder={
+              waits ? tr`gas bottle filled, plug kit, crane` : tr`wash the case, paint, make a puller`
+            }
           />
         </>
       )}
@@ -133,40 +136,40 @@ export function TaskForm({ plan, task, done }: { plan: Plan; task: Task | null; 
         <TextField
           form={form}
           name="expected"
-          label="Named for"
+          label={tr`Named for`}
           type="date"
-          hint="The day that somebody said. Empty: nobody did, and a rule of thumb counts."
+          hint={tr`The day that somebody said. Empty: nobody did, and a rule of thumb counts.`}
         />
       )}
       <div className="grid grid-cols-3 gap-3">
-        <FigureField form={form} name="least" label="At least, h" />
-        <FigureField form={form} name="likely" label="Likely, h" />
-        <FigureField form={form} name="most" label="At most, h" />
+        <FigureField form={form} name="least" label={tr`At least, h`} />
+        <FigureField form={form} name="likely" label={tr`Likely, h`} />
+        <FigureField form={form} name="most" label={tr`At most, h`} />
       </div>
       <p className="text-sm text-soft">
-        {waits || byItself ? 'Hours that pass, by night too.' : 'Hours of work.'} Empty: as it is told
-        elsewhere.
+        {waits || byItself ? tr`Hours that pass, by night too.` : tr`Hours of work.`}{' '}
+        {tr`Empty: as it is told elsewhere.`}
       </p>
-      <Keys form={form} name="after" label="Waits for" plan={plan} self={task?.key} />
-      {own && <Keys form={form} name="holds" label="What waits for it" plan={plan} self={task?.key} />}
+      <Keys form={form} name="after" label={tr`Waits for`} plan={plan} self={task?.key} />
+      {own && <Keys form={form} name="holds" label={tr`What waits for it`} plan={plan} self={task?.key} />}
       <div className="grid gap-3 sm:grid-cols-2">
-        <TextField form={form} name="notBefore" label="Not before" type="date" />
-        {!waits && <TextField form={form} name="tools" label="Tools of the shop, commas between" />}
+        <TextField form={form} name="notBefore" label={tr`Not before`} type="date" />
+        {!waits && <TextField form={form} name="tools" label={tr`Tools of the shop, commas between`} />}
       </div>
       {!waits && (
         <div className="grid gap-x-3 sm:grid-cols-2">
-          <FigureField form={form} name="hands" label="Pairs of hands" />
-          <FigureField form={form} name="warmerThan" label="Only warmer than, °C, by its maker’s sheet" />
-          <TickField form={form} name="byItself" label="Goes on by itself: cures, soaks, dries" />
-          <TickField form={form} name="dry" label="Only on a dry day" />
+          <FigureField form={form} name="hands" label={tr`Pairs of hands`} />
+          <FigureField form={form} name="warmerThan" label={tr`Only warmer than, °C, by its maker’s sheet`} />
+          <TickField form={form} name="byItself" label={tr`Goes on by itself: cures, soaks, dries`} />
+          <TickField form={form} name="dry" label={tr`Only on a dry day`} />
         </div>
       )}
-      <TextField form={form} name="note" label="Note" />
+      <TextField form={form} name="note" label={tr`Note`} />
       {theirs ? (
         <LostRace
-          says={`${theirs.by} changed it meanwhile.`}
+          says={tr`${theirs.by} changed it meanwhile.`}
           theirs={told(theirs)}
-          yours="what stands in the fields"
+          yours={tr`what stands in the fields`}
           onKeep={() => void sending(form, send(theirs.version))()}
           onTake={() => {
             entry.settle(fieldsOf({ ...body, ...theirs }), theirs.version);
@@ -178,11 +181,11 @@ export function TaskForm({ plan, task, done }: { plan: Plan; task: Task | null; 
       )}
       <div className="flex flex-wrap gap-2">
         <button className="key key-go" disabled={write.isPending || (task !== null && !entry.touched)}>
-          {task ? 'Write the change' : 'Add it'}
+          {task ? tr`Write the change` : tr`Add it`}
         </button>
         {task && !task.way && <Marks task={task} />}
         <button type="button" className="key" onClick={done}>
-          {entry.touched ? 'Leave it for now' : 'Close'}
+          {entry.touched ? tr`Leave it for now` : tr`Close`}
         </button>
       </div>
     </EntryForm>
@@ -201,12 +204,12 @@ export function TaskForm({ plan, task, done }: { plan: Plan; task: Task | null; 
           <div className="flex flex-wrap gap-2">
             <Marks task={task} />
             <button type="button" className="key" onClick={done}>
-              Close
+              {tr`Close`}
             </button>
           </div>
           <details open={entry.touched || undefined}>
             <summary className="min-h-11 cursor-pointer py-2 text-sm font-semibold">
-              How long it takes, what else it waits for
+              {tr`How long it takes, what else it waits for`}
             </summary>
             {fields}
           </details>
@@ -222,13 +225,13 @@ export function TaskForm({ plan, task, done }: { plan: Plan; task: Task | null; 
 const told = (t: Schemas['BuildTask']) =>
   [
     t.likely !== null && `${t.least} to ${t.most} h, likely ${t.likely}`,
-    t.notBefore && `not before ${dayWords(t.notBefore)}`,
-    t.expected && `named for ${dayWords(t.expected)}`,
+    t.notBefore && tr`not before ${dayWords(t.notBefore)}`,
+    t.expected && tr`named for ${dayWords(t.expected)}`,
     t.mark !== 'open' && t.mark,
     t.note,
   ]
     .filter(Boolean)
-    .join(', ') || 'as it arises';
+    .join(', ') || tr`as it arises`;
 
 /** As many waits are named; the bars show the others. */
 const shown = 6;
@@ -238,32 +241,32 @@ function Facts({ plan, task }: { plan: Plan; task: Task }) {
   const slack = (Date.parse(task.latest) - Date.parse(task.starts)) / 3_600_000;
   return (
     <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-4 gap-y-1 text-sm">
-      <dt className="text-soft">Takes</dt>
+      <dt className="text-soft">{tr`Takes`}</dt>
       <dd>
         {spellWords(task)}, {fromWords[task.from](task)}
       </dd>
-      <dt className="text-soft">Room to move</dt>
+      <dt className="text-soft">{tr`Room to move`}</dt>
       <dd>
         {slack < 0.5
-          ? 'none: begun later, it all ends later'
-          : `may begin ${lengthWords(slack, true)} later and the end stays`}
-        {task.hangs > 0.01 && `; the end hangs on it in ${Math.round(task.hangs * 100)} of 100 draws`}
+          ? tr`none: begun later, it all ends later`
+          : tr`may begin ${lengthWords(slack, true)} later and the end stays`}
+        {task.hangs > 0.01 && tr`; the end hangs on it in ${Math.round(task.hangs * 100)} of 100 draws`}
       </dd>
       {task.after.length > 0 && (
         <>
-          <dt className="text-soft">Waits for</dt>
+          <dt className="text-soft">{tr`Waits for`}</dt>
           <dd>
             {task.after
               .slice(0, shown)
               .map((k) => names.get(k) ?? k)
               .join(' · ')}
-            {task.after.length > shown && ` and ${task.after.length - shown} more`}
+            {task.after.length > shown && tr` and ${task.after.length - shown} more`}
           </dd>
         </>
       )}
       {task.places.length > 0 && !task.way && (
         <>
-          <dt className="text-soft">Parts</dt>
+          <dt className="text-soft">{tr`Parts`}</dt>
           <dd className="fig">{task.places.join(' ')}</dd>
         </>
       )}
@@ -293,14 +296,14 @@ function Keys({
       <label className="block">
         <span className="label">
           {label}
-          {name === 'after' && self ? ', besides what it waits for anyway' : ''}
+          {name === 'after' && self ? tr`, besides what it waits for anyway` : ''}
         </span>
         <select
           className="entry"
           value=""
           onChange={(e) => e.target.value && set([...chosen, e.target.value])}
         >
-          <option value="">{chosen.length > 0 ? 'add another …' : 'nothing'}</option>
+          <option value="">{chosen.length > 0 ? tr`add another …` : tr`nothing`}</option>
           {plan.tasks
             .filter((t) => t.key !== self && !chosen.includes(t.key))
             .map((t) => (
@@ -318,9 +321,9 @@ function Keys({
                 type="button"
                 className="key text-sm"
                 onClick={() => set(chosen.filter((c) => c !== k))}
-                aria-label={`No longer: ${names.get(k) ?? 'what is through'}`}
+                aria-label={tr`No longer: ${names.get(k) ?? tr`what is through`}`}
               >
-                {names.get(k) ?? 'what is through'} ✕
+                {names.get(k) ?? tr`what is through`} ✕
               </button>
             </li>
           ))}
@@ -337,21 +340,23 @@ function Away({ body, done }: { body: ReturnType<typeof bodyOf>; done: () => voi
   const back = useWrite(engineCase.id, writes.buildTaskBack, done);
   return (
     <details>
-      <summary className="min-h-11 cursor-pointer py-2 text-sm font-semibold">Leave it out</summary>
+      <summary className="min-h-11 cursor-pointer py-2 text-sm font-semibold">{tr`Leave it out`}</summary>
       <p className="text-sm">
-        Not done at all: nothing waits for it any more. The reason stays in the record.
+        {tr`Not done at all: nothing waits for it any more. The reason stays in the record.`}
       </p>
       <WhyForm
-        press="Leave it out"
+        press={tr`Leave it out`}
         send={(why) => out.mutateAsync({ ...body, mark: 'leftOut', note: why })}
       />
       {body.standing !== null && (
         <>
           <p className="mt-2 text-sm">
-            {body.of === '' ? 'Or it was a slip and never was a task.' : 'Or as it arises by itself again.'}
+            {body.of === ''
+              ? tr`Or it was a slip and never was a task.`
+              : tr`Or as it arises by itself again.`}
           </p>
           <WhyForm
-            press="Take back"
+            press={tr`Take back`}
             send={(why) => back.mutateAsync({ id: body.standing!, version: body.version, why })}
           />
         </>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import * as z from 'zod/mini';
 import { api, unwrap, type Schemas } from '../api/client';
@@ -27,15 +29,14 @@ const schema = z
         code: 'custom',
         input: c.value.passes,
         path: ['passes'],
-        message:
-          'One pass after the other, a comma and a space between: 30, 60 + 90°. Decimals with a point.',
+        message: tr`One pass after the other, a comma and a space between: 30, 60 + 90°. Decimals with a point.`,
       });
     if (readOrder(c.value.order) === null)
       c.issues.push({
         code: 'custom',
         input: c.value.order,
         path: ['order'],
-        message: 'Numbers of the holes, one after the other: 1 5 3 7.',
+        message: tr`Numbers of the holes, one after the other: 1 5 3 7.`,
       });
   });
 
@@ -64,7 +65,7 @@ const fieldsOf = (how: Schemas['Tightening'] | null): Fields =>
           .map((p) =>
             passWords(p, how.unit)
               .replace(/ (N·m|ft lb|in lb)/, '')
-              .replace('then loosened', 'loosen'),
+              .replace(tr`then loosened`, 'loosen'),
           )
           .join(', '),
         order: how.order.join(' '),
@@ -97,10 +98,12 @@ export function TightenForm({ way, set, done }: { way: string; set: Schemas['Bac
       {known && (
         <div className="rounded-lg border-2 border-dye p-3">
           <p>
-            Typed for {known.title}:{' '}
-            <b className="fig">{known.how.passes.map((p) => passWords(p, known.how.unit)).join(', ')}</b>,{' '}
-            {known.how.sourceText}
-            {known.how.page && `, page ${known.how.page}`}.
+            <Trans>
+              Typed for {known.title}:{' '}
+              <b className="fig">{known.how.passes.map((p) => passWords(p, known.how.unit)).join(', ')}</b>,{' '}
+              {known.how.sourceText}
+            </Trans>
+            {known.how.page && tr`, page ${known.how.page}`}.
           </p>
           <button
             className="key mt-1"
@@ -124,7 +127,7 @@ export function TightenForm({ way, set, done }: { way: string; set: Schemas['Bac
               });
             }}
           >
-            It is the same engine: take it over
+            {tr`It is the same engine: take it over`}
           </button>
         </div>
       )}
@@ -143,44 +146,49 @@ export function TightenForm({ way, set, done }: { way: string; set: Schemas['Bac
         <KeysField
           form={form}
           name="source"
-          label="Where it stands"
+          label={tr`Where it stands`}
           options={[
-            ['makersManual', 'in the maker’s manual'],
-            ['shopStandard', 'nowhere: this shop’s own'],
+            ['makersManual', tr`in the maker’s manual`],
+            ['shopStandard', tr`nowhere: this shop’s own`],
           ]}
         />
         <div className="grid gap-3 sm:grid-cols-[minmax(0,2fr)_minmax(0,1fr)]">
-          <TextField form={form} name="sourceText" label="Manual, or who sets it" />
-          <TextField form={form} name="page" label="Page" />
+          <TextField form={form} name="sourceText" label={tr`Manual, or who sets it`} />
+          <TextField form={form} name="page" label={tr`Page`} />
         </div>
-        <KeysField form={form} name="unit" label="Torque in" options={torqueUnits} />
+        <KeysField form={form} name="unit" label={tr`Torque in`} options={torqueUnits} />
         <TextField
           form={form}
           name="passes"
-          label="Passes"
+          label={tr`Passes`}
           placeholder="30, 60 + 90°"
-          hint="One after the other, a comma and a space between. “40 loosen” is loosened again. Empty: by feel, as the shop’s own."
+          hint={tr`One after the other, a comma and a space between. “40 loosen” is loosened again. Empty: by feel, as the shop’s own.`}
         />
         <TextField
           form={form}
           name="order"
-          label="The maker’s order of the holes"
+          label={tr`The maker’s order of the holes`}
           placeholder="1 5 3 7 2 6 4 8"
-          hint="Empty: from the middle outward, as drawn."
+          hint={tr`Empty: from the middle outward, as drawn.`}
         />
         <div className="grid gap-3 sm:grid-cols-3">
-          <TextField form={form} name="lubricant" label="On the thread" placeholder="engine oil, dry" />
-          <TextField form={form} name="threadLock" label="Thread lock" />
-          <TextField form={form} name="sealant" label="Sealant" />
+          <TextField
+            form={form}
+            name="lubricant"
+            label={tr`On the thread`}
+            placeholder={tr`engine oil, dry`}
+          />
+          <TextField form={form} name="threadLock" label={tr`Thread lock`} />
+          <TextField form={form} name="sealant" label={tr`Sealant`} />
         </div>
-        <TextField form={form} name="note" label="Note" />
+        <TextField form={form} name="note" label={tr`Note`} />
         <Trouble problem={write.error} />
         <div className="flex gap-2">
           <button className="key key-go" disabled={write.isPending}>
-            Keep it
+            {tr`Keep it`}
           </button>
           <button type="button" className="key" onClick={done}>
-            Close
+            {tr`Close`}
           </button>
         </div>
       </EntryForm>

@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import type { Plan } from './bars';
 import { standsMarks, standsWords } from './SetIn';
@@ -18,8 +20,8 @@ export function Together({ plan, pick }: { plan: Plan; pick: (key: string) => vo
   const partly = joints.filter((j) => j.out > 0 && j.out < j.expected);
   const loose = joints.filter((j) => j.stands === 'fingerTight' || j.stands === 'partTight');
   return (
-    <section aria-label="How far it is together">
-      <h2 className="text-xl">How far it is together</h2>
+    <section aria-label={tr`How far it is together`}>
+      <h2 className="text-xl">{tr`How far it is together`}</h2>
       <dl className="mt-1 flex flex-wrap gap-x-8 gap-y-2">
         {order.map((s) => {
           const of = joints.filter((j) => j.stands === s);
@@ -34,7 +36,7 @@ export function Together({ plan, pick }: { plan: Plan; pick: (key: string) => vo
                 {of.length}
                 <span className="text-base font-normal text-soft">
                   {' '}
-                  {of.length === 1 ? 'joint' : 'joints'}
+                  {plural(of.length, { one: 'joint', other: 'joints' })}
                 </span>
               </dd>
             </div>
@@ -43,44 +45,47 @@ export function Together({ plan, pick }: { plan: Plan; pick: (key: string) => vo
       </dl>
       {partly.length > 0 && (
         <p className="mt-2">
-          <b className="text-lead">Left over:</b>{' '}
+          <b className="text-lead">{tr`Left over:`}</b>{' '}
           {partly.map((j, i) => (
             <span key={`${j.task}/${j.set}`}>
               {i > 0 && '; '}
               <button className="underline underline-offset-4" onClick={() => pick(j.task)}>
                 {j.name}
               </button>
-              , <b className="fig">{j.out}</b> of {j.expected} still out
+              <Trans>
+                , <b className="fig">{j.out}</b> of {j.expected} still out
+              </Trans>
             </span>
           ))}
         </p>
       )}
       {loose.length > 0 && (
         <p className="mt-2">
-          <b className="text-brass">Not tight yet:</b>{' '}
+          <b className="text-brass">{tr`Not tight yet:`}</b>{' '}
           {loose.map((j, i) => (
             <span key={`${j.task}/${j.set}`}>
               {i > 0 && '; '}
               <button className="underline underline-offset-4" onClick={() => pick(j.task)}>
                 {j.name}
               </button>{' '}
-              {j.stands === 'partTight' && `(pass ${j.pass} of ${j.passes})`}
+              {j.stands === 'partTight' && tr`(pass ${j.pass} of ${j.passes})`}
             </span>
           ))}
         </p>
       )}
       {plan.covers.length > 0 && (
         <p className="mt-2 rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
-          <b>Still covered:</b> {plan.covers.map((c) => `${c.text} (${c.by})`).join('; ')}
+          <b>{tr`Still covered:`}</b> {plan.covers.map((c) => `${c.text} (${c.by})`).join('; ')}
         </p>
       )}
       {plan.leftNew.length > 0 && (
         <p className="mt-2 rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
-          <b>New, and in no hole:</b> {plan.leftNew.map((l) => `${l.left} of ${l.came} ${l.what}`).join('; ')}
+          <b>{tr`New, and in no hole:`}</b>{' '}
+          {plan.leftNew.map((l) => `${l.left} of ${l.came} ${l.what}`).join('; ')}
         </p>
       )}
       <button className="key mt-2 text-sm" aria-expanded={all} onClick={() => setAll(!all)}>
-        {all ? 'Fewer' : 'Joint by joint'}
+        {all ? tr`Fewer` : tr`Joint by joint`}
       </button>
       {all && (
         <table className="mt-2 w-full text-sm">
@@ -101,7 +106,9 @@ export function Together({ plan, pick }: { plan: Plan; pick: (key: string) => vo
                   <span className="block text-soft">{j.step}</span>
                 </td>
                 <td className="fig py-1 pr-3 whitespace-nowrap">
-                  {j.expected - j.out} of {j.expected} in
+                  <Trans>
+                    {j.expected - j.out} of {j.expected} in
+                  </Trans>
                 </td>
                 <td className="py-1 whitespace-nowrap">
                   {standsMarks[j.stands]} {standsWords[j.stands]}

@@ -1,18 +1,20 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Schemas } from '../api/client';
+import { region } from '../ui/region';
 
 export type Task = Schemas['BuildTaskState'];
 export type Plan = Schemas['BuildPlan'];
 
 /** What tasks are shown together, in the order in which an engine goes through them. */
 export const groups = [
-  ['waits', 'Waited for'],
-  ['strip', 'Strip that is left'],
-  ['read', 'Read and decide'],
-  ['work', 'Own work at the bench'],
-  ['order', 'Send for, let in'],
-  ['own', 'Added here'],
-  ['back', 'The way back'],
-  ['run', 'First run, and after it'],
+  ['waits', tr`Waited for`],
+  ['strip', tr`Strip that is left`],
+  ['read', tr`Read and decide`],
+  ['work', tr`Own work at the bench`],
+  ['order', tr`Send for, let in`],
+  ['own', tr`Added here`],
+  ['back', tr`The way back`],
+  ['run', tr`First run, and after it`],
 ] as const;
 
 export type Group = (typeof groups)[number][0];
@@ -108,7 +110,7 @@ export const daysLater = (key: string, days: number) =>
 
 /** A day as it is said: Fri 4 Dec. */
 export const dayWords = (key: string) =>
-  new Date(`${key}T12:00:00Z`).toLocaleDateString('en-GB', {
+  new Date(`${key}T12:00:00Z`).toLocaleDateString(region(), {
     weekday: 'short',
     day: 'numeric',
     month: 'short',
@@ -117,8 +119,8 @@ export const dayWords = (key: string) =>
 
 /** A length of time as it is said; of what goes on by itself in days. */
 export function lengthWords(hours: number, byItself: boolean) {
-  if (byItself && hours >= 36) return `${Math.round(hours / 24)} days`;
-  if (hours < 1) return `${Math.max(1, Math.round(hours * 60))} min`;
+  if (byItself && hours >= 36) return tr`${Math.round(hours / 24)} days`;
+  if (hours < 1) return tr`${Math.max(1, Math.round(hours * 60))} min`;
   return `${hours < 10 ? Math.round(hours * 10) / 10 : Math.round(hours)} h`;
 }
 

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Schemas } from '../api/client';
 
 type Part = Pick<
@@ -55,27 +56,36 @@ export function mateStop(part: Part, going: GoingIn): MateStop | null {
 
 /** What to say and do; the first line is read at arm’s length. */
 export const stopWords: Record<MateStop, (part: Part, going: GoingIn) => readonly [string, string]> = {
-  'in-already': (p) => [`${p.place} is in already`, 'Take that one out first, where another is to go in.'],
-  'which-line': () => ['Which line of the order brought it?', 'Choose it below.'],
-  'where-from': () => ['Where did it come from?', 'No line of the order brought one: say where it is from.'],
-  unchecked: () => [
-    'It is not let in',
-    'Look at it and measure it in Verdict, and let it in there. Then it may go in.',
+  'in-already': (p) => [
+    tr`${p.place} is in already`,
+    tr`Take that one out first, where another is to go in.`,
   ],
-  'scan-it': (p) => ['Which one is it?', `Scan its tag, or type the address that stands on it: ${p.place}.`],
+  'which-line': () => [tr`Which line of the order brought it?`, tr`Choose it below.`],
+  'where-from': () => [
+    tr`Where did it come from?`,
+    tr`No line of the order brought one: say where it is from.`,
+  ],
+  unchecked: () => [
+    tr`It is not let in`,
+    tr`Look at it and measure it in Verdict, and let it in there. Then it may go in.`,
+  ],
+  'scan-it': (p) => [
+    tr`Which one is it?`,
+    tr`Scan its tag, or type the address that stands on it: ${p.place}.`,
+  ],
   'not-its-place': (p, g) => [
-    `${g.tag.trim().toUpperCase()} does not go here`,
-    `Lay it back, and look for ${p.place}.`,
+    tr`${g.tag.trim().toUpperCase()} does not go here`,
+    tr`Lay it back, and look for ${p.place}.`,
   ],
   condemned: (p) => [
-    `${p.place} does not go in again`,
-    'A new one goes here: by its verdict, or as it serves once.',
+    tr`${p.place} does not go in again`,
+    tr`A new one goes here: by its verdict, or as it serves once.`,
   ],
   'not-here': (p) => [
-    `By the record ${p.place} is not here`,
-    'Let it in, or put the record of where it is right.',
+    tr`By the record ${p.place} is not here`,
+    tr`Let it in, or put the record of where it is right.`,
   ],
-  'which-way': () => ['Which way does its mark face now?', 'Seen from the free end.'],
-  'wrong-way-round': () => ['Wrong way round', 'Turn it round.'],
-  'which-side': (p) => [`Up was: ${p.sideUp}`, 'Look that this side is up, and tick it.'],
+  'which-way': () => [tr`Which way does its mark face now?`, tr`Seen from the free end.`],
+  'wrong-way-round': () => [tr`Wrong way round`, tr`Turn it round.`],
+  'which-side': (p) => [tr`Up was: ${p.sideUp}`, tr`Look that this side is up, and tick it.`],
 };

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Schemas } from '../api/client';
 
 type Pass = Schemas['TighteningPass'];
@@ -7,8 +8,8 @@ const torque: Record<string, number> = { nm: 1, ftlb: 1.3558179483314, inlb: 0.1
 
 export const torqueUnits = [
   ['Nm', 'N·m'],
-  ['ftlb', 'ft lb'],
-  ['inlb', 'in lb'],
+  ['ftlb', tr`ft lb`],
+  ['inlb', tr`in lb`],
 ] as const;
 
 const sizeOf = (unit: string) => torque[unit.toLowerCase().replace(/[\s·]/g, '')];
@@ -48,7 +49,7 @@ export function passWords(p: Pass, unit: string) {
   return [
     p.torque !== null && `${Math.round((p.torque / size) * 100) / 100} ${name}`,
     p.angle !== null && `${p.torque !== null ? '+ ' : ''}${p.angle}°`,
-    p.loosen && 'then loosened',
+    p.loosen && tr`then loosened`,
   ]
     .filter(Boolean)
     .join(' ');

@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -11,13 +13,13 @@ import { walkOffered } from './walk';
 
 /** What a case may wait for, as the buttons above the list have it. */
 const filters: readonly [CaseWaits, string, string][] = [
-  ['open', 'Cause open', 'Nobody decided on the cause'],
-  ['decided', 'Cause decided', 'Somebody decided on the cause'],
-  ['sign', 'To sign', 'A hold point is done and nobody signed it'],
-  ['away', 'Parts away', 'Parts are at a machine shop, a supplier or the customer'],
-  ['coming', 'On order', 'Something was asked for or ordered and is still to come'],
-  ['overdue', 'Overdue', 'A day that was promised is past'],
-  ['behind', 'Behind its promise', 'It likely runs later than its owner was told'],
+  ['open', tr`Cause open`, tr`Nobody decided on the cause`],
+  ['decided', tr`Cause decided`, tr`Somebody decided on the cause`],
+  ['sign', tr`To sign`, tr`A hold point is done and nobody signed it`],
+  ['away', tr`Parts away`, tr`Parts are at a machine shop, a supplier or the customer`],
+  ['coming', tr`On order`, tr`Something was asked for or ordered and is still to come`],
+  ['overdue', tr`Overdue`, tr`A day that was promised is past`],
+  ['behind', tr`Behind its promise`, tr`It likely runs later than its owner was told`],
 ];
 
 export function Casebook() {
@@ -34,13 +36,13 @@ export function Casebook() {
     <main className="mx-auto max-w-6xl px-4 py-6">
       <div className="mb-4 flex flex-wrap items-end justify-between gap-3">
         <div>
-          <h1 className="text-3xl">Casebook</h1>
-          <p className="text-soft">Engines on the bench, the last one touched first.</p>
+          <h1 className="text-3xl">{tr`Casebook`}</h1>
+          <p className="text-soft">{tr`Engines on the bench, the last one touched first.`}</p>
         </div>
         <div className="flex flex-wrap gap-2">
           {mayWrite && (
             <Link to="/new" className="key key-go flex items-center">
-              New case
+              {tr`New case`}
             </Link>
           )}
           {mayWrite && <Import />}
@@ -51,8 +53,8 @@ export function Casebook() {
         <input
           className="entry max-w-md least-60 flex-1"
           type="search"
-          aria-label="Find a case"
-          placeholder="Find: engine, owner, complaint, what was found"
+          aria-label={tr`Find a case`}
+          placeholder={tr`Find: engine, owner, complaint, what was found`}
           value={find}
           onChange={(e) => setFind(e.target.value)}
         />
@@ -60,9 +62,9 @@ export function Casebook() {
           className="key"
           to={find.trim() ? `/search?find=${encodeURIComponent(find.trim())}` : '/search'}
         >
-          Search in full
+          {tr`Search in full`}
         </Link>
-        <div role="group" aria-label="What they wait for" className="flex flex-wrap gap-2">
+        <div role="group" aria-label={tr`What they wait for`} className="flex flex-wrap gap-2">
           {filters
             .filter(([id]) => id === waits || (first?.waiting[id] ?? 0) > 0)
             .map(([id, name, says]) => (
@@ -79,46 +81,46 @@ export function Casebook() {
         </div>
       </div>
       <Trouble problem={cases.error as ApiProblem | null} />
-      {cases.isPending && <Waiting what="the casebook" />}
+      {cases.isPending && <Waiting what={tr`the casebook`} />}
       {first?.near && lines.length > 0 && (
         <p className="mb-3" role="status">
-          Nothing has “{find.trim()}” as it is written. These have words like it.
+          <Trans>Nothing has “{find.trim()}” as it is written. These have words like it.</Trans>
         </p>
       )}
       {cases.data && lines.length === 0 && (
         <div className="card space-y-2 p-6">
           <p>
             {withdrawn
-              ? 'No case is withdrawn.'
+              ? tr`No case is withdrawn.`
               : find.trim() !== ''
-                ? `No case has “${find.trim()}” in its title, engine, owner or complaint, and on none was it found.`
+                ? tr`No case has “${find.trim()}” in its title, engine, owner or complaint, and on none was it found.`
                 : waits !== ''
-                  ? 'No case waits for that.'
-                  : 'No engine yet. Start a case before the first bolt is turned.'}
+                  ? tr`No case waits for that.`
+                  : tr`No engine yet. Start a case before the first bolt is turned.`}
           </p>
           {!withdrawn && find.trim() === '' && waits === '' && (
             <ol className="list-decimal space-y-1 pl-6">
               <li>
-                Say what is on the stand, or start from an engine of the same family; the section shows at
-                once.
+                {tr`Say what is on the stand, or start from an engine of the same family; the section shows at once.`}
               </li>
               <li>
-                Arrival: what the owner says, and the tests while it can still be turned. Then Strip, a step
-                at a time.
+                {tr`Arrival: what the owner says, and the tests while it can still be turned. Then Strip, a step at a time.`}
               </li>
-              <li>Tag and photograph what comes off, look at it before it is washed, measure what is due.</li>
-              <li>Trace says what may have started it, why, and what to look at next.</li>
+              <li>{tr`Tag and photograph what comes off, look at it before it is washed, measure what is due.`}</li>
+              <li>{tr`Trace says what may have started it, why, and what to look at next.`}</li>
               {mayWrite && !walkOffered() && (
                 <li>
                   <BeginWalk />
                 </li>
               )}
               <li>
-                To try it without an engine:{' '}
-                <Link className="underline decoration-line underline-offset-4" to="/practice">
-                  Practice draws one
-                </Link>{' '}
-                and tells afterwards what it had.
+                <Trans>
+                  To try it without an engine:{' '}
+                  <Link className="underline decoration-line underline-offset-4" to="/practice">
+                    Practice draws one
+                  </Link>{' '}
+                  and tells afterwards what it had.
+                </Trans>
               </li>
             </ol>
           )}
@@ -126,11 +128,11 @@ export function Casebook() {
       )}
       {lines.length > 0 && (
         <div className={`${columns} hidden px-4 pb-1 text-sm text-soft lg:grid`} aria-hidden>
-          <span className="col-span-2">Engine</span>
-          <span>Next at the bench</span>
-          <span>Waits for others</span>
-          <span>So far</span>
-          <span>Last written</span>
+          <span className="col-span-2">{tr`Engine`}</span>
+          <span>{tr`Next at the bench`}</span>
+          <span>{tr`Waits for others`}</span>
+          <span>{tr`So far`}</span>
+          <span>{tr`Last written`}</span>
         </div>
       )}
       <ul className="space-y-2">
@@ -146,7 +148,7 @@ export function Casebook() {
           aria-pressed={withdrawn}
           onClick={() => setWithdrawn(!withdrawn)}
         >
-          {withdrawn ? 'Back to the open cases' : 'Withdrawn cases'}
+          {withdrawn ? tr`Back to the open cases` : tr`Withdrawn cases`}
         </button>
       )}
       {cases.hasNextPage && (
@@ -155,7 +157,7 @@ export function Casebook() {
           disabled={cases.isFetchingNextPage}
           onClick={() => void cases.fetchNextPage()}
         >
-          Show more: {total - lines.length} are left
+          <Trans>Show more: {total - lines.length} are left</Trans>
         </button>
       )}
     </main>
@@ -164,21 +166,21 @@ export function Casebook() {
 
 const columns = 'gap-x-5 gap-y-1 lg:grid-cols-[7rem_minmax(0,5fr)_minmax(0,3fr)_minmax(0,3fr)_9rem_6.5rem]';
 
-const count = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
+const count = (n: number, what: string) => `${n} ${what}${plural(n, { one: '', other: 's' })}`;
 
 /** What it waits for besides the bench, the most pressing first. */
 export function othersOf(line: Schemas['CaseLine'], today: string): { words: string; late?: boolean }[] {
   const late = line.due !== null && line.due < today;
-  const by = line.with.length > 0 ? ` with ${line.with.join(', ')}` : '';
+  const by = line.with.length > 0 ? tr` with ${line.with.join(', ')}` : '';
   const outside = [
-    line.away > 0 ? `${count(line.away, 'part')} away` : '',
-    line.coming > 0 ? `${count(line.coming, 'line')} on order` : '',
+    line.away > 0 ? tr`${count(line.away, 'part')} away` : '',
+    line.coming > 0 ? tr`${count(line.coming, 'line')} on order` : '',
   ].filter(Boolean);
   return [
     ...(outside.length > 0
       ? [
           {
-            words: `${outside.join(', ')}${by}${line.due ? `, ${late ? 'was due' : 'due'} ${day(line.due)}` : ''}`,
+            words: `${outside.join(', ')}${by}${line.due ? `, ${late ? tr`was due` : 'due'} ${day(line.due)}` : ''}`,
             late,
           },
         ]
@@ -186,12 +188,12 @@ export function othersOf(line: Schemas['CaseLine'], today: string): { words: str
     ...(line.promised
       ? [
           {
-            words: `promised ${day(line.promised)}${line.likely ? `, likely ${day(line.likely)}` : ''}`,
+            words: tr`promised ${day(line.promised)}${line.likely ? tr`, likely ${day(line.likely)}` : ''}`,
             late: line.promised < today || (line.likely !== null && line.likely > line.promised),
           },
         ]
       : []),
-    ...(line.toSign > 0 ? [{ words: `${count(line.toSign, 'hold point')} to sign` }] : []),
+    ...(line.toSign > 0 ? [{ words: tr`${count(line.toSign, tr`hold point`)} to sign` }] : []),
   ];
 }
 
@@ -206,7 +208,7 @@ function CaseRow({ line }: { line: Schemas['CaseLine'] }) {
       <div className="min-w-0">
         <h2 className="text-xl leading-tight">{line.title}</h2>
         <p className="text-soft">
-          {[line.engineName, layoutWords(line.layout), line.owner, line.readIn && 'read in from a file']
+          {[line.engineName, layoutWords(line.layout), line.owner, line.readIn && tr`read in from a file`]
             .filter(Boolean)
             .join(' · ')}
         </p>
@@ -215,13 +217,13 @@ function CaseRow({ line }: { line: Schemas['CaseLine'] }) {
       <p>
         {line.next && (
           <>
-            <span className="text-soft lg:sr-only">Next at the bench: </span>
+            <span className="text-soft lg:sr-only">{tr`Next at the bench:`} </span>
             <b>{line.next}</b>
           </>
         )}
       </p>
       <div>
-        {others.length > 0 && <span className="text-soft lg:sr-only">Waits for others: </span>}
+        {others.length > 0 && <span className="text-soft lg:sr-only">{tr`Waits for others:`} </span>}
         {others.map((o) => (
           <p key={o.words} className={o.late ? 'font-semibold text-lead' : ''}>
             {o.words}
@@ -229,7 +231,9 @@ function CaseRow({ line }: { line: Schemas['CaseLine'] }) {
         ))}
       </div>
       <p className="lg:text-sm">
-        <b className={line.concluded ? 'text-oil' : ''}>{line.concluded ? 'Cause decided' : 'Cause open'}</b>
+        <b className={line.concluded ? 'text-oil' : ''}>
+          {line.concluded ? tr`Cause decided` : tr`Cause open`}
+        </b>
         <span className="text-soft lg:block">
           <span className="lg:hidden">; </span>
           {[
@@ -240,7 +244,7 @@ function CaseRow({ line }: { line: Schemas['CaseLine'] }) {
         </span>
       </p>
       <p className="text-sm text-soft" title={moment(line.lastWritten)}>
-        <span className="lg:sr-only">Last written </span>
+        <span className="lg:sr-only">{tr`Last written`} </span>
         {since(line.lastWritten)}
         {line.lastBy && ` by ${line.lastBy}`}
       </p>
@@ -309,7 +313,7 @@ function Import() {
         type="file"
         accept=".json,.zip,application/json,application/zip"
         className="sr-only"
-        aria-label="Case file or sealed bag"
+        aria-label={tr`Case file or sealed bag`}
         tabIndex={-1}
         onChange={(e) => {
           const file = e.target.files?.[0];
@@ -320,8 +324,8 @@ function Import() {
       <div className="flex items-center gap-2" aria-live="polite">
         <button className="key" disabled={take.isPending} onClick={() => input.current?.click()}>
           {take.isPending
-            ? `Reading ${megabytes(take.variables.size)} MB …`
-            : 'Import a case file or a sealed bag'}
+            ? tr`Reading ${megabytes(take.variables.size)} MB …`
+            : tr`Import a case file or a sealed bag`}
         </button>
         {take.isPending && (
           <button
@@ -331,7 +335,7 @@ function Import() {
               take.reset();
             }}
           >
-            Stop
+            {tr`Stop`}
           </button>
         )}
       </div>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Layout, Schemas } from '../api/client';
 import { Choice, Field } from '../ui/basics';
 
@@ -121,33 +122,33 @@ function Open<T extends string>({
       label={label}
       value={value ?? 'open'}
       onChange={(v) => onChange(v === 'open' ? null : (v as T))}
-      options={[['open', 'Not said'], ...options]}
+      options={[['open', tr`Not said`], ...options]}
     />
   );
 }
 
 const surfaces: [NonNullable<Schemas['RunningSurface']>, string][] = [
-  ['plain', 'As cut'],
-  ['inductionHardened', 'Induction hardened'],
-  ['nitrided', 'Nitrided'],
-  ['rolledFillets', 'Rolled fillets'],
-  ['chromed', 'Chromed'],
-  ['plated', 'Plated'],
+  ['plain', tr`As cut`],
+  ['inductionHardened', tr`Induction hardened`],
+  ['nitrided', tr`Nitrided`],
+  ['rolledFillets', tr`Rolled fillets`],
+  ['chromed', tr`Chromed`],
+  ['plated', tr`Plated`],
 ];
 
 const metals: ['castIron' | 'steel' | 'aluminium', string][] = [
-  ['castIron', 'Cast iron'],
-  ['steel', 'Steel'],
-  ['aluminium', 'Alloy, bare or plated'],
+  ['castIron', tr`Cast iron`],
+  ['steel', tr`Steel`],
+  ['aluminium', tr`Alloy, bare or plated`],
 ];
 const yesNo: ['yes' | 'no', string][] = [
-  ['yes', 'Yes'],
-  ['no', 'No'],
+  ['yes', tr`Yes`],
+  ['no', tr`No`],
 ];
 const asYes = (v: boolean | null | undefined) => (v === null || v === undefined ? null : v ? 'yes' : 'no');
 const ends: ['freeEnd' | 'driveEnd', string][] = [
-  ['freeEnd', 'Free end'],
-  ['driveEnd', 'Drive end'],
+  ['freeEnd', tr`Free end`],
+  ['driveEnd', tr`Drive end`],
 ];
 
 function Row({
@@ -200,19 +201,19 @@ export function LayoutFields({ shape: l, rows, onChange, numbering }: Props) {
   return (
     <>
       <Choice
-        label="Arrangement"
+        label={tr`Arrangement`}
         value={l.arrangement}
         onChange={(arrangement) => set({ arrangement })}
         options={[
-          ['single', 'Single'],
-          ['inline', 'Inline'],
-          ['vee', 'Vee'],
-          ['flat', 'Flat'],
+          ['single', tr`Single`],
+          ['inline', tr`Inline`],
+          ['vee', tr`Vee`],
+          ['flat', tr`Flat`],
         ]}
       />
       <div className="flex flex-wrap gap-x-6 gap-y-4">
         <Stepper
-          label="Cylinders"
+          label={tr`Cylinders`}
           value={l.cylinders}
           least={l.arrangement === 'single' ? 1 : 2}
           most={l.arrangement === 'single' ? 1 : 24}
@@ -220,169 +221,171 @@ export function LayoutFields({ shape: l, rows, onChange, numbering }: Props) {
           onChange={(cylinders) => set({ cylinders })}
         />
         <Choice
-          label="Cycle"
+          label={tr`Cycle`}
           value={l.cycle}
           onChange={(cycle) => set({ cycle })}
           options={[
-            ['fourStroke', 'Four-stroke'],
-            ['twoStroke', 'Two-stroke'],
+            ['fourStroke', tr`Four-stroke`],
+            ['twoStroke', tr`Two-stroke`],
           ]}
         />
         <Choice
-          label="Main bearings"
+          label={tr`Main bearings`}
           value={l.bearings}
           onChange={(bearings) => set({ bearings })}
           options={[
-            ['plain', 'Plain shells'],
-            ['rolling', 'Ball or roller bearings'],
+            ['plain', tr`Plain shells`],
+            ['rolling', tr`Ball or roller bearings`],
           ]}
         />
       </div>
       <div>
-        <Group title="Crankshaft and rods">
+        <Group title={tr`Crankshaft and rods`}>
           <Open
-            label="Big ends"
+            label={tr`Big ends`}
             value={l.rodBearings}
             onChange={(rodBearings) => set({ rodBearings })}
             options={[
-              ['plain', 'Plain'],
-              ['rolling', 'Ball or roller bearings'],
+              ['plain', tr`Plain`],
+              ['rolling', tr`Ball or roller bearings`],
             ]}
           />
           <Open
-            label="Crankshaft"
+            label={tr`Crankshaft`}
             value={l.crank}
             onChange={(crank) => set({ crank })}
             options={[
-              ['onePiece', 'One piece, rods with caps'],
-              ['built', 'Pressed together, rods in one piece'],
+              ['onePiece', tr`One piece, rods with caps`],
+              ['built', tr`Pressed together, rods in one piece`],
             ]}
           />
           <Row
-            label="Mains stand after how many crankpins"
-            hint="From number one, e.g. 0 2 4 6 for a six with four mains. Empty: one between all pins."
+            label={tr`Mains stand after how many crankpins`}
+            hint={tr`From number one, e.g. 0 2 4 6 for a six with four mains. Empty: one between all pins.`}
             value={rows.mainsAfter}
             onChange={(mainsAfter) => row({ mainsAfter })}
           />
           <Row
-            label="Kinds of the mains, where they differ"
-            hint="From number one, p for plain and r for rolling: p p r. Empty: all alike."
+            label={tr`Kinds of the mains, where they differ`}
+            hint={tr`From number one, p for plain and r for rolling: p p r. Empty: all alike.`}
             value={rows.mainTypes}
             onChange={(mainTypes) => row({ mainTypes })}
           />
           {twoBanks && l.arrangement === 'vee' && (
             <Row
-              label="Angle between the banks, °"
-              hint="Leave it empty when nobody knows."
+              label={tr`Angle between the banks, °`}
+              hint={tr`Leave it empty when nobody knows.`}
               value={l.bankAngle?.toString() ?? ''}
               onChange={(v) => set({ bankAngle: v.trim() === '' ? null : Number(v) })}
             />
           )}
         </Group>
-        <Group title="Pistons, rings and bores">
+        <Group title={tr`Pistons, rings and bores`}>
           <Stepper
-            label="Rings on a piston"
+            label={tr`Rings on a piston`}
             value={l.ringsPerPiston}
             least={1}
             most={5}
             onChange={(ringsPerPiston) => set({ ringsPerPiston })}
           />
           <Open
-            label="Oil rings among them"
+            label={tr`Oil rings among them`}
             value={
               l.oilRings === null || l.oilRings === undefined ? null : (`${l.oilRings}` as '0' | '1' | '2')
             }
             onChange={(v) => set({ oilRings: v === null ? null : Number(v) })}
             options={[
-              ['0', 'None'],
-              ['1', 'One'],
-              ['2', 'Two'],
+              ['0', tr`None`],
+              ['1', tr`One`],
+              ['2', tr`Two`],
             ]}
           />
           <Open
-            label="Bores"
+            label={tr`Bores`}
             value={l.bores}
             onChange={(bores) => set({ bores })}
             options={[
-              ['parent', 'In the block'],
-              ['dryLiner', 'Dry liners'],
-              ['wetLiner', 'Wet liners'],
-              ['barrel', 'Barrels'],
+              ['parent', tr`In the block`],
+              ['dryLiner', tr`Dry liners`],
+              ['wetLiner', tr`Wet liners`],
+              ['barrel', tr`Barrels`],
             ]}
           />
           <Open
-            label="Bores are of"
+            label={tr`Bores are of`}
             value={l.boreMetal}
             onChange={(boreMetal) => set({ boreMetal })}
             options={metals}
           />
           <Open
-            label="Rings are of"
+            label={tr`Rings are of`}
             value={l.ringMetal}
             onChange={(ringMetal) => set({ ringMetal })}
             options={metals.slice(0, 2)}
           />
           <Open
-            label="Journals of the crankshaft are"
+            label={tr`Journals of the crankshaft are`}
             value={l.journalSurface}
             onChange={(journalSurface) => set({ journalSurface })}
             options={surfaces.slice(0, 5)}
           />
           <Open
-            label="Bores run"
+            label={tr`Bores run`}
             value={l.boreSurface}
             onChange={(boreSurface) => set({ boreSurface })}
             options={surfaces.filter(([s]) => s !== 'rolledFillets')}
           />
           <Open
-            label="Oil jets under the pistons"
+            label={tr`Oil jets under the pistons`}
             value={asYes(l.oilJets)}
             onChange={(v) => set({ oilJets: v === null ? null : v === 'yes' })}
             options={yesNo}
           />
           <Field
-            label="Exhaust lies at, o’clock"
-            hint="Seen from the head, 12 toward the free end. It marks the exhaust on the maps of bore and piston."
+            label={tr`Exhaust lies at, o’clock`}
+            hint={tr`Seen from the head, 12 toward the free end. It marks the exhaust on the maps of bore and piston.`}
           >
             <select
               className="entry max-w-40"
               value={l.exhaustAt ?? ''}
               onChange={(e) => set({ exhaustAt: e.target.value === '' ? null : Number(e.target.value) })}
             >
-              <option value="">not noted</option>
+              <option value="">{tr`not noted`}</option>
               {Array.from({ length: 12 }, (_, i) => (
                 <option key={i}>{i + 1}</option>
               ))}
             </select>
           </Field>
         </Group>
-        <Group title="Valve gear">
+        <Group title={tr`Valve gear`}>
           {l.cycle === 'twoStroke' && (
             <Choice
-              label="Exhaust valves in the head"
+              label={tr`Exhaust valves in the head`}
               value={l.uniflow ? 'yes' : 'no'}
               onChange={(v) => set({ uniflow: v === 'yes' })}
               options={[
-                ['no', 'No, ports only'],
-                ['yes', 'Yes'],
+                ['no', tr`No, ports only`],
+                ['yes', tr`Yes`],
               ]}
             />
           )}
           {valved && (
             <>
               <Choice
-                label="Valves opened by"
+                label={tr`Valves opened by`}
                 value={l.valveGear}
                 onChange={(valveGear) => set({ valveGear })}
                 options={[
-                  ['side', 'Side valves'],
-                  ['pushrod', 'Pushrods'],
-                  ['overhead', 'One overhead camshaft'],
-                  ['twinOverhead', 'Two overhead camshafts'],
+                  ['side', tr`Side valves`],
+                  ['pushrod', tr`Pushrods`],
+                  ['overhead', tr`One overhead camshaft`],
+                  ['twinOverhead', tr`Two overhead camshafts`],
                 ]}
               />
               <Choice
-                label={l.uniflow ? 'Exhaust valves per cylinder' : 'Valves per cylinder, inlet and exhaust'}
+                label={
+                  l.uniflow ? tr`Exhaust valves per cylinder` : tr`Valves per cylinder, inlet and exhaust`
+                }
                 value={l.uniflow ? `1${l.exhaustValves}` : `${l.inletValves}${l.exhaustValves}`}
                 onChange={(v) => set({ inletValves: Number(v[0]), exhaustValves: Number(v[1]) })}
                 options={
@@ -401,27 +404,27 @@ export function LayoutFields({ shape: l, rows, onChange, numbering }: Props) {
                 }
               />
               <Open
-                label="Camshaft driven by"
+                label={tr`Camshaft driven by`}
                 value={l.camDrive}
                 onChange={(camDrive) => set({ camDrive })}
                 options={[
-                  ['chain', 'Chain'],
-                  ['belt', 'Belt'],
-                  ['gears', 'Gears'],
-                  ['shaft', 'Bevel shaft'],
+                  ['chain', tr`Chain`],
+                  ['belt', tr`Belt`],
+                  ['gears', tr`Gears`],
+                  ['shaft', tr`Bevel shaft`],
                 ]}
               />
               {l.camDrive === 'gears' && (
                 <Row
-                  label="Teeth, from crankshaft to camshaft"
-                  hint="Counted, e.g. 43 67 86. They tell after how many turns the marks meet again."
+                  label={tr`Teeth, from crankshaft to camshaft`}
+                  hint={tr`Counted, e.g. 43 67 86. They tell after how many turns the marks meet again.`}
                   value={rows.gearTeeth}
                   onChange={(gearTeeth) => row({ gearTeeth })}
                 />
               )}
               {(l.valveGear === 'overhead' || l.valveGear === 'twinOverhead') && (
                 <Open
-                  label="Cam phasers"
+                  label={tr`Cam phasers`}
                   value={asYes(l.camPhasers)}
                   onChange={(v) => set({ camPhasers: v === null ? null : v === 'yes' })}
                   options={yesNo}
@@ -430,110 +433,110 @@ export function LayoutFields({ shape: l, rows, onChange, numbering }: Props) {
             </>
           )}
           <Stepper
-            label="Balance shafts"
+            label={tr`Balance shafts`}
             value={l.balanceShafts ?? 0}
             least={0}
             most={4}
             onChange={(balanceShafts) => set({ balanceShafts })}
           />
         </Group>
-        <Group title="Fuel, air, oil and cooling">
+        <Group title={tr`Fuel, air, oil and cooling`}>
           <Choice
-            label="Fuel"
+            label={tr`Fuel`}
             value={l.fuel}
             onChange={(fuel) => set({ fuel })}
             options={[
-              ['carburettor', 'Carburettor'],
-              ['injected', 'Injected, spark'],
-              ['gas', 'Gas, spark'],
-              ['diesel', 'Diesel'],
+              ['carburettor', tr`Carburettor`],
+              ['injected', tr`Injected, spark`],
+              ['gas', tr`Gas, spark`],
+              ['diesel', tr`Diesel`],
             ]}
           />
           {l.fuel === 'diesel' && (
             <Open
-              label="Injection"
+              label={tr`Injection`}
               value={l.feed}
               onChange={(feed) => set({ feed })}
               options={[
-                ['pumpAndLines', 'Pump and lines'],
-                ['unitInjectors', 'Unit injectors'],
-                ['commonRail', 'Common rail'],
+                ['pumpAndLines', tr`Pump and lines`],
+                ['unitInjectors', tr`Unit injectors`],
+                ['commonRail', tr`Common rail`],
               ]}
             />
           )}
           <Open
-            label="Charged by"
+            label={tr`Charged by`}
             value={l.charging}
             onChange={(charging) => set({ charging })}
             options={[
-              ['none', 'Nothing'],
-              ['turbocharger', 'Turbocharger'],
-              ['blower', 'Blower'],
+              ['none', tr`Nothing`],
+              ['turbocharger', tr`Turbocharger`],
+              ['blower', tr`Blower`],
             ]}
           />
           <Choice
-            label="Cooling"
+            label={tr`Cooling`}
             value={l.cooling}
             onChange={(cooling) => set({ cooling })}
             options={[
-              ['liquid', 'Liquid'],
-              ['air', 'Air'],
+              ['liquid', tr`Liquid`],
+              ['air', tr`Air`],
             ]}
           />
           <Stepper
-            label="Oil relief valves"
+            label={tr`Oil relief valves`}
             value={l.reliefValves}
             least={1}
             most={4}
             onChange={(reliefValves) => set({ reliefValves })}
           />
         </Group>
-        <Group title="Case and drive, what hangs on which end">
+        <Group title={tr`Case and drive, what hangs on which end`}>
           <Choice
-            label="Crankcase"
+            label={tr`Crankcase`}
             value={l.case}
             onChange={(build) => set({ case: build })}
             options={[
-              ['block', 'Block with caps or cover'],
-              ['split', 'Two halves'],
+              ['block', tr`Block with caps or cover`],
+              ['split', tr`Two halves`],
             ]}
           />
           <Choice
-            label="Gearbox in the same case"
+            label={tr`Gearbox in the same case`}
             value={l.gearboxInCase ? 'yes' : 'no'}
             onChange={(v) => set({ gearboxInCase: v === 'yes' })}
             options={[
-              ['no', 'No'],
-              ['yes', 'Yes'],
+              ['no', tr`No`],
+              ['yes', tr`Yes`],
             ]}
           />
           {l.gearboxInCase && (
             <Open
-              label="Primary drive"
+              label={tr`Primary drive`}
               value={l.primary}
               onChange={(primary) => set({ primary })}
               options={[
-                ['gears', 'Gears'],
-                ['chain', 'Chain'],
-                ['belt', 'Belt'],
+                ['gears', tr`Gears`],
+                ['chain', tr`Chain`],
+                ['belt', tr`Belt`],
               ]}
             />
           )}
           <Choice
-            label="Kick-start"
+            label={tr`Kick-start`}
             value={l.kickStart ? 'yes' : 'no'}
             onChange={(v) => set({ kickStart: v === 'yes' })}
             options={[
-              ['no', 'No'],
-              ['yes', 'Yes'],
+              ['no', tr`No`],
+              ['yes', tr`Yes`],
             ]}
           />
           {(
             [
-              ['flywheel', 'Flywheel at the'],
-              ['clutch', 'Clutch at the'],
-              ['timing', 'Timing drive at the'],
-              ['starter', 'Starter or recoil at the'],
+              ['flywheel', tr`Flywheel at the`],
+              ['clutch', tr`Clutch at the`],
+              ['timing', tr`Timing drive at the`],
+              ['starter', tr`Starter or recoil at the`],
             ] as const
           ).map(([what, label]) => (
             <Open
@@ -545,7 +548,7 @@ export function LayoutFields({ shape: l, rows, onChange, numbering }: Props) {
             />
           ))}
           <Choice
-            label="Oil comes in at the"
+            label={tr`Oil comes in at the`}
             value={l.oilFeedEnd}
             onChange={(oilFeedEnd) => set({ oilFeedEnd })}
             options={ends}
@@ -555,54 +558,54 @@ export function LayoutFields({ shape: l, rows, onChange, numbering }: Props) {
       <div className="flex flex-wrap gap-x-6 gap-y-4">
         {numbering && (
           <Choice
-            label="Number one is at the"
+            label={tr`Number one is at the`}
             value={l.numberOneEnd}
             onChange={(numberOneEnd) => set({ numberOneEnd })}
             options={ends}
           />
         )}
         <Choice
-          label="Turns, seen from the free end"
+          label={tr`Turns, seen from the free end`}
           value={l.rotation}
           onChange={(rotation) => set({ rotation })}
           options={[
-            ['clockwise', 'Clockwise ↻'],
-            ['anticlockwise', 'Anticlockwise ↺'],
+            ['clockwise', tr`Clockwise ↻`],
+            ['anticlockwise', tr`Anticlockwise ↺`],
           ]}
         />
       </div>
       {numbering && twoBanks && (
         <div className="flex flex-wrap gap-x-6 gap-y-4">
           <Choice
-            label="Numbering"
+            label={tr`Numbering`}
             value={l.numbering}
             onChange={(scheme) => set({ numbering: scheme })}
             options={[
-              ['oddEven', 'Odd and even banks'],
-              ['bankAfterBank', 'Bank after bank'],
+              ['oddEven', tr`Odd and even banks`],
+              ['bankAfterBank', tr`Bank after bank`],
             ]}
           />
           <Choice
-            label="Bank with number one, from the free end"
+            label={tr`Bank with number one, from the free end`}
             value={l.bankAOnTheLeft ? 'left' : 'right'}
             onChange={(side) => set({ bankAOnTheLeft: side === 'left' })}
             options={[
-              ['left', 'Left'],
-              ['right', 'Right'],
+              ['left', tr`Left`],
+              ['right', tr`Right`],
             ]}
           />
         </div>
       )}
       <div className="grid gap-4 sm:grid-cols-2">
         <Row
-          label="Firing order"
-          hint="Offered as often met; the maker’s plate or manual decides."
+          label={tr`Firing order`}
+          hint={tr`Offered as often met; the maker’s plate or manual decides.`}
           value={rows.firing}
           onChange={(firing) => row({ firing })}
         />
         <Row
-          label="Fires at, crank degrees"
-          hint="Only where intervals are uneven: one for each cylinder as they fire, the first 0. Empty: even."
+          label={tr`Fires at, crank degrees`}
+          hint={tr`Only where intervals are uneven: one for each cylinder as they fire, the first 0. Empty: even.`}
           value={rows.firingAngles}
           onChange={(firingAngles) => row({ firingAngles })}
         />
@@ -633,7 +636,7 @@ function Stepper({
         <button
           type="button"
           className="key"
-          aria-label={`Fewer ${label.toLowerCase()}`}
+          aria-label={tr`Fewer ${label.toLowerCase()}`}
           disabled={value - step < least}
           onClick={() => onChange(value - step)}
         >
@@ -643,7 +646,7 @@ function Stepper({
         <button
           type="button"
           className="key"
-          aria-label={`More ${label.toLowerCase()}`}
+          aria-label={tr`More ${label.toLowerCase()}`}
           disabled={value + step > most}
           onClick={() => onChange(value + step)}
         >

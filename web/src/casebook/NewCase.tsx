@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -13,7 +15,7 @@ import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { LayoutFields, layoutOf, taken, type Rows, type Shape } from './LayoutFields';
 
 const schema = z.object({
-  engineName: needed('Name the engine as the job card does.'),
+  engineName: needed(tr`Name the engine as the job card does.`),
   title: z.string(),
   owner: z.string(),
   shape: z.custom<Shape>(),
@@ -80,7 +82,7 @@ export function NewCase() {
   const [shape, rows, kindId] = useWatch({ control: form.control, name: ['shape', 'rows', 'kindId'] });
   const layout = layoutOf(shape, rows, []);
   const starts = useQuery({
-    queryKey: ['layout starts'],
+    queryKey: [tr`layout starts`],
     queryFn: () => unwrap(api.GET('/api/layouts')),
   });
 
@@ -137,49 +139,51 @@ export function NewCase() {
       <Hatches />
       <main className="mx-auto grid max-w-7xl gap-6 px-4 py-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
         <EntryForm form={form} send={create.mutateAsync} className="space-y-4">
-          <h1 className="text-2xl">What is on the stand?</h1>
+          <h1 className="text-2xl">{tr`What is on the stand?`}</h1>
           <TextField
             form={form}
             name="engineName"
-            label="Engine"
-            hint="As on the job card: name, size, what it drives."
+            label={tr`Engine`}
+            hint={tr`As on the job card: name, size, what it drives.`}
           />
           <div className="grid gap-4 sm:grid-cols-2">
             <TextField
               form={form}
               name="title"
-              label="Title of the case"
-              placeholder="what went wrong, in a word"
+              label={tr`Title of the case`}
+              placeholder={tr`what went wrong, in a word`}
             />
-            <TextField form={form} name="owner" label="Owner" />
+            <TextField form={form} name="owner" label={tr`Owner`} />
           </div>
           <Starts starts={starts.data ?? []} kindId={kindId} onChoose={begin} />
           <LayoutFields shape={shape} rows={rows} onChange={lay} numbering />
           <Trouble problem={create.error ?? wrong} />
           <button className="key key-go w-full sm:w-auto" disabled={create.isPending || wrong !== null}>
-            Start the case
+            {tr`Start the case`}
           </button>
         </EntryForm>
         <aside className="space-y-3">
-          <h2 className="text-xl">Check the layout</h2>
+          <h2 className="text-xl">{tr`Check the layout`}</h2>
           <div className={`card p-3 ${wrong ? 'opacity-40' : ''}`}>
             {preview.data && <LongSection section={preview.data.section} quiet fit />}
           </div>
           {preview.data && !wrong && (
             <div className="card p-4">
               <p>
-                <b>{preview.data.addresses} addresses.</b> Check the ends and the thrust sides before a tag is
-                written: a wrong number one makes every tag wrong.
+                <Trans>
+                  <b>{preview.data.addresses} addresses.</b> Check the ends and the thrust sides before a tag
+                  is written: a wrong number one makes every tag wrong.
+                </Trans>
               </p>
-              <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label="Cylinders">
+              <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label={tr`Cylinders`}>
                 <table className="w-full text-left [&_td]:pr-3 [&_th]:pr-3">
                   <thead className="text-sm text-soft">
                     <tr>
-                      <th>Cylinder</th>
-                      <th>Fires at</th>
-                      <th>Crankpin</th>
-                      <th>Between mains</th>
-                      <th>Thrust side</th>
+                      <th>{tr`Cylinder`}</th>
+                      <th>{tr`Fires at`}</th>
+                      <th>{tr`Crankpin`}</th>
+                      <th>{tr`Between mains`}</th>
+                      <th>{tr`Thrust side`}</th>
                     </tr>
                   </thead>
                   <tbody className="fig">
@@ -187,8 +191,13 @@ export function NewCase() {
                       <tr key={c.number} className="border-t border-line">
                         <td className="py-0.5 font-bold">{c.number}</td>
                         <td>{Math.round(c.firingAngle)}°</td>
-                        <td>K{c.crankpin}</td>
-                        <td>M{c.flankingMains.join(', M')}</td>
+                        <td>
+                          <Trans>K{c.crankpin}</Trans>
+                        </td>
+                        <td>
+                          {tr`M`}
+                          {c.flankingMains.join(', M')}
+                        </td>
                         <td>{c.majorThrustSide}</td>
                       </tr>
                     ))}
@@ -197,15 +206,19 @@ export function NewCase() {
               </div>
               {preview.data.marksMeet !== null && (
                 <p className="mt-3">
-                  The marks of the timing gears meet again after{' '}
-                  <b className="fig">{preview.data.marksMeet}</b> turns of the crankshaft.
+                  <Trans>
+                    The marks of the timing gears meet again after{' '}
+                    <b className="fig">{preview.data.marksMeet}</b> turns of the crankshaft.
+                  </Trans>
                 </p>
               )}
               {preview.data.oilRoute.length > 0 && (
                 <p className="mt-3 text-sm text-soft">
-                  Oil reaches the bearings in this order:{' '}
-                  <span className="fig">{preview.data.oilRoute.join(' ')}</span>. Taken from common practice;
-                  the maker’s drawing comes first.
+                  <Trans>
+                    Oil reaches the bearings in this order:{' '}
+                    <span className="fig">{preview.data.oilRoute.join(' ')}</span>. Taken from common
+                    practice; the maker’s drawing comes first.
+                  </Trans>
                 </p>
               )}
             </div>
@@ -235,13 +248,13 @@ function Starts({
   const lines = starts.map((start, i) => ({ start, i }));
   return (
     <Field
-      label="Start from"
+      label={tr`Start from`}
       hint={
         chosen?.kindId
-          ? 'Its figures, sizes, torques and script come with it; the layout can be changed below.'
+          ? tr`Its figures, sizes, torques and script come with it; the layout can be changed below.`
           : chosen
-            ? chosen.says || 'As the last case of this engine has it. Look at each field all the same.'
-            : 'An engine that was here before, or a family; all of it can be changed below.'
+            ? chosen.says || tr`As the last case of this engine has it. Look at each field all the same.`
+            : tr`An engine that was here before, or a family; all of it can be changed below.`
       }
     >
       <select
@@ -252,9 +265,9 @@ function Starts({
           onChoose(e.target.value === '' ? null : (starts[Number(e.target.value)] ?? null));
         }}
       >
-        <option value="">nothing: I lay it out myself</option>
+        <option value="">{tr`nothing: I lay it out myself`}</option>
         {lines.some((l) => l.start.kindId) && (
-          <optgroup label="Kinds, with their figures">
+          <optgroup label={tr`Kinds, with their figures`}>
             {lines
               .filter((l) => l.start.kindId)
               .map((l) => (
@@ -264,7 +277,7 @@ function Starts({
               ))}
           </optgroup>
         )}
-        <optgroup label="Engines of this shop">
+        <optgroup label={tr`Engines of this shop`}>
           {lines
             .filter((l) => l.start.ofThisShop && !l.start.kindId)
             .map((l) => (
@@ -273,7 +286,7 @@ function Starts({
               </option>
             ))}
         </optgroup>
-        <optgroup label="Families">
+        <optgroup label={tr`Families`}>
           {lines
             .filter((l) => !l.start.ofThisShop)
             .map((l) => (

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { ReactNode } from 'react';
 import { useCaseContext } from './context';
 import { printAs } from '../ui/printAs';
@@ -10,10 +11,10 @@ export function Paper({ title, onEnd, children }: { title: string; onEnd: () => 
     <section className="mx-auto max-w-4xl">
       <div className="no-print mb-4 flex flex-wrap gap-2">
         <button className="key key-go" onClick={() => printAs(`${engineCase.title}, ${title}`)}>
-          Print
+          {tr`Print`}
         </button>
         <button className="key" onClick={onEnd}>
-          Back to the screen
+          {tr`Back to the screen`}
         </button>
       </div>
       <header className="mb-3 border-b-2 border-ink pb-2">
@@ -23,7 +24,7 @@ export function Paper({ title, onEnd, children }: { title: string; onEnd: () => 
           {engineCase.serial && ` · ${engineCase.serial}`}
         </p>
         <p className="mt-3 grid grid-cols-3 gap-6 text-sm">
-          {['By', 'Date', 'Instruments'].map((w) => (
+          {[tr`By`, tr`Date`, tr`Instruments`].map((w) => (
             <span key={w} className="border-b border-ink pb-0.5">
               {w}:
             </span>

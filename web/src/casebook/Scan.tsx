@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { api, ApiProblem, unwrap } from '../api/client';
@@ -12,7 +13,7 @@ export function Scan({
   caseId,
   onFound,
   className = 'key',
-  words = 'Scan a tag',
+  words = tr`Scan a tag`,
 }: {
   caseId: string;
   onFound: (address: string) => void;
@@ -27,9 +28,9 @@ export function Scan({
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/70" />
         <Dialog.Content className="fixed inset-x-3 top-6 z-50 mx-auto max-w-lg space-y-3 rounded-xl bg-paper p-4">
-          <Dialog.Title className="text-xl font-bold">Hold the tag before the camera</Dialog.Title>
+          <Dialog.Title className="text-xl font-bold">{tr`Hold the tag before the camera`}</Dialog.Title>
           <Dialog.Description className="text-soft">
-            A hand’s breadth away, square in the picture. Or type the address.
+            {tr`A hand’s breadth away, square in the picture. Or type the address.`}
           </Dialog.Description>
           {open && (
             <Camera
@@ -40,7 +41,7 @@ export function Scan({
               }}
             />
           )}
-          <Dialog.Close className="key w-full">Close</Dialog.Close>
+          <Dialog.Close className="key w-full">{tr`Close`}</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
@@ -98,8 +99,8 @@ function Camera({ caseId, onFound }: { caseId: string; onFound: (address: string
       if (live)
         setProblem(
           new ApiProblem(0, {
-            title: 'The camera cannot be used here.',
-            detail: 'Allow it in the browser, or type the address instead.',
+            title: tr`The camera cannot be used here.`,
+            detail: tr`Allow it in the browser, or type the address instead.`,
           }),
         );
     });

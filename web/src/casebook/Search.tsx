@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, type ReactNode } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -33,66 +35,71 @@ export function Search() {
       },
       { replace: true },
     );
-  if (!knowledge.data) return <Waiting what="the search" />;
+  if (!knowledge.data) return <Waiting what={tr`the search`} />;
   const asked = sought !== '' || Object.keys(picked).length > 0;
   return (
     <main className="mx-auto max-w-6xl px-4 py-6">
-      <h1 className="text-3xl">Search all cases</h1>
+      <h1 className="text-3xl">{tr`Search all cases`}</h1>
       <p className="text-soft">
-        By any word of the trade: title, serial, complaint, what was found where, measured out of limit,
-        concluded and decided.
+        {tr`By any word of the trade: title, serial, complaint, what was found where, measured out of limit, concluded and decided.`}
       </p>
       <input
         className="entry mt-4 w-full text-xl"
         type="search"
-        aria-label="Words to look for"
-        placeholder="wiped shell, CT4-20933, boiled over …"
+        aria-label={tr`Words to look for`}
+        placeholder={tr`wiped shell, CT4-20933, boiled over …`}
         value={find}
         autoFocus
         onChange={(e) => set('find', e.target.value)}
       />
       <details className="mt-3" open={Object.keys(picked).length > 0}>
         <summary className="min-h-11 cursor-pointer content-center font-semibold">
-          Pick out by sign, part, figure, cause, kind, person or time
+          {tr`Pick out by sign, part, figure, cause, kind, person or time`}
         </summary>
         <div className="mt-1 grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
           <List
             name="sign"
-            label="Sign seen"
+            label={tr`Sign seen`}
             picked={picked}
             set={set}
             options={named(knowledge.data.signs)}
           />
           <List
             name="part"
-            label="On which part"
+            label={tr`On which part`}
             picked={picked}
             set={set}
             options={named(knowledge.data.kinds)}
           />
           <List
             name="outside"
-            label="Figure out of limit"
+            label={tr`Figure out of limit`}
             picked={picked}
             set={set}
             options={named(knowledge.data.characteristics)}
           />
-          <List name="cause" label="Cause found" picked={picked} set={set} options={causes(knowledge.data)} />
+          <List
+            name="cause"
+            label={tr`Cause found`}
+            picked={picked}
+            set={set}
+            options={causes(knowledge.data)}
+          />
           <List
             name="kind"
-            label="Kind of engine"
+            label={tr`Kind of engine`}
             picked={picked}
             set={set}
             options={(kinds.data ?? []).map((k) => [k.id, k.name] as const)}
           />
-          <Field label="Who wrote in it">
+          <Field label={tr`Who wrote in it`}>
             <input
               className="entry"
               value={picked.person ?? ''}
               onChange={(e) => set('person', e.target.value.trim())}
             />
           </Field>
-          <Field label="Last written from">
+          <Field label={tr`Last written from`}>
             <input
               className="entry fig"
               type="date"
@@ -100,7 +107,7 @@ export function Search() {
               onChange={(e) => set('from', e.target.value)}
             />
           </Field>
-          <Field label="to">
+          <Field label={tr`to`}>
             <input
               className="entry fig"
               type="date"
@@ -116,18 +123,18 @@ export function Search() {
           {page.data.instead.length > 0 && page.data.hits.length > 0 && (
             <p className="mb-2">
               {page.data.instead
-                .map((i) => `No case has “${i.typed}”; looked for ${i.taken.join(', ')}`)
+                .map((i) => tr`No case has “${i.typed}”; looked for ${i.taken.join(', ')}`)
                 .join('. ')}
               .
             </p>
           )}
           <h2 className="text-xl">
             {page.data.hits.length === 0
-              ? 'No case has that'
-              : `${page.data.total}${page.data.more ? ' and more' : ''} ${page.data.total === 1 ? 'case' : 'cases'}`}
+              ? tr`No case has that`
+              : `${page.data.total}${page.data.more ? tr` and more` : ''} ${plural(page.data.total, { one: 'case', other: 'cases' })}`}
           </h2>
           {page.data.hits.length === 0 && (
-            <p className="text-soft">Fewer words, or another for the same, may find more.</p>
+            <p className="text-soft">{tr`Fewer words, or another for the same, may find more.`}</p>
           )}
           <ul className="mt-2 divide-y divide-line border-y border-line">
             {page.data.hits.map((h) => (
@@ -136,13 +143,15 @@ export function Search() {
                   {h.title}
                 </Link>{' '}
                 <span className="text-soft">
-                  {[h.engineName, h.serial, h.owner, `last written ${day(h.lastWritten)}`]
+                  {[h.engineName, h.serial, h.owner, tr`last written ${day(h.lastWritten)}`]
                     .filter(Boolean)
                     .join(' · ')}
                 </span>
                 {h.causes.length > 0 && (
                   <p>
-                    Found: <b>{h.causes.join(', ')}</b>
+                    <Trans>
+                      Found: <b>{h.causes.join(', ')}</b>
+                    </Trans>
                   </p>
                 )}
                 <ul>
@@ -157,7 +166,7 @@ export function Search() {
           </ul>
           {page.data.total > page.data.hits.length && (
             <p className="mt-2 text-soft">
-              The {page.data.hits.length} written last are shown. More words narrow it.
+              <Trans>The {page.data.hits.length} written last are shown. More words narrow it.</Trans>
             </p>
           )}
         </section>
@@ -187,7 +196,7 @@ function List({
   return (
     <Field label={label}>
       <select className="entry" value={picked[name] ?? ''} onChange={(e) => set(name, e.target.value)}>
-        <option value="">any</option>
+        <option value="">{tr`any`}</option>
         {options.map(([id, words]) => (
           <option key={id} value={id}>
             {words}

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { type ApiProblem, type EngineCase, type Schemas } from '../api/client';
@@ -35,10 +36,10 @@ type Stratum = Schemas['Stratum'];
 
 /** What of an engine is held against the other: this head against that one, and nothing else on the page. */
 const regions: Record<string, { name: string; strata: Stratum[] }> = {
-  head: { name: 'Head and valves', strata: ['valveGear', 'head'] },
-  cylinders: { name: 'Cylinders and pistons', strata: ['bore', 'piston', 'rings', 'pin'] },
-  crank: { name: 'Rods and crank', strata: ['rod', 'bigEnd', 'crankpin', 'main'] },
-  rest: { name: 'Case and all else', strata: ['case', 'fuel', 'drive', 'accessories'] },
+  head: { name: tr`Head and valves`, strata: ['valveGear', 'head'] },
+  cylinders: { name: tr`Cylinders and pistons`, strata: ['bore', 'piston', 'rings', 'pin'] },
+  crank: { name: tr`Rods and crank`, strata: ['rod', 'bigEnd', 'crankpin', 'main'] },
+  rest: { name: tr`Case and all else`, strata: ['case', 'fuel', 'drive', 'accessories'] },
 };
 
 type Engine = NonNullable<ReturnType<typeof useEngine>['engine']>;
@@ -78,7 +79,7 @@ export function SideBySide() {
         <Trouble problem={left.problem ?? right.problem} />
       </main>
     );
-  if (!left.engine || !knowledge.data) return <Waiting what="the engines" />;
+  if (!left.engine || !knowledge.data) return <Waiting what={tr`the engines`} />;
   const lengths = chosen ?? ((left.engine.record.lengths ?? settings.data?.lengths) === 'inch' ? 'in' : 'mm');
   const choose = (key: string, value: string) => {
     const next = new URLSearchParams(params);
@@ -92,12 +93,12 @@ export function SideBySide() {
       <Hatches />
       <main className="mx-auto max-w-7xl space-y-5 px-4 py-5">
         <div className="grid gap-5 lg:grid-cols-2">
-          <Side engine={left.engine} of="This engine" />
+          <Side engine={left.engine} of={tr`This engine`} />
           <div>
             <label className="block">
-              <span className="label">Beside it</span>
+              <span className="label">{tr`Beside it`}</span>
               <select className="entry" value={other} onChange={(e) => choose('with', e.target.value)}>
-                <option value="">choose another engine</option>
+                <option value="">{tr`choose another engine`}</option>
                 {choices.map((c) => (
                   <option key={c.id} value={c.id}>
                     {c.title} · {c.engineName}
@@ -113,9 +114,9 @@ export function SideBySide() {
         </div>
         {right.engine && (
           <>
-            <div className="flex flex-wrap gap-2" role="group" aria-label="What is held side by side">
+            <div className="flex flex-wrap gap-2" role="group" aria-label={tr`What is held side by side`}>
               {[
-                ['', 'The whole engine'] as const,
+                ['', tr`The whole engine`] as const,
                 ...Object.entries(regions).map(([k, r]) => [k, r.name] as const),
               ].map(([key, name]) => (
                 <button
@@ -219,23 +220,22 @@ function Gives({
   });
   return (
     <section>
-      <h2 className="text-xl">What this engine lacks, and what the other has of it</h2>
+      <h2 className="text-xl">{tr`What this engine lacks, and what the other has of it`}</h2>
       <p className="text-sm text-soft">
-        Sound is: looked at, nothing worse than slight, nothing out of limit. Whether it fits is told when it
-        is offered to the case as a candidate and measured.
+        {tr`Sound is: looked at, nothing worse than slight, nothing out of limit. Whether it fits is told when it is offered to the case as a candidate and measured.`}
       </p>
       {rows.length === 0 ? (
-        <p className="mt-1">Nothing here is damaged, out of limit or decided against.</p>
+        <p className="mt-1">{tr`Nothing here is damaged, out of limit or decided against.`}</p>
       ) : (
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="What it lacks">
+        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={tr`What it lacks`}>
           <table className="mt-2 w-full text-left [&_td]:py-1.5 [&_td]:pr-4 [&_td]:align-top [&_th]:pr-4">
             <thead className="text-sm text-soft">
               <tr>
-                <th>Part</th>
-                <th>Bad here</th>
-                <th>Sound there</th>
-                <th>Not looked at there</th>
-                <th>Bad there</th>
+                <th>{tr`Part`}</th>
+                <th>{tr`Bad here`}</th>
+                <th>{tr`Sound there`}</th>
+                <th>{tr`Not looked at there`}</th>
+                <th>{tr`Bad there`}</th>
               </tr>
             </thead>
             <tbody>
@@ -266,18 +266,20 @@ function Figures({ left, right, unit }: { left: Engine; right: Engine; unit: (f:
   const both = left.figures.filter((f) => theirs.has(key(f)));
   return (
     <section>
-      <h2 className="text-xl">Figures that both have</h2>
-      {both.length === 0 && <p className="text-soft">Nothing was measured at the same place in both.</p>}
+      <h2 className="text-xl">{tr`Figures that both have`}</h2>
+      {both.length === 0 && (
+        <p className="text-soft">{tr`Nothing was measured at the same place in both.`}</p>
+      )}
       {both.length > 0 && (
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Figures of both">
+        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={tr`Figures of both`}>
           <table className="mt-2 text-left [&_td]:py-1 [&_td]:pr-6 [&_th]:pr-6">
             <thead className="text-sm text-soft">
               <tr>
-                <th>Figure</th>
-                <th>Place</th>
+                <th>{tr`Figure`}</th>
+                <th>{tr`Place`}</th>
                 <th className="text-right">{left.record.title}</th>
                 <th className="text-right">{right.record.title}</th>
-                <th>Differ</th>
+                <th>{tr`Differ`}</th>
               </tr>
             </thead>
             <tbody>
@@ -300,7 +302,7 @@ function Figures({ left, right, unit }: { left: Engine; right: Engine; unit: (f:
                         {figure(x.value, u)} {i === 0 ? '' : unitWords(u)}
                       </td>
                     ))}
-                    <td className="text-sm">{apart ? 'clearly' : 'within their doubt'}</td>
+                    <td className="text-sm">{apart ? tr`clearly` : tr`within their doubt`}</td>
                   </tr>
                 );
               })}

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
@@ -16,22 +17,22 @@ export function Walk({ engineCase }: { engineCase: EngineCase }) {
   const step = walkSteps[next];
   return (
     <section
-      aria-label="First walk"
+      aria-label={tr`First walk`}
       className="no-print flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-dye-tint px-3 py-2 md:px-5"
     >
       <p className="least-60 flex-1" aria-live="polite">
         <b>
           {step
-            ? `First walk, ${next + 1} of ${walkSteps.length}: ${step.says}.`
-            : 'That was the walk: tagged, photographed, looked at, measured, traced.'}
+            ? tr`First walk, ${next + 1} of ${walkSteps.length}: ${step.says}.`
+            : tr`That was the walk: tagged, photographed, looked at, measured, traced.`}
         </b>{' '}
         {step
           ? step.how
-          : 'Verdict says what becomes of each part, the dossier is what the owner gets. Your own engine begins with “New case”.'}
+          : tr`Verdict says what becomes of each part, the dossier is what the owner gets. Your own engine begins with “New case”.`}
       </p>
       {step && (
         <Link className="key flex items-center" to={`/cases/${engineCase.id}/${step.to}`}>
-          Take me there
+          {tr`Take me there`}
         </Link>
       )}
       <button
@@ -41,7 +42,7 @@ export function Walk({ engineCase }: { engineCase: EngineCase }) {
           setLeft(true);
         }}
       >
-        {step ? 'Leave the walk' : 'End'}
+        {step ? tr`Leave the walk` : tr`End`}
       </button>
     </section>
   );
@@ -68,7 +69,7 @@ export function BeginWalk() {
   return (
     <>
       <button className="key" disabled={begin.isPending} onClick={() => begin.mutate()}>
-        {begin.isPending ? 'Laying it out …' : 'First walk, ten minutes'}
+        {begin.isPending ? tr`Laying it out …` : tr`First walk, ten minutes`}
       </button>
       <Trouble problem={begin.error} />
     </>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { EngineCase } from '../api/client';
 import { remember, remembered } from '../device/remember';
 import { stands } from '../ui/words';
@@ -29,32 +30,32 @@ const at = (place: string) => (r: { place: string; withdrawnAt: string | null })
 /** The engine of the walk has two rods; the second is the one that knocks. */
 export const walkSteps: readonly WalkStep[] = [
   {
-    says: 'Tag the cap of rod 2',
-    how: 'A cap belongs to its rod and one way round. Say how it is marked and which way the mark faces, then press “Tag R2C”.',
+    says: tr`Tag the cap of rod 2`,
+    how: tr`A cap belongs to its rod and one way round. Say how it is marked and which way the mark faces, then press “Tag R2C”.`,
     to: 'index?part=R2C',
     done: (c) => c.parts.some(at('R2C')),
   },
   {
-    says: 'Photograph the upper shell of rod 2',
-    how: 'Before it is washed. On a phone the camera opens; at a desk any picture file will do.',
+    says: tr`Photograph the upper shell of rod 2`,
+    how: tr`Before it is washed. On a phone the camera opens; at a desk any picture file will do.`,
     to: 'look?part=R2U',
     done: (c) => c.photos.some(at('R2U')),
   },
   {
-    says: 'Say what that shell shows',
-    how: 'The grey overlay is wiped off right across: choose the sign, how bad it is, then save.',
+    says: tr`Say what that shell shows`,
+    how: tr`The grey overlay is wiped off right across: choose the sign, how bad it is, then save.`,
     to: 'look?part=R2U',
     done: (c) => c.findings.some((f) => at('R2U')(f) && f.seen === 'present'),
   },
   {
-    says: 'Measure crankpin 2',
-    how: 'The micrometer reads 39.74 at every spot. Type it; Enter goes on to the next spot. One will do.',
+    says: tr`Measure crankpin 2`,
+    how: tr`The micrometer reads 39.74 at every spot. Type it; Enter goes on to the next spot. One will do.`,
     to: 'gauge?round=crankpin-diameter',
     done: (c) => c.readings.some((r) => at('K2')(r) && r.characteristic === 'crankpin-diameter'),
   },
   {
-    says: 'See what the two together say',
-    how: 'Trace has the likeliest cause on top, what speaks for it, and what to look at next.',
+    says: tr`See what the two together say`,
+    how: tr`Trace has the likeliest cause on top, what speaks for it, and what to look at next.`,
     to: 'trace',
     done: (c, here) => walkSteps.slice(2, 4).every((s) => s.done(c, here)) && here.endsWith('/trace'),
   },

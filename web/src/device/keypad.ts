@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useSyncExternalStore } from 'react';
 import { remember, remembered } from './remember';
 
@@ -5,9 +6,9 @@ import { remember, remembered } from './remember';
 export type Keypad = 'point' | 'comma' | 'device';
 
 export const keypadWords: Record<Keypad, string> = {
-  point: 'our own keys, 0.5',
-  comma: 'our own keys, 0,5',
-  device: 'the device’s keyboard',
+  point: tr`our own keys, 0.5`,
+  comma: tr`our own keys, 0,5`,
+  device: tr`the device’s keyboard`,
 };
 
 const isKeypad = (kept: string | null): kept is Keypad => kept !== null && kept in keypadWords;

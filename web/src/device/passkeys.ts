@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { ApiProblem } from '../api/client';
 
 /** A passkey lives with the device or the browser; not every browser and no bare address of numbers has them. */
@@ -8,8 +9,8 @@ export const canPasskeys = () =>
 
 const notGiven = (what: string) =>
   new ApiProblem(0, {
-    title: `No passkey was ${what}.`,
-    detail: 'Try again, or use your password.',
+    title: tr`No passkey was ${what}.`,
+    detail: tr`Try again, or use your password.`,
   });
 
 /** Asks the device for one of its passkeys. */

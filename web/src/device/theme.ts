@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useSyncExternalStore } from 'react';
 import { remember, remembered } from './remember';
 
@@ -5,10 +6,10 @@ import { remember, remembered } from './remember';
 export type Screen = 'light' | 'dark' | 'evening' | 'sun';
 
 export const screenWords: Record<Screen, string> = {
-  light: 'Light',
-  dark: 'Dark',
-  evening: 'Dark in the evening',
-  sun: 'In the sun',
+  light: tr`Light`,
+  dark: tr`Dark`,
+  evening: tr`Dark in the evening`,
+  sun: tr`In the sun`,
 };
 
 const heard = new Set<() => void>();

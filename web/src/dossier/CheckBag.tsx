@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import type { ApiProblem, Schemas } from '../api/client';
@@ -16,10 +18,9 @@ export function CheckBag() {
   return (
     <main className="mx-auto max-w-2xl px-4 py-8">
       <img src="/mark.svg" alt="" width={56} height={56} />
-      <h1 className="mt-3 text-3xl">Is this bag as it was sealed?</h1>
+      <h1 className="mt-3 text-3xl">{tr`Is this bag as it was sealed?`}</h1>
       <p className="mt-2 text-soft">
-        A sealed bag is a zip file with all that is known of one engine. It is read here, held against the
-        digests and the signature in it, and kept nowhere.
+        {tr`A sealed bag is a zip file with all that is known of one engine. It is read here, held against the digests and the signature in it, and kept nowhere.`}
       </p>
       <div
         className={`mt-4 rounded-xl border-2 border-dashed p-6 text-center ${over ? 'border-dye bg-dye-tint' : 'border-line'}`}
@@ -40,7 +41,7 @@ export function CheckBag() {
           type="file"
           accept=".zip,application/zip"
           className="sr-only"
-          aria-label="Sealed bag"
+          aria-label={tr`Sealed bag`}
           tabIndex={-1}
           onChange={(e) => {
             const file = e.target.files?.[0];
@@ -49,9 +50,9 @@ export function CheckBag() {
           }}
         />
         <button className="key key-go" disabled={told.isPending} onClick={() => input.current?.click()}>
-          {told.isPending ? `Reading ${megabytes(told.variables.size)} MB …` : 'Choose a bag'}
+          {told.isPending ? tr`Reading ${megabytes(told.variables.size)} MB …` : tr`Choose a bag`}
         </button>
-        <p className="mt-2 text-soft">or drop it here</p>
+        <p className="mt-2 text-soft">{tr`or drop it here`}</p>
       </div>
       <div aria-live="polite" className="mt-4">
         <Trouble problem={told.error} />
@@ -68,31 +69,34 @@ function Told({ bag }: { bag: Schemas['BagTold'] }) {
     <section className={`card border-2 p-4 ${bag.sound ? 'border-oil' : 'border-lead'}`}>
       <h2 className="text-2xl">
         {!bag.sound
-          ? '✗ It is not as it was sealed'
+          ? tr`✗ It is not as it was sealed`
           : bag.signature === 'none'
-            ? '○ It is whole, and signed by nobody'
+            ? tr`○ It is whole, and signed by nobody`
             : bag.ours
-              ? '✓ Sound, and sealed by this shop'
-              : '✓ Sound, and sealed by another than this shop'}
+              ? tr`✓ Sound, and sealed by this shop`
+              : tr`✓ Sound, and sealed by another than this shop`}
       </h2>
       <p className="mt-1">
         {says('External-Description')}
-        {says('Seal-Number') && `, seal ${says('Seal-Number')}`}
-        {sealedAt && `, ${moment(sealedAt)} by the clock of whoever sealed it`} · {bag.files} files,{' '}
-        {megabytes(bag.bytes)} MB
+        {says('Seal-Number') && tr`, seal ${says('Seal-Number')}`}
+        {sealedAt && tr`, ${moment(sealedAt)} by the clock of whoever sealed it`}{' '}
+        <Trans>
+          · {bag.files} files, {megabytes(bag.bytes)} MB
+        </Trans>
       </p>
       {bag.sound && bag.signature === 'none' && (
-        <p className="mt-2">Anyone can have packed it: there is nothing in it by which to tell who did.</p>
+        <p className="mt-2">{tr`Anyone can have packed it: there is nothing in it by which to tell who did.`}</p>
       )}
       {bag.sound && bag.signature === 'fits' && !bag.ours && (
         <p className="mt-2">
-          Nothing was changed since it was signed with the key below. Whose key that is, this shop does not
-          know: ask whoever gave it to you, on another way than the bag came.
+          {tr`Nothing was changed since it was signed with the key below. Whose key that is, this shop does not know: ask whoever gave it to you, on another way than the bag came.`}
         </p>
       )}
       {bag.fingerprint && (
         <p className="mt-2 text-sm text-soft">
-          Key <span className="fig break-all">{digits(bag.fingerprint)}</span>
+          <Trans>
+            Key <span className="fig break-all">{digits(bag.fingerprint)}</span>
+          </Trans>
         </p>
       )}
       {bag.problems.length > 0 && (
@@ -102,7 +106,11 @@ function Told({ bag }: { bag: Schemas['BagTold'] }) {
               <b className="break-all">{p.text}</b> <span className="text-soft">{p.remedy}</span>
             </li>
           ))}
-          {bag.more > 0 && <li>And {bag.more} more.</li>}
+          {bag.more > 0 && (
+            <li>
+              <Trans>And {bag.more} more.</Trans>
+            </li>
+          )}
         </ul>
       )}
     </section>

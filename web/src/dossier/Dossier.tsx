@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import type { ApiProblem, Schemas } from '../api/client';
 import { useDossierPage, type DossierKind } from '../api/queries';
@@ -30,7 +32,7 @@ export function Dossier() {
   const name = `${engineCase.title}, ${kinds[kind].name.toLowerCase()}`;
   return (
     <div className="mx-auto max-w-5xl">
-      <div role="group" aria-label="Who it is for" className="grid gap-2 sm:grid-cols-2 lg:grid-cols-4">
+      <div role="group" aria-label={tr`Who it is for`} className="grid gap-2 sm:grid-cols-2 lg:grid-cols-4">
         {Object.entries(kinds).map(([id, k]) => (
           <button
             key={id}
@@ -52,21 +54,21 @@ export function Dossier() {
             checked={leaveOutNames}
             onChange={(e) => setLeaveOutNames(e.target.checked)}
           />
-          Leave out names
+          {tr`Leave out names`}
         </label>
         <label className="flex items-center gap-2">
-          Paper
+          {tr`Paper`}
           <select className="entry" value={paper} onChange={(e) => setPaper(e.target.value as Paper)}>
-            <option value="a4">A4</option>
-            <option value="letter">Letter</option>
+            <option value="a4">{tr`A4`}</option>
+            <option value="letter">{tr`Letter`}</option>
           </select>
         </label>
         <span className="flex flex-wrap gap-2">
           <FileKey className="key-go" href={`${file}/pdf/told?${search}&size=${paper}`} name={`${name}.pdf`}>
-            Save as PDF
+            {tr`Save as PDF`}
           </FileKey>
           <FileKey href={`${file}/page?${search}`} name={`${name}.html`}>
-            Save as one page
+            {tr`Save as one page`}
           </FileKey>
         </span>
       </div>
@@ -82,7 +84,7 @@ export function Dossier() {
 
 function Preview({ page, title }: { page: ReturnType<typeof useDossierPage>; title: string }) {
   if (page.error) return <Trouble problem={page.error as ApiProblem} />;
-  if (page.data === undefined) return <Waiting what="the dossier" />;
+  if (page.data === undefined) return <Waiting what={tr`the dossier`} />;
   // Nothing of it runs, and its links stay within it.
   return (
     <iframe
@@ -114,11 +116,11 @@ function Pictures({
   return (
     <details className="mt-3 rounded-xl border border-line p-3">
       <summary className="min-h-8 cursor-pointer font-semibold">
-        Pictures:{' '}
-        {chosen === null ? 'those that show most' : `${chosen.length} of ${photos.length}, in your order`}
+        <Trans>Pictures: </Trans>
+        {chosen === null ? tr`those that show most` : tr`${chosen.length} of ${photos.length}, in your order`}
       </summary>
       <p className="mt-1 text-sm text-soft">
-        Touch them in the order in which they should stand; touch one again to leave it out.
+        {tr`Touch them in the order in which they should stand; touch one again to leave it out.`}
       </p>
       <ul className="mt-2 grid grid-cols-2 gap-2 sm:grid-cols-4 lg:grid-cols-6">
         {photos.map((p) => {
@@ -149,7 +151,7 @@ function Pictures({
       </ul>
       {chosen !== null && (
         <button className="key mt-2 text-sm" onClick={() => choose(null)}>
-          Those that show most
+          {tr`Those that show most`}
         </button>
       )}
     </details>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { v7 } from 'uuid';
@@ -11,8 +13,8 @@ import { EntryForm, needed, TextField, TickField, useEntryForm } from '../ui/for
 import { kinds } from './kinds';
 
 const schema = z.object({
-  for: needed('Type who will have it.'),
-  until: needed('Choose its last day.'),
+  for: needed(tr`Type who will have it.`),
+  until: needed(tr`Choose its last day.`),
   mayAnswer: z.boolean(),
 });
 
@@ -37,16 +39,22 @@ export function Links({ kind, leaveOutNames }: { kind: DossierKind; leaveOutName
   return (
     <details className="card p-4">
       <summary className="min-h-8 cursor-pointer">
-        <b className="text-lg">Let somebody read it</b>{' '}
+        <b className="text-lg">{tr`Let somebody read it`}</b>{' '}
         <span className="text-soft">
           {links.data &&
-            (open.length === 0 ? 'nobody can' : open.length === 1 ? 'one link' : `${open.length} links`)}
+            (open.length === 0
+              ? tr`nobody can`
+              : open.length === 1
+                ? tr`one link`
+                : tr`${open.length} links`)}
         </span>
       </summary>
       <p className="mt-2 text-soft">
-        A link to the <b>{kinds[kind].name.toLowerCase()}</b> as it stands when it is read
-        {leaveOutNames && ', without names'}. Whoever has it reads that, and nothing else of the shop, until
-        its last day or until you shut it. Each reading is noted.
+        <Trans>
+          A link to the <b>{kinds[kind].name.toLowerCase()}</b> as it stands when it is read
+        </Trans>
+        {leaveOutNames && tr`, without names`}
+        {tr`. Whoever has it reads that, and nothing else of the shop, until its last day or until you shut it. Each reading is noted.`}
       </p>
       <ul className="mt-3 space-y-3">
         {[...open, ...shut].map((l) => (
@@ -75,14 +83,16 @@ function Opened({ caseId, link }: { caseId: string; link: Schemas['LinkTold'] })
     <li className="rounded-lg border border-line p-3">
       <p>
         <b>{link.for}</b> · {kinds[link.kind].name}
-        {link.leaveOutNames && ', without names'}
-        {link.mayAnswer && ', may approve'} ·{' '}
-        {link.shut ? `shut; its last day was ${day(link.until)}` : `until ${day(link.until)}`}
+        {link.leaveOutNames && tr`, without names`}
+        {link.mayAnswer && tr`, may approve`} ·{' '}
+        {link.shut ? tr`shut; its last day was ${day(link.until)}` : tr`until ${day(link.until)}`}
       </p>
       {!link.shut && (
         <label className="mt-1 block">
           <span className="label">
-            Address, opened by {link.by} on {day(link.at)}
+            <Trans>
+              Address, opened by {link.by} on {day(link.at)}
+            </Trans>
           </span>
           <input
             className="entry fig w-full text-sm"
@@ -94,17 +104,19 @@ function Opened({ caseId, link }: { caseId: string; link: Schemas['LinkTold'] })
       )}
       <div className="mt-1 flex flex-wrap items-center gap-3">
         {link.views === 0 ? (
-          <span className="text-soft">Nobody has read it yet.</span>
+          <span className="text-soft">{tr`Nobody has read it yet.`}</span>
         ) : (
           <details>
             <summary className="min-h-8 cursor-pointer">
-              Read {link.views === 1 ? 'once' : `${link.views} times`}, last {moment(link.latest[0]!.at)}
+              {tr`Read`} {link.views === 1 ? tr`once` : tr`${link.views} times`}
+              <Trans>, last {moment(link.latest[0]!.at)}</Trans>
             </summary>
             <ul className="text-sm">
               {link.latest.map((v) => (
                 <li key={v.id}>
-                  {moment(v.at)}, {v.what === 'pdf' ? 'as PDF' : 'on the screen'}, from{' '}
-                  <span className="fig">{v.from || 'an address unknown'}</span>
+                  {moment(v.at)}, {v.what === 'pdf' ? tr`as PDF` : tr`on the screen`}
+                  <Trans>, from </Trans>
+                  <span className="fig">{v.from || tr`an address unknown`}</span>
                 </li>
               ))}
             </ul>
@@ -112,7 +124,7 @@ function Opened({ caseId, link }: { caseId: string; link: Schemas['LinkTold'] })
         )}
         {!link.shut && (
           <button className="key text-sm" disabled={shut.isPending} onClick={() => shut.mutate()}>
-            Shut it
+            {tr`Shut it`}
           </button>
         )}
       </div>
@@ -155,11 +167,11 @@ function NewLink({
         send={open.mutateAsync}
         className="mt-3 flex flex-wrap items-end gap-x-4 gap-y-2"
       >
-        <TextField form={form} name="for" label="Who will have it" className="least-40 flex-1" />
-        <TextField form={form} name="until" label="Its last day" type="date" />
-        <TickField form={form} name="mayAnswer" label="May approve or refuse an option" />
+        <TextField form={form} name="for" label={tr`Who will have it`} className="least-40 flex-1" />
+        <TextField form={form} name="until" label={tr`Its last day`} type="date" />
+        <TickField form={form} name="mayAnswer" label={tr`May approve or refuse an option`} />
         <button className="key key-go" disabled={open.isPending}>
-          Open a link
+          {tr`Open a link`}
         </button>
       </EntryForm>
       <Trouble problem={open.error} />

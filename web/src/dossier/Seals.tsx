@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { v7 } from 'uuid';
@@ -16,7 +18,7 @@ const schema = z.object({ why: z.string() });
 const alteredWords: Record<Schemas['Altered'], string> = {
   added: 'written',
   changed: 'changed',
-  takenBack: 'taken back',
+  takenBack: tr`taken back`,
 };
 
 /** The case as it stood, under a number and a signature: kept for good, and anyone can check it. */
@@ -32,17 +34,15 @@ export function Seals() {
   return (
     <details className="card p-4">
       <summary className="min-h-8 cursor-pointer">
-        <b className="text-lg">Seal it</b>{' '}
+        <b className="text-lg">{tr`Seal it`}</b>{' '}
         <span className="text-soft">
-          {seals.data && list.length === 0 && 'not sealed yet'}
-          {list.length > 0 && since.length === 0 && `as it stands it is seal ${list[0]!.number}`}
-          {list.length > 0 && since.length > 0 && `changed since seal ${list[0]!.number}`}
+          {seals.data && list.length === 0 && tr`not sealed yet`}
+          {list.length > 0 && since.length === 0 && tr`as it stands it is seal ${list[0]!.number}`}
+          {list.length > 0 && since.length > 0 && tr`changed since seal ${list[0]!.number}`}
         </span>
       </summary>
       <p className="mt-2 text-soft">
-        The whole record as it stands, with every picture as it came, the papers and the figures, signed with
-        the shop’s key. It is kept under its number whatever is written after, and whoever has it can check
-        with common tools that nothing was changed.
+        {tr`The whole record as it stands, with every picture as it came, the papers and the figures, signed with the shop’s key. It is kept under its number whatever is written after, and whoever has it can check with common tools that nothing was changed.`}
       </p>
       {since.length > 0 && <Since number={list[0]!.number} since={since} />}
       <ul className="mt-3 space-y-3">
@@ -52,11 +52,13 @@ export function Seals() {
       </ul>
       <SealNow caseId={caseId} />
       <p className="mt-3 text-sm text-soft">
-        Somebody who was given one can ask at{' '}
-        <a className="underline" href="/check">
-          {location.host}/check
-        </a>{' '}
-        whether it is sound, without signing in.
+        <Trans>
+          Somebody who was given one can ask at{' '}
+          <a className="underline" href="/check">
+            {location.host}/check
+          </a>{' '}
+          whether it is sound, without signing in.
+        </Trans>
       </p>
       <Trouble problem={seals.error} />
     </details>
@@ -68,12 +70,16 @@ function Sealed({ seal, newest }: { seal: Schemas['Seal']; newest: boolean }) {
   return (
     <li className="rounded-lg border border-line p-3">
       <p>
-        <b>Seal {seal.number}</b>
+        <b>
+          <Trans>Seal {seal.number}</Trans>
+        </b>
         {seal.why && ` · ${seal.why}`} · {moment(seal.at)}, {seal.by}
       </p>
       <p className="text-sm text-soft">
-        {seal.files} files, {megabytes(seal.bytes)} MB · signed with the key{' '}
-        <span className="fig break-all">{digits(seal.fingerprint)}</span>
+        <Trans>
+          {seal.files} files, {megabytes(seal.bytes)} MB · signed with the key{' '}
+          <span className="fig break-all">{digits(seal.fingerprint)}</span>
+        </Trans>
       </p>
       {/* Not held in memory first: it may be gigabytes. */}
       {mayWrite && (
@@ -82,7 +88,7 @@ function Sealed({ seal, newest }: { seal: Schemas['Seal']; newest: boolean }) {
           href={`/api/cases/${seal.caseId}/seals/${seal.number}/bag`}
           download
         >
-          Save the sealed bag
+          {tr`Save the sealed bag`}
         </a>
       )}
       {!newest && <SinceEarlier seal={seal} />}
@@ -105,7 +111,9 @@ function SinceEarlier({ seal }: { seal: Schemas['Seal'] }) {
   });
   return (
     <details className="mt-2" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className="min-h-8 cursor-pointer">What was written since seal {seal.number}</summary>
+      <summary className="min-h-8 cursor-pointer">
+        <Trans>What was written since seal {seal.number}</Trans>
+      </summary>
       {since.data ? <Altered since={since.data} number={seal.number} /> : <Trouble problem={since.error} />}
     </details>
   );
@@ -116,7 +124,8 @@ function Since({ number, since }: { number: number; since: Schemas['CaseAlterati
   return (
     <details className="mt-3 rounded-lg border-2 border-brass p-3">
       <summary className="min-h-8 cursor-pointer font-semibold">
-        Changed since seal {number}: {since.length === 1 ? 'one entry' : `${since.length} entries`}
+        <Trans>Changed since seal {number}:</Trans>{' '}
+        {since.length === 1 ? 'one entry' : tr`${since.length} entries`}
       </summary>
       <Altered since={since} number={number} />
     </details>
@@ -128,7 +137,7 @@ function Altered({ number, since }: { number: number; since: Schemas['CaseAltera
     <ul
       className="mt-2 max-h-64 space-y-1 overflow-y-auto"
       tabIndex={0}
-      aria-label={`Changed since seal ${number}`}
+      aria-label={tr`Changed since seal ${number}`}
     >
       {since.toReversed().map((a) => (
         <li key={a.id}>
@@ -163,9 +172,9 @@ function SealNow({ caseId }: { caseId: string }) {
   return (
     <>
       <EntryForm form={form} send={seal.mutateAsync} className="mt-3 flex flex-wrap items-end gap-2">
-        <TextField form={form} name="why" label="What for (may stay empty)" className="least-40 flex-1" />
+        <TextField form={form} name="why" label={tr`What for (may stay empty)`} className="least-40 flex-1" />
         <button className="key key-go" disabled={seal.isPending}>
-          {seal.isPending ? 'Sealing every picture …' : 'Seal it as it stands'}
+          {seal.isPending ? tr`Sealing every picture …` : tr`Seal it as it stands`}
         </button>
       </EntryForm>
       <Trouble problem={seal.error} />

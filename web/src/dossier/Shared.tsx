@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useParams } from 'react-router';
@@ -25,14 +27,14 @@ export function Shared() {
     staleTime: Infinity,
     refetchOnWindowFocus: false,
   });
-  if (told.isPending) return <Waiting what="the dossier" />;
+  if (told.isPending) return <Waiting what={tr`the dossier`} />;
   if (told.error)
     return (
       <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 px-5 py-8">
         <img src="/mark.svg" alt="" width={56} height={56} />
-        <h1 className="text-3xl">Nothing can be read here</h1>
+        <h1 className="text-3xl">{tr`Nothing can be read here`}</h1>
         {told.error.status === 404 ? (
-          <p>The link has ended, was shut, or is not whole. Ask the shop for another.</p>
+          <p>{tr`The link has ended, was shut, or is not whole. Ask the shop for another.`}</p>
         ) : (
           <Trouble problem={told.error} />
         )}
@@ -44,17 +46,19 @@ export function Shared() {
     <main className="mx-auto max-w-4xl px-4 py-5">
       <h1 className="text-2xl">{told.data.title}</h1>
       <p className="text-soft">
-        {kinds[told.data.kind].name}, for {told.data.for}. It can be read here until {day(told.data.until)}.
+        <Trans>
+          {kinds[told.data.kind].name}, for {told.data.for}. It can be read here until {day(told.data.until)}.
+        </Trans>
       </p>
       <div className="mt-3 flex flex-wrap items-center gap-2">
         <FileKey className="key-go" href={`${file}/pdf`} name={`${name}.pdf`}>
-          Save as PDF
+          {tr`Save as PDF`}
         </FileKey>
         <FileKey href={`${file}/page`} name={`${name}.html`}>
-          Save as one page
+          {tr`Save as one page`}
         </FileKey>
         <label className="flex items-center gap-2 whitespace-nowrap">
-          Lengths in
+          {tr`Lengths in`}
           <select
             className="entry"
             value={unit}
@@ -64,21 +68,21 @@ export function Shared() {
               setUnit(e.target.value as typeof unit);
             }}
           >
-            <option value="">as the shop works</option>
-            <option value="mm">mm</option>
-            <option value="in">inches</option>
+            <option value="">{tr`as the shop works`}</option>
+            <option value="mm">{tr`mm`}</option>
+            <option value="in">{tr`inches`}</option>
           </select>
         </label>
         {told.data.options.length > 0 && (
           <a className="key inline-flex items-center" href="#ways">
-            What should be done? ↓
+            {tr`What should be done? ↓`}
           </a>
         )}
       </div>
       {page.error ? (
         <Trouble problem={page.error} />
       ) : page.data === undefined ? (
-        <Waiting what="the page" />
+        <Waiting what={tr`the page`} />
       ) : (
         <Paper title={kinds[told.data.kind].name} html={page.data} />
       )}
@@ -107,12 +111,12 @@ function Options({ shared, options }: { shared: string; options: Schemas['Shared
   const [by, setBy] = useState('');
   return (
     <section id="ways" className="card mt-4 p-4">
-      <h2 className="text-xl">What should be done?</h2>
+      <h2 className="text-xl">{tr`What should be done?`}</h2>
       <p className="text-soft">
-        Say yes to one way, or no with a word why. Your answer goes to the shop with your name and the time.
+        {tr`Say yes to one way, or no with a word why. Your answer goes to the shop with your name and the time.`}
       </p>
       <label className="mt-2 block max-w-sm">
-        <span className="label">Your name</span>
+        <span className="label">{tr`Your name`}</span>
         <input
           className="entry w-full"
           value={by}
@@ -161,31 +165,37 @@ function Way({ shared, option, by }: { shared: string; option: Schemas['SharedOp
       <p className="text-lg">
         <b>{option.title}</b>
         {option.scope && ` (${option.scope})`}
-        {option.chosen && <span className="text-soft"> · what the shop would do</span>}
+        {option.chosen && <span className="text-soft"> {tr`· what the shop would do`}</span>}
       </p>
       <p>
         <b className="fig">{money(option.cost, option.currency)}</b>
         {option.days > 0 &&
-          ` · ${option.days} ${option.days === 1 ? 'day' : 'days'} until all of it is here`}{' '}
-        · by the shop’s reckoning it fails again before its next overhaul with a chance of{' '}
-        {percent(option.chance)}
+          tr` · ${option.days} ${plural(option.days, { one: 'day', other: 'days' })} until all of it is here`}
+        <Trans>
+          {' '}
+          · by the shop’s reckoning it fails again before its next overhaul with a chance of{' '}
+          {percent(option.chance)}
+        </Trans>
       </p>
       {answer && (
         <p className="mt-1 font-semibold">
-          {answer.approves ? 'Approved' : 'Refused'} by {answer.name}, {moment(answer.at)}
+          {answer.approves ? tr`Approved` : tr`Refused`}{' '}
+          <Trans>
+            by {answer.name}, {moment(answer.at)}
+          </Trans>
           {answer.words && `: “${answer.words}”`}
         </p>
       )}
       <label className="mt-2 block">
-        <span className="label">A word to it (needed for a no)</span>
+        <span className="label">{tr`A word to it (needed for a no)`}</span>
         <input className="entry w-full" value={words} onChange={(e) => setWords(e.target.value)} />
       </label>
       <div className="mt-2 flex flex-wrap gap-2">
         <button className="key key-go" disabled={say.isPending} onClick={() => say.mutate(true)}>
-          Yes, at {money(option.cost, option.currency)}
+          <Trans>Yes, at {money(option.cost, option.currency)}</Trans>
         </button>
         <button className="key" disabled={say.isPending} onClick={() => say.mutate(false)}>
-          No
+          {tr`No`}
         </button>
       </div>
       <Trouble problem={say.error} />

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Keypad as Kind } from '../device/keypad';
 
 /** What a key does to what is typed: a sign goes to the front and off again, the last character goes, or it is put behind. */
@@ -45,7 +46,7 @@ export function Keypad({
     ...units.slice(0, 2),
   ];
   return (
-    <div role="group" aria-label="Keys for the figure" className="grid grid-cols-4 gap-1.5">
+    <div role="group" aria-label={tr`Keys for the figure`} className="grid grid-cols-4 gap-1.5">
       {rows.map((key) => (
         <button
           key={key}
@@ -63,11 +64,11 @@ export function Keypad({
 }
 
 const names: Record<string, string> = {
-  '⌫': 'Delete the last',
-  '±': 'Sign: over or under the nominal',
-  '/': 'Fraction bar',
-  '.': 'Decimal point',
-  ',': 'Decimal comma',
+  '⌫': tr`Delete the last`,
+  '±': tr`Sign: over or under the nominal`,
+  '/': tr`Fraction bar`,
+  '.': tr`Decimal point`,
+  ',': tr`Decimal comma`,
 };
 
 /** A unit replaces the one that stands there; pressed again it goes. */

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useEffect, useId, useReducer, useRef, useState, type ReactNode } from 'react';
 import { v7 } from 'uuid';
 import type { ApiProblem, Schemas } from '../api/client';
@@ -179,7 +181,7 @@ export function ReadingEntry({
             className={`key key-go shrink-0 ${big ? 'px-4 text-xl md:px-6' : ''}`}
             disabled={typed.trim() === '' || blocked !== null}
           >
-            {asked !== '' && asked === meant ? 'Keep it' : 'Enter'}
+            {asked !== '' && asked === meant ? tr`Keep it` : tr`Enter`}
           </button>
         </span>
       </div>
@@ -200,7 +202,7 @@ export function ReadingEntry({
             aria-expanded={thimble}
             onClick={() => setThimble(!thimble)}
           >
-            {thimble ? 'Type it instead' : 'Micrometer help (sleeve and thimble)'}
+            {thimble ? tr`Type it instead` : tr`Micrometer help (sleeve and thimble)`}
           </button>
           {thimble && (
             <Thimble
@@ -214,7 +216,7 @@ export function ReadingEntry({
       )}
       {blocked && (
         <p role="alert" className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
-          Not entered yet. {blocked}
+          <Trans>Not entered yet. {blocked}</Trans>
         </p>
       )}
       {refused.map((e) => (
@@ -233,7 +235,9 @@ export function ReadingEntry({
           <p>{question.remedy}</p>
           {behind.length > 0 && (
             <p>
-              Not entered yet: <span className="fig">{behind.map((b) => b.figure).join(', ')}</span>
+              <Trans>
+                Not entered yet: <span className="fig">{behind.map((b) => b.figure).join(', ')}</span>
+              </Trans>
             </p>
           )}
         </div>

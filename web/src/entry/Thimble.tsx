@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useState } from 'react';
 import { figure } from '../ui/figures';
 
@@ -54,10 +55,10 @@ export function Thimble({
   };
   const total = sum(r, unit);
   const rows = [
-    ['start', 'Range begins at', s.range, 0, unit === 'in' ? 20 : 500],
-    ['lines', `Lines bare on the sleeve (${s.line} each)`, 1, 0, s.lines],
-    ['divisions', `Division of the thimble (${s.division} each)`, 1, 0, s.round - 1],
-    ['fine', `Line of the vernier (${s.fine} each)`, 1, 0, 9],
+    ['start', tr`Range begins at`, s.range, 0, unit === 'in' ? 20 : 500],
+    ['lines', tr`Lines bare on the sleeve (${s.line} each)`, 1, 0, s.lines],
+    ['divisions', tr`Division of the thimble (${s.division} each)`, 1, 0, s.round - 1],
+    ['fine', tr`Line of the vernier (${s.fine} each)`, 1, 0, 9],
   ] as const;
   return (
     <div className="rounded-lg border border-line p-3">
@@ -68,7 +69,12 @@ export function Thimble({
         <b>
           {total.toFixed(s.places)} {unit}
         </b>
-        {unit === 'in' && <span className="text-soft"> · {figure(total * 25.4, 'mm')} mm</span>}
+        {unit === 'in' && (
+          <span className="text-soft">
+            {' '}
+            · {figure(total * 25.4, 'mm')} {tr`mm`}
+          </span>
+        )}
       </p>
       <div className="grid gap-2 sm:grid-cols-2">
         {rows.map(([key, name, step, least, most]) => (
@@ -77,7 +83,7 @@ export function Thimble({
             <button
               type="button"
               className="key"
-              aria-label={`${name}, less`}
+              aria-label={tr`${name}, less`}
               disabled={r[key] <= least}
               onClick={() => set({ [key]: r[key] - step })}
             >
@@ -96,7 +102,7 @@ export function Thimble({
             <button
               type="button"
               className="key"
-              aria-label={`${name}, more`}
+              aria-label={tr`${name}, more`}
               disabled={r[key] >= most}
               onClick={() => set({ [key]: r[key] + step })}
             >
@@ -123,7 +129,7 @@ export function ThimblePicture({ reading, unit }: { reading: ThimbleReading; uni
       viewBox="0 0 320 140"
       className="w-full max-w-lg"
       role="img"
-      aria-label={`Micrometer at ${sum(reading, unit).toFixed(s.places)} ${unit}`}
+      aria-label={tr`Micrometer at ${sum(reading, unit).toFixed(s.places)} ${unit}`}
     >
       <rect x="-4" y="38" width="200" height="64" fill="var(--color-paper)" stroke="var(--color-soft)" />
       <path d={`M${Math.max(0, zero)} 70H${edge}`} stroke="var(--color-ink)" strokeWidth="1.5" />

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { FieldProblem } from '../api/client';
 
 /** A figure on its way, with where it belongs: by the time it is sent the round may stand elsewhere. */
@@ -56,7 +57,7 @@ export type LineEvent<Task> =
   | { kind: 'sent' }
   | { kind: 'refused'; question: Pick<FieldProblem, 'text' | 'remedy'> | null };
 
-const again = 'Correct it, or enter it again to keep it as typed.';
+const again = tr`Correct it, or enter it again to keep it as typed.`;
 
 /** Takes a figure: it waits behind one that is on its way, is asked about, or is sent. What is being typed meanwhile stays. */
 function take<Task>(

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Schemas } from '../api/client';
 import { unitSize } from '../ui/figures';
 
@@ -72,7 +73,7 @@ function one(text: string, setUnit: string, quantity: Quantity): Read | null {
   let unit = (g.unit ?? setUnit).replace(/\s+/g, ' ');
   if (/^hundredths?$/i.test(unit)) {
     if (!metric(setUnit)) return null;
-    unit = 'hundredths mm';
+    unit = tr`hundredths mm`;
   }
   const size = sizeOf(unit);
   if (size === undefined) return null;
@@ -150,14 +151,14 @@ export function readFigure(typed: string, setUnit: string, quantity: Quantity = 
 }
 
 const slips: [number, string][] = [
-  [10, 'ten times too large'],
-  [0.1, 'ten times too small'],
-  [100, 'a hundred times too large'],
-  [0.01, 'a hundred times too small'],
-  [1000, 'a thousand times too large'],
-  [0.001, 'a thousand times too small'],
-  [25.4, 'typed in inches but meant in millimetres'],
-  [1 / 25.4, 'typed in millimetres but meant in inches'],
+  [10, tr`ten times too large`],
+  [0.1, tr`ten times too small`],
+  [100, tr`a hundred times too large`],
+  [0.01, tr`a hundred times too small`],
+  [1000, tr`a thousand times too large`],
+  [0.001, tr`a thousand times too small`],
+  [25.4, tr`typed in inches but meant in millimetres`],
+  [1 / 25.4, tr`typed in millimetres but meant in inches`],
 ];
 
 /** Nearness of a slip, of a gap's slip, of parts measured alike, and of peers; as the server has them. */
@@ -195,13 +196,13 @@ export function suspicion(
   peers = false,
 ): string | null {
   const read = readFigure(typed, setUnit, entry.quantity);
-  if (!read) return 'This cannot be read here. It is kept as typed and looked at once the network is back.';
+  if (!read) return tr`This cannot be read here. It is kept as typed and looked at once the network is back.`;
   if (read.relative) return null;
   const { value } = read;
   const tolerant = entry.gap || entry.quantity === 'angle';
   const fromNothing = entry.least !== null && entry.least < 0;
   if ((value < 0 || (value === 0 && !tolerant)) && !fromNothing)
-    return 'A size is more than nothing. Was the sign meant?';
+    return tr`A size is more than nothing. Was the sign meant?`;
   const size =
     fromNothing || entry.quantity === 'angle' || entry.quantity === 'temperature' ? null : expected;
   if (size !== null && size > 0) {
@@ -210,17 +211,17 @@ export function suspicion(
     for (const [factor, words] of slips) {
       if (tolerant && (factor === 25.4 || factor === 1 / 25.4)) continue;
       if (Math.abs(ratio / factor - 1) <= (tolerant ? near.gap : near.size))
-        return `This looks ${words}: about ${told} was expected.`;
+        return tr`This looks ${words}: about ${told} was expected.`;
     }
     const inBase = (text: string) => readFigure(text, setUnit, entry.quantity)?.value ?? null;
     if (!tolerant && Math.abs(ratio - 1) > near.alike && swapped(typed.trim(), size, inBase) !== null)
-      return `Two digits may be swapped: about ${told} was expected.`;
+      return tr`Two digits may be swapped: about ${told} was expected.`;
     const far = tolerant
       ? ratio < 0.05 || ratio > 20
       : Math.abs(ratio - 1) > (peers ? near.peers : near.size);
-    if (far) return `This is far from the ${told} expected.`;
+    if (far) return tr`This is far from the ${told} expected.`;
   }
-  if (entry.least !== null && value < entry.least) return `No engine has less than ${entry.least} here.`;
-  if (entry.most !== null && value > entry.most) return `No engine has more than ${entry.most} here.`;
+  if (entry.least !== null && value < entry.least) return tr`No engine has less than ${entry.least} here.`;
+  if (entry.most !== null && value > entry.most) return tr`No engine has more than ${entry.most} here.`;
   return null;
 }

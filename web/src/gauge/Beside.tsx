@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useQueries } from '@tanstack/react-query';
 import { Fragment } from 'react';
 import type { Schemas } from '../api/client';
@@ -40,17 +41,17 @@ export function Beside({
   const columns = [
     {
       id: 'asFound',
-      name: 'As found',
+      name: tr`As found`,
       figures: own.figures.filter((f) => f.phase === 'asFound' && about(f, '')),
     },
     {
       id: 'afterWork',
-      name: 'After work, or new',
+      name: tr`After work, or new`,
       figures: own.figures.filter((f) => f.phase === 'afterWork' && about(f, '')),
     },
     {
       id: 'afterRun',
-      name: 'When it ran again',
+      name: tr`When it ran again`,
       figures: own.figures.filter((f) => f.phase === 'afterRun' && about(f, '')),
     },
     ...offered.map((c, i) => ({
@@ -68,8 +69,13 @@ export function Beside({
   const rows = [...new Map(columns.flatMap((c) => c.figures).map((f) => [keyOf(f), f])).entries()];
   return (
     <section>
-      <h3 className="text-lg">Side by side</h3>
-      <div className="max-w-full overflow-x-auto" tabIndex={0} role="region" aria-label="Parts side by side">
+      <h3 className="text-lg">{tr`Side by side`}</h3>
+      <div
+        className="max-w-full overflow-x-auto"
+        tabIndex={0}
+        role="region"
+        aria-label={tr`Parts side by side`}
+      >
         <table className="text-left">
           <thead className="text-sm text-soft">
             <tr>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { phaseWords } from '../ui/words';
 import { useQuery } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
@@ -22,7 +24,7 @@ export function Budget({
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/50" />
         <Dialog.Content className="card fixed inset-x-2 top-[4dvh] z-50 mx-auto max-h-[92dvh] max-w-2xl space-y-3 overflow-auto p-5">
           {f && <Inside f={f} />}
-          <Dialog.Close className="key">Close</Dialog.Close>
+          <Dialog.Close className="key">{tr`Close`}</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
@@ -71,29 +73,31 @@ function Inside({ f }: { f: Schemas['SheetFigure'] }) {
       </p>
       {f.decides && <p className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">{f.decides}</p>}
       <Dialog.Description>
-        <b>From:</b> <span className="fig">{f.from}</span>
+        <b>{tr`From:`}</b> <span className="fig">{f.from}</span>
       </Dialog.Description>
       {budget.error && <Trouble problem={budget.error as unknown as ApiProblem} />}
       {budget.fetchStatus === 'paused' && !budget.data && (
         <p className="text-soft">
-          The budget is worked out by the server and comes when the network is back.
+          {tr`The budget is worked out by the server and comes when the network is back.`}
         </p>
       )}
-      {budget.isLoading && <Waiting what="the budget" />}
+      {budget.isLoading && <Waiting what={tr`the budget`} />}
       {budget.data && (
         <>
           <p>
-            <b>How:</b> {budget.data.how}
+            <b>{tr`How:`}</b> {budget.data.how}
           </p>
           <table className="w-full text-left">
-            <caption className="sr-only">Uncertainty budget</caption>
+            <caption className="sr-only">{tr`Uncertainty budget`}</caption>
             <thead className="text-sm text-soft">
               <tr>
-                <th className="py-1 font-semibold">Influence</th>
-                <th className="font-semibold">u, {unitWords(unit) || 'base'}</th>
-                <th className="font-semibold">Share</th>
-                <th className="font-semibold" title="degrees of freedom">
-                  ν
+                <th className="py-1 font-semibold">{tr`Influence`}</th>
+                <th className="font-semibold">
+                  {tr`u,`} {unitWords(unit) || tr`base`}
+                </th>
+                <th className="font-semibold">{tr`Share`}</th>
+                <th className="font-semibold" title={tr`degrees of freedom`}>
+                  {tr`ν`}
                 </th>
               </tr>
             </thead>
@@ -104,7 +108,7 @@ function Inside({ f }: { f: Schemas['SheetFigure'] }) {
                   <td className="fig pr-2">{cancelled(l) ? '0' : fine(l.standard)}</td>
                   <td className="pr-2">
                     {cancelled(l) ? (
-                      <span className="text-sm text-oil">cancels in the difference</span>
+                      <span className="text-sm text-oil">{tr`cancels in the difference`}</span>
                     ) : (
                       <span className="flex items-center gap-2">
                         <span
@@ -121,11 +125,15 @@ function Inside({ f }: { f: Schemas['SheetFigure'] }) {
             </tbody>
           </table>
           <p className="text-sm text-soft">
-            Together u = <span className="fig">{fine(budget.data.standard)}</span> with{' '}
-            {budget.data.freedom === null ? '∞' : Math.floor(budget.data.freedom)} effective degrees of
-            freedom; U = {figure(budget.data.factor, 'x')} · u ={' '}
-            <span className="fig">{fine(budget.data.expanded)}</span>, about 95 % (JCGM 100, the GUM). Errors
-            of one instrument that is in a difference twice have cancelled already.
+            <Trans>
+              Together u = <span className="fig">{fine(budget.data.standard)}</span> with{' '}
+            </Trans>
+            {budget.data.freedom === null ? '∞' : Math.floor(budget.data.freedom)}{' '}
+            {tr`effective degrees of freedom; U =`} {figure(budget.data.factor, 'x')}{' '}
+            <Trans>
+              · u = <span className="fig">{fine(budget.data.expanded)}</span>, about 95 % (JCGM 100, the GUM).
+              Errors of one instrument that is in a difference twice have cancelled already.
+            </Trans>
           </p>
         </>
       )}

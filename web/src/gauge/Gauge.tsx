@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Schemas } from '../api/client';
@@ -73,10 +75,10 @@ export function Gauge() {
       <Loud />
       {mayWrite && (
         <section>
-          <h2 className="mb-2 text-xl">Due now</h2>
+          <h2 className="mb-2 text-xl">{tr`Due now`}</h2>
           {due.length === 0 && (
             <p className="text-soft">
-              Nothing is due of what the strip has laid open so far. Any round can be started below.
+              {tr`Nothing is due of what the strip has laid open so far. Any round can be started below.`}
             </p>
           )}
           <div className="grid gap-2 sm:grid-cols-2 lg:grid-cols-3">
@@ -98,7 +100,8 @@ export function Gauge() {
           {done.length > 0 && (
             <details className="mt-2">
               <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-                Measured: {done.length} {done.length === 1 ? 'round' : 'rounds'}
+                <Trans>Measured: {done.length}</Trans>{' '}
+                {plural(done.length, { one: 'round', other: 'rounds' })}
               </summary>
               <div className="flex flex-wrap gap-2">{done.map(key)}</div>
             </details>
@@ -106,14 +109,15 @@ export function Gauge() {
           {later.length > 0 && (
             <details className="mt-2" open>
               <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-                Once it lies open: {later.length} {later.length === 1 ? 'round' : 'rounds'}
+                <Trans>Once it lies open: {later.length}</Trans>{' '}
+                {plural(later.length, { one: 'round', other: 'rounds' })}
               </summary>
               <div className="flex flex-wrap gap-2">{later.map(key)}</div>
             </details>
           )}
           <details className="mt-2" onToggle={(e) => setWhole(e.currentTarget.open)}>
             <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-              All {walked.length} rounds of this engine
+              <Trans>All {walked.length} rounds of this engine</Trans>
             </summary>
             <div className="grid gap-4 md:grid-cols-2">
               {(whole ? groups : []).map((g) => (
@@ -142,10 +146,10 @@ export function Gauge() {
 
 /** Why a round is due, as it is said at the bench. */
 function dueWords({ why, open, left }: Schemas['DueRound'], step: string) {
-  if (why === 'before') return `Before “${step}”: apart it cannot be read`;
-  if (why === 'begun') return `Begun: ${left} of ${open} parts to go`;
-  const lies = open === 1 ? '1 part lies open' : `${open} parts lie open`;
-  return why === 'limited' ? `${lies}, and a limit is entered` : lies;
+  if (why === 'before') return tr`Before “${step}”: apart it cannot be read`;
+  if (why === 'begun') return tr`Begun: ${left} of ${open} parts to go`;
+  const lies = open === 1 ? tr`1 part lies open` : tr`${open} parts lie open`;
+  return why === 'limited' ? tr`${lies}, and a limit is entered` : lies;
 }
 
 /** A part of the wrong size is told before anything else. */
@@ -157,7 +161,9 @@ function Loud() {
     .map((g) => (
       <div key={g.place} role="alert" className="rounded-lg border-4 border-lead bg-lead-tint p-3">
         <p className="text-2xl font-extrabold">
-          Wrong size at <Addr code={g.place} />
+          <Trans>
+            Wrong size at <Addr code={g.place} />
+          </Trans>
         </p>
         <p className="text-lg">{g.words}</p>
       </div>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { byId } from '../ui/byId';
 import { useWatch } from 'react-hook-form';
 import * as z from 'zod/mini';
@@ -69,9 +70,9 @@ export function Limits() {
   const kindName = (k: string) => byId(knowledge.kinds).get(k)?.name ?? k;
   return (
     <section className="space-y-3">
-      <h2 className="text-xl">Limits of this engine</h2>
+      <h2 className="text-xl">{tr`Limits of this engine`}</h2>
       <p className="text-soft">
-        From the maker’s manual, with the page. Where none is entered, a rule of thumb is shown as such.
+        {tr`From the maker’s manual, with the page. Where none is entered, a rule of thumb is shown as such.`}
       </p>
       {limits.length > 0 && (
         <ul className="card divide-y divide-line">
@@ -85,22 +86,22 @@ export function Limits() {
                   {l.on && <span className="font-normal"> · {kindName(l.on)}</span>}
                 </span>
                 <span className="fig flex-1">
-                  {l.nominal !== null && `standard ${figure(l.nominal, u)} `}
+                  {l.nominal !== null && tr`standard ${figure(l.nominal, u)} `}
                   {(l.least !== null || l.most !== null) &&
                     `${l.least === null ? '…' : figure(l.least, u)} to ${l.most === null ? '…' : figure(l.most, u)} `}
-                  {l.wear !== null && `wear to ${figure(l.wear, u)} `}
+                  {l.wear !== null && tr`wear to ${figure(l.wear, u)} `}
                   {unitWords(u)}
                 </span>
                 <span className="text-soft">{l.sourceText}</span>
                 {mayWrite && (
                   <button
                     className="key text-sm"
-                    aria-label={`Strike the limit of ${c?.name ?? l.characteristic}`}
+                    aria-label={tr`Strike the limit of ${c?.name ?? l.characteristic}`}
                     onClick={() =>
-                      withdraw.mutate({ id: l.id, version: l.version, why: 'replaced or mistyped' })
+                      withdraw.mutate({ id: l.id, version: l.version, why: tr`replaced or mistyped` })
                     }
                   >
-                    Strike
+                    {tr`Strike`}
                   </button>
                 )}
               </li>
@@ -112,7 +113,7 @@ export function Limits() {
       {mayWrite && (
         <div className="flex flex-wrap items-start gap-3">
           <details className="flex-1 open:basis-full">
-            <summary className="key inline-flex cursor-pointer items-center">Add a limit</summary>
+            <summary className="key inline-flex cursor-pointer items-center">{tr`Add a limit`}</summary>
             <EntryForm
               form={form}
               send={(limit) => add.mutateAsync({ ...limit, setUnit: unit })}
@@ -122,20 +123,20 @@ export function Limits() {
                 <ListField
                   form={form}
                   name="characteristic"
-                  label="Of what"
+                  label={tr`Of what`}
                   words={choices.map((c) => [c.id, c.name] as const)}
                   onPicked={() => {
                     form.setValue('setUnit', '');
                     form.setValue('on', '');
                   }}
                 />
-                <TextField form={form} name="sourceText" label="Source: manual and page" />
+                <TextField form={form} name="sourceText" label={tr`Source: manual and page`} />
                 {entry.on.filter((k) => here.has(k)).length > 1 && (
                   <ListField
                     form={form}
                     name="on"
-                    label="On which part"
-                    first="all of them"
+                    label={tr`On which part`}
+                    first={tr`all of them`}
                     words={entry.on.filter((k) => here.has(k)).map((k) => [k, kindName(k)] as const)}
                   />
                 )}
@@ -143,10 +144,10 @@ export function Limits() {
               <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
                 {(
                   [
-                    ['nominal', 'Standard size', 'new, standard grade'],
-                    ['least', 'Least', 'or −.015 from standard'],
-                    ['most', 'Most', 'or +.020 from standard'],
-                    ['wear', 'Wear limit', 'how far it may wear'],
+                    ['nominal', tr`Standard size`, tr`new, standard grade`],
+                    ['least', tr`Least`, tr`or −.015 from standard`],
+                    ['most', tr`Most`, tr`or +.020 from standard`],
+                    ['wear', tr`Wear limit`, tr`how far it may wear`],
                   ] as const
                 ).map(([f, name, hint]) => (
                   <TextField key={f} form={form} name={f} label={name} hint={hint} className="fig" />
@@ -154,7 +155,7 @@ export function Limits() {
               </div>
               {entry.quantity === 'length' && (
                 <Choice
-                  label="Unit when none is typed"
+                  label={tr`Unit when none is typed`}
                   value={unit}
                   options={[
                     ['mm', 'mm'],
@@ -167,15 +168,15 @@ export function Limits() {
               <KeysField
                 form={form}
                 name="source"
-                label="Whose figure"
+                label={tr`Whose figure`}
                 options={[
-                  ['makersManual', 'the maker’s'],
-                  ['shopStandard', 'this shop’s'],
+                  ['makersManual', tr`the maker’s`],
+                  ['shopStandard', tr`this shop’s`],
                 ]}
               />
               <Trouble problem={add.error} />
               <button className="key key-go" disabled={add.isPending}>
-                Set the limit
+                {tr`Set the limit`}
               </button>
             </EntryForm>
           </details>
@@ -183,7 +184,7 @@ export function Limits() {
             href={`/api/cases/${engineCase.id}/gauge/limits.csv`}
             name={fileName(engineCase.title, 'limits.csv')}
           >
-            Limits as CSV
+            {tr`Limits as CSV`}
           </FileKey>
           <TableIn what="limits" />
           <TableIn what="readings" />

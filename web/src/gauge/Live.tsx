@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import type { CaseAnswers, Schemas } from '../api/client';
 import { readFigure } from '../entry/typed';
 import { figure, unitWords } from '../ui/figures';
@@ -54,32 +56,36 @@ export function Live({
   return (
     <dl className="grid min-h-16 grid-cols-3 gap-x-3 border-y border-line py-1" aria-live="off">
       <div className="min-w-0">
-        <dt className="text-sm text-soft">reads as {unitWords(shown)}</dt>
+        <dt className="text-sm text-soft">
+          <Trans>reads as {unitWords(shown)}</Trans>
+        </dt>
         <dd className="fig truncate text-lg font-bold">
-          {value !== null ? figure(value, shown) : typed.trim() && !read?.relative ? 'not read' : '–'}
+          {value !== null ? figure(value, shown) : typed.trim() && !read?.relative ? tr`not read` : '–'}
         </dd>
       </div>
       <div className="min-w-0">
         <dt className="text-sm text-soft">
-          {limit?.source === 'ruleOfThumb' ? 'usual' : 'limit'} {unitWords(shown)}
+          {limit?.source === 'ruleOfThumb' ? tr`usual` : tr`limit`} {unitWords(shown)}
         </dt>
         <dd className="text-sm leading-tight" title={limit?.sourceText}>
-          {bound ? boundWords(bound, shown) : 'none entered'}
+          {bound ? boundWords(bound, shown) : tr`none entered`}
         </dd>
       </div>
       <div className="min-w-0">
-        <dt className="text-sm text-soft">difference</dt>
+        <dt className="text-sm text-soft">{tr`difference`}</dt>
         <dd className="truncate text-lg">
           {off === null ? (
             '–'
           ) : off === 0 ? (
             <>
-              <span aria-hidden>○ </span>within
+              <Trans>
+                <span aria-hidden>○ </span>within
+              </Trans>
             </>
           ) : (
             <b className="text-lead">
               <span aria-hidden>✕ </span>
-              <span className="fig">{figure(Math.abs(off), shown)}</span> {off > 0 ? 'over' : 'under'}
+              <span className="fig">{figure(Math.abs(off), shown)}</span> {off > 0 ? tr`over` : tr`under`}
             </b>
           )}
         </dd>

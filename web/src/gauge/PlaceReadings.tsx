@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useCaseContext, type CaseContext } from '../casebook/context';
@@ -21,7 +23,7 @@ export const lengthUnits = [
 
 export const gapUnits = [
   ['mm', 'mm'],
-  ['hundredths mm', '1/100 mm'],
+  [tr`hundredths mm`, tr`1/100 mm`],
   ['in', 'inch'],
   ['thou', 'thou'],
 ] as const;
@@ -108,10 +110,10 @@ export function PlaceReadings({ address, context }: { address: string; context: 
     <div className="space-y-4">
       {grade && (
         <p className="rounded-lg border-4 border-lead bg-lead-tint p-3 text-lg font-bold">
-          Wrong size. {grade.words}
+          <Trans>Wrong size. {grade.words}</Trans>
         </p>
       )}
-      {figures.length === 0 && <p className="text-soft">Nothing measured here yet.</p>}
+      {figures.length === 0 && <p className="text-soft">{tr`Nothing measured here yet.`}</p>}
       <ul className="space-y-3">
         {figures.map((f) => {
           const u = unitOf(knowledge, f.characteristic, f.quantity, length);
@@ -120,7 +122,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
               <button
                 className="w-full text-left"
                 onClick={() => setBudget(f)}
-                aria-label={`${f.name} of ${f.place}: how it came about`}
+                aria-label={tr`${f.name} of ${f.place}: how it came about`}
               >
                 <span className="flex flex-wrap items-baseline justify-between gap-x-3">
                   <span className="font-semibold">
@@ -149,7 +151,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
       {readings.length > 0 && (
         <details open={readings.length <= fewReadings}>
           <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-            Readings as typed ({readings.length})
+            <Trans>Readings as typed ({readings.length})</Trans>
           </summary>
           <ul className="divide-y divide-line text-sm">
             {readings.map((r) => {
@@ -159,10 +161,10 @@ export function PlaceReadings({ address, context }: { address: string; context: 
                   <span className={`flex-1 ${gone ? 'line-through' : ''}`}>
                     <span className="fig">{r.typed}</span> {r.unit}
                     {[r.station, r.direction].filter(Boolean).map((w) => ` · ${w}`)} ·{' '}
-                    {r.instrument || 'instrument not noted'} · {r.via && `sent by ${r.via}, `}
-                    {r.readBy && `read by ${r.readBy}, `}
+                    {r.instrument || tr`instrument not noted`} · {r.via && tr`sent by ${r.via}, `}
+                    {r.readBy && tr`read by ${r.readBy}, `}
                     {writerOf(r)}, {moment(r.at)}
-                    {r.corrects && ' · corrects an earlier one'}
+                    {r.corrects && tr` · corrects an earlier one`}
                   </span>
                   {mayWrite && !gone && r.id !== correcting && (
                     <button
@@ -174,7 +176,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
                         setCorrecting(r.id);
                       }}
                     >
-                      Correct
+                      {tr`Correct`}
                     </button>
                   )}
                 </li>
@@ -185,19 +187,19 @@ export function PlaceReadings({ address, context }: { address: string; context: 
       )}
       {mayWrite && (
         <div className="space-y-3 border-t border-line pt-3">
-          <Field label="Measure">
+          <Field label={tr`Measure`}>
             <select className="entry" value={picked} onChange={(e) => pick(e.target.value)}>
               {measurable.map((c) => (
                 <option key={c.id} value={c.id}>
                   {c.name}
                 </option>
               ))}
-              <option value={anew}>another dimension, named by you …</option>
+              <option value={anew}>{tr`another dimension, named by you …`}</option>
             </select>
           </Field>
           {fresh && (
             <div className="grid gap-3 sm:grid-cols-2">
-              <Field label="What it is called">
+              <Field label={tr`What it is called`}>
                 <input
                   className="entry"
                   maxLength={longestOwnName}
@@ -205,7 +207,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
                   onChange={(e) => setNamed({ ...named, name: e.target.value })}
                 />
               </Field>
-              <Field label="It is">
+              <Field label={tr`It is`}>
                 <select
                   className="entry"
                   value={named.kind}
@@ -226,14 +228,14 @@ export function PlaceReadings({ address, context }: { address: string; context: 
         <div className="space-y-3">
           {characteristic.how && (
             <p className="text-sm">
-              {characteristic.how} {characteristic.held && <b>Hold it: </b>}
-              {characteristic.held} <b>Watch for:</b> {characteristic.spoils}
+              {characteristic.how} {characteristic.held && <b>{tr`Hold it:`} </b>}
+              {characteristic.held} <b>{tr`Watch for:`}</b> {characteristic.spoils}
             </p>
           )}
           {points.length > 1 && (
             <>
               <Choice
-                label="Where on it"
+                label={tr`Where on it`}
                 value={pointKey(here)}
                 options={points.map(
                   (s) => [pointKey(s), [s.station, s.direction].filter(Boolean).join(', ')] as const,
@@ -245,7 +247,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
           )}
           {characteristic.quantity === 'length' && (
             <Choice
-              label="Unit when none is typed"
+              label={tr`Unit when none is typed`}
               value={unit}
               options={
                 (characteristic.gap ? gapUnits : lengthUnits) as readonly (readonly [string, string])[]
@@ -253,9 +255,9 @@ export function PlaceReadings({ address, context }: { address: string; context: 
               onChange={setOwn}
             />
           )}
-          <Field label="Instrument">
+          <Field label={tr`Instrument`}>
             <select className="entry" value={with_} onChange={(e) => setInstrument(e.target.value)}>
-              <option value="">not noted</option>
+              <option value="">{tr`not noted`}</option>
               {instruments.data
                 ?.filter((i) => i.withdrawnAt === null && i.quantity === characteristic.quantity)
                 .map((i) => (
@@ -265,7 +267,9 @@ export function PlaceReadings({ address, context }: { address: string; context: 
           </Field>
           {old && (
             <p className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-1">
-              Corrects {old.typed} {old.unit}. The old one stays, struck out.
+              <Trans>
+                Corrects {old.typed} {old.unit}. The old one stays, struck out.
+              </Trans>
             </p>
           )}
           <ReadingEntry

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Characteristic, MeasuringPoint } from './points';
 
 /** Where on the part the instrument goes: the level marked on its side view, the direction on its end view. */
@@ -10,7 +11,7 @@ export function PointPicture({ point, entry }: { point: MeasuringPoint; entry: C
   const angle = entry.directions[point.direction];
   const words = [point.station, point.direction].filter(Boolean).join(', ');
   return (
-    <svg viewBox="0 0 260 112" className="w-full max-w-sm" role="img" aria-label={`Measure ${words}`}>
+    <svg viewBox="0 0 260 112" className="w-full max-w-sm" role="img" aria-label={tr`Measure ${words}`}>
       {stations.length > 0 && (
         <g>
           {bore ? (

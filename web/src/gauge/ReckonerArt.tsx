@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { ReactNode } from 'react';
 
 const ink = { fill: 'none', stroke: 'var(--color-ink)', strokeWidth: 2 } as const;
@@ -52,7 +53,7 @@ const art: Record<string, ReactNode> = {
       <rect x="156" y="46" width="100" height="52" {...metal} />
       <path d="M156 72h16M156 62h9M156 82h9" {...ink} />
       <Dim x1={60} y1={120} x2={76} y2={120}>
-        size
+        {tr`size`}
       </Dim>
     </>
   ),
@@ -68,7 +69,7 @@ const art: Record<string, ReactNode> = {
         />
       ))}
       <Dim x1={24} y1={34} x2={136} y2={34}>
-        in, thou, 64ths, mm
+        {tr`in, thou, 64ths, mm`}
       </Dim>
     </>
   ),
@@ -79,10 +80,10 @@ const art: Record<string, ReactNode> = {
       <path d="M236 20v80" stroke="var(--color-lead)" strokeWidth="6" />
       <circle cx="236" cy="110" r="10" fill="var(--color-lead)" />
       <Dim x1={60} y1={28} x2={190} y2={28}>
-        at 20 °C
+        {tr`at 20 °C`}
       </Dim>
       <Dim x1={60} y1={128} x2={206} y2={128}>
-        as read, warm
+        {tr`as read, warm`}
       </Dim>
     </>
   ),
@@ -94,7 +95,7 @@ const art: Record<string, ReactNode> = {
         <circle key={x} cx={x} cy={108} r={5} fill="var(--color-ink)" />
       ))}
       <Dim x1={112} y1={136} x2={172} y2={136}>
-        ± uncertainty
+        {tr`± uncertainty`}
       </Dim>
     </>
   ),
@@ -112,16 +113,16 @@ const art: Record<string, ReactNode> = {
       />
       <path d="M70 40V96M210 40V96" {...ink} />
       <text x="140" y="72" fontSize="13" textAnchor="middle" fill="var(--color-ink)">
-        inside
+        {tr`inside`}
       </text>
       <text x="26" y="72" fontSize="13" textAnchor="middle" fill="var(--color-ink)">
-        out
+        {tr`out`}
       </text>
       <text x="254" y="72" fontSize="13" textAnchor="middle" fill="var(--color-ink)">
-        out
+        {tr`out`}
       </text>
       <Dim x1={50} y1={116} x2={90} y2={116}>
-        ± U
+        {tr`± U`}
       </Dim>
     </>
   ),
@@ -140,10 +141,10 @@ const art: Record<string, ReactNode> = {
       <circle cx="140" cy="79" r="36" {...metal} />
       <path d="M74 76H206" stroke="var(--color-soft)" strokeDasharray="6 4" />
       <Dim x1={220} y1={26} x2={220} y2={126}>
-        housing
+        {tr`housing`}
       </Dim>
       <Dim x1={104} y1={79} x2={176} y2={79}>
-        journal
+        {tr`journal`}
       </Dim>
     </>
   ),
@@ -155,10 +156,10 @@ const art: Record<string, ReactNode> = {
       />
       <path d="M70 48H210M70 102H210" stroke="var(--color-soft)" strokeDasharray="5 4" />
       <Dim x1={120} y1={54} x2={120} y2={96}>
-        measured
+        {tr`measured`}
       </Dim>
       <Dim x1={180} y1={48} x2={180} y2={102}>
-        new
+        {tr`new`}
       </Dim>
     </>
   ),
@@ -167,10 +168,10 @@ const art: Record<string, ReactNode> = {
       <path d="M40 20H84L80 60L84 136H40zM196 20h44V136H196L200 60z" {...metal} />
       <path d="M84 20V136M196 20V136" stroke="var(--color-soft)" strokeDasharray="5 4" />
       <Dim x1={80} y1={60} x2={200} y2={60}>
-        largest found
+        {tr`largest found`}
       </Dim>
       <Dim x1={70} y1={112} x2={210} y2={112}>
-        oversize
+        {tr`oversize`}
       </Dim>
     </>
   ),
@@ -188,10 +189,10 @@ const art: Record<string, ReactNode> = {
       <rect x="76" y="44" width="128" height="5" fill="var(--color-brass)" />
       <rect x="78" y="58" width="124" height="60" {...metal} />
       <Dim x1={236} y1={44} x2={236} y2={58}>
-        deck
+        {tr`deck`}
       </Dim>
       <Dim x1={76} y1={136} x2={204} y2={136}>
-        bore
+        {tr`bore`}
       </Dim>
     </>
   ),
@@ -200,7 +201,7 @@ const art: Record<string, ReactNode> = {
       <path d="M150 22A56 56 0 1 1 130 22" stroke="var(--color-ink)" strokeWidth="10" fill="none" />
       <circle cx="140" cy="77" r="64" {...ink} />
       <Dim x1={128} y1={12} x2={152} y2={12}>
-        gap
+        {tr`gap`}
       </Dim>
     </>
   ),
@@ -220,10 +221,10 @@ const art: Record<string, ReactNode> = {
       <path d="M120 20V46M112 38l8 9 8-9" {...size} />
       <path d="M120 118V88M112 96l8-9 8 9" stroke="var(--color-lead)" fill="none" strokeWidth="2" />
       <text x="134" y="34" fontSize="12" fill="var(--color-dye)" fontWeight="700">
-        gas
+        {tr`gas`}
       </text>
       <text x="134" y="112" fontSize="12" fill="var(--color-lead)" fontWeight="700">
-        inertia
+        {tr`inertia`}
       </text>
     </>
   ),
@@ -234,7 +235,7 @@ const art: Record<string, ReactNode> = {
       <rect x="112" y="18" width="56" height="34" {...metal} />
       <path d="M104 8V70M176 8V70" {...ink} />
       <Dim x1={194} y1={10} x2={194} y2={18}>
-        down by
+        {tr`down by`}
       </Dim>
     </>
   ),
@@ -250,7 +251,7 @@ const art: Record<string, ReactNode> = {
       ))}
       <path d="M96 104L180 62M96 48L180 90" {...size} />
       <text x="188" y="80" fontSize="13" fill="var(--color-dye)" fontWeight="700">
-        angle
+        {tr`angle`}
       </text>
     </>
   ),
@@ -262,7 +263,7 @@ const art: Record<string, ReactNode> = {
       <path d="M140 28A48 48 0 0 1 174 42" stroke="var(--color-dye)" strokeWidth="5" fill="none" />
       <circle cx="174" cy="42" r="6" fill="var(--color-dye)" />
       <text x="140" y="10" fontSize="11" textAnchor="middle" fill="var(--color-ink)">
-        free end
+        {tr`free end`}
       </text>
     </>
   ),
@@ -273,11 +274,11 @@ const art: Record<string, ReactNode> = {
       <circle cx="146" cy="86" r="42" {...metal} />
       <path d="M140 8V40M133 32l7 9 7-9" stroke="var(--color-lead)" fill="none" strokeWidth="2.4" />
       <text x="200" y="18" fontSize="12" fill="var(--color-lead)" fontWeight="700">
-        load
+        {tr`load`}
       </text>
       <path d="M168 122L178 132" {...size} />
       <text x="184" y="142" fontSize="12" fill="var(--color-dye)" fontWeight="700">
-        least film
+        {tr`least film`}
       </text>
     </>
   ),
@@ -297,7 +298,7 @@ const art: Record<string, ReactNode> = {
         />
       ))}
       <Dim x1={116} y1={76} x2={164} y2={76}>
-        shaft
+        {tr`shaft`}
       </Dim>
     </>
   ),
@@ -306,7 +307,7 @@ const art: Record<string, ReactNode> = {
       <path d="M90 120L190 110L90 96L190 86L90 72L190 62L90 48L190 40" {...ink} strokeWidth={5} />
       <path d="M80 36H200M80 126H200" {...ink} strokeWidth={4} />
       <Dim x1={220} y1={36} x2={220} y2={126}>
-        height
+        {tr`height`}
       </Dim>
     </>
   ),
@@ -332,7 +333,12 @@ const art: Record<string, ReactNode> = {
 /** What a reckoner measures, drawn. */
 export function ReckonerArt({ name }: { name: string }) {
   return (
-    <svg viewBox="0 0 280 156" className="card w-full max-w-lg p-2" role="img" aria-label="What is measured">
+    <svg
+      viewBox="0 0 280 156"
+      className="card w-full max-w-lg p-2"
+      role="img"
+      aria-label={tr`What is measured`}
+    >
       {art[name] ?? null}
     </svg>
   );

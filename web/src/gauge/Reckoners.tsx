@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -25,9 +26,9 @@ export function Reckoners() {
   return (
     <>
       <main className="mx-auto grid max-w-6xl gap-6 px-4 py-6 md:grid-cols-[17rem_minmax(0,1fr)]">
-        <nav aria-label="Calculators" className={reckoner ? 'hidden md:block' : ''}>
-          <h1 className="mb-2 text-2xl">Calculators</h1>
-          {all.isPending && <Waiting what="the reckoners" />}
+        <nav aria-label={tr`Calculators`} className={reckoner ? 'hidden md:block' : ''}>
+          <h1 className="mb-2 text-2xl">{tr`Calculators`}</h1>
+          {all.isPending && <Waiting what={tr`the reckoners`} />}
           {groups.map((g) => (
             <div key={g} className="mb-3">
               <h2 className="label">{g}</h2>
@@ -53,7 +54,7 @@ export function Reckoners() {
           <One key={reckoner.id} reckoner={reckoner} />
         ) : (
           <p className="hidden text-lg text-soft md:block">
-            Choose a formula. Each comes with figures that make a worked example; type your own over them.
+            {tr`Choose a formula. Each comes with figures that make a worked example; type your own over them.`}
           </p>
         )}
         <Trouble problem={all.error as unknown as ApiProblem | null} />
@@ -95,7 +96,7 @@ function One({ reckoner }: { reckoner: Reckoner }) {
   return (
     <article className="space-y-4">
       <Link to="/reckon" className="key inline-flex items-center md:hidden">
-        ◂ All reckoners
+        {tr`◂ All reckoners`}
       </Link>
       <div>
         <h2 className="text-2xl">{reckoner.name}</h2>
@@ -118,7 +119,7 @@ function One({ reckoner }: { reckoner: Reckoner }) {
                 form={form}
                 name={i.id}
                 label={`${i.name}${i.unit === 'x' ? '' : `, ${unitWords(i.unit) || i.unit}`}`}
-                hint={i.kind === 'figures' ? 'several, with blanks between' : undefined}
+                hint={i.kind === 'figures' ? tr`several, with blanks between` : undefined}
                 className="fig text-xl"
               />
             ),
@@ -130,14 +131,14 @@ function One({ reckoner }: { reckoner: Reckoner }) {
             {reckon.data && !wrong ? (
               reckon.data.map((r) => <Result key={r.name} r={r} />)
             ) : (
-              <p className="p-4 text-soft">{wrong ? 'Put the marked figure right.' : '…'}</p>
+              <p className="p-4 text-soft">{wrong ? tr`Put the marked figure right.` : '…'}</p>
             )}
           </section>
           {wrong && !reckoner.inputs.some((i) => wrong.of(i.id)) && <Trouble problem={wrong} />}
           <p className="text-sm">
-            <b>Formula:</b> <span className="fig">{reckoner.equation}</span>
+            <b>{tr`Formula:`}</b> <span className="fig">{reckoner.equation}</span>
             <br />
-            <b>Source:</b> {reckoner.source}
+            <b>{tr`Source:`}</b> {reckoner.source}
           </p>
         </div>
       </div>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
@@ -132,11 +134,13 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
       <section className="card space-y-4 p-4 md:p-6">
         <div className="flex flex-wrap items-center justify-between gap-x-3 gap-y-2">
           <h2 className="least-40 flex-1 text-base font-semibold text-soft">
-            {round.name}, {at + 1} of {walk.length}
+            <Trans>
+              {round.name}, {at + 1} of {walk.length}
+            </Trans>
             {phaseWords[phase] && <b className="text-ink"> · {phaseWords[phase]}</b>}
           </h2>
           {few.length < all.length && (
-            <div className="flex gap-1.5" role="group" aria-label="Spots at each part">
+            <div className="flex gap-1.5" role="group" aria-label={tr`Spots at each part`}>
               {spotChoices.map((s) => (
                 <button
                   key={s}
@@ -155,13 +159,13 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
                     );
                   }}
                 >
-                  {s === 'all' ? 'All spots' : 'Two spots'}
+                  {s === 'all' ? tr`All spots` : tr`Two spots`}
                 </button>
               ))}
             </div>
           )}
-          <button className="key px-3" aria-label="End the round" onClick={() => setOver(true)}>
-            End
+          <button className="key px-3" aria-label={tr`End the round`} onClick={() => setOver(true)}>
+            {tr`End`}
           </button>
         </div>
         <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
@@ -190,7 +194,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
             readBy,
           }}
           about={[round.name, pointWords].filter(Boolean).join(', ')}
-          label={`Type the figure (${unit === 'x' ? 'no unit' : unit} when no unit is typed), enter goes on`}
+          label={tr`Type the figure (${unit === 'x' ? tr`no unit` : unit} when no unit is typed), enter goes on`}
           entry={entry}
           expected={expected}
           live={(typed) => (
@@ -218,9 +222,9 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
               {
                 {
                   off: '',
-                  connecting: 'Calling the gauge …',
-                  listening: 'The gauge is on.',
-                  gone: 'No gauge.',
+                  connecting: tr`Calling the gauge …`,
+                  listening: tr`The gauge is on.`,
+                  gone: tr`No gauge.`,
                 }[feed.state]
               }
             </b>{' '}
@@ -229,21 +233,23 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
         )}
         {before.length > 0 && (
           <p>
-            Here already:{' '}
-            <span className="fig font-bold">
-              {before.map((r) => `${r.typed} ${/[a-z"%³]$/i.test(r.typed) ? '' : r.unit}`).join(', ')}
-            </span>
-            . One more is a repeat and counts with it.
+            <Trans>
+              Here already:{' '}
+              <span className="fig font-bold">
+                {before.map((r) => `${r.typed} ${/[a-z"%³]$/i.test(r.typed) ? '' : r.unit}`).join(', ')}
+              </span>
+              . One more is a repeat and counts with it.
+            </Trans>
           </p>
         )}
         <div className="flex flex-wrap gap-2">
           <button className="key" disabled={at === 0} {...stays} onClick={() => go(at - 1)}>
-            ◂ Back
+            {tr`◂ Back`}
           </button>
           <button className="key" {...stays} onClick={() => go(at + 1)}>
-            Skip ▸
+            {tr`Skip ▸`}
           </button>
-          <div className="flex gap-1.5" role="group" aria-label="Unit when none is typed">
+          <div className="flex gap-1.5" role="group" aria-label={tr`Unit when none is typed`}>
             {entry.quantity === 'length' &&
               (entry.gap ? gapUnits : lengthUnits).map(([u, name]) => (
                 <button
@@ -261,20 +267,20 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
           </div>
         </div>
         <p className="border-t border-line pt-3">
-          <b>How:</b> {entry.how}{' '}
+          <b>{tr`How:`}</b> {entry.how}{' '}
           {entry.held && (
             <>
-              <b>Hold it:</b> {entry.held}{' '}
+              <b>{tr`Hold it:`}</b> {entry.held}{' '}
             </>
           )}
-          <b>Watch for:</b> {entry.spoils}
+          <b>{tr`Watch for:`}</b> {entry.spoils}
         </p>
       </section>
       <section className="space-y-4">
         <div>
-          <Field label={`Instrument (${entry.with})`}>
+          <Field label={tr`Instrument (${entry.with})`}>
             <select className="entry" value={with_} onChange={(e) => setInstrument(e.target.value)}>
-              <option value="">not noted</option>
+              <option value="">{tr`not noted`}</option>
               {instruments.data
                 ?.filter((i) => i.withdrawnAt === null && i.quantity === entry.quantity)
                 .map((i) => (
@@ -288,49 +294,49 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
               className={`mt-1 rounded-lg border-2 px-3 py-1 text-sm ${a.serious ? 'border-lead bg-lead-tint' : 'border-brass bg-brass-tint'}`}
             >
               {a.words}
-              {best && best.name !== with_ && ` ${best.name} suits.`}
+              {best && best.name !== with_ && tr` ${best.name} suits.`}
             </p>
           ))}
         </div>
         <Link className="key flex items-center justify-center" to={`?round=${round.id}&paper=1`}>
-          On paper, to fill in by hand
+          {tr`On paper, to fill in by hand`}
         </Link>
         <details className="card p-3">
           <summary className="min-h-8 cursor-pointer font-semibold">
-            Repeats, warmth, two people, gauge on a line
+            {tr`Repeats, warmth, two people, gauge on a line`}
           </summary>
           <div className="mt-3 space-y-3">
             <Choice
-              label="Readings at each point"
+              label={tr`Readings at each point`}
               value={String(repeats)}
               options={['1', '2', '3', '5'].map((n) => [n, n] as const)}
               onChange={(n) => setRepeats(Number(n))}
             />
             <Choice
-              label="Measured"
+              label={tr`Measured`}
               value={phase}
               options={[
-                ['asFound', 'as found'],
-                ['afterWork', 'after work, or new'],
-                ['afterRun', 'when it ran again'],
+                ['asFound', tr`as found`],
+                ['afterWork', tr`after work, or new`],
+                ['afterRun', tr`when it ran again`],
               ]}
               onChange={setPhase}
             />
             <div className="grid grid-cols-2 gap-3">
               <NumberField
-                label="Part, °C"
+                label={tr`Part, °C`}
                 value={temperatures.part}
                 onChange={(part) => setTemperatures((t) => ({ ...t, part }))}
                 onBad={(part) => setBad((b) => ({ ...b, part }))}
               />
               <NumberField
-                label="Instrument, °C"
+                label={tr`Instrument, °C`}
                 value={temperatures.gauge}
                 onChange={(gauge) => setTemperatures((t) => ({ ...t, gauge }))}
                 onBad={(gauge) => setBad((b) => ({ ...b, gauge }))}
               />
             </div>
-            <Field label="Read off by, when another types">
+            <Field label={tr`Read off by, when another types`}>
               <input className="entry" value={readBy} onChange={(e) => setReadBy(e.target.value)} />
             </Field>
             {settings.data?.gaugeAddress ? (
@@ -339,16 +345,15 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
                 aria-pressed={listening}
                 onClick={() => setListening(!listening)}
               >
-                {listening ? 'Stop listening to the gauge' : 'Listen to the gauge'}
+                {listening ? tr`Stop listening to the gauge` : tr`Listen to the gauge`}
               </button>
             ) : (
               <p className="text-soft">
-                No gauge is set in this shop. A lead sets its address under Settings; type the figures
-                meanwhile.
+                {tr`No gauge is set in this shop. A lead sets its address under Settings; type the figures meanwhile.`}
               </p>
             )}
             <p className="text-sm text-soft">
-              A gauge that types by itself (number and enter) needs nothing: keep the cursor in the entry.
+              {tr`A gauge that types by itself (number and enter) needs nothing: keep the cursor in the entry.`}
             </p>
           </div>
         </details>
@@ -381,7 +386,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
                           key={pointKey(s)}
                           className={`fig min-h-11 rounded px-1 ${current ? 'border-2 border-dye font-bold' : 'border border-line'}`}
                           onClick={() => setAt(walk.indexOf(s))}
-                          aria-label={`${place} ${s.station} ${s.direction}: ${r.map((x) => x.typed).join(', ') || 'not measured'}`}
+                          aria-label={`${place} ${s.station} ${s.direction}: ${r.map((x) => x.typed).join(', ') || tr`not measured`}`}
                         >
                           {r.length > 0 ? r.map((x) => x.typed).join(' ') : '·'}
                         </button>
@@ -450,38 +455,42 @@ function Summary({
   };
   return (
     <section className="card mx-auto max-w-2xl space-y-3 p-6">
-      <h2 className="text-2xl">Round finished</h2>
+      <h2 className="text-2xl">{tr`Round finished`}</h2>
       <p className="text-lg">
-        {walk.length - missing.length} of {walk.length} measured.
+        <Trans>
+          {walk.length - missing.length} of {walk.length} measured.
+        </Trans>
         {left > 0 &&
-          ` ${left} left out: their parts are replaced anyway, and this shop does not measure those.`}
+          tr` ${left} left out: their parts are replaced anyway, and this shop does not measure those.`}
       </p>
       {missing.length > 0 && (
         <p>
-          Not measured:{' '}
+          <Trans>Not measured: </Trans>
           {[...new Set(missing.map((m) => m.place))].map((m) => (
             <Addr key={m} code={`${m} `} />
           ))}
         </p>
       )}
-      {out.length > 0 && <h3 className="text-lg">Out</h3>}
+      {out.length > 0 && <h3 className="text-lg">{tr`Out`}</h3>}
       {out.map(line)}
-      {open.length > 0 && <h3 className="text-lg">Undecided</h3>}
+      {open.length > 0 && <h3 className="text-lg">{tr`Undecided`}</h3>}
       {open.map(line)}
       {grades
         .filter((g) => g.loud)
         .map((g) => (
           <p key={g.place} className="rounded-lg border-4 border-lead bg-lead-tint p-3 text-lg font-bold">
-            <Addr code={g.place} /> Wrong size. {g.words}
+            <Trans>
+              <Addr code={g.place} /> Wrong size. {g.words}
+            </Trans>
           </p>
         ))}
-      {places.size === 0 && <p>This engine has nothing to measure here.</p>}
+      {places.size === 0 && <p>{tr`This engine has nothing to measure here.`}</p>}
       <div className="flex gap-2">
         <button className="key" onClick={onBack}>
-          Carry on
+          {tr`Carry on`}
         </button>
         <button className="key key-go" onClick={onEnd}>
-          To the results
+          {tr`To the results`}
         </button>
       </div>
     </section>

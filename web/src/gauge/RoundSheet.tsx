@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { unitWords } from '../ui/figures';
@@ -29,29 +30,29 @@ export function RoundSheet({ round, onEnd }: { round: RoundPlan; onEnd: () => vo
   return (
     <Paper title={`${round.name}, ${unitWords(unit)}`} onEnd={onEnd}>
       <p className="mb-1">
-        <b>How:</b> {entry.how} <b>With:</b> {entry.with}.
+        <b>{tr`How:`}</b> {entry.how} <b>{tr`With:`}</b> {entry.with}.
       </p>
       {entry.spoils && (
         <p className="mb-1">
-          <b>Watch for:</b> {entry.spoils}
+          <b>{tr`Watch for:`}</b> {entry.spoils}
         </p>
       )}
       {limits.length > 0 && (
         <p className="mb-1">
-          <b>Limit:</b> {limits.join('; ')}
+          <b>{tr`Limit:`}</b> {limits.join('; ')}
         </p>
       )}
-      <div className="mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label="Boxes to fill in">
+      <div className="mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label={tr`Boxes to fill in`}>
         <table className="w-full border-collapse">
           <thead>
             <tr>
-              <th className="border border-ink p-1 text-left">Part</th>
+              <th className="border border-ink p-1 text-left">{tr`Part`}</th>
               {columns.map((c) => (
                 <th key={c.join()} className="border border-ink p-1 text-left text-sm font-semibold">
                   {c.join(', ') || 'figure'}
                 </th>
               ))}
-              <th className="border border-ink p-1 text-left text-sm font-semibold">Seen</th>
+              <th className="border border-ink p-1 text-left text-sm font-semibold">{tr`Seen`}</th>
             </tr>
           </thead>
           <tbody>
@@ -79,8 +80,7 @@ export function RoundSheet({ round, onEnd }: { round: RoundPlan; onEnd: () => vo
         </table>
       </div>
       <p className="mt-2 text-sm">
-        The figures are typed in the order of the small numbers: the round in the program asks in the same
-        order, and Enter goes on.
+        {tr`The figures are typed in the order of the small numbers: the round in the program asks in the same order, and Enter goes on.`}
       </p>
     </Paper>
   );

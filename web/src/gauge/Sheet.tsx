@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -17,17 +19,17 @@ import { fileName, phaseWords } from '../ui/words';
 
 type Figure = Schemas['SheetFigure'];
 
-const all = 'Everything';
+const all = tr`Everything`;
 
 /** Tabs in the order of the strata, from the bores down. */
 const order = [
-  'Bores and pistons',
-  'Rings',
-  'Rods and shells',
-  'Crankshaft',
-  'Mains and block',
-  'Head and valves',
-  'Running figures',
+  tr`Bores and pistons`,
+  tr`Rings`,
+  tr`Rods and shells`,
+  tr`Crankshaft`,
+  tr`Mains and block`,
+  tr`Head and valves`,
+  tr`Running figures`,
 ];
 
 /** The engine's figures by station, with pictures; press a figure to see where it comes from. */
@@ -48,10 +50,11 @@ export function Sheet() {
   if (gauge.figures.length === 0)
     return (
       <p className="text-lg text-soft">
-        Nothing measured yet. Measure a round, or press a part in the section and measure it.
+        {tr`Nothing measured yet. Measure a round, or press a part in the section and measure it.`}
       </p>
     );
-  const tab = params.get('sheet') ?? (groups.includes('Rods and shells') ? 'Rods and shells' : groups[0]!);
+  const tab =
+    params.get('sheet') ?? (groups.includes(tr`Rods and shells`) ? tr`Rods and shells` : groups[0]!);
   const pick = (g: string) =>
     setParams(
       (p) => {
@@ -65,22 +68,22 @@ export function Sheet() {
   return (
     <section className="space-y-4">
       <div className="flex flex-wrap items-center gap-2">
-        <h2 className="mr-2 text-xl">Sheet</h2>
+        <h2 className="mr-2 text-xl">{tr`Sheet`}</h2>
         {[...groups, all].map((g) => (
           <button key={g} className="key" aria-pressed={tab === g} onClick={() => pick(g)}>
             {g}
             {outside.has(g) && (
-              <b className="text-lead" title="something is outside">
+              <b className="text-lead" title={tr`something is outside`}>
                 {' '}
                 ✕
               </b>
             )}
           </button>
         ))}
-        <span className="ml-auto flex gap-1.5" role="group" aria-label="Units">
+        <span className="ml-auto flex gap-1.5" role="group" aria-label={tr`Units`}>
           {(['mm', 'in'] as const).map((u) => (
             <button key={u} className="key" aria-pressed={length === u} onClick={() => setLength(u)}>
-              {u === 'in' ? 'inch' : u}
+              {u === 'in' ? tr`inch` : u}
             </button>
           ))}
         </span>
@@ -105,8 +108,7 @@ export function Sheet() {
             ))}
           </div>
           <figcaption className="mt-1 text-sm text-soft">
-            Ring gaps seen on the crown, free end up, outermost the top ring. Grey stroke: as fitted. Dot: as
-            found.
+            {tr`Ring gaps seen on the crown, free end up, outermost the top ring. Grey stroke: as fitted. Dot: as found.`}
           </figcaption>
         </figure>
       )}
@@ -118,19 +120,19 @@ export function Sheet() {
           href={`/api/cases/${engineCase.id}/gauge/sheet.xlsx?lengths=${length}`}
           name={fileName(engineCase.title, 'sheet.xlsx')}
         >
-          Sheet as spreadsheet (XLSX)
+          {tr`Sheet as spreadsheet (XLSX)`}
         </FileKey>
         <FileKey
           href={`/api/cases/${engineCase.id}/gauge/sheet.csv?lengths=${length}`}
           name={fileName(engineCase.title, 'sheet.csv')}
         >
-          Sheet as CSV
+          {tr`Sheet as CSV`}
         </FileKey>
         <FileKey
           href={`/api/cases/${engineCase.id}/gauge/readings.csv`}
           name={fileName(engineCase.title, 'readings.csv')}
         >
-          Readings as CSV
+          {tr`Readings as CSV`}
         </FileKey>
       </div>
       <Budget figure={shown} onClose={() => setShown(null)} />
@@ -169,7 +171,7 @@ function Stacks({ characteristic, onPick }: { characteristic: string; onPick: (f
         ))}
       </div>
       <figcaption className="mt-1 text-sm text-soft">
-        Housing, shell, clearance (drawn large), journal, shell, housing. Dashed: the most it may be.
+        {tr`Housing, shell, clearance (drawn large), journal, shell, housing. Dashed: the most it may be.`}
       </figcaption>
     </figure>
   );
@@ -195,7 +197,7 @@ function Fits({
         <table className="card text-left">
           <thead className="text-sm text-soft">
             <tr>
-              {['Which size is it?', 'Journal', 'Shells', 'Stamp', ''].map((h, i) => (
+              {[tr`Which size is it?`, tr`Journal`, tr`Shells`, tr`Stamp`, ''].map((h, i) => (
                 <th key={i} className="px-2 pt-2 font-semibold">
                   {h}
                 </th>
@@ -217,8 +219,13 @@ function Fits({
                   className="px-2 text-sm"
                   title={g.odds.map((o) => `${o.grade} ${percent(o.p)}`).join(', ')}
                 >
-                  {g.loud ? <b className="text-lead">✕ do not agree</b> : 'agree'}
-                  {g.agree !== null && <span className="text-soft"> ({percent(g.agree)} by size)</span>}
+                  {g.loud ? <b className="text-lead">{tr`✕ do not agree`}</b> : tr`agree`}
+                  {g.agree !== null && (
+                    <span className="text-soft">
+                      {' '}
+                      <Trans>({percent(g.agree)} by size)</Trans>
+                    </span>
+                  )}
                 </td>
               </tr>
             ))}
@@ -261,13 +268,13 @@ function Others({ of, unit }: { of: Schemas['KindBackground'] | undefined; unit:
   return (
     <span
       className="block font-normal italic"
-      title={`As they came, at ${of.places} places where somebody looked and saw nothing worse than slight; in the middle ${figure(of.median, unit)}. No limit.`}
+      title={tr`As they came, at ${of.places} places where somebody looked and saw nothing worse than slight; in the middle ${figure(of.median, unit)}. No limit.`}
     >
-      sound ones{' '}
+      <Trans>sound ones </Trans>
       {figure(of.least, unit) === figure(of.most, unit)
         ? figure(of.least, unit)
         : `${figure(of.least, unit)} to ${figure(of.most, unit)}`}{' '}
-      ({of.engines} {of.engines === 1 ? 'engine' : 'engines'})
+      ({of.engines} {plural(of.engines, { one: 'engine', other: 'engines' })})
     </span>
   );
 }
@@ -315,7 +322,7 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
               className="card max-w-full overflow-x-auto"
               tabIndex={0}
               role="region"
-              aria-label={`Figures of ${name}`}
+              aria-label={tr`Figures of ${name}`}
             >
               <table className="text-left">
                 <thead className="text-sm text-soft">
@@ -363,7 +370,7 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
                                   key={f.phase}
                                   className={`block min-h-11 text-left ${f.conformity === 'outside' ? 'font-bold text-lead' : ''}`}
                                   onClick={() => onPick(f)}
-                                  aria-label={`${f.name} of ${place}, ${figure(f.value, u)}: how it came about`}
+                                  aria-label={tr`${f.name} of ${place}, ${figure(f.value, u)}: how it came about`}
                                 >
                                   <span className="flex items-center gap-2 whitespace-nowrap">
                                     <span className="fig text-lg">{figure(f.value, u)}</span>
@@ -401,8 +408,7 @@ function Tables({ figures, onPick }: { figures: Figure[]; onPick: (f: Figure) =>
         })}
       </div>
       <p className="text-sm text-soft">
-        ± is the expanded uncertainty, about 95 % (GUM), at 20 °C; decided after ISO 14253-1. Press a figure
-        for its budget.
+        {tr`± is the expanded uncertainty, about 95 % (GUM), at 20 °C; decided after ISO 14253-1. Press a figure for its budget.`}
       </p>
     </div>
   );
@@ -423,17 +429,16 @@ function Film() {
     <section className="space-y-2">
       {!on && (
         <button className="key" onClick={() => setOn(true)}>
-          Reckon the oil film of the big ends
+          {tr`Reckon the oil film of the big ends`}
         </button>
       )}
       <Trouble problem={film.error as unknown as ApiProblem | null} />
-      {film.isFetching && <p className="text-soft">Solving Reynolds’ equation …</p>}
+      {film.isFetching && <p className="text-soft">{tr`Solving Reynolds’ equation …`}</p>}
       {film.data && (
-        <div className="max-w-full overflow-x-auto" tabIndex={0} role="region" aria-label="Oil film">
+        <div className="max-w-full overflow-x-auto" tabIndex={0} role="region" aria-label={tr`Oil film`}>
           <table className="card text-left">
             <caption className="px-3 pt-2 text-left text-sm text-soft">
-              Least oil film at the speed, oil and steady load entered for the engine; Reynolds’ equation
-              after Raimondi and Boyd, the short bearing beside it
+              {tr`Least oil film at the speed, oil and steady load entered for the engine; Reynolds’ equation after Raimondi and Boyd, the short bearing beside it`}
             </caption>
             <tbody>
               {film.data.map((f) => {
@@ -444,12 +449,14 @@ function Film() {
                       <Addr code={f.place} />
                     </td>
                     <td className="fig px-3 text-lg font-bold">{told(of('least-film'), length, 4)}</td>
-                    <td className="px-3">eccentricity {figure(of('eccentricity-ratio'), 'x')}</td>
                     <td className="px-3">
-                      greatest pressure {figure(of('greatest-pressure') / 1000, 'MPa', 1)} MPa
+                      {tr`eccentricity`} {figure(of('eccentricity-ratio'), 'x')}
+                    </td>
+                    <td className="px-3">
+                      {tr`greatest pressure`} {figure(of('greatest-pressure') / 1000, 'MPa', 1)} {tr`MPa`}
                     </td>
                     <td className="px-3 text-soft">
-                      short bearing {told(of('short-bearing-least-film'), length, 4)}
+                      {tr`short bearing`} {told(of('short-bearing-least-film'), length, 4)}
                     </td>
                   </tr>
                 );

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { byId } from '../ui/byId';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
@@ -20,11 +22,11 @@ const namesOf = (text: string) =>
     .filter(Boolean);
 
 const schema = z.object({
-  name: needed('Say what is measured, and with what.'),
-  characteristic: needed('Say what is measured.'),
-  instrument: needed('Pick the instrument.'),
-  parts: needed('Name the parts, one to a line.'),
-  people: needed('Name the people, one to a line.'),
+  name: needed(tr`Say what is measured, and with what.`),
+  characteristic: needed(tr`Say what is measured.`),
+  instrument: needed(tr`Pick the instrument.`),
+  parts: needed(tr`Name the parts, one to a line.`),
+  people: needed(tr`Name the people, one to a line.`),
   trials: numberNeeded({ min: 2, max: 10, whole: true }),
 });
 
@@ -56,17 +58,15 @@ export function Studies() {
   return (
     <main className="mx-auto max-w-6xl space-y-6 px-4 py-6">
       <header>
-        <h1 className="text-2xl">Gauge studies</h1>
+        <h1 className="text-2xl">{tr`Gauge studies`}</h1>
         <p className="max-w-3xl text-soft">
-          Two people or more measure the same parts with one instrument, each several times, without seeing
-          what the others read. It comes out how far one hand scatters and how far people differ; taken over,
-          that goes into every figure read with the instrument.
+          {tr`Two people or more measure the same parts with one instrument, each several times, without seeing what the others read. It comes out how far one hand scatters and how far people differ; taken over, that goes into every figure read with the instrument.`}
         </p>
       </header>
-      {studies.isPending && <Waiting what="the studies" />}
+      {studies.isPending && <Waiting what={tr`the studies`} />}
       <Trouble problem={studies.error as ApiProblem | null} />
       {(studies.data?.length ?? 0) > 1 && (
-        <div className="flex flex-wrap gap-2" role="group" aria-label="Study">
+        <div className="flex flex-wrap gap-2" role="group" aria-label={tr`Study`}>
           {studies.data!.map((v) => (
             <button
               key={v.study.id}
@@ -74,7 +74,14 @@ export function Studies() {
               aria-pressed={v === shown}
               onClick={() => setOpen(v.study.id)}
             >
-              {v.study.name} {v.missing === 0 ? '✓' : <span className="fig text-sm">{v.missing} left</span>}
+              {v.study.name}{' '}
+              {v.missing === 0 ? (
+                '✓'
+              ) : (
+                <span className="fig text-sm">
+                  <Trans>{v.missing} left</Trans>
+                </span>
+              )}
             </button>
           ))}
         </div>
@@ -122,15 +129,20 @@ function Plan({ first, took }: { first: boolean; took: (view: View) => void }) {
   });
   return (
     <details className="card max-w-3xl p-4" open={first}>
-      <summary className="min-h-11 cursor-pointer py-2 text-xl font-semibold">Plan a study</summary>
+      <summary className="min-h-11 cursor-pointer py-2 text-xl font-semibold">{tr`Plan a study`}</summary>
       <EntryForm form={form} send={save.mutateAsync} className="mt-3 space-y-3">
-        <TextField form={form} name="name" label="Name" hint="such as: crankpins with the 50–75 micrometer" />
+        <TextField
+          form={form}
+          name="name"
+          label={tr`Name`}
+          hint={tr`such as: crankpins with the 50–75 micrometer`}
+        />
         <div className="grid gap-3 sm:grid-cols-2">
           <ListField
             form={form}
             name="characteristic"
-            label="What is measured"
-            first="pick one"
+            label={tr`What is measured`}
+            first={tr`pick one`}
             words={(knowledge.data?.characteristics ?? [])
               .filter((c) => !c.derived)
               .map((c) => [c.id, c.name] as const)}
@@ -138,8 +150,8 @@ function Plan({ first, took }: { first: boolean; took: (view: View) => void }) {
           <ListField
             form={form}
             name="instrument"
-            label="With what"
-            first="pick one"
+            label={tr`With what`}
+            first={tr`pick one`}
             words={(instruments.data ?? [])
               .filter((i) => i.withdrawnAt === null && (!entry || i.quantity === entry.quantity))
               .map((i) => [i.name, i.name] as const)}
@@ -147,27 +159,27 @@ function Plan({ first, took }: { first: boolean; took: (view: View) => void }) {
           <TextField
             form={form}
             name="parts"
-            label="Parts, one to a line"
-            hint="Five to ten that differ as yours do: new and worn ones."
+            label={tr`Parts, one to a line`}
+            hint={tr`Five to ten that differ as yours do: new and worn ones.`}
             rows={5}
           />
           <TextField
             form={form}
             name="people"
-            label="People, one to a line"
-            hint="Two at least; three tell more."
+            label={tr`People, one to a line`}
+            hint={tr`Two at least; three tell more.`}
             rows={5}
           />
         </div>
         <FigureField
           form={form}
           name="trials"
-          label="How often each measures each part"
+          label={tr`How often each measures each part`}
           className="max-w-32"
         />
         <Trouble problem={save.error} />
         <button className="key key-go" disabled={save.isPending}>
-          Begin the study
+          {tr`Begin the study`}
         </button>
       </EntryForm>
     </details>
@@ -192,11 +204,16 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
   const empty = person ? cells.find((c) => !latest.has(cellKey(c.part, person, c.trial))) : undefined;
   const next = again ?? (person && empty ? { person, ...empty } : null);
   const readings = (
-    <div className="max-w-full overflow-x-auto" tabIndex={0} role="region" aria-label="Readings of the study">
+    <div
+      className="max-w-full overflow-x-auto"
+      tabIndex={0}
+      role="region"
+      aria-label={tr`Readings of the study`}
+    >
       <table className="text-left">
         <thead className="text-sm text-soft">
           <tr>
-            <th className="pr-4 font-semibold">Part</th>
+            <th className="pr-4 font-semibold">{tr`Part`}</th>
             {study.people.map((p) => (
               <th key={p} className="px-3 font-semibold">
                 {p}
@@ -218,7 +235,7 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
                       <button
                         key={trial}
                         className="min-h-11 min-w-9 px-1 underline decoration-line underline-offset-4"
-                        aria-label={`Type ${part} of ${p}, reading ${trial}, again`}
+                        aria-label={tr`Type ${part} of ${p}, reading ${trial}, again`}
                         onClick={() => setAgain({ person: p, part, trial })}
                       >
                         {shown}
@@ -237,7 +254,7 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
       </table>
       {!answer && (
         <p className="mt-1 text-sm text-soft">
-          ● read, ○ not yet. Figures are shown when all are in. Press one of your own to type it again.
+          {tr`● read, ○ not yet. Figures are shown when all are in. Press one of your own to type it again.`}
         </p>
       )}
     </div>
@@ -247,13 +264,16 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
       <div>
         <h2 className="text-xl">{study.name}</h2>
         <p className="text-soft">
-          {entry?.name ?? study.characteristic} with {study.instrument}: {study.parts.length} parts,{' '}
-          {study.people.length} people, {study.trials} times each
+          {entry?.name ?? study.characteristic}{' '}
+          <Trans>
+            with {study.instrument}: {study.parts.length} parts, {study.people.length} people, {study.trials}{' '}
+            times each
+          </Trans>
         </p>
       </div>
       {missing > 0 && mayWrite && (
         <Choice
-          label="Who measures now?"
+          label={tr`Who measures now?`}
           value={person}
           options={study.people.map((p) => [p, p] as const)}
           onChange={setPerson}
@@ -272,14 +292,16 @@ function Study({ view, took }: { view: View; took: (view: View) => void }) {
       )}
       {person && !next && missing > 0 && (
         <p className="rounded-lg border-2 border-oil bg-oil-tint p-3 text-lg font-bold">
-          {person} is through. {missing} readings of the others are left.
+          <Trans>
+            {person} is through. {missing} readings of the others are left.
+          </Trans>
         </p>
       )}
       {answer && <Answer view={view} answer={answer} unit={unit} />}
       {answer ? (
         <details>
           <summary className="min-h-11 cursor-pointer py-2 font-semibold">
-            The {study.parts.length * study.people.length * study.trials} readings
+            <Trans>The {study.parts.length * study.people.length * study.trials} readings</Trans>
           </summary>
           {readings}
         </details>
@@ -326,11 +348,13 @@ function OneReading({
       <p className="text-3xl font-extrabold">
         {part}{' '}
         <span className="text-lg font-normal text-soft">
-          reading {trial} of {study.trials}, {person}
+          <Trans>
+            reading {trial} of {study.trials}, {person}
+          </Trans>
         </span>
       </p>
       <div className="flex flex-wrap items-end gap-3">
-        <Field label={`Figure, ${unitWords(study.unit)} when no unit is typed`}>
+        <Field label={tr`Figure, ${unitWords(study.unit)} when no unit is typed`}>
           <input
             className="entry fig text-3xl"
             inputMode="decimal"
@@ -341,7 +365,7 @@ function OneReading({
           />
         </Field>
         <button className="key key-go px-6 text-lg" disabled={add.isPending || !typed.trim()}>
-          Save
+          {tr`Save`}
         </button>
       </div>
       <Trouble problem={add.error} />
@@ -350,10 +374,10 @@ function OneReading({
 }
 
 const rowWords: Record<string, string> = {
-  parts: 'Parts',
-  people: 'People',
-  interaction: 'People on parts',
-  repeats: 'Repeats',
+  parts: tr`Parts`,
+  people: tr`People`,
+  interaction: tr`People on parts`,
+  repeats: tr`Repeats`,
 };
 
 function Answer({ view, answer, unit }: { view: View; answer: Schemas['StudyAnswer']; unit: string }) {
@@ -375,16 +399,16 @@ function Answer({ view, answer, unit }: { view: View; answer: Schemas['StudyAnsw
       <dl className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
         {(
           [
-            ['One hand scatters', spread(answer.repeatability), 'repeatability'],
-            ['People differ', spread(answer.reproducibility), 'reproducibility'],
-            ['Both together', spread(answer.both), 'twice the standard deviation, about 95 %'],
+            [tr`One hand scatters`, spread(answer.repeatability), 'repeatability'],
+            [tr`People differ`, spread(answer.reproducibility), 'reproducibility'],
+            [tr`Both together`, spread(answer.both), tr`twice the standard deviation, about 95 %`],
             ...(answer.share === null
               ? []
               : [
                   [
-                    'Of the whole spread',
+                    tr`Of the whole spread`,
                     percent(answer.share),
-                    'is the measuring’s, the rest the parts’',
+                    tr`is the measuring’s, the rest the parts’`,
                   ] as const,
                 ]),
           ] as const
@@ -402,48 +426,56 @@ function Answer({ view, answer, unit }: { view: View; answer: Schemas['StudyAnsw
         ))}
         {answer.people.map((p) => (
           <li key={p.person}>
-            <b>{p.person}</b> reads{' '}
-            {Number(figure(Math.abs(p.bias), unit)) === 0 ? (
-              'as all do in the mean'
+            <Trans>
+              <b>{p.person}</b> reads{' '}
+            </Trans>
+            {!/[1-9]/.test(figure(Math.abs(p.bias), unit)) ? (
+              tr`as all do in the mean`
             ) : (
               <>
-                <span className="fig">{figure(Math.abs(p.bias), unit)}</span> {p.bias < 0 ? 'less' : 'more'}{' '}
-                than the mean of all
+                <span className="fig">{figure(Math.abs(p.bias), unit)}</span>{' '}
+                {p.bias < 0 ? tr`less` : tr`more`}
+                <Trans> than the mean of all</Trans>
               </>
             )}
-            , and scatters by <span className="fig">±{uncertainty(2 * p.scatter, unit)}</span>.
+            <Trans>
+              , and scatters by <span className="fig">±{uncertainty(2 * p.scatter, unit)}</span>.
+            </Trans>
           </li>
         ))}
       </ul>
       {mayWrite && (
         <div className="flex flex-wrap items-center gap-3">
           <button className="key key-go" disabled={take.isPending} onClick={() => take.mutate()}>
-            {held ? `Give it to ${study.instrument} again` : `Give it to ${study.instrument}`}
+            {held ? tr`Give it to ${study.instrument} again` : tr`Give it to ${study.instrument}`}
           </button>
           <span className="text-soft">
             {held
-              ? 'It is in every figure read with it.'
-              : 'Then it goes into every figure of this kind that is read with it.'}
+              ? tr`It is in every figure read with it.`
+              : tr`Then it goes into every figure of this kind that is read with it.`}
           </span>
         </div>
       )}
       <Trouble problem={take.error} />
       <details>
-        <summary className="min-h-11 cursor-pointer py-2 font-semibold">How it was worked out</summary>
+        <summary className="min-h-11 cursor-pointer py-2 font-semibold">{tr`How it was worked out`}</summary>
         <p className="text-sm text-soft">
-          {study.parts.length > 1 ? 'Two-way' : 'One-way'} analysis of variance,{' '}
-          {study.parts.length > 1 ? 'parts and people' : 'people'} drawn at random; variance components after
-          Montgomery, Introduction to Statistical Quality Control.{' '}
+          {study.parts.length > 1 ? tr`Two-way` : tr`One-way`} <Trans>analysis of variance, </Trans>
+          {study.parts.length > 1 ? tr`parts and people` : tr`people`}{' '}
+          <Trans>
+            drawn at random; variance components after Montgomery, Introduction to Statistical Quality
+            Control.{' '}
+          </Trans>
           {study.parts.length === 1
             ? ''
             : answer.pooled
-              ? 'How people differ from part to part is no more than chance, and counts with the repeats.'
-              : 'People differ from part to part by more than chance; that counts with how people differ.'}
+              ? tr`How people differ from part to part is no more than chance, and counts with the repeats.`
+              : tr`People differ from part to part by more than chance; that counts with how people differ.`}
         </p>
         <table className="mt-2 text-left">
           <thead className="text-sm text-soft">
             <tr>
-              {['', 'Freedom', 'Sum of squares', 'Mean square', 'F', 'By chance'].map((h) => (
+              {['', tr`Freedom`, tr`Sum of squares`, tr`Mean square`, 'F', tr`By chance`].map((h) => (
                 <th key={h} className="pr-5 font-semibold">
                   {h}
                 </th>

@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { Dialog } from 'radix-ui';
 import { useRef, useState } from 'react';
 import { useCaseContext } from '../casebook/context';
@@ -15,7 +17,7 @@ export function TableIn({ what }: { what: 'limits' | 'readings' }) {
   return (
     <>
       <button className="key" onClick={() => input.current?.click()}>
-        Read {what} from CSV
+        <Trans>Read {what} from CSV</Trans>
       </button>
       <input
         ref={input}
@@ -23,7 +25,7 @@ export function TableIn({ what }: { what: 'limits' | 'readings' }) {
         accept=".csv,text/csv,text/plain"
         className="sr-only"
         tabIndex={-1}
-        aria-label={`CSV with ${what}`}
+        aria-label={tr`CSV with ${what}`}
         onChange={(e) => {
           const chosen = e.target.files?.[0];
           e.target.value = '';
@@ -39,13 +41,13 @@ export function TableIn({ what }: { what: 'limits' | 'readings' }) {
             <Dialog.Title className="text-xl font-bold">{file?.name}</Dialog.Title>
             <Dialog.Description>
               {take.isPending
-                ? 'Reading …'
+                ? tr`Reading …`
                 : done
                   ? done.bad === 0
-                    ? `${done.added} ${what} entered.${done.already ? ` ${done.already} stand here already: the table was sent before.` : ''}`
+                    ? tr`${done.added} ${what} entered.${done.already ? tr` ${done.already} stand here already: the table was sent before.` : ''}`
                     : done.added > 0
-                      ? `${done.added} entered; ${done.bad} rows were left out.`
-                      : `Nothing entered: ${done.bad} ${done.bad === 1 ? 'row is' : 'rows are'} wrong.`
+                      ? tr`${done.added} entered; ${done.bad} rows were left out.`
+                      : tr`Nothing entered: ${done.bad} ${plural(done.bad, { one: 'row is', other: 'rows are' })} wrong.`
                   : ''}
             </Dialog.Description>
             <Trouble problem={take.error} />
@@ -54,13 +56,17 @@ export function TableIn({ what }: { what: 'limits' | 'readings' }) {
                 {done.problems.map((p) => (
                   <li key={`${p.row}/${p.column}`} className="py-1.5">
                     <b>
-                      Row {p.row}
-                      {p.column && p.column !== 'confirmed' && `, column ${p.column}`}:
+                      <Trans>Row {p.row}</Trans>
+                      {p.column && p.column !== 'confirmed' && tr`, column ${p.column}`}:
                     </b>{' '}
                     {p.text} <span className="text-soft">{p.remedy}</span>
                   </li>
                 ))}
-                {done.bad > done.problems.length && <li>… and {done.bad - done.problems.length} more.</li>}
+                {done.bad > done.problems.length && (
+                  <li>
+                    <Trans>… and {done.bad - done.problems.length} more.</Trans>
+                  </li>
+                )}
               </ul>
             )}
             <div className="flex flex-wrap gap-2">
@@ -70,19 +76,19 @@ export function TableIn({ what }: { what: 'limits' | 'readings' }) {
                     className="key"
                     onClick={() => take.mutate({ what, file: file!, keepGood: true, confirmed: false })}
                   >
-                    Enter the good rows only
+                    {tr`Enter the good rows only`}
                   </button>
                   {asked && (
                     <button
                       className="key"
                       onClick={() => take.mutate({ what, file: file!, keepGood: true, confirmed: true })}
                     >
-                      Enter the suspect ones too, as typed
+                      {tr`Enter the suspect ones too, as typed`}
                     </button>
                   )}
                 </>
               )}
-              <Dialog.Close className="key key-go">Close</Dialog.Close>
+              <Dialog.Close className="key key-go">{tr`Close`}</Dialog.Close>
             </div>
           </Dialog.Content>
         </Dialog.Portal>

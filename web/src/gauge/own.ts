@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { EngineCase, Schemas } from '../api/client';
 import type { Characteristic } from '../entry/typed';
 import { stands } from '../ui/words';
@@ -6,17 +7,17 @@ const prefix = 'own/';
 
 /** What a dimension of somebody's own can be; a gap is a length that is no size of one part. */
 export const ownKinds = [
-  ['length', 'a size'],
-  ['gap', 'a gap or clearance'],
-  ['angle', 'an angle'],
-  ['mass', 'a weight'],
-  ['volume', 'a volume'],
-  ['force', 'a force'],
-  ['torque', 'a torque'],
-  ['pressure', 'a pressure'],
-  ['temperature', 'a temperature'],
-  ['share', 'a share in %'],
-  ['ratio', 'a bare number'],
+  ['length', tr`a size`],
+  ['gap', tr`a gap or clearance`],
+  ['angle', tr`an angle`],
+  ['mass', tr`a weight`],
+  ['volume', tr`a volume`],
+  ['force', tr`a force`],
+  ['torque', tr`a torque`],
+  ['pressure', tr`a pressure`],
+  ['temperature', tr`a temperature`],
+  ['share', tr`a share in %`],
+  ['ratio', tr`a bare number`],
 ] as const;
 
 export type OwnKind = (typeof ownKinds)[number][0];

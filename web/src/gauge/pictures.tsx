@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import type { Schemas } from '../api/client';
 import { Addr } from '../ui/basics';
 import { figure, told, type LengthUnit } from '../ui/figures';
@@ -33,7 +35,7 @@ export function BorePictures({
             key={p.place}
             className="rounded-lg border border-line bg-paper p-1 hover:border-dye"
             onClick={() => onPick(p.place)}
-            aria-label={`${p.place}: taper ${p.taper === null ? '—' : told(p.taper, unit)}, out of round ${p.outOfRound === null ? '—' : told(p.outOfRound, unit)}`}
+            aria-label={tr`${p.place}: taper ${p.taper === null ? '—' : told(p.taper, unit)}, out of round ${p.outOfRound === null ? '—' : told(p.outOfRound, unit)}`}
           >
             <svg width={w} height={150} viewBox={`0 0 ${w} 150`} aria-hidden>
               {p.directions.map((_, d) => {
@@ -80,8 +82,10 @@ export function BorePictures({
         ))}
       </div>
       <figcaption className="mt-1 text-sm text-soft">
-        Wear drawn large: {figure(most, unit)} {unit} on the diameter is the widest swell. <b>Full line</b>{' '}
-        across the thrust, <b className="text-dye">dashed</b> along the crank, dotted the unworn bore.
+        <Trans>
+          Wear drawn large: {figure(most, unit)} {unit} on the diameter is the widest swell. <b>Full line</b>{' '}
+          across the thrust, <b className="text-dye">dashed</b> along the crank, dotted the unworn bore.
+        </Trans>
       </figcaption>
     </figure>
   );
@@ -109,7 +113,7 @@ export function JournalPictures({
             key={p.place}
             className="rounded-lg border border-line bg-paper p-1 hover:border-dye"
             onClick={() => onPick(p.place)}
-            aria-label={`${p.place}: taper ${p.taper === null ? '—' : told(p.taper, unit)}, out of round ${p.outOfRound === null ? '—' : told(p.outOfRound, unit)}`}
+            aria-label={tr`${p.place}: taper ${p.taper === null ? '—' : told(p.taper, unit)}, out of round ${p.outOfRound === null ? '—' : told(p.outOfRound, unit)}`}
           >
             <svg width={104} height={104} viewBox="0 0 104 104" aria-hidden>
               <path d="M6 4V100M98 4V100" stroke="var(--color-ink)" strokeWidth="5" />
@@ -154,8 +158,10 @@ export function JournalPictures({
         ))}
       </div>
       <figcaption className="mt-1 text-sm text-soft">
-        Shape drawn large: from the dotted line, the largest of all, to the smallest is {figure(span, unit)}{' '}
-        {unit}. The figure is the least of each.
+        <Trans>
+          Shape drawn large: from the dotted line, the largest of all, to the smallest is {figure(span, unit)}{' '}
+          {unit}. The figure is the least of each.
+        </Trans>
       </figcaption>
     </figure>
   );
@@ -182,7 +188,7 @@ export function ClearanceStack({
     <button
       className={`rounded-lg border bg-paper p-1 hover:border-dye ${out ? 'border-2 border-lead' : 'border-line'}`}
       onClick={onPick}
-      aria-label={`${clearance.place}: clearance ${figure(clearance.value, unit)} ${unit}`}
+      aria-label={tr`${clearance.place}: clearance ${figure(clearance.value, unit)} ${unit}`}
     >
       <svg width={84} height={132} viewBox="0 0 96 132" preserveAspectRatio="none" aria-hidden>
         <rect x="8" y="4" width="80" height="12" fill="var(--color-steel)" stroke="var(--color-ink)" />
@@ -240,7 +246,7 @@ export function LimitBar({ f, top, unit }: { f: Figure; top: number; unit: strin
       height="24"
       viewBox={`0 0 ${w} 24`}
       role="img"
-      aria-label={`${figure(f.value, unit)} between ${figure(least, unit)} and ${figure(most, unit)}`}
+      aria-label={tr`${figure(f.value, unit)} between ${figure(least, unit)} and ${figure(most, unit)}`}
       className="shrink-0"
     >
       <rect x={0} y={10} width={w} height={4} fill="var(--color-steel)" />

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useEffect, useRef, useState } from 'react';
 
 export interface Fed {
@@ -42,7 +43,7 @@ export function useGaugeFeed(on: boolean): Feed {
         state: 'gone',
         says: {
           kind: 'trouble',
-          words: 'The line to the gauge broke. It is tried again by itself; type meanwhile.',
+          words: tr`The line to the gauge broke. It is tried again by itself; type meanwhile.`,
         },
       }));
     return () => source.close();

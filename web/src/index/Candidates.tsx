@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import * as z from 'zod/mini';
 import type { Schemas } from '../api/client';
@@ -20,7 +22,7 @@ import { WhyForm } from '../ui/WhyForm';
 import { stands } from '../ui/words';
 
 const schema = z.object({
-  what: needed('Choose what it is.'),
+  what: needed(tr`Choose what it is.`),
   station: numberTyped({ whole: true, min: 1, max: 40 }),
   name: z.string(),
   from: z.string(),
@@ -47,10 +49,11 @@ export function Candidates() {
   const offered = engineCase.candidates.filter(stands).sort((a, b) => a.letter.localeCompare(b.letter));
   return (
     <section id="offered" className="card p-4">
-      <h2 className="text-xl">Offered parts, {offered.length}</h2>
+      <h2 className="text-xl">
+        <Trans>Offered parts, {offered.length}</Trans>
+      </h2>
       <p className="text-soft">
-        A second crankshaft, a donor’s head, a set of shells. Each has places of its own, is looked at and
-        measured like the engine’s, and says nothing of why the engine failed.
+        {tr`A second crankshaft, a donor’s head, a set of shells. Each has places of its own, is looked at and measured like the engine’s, and says nothing of why the engine failed.`}
       </p>
       <ul className="mt-2 divide-y divide-line">
         {offered.map((c) => (
@@ -62,7 +65,7 @@ export function Candidates() {
           <Form standing={null} done={() => setOpen(null)} />
         ) : (
           <button className="key mt-2" onClick={() => setOpen('new')}>
-            Offer a part
+            {tr`Offer a part`}
           </button>
         ))}
     </section>
@@ -93,7 +96,11 @@ function One({
         <span className="least-40 flex-1">
           <b className="inline-block first-letter:uppercase">{nameOf(candidate)}</b>
           <span className="block text-sm text-soft">
-            {[candidate.from, candidate.remarks, recorded > 0 ? `${recorded} entries` : 'nothing entered yet']
+            {[
+              candidate.from,
+              candidate.remarks,
+              recorded > 0 ? tr`${recorded} entries` : tr`nothing entered yet`,
+            ]
               .filter(Boolean)
               .join(' · ')}
           </span>
@@ -101,7 +108,7 @@ function One({
         <Think letter={candidate.letter} />
         {mayWrite && (
           <button className="key text-sm" aria-expanded={open} onClick={() => setOpen(!open)}>
-            Change
+            {tr`Change`}
           </button>
         )}
       </div>
@@ -109,7 +116,7 @@ function One({
         <>
           <Form standing={candidate} done={() => setOpen(false)} />
           <WhyForm
-            press="No longer offered"
+            press={tr`No longer offered`}
             send={(why) => back.mutateAsync({ id: candidate.id, version: candidate.version, why })}
           />
           <Trouble problem={back.error} />
@@ -124,7 +131,7 @@ function Think({ letter }: { letter: string }) {
   const { thinkIn } = useCaseContext();
   return (
     <button className="key key-go text-sm" onClick={() => thinkIn(letter)}>
-      Look at it in the engine
+      {tr`Look at it in the engine`}
     </button>
   );
 }
@@ -159,26 +166,36 @@ function Form({ standing, done }: { standing: Schemas['Candidate'] | null; done:
     >
       {!standing && (
         <div className="grid grid-cols-[minmax(0,2fr)_minmax(0,1fr)] gap-3">
-          <ListField form={form} name="what" label="What is it?" first="Choose …" words={choices} />
+          <ListField form={form} name="what" label={tr`What is it?`} first={tr`Choose …`} words={choices} />
           <FigureField
             form={form}
             name="station"
-            label="Only for number"
-            hint="Empty: for all of them."
-            placeholder="all"
+            label={tr`Only for number`}
+            hint={tr`Empty: for all of them.`}
+            placeholder={tr`all`}
           />
         </div>
       )}
-      <TextField form={form} name="name" label="What the shop calls it" placeholder="of the yellow donor" />
-      <TextField form={form} name="from" label="Where it comes from" placeholder="supplier, shelf, donor" />
-      <TextField form={form} name="remarks" label="Remarks" />
+      <TextField
+        form={form}
+        name="name"
+        label={tr`What the shop calls it`}
+        placeholder={tr`of the yellow donor`}
+      />
+      <TextField
+        form={form}
+        name="from"
+        label={tr`Where it comes from`}
+        placeholder={tr`supplier, shelf, donor`}
+      />
+      <TextField form={form} name="remarks" label={tr`Remarks`} />
       <Trouble problem={save.error} />
       <div className="flex gap-2">
         <button className="key key-go" disabled={save.isPending}>
-          {standing ? 'Write the change' : 'Give it places'}
+          {standing ? tr`Write the change` : tr`Give it places`}
         </button>
         <button type="button" className="key" onClick={done}>
-          Not now
+          {tr`Not now`}
         </button>
       </div>
     </EntryForm>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -19,17 +21,17 @@ import { Scan } from '../casebook/Scan';
 import { Later } from '../ui/Later';
 
 const looseWords: Record<Schemas['LooseKind'], string> = {
-  nowhere: 'Place unknown',
-  wrongWayRound: 'Wrong way round',
-  overdue: 'Overdue',
-  twoPlaces: 'Two places',
-  broken: 'Broken off',
-  unsigned: 'Not signed',
-  inSpite: 'In spite',
-  staysClosed: 'Stays closed',
-  unplaced: 'No place',
-  unmarked: 'No mark',
-  oldMark: 'Old number',
+  nowhere: tr`Place unknown`,
+  wrongWayRound: tr`Wrong way round`,
+  overdue: tr`Overdue`,
+  twoPlaces: tr`Two places`,
+  broken: tr`Broken off`,
+  unsigned: tr`Not signed`,
+  inSpite: tr`In spite`,
+  staysClosed: tr`Stays closed`,
+  unplaced: tr`No place`,
+  unmarked: tr`No mark`,
+  oldMark: tr`Old number`,
 };
 
 /** As many rows as a screen shows; the others follow once these are painted. */
@@ -57,7 +59,9 @@ export function Index() {
         </button>
         {p.markedAs && (
           <span className="ml-2 rounded border-2 border-lead px-1 text-sm text-lead">
-            marked <Addr code={p.markedAs} />
+            <Trans>
+              marked <Addr code={p.markedAs} />
+            </Trans>
           </span>
         )}
       </td>
@@ -81,19 +85,23 @@ export function Index() {
             {bags.get(p.place)}
           </button>
         )}
-        {p.dueBack && <span className="text-soft">, due {day(p.dueBack)}</span>}
+        {p.dueBack && (
+          <span className="text-soft">
+            <Trans>, due {day(p.dueBack)}</Trans>
+          </span>
+        )}
       </td>
     </tr>
   );
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
       <div className="space-y-6">
-        <nav aria-label="On this page" className="flex flex-wrap gap-1.5">
+        <nav aria-label={tr`On this page`} className="flex flex-wrap gap-1.5">
           {[
-            ['tagged', `Tagged parts, ${parts.length}`],
-            ['bags', `Bags and boxes, ${engineCase.stows.filter(stands).length}`],
-            ['offered', `Offered parts, ${engineCase.candidates.filter(stands).length}`],
-            ['labels', 'Labels'],
+            ['tagged', tr`Tagged parts, ${parts.length}`],
+            ['bags', tr`Bags and boxes, ${engineCase.stows.filter(stands).length}`],
+            ['offered', tr`Offered parts, ${engineCase.candidates.filter(stands).length}`],
+            ['labels', tr`Labels`],
           ].map(([at, words]) => (
             <button
               key={at}
@@ -106,15 +114,16 @@ export function Index() {
         </nav>
         <Loose />
         <section id="tagged">
-          <h2 className="text-xl">Tagged parts, {parts.length}</h2>
+          <h2 className="text-xl">
+            <Trans>Tagged parts, {parts.length}</Trans>
+          </h2>
           <p className="mb-2 text-soft">
-            Press a part in the section, or one of these. Mark both halves before they part; the cap goes back
-            on its rod at once.
+            {tr`Press a part in the section, or one of these. Mark both halves before they part; the cap goes back on its rod at once.`}
           </p>
           {untagged.length > 0 && (
             <details className="mb-3">
               <summary className="key inline-flex cursor-pointer items-center">
-                Off, no tag yet, {untagged.length}
+                <Trans>Off, no tag yet, {untagged.length}</Trans>
               </summary>
               <p className="mt-2 flex flex-wrap items-center gap-1.5">
                 {untagged.map((c) => (
@@ -132,14 +141,19 @@ export function Index() {
           )}
           {mayWrite && untagged.length > 1 && <Several untagged={untagged.map((c) => c.address)} />}
           {parts.length === 0 && untagged.length === 0 && (
-            <p>Parts appear here as the strip lays them open.</p>
+            <p>{tr`Parts appear here as the strip lays them open.`}</p>
           )}
           {parts.length > 0 && (
-            <div className="card later overflow-x-auto" tabIndex={0} role="region" aria-label="Tagged parts">
+            <div
+              className="card later overflow-x-auto"
+              tabIndex={0}
+              role="region"
+              aria-label={tr`Tagged parts`}
+            >
               <table className="w-full text-left">
                 <thead className="text-sm text-soft">
                   <tr>
-                    {['Part', 'Mark', 'Faces', 'Stamped', 'Where'].map((h) => (
+                    {[tr`Part`, tr`Mark`, tr`Faces`, tr`Stamped`, tr`Where`].map((h) => (
                       <th
                         key={h}
                         className={`px-3 py-2 ${h === 'Faces' || h === 'Stamped' ? 'hidden md:table-cell' : ''}`}
@@ -182,12 +196,14 @@ function Loose() {
   if (ends.length === 0)
     return (
       <p className="rounded-lg border-2 border-oil bg-oil-tint px-4 py-3 text-lg">
-        Nothing is loose: every part that is off has a mark and a place.
+        {tr`Nothing is loose: every part that is off has a mark and a place.`}
       </p>
     );
   return (
     <section>
-      <h2 className="text-xl">Loose ends, {ends.length}</h2>
+      <h2 className="text-xl">
+        <Trans>Loose ends, {ends.length}</Trans>
+      </h2>
       <ul className="card mt-2 divide-y divide-line border-l-8 border-l-lead">
         {ends.map((l) => (
           <li key={l.text}>
@@ -217,7 +233,10 @@ const answerLook: Record<Schemas['MateAnswer'], string> = {
   notProven: 'border-brass bg-brass-tint',
 };
 
-const pairOfTags = z.object({ first: needed('Type or scan a tag.'), second: needed('Type or scan a tag.') });
+const pairOfTags = z.object({
+  first: needed(tr`Type or scan a tag.`),
+  second: needed(tr`Type or scan a tag.`),
+});
 
 /** Two tags in, one large word out; both may stand in the address already. */
 function MateCheck({ caseId }: { caseId: string }) {
@@ -252,7 +271,7 @@ function MateCheck({ caseId }: { caseId: string }) {
   return (
     <section className="card p-4">
       <h2 ref={heading} tabIndex={-1} className="scroll-mt-4 text-xl outline-none">
-        Do these two belong together?
+        {tr`Do these two belong together?`}
       </h2>
       <EntryForm
         form={form}
@@ -263,7 +282,7 @@ function MateCheck({ caseId }: { caseId: string }) {
           <TextField
             form={form}
             name="first"
-            label="One tag"
+            label={tr`One tag`}
             placeholder="R4"
             className="fig text-xl uppercase"
           />
@@ -272,12 +291,12 @@ function MateCheck({ caseId }: { caseId: string }) {
           <TextField
             form={form}
             name="second"
-            label="The other"
+            label={tr`The other`}
             placeholder="R4C"
             className="fig text-xl uppercase"
           />
         </div>
-        <button className="key key-go">Check</button>
+        <button className="key key-go">{tr`Check`}</button>
       </EntryForm>
       <div className="mt-2">
         <Scan caseId={caseId} onFound={scanned} />

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
@@ -8,7 +10,7 @@ import { Field, moment, Trouble } from '../ui/basics';
 
 const jobWords: Record<Schemas['LabelState'], string> = {
   waiting: 'waiting',
-  paperOut: 'paper out',
+  paperOut: tr`paper out`,
   printed: 'printed',
   cancelled: 'cancelled',
 };
@@ -43,7 +45,7 @@ export function LabelKey({ place }: { place: string }) {
     <div className="mb-3">
       {mayWrite && printer.data?.address ? (
         <button className="key" disabled={order.isPending} onClick={() => order.mutate({ places: place })}>
-          {order.isSuccess ? '✓ Asked of the label printer' : 'Print its label'}
+          {order.isSuccess ? '✓ Asked of the label printer' : tr`Print its label`}
         </button>
       ) : (
         <a
@@ -52,7 +54,7 @@ export function LabelKey({ place }: { place: string }) {
           target="_blank"
           rel="noreferrer"
         >
-          Its label as PDF
+          {tr`Its label as PDF`}
         </a>
       )}
       <Trouble problem={order.error} />
@@ -85,10 +87,10 @@ export function Labels() {
   const jobs = printer.data?.jobs.filter((j) => j.caseId === engineCase.id).slice(0, 4) ?? [];
   return (
     <section id="labels" className="card p-4">
-      <h2 className="text-xl">Labels</h2>
+      <h2 className="text-xl">{tr`Labels`}</h2>
       <Field
-        label="For which parts"
-        hint="Addresses, a kind such as rod-cap, BAG3 or all bags; .B for all of an offered part."
+        label={tr`For which parts`}
+        hint={tr`Addresses, a kind such as rod-cap, BAG3 or all bags; .B for all of an offered part.`}
       >
         <textarea
           className="entry fig uppercase"
@@ -99,7 +101,7 @@ export function Labels() {
       </Field>
       <div className="mt-2 flex flex-wrap items-end gap-2">
         <label className="least-52 flex-1">
-          <span className="label">Paper</span>
+          <span className="label">{tr`Paper`}</span>
           <select className="entry" value={page} onChange={(e) => setPage(e.target.value)}>
             {sheets.data?.map((s) => (
               <option key={s.id} value={s.id}>
@@ -109,11 +111,11 @@ export function Labels() {
           </select>
         </label>
         <a className="key flex items-center" href={href} target="_blank" rel="noreferrer">
-          Open the PDF
+          {tr`Open the PDF`}
         </a>
         {mayWrite && printer.data?.address && (
           <button className="key key-go" disabled={order.isPending} onClick={() => order.mutate({ places })}>
-            Print single tags
+            {tr`Print single tags`}
           </button>
         )}
       </div>
@@ -123,10 +125,15 @@ export function Labels() {
           {printer.data.address ? (
             <>
               <p>
-                {printer.data.name || 'Label printer'} at <span className="fig">{printer.data.address}</span>
+                {printer.data.name || tr`Label printer`}{' '}
+                <Trans>
+                  at <span className="fig">{printer.data.address}</span>
+                </Trans>
                 {printer.data.at && !printer.data.trouble && (
                   <>
-                    : <b className="fig">{printer.data.left}</b> labels left
+                    <Trans>
+                      : <b className="fig">{printer.data.left}</b> labels left
+                    </Trans>
                   </>
                 )}
               </p>
@@ -138,15 +145,14 @@ export function Labels() {
                     disabled={again.isPending}
                     onClick={() => again.mutate()}
                   >
-                    Try again
+                    {tr`Try again`}
                   </button>
                 </p>
               )}
             </>
           ) : (
             <p className="text-soft">
-              No label printer is set in this shop. Open the PDF and print that; a lead sets a printer’s
-              address under Settings.
+              {tr`No label printer is set in this shop. Open the PDF and print that; a lead sets a printer’s address under Settings.`}
             </p>
           )}
           <ul>
@@ -161,7 +167,7 @@ export function Labels() {
                 <span className="flex-1 text-sm text-soft">{moment(j.at)}</span>
                 {(j.state === 'paperOut' || j.state === 'waiting') && (
                   <button className="min-h-9 underline" onClick={() => cancel.mutate(j.id)}>
-                    Cancel
+                    {tr`Cancel`}
                   </button>
                 )}
               </li>

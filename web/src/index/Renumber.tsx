@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -56,22 +58,26 @@ export function Renumber() {
   };
   return (
     <section className="card p-4">
-      <h2 className="text-xl">Numbering</h2>
+      <h2 className="text-xl">{tr`Numbering`}</h2>
       <p>
-        Number one is at the <b>{layout.numberOneEnd === 'freeEnd' ? 'free end' : 'drive end'}</b>, firing
-        order <span className="fig">{layout.firingOrder.join('-')}</span>.
+        {tr`Number one is at the`} <b>{layout.numberOneEnd === 'freeEnd' ? tr`free end` : tr`drive end`}</b>
+        <Trans>
+          , firing order <span className="fig">{layout.firingOrder.join('-')}</span>.
+        </Trans>
       </p>
       {earlier.map((r) => (
         <details key={r.id} className="mt-2">
           <summary className="cursor-pointer py-1">
-            Changed by {writerOf(r)}, {moment(r.at)}: {r.why}
+            <Trans>
+              Changed by {writerOf(r)}, {moment(r.at)}: {r.why}
+            </Trans>
           </summary>
           <Table map={Object.entries(r.map).map(([old, now]) => ({ old, new: now }))} />
         </details>
       ))}
       {mayWrite && !open && (
         <button className="key mt-2" onClick={() => setOpen(true)}>
-          Number one is at the wrong end
+          {tr`Number one is at the wrong end`}
         </button>
       )}
       {open && (
@@ -80,13 +86,13 @@ export function Renumber() {
           send={(entry) => {
             if (!preview.data) return preview.mutateAsync(entry);
             if (entry.why.trim() !== '') return change.mutateAsync({ version: version(), ...entry });
-            form.setError('why', { message: 'Say who settled it, and by what.' }, { shouldFocus: true });
+            form.setError('why', { message: tr`Say who settled it, and by what.` }, { shouldFocus: true });
             return Promise.resolve();
           }}
           className="mt-3 space-y-3 border-t border-line pt-3"
         >
           <Choice
-            label="Number one is at the"
+            label={tr`Number one is at the`}
             value={end}
             onChange={(e) => {
               // In a flat engine the bank nearer to an end carries number one there.
@@ -95,8 +101,8 @@ export function Renumber() {
               preview.reset();
             }}
             options={[
-              ['freeEnd', 'Free end'],
-              ['driveEnd', 'Drive end'],
+              ['freeEnd', tr`Free end`],
+              ['driveEnd', tr`Drive end`],
             ]}
           />
           {twoBanks && (
@@ -104,23 +110,23 @@ export function Renumber() {
               <KeysField
                 form={form}
                 name="numbering"
-                label="Numbering"
+                label={tr`Numbering`}
                 options={[
-                  ['oddEven', 'Odd and even banks'],
-                  ['bankAfterBank', 'Bank after bank'],
+                  ['oddEven', tr`Odd and even banks`],
+                  ['bankAfterBank', tr`Bank after bank`],
                 ]}
                 onPicked={preview.reset}
               />
               <Choice
-                label="Bank with number one, from the free end"
+                label={tr`Bank with number one, from the free end`}
                 value={left ? 'left' : 'right'}
                 onChange={(s) => {
                   form.setValue('bankAOnTheLeft', s === 'left', { shouldDirty: true });
                   preview.reset();
                 }}
                 options={[
-                  ['left', 'Left'],
-                  ['right', 'Right'],
+                  ['left', tr`Left`],
+                  ['right', tr`Right`],
                 ]}
               />
             </>
@@ -129,20 +135,22 @@ export function Renumber() {
           {preview.data && (
             <>
               <p>
-                <b>{preview.data.map.length} addresses change.</b> Nothing recorded is lost. What is written
-                on {preview.data.marked.length} marked parts stays until they are marked anew, and both
-                numbers show.
+                <Trans>
+                  <b>{preview.data.map.length} addresses change.</b> Nothing recorded is lost. What is written
+                  on {preview.data.marked.length} marked parts stays until they are marked anew, and both
+                  numbers show.
+                </Trans>
               </p>
               <Table map={preview.data.marked.length > 0 ? preview.data.marked : preview.data.map} />
-              <TextField form={form} name="why" label="Who settled it, and by what" />
+              <TextField form={form} name="why" label={tr`Who settled it, and by what`} />
             </>
           )}
           <div className="flex flex-wrap gap-2">
             <button className="key key-go" disabled={preview.isPending || change.isPending}>
-              {preview.data ? 'Change the numbering' : 'See what would change'}
+              {preview.data ? tr`Change the numbering` : tr`See what would change`}
             </button>
             <button type="button" className="key" onClick={leave}>
-              Leave it
+              {tr`Leave it`}
             </button>
           </div>
         </EntryForm>
@@ -156,7 +164,7 @@ function Table({ map }: { map: Schemas['Renumbered'][] }) {
     <ul
       className="mt-1 flex max-h-48 flex-wrap gap-x-5 gap-y-0.5 overflow-y-auto"
       tabIndex={0}
-      aria-label="Old and new addresses"
+      aria-label={tr`Old and new addresses`}
     >
       {map.map((r) => (
         <li key={r.old} className="whitespace-nowrap">

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { v7 } from 'uuid';
 import * as z from 'zod/mini';
@@ -55,14 +57,14 @@ export function Several({ untagged }: { untagged: string[] }) {
   if (!open)
     return (
       <button className="key mb-3" onClick={() => setOpen(true)}>
-        Tag several at once
+        {tr`Tag several at once`}
       </button>
     );
   return (
     <section className="card mb-3 space-y-3 p-4">
-      <h3 className="text-lg">Several that are marked alike and lie together</h3>
-      <p className="label">All of a kind</p>
-      <div className="flex flex-wrap gap-1.5" role="group" aria-label="All of a kind">
+      <h3 className="text-lg">{tr`Several that are marked alike and lie together`}</h3>
+      <p className="label">{tr`All of a kind`}</p>
+      <div className="flex flex-wrap gap-1.5" role="group" aria-label={tr`All of a kind`}>
         {kinds.map((k) => {
           const of = untagged.filter((a) => kindOf(a) === k);
           const all = of.every((a) => chosen.includes(a));
@@ -81,8 +83,8 @@ export function Several({ untagged }: { untagged: string[] }) {
           );
         })}
       </div>
-      <p className="label">Or one by one</p>
-      <div className="flex flex-wrap gap-1.5" role="group" aria-label="Which parts">
+      <p className="label">{tr`Or one by one`}</p>
+      <div className="flex flex-wrap gap-1.5" role="group" aria-label={tr`Which parts`}>
         {untagged.map((a) => (
           <button
             key={a}
@@ -96,19 +98,19 @@ export function Several({ untagged }: { untagged: string[] }) {
         ))}
       </div>
       <EntryForm form={form} send={send}>
-        <KeysField form={form} name="method" label="Mark made with" options={entriesOf(methodWords)} />
+        <KeysField form={form} name="method" label={tr`Mark made with`} options={entriesOf(methodWords)} />
         <div className="grid gap-3 sm:grid-cols-3">
-          <ListField form={form} name="facing" label="Its mark faces" words={facingWords} />
-          <ListField form={form} name="custody" label="They are" words={custodyWords} />
-          <TextField form={form} name="where" label="Which row, bag or box" />
+          <ListField form={form} name="facing" label={tr`Its mark faces`} words={facingWords} />
+          <ListField form={form} name="custody" label={tr`They are`} words={custodyWords} />
+          <TextField form={form} name="where" label={tr`Which row, bag or box`} />
         </div>
         <Trouble problem={save.error} />
         <div className="flex gap-2">
           <button className="key key-go" disabled={save.isPending || chosen.length === 0}>
-            Tag {chosen.length}
+            <Trans>Tag {chosen.length}</Trans>
           </button>
           <button type="button" className="key" onClick={() => setOpen(false)}>
-            Not now
+            {tr`Not now`}
           </button>
         </div>
       </EntryForm>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useQuery } from '@tanstack/react-query';
 import { api, unwrap, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
@@ -14,12 +15,12 @@ export function Stays({ caseId, part }: { caseId: string; part: Schemas['Part'] 
   if (!stays.data) return null;
   return (
     <section className="mt-5 border-t border-line pt-3">
-      <h3 className="text-lg">Where it has been</h3>
+      <h3 className="text-lg">{tr`Where it has been`}</h3>
       <ol className="mt-1 space-y-1">
         {stays.data.map((s) => (
           <li key={s.at}>
             {custodyText(s)}
-            {s.dueBack && `, due back ${s.dueBack}`}{' '}
+            {s.dueBack && tr`, due back ${s.dueBack}`}{' '}
             <span className="text-sm text-soft">
               {s.by}, {moment(s.at)}
             </span>

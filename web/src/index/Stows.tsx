@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useEffect, useRef, useState } from 'react';
 import { useFieldArray, useWatch } from 'react-hook-form';
 import { useSearchParams } from 'react-router';
@@ -51,10 +53,11 @@ export function Stows() {
     .sort((a, b) => a.code.localeCompare(b.code, undefined, { numeric: true }));
   return (
     <section id="bags">
-      <h2 className="text-xl">Bags, boxes and stacks, {stows.length}</h2>
+      <h2 className="text-xl">
+        <Trans>Bags, boxes and stacks, {stows.length}</Trans>
+      </h2>
       <p className="mb-2 text-soft">
-        The word on the label, what is in it, and where it lies. A stack keeps its order, the outermost first,
-        and which face is out.
+        {tr`The word on the label, what is in it, and where it lies. A stack keeps its order, the outermost first, and which face is out.`}
       </p>
       {stows.length > 0 && (
         <ul className="card mb-3 divide-y divide-line">
@@ -70,7 +73,7 @@ export function Stows() {
           </div>
         ) : (
           <button className="key" onClick={() => setOpen('new')}>
-            Fill a bag, box or stack
+            {tr`Fill a bag, box or stack`}
           </button>
         ))}
     </section>
@@ -104,7 +107,9 @@ function One({
           <p>
             <b>{s.name || stowWords[s.kind]}</b>{' '}
             <span className="text-soft">{[s.in && `in ${s.in}`, s.where].filter(Boolean).join(', ')}</span>
-            {!s.in && !s.where && <span className="font-bold text-lead">nobody wrote where it lies</span>}
+            {!s.in && !s.where && (
+              <span className="font-bold text-lead">{tr`nobody wrote where it lies`}</span>
+            )}
           </p>
           {s.kind === 'stack' ? (
             <ol className="mt-1 max-w-md">
@@ -136,14 +141,16 @@ function One({
                   {o.code}
                 </button>
               ))}
-              {s.items.length + within.length === 0 && <span className="text-soft">nothing entered</span>}
+              {s.items.length + within.length === 0 && (
+                <span className="text-soft">{tr`nothing entered`}</span>
+              )}
             </p>
           )}
           {s.remarks && <p className="text-sm text-soft">{s.remarks}</p>}
         </div>
         {mayWrite && (
           <button className="key text-sm" aria-expanded={open} onClick={() => setOpen(!open)}>
-            Change
+            {tr`Change`}
           </button>
         )}
       </div>
@@ -151,7 +158,7 @@ function One({
         <div className="mt-2 border-t border-line pt-3">
           <Form standing={s} done={() => setOpen(false)} />
           <WhyForm
-            press="It is empty and gone"
+            press={tr`It is empty and gone`}
             send={(why) => back.mutateAsync({ id: s.id, version: s.version, why })}
           />
           <Trouble problem={back.error} />
@@ -206,11 +213,14 @@ function Form({ standing, done }: { standing: Schemas['Stow'] | null; done: () =
     });
   return (
     <EntryForm form={form} send={send} className="space-y-3">
-      {!standing && <KeysField form={form} name="kind" label="What is it?" options={entriesOf(stowWords)} />}
-      <TextField form={form} name="name" label="What it holds" placeholder="section 2, group B" />
+      {!standing && (
+        <KeysField form={form} name="kind" label={tr`What is it?`} options={entriesOf(stowWords)} />
+      )}
+      <TextField form={form} name="name" label={tr`What it holds`} placeholder={tr`section 2, group B`} />
       <div>
         <p className="label">
-          {stack ? 'Layer by layer, the outermost first' : 'What is in it'}: an address, or in words
+          {stack ? tr`Layer by layer, the outermost first` : tr`What is in it`}
+          {tr`: an address, or in words`}
         </p>
         <ol className="space-y-2">
           {fields.map((f, i) => (
@@ -222,9 +232,9 @@ function Form({ standing, done }: { standing: Schemas['Stow'] | null; done: () =
                 <TextField
                   form={form}
                   name={`items.${i}.what`}
-                  label={`Thing ${i + 1}`}
+                  label={tr`Thing ${i + 1}`}
                   unseen
-                  placeholder={i === 0 ? 'R4C, or M8 × 40' : ''}
+                  placeholder={i === 0 ? tr`R4C, or M8 × 40` : ''}
                 />
                 {isPart(typed[i]?.what ?? '') && (
                   <p className="text-sm text-oil">{words.get(typed[i]!.what.trim().toUpperCase())}</p>
@@ -233,16 +243,16 @@ function Form({ standing, done }: { standing: Schemas['Stow'] | null; done: () =
               <FigureField
                 form={form}
                 name={`items.${i}.count`}
-                label={`How many of thing ${i + 1}`}
+                label={tr`How many of thing ${i + 1}`}
                 unseen
                 disabled={isPart(typed[i]?.what ?? '')}
               />
               <TextField
                 form={form}
                 name={`items.${i}.face`}
-                label={`Which face of thing ${i + 1} is out`}
+                label={tr`Which face of thing ${i + 1} is out`}
                 unseen
-                placeholder={stack ? 'which face is out' : 'which way, if it matters'}
+                placeholder={stack ? tr`which face is out` : tr`which way, if it matters`}
                 className="col-span-2 sm:col-span-1"
               />
               <span className="flex gap-1">
@@ -250,7 +260,7 @@ function Form({ standing, done }: { standing: Schemas['Stow'] | null; done: () =
                   type="button"
                   className="key px-2"
                   disabled={i === 0}
-                  aria-label={`Thing ${i + 1} one up`}
+                  aria-label={tr`Thing ${i + 1} one up`}
                   onClick={() => move(i, i - 1)}
                 >
                   ↑
@@ -258,7 +268,7 @@ function Form({ standing, done }: { standing: Schemas['Stow'] | null; done: () =
                 <button
                   type="button"
                   className="key px-2"
-                  aria-label={`Take thing ${i + 1} out`}
+                  aria-label={tr`Take thing ${i + 1} out`}
                   onClick={() => remove(i)}
                 >
                   ✕
@@ -268,21 +278,27 @@ function Form({ standing, done }: { standing: Schemas['Stow'] | null; done: () =
           ))}
         </ol>
         <button type="button" className="key mt-2" onClick={() => append(blankItem)}>
-          One more
+          {tr`One more`}
         </button>
       </div>
       <div className="grid gap-3 sm:grid-cols-2">
-        <TextField form={form} name="where" label="Where it lies" placeholder="shelf 4" />
-        <TextField form={form} name="in" label="In which box" placeholder="BOX1" className="fig uppercase" />
+        <TextField form={form} name="where" label={tr`Where it lies`} placeholder={tr`shelf 4`} />
+        <TextField
+          form={form}
+          name="in"
+          label={tr`In which box`}
+          placeholder="BOX1"
+          className="fig uppercase"
+        />
       </div>
-      <TextField form={form} name="remarks" label="Remarks" />
+      <TextField form={form} name="remarks" label={tr`Remarks`} />
       <Trouble problem={save.error} />
       <div className="flex flex-wrap gap-2">
         <button className="key key-go" disabled={save.isPending}>
-          {standing ? `Write ${standing.code}` : 'Save and name it'}
+          {standing ? tr`Write ${standing.code}` : tr`Save and name it`}
         </button>
         <button type="button" className="key" onClick={done}>
-          Not now
+          {tr`Not now`}
         </button>
       </div>
     </EntryForm>

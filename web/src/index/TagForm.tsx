@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import * as z from 'zod/mini';
@@ -81,7 +83,7 @@ const fieldsOf = (p: Schemas['Part']): Fields => ({
 });
 
 const tagWords = (tag: Parameters<typeof custodyText>[0] & Pick<Schemas['Part'], 'mark' | 'facing'>) =>
-  `mark ${tag.mark || '—'}, ${facingWords[tag.facing].toLowerCase()}, ${custodyText(tag)}`;
+  tr`mark ${tag.mark || '—'}, ${facingWords[tag.facing].toLowerCase()}, ${custodyText(tag)}`;
 
 /** The tag of one part: its mark, which way it faces, where it is now. */
 export function TagForm({ address, context }: { address: string; context: CaseContext }) {
@@ -104,53 +106,55 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
   return (
     <>
       <EntryForm form={form} send={send(entry.version())}>
-        <KeysField form={form} name="method" label="Mark made with" options={entriesOf(methodWords)} />
+        <KeysField form={form} name="method" label={tr`Mark made with`} options={entriesOf(methodWords)} />
         {standing?.markedAs && (
           <p className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-1.5">
-            On the metal it is still <Addr code={standing.markedAs} className="text-lg" />: the numbering was
-            changed. Mark it <Addr code={address} /> and write the tag anew.
+            <Trans>
+              On the metal it is still <Addr code={standing.markedAs} className="text-lg" />: the numbering
+              was changed. Mark it <Addr code={address} /> and write the tag anew.
+            </Trans>
           </p>
         )}
         {shown.method === 'numberPunch' && (
           <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
-            A punch can distort a cap. Back it up, strike lightly, away from the bearing seat. Eye protection.
+            {tr`A punch can distort a cap. Back it up, strike lightly, away from the bearing seat. Eye protection.`}
           </p>
         )}
         <div className="grid grid-cols-2 gap-3">
-          <TextField form={form} name="mark" label="Mark on the part" className="fig" />
+          <TextField form={form} name="mark" label={tr`Mark on the part`} className="fig" />
           {isShell && (
             <TextField
               form={form}
               name="gradeStamped"
-              label="Size stamped on it"
-              placeholder="STD, 0.25 …"
+              label={tr`Size stamped on it`}
+              placeholder={tr`STD, 0.25 …`}
               className="fig"
             />
           )}
         </div>
         {shown.method === 'makersMark' && (
-          <TickField form={form} name="sameOnAll" label="The maker’s mark is the same on all of them" />
+          <TickField form={form} name="sameOnAll" label={tr`The maker’s mark is the same on all of them`} />
         )}
         <KeysField
           form={form}
           name="facing"
-          label="In its place the mark faces (seen from the free end)"
+          label={tr`In its place the mark faces (seen from the free end)`}
           options={entriesOf(facingWords)}
         />
-        <ListField form={form} name="custody" label="Where it is now" words={custodyWords} />
+        <ListField form={form} name="custody" label={tr`Where it is now`} words={custodyWords} />
         {shown.custody === 'onPart' && (
           <TextField
             form={form}
             name="on"
-            label="On which part"
+            label={tr`On which part`}
             placeholder="P4"
             className="fig uppercase"
-            hint="The pin and its clips back in the piston, a cap on its rod."
+            hint={tr`The pin and its clips back in the piston, a cap on its rod.`}
           />
         )}
         {bag && (
           <p>
-            It lies in{' '}
+            <Trans>It lies in </Trans>
             <button
               type="button"
               className="fig font-bold underline"
@@ -161,28 +165,30 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
             {bag.name && `, ${bag.name}`}.
           </p>
         )}
-        {elsewhere && <TextField form={form} name="where" label="Which row, bag, box or shop" />}
+        {elsewhere && <TextField form={form} name="where" label={tr`Which row, bag, box or shop`} />}
         {isOut(shown.custody) && (
           <div className="grid grid-cols-2 gap-3">
-            <TextField form={form} name="sent" label="Sent on" type="date" />
-            <TextField form={form} name="dueBack" label="Due back" type="date" />
+            <TextField form={form} name="sent" label={tr`Sent on`} type="date" />
+            <TextField form={form} name="dueBack" label={tr`Due back`} type="date" />
           </div>
         )}
         <div className="grid grid-cols-2 gap-3">
           <TextField
             form={form}
             name="sideUp"
-            label="Side up, if it has one"
-            placeholder="dot up, chamfer in …"
+            label={tr`Side up, if it has one`}
+            placeholder={tr`dot up, chamfer in …`}
           />
-          <FigureField form={form} name="weight" label="Weight, g" />
+          <FigureField form={form} name="weight" label={tr`Weight, g`} />
         </div>
-        <TextField form={form} name="remarks" label="Remarks" />
+        <TextField form={form} name="remarks" label={tr`Remarks`} />
         {theirs ? (
           <LostRace
             says={
               <>
-                {theirs.by} changed the tag of <Addr code={address} /> meanwhile.
+                <Trans>
+                  {theirs.by} changed the tag of <Addr code={address} /> meanwhile.
+                </Trans>
               </>
             }
             theirs={tagWords(theirs)}
@@ -200,7 +206,7 @@ export function TagForm({ address, context }: { address: string; context: CaseCo
           className="key key-go w-full"
           disabled={save.isPending || (standing !== undefined && !touched)}
         >
-          {standing ? 'Change the tag' : `Tag ${address}`}
+          {standing ? tr`Change the tag` : tr`Tag ${address}`}
         </button>
       </EntryForm>
       {standing && <TakeBack key={standing.id} part={standing} />}
@@ -216,12 +222,12 @@ function TakeBack({ part }: { part: Schemas['Part'] }) {
     <div className="mt-3">
       {asks ? (
         <WhyForm
-          press="Take the tag back"
+          press={tr`Take the tag back`}
           send={(why) => back.mutateAsync({ id: part.id, version: part.version, why })}
         />
       ) : (
         <button type="button" className="key text-sm" onClick={() => setAsks(true)}>
-          Take the tag back
+          {tr`Take the tag back`}
         </button>
       )}
       <Trouble problem={back.error} />

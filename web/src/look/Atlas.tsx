@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import type { Knowledge } from '../api/client';
@@ -18,7 +20,7 @@ export function Atlas() {
         {knowledge.data ? (
           <Pages knowledge={knowledge.data} open={sign ?? null} />
         ) : (
-          <Waiting what="the atlas" />
+          <Waiting what={tr`the atlas`} />
         )}
       </main>
     </>
@@ -37,18 +39,18 @@ function Pages({ knowledge, open }: { knowledge: Knowledge; open: string | null 
   const at = current ? signs.indexOf(current) : -1;
   return (
     <div className="grid gap-5 md:grid-cols-[13rem_minmax(0,1fr)]">
-      <nav aria-label="Chapters" className="space-y-2">
+      <nav aria-label={tr`Chapters`} className="space-y-2">
         <input
           className="entry"
           type="search"
-          placeholder="Search"
-          aria-label="Search the atlas, also by the trade’s other names"
+          placeholder={tr`Search`}
+          aria-label={tr`Search the atlas, also by the trade’s other names`}
           value={search}
           onChange={(e) => setSearch(e.target.value)}
         />
         <select
           className="entry md:hidden"
-          aria-label="Chapter"
+          aria-label={tr`Chapter`}
           value={chapter}
           onChange={(e) => void navigate(`/atlas?chapter=${e.target.value}`)}
         >
@@ -86,8 +88,8 @@ function Pages({ knowledge, open }: { knowledge: Knowledge; open: string | null 
         />
       ) : (
         <div>
-          <h1 className="mb-3 text-2xl">{search ? `Called “${search}”` : chapterName(chapter)}</h1>
-          {shown.length === 0 && <p className="text-soft">No sign is called so. Try another word.</p>}
+          <h1 className="mb-3 text-2xl">{search ? tr`Called “${search}”` : chapterName(chapter)}</h1>
+          {shown.length === 0 && <p className="text-soft">{tr`No sign is called so. Try another word.`}</p>}
           <ul className="grid grid-cols-2 gap-3 sm:grid-cols-3 lg:grid-cols-4">
             {shown.map((s) => (
               <li key={s.id}>
@@ -135,20 +137,28 @@ function Page({
               </Link>
             </p>
             <h1 className="text-3xl">{sign.name}</h1>
-            {sign.also.length > 0 && <p className="text-soft">also: {sign.also.join(', ')}</p>}
-            {sign.term && <p className="text-soft">Standard: {sign.term}</p>}
+            {sign.also.length > 0 && (
+              <p className="text-soft">
+                <Trans>also: {sign.also.join(', ')}</Trans>
+              </p>
+            )}
+            {sign.term && (
+              <p className="text-soft">
+                <Trans>Standard: {sign.term}</Trans>
+              </p>
+            )}
           </div>
           <p className="text-lg">{sign.looks}</p>
           <dl className="space-y-2">
             {(
               [
-                ['How to look', sign.how],
-                ['Don’t confuse with', sign.confusedWith],
+                [tr`How to look`, sign.how],
+                [tr`Don’t confuse with`, sign.confusedWith],
                 [
-                  'Gone after',
-                  sign.destroyedBy.length > 0 ? lostBy(sign.destroyedBy) : 'It stays to be seen.',
+                  tr`Gone after`,
+                  sign.destroyedBy.length > 0 ? lostBy(sign.destroyedBy) : tr`It stays to be seen.`,
                 ],
-                ['Found on', kinds.join(', ')],
+                [tr`Found on`, kinds.join(', ')],
               ] as const
             ).map(([term, words]) => (
               <div key={term}>
@@ -159,7 +169,7 @@ function Page({
           </dl>
         </div>
       </div>
-      <h2 className="mt-5 mb-2 text-lg">What each level means</h2>
+      <h2 className="mt-5 mb-2 text-lg">{tr`What each level means`}</h2>
       <ol className="grid gap-2 sm:grid-cols-3">
         {sign.levels.map((words, i) => (
           <li key={words} className="card p-3">
@@ -170,7 +180,7 @@ function Page({
           </li>
         ))}
       </ol>
-      <h2 className="mt-5 mb-1 text-lg">Causes that leave it</h2>
+      <h2 className="mt-5 mb-1 text-lg">{tr`Causes that leave it`}</h2>
       {causes.length > 0 ? (
         <ul className="list-disc pl-6">
           {causes.map((s) => (
@@ -179,11 +189,13 @@ function Page({
         </ul>
       ) : (
         <p className="text-soft">
-          No cause known here speaks of it yet; it is recorded and shown all the same.
+          {tr`No cause known here speaks of it yet; it is recorded and shown all the same.`}
         </p>
       )}
       <p className="mt-4 text-sm text-soft">
-        Source: {sign.provenance}. The drawing is a sketch of the kind of mark, not of its size.
+        <Trans>
+          Source: {sign.provenance}. The drawing is a sketch of the kind of mark, not of its size.
+        </Trans>
       </p>
       <div className="mt-4 flex justify-between gap-2">
         {before ? (

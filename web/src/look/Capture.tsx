@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
@@ -97,18 +99,20 @@ export function Capture({
           </h3>
           <p className="hidden sm:block">{sign.looks}</p>
           {sign.destroyedBy.length > 0 && (
-            <p className="text-sm font-semibold text-brass">Gone after {lostBy(sign.destroyedBy)}.</p>
+            <p className="text-sm font-semibold text-brass">
+              <Trans>Gone after {lostBy(sign.destroyedBy)}.</Trans>
+            </p>
           )}
         </div>
-        <button className="key shrink-0 px-3" onClick={onBack} aria-label="Back to the signs">
+        <button className="key shrink-0 px-3" onClick={onBack} aria-label={tr`Back to the signs`}>
           ✕
         </button>
       </div>
       <p className="sm:hidden">{sign.looks}</p>
       <p className="text-sm">
-        <b>How to look:</b> {sign.how} <b>Don’t confuse with:</b> {sign.confusedWith}{' '}
+        <b>{tr`How to look:`}</b> {sign.how} <b>{tr`Don’t confuse with:`}</b> {sign.confusedWith}{' '}
         <Link className="underline" to={`/atlas/${sign.id}`}>
-          Atlas
+          {tr`Atlas`}
         </Link>
       </p>
       <label className="flex min-h-11 cursor-pointer items-center gap-3">
@@ -119,13 +123,13 @@ export function Capture({
           onChange={(e) => set({ felt: e.target.checked })}
         />
         <span>
-          <b>Felt, not opened</b>{' '}
+          <b>{tr`Felt, not opened`}</b>{' '}
           <span className="hidden text-sm text-soft sm:inline">
-            turned or rocked by hand only; it weighs less than what was seen
+            {tr`turned or rocked by hand only; it weighs less than what was seen`}
           </span>
         </span>
       </label>
-      <div className="grid grid-cols-2 gap-2 lg:grid-cols-4" role="group" aria-label="How bad">
+      <div className="grid grid-cols-2 gap-2 lg:grid-cols-4" role="group" aria-label={tr`How bad`}>
         {[1, 2, 3].map((level) => (
           <button
             key={level}
@@ -144,15 +148,15 @@ export function Capture({
           disabled={one.isPending}
           onClick={() => record(0)}
         >
-          <span className="block">Not there</span>
-          <span className="block text-sm font-normal text-soft">checked; noted at once</span>
+          <span className="block">{tr`Not there`}</span>
+          <span className="block text-sm font-normal text-soft">{tr`checked; noted at once`}</span>
         </button>
       </div>
       {draft.level > 0 && (
         <>
           {map && (
             <div>
-              <h4 className="font-bold">Where on it?</h4>
+              <h4 className="font-bold">{tr`Where on it?`}</h4>
               <ZonePicker
                 map={map}
                 zones={draft.zones}
@@ -163,8 +167,8 @@ export function Capture({
             </div>
           )}
           {marks.length > 0 && (
-            <div role="group" aria-label="Marks on pictures that show it">
-              <span className="label">Shown by the mark</span>
+            <div role="group" aria-label={tr`Marks on pictures that show it`}>
+              <span className="label">{tr`Shown by the mark`}</span>
               <div className="flex flex-wrap gap-1.5">
                 {marks.map((m) => (
                   <button
@@ -179,7 +183,7 @@ export function Capture({
                       })
                     }
                   >
-                    {m.kind === 'arrow' ? '➚' : '○'} {m.label || 'unnamed mark'}
+                    {m.kind === 'arrow' ? '➚' : '○'} {m.label || tr`unnamed mark`}
                   </button>
                 ))}
               </div>
@@ -187,16 +191,16 @@ export function Capture({
           )}
           <div className="grid gap-2 sm:grid-cols-2">
             {!map && (
-              <Field label="Where on it, if it matters">
+              <Field label={tr`Where on it, if it matters`}>
                 <input className="entry" value={draft.spot} onChange={(e) => set({ spot: e.target.value })} />
               </Field>
             )}
-            <Field label="Note, typed or spoken into the keyboard">
+            <Field label={tr`Note, typed or spoken into the keyboard`}>
               <input className="entry" value={draft.note} onChange={(e) => set({ note: e.target.value })} />
             </Field>
           </div>
-          <div role="group" aria-label="Whose doing">
-            <span className="label">Whose doing</span>
+          <div role="group" aria-label={tr`Whose doing`}>
+            <span className="label">{tr`Whose doing`}</span>
             <div className="flex flex-wrap gap-1.5">
               {entriesOf(doneByWords)
                 .filter(([id]) => id !== 'runAgain' || again)
@@ -213,7 +217,7 @@ export function Capture({
             </div>
             {draft.doneBy !== 'running' && (
               <p className="mt-1 text-sm text-soft">
-                It is kept and shown, and says nothing of why the engine failed.
+                {tr`It is kept and shown, and says nothing of why the engine failed.`}
               </p>
             )}
           </div>
@@ -224,7 +228,7 @@ export function Capture({
               disabled={one.isPending}
               onClick={() => record(draft.level)}
             >
-              Save
+              {tr`Save`}
             </button>
             <PhotoKeys address={address} context={context} />
           </div>
@@ -268,7 +272,7 @@ function WhereItLies({
   if (zones.length === 0)
     return (
       <p className="text-sm text-soft">
-        Touch the zones, draw over them, or press a row’s name for all of it.
+        {tr`Touch the zones, draw over them, or press a row’s name for all of it.`}
       </p>
     );
   return (

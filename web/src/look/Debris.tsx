@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { v7 } from 'uuid';
 import * as z from 'zod/mini';
@@ -33,7 +35,7 @@ export const gathers = [
 ];
 
 const schema = z.object({
-  material: given(z.nullable(oneOf(materialWords)), 'Say what it is.'),
+  material: given(z.nullable(oneOf(materialWords)), tr`Say what it is.`),
   hard: z.pipe(
     z.nullable(z.enum(['hard', 'soft'])),
     z.transform((hard) => (hard === null ? null : hard === 'hard')),
@@ -66,7 +68,7 @@ export function DebrisRoom({ address, context }: { address: string; context: Cas
   const [adding, setAdding] = useState(false);
   return (
     <div>
-      <h3 className="mb-2 text-lg">What lay in it</h3>
+      <h3 className="mb-2 text-lg">{tr`What lay in it`}</h3>
       <ul className="space-y-2">
         {finds.map((d) => (
           <Find
@@ -83,7 +85,7 @@ export function DebrisRoom({ address, context }: { address: string; context: Cas
           <DebrisForm address={address} context={context} onDone={() => setAdding(false)} />
         ) : (
           <button className="key mt-2" onClick={() => setAdding(true)}>
-            {finds.length > 0 ? 'Something else lay in it' : 'Write down what lay in it'}
+            {finds.length > 0 ? tr`Something else lay in it` : tr`Write down what lay in it`}
           </button>
         ))}
     </div>
@@ -108,9 +110,9 @@ function Find({
     find.hard === null ? '' : find.hard ? 'hard' : 'soft',
     find.colour === 'unknown' ? '' : colourWords[find.colour].toLowerCase(),
     find.form === 'unknown' ? '' : formWords[find.form].toLowerCase(),
-    find.count === null ? '' : `about ${find.count}`,
+    find.count === null ? '' : tr`about ${find.count}`,
     find.size === null ? '' : `to ${find.size} mm`,
-    find.doneBy === 'runAgain' ? 'since it runs again' : '',
+    find.doneBy === 'runAgain' ? tr`since it runs again` : '',
   ]
     .filter(Boolean)
     .join(', ');
@@ -122,26 +124,33 @@ function Find({
           <p className="text-sm text-soft">
             {find.note && `${find.note} · `}
             {writerOf(find)}, {moment(find.at)}
-            {find.version === 0 && <b className="text-brass"> · kept here, not yet sent</b>}
+            {find.version === 0 && <b className="text-brass"> {tr`· kept here, not yet sent`}</b>}
           </p>
         </div>
         {mayWrite && (
           <button
             className="key px-2 text-sm"
-            onClick={() => takeBack.mutate({ of: 'debris', record: find, why: 'Entered by mistake', words })}
+            onClick={() =>
+              takeBack.mutate({ of: 'debris', record: find, why: tr`Entered by mistake`, words })
+            }
           >
-            Undo
+            {tr`Undo`}
           </button>
         )}
       </div>
       {sources.length > 0 && (
         <>
-          <p className="label mt-2">May have come from</p>
+          <p className="label mt-2">{tr`May have come from`}</p>
           <ol className="space-y-1.5">
             {sources.map((s, i) => (
               <li key={s.id} className={i === 0 ? '' : 'text-soft'}>
                 <b>{s.name}</b>
-                {s.agrees.length > 0 && <span className="text-sm"> · agrees in {s.agrees.join(', ')}</span>}
+                {s.agrees.length > 0 && (
+                  <span className="text-sm">
+                    {' '}
+                    <Trans>· agrees in {s.agrees.join(', ')}</Trans>
+                  </span>
+                )}
                 <span className="block text-sm">{s.tell}</span>
                 {i === 0 && (
                   <span className="mt-1 flex flex-wrap gap-1.5">
@@ -184,7 +193,7 @@ function DebrisForm({
       form={form}
       send={(found) =>
         add.mutateAsync({
-          words: `Debris: ${materialWords[found.material]}`,
+          words: tr`Debris: ${materialWords[found.material]}`,
           body: { id: v7(), place: address, ...found },
         })
       }
@@ -193,43 +202,43 @@ function DebrisForm({
       <KeysField
         form={form}
         name="material"
-        label="What is it? Try a magnet."
+        label={tr`What is it? Try a magnet.`}
         options={entriesOf(materialWords)}
       />
       <KeysField
         form={form}
         name="hard"
-        label="Does a thumbnail mark it?"
+        label={tr`Does a thumbnail mark it?`}
         options={[
-          ['soft', 'Yes, soft'],
-          ['hard', 'No, hard'],
+          ['soft', tr`Yes, soft`],
+          ['hard', tr`No, hard`],
         ]}
       />
-      <KeysField form={form} name="colour" label="Colour" options={entriesOf(colourWords)} />
-      <KeysField form={form} name="form" label="Form" options={entriesOf(formWords)} />
+      <KeysField form={form} name="colour" label={tr`Colour`} options={entriesOf(colourWords)} />
+      <KeysField form={form} name="form" label={tr`Form`} options={entriesOf(formWords)} />
       <div className="grid grid-cols-2 gap-2">
-        <FigureField form={form} name="count" label="How many, about" />
-        <FigureField form={form} name="size" label="Largest, mm" />
+        <FigureField form={form} name="count" label={tr`How many, about`} />
+        <FigureField form={form} name="size" label={tr`Largest, mm`} />
       </div>
       {again && (
         <KeysField
           form={form}
           name="doneBy"
-          label="When?"
+          label={tr`When?`}
           options={[
-            ['runAgain', 'Since it runs again'],
-            ['running', 'As it came'],
+            ['runAgain', tr`Since it runs again`],
+            ['running', tr`As it came`],
           ]}
         />
       )}
-      <TextField form={form} name="note" label="Note" />
+      <TextField form={form} name="note" label={tr`Note`} />
       <Trouble problem={add.error} />
       <div className="flex gap-2">
         <button className="key key-go" disabled={add.isPending}>
-          Save
+          {tr`Save`}
         </button>
         <button type="button" className="key" onClick={onDone}>
-          Not now
+          {tr`Not now`}
         </button>
       </div>
     </EntryForm>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { type Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
@@ -32,7 +34,7 @@ export function FindingList({
   const single = findings.filter((f) => !mismatched.has(f.id));
   const seen = single.filter((f) => f.level > 0).sort((a, b) => b.level - a.level);
   const absent = single.filter((f) => f.level === 0);
-  if (findings.length === 0) return <p className="text-soft">Nothing has been looked at here yet.</p>;
+  if (findings.length === 0) return <p className="text-soft">{tr`Nothing has been looked at here yet.`}</p>;
   return (
     <div className="space-y-3">
       {mismatches.map((c) => (
@@ -49,7 +51,9 @@ export function FindingList({
           open={seen.length === 0 && absent.length < 6}
         >
           <summary className="cursor-pointer font-semibold">
-            <span className="text-oil">–</span> Checked, not there: {absent.length}
+            <Trans>
+              <span className="text-oil">–</span> Checked, not there: {absent.length}
+            </Trans>
           </summary>
           <ul className="divide-y divide-line">
             {absent.map((f) => (
@@ -99,24 +103,28 @@ function FindingRow({
               <SpotWords spot={spot} />
             </p>
           ) : (
-            f.zones.length > 0 && <p className="text-sm">{f.zones.length} zones</p>
+            f.zones.length > 0 && (
+              <p className="text-sm">
+                <Trans>{f.zones.length} zones</Trans>
+              </p>
+            )
           )}
           <p className="text-sm text-soft">
             {[f.spot, f.note].filter(Boolean).join('. ')}
             {(f.spot || f.note) && ' · '}
             {writerOf(f)}, {moment(f.at)}
-            {f.version === 0 && <b className="text-brass"> · kept here, not yet sent</b>}
+            {f.version === 0 && <b className="text-brass"> {tr`· kept here, not yet sent`}</b>}
           </p>
           {marks.map((m) => (
             <button key={m.id} className="key mt-1 mr-1 text-sm" onClick={() => onShow?.(m.photo)}>
-              {m.kind === 'arrow' ? '➚' : '○'} {m.label || 'on the picture'}
+              {m.kind === 'arrow' ? '➚' : '○'} {m.label || tr`on the picture`}
             </button>
           ))}
         </div>
         {map && f.zones.length > 0 && <ZoneGlance map={map} zones={f.zones} />}
         {mayWrite && (
           <button className="key px-2 text-sm" aria-expanded={asks} onClick={() => setAsks(!asks)}>
-            Undo
+            {tr`Undo`}
           </button>
         )}
       </div>
@@ -146,11 +154,13 @@ function Mismatch({ mismatch, context }: { mismatch: Schemas['Mismatch']; contex
   return (
     <section
       className="rounded-lg border-2 border-lead bg-lead-tint p-3"
-      aria-label={`Disagreement: ${name}`}
+      aria-label={tr`Disagreement: ${name}`}
     >
       <p className="font-bold">
-        <Addr code={mismatch.place} /> {name}: recorded differently. Both are kept; look again and say which
-        stands.
+        <Trans>
+          <Addr code={mismatch.place} /> {name}: recorded differently. Both are kept; look again and say which
+          stands.
+        </Trans>
       </p>
       <div className="mt-2 grid gap-2 sm:grid-cols-2">
         {findings.map((f) => (
@@ -176,7 +186,7 @@ function Mismatch({ mismatch, context }: { mismatch: Schemas['Mismatch']; contex
                     });
                 }}
               >
-                This one stands
+                {tr`This one stands`}
               </button>
             )}
           </div>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { type Schemas } from '../api/client';
 
 const tones = [
@@ -19,11 +20,11 @@ export const LevelBadge = ({ level }: { level: number }) => (
 
 export function SpotWords({ spot }: { spot: Pick<Schemas['Spot'], 'words' | 'share' | 'edges' | 'mates'> }) {
   const share =
-    spot.share >= 0.995 ? 'all of it' : `${Math.max(1, Math.round(100 * spot.share))} % of the face`;
+    spot.share >= 0.995 ? tr`all of it` : tr`${Math.max(1, Math.round(100 * spot.share))} % of the face`;
   return (
     <>
       {spot.words}; {share}
-      {spot.edges.length > 0 && `, reaches ${spot.edges.join(' and ')}`}
+      {spot.edges.length > 0 && tr`, reaches ${spot.edges.join(tr` and `)}`}
       {spot.mates.map((m) => (
         <span key={m.finding} className={m.linesUp ? 'text-lead' : 'text-soft'}>
           {' '}

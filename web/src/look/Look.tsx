@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useArrival } from '../ui/useArrival';
@@ -81,16 +83,18 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
           <div className="least-44 flex-1">
             <h2 className="text-xl">{current.words}</h2>
             <p className="text-sm text-soft">
-              {total.filter((s) => s.recorded).length} of {total.length} signs read
+              <Trans>
+                {total.filter((s) => s.recorded).length} of {total.length} signs read
+              </Trans>
             </p>
           </div>
           {peers.length > 1 && (
             <div className="flex gap-2">
               <button className="key" disabled={at <= 0} onClick={() => go(peers[at - 1]!.address)}>
-                ◂ {peers[at - 1]?.address ?? 'first'}
+                ◂ {peers[at - 1]?.address ?? tr`first`}
               </button>
               <button className="key key-go" disabled={!next} onClick={() => go(next!.address)}>
-                {next?.address ?? 'last'} ▸
+                {next?.address ?? tr`last`} ▸
               </button>
             </div>
           )}
@@ -107,7 +111,7 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
             </span>
             {next && (
               <button className="key" onClick={() => go(next.address, last.sign.id)}>
-                The same on {next.address} ▸
+                <Trans>The same on {next.address} ▸</Trans>
               </button>
             )}
           </div>
@@ -127,20 +131,20 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
       </section>
       <section className="space-y-5">
         <div>
-          <h3 className="mb-2 text-lg">Recorded</h3>
+          <h3 className="mb-2 text-lg">{tr`Recorded`}</h3>
           <FindingList address={address} context={context} onShow={setShown} />
         </div>
         <div>
-          <h3 className="mb-2 text-lg">Photographs</h3>
+          <h3 className="mb-2 text-lg">{tr`Photographs`}</h3>
           <PhotoStrip address={address} context={context} shown={shown} onShown={setShown} />
         </div>
         {gathers.includes(current.kind) && <DebrisRoom address={address} context={context} />}
         {peers.length > 1 && (
           <div>
             <div className="mb-2 flex flex-wrap items-center gap-3">
-              <h3 className="flex-1 text-lg">Its peers</h3>
+              <h3 className="flex-1 text-lg">{tr`Its peers`}</h3>
               <button className="key" onClick={() => set({ peers: current.kind, part: null, sign: null })}>
-                Side by side
+                {tr`Side by side`}
               </button>
             </div>
             {odd && <p className="mb-2 font-semibold text-lead">{odd.words}</p>}
@@ -162,7 +166,7 @@ function Part({ address, context }: { address: string; context: CaseContext }) {
                     >
                       <Addr code={c.address} />{' '}
                       <span className="text-sm text-soft">
-                        {worst < 0 ? 'unread' : worst === 0 ? 'clean' : levelWords[worst]}
+                        {worst < 0 ? tr`unread` : worst === 0 ? tr`clean` : levelWords[worst]}
                       </span>
                     </button>
                   </li>
@@ -209,35 +213,39 @@ function Start() {
     <div className="grid gap-6 lg:grid-cols-2">
       <section className="space-y-4">
         <div>
-          <h2 className="text-2xl">Which part is in your hand?</h2>
+          <h2 className="text-2xl">{tr`Which part is in your hand?`}</h2>
           <p className="text-lg">
-            Touch it in the section above, type its address, or scan its tag. Read it before it is washed.
+            {tr`Touch it in the section above, type its address, or scan its tag. Read it before it is washed.`}
           </p>
           <div className="mt-2 flex flex-wrap gap-2">
             <Scan caseId={context.engineCase.id} onFound={openPart} />
             <Link className="key flex items-center" to="/atlas">
-              Atlas of signs
+              {tr`Atlas of signs`}
             </Link>
             <button className="key" onClick={() => set({ peers: 'all' })}>
-              All pictures
+              {tr`All pictures`}
             </button>
           </div>
         </div>
         {next && (
           <div className="card border-l-8 border-l-dye p-4">
-            <p className="text-sm font-semibold text-soft">Worth looking at next, for the cause</p>
+            <p className="text-sm font-semibold text-soft">{tr`Worth looking at next, for the cause`}</p>
             <p className="text-lg font-bold">
-              {next.name} on <Addr code={next.place} />
+              <Trans>
+                {next.name} on <Addr code={next.place} />
+              </Trans>
             </p>
             <p>{next.how}</p>
             <button className="key key-go mt-3" onClick={() => set({ part: next.place, sign: next.sign })}>
-              Look at {next.place}
+              <Trans>Look at {next.place}</Trans>
             </button>
           </div>
         )}
         {losing.map((step) => (
           <div key={step.id} className="rounded-lg border-2 border-brass bg-brass-tint p-3">
-            <p className="font-bold">Before “{step.name}”: gone afterwards, and not looked for yet</p>
+            <p className="font-bold">
+              <Trans>Before “{step.name}”: gone afterwards, and not looked for yet</Trans>
+            </p>
             <ul className="mt-1 space-y-1">
               {step.unread.slice(0, 5).map((u) => (
                 <li key={u.place} className="flex items-start gap-2">
@@ -245,17 +253,21 @@ function Start() {
                     <Addr code={u.place} />
                   </button>
                   <span className="self-center text-sm">
-                    {u.signs.length > 0 ? few(u.signs) : 'nobody has looked at it'}
+                    {u.signs.length > 0 ? few(u.signs) : tr`nobody has looked at it`}
                   </span>
                 </li>
               ))}
             </ul>
-            {step.unread.length > 5 && <p className="text-sm">and {step.unread.length - 5} more places</p>}
+            {step.unread.length > 5 && (
+              <p className="text-sm">
+                <Trans>and {step.unread.length - 5} more places</Trans>
+              </p>
+            )}
           </div>
         ))}
         <Later>
           <div>
-            <p className="label">Or begin with</p>
+            <p className="label">{tr`Or begin with`}</p>
             <ul className="grid gap-1.5 sm:grid-cols-2">
               {begin.map(({ kind, first, many }) => (
                 <li key={kind} className="flex gap-1">
@@ -268,8 +280,8 @@ function Start() {
                   {many && (
                     <button
                       className="key shrink-0 px-2"
-                      aria-label={`${first.words} and its peers side by side`}
-                      title="Side by side"
+                      aria-label={tr`${first.words} and its peers side by side`}
+                      title={tr`Side by side`}
                       onClick={() => set({ peers: kind })}
                     >
                       ▦
@@ -285,7 +297,7 @@ function Start() {
         <section className="space-y-5">
           {mismatches.length > 0 && (
             <div>
-              <h2 className="text-xl">Recorded differently</h2>
+              <h2 className="text-xl">{tr`Recorded differently`}</h2>
               <ul className="mt-1 flex flex-wrap gap-1.5">
                 {mismatches.map((c) => (
                   <li key={c.place + c.sign}>
@@ -298,18 +310,17 @@ function Start() {
             </div>
           )}
           <div>
-            <h2 className="text-xl">Patterns</h2>
+            <h2 className="text-xl">{tr`Patterns`}</h2>
             {patterns.length === 0 && (
               <p className="text-soft">
-                Nothing yet. A pattern needs the same sign looked for on several peers, also where it is not
-                there.
+                {tr`Nothing yet. A pattern needs the same sign looked for on several peers, also where it is not there.`}
               </p>
             )}
             <PatternList patterns={patterns} context={context} />
           </div>
           {missing.length > 0 && (
             <div>
-              <h2 className="text-xl">Photos still missing</h2>
+              <h2 className="text-xl">{tr`Photos still missing`}</h2>
               <ul className="mt-1 flex flex-wrap gap-1.5">
                 {missing.slice(0, 18).map((m) => (
                   <li key={m.place}>
@@ -320,7 +331,9 @@ function Start() {
                 ))}
               </ul>
               {missing.length > 18 && (
-                <p className="mt-1 text-sm text-soft">and {missing.length - 18} more parts</p>
+                <p className="mt-1 text-sm text-soft">
+                  <Trans>and {missing.length - 18} more parts</Trans>
+                </p>
               )}
             </div>
           )}
@@ -331,4 +344,4 @@ function Start() {
 }
 
 const few = (names: readonly string[]) =>
-  names.slice(0, 3).join(', ') + (names.length > 3 ? ` and ${names.length - 3} more` : '');
+  names.slice(0, 3).join(', ') + (names.length > 3 ? tr` and ${names.length - 3} more` : '');

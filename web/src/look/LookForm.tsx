@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { CaseContext } from '../casebook/context';
@@ -50,7 +52,7 @@ export function LookForm({
     <div>
       <div className="mb-3 flex flex-wrap items-end gap-3">
         <h3 className="flex-1 text-lg">
-          {left.length > 0 ? 'What does it show?' : 'Everything known for this part is recorded.'}
+          {left.length > 0 ? tr`What does it show?` : tr`Everything known for this part is recorded.`}
         </h3>
         {left.length > 0 && (
           <button
@@ -58,7 +60,7 @@ export function LookForm({
             disabled={clean.isPending}
             onClick={() => clean.mutate({ place: address, signs: left.map((s) => s.sign.id) })}
           >
-            {left.length < signs.length ? 'Rest all clear' : 'All clear'}
+            {left.length < signs.length ? tr`Rest all clear` : tr`All clear`}
           </button>
         )}
       </div>
@@ -67,8 +69,8 @@ export function LookForm({
         <input
           className="entry mb-2"
           type="search"
-          placeholder="Search, also by the trade’s other names"
-          aria-label="Search signs"
+          placeholder={tr`Search, also by the trade’s other names`}
+          aria-label={tr`Search signs`}
           value={search}
           onChange={(e) => setSearch(e.target.value)}
         />
@@ -84,7 +86,9 @@ export function LookForm({
               <span className="min-w-0 leading-tight">
                 <span className="block font-semibold">{sign.name}</span>
                 {sign.destroyedBy.length > 0 && (
-                  <span className="block text-sm text-brass">lost by {lostBy(sign.destroyedBy)}</span>
+                  <span className="block text-sm text-brass">
+                    <Trans>lost by {lostBy(sign.destroyedBy)}</Trans>
+                  </span>
                 )}
               </span>
             </button>
@@ -93,11 +97,13 @@ export function LookForm({
       </ul>
       {shown.length === 0 && left.length > 0 && (
         <p className="text-soft">
-          No sign of this part is called so. Try another word, or look through the{' '}
-          <Link className="underline" to="/atlas">
-            atlas
-          </Link>
-          .
+          <Trans>
+            No sign of this part is called so. Try another word, or look through the{' '}
+            <Link className="underline" to="/atlas">
+              atlas
+            </Link>
+            .
+          </Trans>
         </p>
       )}
     </div>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Schemas } from '../api/client';
 import type { CaseContext } from '../casebook/context';
 import { Addr } from '../ui/basics';
@@ -5,14 +6,14 @@ import { Addr } from '../ui/basics';
 type Pattern = Schemas['Pattern'];
 
 const shapeWords: Record<Schemas['PatternShape'], [name: string, means: string]> = {
-  oneAlone: ['One alone', 'The cause is likelier there than in what all share.'],
-  neighbours: ['Neighbours', 'Something between them is likelier than what all share.'],
-  towardOneEnd: ['Toward one end', 'What comes from one end, such as oil, air or load, is likelier.'],
-  alongTheOil: ['Along the oil', 'Lack of oil or dirt in it grows along its way.'],
-  oneBank: ['One bank', 'What only this bank has is likelier: its head, its feed, its manifold.'],
-  companions: ['Companions', 'They share a throw and a moment in the cycle.'],
-  allAlike: ['All alike', 'What all share is likelier: oil, heat, age, fitting.'],
-  outlier: ['Outlier', 'It does not belong to the spread of the others.'],
+  oneAlone: [tr`One alone`, tr`The cause is likelier there than in what all share.`],
+  neighbours: [tr`Neighbours`, tr`Something between them is likelier than what all share.`],
+  towardOneEnd: [tr`Toward one end`, tr`What comes from one end, such as oil, air or load, is likelier.`],
+  alongTheOil: [tr`Along the oil`, tr`Lack of oil or dirt in it grows along its way.`],
+  oneBank: [tr`One bank`, tr`What only this bank has is likelier: its head, its feed, its manifold.`],
+  companions: [tr`Companions`, tr`They share a throw and a moment in the cycle.`],
+  allAlike: [tr`All alike`, tr`What all share is likelier: oil, heat, age, fitting.`],
+  outlier: [tr`Outlier`, tr`It does not belong to the spread of the others.`],
 };
 
 /** Patterns over places, those of one part together, each shape explained once. */

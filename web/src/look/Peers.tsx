@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -64,11 +65,11 @@ export function Peers({ context }: { context: CaseContext }) {
   return (
     <section>
       <div className="mb-3 flex flex-wrap items-end gap-3">
-        <h2 className="mr-auto text-2xl">{kind === 'all' ? 'All pictures' : 'Side by side'}</h2>
+        <h2 className="mr-auto text-2xl">{kind === 'all' ? tr`All pictures` : tr`Side by side`}</h2>
         <label className="least-44">
-          <span className="label">Of which parts</span>
+          <span className="label">{tr`Of which parts`}</span>
           <select className="entry" value={kind} onChange={(e) => put({ peers: e.target.value, shot: null })}>
-            <option value="all">every picture of the case</option>
+            <option value="all">{tr`every picture of the case`}</option>
             {kinds.map((k) => (
               <option key={k.id} value={k.id}>
                 {k.name}
@@ -78,9 +79,9 @@ export function Peers({ context }: { context: CaseContext }) {
         </label>
         {shots.length > 0 && (
           <label className="least-44">
-            <span className="label">Which view</span>
+            <span className="label">{tr`Which view`}</span>
             <select className="entry" value={shot} onChange={(e) => put({ shot: e.target.value })}>
-              <option value="latest">the latest picture</option>
+              <option value="latest">{tr`the latest picture`}</option>
               {shots.map((s) => (
                 <option key={s.id} value={s.id}>
                   {s.name}
@@ -90,12 +91,12 @@ export function Peers({ context }: { context: CaseContext }) {
           </label>
         )}
         <button className="key" onClick={() => put({ peers: null, shot: null })}>
-          Back to the parts
+          {tr`Back to the parts`}
         </button>
       </div>
       {odd && <p className="mb-2 text-lg font-bold text-lead">{odd.words}</p>}
       <PatternList patterns={patterns} context={context} />
-      {tiles.length === 0 && <p className="text-soft">No picture yet.</p>}
+      {tiles.length === 0 && <p className="text-soft">{tr`No picture yet.`}</p>}
       <SideBySide tiles={tiles} context={context} odd={odd?.place ?? null} />
     </section>
   );
@@ -169,7 +170,7 @@ function SideBySide({ tiles, context, odd }: { tiles: Tile[]; context: CaseConte
                     className="flex aspect-4/3 w-full items-center justify-center bg-steel text-soft"
                     onClick={() => context.openPart(t.place)}
                   >
-                    no such picture
+                    {tr`no such picture`}
                   </button>
                 )}
                 <div className="flex items-start gap-2 px-2 py-1.5">
@@ -177,13 +178,13 @@ function SideBySide({ tiles, context, odd }: { tiles: Tile[]; context: CaseConte
                   <div className="min-w-0 leading-tight">
                     <p>
                       <Addr code={t.place} className="text-lg" />
-                      {t.place === odd && <b className="ml-2 text-lead">odd one out</b>}
+                      {t.place === odd && <b className="ml-2 text-lead">{tr`odd one out`}</b>}
                     </p>
                     <p className="truncate text-sm text-soft" title={at?.names.join(', ')}>
-                      {at ? at.names.join(', ') || 'looked, clean' : 'not read yet'}
+                      {at ? at.names.join(', ') || tr`looked, clean` : tr`not read yet`}
                     </p>
                   </div>
-                  <span className="sr-only">{at ? levelWords[at.level] : 'not read yet'}</span>
+                  <span className="sr-only">{at ? levelWords[at.level] : tr`not read yet`}</span>
                 </div>
               </li>
             );

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import {
   columnHead,
@@ -68,7 +70,7 @@ export function ZonePicker({
     >
       <p className="text-sm text-soft">{map.says}</p>
       <div className="flex flex-wrap justify-between gap-1.5">
-        <span className="flex gap-1.5" role="group" aria-label="Which face">
+        <span className="flex gap-1.5" role="group" aria-label={tr`Which face`}>
           {map.faces.length > 1 &&
             map.faces.map((f) => {
               const n = touched(f, zones);
@@ -86,7 +88,7 @@ export function ZonePicker({
             })}
         </span>
         <button type="button" className="key" aria-pressed={near} onClick={() => setNear(!near)}>
-          Larger
+          {tr`Larger`}
         </button>
       </div>
       {face.shape === 'round' ? (
@@ -111,7 +113,7 @@ const thumb = 44;
 
 /** What is larger than the screen is moved with a finger, or by keys. */
 const frame = (near: boolean, face: ZoneFace) =>
-  near ? { tabIndex: 0, role: 'region', 'aria-label': `${face.name}, larger` } : {};
+  near ? { tabIndex: 0, role: 'region', 'aria-label': tr`${face.name}, larger` } : {};
 
 /** Width of a round face at which its narrowest ring and its innermost sector are as large as a thumb, in px. */
 function roundWidth(face: ZoneFace) {
@@ -210,7 +212,7 @@ function FlatFace({
         width={near ? left + w + 14 : undefined}
         className={near ? 'max-w-none select-none' : 'w-full touch-pan-y select-none'}
         role="group"
-        aria-label={`${face.name}: zones`}
+        aria-label={tr`${face.name}: zones`}
         data-face
       >
         {face.rows.map((row, r) => {
@@ -335,7 +337,7 @@ function RoundFace({
         width={near ? roundWidth(face) : undefined}
         className={near ? 'max-w-none select-none' : 'w-full touch-pan-y select-none'}
         role="group"
-        aria-label={`${face.name}: zones`}
+        aria-label={tr`${face.name}: zones`}
         data-face
       >
         {face.rows.map((row, r) =>
@@ -383,7 +385,7 @@ function RoundFace({
         </p>
       )}
       <p className="text-center text-sm text-soft">
-        from outside in: {face.rows.map((r) => r.words).join(', ')}
+        <Trans>from outside in: {face.rows.map((r) => r.words).join(', ')}</Trans>
       </p>
     </figure>
   );

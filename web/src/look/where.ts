@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { covers, type ZoneFace } from './zones';
 
 /** Where touched zones lie, as the core's Spots reckons it. */
@@ -54,32 +55,33 @@ function sidesOf(face: ZoneFace, on: readonly Touched[]): string[] {
   const one = shares.find((s) => s.share >= mostOnASide);
   if (one) return [one.words];
   const thrust = shares.filter((s) => thrustFaces.includes(s.id) && s.share > 0.2);
-  return thrust.length === 2 && sum(thrust.map((s) => s.share)) >= mostOnASide ? ['both thrust faces'] : [];
+  return thrust.length === 2 && sum(thrust.map((s) => s.share)) >= mostOnASide ? [tr`both thrust faces`] : [];
 }
 
 function rowWords(face: ZoneFace, on: readonly Touched[]) {
   const rows = unique(on.map((z) => z.row)).sort((a, b) => a - b);
   if (rows.length === face.rows.length && rows.length > 1)
-    return face.shape === 'round' ? 'from edge to middle' : 'from end to end';
+    return face.shape === 'round' ? tr`from edge to middle` : tr`from end to end`;
   const word = (row: number) => face.rows[row]!.words;
   return runs(rows, 0)
     .map(([first, last]) => (first === last ? word(first) : `${word(first)} to ${word(last)}`))
-    .join(' and ');
+    .join(tr` and `);
 }
 
 function columnWords(face: ZoneFace, on: readonly Touched[]) {
   const columns = unique(on.map((z) => z.column)).sort((a, b) => a - b);
-  if (columns.length === face.columns) return face.columnAxis === 'shellArc' ? 'the whole arc' : 'all round';
+  if (columns.length === face.columns)
+    return face.columnAxis === 'shellArc' ? tr`the whole arc` : tr`all round`;
   const word = (column: number) => face.columnWords[column - 1]!;
   return runs(columns, face.wraps ? face.columns : 0)
     .map(([first, last]) =>
       first === last
         ? word(first)
         : face.columns === 12
-          ? `${first} to ${last} o’clock`
+          ? tr`${first} to ${last} o’clock`
           : `${word(first)} to ${word(last)}`,
     )
-    .join(' and ');
+    .join(tr` and `);
 }
 
 /**

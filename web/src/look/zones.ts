@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { CaseAnswers, Schemas } from '../api/client';
 
 export type ZoneFace = Schemas['ZoneFace'];
@@ -68,7 +69,7 @@ export function featureRuns(
   return runs.length > 0 ? runs : [[0, 0]];
 }
 
-const faceOf: Record<string, string> = { crown: 'Crown', back: 'Back', shell: 'Running face' };
+const faceOf: Record<string, string> = { crown: tr`Crown`, back: tr`Back`, shell: tr`Running face` };
 
 /** The face on which a sign is usually seen, by the outline that it is drawn on. */
 export const faceFor = (draw: string) => faceOf[draw.split(':')[0]!.trim()];

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useState } from 'react';
 import type { Kept } from './outbox';
 import { outbox } from './useOutbox';
@@ -16,14 +17,14 @@ export function SetAside({ entry }: { entry: Kept }) {
           <Mend entry={entry} />
         ) : (
           <button type="button" className="key" onClick={() => void outbox.retry(entry)}>
-            Try again
+            {tr`Try again`}
           </button>
         )}
         <button type="button" className="key" onClick={() => void saveToFile(entry)}>
-          Save to a file
+          {tr`Save to a file`}
         </button>
         <button type="button" className="key" onClick={() => void outbox.drop(entry.seq)}>
-          Give it up
+          {tr`Give it up`}
         </button>
       </div>
     </div>
@@ -50,12 +51,12 @@ function Mend({ entry }: { entry: Kept }) {
     <span className="flex flex-wrap gap-2">
       <input
         className="entry fig w-40"
-        aria-label={`Figure of ${entry.place}`}
+        aria-label={tr`Figure of ${entry.place}`}
         value={typed}
         onChange={(ev) => setTyped(ev.target.value)}
       />
       <button type="button" className="key" onClick={() => send(true)}>
-        {typed === body.typed ? 'Keep as typed' : 'Send the corrected one'}
+        {typed === body.typed ? tr`Keep as typed` : tr`Send the corrected one`}
       </button>
     </span>
   );

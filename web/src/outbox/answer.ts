@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Outcome } from './outbox';
 
 /** What an answer that is no success means for the entry. */
@@ -12,8 +13,8 @@ export async function judge(answer: Response): Promise<Outcome> {
     kind: 'refused',
     refusal: {
       status: answer.status,
-      title: typeof told.title === 'string' ? told.title : 'The server refused it.',
-      remedy: typeof told.detail === 'string' ? told.detail : 'Enter it again.',
+      title: typeof told.title === 'string' ? told.title : tr`The server refused it.`,
+      remedy: typeof told.detail === 'string' ? told.detail : tr`Enter it again.`,
       body: told,
     },
   };

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 /**
  * What was entered and has not reached the server: kept in order, sent once each, surviving reload, a dead battery, a server that
  * restarts and signing out. Each entry carries the id that the client made, so that sending it twice writes it once.
@@ -71,11 +72,11 @@ export type Outcome =
 
 const notKept = (why: Why): Refusal => ({
   status: 0,
-  title: 'This was not saved: the device has no room to keep it, and the server did not take it.',
+  title: tr`This was not saved: the device has no room to keep it, and the server did not take it.`,
   remedy:
     why === 'signedOut' || why === 'another'
-      ? 'Sign in and enter it again. Free some space on the device.'
-      : 'Enter it again when the server answers. Until then keep the original; free some space on the device.',
+      ? tr`Sign in and enter it again. Free some space on the device.`
+      : tr`Enter it again when the server answers. Until then keep the original; free some space on the device.`,
   body: {},
 });
 
@@ -120,18 +121,18 @@ const mostFailures = 3;
 const parked = (stalled: boolean): Refusal => ({
   status: stalled ? 408 : 500,
   title: stalled
-    ? `Sending this came to a stop ${mostFailures} times, so it is set aside and the others are sent.`
-    : `The server failed on this ${mostFailures} times, so it is set aside and the others are sent.`,
+    ? tr`Sending this came to a stop ${mostFailures} times, so it is set aside and the others are sent.`
+    : tr`The server failed on this ${mostFailures} times, so it is set aside and the others are sent.`,
   remedy: stalled
-    ? 'Nothing of it is lost. Try again where the line is better, or save it to a file.'
-    : 'Nothing of it is lost. Try again later, save it to a file, or tell whoever looks after the server.',
+    ? tr`Nothing of it is lost. Try again where the line is better, or save it to a file.`
+    : tr`Nothing of it is lost. Try again later, save it to a file, or tell whoever looks after the server.`,
   body: {},
 });
 
 const unreadable: Refusal = {
   status: 0,
-  title: 'This device does not give the file back that it kept.',
-  remedy: 'Choose the picture again where it was taken, and give this entry up.',
+  title: tr`This device does not give the file back that it kept.`,
+  remedy: tr`Choose the picture again where it was taken, and give this entry up.`,
   body: {},
 };
 

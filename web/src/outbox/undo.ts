@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useSyncExternalStore } from 'react';
 
 /** Something just written that one key takes back, for as long as it stands there. */
@@ -11,7 +12,7 @@ export interface Undo {
 export const undoFor = 10_000;
 
 /** What the record says of it: it was noticed at once. */
-export const atOnce = 'a slip, undone at once';
+export const atOnce = tr`a slip, undone at once`;
 
 let offered: Undo | null = null;
 let count = 0;

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { EngineCase, Schemas } from '../api/client';
 import { client } from '../device/queryClient';
 import { keys } from '../api/keys';
@@ -88,35 +89,35 @@ const backs = new Map<object, Back>([
   [
     writes.verdicts,
     {
-      words: () => 'verdict for all of them',
+      words: () => tr`verdict for all of them`,
       run: (caseId, _, id) => writes.verdictsBack.send(caseId, { id, why: atOnce }, id),
     },
   ],
   [
     writes.part,
     {
-      words: (out: Part) => `${out.place}, tag`,
+      words: (out: Part) => tr`${out.place}, tag`,
       run: (caseId, out: Part, _, before) => tagAsBefore(caseId, out, before),
     },
   ],
   [
     writes.parts,
     {
-      words: (out: Part[]) => `${out.length} tags`,
+      words: (out: Part[]) => tr`${out.length} tags`,
       run: (caseId, out: Part[]) => Promise.all(out.map((part) => tagBack(caseId, part))),
     },
   ],
   [
     writes.buildTask,
     {
-      words: (out: BuildTask) => out.name || 'the plan',
+      words: (out: BuildTask) => out.name || tr`the plan`,
       run: (caseId, out: BuildTask, _, before) => taskAsBefore(caseId, out, before),
     },
   ],
   [writes.buildPromise, one('promise', writes.buildPromiseBack)],
   [writes.limit, one('limit', writes.limitBack)],
   [writes.examination, one('test', writes.examinationBack)],
-  [writes.orderLine, one('order line', writes.orderLineBack)],
+  [writes.orderLine, one(tr`order line`, writes.orderLineBack)],
   [writes.orderMove, one('order', writes.orderMoveBack)],
 ]);
 

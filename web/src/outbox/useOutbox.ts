@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { onlineManager } from '@tanstack/react-query';
 import { useSyncExternalStore } from 'react';
 import { ApiProblem, knownNumbering, type CaseAnswers, type EngineCase, type Schemas } from '../api/client';
@@ -173,8 +174,8 @@ function keptEntry(caseId: string, entry: NewEntry): Entry {
 }
 
 const unreadFile = {
-  title: 'This file cannot be read on the device.',
-  detail: 'Choose it again; where it lies on a card or in a cloud, save it on the device first.',
+  title: tr`This file cannot be read on the device.`,
+  detail: tr`Choose it again; where it lies on a card or in a cloud, save it on the device first.`,
 };
 
 /** What neither the device nor the server has: it must be told, as it is nowhere else. */

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useMutation, useQueryClient, type UseMutationResult } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { v7 } from 'uuid';
@@ -33,21 +34,21 @@ export const nth = (id: string, n: number) =>
   id.slice(0, -4) + (parseInt(id.slice(-4), 16) ^ (n + 1)).toString(16).padStart(4, '0');
 
 const stepMarkWords: Record<Schemas['StepMarkKind'], string> = {
-  ticked: 'Ticked',
-  unticked: 'Tick taken back',
-  started: 'Clock started',
-  stopped: 'Clock stopped',
+  ticked: tr`Ticked`,
+  unticked: tr`Tick taken back`,
+  started: tr`Clock started`,
+  stopped: tr`Clock stopped`,
 };
 
 const fastenerWords: Record<Schemas['FastenerState'], string> = {
   out: 'out',
-  backIn: 'back in',
+  backIn: tr`back in`,
   broken: 'broken',
   soaked: 'soaked',
   drilled: 'drilled',
-  sent: 'left for the shop',
-  restOut: 'rest out',
-  newIn: 'new in',
+  sent: tr`left for the shop`,
+  restOut: tr`rest out`,
+  newIn: tr`new in`,
 };
 
 /** A record that is taken back, with the reason; it stays in the case, struck out. */
@@ -101,7 +102,7 @@ export const writes = {
       marks: [],
       doneBy: 'running',
     })),
-    words: `All clear: ${signs.length} signs not there`,
+    words: tr`All clear: ${signs.length} signs not there`,
     place,
   })),
   photo: kept(
@@ -109,7 +110,7 @@ export const writes = {
       path: `/api/cases/${caseId}/photos`,
       kind: 'photo',
       body,
-      words: `Picture ${file.name}`,
+      words: tr`Picture ${file.name}`,
       place: body.place,
       file,
     }),
@@ -122,7 +123,7 @@ export const writes = {
       path: `/api/cases/${caseId}/photo-marks`,
       kind: 'photoMark',
       body: mark,
-      words: `Mark on ${fileName}: ${mark.label || mark.kind}`,
+      words: tr`Mark on ${fileName}: ${mark.label || mark.kind}`,
       place,
     }),
   ),
@@ -184,7 +185,7 @@ export const writes = {
       kind: 'withdraw',
       // One that is not sent yet is written as version 1 before this reaches the server.
       body: { why, version: Math.max(1, record.version) },
-      words: `Undone: ${words}`,
+      words: tr`Undone: ${words}`,
       place: record.place ?? '',
     }),
   ),

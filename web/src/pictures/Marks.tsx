@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useRef, useState, type PointerEvent } from 'react';
 import { useWatch } from 'react-hook-form';
 import { v7 } from 'uuid';
@@ -16,9 +17,9 @@ type Mark = Schemas['PhotoMark'];
 type Tool = Schemas['PhotoMarkKind'];
 
 const tools = [
-  ['arrow', '➚ Arrow'],
-  ['ring', '○ Ring'],
-  ['scale', '⊢⊣ Scale'],
+  ['arrow', tr`➚ Arrow`],
+  ['ring', tr`○ Ring`],
+  ['scale', tr`⊢⊣ Scale`],
 ] as const satisfies readonly (readonly [Tool, string])[];
 
 const schema = z.object({ label: z.string().check(z.trim()), length: numberTyped({ min: 0 }) });
@@ -59,7 +60,7 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
           preserveAspectRatio="none"
           role="img"
           aria-label={
-            marks.length > 0 ? `Marks: ${marks.map((m) => m.label || m.kind).join(', ')}` : 'No marks yet'
+            marks.length > 0 ? tr`Marks: ${marks.map((m) => m.label || m.kind).join(', ')}` : tr`No marks yet`
           }
           onPointerDown={(e) => {
             if (!tool) return;
@@ -98,7 +99,7 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
           send={async ({ label: words, length }) => {
             if (!drawn) return;
             if (drawn.kind === 'scale' && !length)
-              return form.setError('length', { message: 'Give its length in mm.' }, { shouldFocus: true });
+              return form.setError('length', { message: tr`Give its length in mm.` }, { shouldFocus: true });
             const typed = form.getValues();
             // The next mark may be drawn while this one is on its way; a refused one comes back to the form.
             setDrawn(null);
@@ -129,8 +130,8 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
           <Choice
             label={
               tool
-                ? 'Draw over the picture from one point to the other'
-                : 'Mark the picture; it is never drawn into'
+                ? tr`Draw over the picture from one point to the other`
+                : tr`Mark the picture; it is never drawn into`
             }
             value={tool}
             options={tools}
@@ -145,8 +146,8 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
                 <FigureField
                   form={form}
                   name="length"
-                  label="Length of the scale in mm"
-                  placeholder="Its length in mm"
+                  label={tr`Length of the scale in mm`}
+                  placeholder={tr`Its length in mm`}
                   unseen
                   className="max-w-48"
                 />
@@ -154,18 +155,18 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
                 <TextField
                   form={form}
                   name="label"
-                  label="What the mark shows"
-                  placeholder="What it shows"
+                  label={tr`What the mark shows`}
+                  placeholder={tr`What it shows`}
                   unseen
                   className="max-w-72"
                 />
               )}
-              <button className="key key-go">Keep the mark</button>
+              <button className="key key-go">{tr`Keep the mark`}</button>
             </div>
           )}
           <Trouble problem={add.error ?? takeBack.error} />
           {marks.length > 0 && (
-            <ul className="flex flex-wrap gap-2 text-sm" aria-label="Marks on this picture">
+            <ul className="flex flex-wrap gap-2 text-sm" aria-label={tr`Marks on this picture`}>
               {marks.map((m) => (
                 <li key={m.id} className="flex items-center gap-1 rounded-lg border border-line pl-2">
                   {m.kind === 'scale' ? `scale ${m.length} mm` : m.label || m.kind}
@@ -173,13 +174,13 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
                   <button
                     type="button"
                     className="key border-transparent px-2"
-                    aria-label={`Take the mark ${m.label || m.kind} back`}
+                    aria-label={tr`Take the mark ${m.label || m.kind} back`}
                     onClick={() =>
                       takeBack.mutate({
                         of: 'photo-marks',
                         record: m,
-                        why: 'Drawn by mistake',
-                        words: `mark ${m.label || m.kind}`,
+                        why: tr`Drawn by mistake`,
+                        words: tr`mark ${m.label || m.kind}`,
                       })
                     }
                   >

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { Dialog } from 'radix-ui';
 import { useRef, useState } from 'react';
 import { v7 } from 'uuid';
@@ -54,7 +56,7 @@ export function PhotoKeys({
   step = '',
   shot = '',
   named = '',
-  label = 'Photograph it',
+  label = tr`Photograph it`,
 }: {
   address: string;
   context: CaseContext;
@@ -85,7 +87,7 @@ export function PhotoKeys({
         tabIndex={-1}
         // Its key is beside it; told twice it is one too many.
         aria-hidden
-        aria-label="Camera"
+        aria-label={tr`Camera`}
         onChange={(e) => take(e.target)}
       />
       <input
@@ -96,26 +98,26 @@ export function PhotoKeys({
         className="sr-only"
         tabIndex={-1}
         aria-hidden
-        aria-label="Picture files"
+        aria-label={tr`Picture files`}
         onChange={(e) => take(e.target)}
       />
       <button
         type="button"
         className="key"
-        aria-label={named ? `${named}: take it` : undefined}
+        aria-label={named ? tr`${named}: take it` : undefined}
         disabled={add.isPending}
         onClick={() => camera.current?.click()}
       >
-        {add.isPending ? 'Taking in …' : label}
+        {add.isPending ? tr`Taking in …` : label}
       </button>
       <button
         type="button"
         className="key"
-        aria-label={named ? `${named}: from files` : 'From files'}
+        aria-label={named ? tr`${named}: from files` : tr`From files`}
         disabled={add.isPending}
         onClick={() => files.current?.click()}
       >
-        {shot ? 'Files' : 'From files'}
+        {shot ? tr`Files` : tr`From files`}
       </button>
       <Trouble problem={add.error} />
     </>
@@ -162,7 +164,9 @@ export function PhotoStrip({
       {refused.map((e) => (
         <div key={e.seq} role="alert" className="mt-2 rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
           <p className="font-bold">{e.refused!.title}</p>
-          <p>{e.refused!.remedy} The file is kept under “to look at” above.</p>
+          <p>
+            <Trans>{e.refused!.remedy} The file is kept under “to look at” above.</Trans>
+          </p>
         </div>
       ))}
     </div>
@@ -179,8 +183,8 @@ function ShotList({ address, context }: { address: string; context: CaseContext 
   if (missing.length === 0) return null;
   return (
     <div className="mt-2 rounded-lg border-2 border-dashed border-brass px-3 py-2">
-      <p className="font-semibold">Photos still missing</p>
-      <ul className="divide-y divide-line" aria-label="Photos still missing">
+      <p className="font-semibold">{tr`Photos still missing`}</p>
+      <ul className="divide-y divide-line" aria-label={tr`Photos still missing`}>
         {missing.map((s) => (
           <li key={s.id} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5">
             <details className="least-40 flex-1">
@@ -190,7 +194,7 @@ function ShotList({ address, context }: { address: string; context: CaseContext 
               </p>
             </details>
             <span className="flex gap-1.5">
-              <PhotoKeys address={address} context={context} shot={s.id} named={s.name} label="Take it" />
+              <PhotoKeys address={address} context={context} shot={s.id} named={s.name} label={tr`Take it`} />
             </span>
           </li>
         ))}
@@ -223,7 +227,7 @@ export function Picture({
       <Dialog.Trigger className="relative block overflow-hidden rounded-lg border border-line">
         <img
           src={thumb}
-          alt={photo.caption || shot || `Photograph of ${photo.place}`}
+          alt={photo.caption || shot || tr`Photograph of ${photo.place}`}
           width={140}
           height={105}
           loading="lazy"
@@ -231,7 +235,7 @@ export function Picture({
         />
         {photo.version === 0 && (
           <span className="absolute inset-x-0 bottom-0 bg-brass-tint px-1 text-xs font-bold">
-            not yet sent
+            {tr`not yet sent`}
           </span>
         )}
       </Dialog.Trigger>
@@ -288,18 +292,25 @@ function Opened({
         </Dialog.Title>
         {among.length > 1 && (
           <>
-            <button className="key" disabled={!before} aria-label="Picture before" onClick={() => go(before)}>
+            <button
+              className="key"
+              disabled={!before}
+              aria-label={tr`Picture before`}
+              onClick={() => go(before)}
+            >
               ◂
             </button>
             <span className="fig text-sm" aria-live="polite">
-              {at + 1} of {among.length}
+              <Trans>
+                {at + 1} of {among.length}
+              </Trans>
             </span>
-            <button className="key" disabled={!next} aria-label="Next picture" onClick={() => go(next)}>
+            <button className="key" disabled={!next} aria-label={tr`Next picture`} onClick={() => go(next)}>
               ▸
             </button>
           </>
         )}
-        <Dialog.Close className="key" aria-label="Close">
+        <Dialog.Close className="key" aria-label={tr`Close`}>
           ✕
         </Dialog.Close>
       </div>
@@ -309,7 +320,7 @@ function Opened({
           {photo.fileName}, {writerOf(photo)}, {moment(photo.at)}.{' '}
           {photo.sha256 && (
             <>
-              SHA-256 of the original{' '}
+              <Trans>SHA-256 of the original </Trans>
               <span className="fig" title={photo.sha256}>
                 {photo.sha256.slice(0, 12)}…
               </span>
@@ -320,19 +331,19 @@ function Opened({
           <div className="mt-2 max-w-xl">
             {asks ? (
               <WhyForm
-                press="Take the picture back"
+                press={tr`Take the picture back`}
                 send={(why) =>
                   takeBack.mutateAsync({
                     of: 'photos',
                     record: photo,
                     why,
-                    words: `picture ${photo.fileName}`,
+                    words: tr`picture ${photo.fileName}`,
                   })
                 }
               />
             ) : (
               <button className="key text-sm" onClick={() => setAsks(true)}>
-                Take the picture back
+                {tr`Take the picture back`}
               </button>
             )}
             <Trouble problem={takeBack.error} />

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import {
   memo,
   useCallback,
@@ -145,12 +146,12 @@ export function LongSection({
     <div
       ref={host}
       role="group"
-      aria-label="Long section of the engine"
+      aria-label={tr`Long section of the engine`}
       className="flex items-end gap-1 select-none"
       onPointerLeave={() => onTold?.(null)}
       {...over}
     >
-      {!fit && end(drawing.ends.left, 'free end', hangs(section, 'freeEnd'))}
+      {!fit && end(drawing.ends.left, tr`free end`, hangs(section, 'freeEnd'))}
       {!fit && !quiet && !bare && <RowNames drawing={drawing} />}
       <div ref={frame} className="min-w-0 flex-1 self-stretch overflow-x-auto overflow-y-hidden">
         {(width > 0 || fit) && (
@@ -177,7 +178,7 @@ export function LongSection({
           </ul>
         )}
       </div>
-      {!fit && end(drawing.ends.right, 'drive end', hangs(section, 'driveEnd'))}
+      {!fit && end(drawing.ends.right, tr`drive end`, hangs(section, 'driveEnd'))}
     </div>
   );
 }
@@ -207,7 +208,7 @@ const hangs = ({ make }: Section, end: Section['numberOneEnd']) =>
   make.flywheel === end
     ? 'flywheel'
     : make.valves !== null && make.timing === end
-      ? 'pulley, timing'
+      ? tr`pulley, timing`
       : 'pulley';
 
 /** Where each part stands on the screen, for the arrow keys: those at the ends are beside the drawing. */
@@ -279,7 +280,7 @@ function Picture({
       className={fit ? 'mx-auto block max-h-full w-full' : 'mx-auto block'}
       // Not a picture: what is in it can be pressed.
       role="group"
-      aria-label="Parts along the crankshaft"
+      aria-label={tr`Parts along the crankshaft`}
     >
       {drawing.behind.filter((b) => !front(b)).map(ground)}
       {drawing.shapes.map((shape) => (
@@ -307,7 +308,7 @@ function Picture({
             ? {
                 role: 'button',
                 tabIndex: -1,
-                'aria-label': `Cylinder ${n.cylinder}, all of it`,
+                'aria-label': tr`Cylinder ${n.cylinder}, all of it`,
                 onClick: () => onStation(n.cylinder),
               }
             : {})}

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { CaseAnswers } from '../api/client';
 import type { Cell, Section } from './geometry';
 import { counted, worst, type Lens, type Sight } from './lenses';
@@ -76,10 +77,10 @@ export function Strip({
     );
   };
   return (
-    <ol aria-label="Stations of the engine" className="relative flex gap-1 overflow-x-auto p-0.5">
+    <ol aria-label={tr`Stations of the engine`} className="relative flex gap-1 overflow-x-auto p-0.5">
       {section.columns.map((c) => {
         const here = at !== null && section.columns[at] === c;
-        const of = (n: number | null) => n !== null && key(`cylinder-${n}`, `Cylinder ${n}`, `${n}`, true);
+        const of = (n: number | null) => n !== null && key(`cylinder-${n}`, tr`Cylinder ${n}`, `${n}`, true);
         return (
           <li
             key={`${c.kind}${c.number}`}
@@ -87,7 +88,7 @@ export function Strip({
             className={`${here ? 'rounded outline-2 outline-dye ' : ''}flex flex-col justify-center gap-1 ${c.kind === 'main' ? 'min-w-11 flex-1' : 'min-w-14 flex-2'}`}
           >
             {c.kind === 'main' ? (
-              key(`main-${c.number}`, `Main ${c.number}`, `M${c.number}`, false)
+              key(`main-${c.number}`, tr`Main ${c.number}`, `M${c.number}`, false)
             ) : (
               <>
                 {of(c.cylinderA)}
@@ -98,7 +99,7 @@ export function Strip({
         );
       })}
       <li className="flex least-20 flex-2 flex-col justify-center">
-        {key('engine', 'Whole engine', 'engine', false)}
+        {key('engine', tr`Whole engine`, 'engine', false)}
       </li>
     </ol>
   );

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Schemas } from '../api/client';
 
 export type Section = Schemas['LongSection'];
@@ -588,7 +589,7 @@ function rowNames({ at, rows, cell, section, middle, mirrored }: Context, up: nu
   names.push(['head', at.head + rows.head / 2]);
   if (rows.valvesBeside) names.push(['valves', at.valve + rows.valvesBeside / 2]);
   names.push(['rings', at.ring + (rows.rings.length * cell) / 2], ['piston', at.pin + rows.pin / 2]);
-  names.push([make.camsPerBank === 0 && make.valves ? 'rod, cam' : 'rod', at.rod + rows.rod / 2]);
+  names.push([make.camsPerBank === 0 && make.valves ? tr`rod, cam` : 'rod', at.rod + rows.rod / 2]);
   if (!mirrored && rows.shell) names.push(['shells', at.shell + rows.shell / 2]);
   if (up < 0) names.push(['crank', 0]);
   return names.map(([name, d]) => ({ name, y: y(d) }));

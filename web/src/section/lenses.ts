@@ -1,13 +1,14 @@
+import { t as tr } from '@lingui/core/macro';
 import type { CaseAnswers, Schemas } from '../api/client';
 
 export const lensNames = {
-  tags: 'Tagged',
-  damage: 'Damage',
-  limit: 'Limit used',
-  after: 'Limit used after work',
-  cause: 'Cause',
-  verdict: 'Verdict',
-  off: 'On and off',
+  tags: tr`Tagged`,
+  damage: tr`Damage`,
+  limit: tr`Limit used`,
+  after: tr`Limit used after work`,
+  cause: tr`Cause`,
+  verdict: tr`Verdict`,
+  off: tr`On and off`,
 } as const;
 
 export type Lens = keyof typeof lensNames;
@@ -26,7 +27,7 @@ const nothing: Sight = { tone: 'none', mark: '', words: '' };
 /** What stands for a course: a mark filled in where it is decided, and alone where it is advised. */
 export const verdictSights: Record<Schemas['VerdictAction'], [string, Sight['tone'], string]> = {
   reuse: ['✓', 'calm', 'reuse'],
-  cleanAndReuse: ['✓', 'calm', 'clean and reuse'],
+  cleanAndReuse: ['✓', 'calm', tr`clean and reuse`],
   repair: ['R', 'light', 'repair'],
   machine: ['M', 'mid', 'machine'],
   replace: ['×', 'heavy', 'replace'],
@@ -34,7 +35,7 @@ export const verdictSights: Record<Schemas['VerdictAction'], [string, Sight['ton
 };
 
 const damageSights: Sight[] = [
-  { tone: 'calm', mark: '·', words: 'looked at, clean' },
+  { tone: 'calm', mark: '·', words: tr`looked at, clean` },
   { tone: 'light', mark: '1', words: 'slight' },
   { tone: 'mid', mark: '2', words: 'moderate' },
   { tone: 'heavy', mark: '3', words: 'severe' },
@@ -62,7 +63,7 @@ export function sights(
     for (const { place, action } of advice) {
       if (!action || map.get(place)?.mark) continue;
       const [mark, tone, words] = verdictSights[action];
-      map.set(place, { tone, mark, words: `advised: ${words}`, open: true });
+      map.set(place, { tone, mark, words: tr`advised: ${words}`, open: true });
     }
   return map;
 }
@@ -94,30 +95,31 @@ export function worst(lens: Lens, of: readonly Sight[], parts: number): Sight | 
 const rank = (s: Sight) => ['none', 'light', 'calm', 'dyeDots', 'mid', 'heavy', 'dye'].indexOf(s.tone);
 
 function causeSight(sign: Schemas['PredictedSign']): Sight {
-  if (sign.seen === 'present') return { tone: 'dye', mark: '✓', words: `${sign.name}: found` };
-  if (sign.seen === 'absent') return { tone: 'light', mark: '–', words: `${sign.name}: checked, not there` };
-  return { tone: 'dyeDots', mark: '', words: `${sign.name}: not looked for yet` };
+  if (sign.seen === 'present') return { tone: 'dye', mark: '✓', words: tr`${sign.name}: found` };
+  if (sign.seen === 'absent')
+    return { tone: 'light', mark: '–', words: tr`${sign.name}: checked, not there` };
+  return { tone: 'dyeDots', mark: '', words: tr`${sign.name}: not looked for yet` };
 }
 
 function shareSight(share: number | null, when: string): Sight {
   if (share === null) return nothing;
-  const words = `${Math.round(share * 100)} % of the limit used${when}`;
+  const words = tr`${Math.round(share * 100)} % of the limit used${when}`;
   if (share > 1) return { tone: 'heavy', mark: `${share.toFixed(1)}×`, words };
-  if (share < 0) return { tone: 'heavy', mark: '<', words: `below the least${when}` };
+  if (share < 0) return { tone: 'heavy', mark: '<', words: tr`below the least${when}` };
   return { tone: share > 0.8 ? 'light' : 'calm', mark: `${Math.round(share * 100)}`, words };
 }
 
 function stateSight(state: Schemas['PlaceState'], lens: Exclude<Lens, 'cause' | 'off'>): Sight {
   switch (lens) {
     case 'tags':
-      if (state.marked) return { tone: 'dye', mark: '●', words: 'tagged and marked' };
-      return state.tagged ? { tone: 'mid', mark: '○', words: 'tagged, no mark' } : nothing;
+      if (state.marked) return { tone: 'dye', mark: '●', words: tr`tagged and marked` };
+      return state.tagged ? { tone: 'mid', mark: '○', words: tr`tagged, no mark` } : nothing;
     case 'damage':
       return (state.damage === null ? undefined : damageSights[state.damage]) ?? nothing;
     case 'limit':
-      return state.loud ? { tone: 'heavy', mark: '!', words: 'wrong size' } : shareSight(state.share, '');
+      return state.loud ? { tone: 'heavy', mark: '!', words: tr`wrong size` } : shareSight(state.share, '');
     case 'after':
-      return shareSight(state.shareAfter, ' after work');
+      return shareSight(state.shareAfter, tr` after work`);
     case 'verdict': {
       if (state.verdict === null) return nothing;
       const [mark, tone, words] = verdictSights[state.verdict];
@@ -129,30 +131,30 @@ function stateSight(state: Schemas['PlaceState'], lens: Exclude<Lens, 'cause' | 
 /** What the marks of a lens mean. */
 export const legends: Record<Lens, Sight[]> = {
   tags: [
-    { tone: 'dye', mark: '●', words: 'tagged and marked' },
-    { tone: 'mid', mark: '○', words: 'tagged, no mark' },
-    { tone: 'none', mark: '', words: 'not tagged' },
+    { tone: 'dye', mark: '●', words: tr`tagged and marked` },
+    { tone: 'mid', mark: '○', words: tr`tagged, no mark` },
+    { tone: 'none', mark: '', words: tr`not tagged` },
   ],
-  damage: [...damageSights, { tone: 'none', mark: '', words: 'not looked at' }],
+  damage: [...damageSights, { tone: 'none', mark: '', words: tr`not looked at` }],
   limit: [
-    { tone: 'calm', mark: '40', words: 'per cent of limit used' },
-    { tone: 'heavy', mark: '1.2×', words: 'beyond the limit' },
-    { tone: 'heavy', mark: '!', words: 'wrong size' },
+    { tone: 'calm', mark: '40', words: tr`per cent of limit used` },
+    { tone: 'heavy', mark: '1.2×', words: tr`beyond the limit` },
+    { tone: 'heavy', mark: '!', words: tr`wrong size` },
     { tone: 'none', mark: '', words: 'no figure' },
   ],
   after: [
-    { tone: 'calm', mark: '40', words: 'per cent of limit used after work' },
-    { tone: 'heavy', mark: '1.2×', words: 'beyond the limit' },
-    { tone: 'none', mark: '', words: 'not measured after work' },
+    { tone: 'calm', mark: '40', words: tr`per cent of limit used after work` },
+    { tone: 'heavy', mark: '1.2×', words: tr`beyond the limit` },
+    { tone: 'none', mark: '', words: tr`not measured after work` },
   ],
   off: [
-    { tone: 'calm', mark: '', words: 'on the engine' },
+    { tone: 'calm', mark: '', words: tr`on the engine` },
     { tone: 'none', mark: '', words: 'off', open: true },
   ],
   cause: [
-    { tone: 'dye', mark: '✓', words: 'predicted and found' },
-    { tone: 'light', mark: '–', words: 'predicted, not there' },
-    { tone: 'dyeDots', mark: '', words: 'predicted, not looked for' },
+    { tone: 'dye', mark: '✓', words: tr`predicted and found` },
+    { tone: 'light', mark: '–', words: tr`predicted, not there` },
+    { tone: 'dyeDots', mark: '', words: tr`predicted, not looked for` },
   ],
   verdict: [
     { tone: 'calm', mark: '✓', words: 'reuse' },
@@ -160,6 +162,6 @@ export const legends: Record<Lens, Sight[]> = {
     { tone: 'mid', mark: 'M', words: 'machine' },
     { tone: 'mid', mark: '?', words: 'specialist' },
     { tone: 'heavy', mark: '×', words: 'replace' },
-    { tone: 'mid', mark: 'M', words: 'advised, not decided', open: true },
+    { tone: 'mid', mark: 'M', words: tr`advised, not decided`, open: true },
   ],
 };

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { CaseAnswers } from '../api/client';
 import { moment } from '../ui/basics';
 import type { Sight } from './lenses';
@@ -28,8 +29,8 @@ export function moments({ off }: Strip): Moment[] {
 /** A moment as one says it. */
 export function momentWords(strip: Strip, of: Moment, parts: number): string {
   const name = strip.steps.find((s) => s.id === of.step)?.name ?? of.step;
-  const when = of.at === null ? 'As it came' : `After “${name}”, ${moment(of.at)}`;
-  return `${when}: ${of.off === 0 ? 'nothing' : of.off} of ${parts} parts off`;
+  const when = of.at === null ? tr`As it came` : tr`After “${name}”, ${moment(of.at)}`;
+  return tr`${when}: ${of.off === 0 ? 'nothing' : of.off} of ${parts} parts off`;
 }
 
 /** What is on and what is off at a moment; null is now. */
@@ -40,9 +41,9 @@ export function offSights(strip: Strip, places: readonly string[], at: Moment | 
     places.map((place): [string, Sight] => {
       const o = off.get(place);
       if (!o || (at && o.at !== null && (at.at === null || o.at > at.at)))
-        return [place, { tone: 'calm', mark: '', words: 'on the engine' }];
+        return [place, { tone: 'calm', mark: '', words: tr`on the engine` }];
       const by = names.get(o.step) ?? o.step;
-      const words = o.at === null ? 'was off when it came' : `off since ${moment(o.at)}, “${by}”`;
+      const words = o.at === null ? tr`was off when it came` : tr`off since ${moment(o.at)}, “${by}”`;
       return [place, { tone: 'none', mark: '', words, open: true }];
     }),
   );

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -23,18 +25,18 @@ export function Account({ opened }: { opened: boolean }) {
         </DropdownMenu.Label>
         <DropdownMenu.Item asChild>
           <Link to="/door" className={itemLook}>
-            Password, passkeys, devices
+            {tr`Password, passkeys, devices`}
           </Link>
         </DropdownMenu.Item>
         {choices.map((c) => (
           <Choices key={c.label} {...c} />
         ))}
         <DropdownMenu.Item className={`${itemLook} justify-between`} onSelect={() => setKeys(true)}>
-          Keys <kbd className="fig text-sm text-soft">{keyOf('keys')}</kbd>
+          {tr`Keys`} <kbd className="fig text-sm text-soft">{keyOf('keys')}</kbd>
         </DropdownMenu.Item>
         <DropdownMenu.Separator className="my-1 border-t border-line" />
         <DropdownMenu.Item className={`${itemLook} font-bold`} onSelect={() => setLeaving(true)}>
-          Sign out {me?.name}
+          <Trans>Sign out {me?.name}</Trans>
         </DropdownMenu.Item>
       </Menu>
       <Keys open={keys} setOpen={setKeys} />

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { onlineManager, useQueryClient } from '@tanstack/react-query';
 import {
   startTransition,
@@ -158,12 +160,11 @@ export function CaseShell() {
       <>
         <Header />
         <p className="mx-auto mt-10 max-w-lg px-4">
-          There is no network, and this case was not opened on this device before. Open it once with a
-          network; after that it stays at hand.
+          {tr`There is no network, and this case was not opened on this device before. Open it once with a network; after that it stays at hand.`}
         </p>
       </>
     ) : (
-      <Waiting what="the case" />
+      <Waiting what={tr`the case`} />
     );
   knownNumbering.set(id, record.data.renumberings.filter((r) => r.withdrawnAt === null).length);
 
@@ -220,7 +221,7 @@ export function CaseShell() {
               </span>
               <p className="hidden truncate text-sm text-soft md:block">
                 {record.data.engineName} · {layoutWords(record.data.layout)}
-                {record.data.importedFrom && ' · read in from a file'}
+                {record.data.importedFrom && tr` · read in from a file`}
               </p>
             </Header>
             <Hatches />
@@ -229,7 +230,7 @@ export function CaseShell() {
             <Walk engineCase={record.data} />
             <div className="mx-auto max-w-7xl pb-24 md:pb-8">
               {!dossier && (
-                <RoomBoundary what="The engine" at={`${pathname}${params}`}>
+                <RoomBoundary what={tr`The engine`} at={`${pathname}${params}`}>
                   {!narrow && <Engine {...drawn} />}
                   {narrow && engine && <PhoneEngine {...drawn} done={() => setEngine(false)} />}
                 </RoomBoundary>
@@ -238,11 +239,13 @@ export function CaseShell() {
                 <p className="no-print mx-3 mt-3 flex flex-wrap items-center gap-x-3 gap-y-1 rounded-lg border-2 border-dye bg-dye-tint px-3 py-2 md:mx-5">
                   <b className="fig text-2xl">.{candidate.letter}</b>
                   <span className="grow basis-52">
-                    The {nameOf(candidate)}, thought into the engine in place of its own. Strip and Trace are
-                    of the engine as it came.
+                    <Trans>
+                      The {nameOf(candidate)}, thought into the engine in place of its own. Strip and Trace
+                      are of the engine as it came.
+                    </Trans>
                   </span>
                   <button className="key" onClick={() => put('with', null)}>
-                    The engine as it came
+                    {tr`The engine as it came`}
                   </button>
                 </p>
               )}
@@ -271,7 +274,7 @@ export function CaseShell() {
             />
           )}
           {drawer && (
-            <RoomBoundary what={`Part ${part}`} at={`${pathname}${params}`}>
+            <RoomBoundary what={tr`Part ${part}`} at={`${pathname}${params}`}>
               <Suspense fallback={null}>
                 <PartDrawer key={part} address={part} context={context} />
               </Suspense>
@@ -293,8 +296,10 @@ function RoomWaiting({ what }: { what: string }) {
     <Waiting what={what} />
   ) : (
     <p className="p-6 text-soft">
-      There is no network, and {what} of this case was not opened on this device before. It opens as soon as
-      there is one.
+      <Trans>
+        There is no network, and {what} of this case was not opened on this device before. It opens as soon as
+        there is one.
+      </Trans>
     </p>
   );
 }
@@ -307,10 +312,14 @@ function Out({ caseId, className }: { caseId: string; className: string }) {
     <span
       className={`rounded-md border-2 border-line px-1.5 text-sm font-semibold whitespace-nowrap ${className}`}
     >
-      <span className="fig">{fastenersOut}</span> <span className="hidden md:inline">fasteners </span>out
+      <Trans>
+        <span className="fig">{fastenersOut}</span> <span className="hidden md:inline">fasteners </span>out
+      </Trans>
       {broken > 0 && (
         <span className="text-lead">
-          , <span className="fig">{broken}</span> broken
+          <Trans>
+            , <span className="fig">{broken}</span> broken
+          </Trans>
         </span>
       )}
     </span>
@@ -326,7 +335,9 @@ function WorstOf({ caseId, query, className }: { caseId: string; query: string; 
       to={{ pathname: `/cases/${caseId}/station/${stationName(worst)}`, search: query }}
       className={`rounded-md border-2 border-line px-1.5 text-sm font-semibold whitespace-nowrap hover:border-dye ${className}`}
     >
-      worst: cylinder <span className="fig">{worst.number}</span>
+      <Trans>
+        worst: cylinder <span className="fig">{worst.number}</span>
+      </Trans>
     </Link>
   );
 }
@@ -343,7 +354,10 @@ function Stages({
   query: string;
 }) {
   return (
-    <nav aria-label="Stages of the case" className="no-print hidden border-b border-line bg-paper md:block">
+    <nav
+      aria-label={tr`Stages of the case`}
+      className="no-print hidden border-b border-line bg-paper md:block"
+    >
       <ol className="mx-auto flex max-w-7xl px-5">
         {stages.map(([path, name]) => (
           <li key={path} className="min-w-0 flex-1">

@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import type { CaseAnswers, Schemas } from '../api/client';
 import { useRoomSoon } from '../casebook/caseQueries';
@@ -17,7 +19,7 @@ import { useTold } from './told';
 /** How tall the engine stands over a stage: whole where it is the instrument, a strip elsewhere, or folded away. */
 type Height = 'full' | 'strip' | 'folded';
 
-const heightWords: Record<Height, string> = { full: 'Tall', strip: 'Low', folded: 'Away' };
+const heightWords: Record<Height, string> = { full: tr`Tall`, strip: tr`Low`, folded: tr`Away` };
 
 const usual: Partial<Record<Stage, Height>> = { look: 'full', gauge: 'full', trace: 'full', verdict: 'full' };
 
@@ -72,7 +74,7 @@ export function Engine(props: EngineProps) {
     remember('section', JSON.stringify(next));
   };
   return (
-    <section aria-label="The engine" className="no-print border-b border-line px-5 pt-1 pb-2">
+    <section aria-label={tr`The engine`} className="no-print border-b border-line px-5 pt-1 pb-2">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm">
         {height !== 'folded' && <Lenses {...props} />}
         {height === 'full' ? (
@@ -86,12 +88,12 @@ export function Engine(props: EngineProps) {
             )}
           </p>
         ) : (
-          <span className="flex-1 text-soft">{height === 'folded' && 'The engine is folded away.'}</span>
+          <span className="flex-1 text-soft">{height === 'folded' && tr`The engine is folded away.`}</span>
         )}
         {height === 'full' && hasTwoBanks(section) && (
           <Switch
-            name="Which bank"
-            of={{ both: 'Both', a: 'Bank A', b: 'Bank B' }}
+            name={tr`Which bank`}
+            of={{ both: tr`Both`, a: tr`Bank A`, b: tr`Bank B` }}
             value={banks}
             set={(b) => {
               setBanks(b);
@@ -101,10 +103,10 @@ export function Engine(props: EngineProps) {
         )}
         {height === 'full' && (
           <button className={small} aria-pressed={near} onClick={() => setNear(!near)}>
-            Larger
+            {tr`Larger`}
           </button>
         )}
-        <Switch name="The engine over this stage" of={heightWords} value={height} set={setHeight} />
+        <Switch name={tr`The engine over this stage`} of={heightWords} value={height} set={setHeight} />
       </div>
       {height !== 'folded' && props.time && <TimeSlider {...props.time} parts={section.cells.length} />}
       {height === 'full' && (
@@ -184,7 +186,7 @@ function TimeSlider({ strip, then, setThen, parts }: NonNullable<EngineProps['ti
     <p className="flex flex-wrap items-center gap-x-3 text-sm">
       <input
         type="range"
-        aria-label="Moment of the strip"
+        aria-label={tr`Moment of the strip`}
         aria-valuetext={words}
         className="h-9 w-64 max-w-full grow accent-dye max-md:h-11 md:max-w-md"
         min={0}
@@ -194,7 +196,7 @@ function TimeSlider({ strip, then, setThen, parts }: NonNullable<EngineProps['ti
       />
       <span className="min-w-0 grow basis-72">
         {words}
-        {then === null && all.length > 1 && ' (now)'}
+        {then === null && all.length > 1 && tr` (now)`}
       </span>
     </p>
   );
@@ -207,10 +209,10 @@ function Lenses({ context, lens, setLens, other, setOther, offered, letter }: En
   return (
     <span className="flex max-w-full flex-wrap items-center gap-2">
       <label className="flex items-center gap-1.5">
-        <span className="font-semibold text-soft">Show</span>
+        <span className="font-semibold text-soft">{tr`Show`}</span>
         <select
           className={select}
-          aria-label="Show"
+          aria-label={tr`Show`}
           value={lens}
           onChange={(e) => setLens(e.target.value as Lens)}
         >
@@ -222,14 +224,14 @@ function Lenses({ context, lens, setLens, other, setOther, offered, letter }: En
         </select>
       </label>
       <label className="flex items-center gap-1.5">
-        <span className="font-semibold text-soft">beside</span>
+        <span className="font-semibold text-soft">{tr`beside`}</span>
         <select
           className={select}
-          aria-label="Beside it, in the right half of each part"
+          aria-label={tr`Beside it, in the right half of each part`}
           value={other ?? ''}
           onChange={(e) => setOther((e.target.value || null) as Lens | null)}
         >
-          <option value="">nothing</option>
+          <option value="">{tr`nothing`}</option>
           {Object.entries(lensNames)
             .filter(([id]) => id !== lens)
             .map(([id, name]) => (
@@ -241,14 +243,14 @@ function Lenses({ context, lens, setLens, other, setOther, offered, letter }: En
       </label>
       {offered.length > 0 && (
         <label className="flex items-center gap-1.5">
-          <span className="font-semibold text-soft">with</span>
+          <span className="font-semibold text-soft">{tr`with`}</span>
           <select
             className={select}
-            aria-label="With which part in the engine"
+            aria-label={tr`With which part in the engine`}
             value={letter}
             onChange={(e) => context.thinkIn(e.target.value)}
           >
-            <option value="">its own parts</option>
+            <option value="">{tr`its own parts`}</option>
             {offered.map((c) => (
               <option key={c.id} value={c.letter}>
                 {c.letter}, {nameOf(c)}
@@ -265,7 +267,7 @@ function Legend({ lens }: { lens: Lens }) {
   return (
     <span
       role="list"
-      aria-label="What the marks mean"
+      aria-label={tr`What the marks mean`}
       className="flex max-h-11 flex-wrap gap-x-3 gap-y-0.5 overflow-hidden text-xs"
     >
       {legends[lens].map((s) => (
@@ -310,7 +312,10 @@ export function PhoneEngine(props: EngineProps & { done: () => void }) {
       : `cylinder-${(banks === 'b' ? here?.cylinderB : here?.cylinderA) ?? here?.cylinderA ?? here?.cylinderB ?? 1}`,
   ).filter((c) => !c.drawn);
   return (
-    <section aria-label="The engine" className="no-print space-y-2 border-b border-line px-2 py-2 md:hidden">
+    <section
+      aria-label={tr`The engine`}
+      className="no-print space-y-2 border-b border-line px-2 py-2 md:hidden"
+    >
       <Strip
         section={section}
         stations={stations}
@@ -351,7 +356,8 @@ export function PhoneEngine(props: EngineProps & { done: () => void }) {
           {listed.length > 0 && (
             <details>
               <summary className="flex min-h-11 items-center">
-                {listed.length} small {listed.length === 1 ? 'part' : 'parts'} of it
+                <Trans>{listed.length} small</Trans> {plural(listed.length, { one: 'part', other: 'parts' })}{' '}
+                {tr`of it`}
               </summary>
               <PartKeys cells={listed} sights={sights} open={open} />
             </details>
@@ -372,7 +378,7 @@ function PartKeys({
   open: (address: string) => void;
 }) {
   return (
-    <ul className="grid grid-cols-2 gap-1.5" aria-label="Parts of this station">
+    <ul className="grid grid-cols-2 gap-1.5" aria-label={tr`Parts of this station`}>
       {cells.map((c) => (
         <li key={c.address} className="contents">
           <button className="key flex items-center gap-1.5 px-2 text-left" onClick={() => open(c.address)}>

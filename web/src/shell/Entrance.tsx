@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import * as z from 'zod/mini';
 import { api, unwrap, type ApiProblem } from '../api/client';
@@ -7,7 +9,7 @@ import { useOutboxState } from '../outbox/useOutbox';
 import { Trouble } from '../ui/basics';
 import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 
-const schema = z.object({ name: needed('Type your name.'), password: needed('Type your password.') });
+const schema = z.object({ name: needed(tr`Type your name.`), password: needed(tr`Type your password.`) });
 
 /** Asks who it is, and a new shop for its first lead. */
 export function Entrance({ first }: { first: boolean }) {
@@ -38,40 +40,43 @@ export function Entrance({ first }: { first: boolean }) {
     <main className="mx-auto flex min-h-dvh max-w-4xl flex-col justify-center gap-8 px-5 py-8 md:flex-row md:items-center md:gap-16">
       <div className="flex-1">
         <img src="/mark.svg" alt="" width={72} height={72} />
-        <h1 className="mt-4 text-4xl">Vivid Sleuth</h1>
+        <h1 className="mt-4 text-4xl">{tr`Vivid Sleuth`}</h1>
         <p className="mt-3 max-w-sm text-lg text-soft">
-          Every part has a place, a mark and a mate. What it shows is read before it is washed, measured once,
-          and traced to what failed first.
+          {tr`Every part has a place, a mark and a mate. What it shows is read before it is washed, measured once, and traced to what failed first.`}
         </p>
       </div>
       <EntryForm form={form} send={enter.mutateAsync} className="card w-full max-w-sm space-y-4 p-6">
-        <h2 className="text-xl">{first ? 'Nobody is here yet' : 'Sign in'}</h2>
+        <h2 className="text-xl">{first ? tr`Nobody is here yet` : tr`Sign in`}</h2>
         {writers.length > 0 && (
           <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-2">
             <span className="fig font-bold">{entries.length}</span>{' '}
-            {entries.length === 1 ? 'entry' : 'entries'} of {writers.join(' and ')} on this device{' '}
-            {entries.length === 1 ? 'waits' : 'wait'} to be sent. Signing in as {writers.join(' or ')} sends{' '}
-            {entries.length === 1 ? 'it' : 'them'}.
+            {entries.length === 1 ? 'entry' : tr`entries`} {tr`of`} {writers.join(tr` and `)}{' '}
+            <Trans>on this device </Trans>
+            {plural(entries.length, { one: 'waits', other: 'wait' })} {tr`to be sent. Signing in as`}{' '}
+            {writers.join(tr` or `)} <Trans>sends </Trans>
+            {plural(entries.length, { one: 'it', other: 'them' })}.
           </p>
         )}
         {first ? (
           <p className="text-soft">
-            The program has written a code for the first lead on its console, where it was started. Open this
-            page with <span className="fig">/join#</span> and that code behind its address.
+            <Trans>
+              The program has written a code for the first lead on its console, where it was started. Open
+              this page with <span className="fig">/join#</span> and that code behind its address.
+            </Trans>
           </p>
         ) : (
           <>
-            <TextField form={form} name="name" label="Name" autoComplete="username webauthn" />
+            <TextField form={form} name="name" label={tr`Name`} autoComplete="username webauthn" />
             <TextField
               form={form}
               name="password"
-              label="Password"
+              label={tr`Password`}
               type="password"
               autoComplete="current-password"
             />
             <Trouble problem={enter.error ?? byKey.error} />
             <button className="key key-go w-full" disabled={enter.isPending || byKey.isPending}>
-              {enter.isPending ? 'Signing in …' : 'Sign in'}
+              {enter.isPending ? tr`Signing in …` : tr`Sign in`}
             </button>
             {canPasskeys() && (
               <button
@@ -80,7 +85,7 @@ export function Entrance({ first }: { first: boolean }) {
                 disabled={enter.isPending || byKey.isPending}
                 onClick={() => byKey.mutate()}
               >
-                With a passkey of this device
+                {tr`With a passkey of this device`}
               </button>
             )}
           </>

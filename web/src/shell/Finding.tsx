@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useDeferredValue, useEffect, useEffectEvent, useId, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { remember, remembered } from '../device/remember';
@@ -64,13 +66,13 @@ export function Finding({ close }: { close: () => void }) {
       <input
         autoFocus
         role="combobox"
-        aria-label="Go anywhere: a part, a sign, a cause, a case, a page, something to do"
+        aria-label={tr`Go anywhere: a part, a sign, a cause, a case, a page, something to do`}
         aria-expanded={found.length > 0}
         aria-controls={list}
         aria-activedescendant={found[here] ? `${list}-${here}` : undefined}
         autoComplete="off"
         className="entry text-lg"
-        placeholder="R4U, seized, big end 4, order …"
+        placeholder={tr`R4U, seized, big end 4, order …`}
         value={typed}
         onChange={(e) => {
           setTyped(e.target.value);
@@ -88,7 +90,7 @@ export function Finding({ close }: { close: () => void }) {
           }
         }}
       />
-      <ul id={list} role="listbox" aria-label="What it may mean" className="mt-2 min-h-0 overflow-auto">
+      <ul id={list} role="listbox" aria-label={tr`What it may mean`} className="mt-2 min-h-0 overflow-auto">
         {found.map((g, i) => (
           <li
             key={g.id}
@@ -107,8 +109,10 @@ export function Finding({ close }: { close: () => void }) {
       </ul>
       {asked.trim() && found.length === 0 && (
         <p className="px-2 py-3">
-          Nothing here is called “{asked.trim()}”. Try an address such as R4U, a part, a sign or a cause by
-          any of its names.
+          <Trans>
+            Nothing here is called “{asked.trim()}”. Try an address such as R4U, a part, a sign or a cause by
+            any of its names.
+          </Trans>
         </p>
       )}
     </>

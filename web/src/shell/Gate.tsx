@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useQueryClient } from '@tanstack/react-query';
 import { Fragment, lazy, Suspense, useEffect, useRef, type ReactNode } from 'react';
 import { useLocation } from 'react-router';
@@ -14,8 +15,8 @@ const Entrance = lazy(() => import('./Entrance').then((m) => ({ default: m.Entra
 const Join = lazy(() => import('./Join').then((m) => ({ default: m.Join })));
 
 const offline = {
-  title: 'There is no network, and nobody has signed in on this device before.',
-  detail: 'Sign in once with a network; after that the bench works without.',
+  title: tr`There is no network, and nobody has signed in on this device before.`,
+  detail: tr`Sign in once with a network; after that the bench works without.`,
 };
 
 /**
@@ -48,12 +49,12 @@ export function Gate({ open, children }: { open: ReactNode; children: ReactNode 
   }, [client]);
   if (joining)
     return (
-      <Suspense fallback={<Waiting what="the shop" />}>
+      <Suspense fallback={<Waiting what={tr`the shop`} />}>
         <Join />
       </Suspense>
     );
   // For whoever was given a link or a bag, and is nobody of the shop.
-  if (isOpen) return <Suspense fallback={<Waiting what="the page" />}>{open}</Suspense>;
+  if (isOpen) return <Suspense fallback={<Waiting what={tr`the page`} />}>{open}</Suspense>;
   // What was read before stands while the server does not answer.
   if (me.data) {
     draftsBelongTo(me.data.name);
@@ -68,7 +69,7 @@ export function Gate({ open, children }: { open: ReactNode; children: ReactNode 
         <Trouble problem={new ApiProblem(0, offline)} />
       </div>
     );
-  if (me.isPending || setup.isPending) return <Waiting what="the shop" />;
+  if (me.isPending || setup.isPending) return <Waiting what={tr`the shop`} />;
   if (me.error ?? setup.error)
     return (
       <div className="mx-auto mt-16 max-w-md px-4">
@@ -76,7 +77,7 @@ export function Gate({ open, children }: { open: ReactNode; children: ReactNode 
       </div>
     );
   return (
-    <Suspense fallback={<Waiting what="the shop" />}>
+    <Suspense fallback={<Waiting what={tr`the shop`} />}>
       <Entrance first={setup.data?.needsFirstLead ?? false} />
     </Suspense>
   );

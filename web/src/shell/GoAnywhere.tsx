@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { Dialog } from 'radix-ui';
 import { isKey, keyOf } from './hotkeys';
 import { lazy, Suspense, useEffect, useState } from 'react';
@@ -18,7 +19,7 @@ export function GoAnywhere({ className, words }: { className: string; words: Rea
   }, []);
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className={className} aria-label={`Go anywhere, ${keyOf('find')}`}>
+      <Dialog.Trigger className={className} aria-label={tr`Go anywhere, ${keyOf('find')}`}>
         {words}
       </Dialog.Trigger>
       <Dialog.Portal>
@@ -27,7 +28,7 @@ export function GoAnywhere({ className, words }: { className: string; words: Rea
           aria-describedby={undefined}
           className="fixed inset-x-2 top-2 z-50 mx-auto flex max-h-[92dvh] max-w-2xl flex-col rounded-xl bg-paper p-3 md:top-16"
         >
-          <Dialog.Title className="sr-only">Go anywhere</Dialog.Title>
+          <Dialog.Title className="sr-only">{tr`Go anywhere`}</Dialog.Title>
           <Suspense fallback={null}>
             <Finding close={() => setOpen(false)} />
           </Suspense>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import { Queue } from '../outbox/Queue';
@@ -12,11 +13,15 @@ export function Header({ children, inCase = false }: { children?: ReactNode; inC
   const narrow = useNarrow();
   return (
     <header className="no-print flex items-center gap-x-2 border-b border-line bg-paper px-3 py-1 md:gap-x-3 md:px-5">
-      <Link to="/" className="flex min-h-11 shrink-0 items-center gap-2" aria-label="Vivid Sleuth, Casebook">
+      <Link
+        to="/"
+        className="flex min-h-11 shrink-0 items-center gap-2"
+        aria-label={tr`Vivid Sleuth, Casebook`}
+      >
         <img src="/mark.svg" alt="" width={30} height={30} />
         <span className="hidden leading-tight lg:block">
-          <span className="block text-sm text-soft">Vivid Sleuth</span>
-          <b className="block">Casebook</b>
+          <span className="block text-sm text-soft">{tr`Vivid Sleuth`}</span>
+          <b className="block">{tr`Casebook`}</b>
         </span>
       </Link>
       <div className="min-w-0 flex-1">{children}</div>
@@ -26,7 +31,7 @@ export function Header({ children, inCase = false }: { children?: ReactNode; inC
           className="key flex shrink-0 items-center gap-2 text-sm text-soft"
           words={
             <>
-              <span>Go to …</span>
+              <span>{tr`Go to …`}</span>
               <kbd className="fig hidden text-xs md:inline">{keyOf('find')}</kbd>
             </>
           }
@@ -35,7 +40,7 @@ export function Header({ children, inCase = false }: { children?: ReactNode; inC
       <div className="hidden items-center md:flex">
         <LateMenus />
       </div>
-      {!inCase && <Sheet name="All pages" className="key md:hidden" label="Menu" />}
+      {!inCase && <Sheet name={tr`All pages`} className="key md:hidden" label={tr`Menu`} />}
     </header>
   );
 }

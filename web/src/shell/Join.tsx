@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -8,7 +9,7 @@ import { Trouble, Waiting } from '../ui/basics';
 import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { roleWords } from '../ui/words';
 
-const schema = z.object({ name: z.string(), password: needed('Type a password.') });
+const schema = z.object({ name: z.string(), password: needed(tr`Type a password.`) });
 
 /** Where a link leads that lets somebody in, or sets a new password. The code stands behind the # and so is sent to no server but in the body. */
 export function Join() {
@@ -30,43 +31,43 @@ export function Join() {
       await navigate('/', { replace: true });
     },
   });
-  if (said.isPending) return <Waiting what="the link" />;
+  if (said.isPending) return <Waiting what={tr`the link`} />;
   return (
     <main className="mx-auto flex min-h-dvh max-w-md flex-col justify-center gap-4 px-5 py-8">
       <img src="/mark.svg" alt="" width={56} height={56} />
       {said.error ? (
         <>
-          <h1 className="text-3xl">This link lets nobody in</h1>
+          <h1 className="text-3xl">{tr`This link lets nobody in`}</h1>
           <Trouble problem={said.error as ApiProblem} />
           <Link className="key flex w-fit items-center" to="/" reloadDocument>
-            To the sign-in
+            {tr`To the sign-in`}
           </Link>
         </>
       ) : (
         <>
           <h1 className="text-3xl">
-            {said.data.name ? `A new password for ${said.data.name}` : 'Come into the shop'}
+            {said.data.name ? tr`A new password for ${said.data.name}` : tr`Come into the shop`}
           </h1>
           <p className="text-soft">
             {said.data.name
-              ? 'Every device that is signed in with the old one is signed out.'
-              : `You come in as ${roleWords[said.data.role]?.toLowerCase() ?? said.data.role}. The name is the one that stands beside what you enter.`}
+              ? tr`Every device that is signed in with the old one is signed out.`
+              : tr`You come in as ${roleWords[said.data.role]?.toLowerCase() ?? said.data.role}. The name is the one that stands beside what you enter.`}
           </p>
           <EntryForm form={form} send={use.mutateAsync} className="card space-y-4 p-6">
             {!said.data.name && (
-              <TextField form={form} name="name" label="Your name" autoComplete="username" />
+              <TextField form={form} name="name" label={tr`Your name`} autoComplete="username" />
             )}
             <TextField
               form={form}
               name="password"
-              label="Password"
+              label={tr`Password`}
               type="password"
-              hint="Fifteen characters or more: three or four words that do not belong together."
+              hint={tr`Fifteen characters or more: three or four words that do not belong together.`}
               autoComplete="new-password"
             />
             <Trouble problem={use.error} />
             <button className="key key-go w-full" disabled={use.isPending}>
-              {said.data.name ? 'Set it' : 'Come in'}
+              {said.data.name ? tr`Set it` : tr`Come in`}
             </button>
           </EntryForm>
         </>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { Dialog } from 'radix-ui';
 import { useEffect } from 'react';
 import { everywhere, hotkeys, isKey } from './hotkeys';
@@ -21,7 +22,7 @@ export function Keys({ open, setOpen }: { open: boolean; setOpen: (open: boolean
           aria-describedby={undefined}
           className="card fixed inset-x-2 top-16 z-50 mx-auto max-h-[85dvh] max-w-xl overflow-auto p-4"
         >
-          <Dialog.Title className="mb-3 text-xl font-bold">Keys</Dialog.Title>
+          <Dialog.Title className="mb-3 text-xl font-bold">{tr`Keys`}</Dialog.Title>
           <dl className="grid grid-cols-[auto_1fr] items-baseline gap-x-4 gap-y-2">
             {[...Object.values(hotkeys), ...everywhere].map(([key, does]) => (
               <div key={key} className="contents">
@@ -34,7 +35,7 @@ export function Keys({ open, setOpen }: { open: boolean; setOpen: (open: boolean
               </div>
             ))}
           </dl>
-          <Dialog.Close className="key mt-4">Close</Dialog.Close>
+          <Dialog.Close className="key mt-4">{tr`Close`}</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

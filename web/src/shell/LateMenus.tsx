@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useEffect, useState } from 'react';
 import { useMe } from '../api/queries';
 import { MenuLabel, menuKey } from './MenuLabel';
@@ -18,7 +19,7 @@ export function LateMenus() {
       });
   }, []);
   if (Shown) return <Shown opened={pressed} />;
-  return ['Tools', 'Shop', me?.name ?? ''].map((label) => (
+  return [tr`Tools`, tr`Shop`, me?.name ?? ''].map((label) => (
     <button key={label} className={menuKey} aria-haspopup="menu" onClick={() => setPressed(label)}>
       <MenuLabel label={label} />
     </button>

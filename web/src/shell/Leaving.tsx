@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import { useEffect } from 'react';
@@ -45,18 +47,18 @@ export function Leaving({ open, close }: { open: boolean; close: () => void }) {
         <Dialog.Content className="card fixed inset-x-3 top-16 z-50 mx-auto max-w-md space-y-3 p-4">
           <Dialog.Title className="text-xl font-bold">
             {leave.error
-              ? 'You are still signed in'
-              : `${waits === 1 ? 'One entry waits' : `${waits} entries wait`} to be sent`}
+              ? tr`You are still signed in`
+              : tr`${waits === 1 ? tr`One entry waits` : tr`${waits} entries wait`} to be sent`}
           </Dialog.Title>
           <Dialog.Description>
             {leave.error
-              ? 'The server does not answer. Sign out again when it does.'
-              : 'It stays on this device and is sent when you sign in here again. Nobody else sends it.'}
+              ? tr`The server does not answer. Sign out again when it does.`
+              : tr`It stays on this device and is sent when you sign in here again. Nobody else sends it.`}
           </Dialog.Description>
           <div className="flex flex-wrap gap-2">
-            <Dialog.Close className="key key-go">Stay</Dialog.Close>
+            <Dialog.Close className="key key-go">{tr`Stay`}</Dialog.Close>
             <button className="key" disabled={leave.isPending} onClick={() => leave.mutate()}>
-              Sign out {me?.name} all the same
+              <Trans>Sign out {me?.name} all the same</Trans>
             </button>
           </div>
         </Dialog.Content>

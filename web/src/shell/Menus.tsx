@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { Account } from './Account';
 import { Menu, MenuPage } from './Menu';
 import { useShopPages, useTools } from './pages';
@@ -8,12 +9,12 @@ export function Menus({ opened }: { opened: string | null }) {
   const tools = useTools();
   return (
     <>
-      <Menu label="Tools" opened={opened === 'Tools'}>
+      <Menu label={tr`Tools`} opened={opened === 'Tools'}>
         {tools.map((p) => (
           <MenuPage key={p.path} page={p} />
         ))}
       </Menu>
-      <Menu label="Shop" opened={opened === 'Shop'}>
+      <Menu label={tr`Shop`} opened={opened === 'Shop'}>
         {shop.map((p) => (
           <MenuPage key={p.path} page={p} />
         ))}

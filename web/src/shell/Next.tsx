@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { Link } from 'react-router';
 import type { CaseAnswers } from '../api/client';
 import { useRoomSoon } from '../casebook/caseQueries';
@@ -17,7 +18,7 @@ export function Next({ caseId }: { caseId: string }) {
   if (!progress) return <div className="hidden min-h-11 md:block" />;
   return (
     <p className="no-print hidden min-h-11 items-center gap-x-3 border-b border-line px-5 md:flex">
-      <span className="text-sm font-semibold text-soft">Next</span>
+      <span className="text-sm font-semibold text-soft">{tr`Next`}</span>
       <Link
         to={addressOf(caseId, progress.at)}
         className="min-w-0 truncate font-bold underline underline-offset-4"

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { Dialog, Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { useLocation } from 'react-router';
@@ -16,10 +17,10 @@ import { useMayWrite } from '../api/queries';
 import { Later } from '../ui/Later';
 
 const tabs = [
-  ['index', 'Tag'],
-  ['look', 'Look'],
-  ['gauge', 'Measure'],
-  ['verdict', 'Verdict'],
+  ['index', tr`Tag`],
+  ['look', tr`Look`],
+  ['gauge', tr`Measure`],
+  ['verdict', tr`Verdict`],
 ] as const;
 
 /** One part, whole: what it is, where it is, what it shows, how big it is, what becomes of it. */
@@ -46,15 +47,15 @@ export function PartDrawer({ address, context }: { address: string; context: Cas
             <div className="min-w-0 flex-1">
               <Dialog.Title className="text-lg leading-tight font-bold">{cell.words}</Dialog.Title>
               <Dialog.Description className="text-sm text-soft">
-                {part ? `${methodWords[part.method]}, ${custodyText(part)}` : 'Not tagged yet'}
+                {part ? `${methodWords[part.method]}, ${custodyText(part)}` : tr`Not tagged yet`}
               </Dialog.Description>
             </div>
-            <Dialog.Close className="key" aria-label="Close">
+            <Dialog.Close className="key" aria-label={tr`Close`}>
               ✕
             </Dialog.Close>
           </div>
           <Tabs.Root value={tab} onValueChange={setTab} className="flex min-h-0 flex-1 flex-col">
-            <Tabs.List className="flex border-b border-line" aria-label="Part">
+            <Tabs.List className="flex border-b border-line" aria-label={tr`Part`}>
               {tabs.map(([id, name]) => (
                 <Tabs.Trigger
                   key={id}

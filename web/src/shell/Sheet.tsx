@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { Dialog } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
@@ -41,14 +43,14 @@ export function Sheet({
             className="fixed inset-x-0 bottom-0 z-50 max-h-[88dvh] overflow-auto rounded-t-2xl bg-paper px-3 pt-3 pb-4"
           >
             <div className="flex items-center">
-              <Dialog.Title className="flex-1 px-2 text-lg font-bold">Go to</Dialog.Title>
-              <Dialog.Close className="key" aria-label="Close">
+              <Dialog.Title className="flex-1 px-2 text-lg font-bold">{tr`Go to`}</Dialog.Title>
+              <Dialog.Close className="key" aria-label={tr`Close`}>
                 ✕
               </Dialog.Close>
             </div>
             {children?.(close)}
             <Link to="/" className={row} onClick={close}>
-              <b>Casebook</b>
+              <b>{tr`Casebook`}</b>
             </Link>
             <Pages name="Tools" pages={tools} close={close} />
             <Pages name="Shop" pages={shop} close={close} />
@@ -73,7 +75,7 @@ export function Sheet({
               </div>
             ))}
             <Link to="/door" className={row} onClick={close}>
-              <b>Password, passkeys, devices</b>
+              <b>{tr`Password, passkeys, devices`}</b>
             </Link>
             <button
               className={`${row} w-full text-left font-bold`}
@@ -82,7 +84,7 @@ export function Sheet({
                 setLeaving(true);
               }}
             >
-              Sign out {me?.name}
+              <Trans>Sign out {me?.name}</Trans>
             </button>
           </Dialog.Content>
         </Dialog.Portal>

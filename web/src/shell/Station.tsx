@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { Link, useLocation, useParams } from 'react-router';
 import type { CaseAnswers } from '../api/client';
 import { useCaseContext } from '../casebook/context';
@@ -22,7 +24,7 @@ export function Station() {
   if (asked === 'engine')
     return (
       <Whole
-        title="The engine as a whole"
+        title={tr`The engine as a whole`}
         cells={section.cells.filter((c) => c.column === null)}
         stations={stations}
         asked={asked}
@@ -32,8 +34,10 @@ export function Station() {
   if (!here)
     return (
       <div className="max-w-xl space-y-3">
-        <h1 className="text-2xl">This engine has no {stationTitle(asked).toLowerCase()}</h1>
-        <p>It has these.</p>
+        <h1 className="text-2xl">
+          <Trans>This engine has no {stationTitle(asked).toLowerCase()}</Trans>
+        </h1>
+        <p>{tr`It has these.`}</p>
         <Worst of={stations.filter((s) => s.scope === 'cylinder')} asked={asked} />
         <Worst of={stations.filter((s) => s.scope === 'main')} asked={asked} />
       </div>
@@ -106,10 +110,10 @@ function Whole({
           )}
         </div>
         {told.length === 0 && (
-          <p>Nothing was found or measured of it yet. Press a part below to begin with it.</p>
+          <p>{tr`Nothing was found or measured of it yet. Press a part below to begin with it.`}</p>
         )}
         {told.length > 0 && (
-          <ul className="divide-y divide-line border-y border-line" aria-label="Its parts">
+          <ul className="divide-y divide-line border-y border-line" aria-label={tr`Its parts`}>
             {told.map((c) => (
               <PartRow key={c.address} cell={c} />
             ))}
@@ -117,7 +121,7 @@ function Whole({
         )}
         {photos.length > 0 && (
           <div>
-            <h2 className="mb-2 text-lg">Photographs</h2>
+            <h2 className="mb-2 text-lg">{tr`Photographs`}</h2>
             <ul className="flex flex-wrap gap-2">
               {photos.map((p) => (
                 <li key={p.id}>
@@ -130,7 +134,7 @@ function Whole({
         )}
         {bare.length > 0 && (
           <div>
-            <h2 className="mb-2 text-lg">Nothing found or measured of</h2>
+            <h2 className="mb-2 text-lg">{tr`Nothing found or measured of`}</h2>
             <ul className="grid grid-cols-[repeat(auto-fill,minmax(min(15rem,100%),1fr))] gap-1.5">
               {bare.map((c) => (
                 <li key={c.address} className="contents">
@@ -140,7 +144,7 @@ function Whole({
                   >
                     <Addr code={c.address} />
                     <span className="min-w-0 flex-1 truncate">{c.words}</span>
-                    {state(c)?.tagged && <span className="text-sm text-soft">tagged</span>}
+                    {state(c)?.tagged && <span className="text-sm text-soft">{tr`tagged`}</span>}
                   </button>
                 </li>
               ))}
@@ -183,7 +187,7 @@ function PartRow({ cell }: { cell: Cell }) {
             </span>
           ))}
           {findings.length === 0 && state?.damage === 0 && (
-            <span className="block text-oil">✓ looked at, nothing found</span>
+            <span className="block text-oil">{tr`✓ looked at, nothing found`}</span>
           )}
           {figures.map((f) => {
             const unit = unitOf(knowledge, f.characteristic, f.quantity, lengths);
@@ -216,7 +220,9 @@ function Worst({ of, asked }: { of: State[]; asked: StationName }) {
   if (!first) return null;
   return (
     <nav aria-label={`${plural[first.scope]}, worst first`}>
-      <h2 className="mb-1 text-lg">{plural[first.scope]}, worst first</h2>
+      <h2 className="mb-1 text-lg">
+        <Trans>{plural[first.scope]}, worst first</Trans>
+      </h2>
       <ol className="divide-y divide-line">
         {of.map((s) => (
           <li key={s.number}>
@@ -238,7 +244,7 @@ function Worst({ of, asked }: { of: State[]; asked: StationName }) {
   );
 }
 
-const plural: Record<string, string> = { cylinder: 'Cylinders', main: 'Main bearings', bank: 'Banks' };
+const plural: Record<string, string> = { cylinder: tr`Cylinders`, main: tr`Main bearings`, bank: tr`Banks` };
 
 function badness(s: State) {
   const words = (
@@ -252,10 +258,10 @@ function badness(s: State) {
     .filter(([n]) => n > 0)
     .map(([n, what]) => `${n} ${what}`);
   if (s.unread > 0 && words.length === 0) words.push(`${s.unread} unread`);
-  return words.join(', ') || (s.rank === null ? 'nothing known yet' : 'nothing bad');
+  return words.join(', ') || (s.rank === null ? tr`nothing known yet` : tr`nothing bad`);
 }
 
 function standing(s: State, of: number) {
   if (s.rank === null || of < 2) return badness(s);
-  return `${s.rank === 1 ? 'the worst' : `number ${s.rank} from the worst`} of ${of}: ${badness(s)}`;
+  return `${s.rank === 1 ? tr`the worst` : tr`number ${s.rank} from the worst`} of ${of}: ${badness(s)}`;
 }

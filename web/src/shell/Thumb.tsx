@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { Link, NavLink } from 'react-router';
 import { Scan } from '../casebook/Scan';
 import { useRoomSoon } from '../casebook/caseQueries';
@@ -28,10 +29,10 @@ export function Thumb({
   onFound: (address: string) => void;
 }) {
   const progress = useRoomSoon(caseId, 'progress');
-  const name = stages.find(([s]) => s === stage)?.[1] ?? 'Stages';
+  const name = stages.find(([s]) => s === stage)?.[1] ?? tr`Stages`;
   return (
     <nav
-      aria-label="At the thumb"
+      aria-label={tr`At the thumb`}
       className="no-print fixed inset-x-0 bottom-0 z-20 flex flex-wrap gap-1 border-t-2 border-line bg-paper px-1.5 py-1 md:hidden"
     >
       <Sheet
@@ -66,17 +67,17 @@ export function Thumb({
           to={addressOf(caseId, progress.at)}
           className={`${key} least-24 flex-1 items-start! text-left!`}
         >
-          <span className="text-sm text-soft">Next</span>
+          <span className="text-sm text-soft">{tr`Next`}</span>
           <b className="line-clamp-1">{progress.next}</b>
         </Link>
       ) : (
         <span className="flex-1" />
       )}
-      <GoAnywhere className={`${key} font-semibold`} words="Find" />
+      <GoAnywhere className={`${key} font-semibold`} words={tr`Find`} />
       <button className={`${key} font-semibold`} aria-expanded={engine} onClick={() => setEngine(!engine)}>
-        Engine
+        {tr`Engine`}
       </button>
-      <Scan caseId={caseId} onFound={onFound} className={`${key} font-semibold`} words="Scan" />
+      <Scan caseId={caseId} onFound={onFound} className={`${key} font-semibold`} words={tr`Scan`} />
     </nav>
   );
 }

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useEffect, useState } from 'react';
 import { ApiProblem } from '../api/client';
 import { holdUndo, undoNow, useUndo } from '../outbox/undo';
@@ -32,7 +33,7 @@ export function UndoBar() {
         <div className="pointer-events-auto max-w-md">
           <Trouble problem={wrong} />
           <button className="key" onClick={() => setWrong(null)}>
-            Close
+            {tr`Close`}
           </button>
         </div>
       )}
@@ -46,10 +47,11 @@ export function UndoBar() {
           onBlur={() => holdUndo(false)}
         >
           <span className="line-clamp-2 min-w-0 leading-tight">
-            <b>Saved.</b> {undo.words}
+            <b>{tr`Saved.`}</b> {undo.words}
           </span>
           <button className="key shrink-0" onClick={back}>
-            Undo <span className="fig hidden text-sm font-normal text-soft md:inline">{keyOf('undo')}</span>
+            {tr`Undo`}{' '}
+            <span className="fig hidden text-sm font-normal text-soft md:inline">{keyOf('undo')}</span>
           </button>
         </p>
       )}

@@ -1,10 +1,12 @@
+import { t as tr } from '@lingui/core/macro';
 import { useQueryClient } from '@tanstack/react-query';
 import { chooseKeypad, keypadWords, useKeypad, type Keypad } from '../device/keypad';
+import { chooseLanguage, language, languages, type Language } from '../device/language';
 import { chooseLengths, useChosenLengths } from '../device/lengths';
 import { chooseScreen, screenWords, useScreen, type Screen } from '../device/theme';
 import { entriesOf } from '../ui/words';
 
-const lengthWords = { mm: 'millimetres', in: 'inches' } as const;
+const lengthWords = { mm: tr`millimetres`, in: tr`inches` } as const;
 
 /** Something that a person chooses for this device. */
 export interface DeviceChoice {
@@ -19,22 +21,29 @@ export function useDeviceChoices(): DeviceChoice[] {
   const client = useQueryClient();
   return [
     {
-      label: 'Screen',
+      label: tr`Screen`,
       value: useScreen(),
       words: entriesOf(screenWords),
       choose: (v) => chooseScreen(v as Screen),
     },
     {
-      label: 'Lengths on this device',
+      label: tr`Lengths on this device`,
       value: useChosenLengths() ?? '',
-      words: [['', 'as the engine has it'], ...entriesOf(lengthWords)],
+      words: [['', tr`as the engine has it`], ...entriesOf(lengthWords)],
       choose: (v) => {
         chooseLengths(v === 'mm' || v === 'in' ? v : null);
         void client.invalidateQueries();
       },
     },
     {
-      label: 'Keys on a phone',
+      // In the words of each language, for who does not read the one that stands.
+      label: `${tr`Language`}${language() === 'en' ? '' : ' (language)'}`,
+      value: language(),
+      words: entriesOf(languages),
+      choose: (v) => chooseLanguage(v as Language),
+    },
+    {
+      label: tr`Keys on a phone`,
       value: useKeypad(),
       words: entriesOf(keypadWords),
       choose: (v) => chooseKeypad(v as Keypad),

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { use } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import { api, unwrap } from '../api/client';
@@ -27,15 +28,15 @@ export function useGoals(typed: string): Goal[] {
   const clean = useWrite(open?.engineCase.id ?? '', writes.clean);
   const walk = useBeginWalk();
   const found: Goal[] = [
-    { id: 'page/', kind: 'page', name: 'Casebook', also: ['engines', 'home'], to: '/' },
-    { id: 'page/new', kind: 'page', name: 'New case', also: ['new engine'], to: '/new' },
+    { id: 'page/', kind: 'page', name: tr`Casebook`, also: ['engines', 'home'], to: '/' },
+    { id: 'page/new', kind: 'page', name: tr`New case`, also: [tr`new engine`], to: '/new' },
     ...(mayWrite
       ? [
           {
             id: 'walk',
             kind: 'do',
-            name: 'First walk, ten minutes',
-            also: ['learn', 'begin', 'tutorial', 'help', 'how does it work'],
+            name: tr`First walk, ten minutes`,
+            also: ['learn', 'begin', 'tutorial', 'help', tr`how does it work`],
             to: () => walk.mutate(),
           },
         ]
@@ -44,7 +45,7 @@ export function useGoals(typed: string): Goal[] {
       id: `page${p.path}`,
       kind: 'page',
       name: p.name,
-      also: [p.says, ...(p.path === '/shop' ? ['settings ways units currency'] : [])],
+      also: [p.says, ...(p.path === '/shop' ? [tr`settings ways units currency`] : [])],
       to: p.path,
     })),
     ...(cases.data?.pages ?? [])
@@ -83,8 +84,8 @@ export function useGoals(typed: string): Goal[] {
         ...open.section.cells.map((c) => ({
           id: `clean/${c.address}`,
           kind: 'do',
-          name: `Looked, all clear: ${c.words}`,
-          also: ['looked clean rest'],
+          name: tr`Looked, all clear: ${c.words}`,
+          also: [tr`looked clean rest`],
           code: c.address,
           to: () => {
             const left = signsFor(c.address, open).filter((s) => !s.recorded);
@@ -97,8 +98,8 @@ export function useGoals(typed: string): Goal[] {
       found.push({
         id: 'next',
         kind: 'do',
-        name: `Next: ${progress.next}`,
-        also: ['go on'],
+        name: tr`Next: ${progress.next}`,
+        also: [tr`go on`],
         to: addressOf(open.engineCase.id, progress.at),
       });
   }
@@ -107,19 +108,19 @@ export function useGoals(typed: string): Goal[] {
 
 /** What the trade also calls a part. Common practice, no source. */
 const partAlso: Record<string, readonly string[]> = {
-  rod: ['big end', 'conrod', 'bottom end'],
-  'rod-cap': ['big end cap'],
-  crankpin: ['big end journal', 'rod journal'],
-  'rod-shell-upper': ['big end bearing', 'rod bearing'],
-  'rod-shell-lower': ['big end bearing', 'rod bearing'],
-  'main-shell-upper': ['main bearing'],
-  'main-shell-lower': ['main bearing'],
-  'wrist-pin': ['gudgeon pin', 'piston pin'],
-  'small-end': ['little end', 'wrist pin bush'],
-  bore: ['cylinder wall'],
-  'head-joint': ['head gasket'],
-  'ring-top': ['compression ring'],
-  'ring-oil': ['scraper ring'],
+  rod: [tr`big end`, 'conrod', tr`bottom end`],
+  'rod-cap': [tr`big end cap`],
+  crankpin: [tr`big end journal`, tr`rod journal`],
+  'rod-shell-upper': [tr`big end bearing`, tr`rod bearing`],
+  'rod-shell-lower': [tr`big end bearing`, tr`rod bearing`],
+  'main-shell-upper': [tr`main bearing`],
+  'main-shell-lower': [tr`main bearing`],
+  'wrist-pin': [tr`gudgeon pin`, tr`piston pin`],
+  'small-end': [tr`little end`, tr`wrist pin bush`],
+  bore: [tr`cylinder wall`],
+  'head-joint': [tr`head gasket`],
+  'ring-top': [tr`compression ring`],
+  'ring-oil': [tr`scraper ring`],
   'oil-pump': ['pump'],
   crankcase: ['block'],
 };
@@ -138,29 +139,29 @@ function ofCase(
     ...(['fits', 'options', 'order'] as const).map((view) => ({
       id: `verdict/${view}`,
       kind: 'stage',
-      name: { fits: 'What fits what', options: 'Options', order: 'The order' }[view],
+      name: { fits: tr`What fits what`, options: tr`Options`, order: tr`The order` }[view],
       to: `${at}/verdict?view=${view}`,
     })),
     {
       id: 'do/promise',
       kind: 'do',
-      name: 'When does it run again? What waits for what',
-      also: ['schedule plan date promise deadline due ready when waiting now forty minutes'],
+      name: tr`When does it run again? What waits for what`,
+      also: [tr`schedule plan date promise deadline due ready when waiting now forty minutes`],
       to: `${at}/build`,
     },
     ...(['cylinder', 'main'] as const).flatMap((scope) =>
       [...new Set(section.cells.filter((c) => c.scope === scope).map((c) => c.station))].map((number) => ({
         id: `station/${scope}-${number}`,
         kind: scope === 'main' ? 'bearing' : 'cylinder',
-        name: `All of ${stationWords({ scope, number, bank: 'a' }).toLowerCase()}`,
-        also: scope === 'main' ? ['bearing everything about'] : ['cyl pot everything about'],
+        name: tr`All of ${stationWords({ scope, number, bank: 'a' }).toLowerCase()}`,
+        also: scope === 'main' ? [tr`bearing everything about`] : [tr`cyl pot everything about`],
         to: `${at}/station/${scope}-${number}`,
       })),
     ),
     ...(section.columns.some((c) => c.cylinderB !== null) ? (['a', 'b'] as const) : []).map((bank) => ({
       id: `station/bank-${bank}`,
       kind: 'bank',
-      name: `All of bank ${bank.toUpperCase()}`,
+      name: tr`All of bank ${bank.toUpperCase()}`,
       to: `${at}/station/bank-${bank}`,
     })),
     ...ofCandidates(engineCase, section, typed, openPart),
@@ -168,8 +169,8 @@ function ofCase(
     {
       id: 'do/mates',
       kind: 'do',
-      name: 'Mate check: do two tags belong together?',
-      also: ['mates pair cap match'],
+      name: tr`Mate check: do two tags belong together?`,
+      also: [tr`mates pair cap match`],
       to: `${at}/index?mates=`,
     },
     ...section.cells.map((c) => ({
@@ -183,8 +184,8 @@ function ofCase(
     ...section.cells.map((c) => ({
       id: `look/${c.address}`,
       kind: 'do',
-      name: `Look at the ${c.words}`,
-      also: ['looked clean clear read finding'],
+      name: tr`Look at the ${c.words}`,
+      also: [tr`looked clean clear read finding`],
       code: c.address,
       to: `${at}/look?part=${c.address}`,
     })),
@@ -192,7 +193,7 @@ function ofCase(
       .filter((s) => s.withdrawnAt === null)
       .map((s) => ({
         id: `bag/${s.code}`,
-        kind: 'bag or box',
+        kind: tr`bag or box`,
         name: s.name || s.code,
         code: s.code,
         to: () => openBag(s.code),
@@ -202,8 +203,8 @@ function ofCase(
       .map((c) => ({
         id: `round/${c.id}`,
         kind: 'do',
-        name: `Measure a round: ${c.name}`,
-        also: ['round measure gauge'],
+        name: tr`Measure a round: ${c.name}`,
+        also: [tr`round measure gauge`],
         to: `${at}/gauge?round=${c.id}`,
       })),
     ...(after
@@ -211,8 +212,8 @@ function ofCase(
           {
             id: 'do/next-one',
             kind: 'do',
-            name: `Next one like it: ${after.words}`,
-            also: ['next cylinder', 'next journal', 'next bore'],
+            name: tr`Next one like it: ${after.words}`,
+            also: [tr`next cylinder`, tr`next journal`, tr`next bore`],
             code: after.address,
             to: () => openPart(after.address),
           },
@@ -234,7 +235,7 @@ export function ofPairs(cells: readonly { address: string }[], typed: string, at
     {
       id: `mates/${first}/${second}`,
       kind: 'do',
-      name: `Do ${first} and ${second} belong together?`,
+      name: tr`Do ${first} and ${second} belong together?`,
       code: `${first} ${second}`,
       to: `${at}${first}+${second}`,
     },
@@ -257,7 +258,7 @@ function ofCandidates(
     {
       id: `part/${address}`,
       kind: 'part',
-      name: `${own.words}, offered as ${letter}`,
+      name: tr`${own.words}, offered as ${letter}`,
       code: address,
       to: () => openPart(address),
     },

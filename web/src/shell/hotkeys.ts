@@ -1,14 +1,15 @@
+import { t as tr } from '@lingui/core/macro';
 /**
  * Keys of daily acts. None is one that a browser, a screen reader or a text field has for something else: function keys that browsers
  * leave free, and pages with Alt.
  */
 export const hotkeys = {
-  find: ['F2', 'Go anywhere: a part, a sign, a cause, a page, or something to do'],
-  next: ['F4', 'Go to the next thing'],
-  keys: ['F8', 'Show these keys'],
-  undo: ['F9', 'Undo what was saved last, for ten seconds'],
-  later: ['Alt+PageDown', 'The next part like the one that is open'],
-  earlier: ['Alt+PageUp', 'The part before it'],
+  find: ['F2', tr`Go anywhere: a part, a sign, a cause, a page, or something to do`],
+  next: ['F4', tr`Go to the next thing`],
+  keys: ['F8', tr`Show these keys`],
+  undo: ['F9', tr`Undo what was saved last, for ten seconds`],
+  later: [tr`Alt+PageDown`, tr`The next part like the one that is open`],
+  earlier: [tr`Alt+PageUp`, tr`The part before it`],
 } as const satisfies Record<string, readonly [string, string]>;
 
 export type Hotkey = keyof typeof hotkeys;
@@ -25,8 +26,8 @@ export function isKey(e: Pressed, of: Hotkey) {
 
 /** Keys that belong to a field, a list, a dialog or the page wherever they are pressed. */
 export const everywhere: readonly (readonly [string, string])[] = [
-  ['Enter', 'Save the form; enter the figure and go on; open the part of the section'],
-  ['Esc', 'Close what is open'],
-  ['← ↑ → ↓', 'Walk over the section, a list or a row of choices'],
-  ['Tab', 'The next field; the section is one stop'],
+  [tr`Enter`, tr`Save the form; enter the figure and go on; open the part of the section`],
+  ['Esc', tr`Close what is open`],
+  ['← ↑ → ↓', tr`Walk over the section, a list or a row of choices`],
+  [tr`Tab`, tr`The next field; the section is one stop`],
 ];

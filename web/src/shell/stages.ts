@@ -1,18 +1,19 @@
+import { t as tr } from '@lingui/core/macro';
 import { useRoomSoon } from '../casebook/caseQueries';
 import type { Lens } from '../section/lenses';
 import type { CaseAnswers } from '../api/client';
 
 /** The stages of a case, with what the engine is shown by in each. */
 export const stages = [
-  ['arrival', 'Arrival', 'tags'],
-  ['strip', 'Strip', 'tags'],
-  ['index', 'Index', 'tags'],
-  ['look', 'Look', 'damage'],
-  ['gauge', 'Gauge', 'limit'],
-  ['trace', 'Trace', 'cause'],
-  ['verdict', 'Verdict', 'verdict'],
-  ['build', 'Build', 'verdict'],
-  ['dossier', 'Dossier', 'damage'],
+  ['arrival', tr`Arrival`, 'tags'],
+  ['strip', tr`Strip`, 'tags'],
+  ['index', tr`Index`, 'tags'],
+  ['look', tr`Look`, 'damage'],
+  ['gauge', tr`Gauge`, 'limit'],
+  ['trace', tr`Trace`, 'cause'],
+  ['verdict', tr`Verdict`, 'verdict'],
+  ['build', tr`Build`, 'verdict'],
+  ['dossier', tr`Dossier`, 'damage'],
 ] as const satisfies readonly (readonly [string, string, Lens])[];
 
 export type Stage = (typeof stages)[number][0];
@@ -52,7 +53,7 @@ export function wantsOf(
     index: told(progress?.looseEnds.filter((l) => loose.has(l.kind)).length ?? 0, 'loose'),
     look: told(places?.filter((p) => p.appears && p.damage === null).length ?? 0, 'unread'),
     gauge: told(gauge?.figures.filter((f) => f.conformity === 'outside').length ?? 0, 'outside'),
-    verdict: arrived > 0 ? told(arrived, 'to check') : told(undecided ?? 0, 'undecided'),
+    verdict: arrived > 0 ? told(arrived, tr`to check`) : told(undecided ?? 0, 'undecided'),
   };
   return Object.fromEntries(Object.entries(wants).filter(([, w]) => w !== undefined));
 }

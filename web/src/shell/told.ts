@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useRoomSoon } from '../casebook/caseQueries';
 import type { CaseContext } from '../casebook/context';
 import { verdictSights } from '../section/lenses';
@@ -19,19 +20,19 @@ export function useTold(context: CaseContext, address: string | null): string[] 
     .sort((a, b) => b.level - a.level)[0];
   const seen = (f: NonNullable<typeof last>) => {
     const name = knowledge.signs.find((s) => s.id === f.sign)?.name.toLowerCase() ?? f.sign;
-    return f.seen === 'absent' ? `${name}: checked, not there` : `${name}, ${levelWords[f.level]}`;
+    return f.seen === 'absent' ? tr`${name}: checked, not there` : `${name}, ${levelWords[f.level]}`;
   };
   const figure = gauge?.figures
     .filter((f) => f.place === address)
     .sort((a, b) => (b.share ?? -1) - (a.share ?? -1))[0];
   return [
     cell.words,
-    tag ? `tag ${tag.mark || address}` : 'no tag',
+    tag ? `tag ${tag.mark || address}` : tr`no tag`,
     tag ? custodyText(tag) : '',
-    last ? seen(last) : 'not looked at',
+    last ? seen(last) : tr`not looked at`,
     worst ? seen(worst) : '',
     figure
-      ? `${figure.name} ${figure.share === null ? 'measured' : `${Math.round(figure.share * 100)} % of the limit`}`
+      ? `${figure.name} ${figure.share === null ? 'measured' : tr`${Math.round(figure.share * 100)} % of the limit`}`
       : '',
     state?.verdict ? verdictSights[state.verdict][2] : '',
   ].filter(Boolean);

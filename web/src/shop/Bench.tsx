@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
@@ -28,27 +30,27 @@ export function Bench() {
         <Trouble problem={view.error as unknown as ApiProblem} />
       </main>
     );
-  if (!view.data) return <Waiting what="the bench" />;
+  if (!view.data) return <Waiting what={tr`the bench`} />;
   const { line, evidence } = view.data;
   return (
     <main className="mx-auto max-w-3xl space-y-4 px-4 py-4">
       <header className="flex flex-wrap items-center gap-x-5 gap-y-1">
         <Addr code={line.prefix} className="text-5xl" />
         <div className="min-w-0 flex-1">
-          <h1 className="text-2xl">{line.people.join(', ') || 'Nobody sits here'}</h1>
+          <h1 className="text-2xl">{line.people.join(', ') || tr`Nobody sits here`}</h1>
           <p className="text-soft">
             <Link className="underline underline-offset-4" to={`/classes/${view.data.class.id}`}>
               {view.data.class.name}
             </Link>
-            {line.lastAt && `, last entry ${since(line.lastAt)}`}
-            {line.stuckSince && <b className="text-lead"> · stuck</b>}
+            {line.lastAt && tr`, last entry ${since(line.lastAt)}`}
+            {line.stuckSince && <b className="text-lead"> {tr`· stuck`}</b>}
           </p>
         </div>
         <Link className="key flex items-center" to={`/cases/${line.bench.caseId}/strip`}>
-          Open the case
+          {tr`Open the case`}
         </Link>
       </header>
-      <nav className="flex flex-wrap gap-1.5" aria-label="Sections">
+      <nav className="flex flex-wrap gap-1.5" aria-label={tr`Sections`}>
         {line.standing.sections.map((s) => (
           <button
             key={s.id}
@@ -84,35 +86,43 @@ function Section({ view, evidence }: { view: View; evidence: Evidence }) {
         <p>
           {s.state === 'waiting' && (
             <>
-              <b>Waits for a signature</b> since {moment(s.since!)}
+              <Trans>
+                <b>Waits for a signature</b> since {moment(s.since!)}
+              </Trans>
               {s.note && `: “${s.note}”`}
             </>
           )}
           {s.state === 'sentBack' && (
             <>
-              <b className="text-lead">Sent back</b> by {s.by}, {moment(s.since!)}: “{s.note}”
+              <Trans>
+                <b className="text-lead">Sent back</b> by {s.by}, {moment(s.since!)}: “{s.note}”
+              </Trans>
             </>
           )}
           {s.state === 'signed' && (
             <>
-              <b className="text-oil">Signed</b> by {s.by}, {moment(s.since!)}
+              <Trans>
+                <b className="text-oil">Signed</b> by {s.by}, {moment(s.since!)}
+              </Trans>
             </>
           )}
-          {s.state === 'done' && <b className="text-oil">Done</b>}
+          {s.state === 'done' && <b className="text-oil">{tr`Done`}</b>}
           {(s.state === 'working' || s.state === 'ahead') && (
             <>
-              <span className="fig">
-                {s.done} of {s.steps}
-              </span>{' '}
-              steps done
+              <Trans>
+                <span className="fig">
+                  {s.done} of {s.steps}
+                </span>{' '}
+                steps done
+              </Trans>
             </>
           )}
         </p>
         {view.secondLook && s.state !== 'signed' && (
           <p>
             {s.lookedBy
-              ? `A second pair of eyes: ${s.lookedBy}.`
-              : 'A second pair of eyes has not looked yet.'}
+              ? tr`A second pair of eyes: ${s.lookedBy}.`
+              : tr`A second pair of eyes has not looked yet.`}
           </p>
         )}
         {(s.state === 'waiting' || s.state === 'sentBack') && <Acts view={view} section={s} />}
@@ -159,7 +169,7 @@ function Acts({ view, section }: { view: View; section: Schemas['SectionStanding
             disabled={act.isPending}
             onClick={() => act.mutate({ outcome: 'signed', note: '' })}
           >
-            I have checked it: sign
+            {tr`I have checked it: sign`}
           </button>
         )}
         {wantsLook && (
@@ -168,12 +178,12 @@ function Acts({ view, section }: { view: View; section: Schemas['SectionStanding
             disabled={act.isPending}
             onClick={() => act.mutate({ outcome: 'looked', note: '' })}
           >
-            I looked at it, another signs
+            {tr`I looked at it, another signs`}
           </button>
         )}
         {view.maySign && section.state === 'waiting' && (
           <button className="key min-h-14 flex-1" aria-expanded={back} onClick={() => setBack(!back)}>
-            Send it back
+            {tr`Send it back`}
           </button>
         )}
       </div>
@@ -186,11 +196,11 @@ function Acts({ view, section }: { view: View; section: Schemas['SectionStanding
           }}
         >
           <label className="min-w-0 flex-1">
-            <span className="label">What is to be put right</span>
+            <span className="label">{tr`What is to be put right`}</span>
             <input className="entry" autoFocus value={word} onChange={(e) => setWord(e.target.value)} />
           </label>
           <button className="key key-go" disabled={act.isPending || word.trim() === ''}>
-            Send back
+            {tr`Send back`}
           </button>
         </form>
       )}
@@ -201,7 +211,7 @@ function Acts({ view, section }: { view: View; section: Schemas['SectionStanding
 
 function Steps({ caseId, steps }: { caseId: string; steps: readonly Schemas['StepEvidence'][] }) {
   return (
-    <section className="card p-4" aria-label="Steps">
+    <section className="card p-4" aria-label={tr`Steps`}>
       <ol className="divide-y divide-line">
         {steps.map((s) => (
           <li key={s.id} className="space-y-1 py-2">
@@ -211,8 +221,8 @@ function Steps({ caseId, steps }: { caseId: string; steps: readonly Schemas['Ste
                 {s.name}
               </b>
               <span className="text-sm text-soft">
-                {s.state === 'skipped' && 'left out · '}
-                {s.ticks > 0 && `${s.ticked} of ${s.ticks} ticked`}
+                {s.state === 'skipped' && tr`left out · `}
+                {s.ticks > 0 && tr`${s.ticked} of ${s.ticks} ticked`}
               </span>
             </p>
             {s.records.map((r) => (
@@ -221,7 +231,7 @@ function Steps({ caseId, steps }: { caseId: string; steps: readonly Schemas['Ste
                 {r.reason && `: “${r.reason}”`}
                 {r.passed.map((o) => (
                   <span key={o.lock + o.of} className="block rounded-md bg-brass-tint px-2">
-                    In spite of {lockWords[o.lock].toLowerCase()}
+                    <Trans>In spite of {lockWords[o.lock].toLowerCase()}</Trans>
                     {o.of && ` (${o.of})`}: “{o.reason}”
                   </span>
                 ))}
@@ -235,7 +245,7 @@ function Steps({ caseId, steps }: { caseId: string; steps: readonly Schemas['Ste
                     <span className="fig">
                       {x.out}/{x.expected}
                     </span>
-                    {x.broken > 0 && `, ${x.broken} broken`}
+                    {x.broken > 0 && tr`, ${x.broken} broken`}
                   </span>
                 ))}
               </p>
@@ -247,7 +257,7 @@ function Steps({ caseId, steps }: { caseId: string; steps: readonly Schemas['Ste
                     <img
                       className="h-20 rounded-md"
                       src={`/api/cases/${caseId}/photos/${p}/thumb`}
-                      alt={`Picture to ${s.name}`}
+                      alt={tr`Picture to ${s.name}`}
                     />
                   </a>
                 ))}
@@ -264,10 +274,10 @@ function Found({ evidence, caseId }: { evidence: Evidence; caseId: string }) {
   const { found, measured } = evidence;
   if (found.length === 0 && measured.length === 0) return null;
   return (
-    <section className="card space-y-3 p-4" aria-label="Found and measured">
+    <section className="card space-y-3 p-4" aria-label={tr`Found and measured`}>
       {found.length > 0 && (
         <div>
-          <h3 className="font-bold">Found</h3>
+          <h3 className="font-bold">{tr`Found`}</h3>
           <ul className="divide-y divide-line">
             {found.map((f) => (
               <li key={f.at + f.place + f.sign} className="flex gap-3 py-1">
@@ -279,7 +289,7 @@ function Found({ evidence, caseId }: { evidence: Evidence; caseId: string }) {
                 </Link>
                 <span className="flex-1">
                   {f.name}
-                  {f.level === 0 ? ': not there' : ''}
+                  {f.level === 0 ? tr`: not there` : ''}
                   {f.note && `: “${f.note}”`}
                 </span>
                 <span className="text-sm text-soft">{f.by}</span>
@@ -290,7 +300,7 @@ function Found({ evidence, caseId }: { evidence: Evidence; caseId: string }) {
       )}
       {measured.length > 0 && (
         <div>
-          <h3 className="font-bold">Measured</h3>
+          <h3 className="font-bold">{tr`Measured`}</h3>
           <ul className="divide-y divide-line">
             {measured.map((m) => (
               <li key={m.at + m.place + m.name + m.typed} className="flex gap-3 py-1">
@@ -300,7 +310,7 @@ function Found({ evidence, caseId }: { evidence: Evidence; caseId: string }) {
                 <span className="flex-1">{m.name}</span>
                 <span className={`fig ${m.conformity === 'outside' ? 'font-bold text-lead' : ''}`}>
                   {m.typed} {m.unit}
-                  {m.conformity === 'outside' && ' outside'}
+                  {m.conformity === 'outside' && tr` outside`}
                 </span>
                 <span className="text-sm text-soft">{m.by}</span>
               </li>
@@ -343,7 +353,7 @@ function Seats({ view }: { view: View }) {
           setOpen(!open);
         }}
       >
-        Who sits here
+        {tr`Who sits here`}
       </button>
       {open && (
         <div className="mt-3 space-y-3">
@@ -365,7 +375,7 @@ function Seats({ view }: { view: View }) {
           </div>
           <Trouble problem={save.error} />
           <button className="key key-go" disabled={save.isPending} onClick={() => save.mutate()}>
-            Save
+            {tr`Save`}
           </button>
         </div>
       )}

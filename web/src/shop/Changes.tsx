@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -40,19 +41,19 @@ export function Changes() {
   const lines = list.data?.pages.flatMap((p) => p.changes) ?? [];
   return (
     <main className="mx-auto max-w-4xl px-4 py-6">
-      <h1 className="text-3xl">Record of changes</h1>
+      <h1 className="text-3xl">{tr`Record of changes`}</h1>
       <p className="mt-1 max-w-prose text-soft">
-        Every change of every record, the latest first. A line here is never changed and never taken away.
+        {tr`Every change of every record, the latest first. A line here is never changed and never taken away.`}
       </p>
       <div className="mt-4 flex flex-wrap gap-3">
         <label className="block">
-          <span className="label">By</span>
+          <span className="label">{tr`By`}</span>
           <input className="entry w-48" value={by} onChange={(e) => set('by', e.target.value)} />
         </label>
         <label className="block">
-          <span className="label">What</span>
+          <span className="label">{tr`What`}</span>
           <select className="entry w-56" value={kind} onChange={(e) => set('kind', e.target.value)}>
-            <option value="">Everything</option>
+            <option value="">{tr`Everything`}</option>
             {Object.entries(changeWords).map(([id, word]) => (
               <option key={id} value={id}>
                 {word}
@@ -63,26 +64,26 @@ export function Changes() {
         {of && (
           <p className="flex items-end gap-2">
             <button className="key" onClick={() => set('case', '')}>
-              Of one case only ✕
+              {tr`Of one case only ✕`}
             </button>
           </p>
         )}
       </div>
       <Trouble problem={list.error as ApiProblem | null} />
-      {list.isPending && <Waiting what="the record" />}
+      {list.isPending && <Waiting what={tr`the record`} />}
       <ol className="mt-4 divide-y divide-line border-y border-line">
         {lines.map((c) => (
           <Line key={c.id} change={c} />
         ))}
       </ol>
-      {list.data && lines.length === 0 && <p className="py-4">No change fits that.</p>}
+      {list.data && lines.length === 0 && <p className="py-4">{tr`No change fits that.`}</p>}
       {list.hasNextPage && (
         <button
           className="key mt-4"
           disabled={list.isFetchingNextPage}
           onClick={() => void list.fetchNextPage()}
         >
-          Show more
+          {tr`Show more`}
         </button>
       )}
     </main>
@@ -100,19 +101,19 @@ function Line({ change }: { change: Schemas['Change'] }) {
         <span className="fig text-sm text-soft">{moment(change.at)}</span>
         <b>{changeWords[change.kind] ?? change.kind}</b>
         <span className="grow basis-36">
-          {before ? 'changed' : 'written'} by {writerOf(change) || 'the program'}
+          {before ? tr`changed` : tr`written`} {tr`by`} {writerOf(change) || tr`the program`}
         </span>
         {change.caseId !== nobody && (
           <Link
             className="flex min-h-11 items-center text-sm underline"
             to={`/cases/${change.caseId}/dossier`}
           >
-            its case
+            {tr`its case`}
           </Link>
         )}
         {before && (
           <button className="key text-sm" aria-expanded={open} onClick={() => setOpen(!open)}>
-            What it was before
+            {tr`What it was before`}
           </button>
         )}
       </div>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -27,7 +29,7 @@ export function ClassBoard({ id }: { id: string }) {
   const me = useMe().data;
   const [open, setOpen] = useState<'class' | 'benches' | null>(null);
   if (board.error && !board.data) return <Trouble problem={board.error as unknown as ApiProblem} />;
-  if (!board.data) return <Waiting what="the board" />;
+  if (!board.data) return <Waiting what={tr`the board`} />;
   const { class: of, teachers, sections, benches, waiting, maySign } = board.data;
   const teaches = lead || (me?.name !== undefined && teachers.includes(me.name));
   const press = (what: 'class' | 'benches', words: string) => (
@@ -45,23 +47,25 @@ export function ClassBoard({ id }: { id: string }) {
         <div>
           <p className="text-sm">
             <Link className="underline underline-offset-4" to="/classes">
-              Classes
+              {tr`Classes`}
             </Link>
           </p>
           <h1 className="text-3xl">{of.name}</h1>
-          <p className="text-soft">taught by {teachers.join(' and ')}</p>
+          <p className="text-soft">
+            {tr`taught by`} {teachers.join(tr` and `)}
+          </p>
         </div>
         {teaches && (
           <div className="flex flex-wrap gap-2">
-            {press('benches', 'Set up benches')}
-            {press('class', 'Change the class')}
+            {press('benches', tr`Set up benches`)}
+            {press('class', tr`Change the class`)}
           </div>
         )}
       </header>
       {open === 'class' && <ClassForm of={of} sections={sections} done={() => setOpen(null)} />}
       {open === 'benches' && <NewBenches of={of} benches={benches} done={() => setOpen(null)} />}
       {benches.length === 0 ? (
-        <p className="card p-5">No benches yet: set them up, each with a case like one of the casebook.</p>
+        <p className="card p-5">{tr`No benches yet: set them up, each with a case like one of the casebook.`}</p>
       ) : (
         <>
           <Queue waiting={waiting} benches={benches} maySign={maySign} />
@@ -72,20 +76,20 @@ export function ClassBoard({ id }: { id: string }) {
       <ClassStudies id={id} teaches={teaches} />
       {teaches && benches.length > 0 && (
         <section className="card space-y-3 p-4">
-          <h2 className="text-xl">On paper</h2>
+          <h2 className="text-xl">{tr`On paper`}</h2>
           <div className="flex flex-wrap gap-2">
             <FileKey href={`/api/classes/${id}/plates.pdf?page=a4-24`} name="plates.pdf">
-              Plates for the benches
+              {tr`Plates for the benches`}
             </FileKey>
             <FileKey href={`/api/classes/${id}/letters.pdf`} name="letters.pdf">
-              A letter to each
+              {tr`A letter to each`}
             </FileKey>
             <FileKey href={`/api/classes/${id}/results.csv`} name="results.csv">
-              Results as a table
+              {tr`Results as a table`}
             </FileKey>
           </div>
           <p className="text-sm text-soft">
-            A plate’s code opens the bench on your phone: what there is to see, and the key to sign it.
+            {tr`A plate’s code opens the bench on your phone: what there is to see, and the key to sign it.`}
           </p>
         </section>
       )}
@@ -109,9 +113,9 @@ function Queue({
     <section aria-labelledby="queue" className="grid gap-3 lg:grid-cols-[minmax(0,2fr)_minmax(0,1fr)]">
       <div className="card p-4">
         <h2 id="queue" className="text-xl">
-          Waiting for a signature
+          {tr`Waiting for a signature`}
         </h2>
-        {lines.length === 0 && <p className="text-soft">Nobody.</p>}
+        {lines.length === 0 && <p className="text-soft">{tr`Nobody.`}</p>}
         <ol className="divide-y divide-line">
           {lines.map((l) => {
             const s = l.standing.sections.find((x) => x.state === 'waiting')!;
@@ -127,7 +131,7 @@ function Queue({
                 </span>
                 <span className="fig">{since(s.since!)}</span>
                 <Link className="key flex items-center" to={`/bench/${l.bench.id}`}>
-                  {maySign ? 'Look and sign' : 'Look'}
+                  {maySign ? tr`Look and sign` : tr`Look`}
                 </Link>
               </li>
             );
@@ -135,8 +139,8 @@ function Queue({
         </ol>
       </div>
       <div className="card p-4">
-        <h2 className="text-xl">Stuck</h2>
-        {stuck.length === 0 && <p className="text-soft">Nobody.</p>}
+        <h2 className="text-xl">{tr`Stuck`}</h2>
+        {stuck.length === 0 && <p className="text-soft">{tr`Nobody.`}</p>}
         <ul className="divide-y divide-line">
           {stuck.map((l) => (
             <li key={l.bench.id}>
@@ -145,7 +149,7 @@ function Queue({
                 <span className="flex-1 leading-tight">
                   {l.people.join(', ')}
                   <span className="block text-sm text-soft">
-                    no entry {since(l.stuckSince!).replace(' ago', '')}
+                    {tr`no entry`} {since(l.stuckSince!).replace(tr` ago`, '')}
                   </span>
                 </span>
               </Link>
@@ -159,9 +163,9 @@ function Queue({
 
 const stateWords: Record<Standing['state'], string> = {
   ahead: '',
-  working: 'at work',
+  working: tr`at work`,
   waiting: 'waits',
-  sentBack: 'sent back',
+  sentBack: tr`sent back`,
   signed: 'signed',
   done: 'done',
 };
@@ -183,15 +187,15 @@ function Board({
   benches: readonly Line[];
 }) {
   return (
-    <section className="card overflow-x-auto" aria-label="Benches by sections" tabIndex={0}>
+    <section className="card overflow-x-auto" aria-label={tr`Benches by sections`} tabIndex={0}>
       <table className="w-full border-separate border-spacing-1.5 p-2">
         <thead>
           <tr className="align-bottom text-left text-sm">
-            <th className="sticky left-0 bg-paper px-1 font-semibold">Bench</th>
+            <th className="sticky left-0 bg-paper px-1 font-semibold">{tr`Bench`}</th>
             {sections.map((s) => (
               <th key={s.id} className="min-w-24 px-1 font-semibold">
                 {s.name}
-                {s.secondLook && <span className="block font-normal text-soft">second eyes</span>}
+                {s.secondLook && <span className="block font-normal text-soft">{tr`second eyes`}</span>}
               </th>
             ))}
           </tr>
@@ -209,7 +213,7 @@ function Board({
                             {p}
                           </span>
                         ))
-                      : 'nobody'}
+                      : tr`nobody`}
                   </span>
                 </Link>
               </th>
@@ -241,7 +245,7 @@ function Cell({ of: s, to, stuck }: { of: Standing | undefined; to: string; stuc
       <span className="flex items-baseline justify-between gap-2">
         <b className="whitespace-nowrap">
           {s.state === 'signed' || s.state === 'done' ? '✓ ' : s.state === 'sentBack' ? '↩ ' : ''}
-          {stuck ? 'stuck' : stateWords[s.state]}
+          {stuck ? tr`stuck` : stateWords[s.state]}
         </b>
         {s.state !== 'signed' && (
           <span className="fig text-sm">
@@ -255,7 +259,7 @@ function Cell({ of: s, to, stuck }: { of: Standing | undefined; to: string; stuc
       </svg>
       {s.skipped.length > 0 && (
         <span className="block text-sm text-lead" title={s.skipped.join(', ')}>
-          {s.skipped.length} left out
+          <Trans>{s.skipped.length} left out</Trans>
         </span>
       )}
       {s.state === 'waiting' && <span className="block text-sm">{since(s.since!)}</span>}

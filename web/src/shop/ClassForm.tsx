@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import * as z from 'zod/mini';
@@ -8,8 +9,8 @@ import { useWriteId } from '../ui/useWriteId';
 import { useClassPeople } from './useClassPeople';
 
 const schema = z.object({
-  name: needed('Call it as the school does.'),
-  mark: needed('One or two letters that stand before the number of a bench.'),
+  name: needed(tr`Call it as the school does.`),
+  mark: needed(tr`One or two letters that stand before the number of a bench.`),
   stuckAfter: numberNeeded({ min: 1, max: 600, whole: true }),
 });
 
@@ -62,17 +63,17 @@ export function ClassForm({
     <div>
       <EntryForm form={form} send={save.mutateAsync} className="card max-w-3xl space-y-4 p-4">
         <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_8rem_14rem]">
-          <TextField form={form} name="name" label="Name" hint="such as: lifeboat engines, spring" />
-          <TextField form={form} name="mark" label="Mark" hint="L makes L1, L2 …" />
+          <TextField form={form} name="name" label={tr`Name`} hint={tr`such as: lifeboat engines, spring`} />
+          <TextField form={form} name="mark" label={tr`Mark`} hint={tr`L makes L1, L2 …`} />
           <FigureField
             form={form}
             name="stuckAfter"
-            label="Stuck after, minutes"
-            hint="without an entry, while others work"
+            label={tr`Stuck after, minutes`}
+            hint={tr`without an entry, while others work`}
           />
         </div>
         <fieldset>
-          <legend className="label">Who teaches and signs</legend>
+          <legend className="label">{tr`Who teaches and signs`}</legend>
           <div className="flex flex-wrap gap-1.5">
             {people.data
               ?.filter((p) => p.role === 'lead' || p.role === 'mechanic')
@@ -91,7 +92,7 @@ export function ClassForm({
         </fieldset>
         {sections.length > 0 && (
           <fieldset>
-            <legend className="label">Where a second pair of eyes looks before a teacher signs</legend>
+            <legend className="label">{tr`Where a second pair of eyes looks before a teacher signs`}</legend>
             <div className="flex flex-wrap gap-1.5">
               {sections
                 .filter((s) => s.id !== 'rest')
@@ -109,7 +110,7 @@ export function ClassForm({
             </div>
           </fieldset>
         )}
-        <button className="key key-go">Save</button>
+        <button className="key key-go">{tr`Save`}</button>
       </EntryForm>
     </div>
   );

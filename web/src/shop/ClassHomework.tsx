@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -23,11 +25,11 @@ export function ClassHomework({ id, teaches }: { id: string; teaches: boolean })
     <section className="card space-y-3 p-4" aria-labelledby="homework">
       <div className="flex flex-wrap items-center justify-between gap-3">
         <h2 id="homework" className="text-xl">
-          Homework
+          {tr`Homework`}
         </h2>
         {teaches && (
           <button className="key" aria-expanded={adding} onClick={() => setAdding(!adding)}>
-            {adding ? 'Close' : 'Set an engine'}
+            {adding ? tr`Close` : tr`Set an engine`}
           </button>
         )}
       </div>
@@ -44,8 +46,8 @@ export function ClassHomework({ id, teaches }: { id: string; teaches: boolean })
       {homework.data?.length === 0 && (
         <p className="text-soft">
           {teaches
-            ? 'None is set. An engine is drawn from the causes, the same for all; nobody is told what it was before all are in.'
-            : 'None is set.'}
+            ? tr`None is set. An engine is drawn from the causes, the same for all; nobody is told what it was before all are in.`
+            : tr`None is set.`}
         </p>
       )}
       {homework.data?.map((h) => (
@@ -55,7 +57,7 @@ export function ClassHomework({ id, teaches }: { id: string; teaches: boolean })
   );
 }
 
-const schema = z.object({ name: needed('Call it by the week, or what it is about.'), until: dayGiven });
+const schema = z.object({ name: needed(tr`Call it by the week, or what it is about.`), until: dayGiven });
 
 function HomeworkForm({ id, done }: { id: string; done: () => void }) {
   const write = useWriteId();
@@ -76,9 +78,9 @@ function HomeworkForm({ id, done }: { id: string; done: () => void }) {
   });
   return (
     <EntryForm form={form} send={save.mutateAsync} className="flex flex-wrap items-end gap-3">
-      <TextField form={form} name="name" label="Name" />
-      <TextField form={form} name="until" label="To be in by" type="date" />
-      <button className="key key-go">Set it</button>
+      <TextField form={form} name="name" label={tr`Name`} />
+      <TextField form={form} name="until" label={tr`To be in by`} type="date" />
+      <button className="key key-go">{tr`Set it`}</button>
     </EntryForm>
   );
 }
@@ -109,33 +111,35 @@ function One({
         <b className="flex-1 text-lg">{h.name}</b>
         <span className="text-soft">
           {h.until && `by ${day(h.until)} · `}
-          <span className="fig">
-            {h.in} of {h.of}
-          </span>{' '}
-          in
+          <Trans>
+            <span className="fig">
+              {h.in} of {h.of}
+            </span>{' '}
+            in
+          </Trans>
         </span>
         {h.mine !== null && (
           <Link
             className={h.mine ? 'key flex items-center' : 'key key-go flex items-center'}
             to={`/homework/${h.id}`}
           >
-            {h.told ? 'What it was' : h.mine ? 'Yours is in' : 'Look at the engine'}
+            {h.told ? tr`What it was` : h.mine ? tr`Yours is in` : tr`Look at the engine`}
           </Link>
         )}
         {teaches && !h.told && (
           <button className="key" aria-expanded={asks} onClick={() => setAsks(!asks)}>
-            Tell now
+            {tr`Tell now`}
           </button>
         )}
       </div>
       {asks && !h.told && (
         <div className="mt-2 rounded-lg border-2 border-brass bg-brass-tint p-3">
           <p>
-            Then all see what it was, and nobody hands in after that. Not in yet:{' '}
-            {missing.join(', ') || 'nobody'}.
+            <Trans>Then all see what it was, and nobody hands in after that. Not in yet: </Trans>
+            {missing.join(', ') || tr`nobody`}.
           </p>
           <button className="key key-go mt-2" disabled={tell.isPending} onClick={() => tell.mutate()}>
-            Tell all
+            {tr`Tell all`}
           </button>
           <Trouble problem={tell.error} />
         </div>
@@ -144,17 +148,17 @@ function One({
         <table className="mt-2 text-left">
           <thead className="text-sm text-soft">
             <tr>
-              <th className="pr-6 font-semibold">Who</th>
-              <th className="pr-6 font-semibold">Cause</th>
-              <th className="pr-6 text-right font-semibold">Bits</th>
-              <th className="pr-6 text-right font-semibold">Minutes</th>
+              <th className="pr-6 font-semibold">{tr`Who`}</th>
+              <th className="pr-6 font-semibold">{tr`Cause`}</th>
+              <th className="pr-6 text-right font-semibold">{tr`Bits`}</th>
+              <th className="pr-6 text-right font-semibold">{tr`Minutes`}</th>
             </tr>
           </thead>
           <tbody>
             {h.rows.map((r) => (
               <tr key={r.person} className="border-t border-line">
                 <td className="pr-6">{r.person}</td>
-                <td className="pr-6">{!r.in ? 'not in' : r.right ? '✓ right' : 'another'}</td>
+                <td className="pr-6">{!r.in ? tr`not in` : r.right ? tr`✓ right` : tr`another`}</td>
                 <td className="fig pr-6 text-right">{r.logScore?.toFixed(1) ?? ''}</td>
                 <td className="fig pr-6 text-right">{r.minutes ?? ''}</td>
               </tr>
@@ -168,7 +172,7 @@ function One({
               .filter((r) => r.in)
               .map((r) => r.person)
               .join(', ')}. `}
-          Nobody is told before all are in.
+          {tr`Nobody is told before all are in.`}
         </p>
       )}
     </article>

@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -25,11 +27,11 @@ export function ClassStudies({ id, teaches }: { id: string; teaches: boolean }) 
     <section className="card space-y-3 p-4" aria-labelledby="studies">
       <div className="flex flex-wrap items-center justify-between gap-3">
         <h2 id="studies" className="text-xl">
-          Measuring the same part
+          {tr`Measuring the same part`}
         </h2>
         {teaches && (
           <button className="key" aria-expanded={adding} onClick={() => setAdding(!adding)}>
-            {adding ? 'Close' : 'Hand round a part'}
+            {adding ? tr`Close` : tr`Hand round a part`}
           </button>
         )}
       </div>
@@ -46,8 +48,8 @@ export function ClassStudies({ id, teaches }: { id: string; teaches: boolean }) 
       {studies.data?.length === 0 && (
         <p className="text-soft">
           {teaches
-            ? 'None yet. Each measures one part several times, without seeing what the others read; then the spread is drawn.'
-            : 'None is set.'}
+            ? tr`None yet. Each measures one part several times, without seeing what the others read; then the spread is drawn.`
+            : tr`None is set.`}
         </p>
       )}
       {studies.data?.map((v) => (
@@ -58,10 +60,10 @@ export function ClassStudies({ id, teaches }: { id: string; teaches: boolean }) 
 }
 
 const schema = z.object({
-  name: needed('Say what is handed round.'),
-  part: needed('Say which part it is.'),
-  characteristic: needed('Say what is measured.'),
-  instrument: needed('Pick the instrument.'),
+  name: needed(tr`Say what is handed round.`),
+  part: needed(tr`Say which part it is.`),
+  characteristic: needed(tr`Say what is measured.`),
+  instrument: needed(tr`Pick the instrument.`),
   trials: numberNeeded({ min: 2, max: 10, whole: true }),
 });
 
@@ -91,13 +93,18 @@ function StudyForm({ id, done }: { id: string; done: () => void }) {
   return (
     <EntryForm form={form} send={save.mutateAsync} className="max-w-3xl space-y-3">
       <div className="grid gap-3 sm:grid-cols-2">
-        <TextField form={form} name="name" label="Name" hint="such as: first pin with the micrometer" />
-        <TextField form={form} name="part" label="The part" hint="such as: pin 2 of the old crank" />
+        <TextField
+          form={form}
+          name="name"
+          label={tr`Name`}
+          hint={tr`such as: first pin with the micrometer`}
+        />
+        <TextField form={form} name="part" label={tr`The part`} hint={tr`such as: pin 2 of the old crank`} />
         <ListField
           form={form}
           name="characteristic"
-          label="What is measured"
-          first="pick one"
+          label={tr`What is measured`}
+          first={tr`pick one`}
           words={(knowledge.data?.characteristics ?? [])
             .filter((c) => !c.derived)
             .map((c) => [c.id, c.name] as const)}
@@ -105,13 +112,13 @@ function StudyForm({ id, done }: { id: string; done: () => void }) {
         <ListField
           form={form}
           name="instrument"
-          label="With"
-          first="pick one"
+          label={tr`With`}
+          first={tr`pick one`}
           words={(instruments.data ?? []).map((i) => [i.name, i.name] as const)}
         />
-        <FigureField form={form} name="trials" label="Times each" />
+        <FigureField form={form} name="trials" label={tr`Times each`} />
       </div>
-      <button className="key key-go">Hand it round</button>
+      <button className="key key-go">{tr`Hand it round`}</button>
     </EntryForm>
   );
 }
@@ -126,7 +133,8 @@ function One({ of: v, classId, again }: { of: View; classId: string; again: () =
       <div className="flex flex-wrap items-baseline gap-x-4">
         <b className="flex-1 text-lg">{v.name}</b>
         <span className="text-soft">
-          {v.part}, {entry?.name ?? v.characteristic}, with {v.instrument}
+          {v.part}, {entry?.name ?? v.characteristic}
+          <Trans>, with {v.instrument}</Trans>
         </span>
       </div>
       {v.measures && v.mine.length < v.trials && (
@@ -134,15 +142,18 @@ function One({ of: v, classId, again }: { of: View; classId: string; again: () =
       )}
       {v.mine.length > 0 && answer === null && (
         <p className="mt-1">
-          Yours: <span className="fig">{v.mine.map((r) => r.typed).join(' · ')}</span>
+          <Trans>
+            Yours: <span className="fig">{v.mine.map((r) => r.typed).join(' · ')}</span>
+          </Trans>
         </p>
       )}
       {answer && v.whole ? (
         <Spread of={v.whole} answer={answer} unit={unit} />
       ) : (
         <p className="mt-1 text-sm text-soft">
-          <span className="fig">{v.missing}</span> {v.missing === 1 ? 'reading is' : 'readings are'} missing;
-          the spread is drawn when all are in.
+          <span className="fig">{v.missing}</span>{' '}
+          {plural(v.missing, { one: 'reading is', other: 'readings are' })}{' '}
+          {tr`missing; the spread is drawn when all are in.`}
         </p>
       )}
     </article>
@@ -185,7 +196,7 @@ function OwnReading({
       }}
     >
       <div className="flex flex-wrap items-end gap-3">
-        <Field label={`Your reading ${v.mine.length + 1} of ${v.trials}, ${unitWords(unit)}`}>
+        <Field label={tr`Your reading ${v.mine.length + 1} of ${v.trials}, ${unitWords(unit)}`}>
           <input
             className="entry fig text-2xl"
             inputMode="decimal"
@@ -195,7 +206,7 @@ function OwnReading({
           />
         </Field>
         <button className="key key-go" disabled={add.isPending || typed.trim() === ''}>
-          Save
+          {tr`Save`}
         </button>
       </div>
       <Trouble problem={add.error} />
@@ -229,7 +240,7 @@ function Spread({
         viewBox={`0 0 ${wide} ${tall}`}
         className="w-full max-w-3xl"
         role="img"
-        aria-label={`Readings of ${people.length} people from ${figure(least, unit)} to ${figure(most, unit)} ${unitWords(unit)}`}
+        aria-label={tr`Readings of ${people.length} people from ${figure(least, unit)} to ${figure(most, unit)} ${unitWords(unit)}`}
       >
         <line
           x1={x(answer.mean)}
@@ -289,10 +300,12 @@ function Spread({
         ))}
       </svg>
       <figcaption>
-        Mean of all <b className="fig">{figure(answer.mean, unit)}</b> {unitWords(unit)}, the line. One hand
-        scatters <span className="fig">±{uncertainty(2 * answer.repeatability, unit)}</span>, people differ{' '}
-        <span className="fig">±{uncertainty(2 * answer.reproducibility, unit)}</span> {unitWords(unit)}.{' '}
-        {answer.says.join(' ')}
+        <Trans>
+          Mean of all <b className="fig">{figure(answer.mean, unit)}</b> {unitWords(unit)}, the line. One hand
+          scatters <span className="fig">±{uncertainty(2 * answer.repeatability, unit)}</span>, people differ{' '}
+          <span className="fig">±{uncertainty(2 * answer.reproducibility, unit)}</span> {unitWords(unit)}.{' '}
+          {answer.says.join(' ')}
+        </Trans>
       </figcaption>
     </figure>
   );

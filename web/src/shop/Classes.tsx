@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -30,22 +32,21 @@ function All() {
     <>
       <div className="flex flex-wrap items-end justify-between gap-3">
         <div>
-          <h1 className="text-3xl">Classes</h1>
+          <h1 className="text-3xl">{tr`Classes`}</h1>
           <p className="max-w-prose text-soft">
-            Each bench has its own engine, its own case and its own mark before every tag, so that a
-            neighbour’s cap is told at the scan. The teacher sees who waits, and signs at the bench.
+            {tr`Each bench has its own engine, its own case and its own mark before every tag, so that a neighbour’s cap is told at the scan. The teacher sees who waits, and signs at the bench.`}
           </p>
         </div>
         {mayWrite && (
           <button className="key" onClick={() => setAdding(!adding)}>
-            {adding ? 'Close' : 'Begin a class'}
+            {adding ? tr`Close` : tr`Begin a class`}
           </button>
         )}
       </div>
       {adding && <ClassForm of={null} done={() => setAdding(false)} />}
-      {classes.isPending && <Waiting what="the classes" />}
+      {classes.isPending && <Waiting what={tr`the classes`} />}
       <Trouble problem={classes.error as ApiProblem | null} />
-      {classes.data?.length === 0 && <p className="card p-5">No class yet.</p>}
+      {classes.data?.length === 0 && <p className="card p-5">{tr`No class yet.`}</p>}
       <ul className="card divide-y divide-line empty:hidden">
         {classes.data?.map((l) => (
           <li key={l.class.id}>
@@ -53,8 +54,9 @@ function All() {
               <Addr code={l.class.mark} className="w-10 text-xl" />
               <b className="text-lg">{l.class.name}</b>
               <span className="text-soft">
-                {l.benches} {l.benches === 1 ? 'bench' : 'benches'}, {l.people}{' '}
-                {l.people === 1 ? 'student' : 'students'}, taught by {l.teachers.join(' and ')}
+                {l.benches} {plural(l.benches, { one: 'bench', other: 'benches' })}, {l.people}{' '}
+                {plural(l.people, { one: 'student', other: 'students' })}
+                {tr`, taught by`} {l.teachers.join(tr` and `)}
               </span>
             </Link>
           </li>
@@ -69,10 +71,10 @@ function Mine({ id }: { id: string }) {
   const seats = useQuery({ queryKey: keys.seats, queryFn: () => unwrap(api.GET('/api/seats')) });
   const seat = seats.data?.find((s) => s.classId === id);
   if (seats.error) return <Trouble problem={seats.error as unknown as ApiProblem} />;
-  if (!seats.data) return <Waiting what="your bench" />;
+  if (!seats.data) return <Waiting what={tr`your bench`} />;
   return (
     <>
-      <h1 className="text-3xl">{seat?.className ?? 'Your class'}</h1>
+      <h1 className="text-3xl">{seat?.className ?? tr`Your class`}</h1>
       {seat ? (
         <Link
           className="card flex flex-wrap items-center gap-x-6 gap-y-2 p-4"
@@ -80,15 +82,16 @@ function Mine({ id }: { id: string }) {
         >
           <Addr code={seat.prefix} className="text-4xl" />
           <span>
-            <b className="text-lg">Your engine</b>
+            <b className="text-lg">{tr`Your engine`}</b>
             <span className="block text-soft">
-              {seat.people.length > 1 ? `with ${seat.people.join(', ')}; ` : ''}signed by{' '}
-              {seat.teachers.join(' or ')}
+              {seat.people.length > 1 ? tr`with ${seat.people.join(', ')}; ` : ''}
+              <Trans>signed by </Trans>
+              {seat.teachers.join(tr` or `)}
             </span>
           </span>
         </Link>
       ) : (
-        <p className="card p-4">You are at no bench of this class.</p>
+        <p className="card p-4">{tr`You are at no bench of this class.`}</p>
       )}
       <ClassHomework id={id} teaches={false} />
       <ClassStudies id={id} teaches={false} />

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -41,22 +43,21 @@ function All() {
     <>
       <div className="flex flex-wrap items-end justify-between gap-3">
         <div>
-          <h1 className="text-3xl">Fleet</h1>
+          <h1 className="text-3xl">{tr`Fleet`}</h1>
           <p className="text-soft">
-            Engines that come again, what is due first on top. Days are told from the hours by which each ran
-            in the last year; where a meter was read once only, the hours alone are told.
+            {tr`Engines that come again, what is due first on top. Days are told from the hours by which each ran in the last year; where a meter was read once only, the hours alone are told.`}
           </p>
         </div>
         {mayWrite && (
           <button className="key" onClick={() => setAdding(!adding)}>
-            {adding ? 'Close' : 'Add an engine'}
+            {adding ? tr`Close` : tr`Add an engine`}
           </button>
         )}
       </div>
       {adding && <EngineForm done={() => setAdding(false)} />}
-      {fleet.isPending && <Waiting what="the fleet" />}
+      {fleet.isPending && <Waiting what={tr`the fleet`} />}
       <Trouble problem={fleet.error as ApiProblem | null} />
-      {fleet.data?.length === 0 && <p className="card mt-6 p-5">No engine yet.</p>}
+      {fleet.data?.length === 0 && <p className="card mt-6 p-5">{tr`No engine yet.`}</p>}
       <ul className="card mt-6 divide-y divide-line">
         {fleet.data?.map((l) => (
           <li key={l.engine.id}>
@@ -67,16 +68,20 @@ function All() {
               <span className="leading-tight">
                 <b className="text-lg">{l.engine.name}</b>
                 <span className="block text-sm text-soft">
-                  {[l.kindName, l.engine.serial, useWords[l.engine.use], l.onBench && 'on the bench']
+                  {[l.kindName, l.engine.serial, useWords[l.engine.use], l.onBench && tr`on the bench`]
                     .filter(Boolean)
                     .join(' · ')}
                 </span>
               </span>
               <span>
-                {l.due[0] ? <DueLine of={l.due[0]} /> : <span className="text-soft">no service entered</span>}
+                {l.due[0] ? (
+                  <DueLine of={l.due[0]} />
+                ) : (
+                  <span className="text-soft">{tr`no service entered`}</span>
+                )}
               </span>
               <span className="fig text-sm sm:text-right">
-                {l.now === null ? 'hours not read' : `about ${l.now} h`}
+                {l.now === null ? tr`hours not read` : tr`about ${l.now} h`}
               </span>
             </Link>
           </li>
@@ -100,10 +105,10 @@ function DueLine({ of: d }: { of: Due }) {
         <b>{d.service.what}</b>
         <span className={`fig text-sm ${over(d) ? 'font-bold text-lead' : ''}`}>
           {[
-            d.left !== null && (d.left <= 0 ? `over by ${hours(-d.left)}` : `${hours(d.left)} left`),
+            d.left !== null && (d.left <= 0 ? tr`over by ${hours(-d.left)}` : tr`${hours(d.left)} left`),
             d.due !== null &&
-              (d.left !== null && d.left <= 0 ? '' : over(d) ? `was due ${day(d.due)}` : day(d.due)),
-            d.used === null && 'not known when',
+              (d.left !== null && d.left <= 0 ? '' : over(d) ? tr`was due ${day(d.due)}` : day(d.due)),
+            d.used === null && tr`not known when`,
           ]
             .filter(Boolean)
             .join(', ')}
@@ -131,13 +136,13 @@ function One({ id }: { id: string }) {
   const mayWrite = useMayWrite();
   const [changing, setChanging] = useState(false);
   if (view.error) return <Trouble problem={view.error as ApiProblem} />;
-  if (!view.data) return <Waiting what="the engine" />;
+  if (!view.data) return <Waiting what={tr`the engine`} />;
   const { line, entries } = view.data;
   return (
     <>
       <p className="text-sm">
         <Link className="underline underline-offset-4" to="/fleet">
-          Fleet
+          {tr`Fleet`}
         </Link>
       </p>
       <div className="flex flex-wrap items-end justify-between gap-3">
@@ -146,7 +151,7 @@ function One({ id }: { id: string }) {
           <p className="text-soft">
             {[
               line.kindName,
-              line.engine.serial && `serial ${line.engine.serial}`,
+              line.engine.serial && tr`serial ${line.engine.serial}`,
               useWords[line.engine.use],
               line.engine.owner,
             ]
@@ -157,15 +162,15 @@ function One({ id }: { id: string }) {
         <div className="flex flex-wrap gap-2">
           {line.onBench && (
             <Link className="key" to={`/cases/${line.onBench}/arrival`}>
-              Its case
+              {tr`Its case`}
             </Link>
           )}
           <Link className="key" to={`/kinds/${line.engine.kindId}`}>
-            Its kind
+            {tr`Its kind`}
           </Link>
           {mayWrite && (
             <button className="key" onClick={() => setChanging(!changing)}>
-              {changing ? 'Close' : 'Change'}
+              {changing ? tr`Close` : tr`Change`}
             </button>
           )}
         </div>
@@ -173,29 +178,31 @@ function One({ id }: { id: string }) {
       {changing && <EngineForm standing={line.engine} done={() => setChanging(false)} />}
       <p className="fig mt-4 text-2xl">
         {line.run === null ? (
-          'The meter was never read.'
+          tr`The meter was never read.`
         ) : (
           <>
-            {line.now} h{' '}
+            <Trans>{line.now} h </Trans>
             <span className="text-base text-soft">
-              by today; {line.run.total} h on {day(line.run.day)}
-              {line.run.perDay !== null && `, ${(line.run.perDay * 7).toFixed(1)} h a week`}
+              <Trans>
+                by today; {line.run.total} h on {day(line.run.day)}
+              </Trans>
+              {line.run.perDay !== null && tr`, ${(line.run.perDay * 7).toFixed(1)} h a week`}
             </span>
           </>
         )}
       </p>
       <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
         <section>
-          <h2 className="text-xl">What is due</h2>
-          {line.due.length === 0 && <p className="text-soft">The kind has no services yet.</p>}
+          <h2 className="text-xl">{tr`What is due`}</h2>
+          {line.due.length === 0 && <p className="text-soft">{tr`The kind has no services yet.`}</p>}
           <ul className="divide-y divide-line">
             {line.due.map((d) => (
               <li key={d.service.id} className="py-2">
                 <DueLine of={d} />
                 <span className="text-sm text-soft">
                   {[
-                    d.done ? `last on ${day(d.done)}` : 'never noted; counted from its first hour',
-                    d.service.opens && 'opened for it',
+                    d.done ? tr`last on ${day(d.done)}` : tr`never noted; counted from its first hour`,
+                    d.service.opens && tr`opened for it`,
                     d.service.sourceText,
                   ]
                     .filter(Boolean)
@@ -208,8 +215,8 @@ function One({ id }: { id: string }) {
         <section className="space-y-6">
           {mayWrite && <EntryIn line={line} />}
           <div>
-            <h2 className="text-xl">Its meter</h2>
-            {entries.length === 0 && <p className="text-soft">Nothing read yet.</p>}
+            <h2 className="text-xl">{tr`Its meter`}</h2>
+            {entries.length === 0 && <p className="text-soft">{tr`Nothing read yet.`}</p>}
             <ul className="divide-y divide-line">
               {entries.map((e) => (
                 <EntryRow key={e.id} of={e} line={line} mayWrite={mayWrite} />
@@ -239,24 +246,27 @@ function EntryRow({ of: e, line, mayWrite }: { of: Schemas['FleetEntry']; line: 
     <li className="py-1.5">
       <div className="flex flex-wrap items-center justify-between gap-x-3">
         <span>
-          <span className="fig font-bold">{e.hours} h</span> {day(e.day)}
-          {e.newMeter && ', on a new meter'}
-          {e.service !== '' && <b className="block">{what ?? 'a service that the kind no longer names'}</b>}
+          <span className="fig font-bold">
+            <Trans>{e.hours} h</Trans>
+          </span>{' '}
+          {day(e.day)}
+          {e.newMeter && tr`, on a new meter`}
+          {e.service !== '' && <b className="block">{what ?? tr`a service that the kind no longer names`}</b>}
           {e.note && <span className="block text-sm text-soft">{e.note}</span>}
         </span>
         {mayWrite && (
           <button className="key text-sm" aria-expanded={asking} onClick={() => setAsking(!asking)}>
-            Take back
+            {tr`Take back`}
           </button>
         )}
       </div>
-      {asking && <WhyForm press="Take back" send={back} />}
+      {asking && <WhyForm press={tr`Take back`} send={back} />}
     </li>
   );
 }
 
 const entrySchema = z.object({
-  day: needed('Give the day.'),
+  day: needed(tr`Give the day.`),
   hours: numberNeeded({ min: 0, max: 1_000_000 }),
   newMeter: z.boolean(),
   service: z.string(),
@@ -290,33 +300,37 @@ function EntryIn({ line }: { line: Line }) {
   });
   return (
     <EntryForm form={form} send={enter.mutateAsync} className="card space-y-3 p-4">
-      <h2 className="text-xl">Read the meter</h2>
+      <h2 className="text-xl">{tr`Read the meter`}</h2>
       <div className="grid grid-cols-2 gap-3">
-        <TextField form={form} name="day" label="Day" type="date" className="fig" />
-        <FigureField form={form} name="hours" label="Hours it shows" className="text-2xl" />
+        <TextField form={form} name="day" label={tr`Day`} type="date" className="fig" />
+        <FigureField form={form} name="hours" label={tr`Hours it shows`} className="text-2xl" />
       </div>
       <ListField
         form={form}
         name="service"
-        label="Done at that reading"
-        first="nothing, only read"
+        label={tr`Done at that reading`}
+        first={tr`nothing, only read`}
         words={line.due.map((d) => [d.service.id, d.service.what] as const)}
       />
-      <TickField form={form} name="newMeter" label="The meter was changed: it counts on from this figure" />
-      <TextField form={form} name="note" label="Remark" />
+      <TickField
+        form={form}
+        name="newMeter"
+        label={tr`The meter was changed: it counts on from this figure`}
+      />
+      <TextField form={form} name="note" label={tr`Remark`} />
       <Trouble problem={enter.error} />
       <button className="key key-go" disabled={enter.isPending}>
-        Enter it
+        {tr`Enter it`}
       </button>
     </EntryForm>
   );
 }
 
 const engineSchema = z.object({
-  name: needed('Call it as its owner does.'),
+  name: needed(tr`Call it as its owner does.`),
   serial: z.string(),
   owner: z.string(),
-  kindId: needed('Choose its kind.'),
+  kindId: needed(tr`Choose its kind.`),
   use: z.enum(['ordinary', 'race', 'standby']),
 });
 
@@ -361,30 +375,32 @@ function EngineForm({
   if (kinds.data?.length === 0)
     return (
       <p className="card mt-4 p-4">
-        An engine of the fleet goes by the services of its kind, and no kind is written down yet.{' '}
-        <Link className="underline" to="/kinds">
-          Kinds of engines
-        </Link>
+        <Trans>
+          An engine of the fleet goes by the services of its kind, and no kind is written down yet.{' '}
+          <Link className="underline" to="/kinds">
+            Kinds of engines
+          </Link>
+        </Trans>
       </p>
     );
   return (
     <EntryForm form={form} send={save.mutateAsync} className="card mt-4 max-w-2xl space-y-3 p-5">
-      <TextField form={form} name="name" label="What it is called" placeholder="Lifeboat 2, port" />
+      <TextField form={form} name="name" label={tr`What it is called`} placeholder={tr`Lifeboat 2, port`} />
       <ListField
         form={form}
         name="kindId"
-        label="Kind"
+        label={tr`Kind`}
         first="choose"
         words={(kinds.data ?? []).map((k) => [k.id, k.name] as const)}
       />
       <div className="grid gap-3 sm:grid-cols-2">
-        <TextField form={form} name="serial" label="Serial number" className="fig" />
-        <TextField form={form} name="owner" label="Owner" />
+        <TextField form={form} name="serial" label={tr`Serial number`} className="fig" />
+        <TextField form={form} name="owner" label={tr`Owner`} />
       </div>
-      <KeysField form={form} name="use" label="How it is used" options={entriesOf(useWords)} />
+      <KeysField form={form} name="use" label={tr`How it is used`} options={entriesOf(useWords)} />
       <Trouble problem={save.error} />
       <button className="key key-go" disabled={save.isPending}>
-        {standing ? 'Save' : 'Add it'}
+        {standing ? tr`Save` : tr`Add it`}
       </button>
     </EntryForm>
   );

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { useFieldArray } from 'react-hook-form';
@@ -21,7 +23,9 @@ import { hoursWords, readHours, readTools, toolsWords, weekdays } from './hours'
 const hours = z
   .string()
   .check(
-    z.refine((text) => readHours(text) !== null, { message: 'Write it as 8–12, 13–17, or leave it empty.' }),
+    z.refine((text) => readHours(text) !== null, {
+      message: tr`Write it as 8–12, 13–17, or leave it empty.`,
+    }),
   );
 const schema = z.object({
   zone: z.string(),
@@ -38,14 +42,14 @@ const schema = z.object({
   benches: numberNeeded({ whole: true, min: 1, max: 50 }),
   tools: z.string().check(
     z.refine((text) => readTools(text) !== null, {
-      message: 'Write a name and how many: hoist 1, press 2.',
+      message: tr`Write a name and how many: hoist 1, press 2.`,
     }),
   ),
   away: z.array(
     z.object({
       who: z.string(),
-      from: needed('From when?'),
-      to: needed('Until when?'),
+      from: needed(tr`From when?`),
+      to: needed(tr`Until when?`),
       hands: numberNeeded({ whole: true, min: 0, max: 50 }),
     }),
   ),
@@ -73,7 +77,7 @@ export function Hours() {
       <Weather settings={settings.data} />
     </main>
   ) : (
-    <Waiting what="the shop’s hours" />
+    <Waiting what={tr`the shop’s hours`} />
   );
 }
 
@@ -109,10 +113,10 @@ function Work({ settings }: { settings: Schemas['ShopSettings'] }) {
   return (
     <section>
       <EntryForm form={form} send={save.mutateAsync} className="space-y-4" disabled={!lead}>
-        <h1 className="text-2xl">Hours and hands</h1>
+        <h1 className="text-2xl">{tr`Hours and hands`}</h1>
         <p className="text-soft">
-          What every plan goes by: when somebody is there, how many there are, and what there is but one of.
-          {!lead && ' A lead sets these.'}
+          {tr`What every plan goes by: when somebody is there, how many there are, and what there is but one of.`}
+          {!lead && tr` A lead sets these.`}
         </p>
         <div className="space-y-2">
           {weekdays.map((d) => (
@@ -121,9 +125,9 @@ function Work({ settings }: { settings: Schemas['ShopSettings'] }) {
               <TextField
                 form={form}
                 name={`week.${d}`}
-                label={`Hours on ${d}`}
+                label={tr`Hours on ${d}`}
                 unseen
-                placeholder="closed"
+                placeholder={tr`closed`}
                 className="fig"
               />
             </div>
@@ -132,36 +136,41 @@ function Work({ settings }: { settings: Schemas['ShopSettings'] }) {
         <TextField
           form={form}
           name="zone"
-          label="Clock of"
+          label={tr`Clock of`}
           placeholder={here}
-          hint={`By region and city, such as ${here}. Empty takes the server’s clock.`}
+          hint={tr`By region and city, such as ${here}. Empty takes the server’s clock.`}
         />
         <div className="grid grid-cols-2 gap-3">
-          <FigureField form={form} name="hands" label="Pairs of hands" />
-          <FigureField form={form} name="benches" label="Benches" />
+          <FigureField form={form} name="hands" label={tr`Pairs of hands`} />
+          <FigureField form={form} name="benches" label={tr`Benches`} />
         </div>
         <TextField
           form={form}
           name="tools"
-          label="Tools of which there are only so many"
-          placeholder="hoist 1, press 1, acetylene 0"
-          hint="0 while it is broken, empty or lent out: what needs it is held."
+          label={tr`Tools of which there are only so many`}
+          placeholder={tr`hoist 1, press 1, acetylene 0`}
+          hint={tr`0 while it is broken, empty or lent out: what needs it is held.`}
         />
         <div>
-          <span className="label">Not there</span>
+          <span className="label">{tr`Not there`}</span>
           <ul className="space-y-2">
             {fields.map((f, i) => (
               <li key={f.id} className="flex flex-wrap items-end gap-2">
                 <TextField
                   form={form}
                   name={`away.${i}.who`}
-                  label="Who, or why"
+                  label={tr`Who, or why`}
                   className="least-32 flex-1"
                 />
-                <TextField form={form} name={`away.${i}.from`} label="From" type="date" />
-                <TextField form={form} name={`away.${i}.to`} label="Until" type="date" />
-                <FigureField form={form} name={`away.${i}.hands`} label="Hands missing" />
-                <button type="button" className="key" aria-label="Take this out" onClick={() => remove(i)}>
+                <TextField form={form} name={`away.${i}.from`} label={tr`From`} type="date" />
+                <TextField form={form} name={`away.${i}.to`} label={tr`Until`} type="date" />
+                <FigureField form={form} name={`away.${i}.hands`} label={tr`Hands missing`} />
+                <button
+                  type="button"
+                  className="key"
+                  aria-label={tr`Take this out`}
+                  onClick={() => remove(i)}
+                >
                   ✕
                 </button>
               </li>
@@ -172,22 +181,22 @@ function Work({ settings }: { settings: Schemas['ShopSettings'] }) {
             className="key mt-2 text-sm"
             onClick={() => append({ who: '', from: '', to: '', hands: '1' })}
           >
-            Somebody is away
+            {tr`Somebody is away`}
           </button>
-          <p className="text-sm text-soft">No hands missing: the whole shop is closed.</p>
+          <p className="text-sm text-soft">{tr`No hands missing: the whole shop is closed.`}</p>
         </div>
         <TextField
           form={form}
           name="weatherAddress"
-          label="Weather service, host and port"
+          label={tr`Weather service, host and port`}
           placeholder="weather:7175"
-          hint="Empty: the days are typed, or sent as a file. The operator of the server must have allowed the address; how it is asked is in docs/weather-format.md."
+          hint={tr`Empty: the days are typed, or sent as a file. The operator of the server must have allowed the address; how it is asked is in docs/weather-format.md.`}
           className="fig"
         />
         <Trouble problem={save.error} />
         {lead && (
           <button className="key key-go" disabled={!touched || save.isPending}>
-            Write the change
+            {tr`Write the change`}
           </button>
         )}
       </EntryForm>
@@ -196,7 +205,7 @@ function Work({ settings }: { settings: Schemas['ShopSettings'] }) {
 }
 
 const oneDay = z.object({
-  day: needed('Which day?'),
+  day: needed(tr`Which day?`),
   dry: z.enum(['yes', 'no', 'unknown']),
   coldest: numberTyped({ min: -90, max: 60 }),
 });
@@ -237,16 +246,16 @@ function Weather({ settings }: { settings: Schemas['ShopSettings'] }) {
   const ahead = settings.work.weather.filter((w) => w.day >= today);
   return (
     <section className="card h-fit space-y-3 p-5">
-      <h2 className="text-xl">Weather</h2>
+      <h2 className="text-xl">{tr`Weather`}</h2>
       <p className="text-soft">
-        For washing outside, painting, and what must cure. Days that nobody speaks of count as good ones.
+        {tr`For washing outside, painting, and what must cure. Days that nobody speaks of count as good ones.`}
       </p>
       {ahead.length > 0 && (
         <ul className="divide-y divide-line">
           {ahead.map((w) => (
             <li key={w.day} className="flex gap-4 py-1">
               <span className="flex-1">{dayWords(w.day)}</span>
-              <span>{w.dry === null ? '' : w.dry ? 'dry' : '☂ wet'}</span>
+              <span>{w.dry === null ? '' : w.dry ? tr`dry` : tr`☂ wet`}</span>
               <span className="fig w-20 text-right">{w.coldest === null ? '' : `${w.coldest} °C`}</span>
             </li>
           ))}
@@ -256,21 +265,21 @@ function Weather({ settings }: { settings: Schemas['ShopSettings'] }) {
         <>
           <EntryForm form={form} send={type.mutateAsync} className="space-y-2">
             <div className="grid grid-cols-2 gap-3">
-              <TextField form={form} name="day" label="Day" type="date" />
-              <FigureField form={form} name="coldest" label="Coldest, °C" />
+              <TextField form={form} name="day" label={tr`Day`} type="date" />
+              <FigureField form={form} name="coldest" label={tr`Coldest, °C`} />
             </div>
             <KeysField
               form={form}
               name="dry"
-              label="It is"
+              label={tr`It is`}
               options={[
                 ['yes', 'dry'],
                 ['no', 'wet'],
-                ['unknown', 'not known'],
+                ['unknown', tr`not known`],
               ]}
             />
             <button className="key" disabled={type.isPending}>
-              Keep the day
+              {tr`Keep the day`}
             </button>
           </EntryForm>
           <div className="mt-3 flex flex-wrap gap-2">
@@ -279,7 +288,7 @@ function Weather({ settings }: { settings: Schemas['ShopSettings'] }) {
               type="file"
               accept=".csv,text/csv"
               className="hidden"
-              aria-label="Forecast as a file"
+              aria-label={tr`Forecast as a file`}
               onChange={(e) => {
                 const [chosen] = e.target.files ?? [];
                 if (chosen) take.mutate(chosen);
@@ -287,25 +296,27 @@ function Weather({ settings }: { settings: Schemas['ShopSettings'] }) {
               }}
             />
             <button className="key text-sm" onClick={() => file.current?.click()} disabled={take.isPending}>
-              A forecast from a file
+              {tr`A forecast from a file`}
             </button>
             {settings.work.weatherAddress && (
               <button className="key text-sm" onClick={() => take.mutate(null)} disabled={take.isPending}>
-                Ask the weather service
+                {tr`Ask the weather service`}
               </button>
             )}
           </div>
           {take.data && (
             <p role="status">
-              {take.data.added} days taken
-              {take.data.bad > 0 && `, ${take.data.bad} rows not`}.
+              <Trans>{take.data.added} days taken</Trans>
+              {take.data.bad > 0 && tr`, ${take.data.bad} rows not`}.
             </p>
           )}
           {take.data && take.data.problems.length > 0 && (
             <ul className="text-sm text-lead">
               {take.data.problems.map((p) => (
                 <li key={`${p.row}${p.column}`}>
-                  Row {p.row}, {p.column}: {p.text} {p.remedy}
+                  <Trans>
+                    Row {p.row}, {p.column}: {p.text} {p.remedy}
+                  </Trans>
                 </li>
               ))}
             </ul>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -25,29 +27,29 @@ import {
 type Instrument = Schemas['Instrument'];
 
 export const kindWords: Record<Schemas['InstrumentKind'], string> = {
-  outsideMicrometer: 'outside micrometer',
-  ballMicrometer: 'ball micrometer',
-  insideMicrometer: 'inside micrometer',
-  boreGauge: 'bore gauge',
-  depthMicrometer: 'depth micrometer',
+  outsideMicrometer: tr`outside micrometer`,
+  ballMicrometer: tr`ball micrometer`,
+  insideMicrometer: tr`inside micrometer`,
+  boreGauge: tr`bore gauge`,
+  depthMicrometer: tr`depth micrometer`,
   caliper: 'caliper',
-  feelerGauge: 'feeler gauge',
-  plasticStrip: 'plastic gauging strip',
-  dialIndicator: 'dial indicator',
+  feelerGauge: tr`feeler gauge`,
+  plasticStrip: tr`plastic gauging strip`,
+  dialIndicator: tr`dial indicator`,
   scales: 'scales',
-  pressureGauge: 'pressure gauge',
+  pressureGauge: tr`pressure gauge`,
   manometer: 'manometer',
   protractor: 'protractor',
   burette: 'burette',
-  springTester: 'spring tester',
+  springTester: tr`spring tester`,
   thermometer: 'thermometer',
   straightEdge: 'straight-edge',
   rule: 'rule',
   tachometer: 'tachometer',
-  roughnessTester: 'roughness tester',
-  torqueWrench: 'torque wrench',
-  hardnessTester: 'hardness tester',
-  homeMade: 'a method of our own',
+  roughnessTester: tr`roughness tester`,
+  torqueWrench: tr`torque wrench`,
+  hardnessTester: tr`hardness tester`,
+  homeMade: tr`a method of our own`,
   other: 'other',
 };
 
@@ -67,7 +69,7 @@ const quantityWords: Record<Schemas['Quantity'], string> = {
 };
 
 const schema = z.object({
-  name: needed('Say what the shop calls it.'),
+  name: needed(tr`Say what the shop calls it.`),
   kind: oneOf(kindWords),
   quantity: oneOf(quantityWords),
   resolution: numberNeeded({ min: 0 }),
@@ -133,7 +135,7 @@ export function Instruments() {
       unwrap(
         api.POST('/api/instruments/{id}/withdraw', {
           params: { path: { id: i.id } },
-          body: { why: 'put away', version: i.version },
+          body: { why: tr`put away`, version: i.version },
         }),
       ),
     onSuccess: fresh,
@@ -158,53 +160,70 @@ export function Instruments() {
     <>
       <main className="mx-auto grid max-w-6xl gap-6 px-4 py-6 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
         <section>
-          <h1 className="text-2xl">Instruments of the shop</h1>
+          <h1 className="text-2xl">{tr`Instruments of the shop`}</h1>
           <p className="text-soft">
-            What an instrument is allowed to be off goes into every figure read with it; how well people here
-            read it comes from a{' '}
-            <Link to="/studies" className="underline">
-              gauge study
-            </Link>
-            .
+            <Trans>
+              What an instrument is allowed to be off goes into every figure read with it; how well people
+              here read it comes from a{' '}
+              <Link to="/studies" className="underline">
+                gauge study
+              </Link>
+              .
+            </Trans>
           </p>
-          {instruments.isPending && <Waiting what="the instruments" />}
+          {instruments.isPending && <Waiting what={tr`the instruments`} />}
           <ul className="card mt-3 divide-y divide-line">
             {kept.map((i) => (
               <li key={i.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-2">
                 <span className="least-48 flex-1">
                   <b>{i.name}</b> <span className="text-soft">{kindWords[i.kind]}</span>
                   <span className="block text-sm">
-                    steps of <span className="fig">{i.resolution}</span>, off by error{' '}
-                    <span className="fig">±{i.permissibleError}</span> {baseUnit[i.quantity]}
-                    {i.setWith && <> · set with {i.setWith}, whose error then cancels in a difference</>}
+                    <Trans>
+                      steps of <span className="fig">{i.resolution}</span>, off by error{' '}
+                      <span className="fig">±{i.permissibleError}</span> {baseUnit[i.quantity]}
+                    </Trans>
+                    {i.setWith && (
+                      <>
+                        {' '}
+                        <Trans>· set with {i.setWith}, whose error then cancels in a difference</Trans>
+                      </>
+                    )}
                   </span>
                   {i.studied.map((s) => (
                     <span key={s.characteristic} className="block text-sm">
-                      read by the shop to ±
-                      <span className="fig">{uncertainty(2 * s.repeatability, baseUnit[i.quantity])}</span> by
-                      one hand, ±
-                      <span className="fig">{uncertainty(2 * s.reproducibility, baseUnit[i.quantity])}</span>{' '}
-                      between people · study “{s.study}”
+                      <Trans>
+                        read by the shop to ±
+                        <span className="fig">{uncertainty(2 * s.repeatability, baseUnit[i.quantity])}</span>{' '}
+                        by one hand, ±
+                        <span className="fig">
+                          {uncertainty(2 * s.reproducibility, baseUnit[i.quantity])}
+                        </span>{' '}
+                        between people · study “{s.study}”
+                      </Trans>
                     </span>
                   ))}
                   {i.method && <span className="block text-sm text-soft">{i.method}</span>}
                   <span className="block text-sm">
                     {i.calibrationDue === null ? (
-                      <span className="text-soft">no calibration noted</span>
+                      <span className="text-soft">{tr`no calibration noted`}</span>
                     ) : i.calibrationDue < today ? (
-                      <b className="text-lead">✕ due since {day(i.calibrationDue)}</b>
+                      <b className="text-lead">
+                        <Trans>✕ due since {day(i.calibrationDue)}</Trans>
+                      </b>
                     ) : (
-                      <>calibrated till {day(i.calibrationDue)}</>
+                      <>
+                        <Trans>calibrated till {day(i.calibrationDue)}</Trans>
+                      </>
                     )}
                   </span>
                 </span>
                 {mayWrite && (
                   <span className="flex gap-2">
                     <button className="key text-sm" onClick={() => edit(i)}>
-                      Change
+                      {tr`Change`}
                     </button>
                     <button className="key text-sm" onClick={() => away.mutate(i)}>
-                      Retire
+                      {tr`Retire`}
                     </button>
                   </span>
                 )}
@@ -216,26 +235,37 @@ export function Instruments() {
         {mayWrite && (
           <section className="card h-fit p-5">
             <EntryForm form={form} send={save.mutateAsync}>
-              <h2 className="text-xl">{editing ? `Change ${editing.name}` : 'A new instrument'}</h2>
-              <TextField form={form} name="name" label="Name" hint="kind and range, as the shop calls it" />
+              <h2 className="text-xl">{editing ? tr`Change ${editing.name}` : tr`A new instrument`}</h2>
+              <TextField
+                form={form}
+                name="name"
+                label={tr`Name`}
+                hint={tr`kind and range, as the shop calls it`}
+              />
               <div className="grid grid-cols-2 gap-3">
-                <ListField form={form} name="kind" label="Kind" words={kindWords} />
-                <ListField form={form} name="quantity" label="Measures" words={quantityWords} />
-                <FigureField form={form} name="resolution" label={`Smallest step, ${baseUnit[quantity]}`} />
+                <ListField form={form} name="kind" label={tr`Kind`} words={kindWords} />
+                <ListField form={form} name="quantity" label={tr`Measures`} words={quantityWords} />
+                <FigureField form={form} name="resolution" label={tr`Smallest step, ${baseUnit[quantity]}`} />
                 <FigureField
                   form={form}
                   name="permissibleError"
-                  label={`Largest error, ± ${baseUnit[quantity]}`}
+                  label={tr`Largest error, ± ${baseUnit[quantity]}`}
                 />
-                <TextField form={form} name="calibrated" label="Calibrated on" type="date" className="fig" />
-                <TextField form={form} name="calibrationDue" label="Due on" type="date" className="fig" />
+                <TextField
+                  form={form}
+                  name="calibrated"
+                  label={tr`Calibrated on`}
+                  type="date"
+                  className="fig"
+                />
+                <TextField form={form} name="calibrationDue" label={tr`Due on`} type="date" className="fig" />
               </div>
               <ListField
                 form={form}
                 name="setWith"
-                label="Set with"
-                hint="a bore gauge set in the micrometer that reads the journal"
-                first="nothing: it reads by itself"
+                label={tr`Set with`}
+                hint={tr`a bore gauge set in the micrometer that reads the journal`}
+                first={tr`nothing: it reads by itself`}
                 words={kept
                   .filter((i) => i.id !== editing?.id && i.quantity === quantity)
                   .map((i) => [i.name, i.name] as const)}
@@ -243,17 +273,17 @@ export function Instruments() {
               <TextField
                 form={form}
                 name="method"
-                label="How it is used, where its uncertainty comes from"
+                label={tr`How it is used, where its uncertainty comes from`}
                 rows={2}
               />
               <Trouble problem={save.error} />
               <div className="flex gap-2">
                 <button className="key key-go" disabled={save.isPending}>
-                  {editing ? 'Write the change' : 'Take it up'}
+                  {editing ? tr`Write the change` : tr`Take it up`}
                 </button>
                 {editing && (
                   <button type="button" className="key" onClick={() => void fresh()}>
-                    Leave it
+                    {tr`Leave it`}
                   </button>
                 )}
               </div>
@@ -278,12 +308,14 @@ function Before({ id }: { id: string }) {
   if (!earlier || earlier.length === 0) return null;
   return (
     <details>
-      <summary className="min-h-8 cursor-pointer text-sm font-semibold">What it was before</summary>
+      <summary className="min-h-8 cursor-pointer text-sm font-semibold">{tr`What it was before`}</summary>
       <ul className="text-sm">
         {earlier.map((c) => (
           <li key={c.id}>
-            till {moment(c.at)}: steps <span className="fig">{c.was.resolution}</span>, ±
-            <span className="fig">{c.was.permissibleError}</span> (changed by {c.by})
+            <Trans>
+              till {moment(c.at)}: steps <span className="fig">{c.was.resolution}</span>, ±
+              <span className="fig">{c.was.permissibleError}</span> (changed by {c.by})
+            </Trans>
           </li>
         ))}
       </ul>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
@@ -28,14 +30,14 @@ export function Kind({ id }: { id: string }) {
       ),
   });
   if (view.error) return <Trouble problem={view.error as ApiProblem} />;
-  if (!view.data) return <Waiting what="the kind" />;
+  if (!view.data) return <Waiting what={tr`the kind`} />;
   return <Open key={view.data.kind.version} view={view.data} />;
 }
 
 const groups: [Schemas['KindItemOf'][], string][] = [
-  [['stroke', 'rodLength', 'limit'], 'Limits and sizes of the maker'],
-  [['sizes'], 'Sizes that can be bought'],
-  [['tightening'], 'How it is tightened'],
+  [['stroke', 'rodLength', 'limit'], tr`Limits and sizes of the maker`],
+  [['sizes'], tr`Sizes that can be bought`],
+  [['tightening'], tr`How it is tightened`],
 ];
 
 function Open({ view }: { view: View }) {
@@ -57,12 +59,12 @@ function Open({ view }: { view: View }) {
         <div>
           <p className="text-sm">
             <Link className="underline underline-offset-4" to="/kinds">
-              Kinds of engines
+              {tr`Kinds of engines`}
             </Link>
           </p>
           <h1 className="text-3xl">{kind.name}</h1>
           <p className="text-soft">
-            {[layoutWords(sheet.layout), kind.sheet.says, kind.theirs && `came from ${kind.theirs}`]
+            {[layoutWords(sheet.layout), kind.sheet.says, kind.theirs && tr`came from ${kind.theirs}`]
               .filter(Boolean)
               .join(' · ')}
           </p>
@@ -72,21 +74,23 @@ function Open({ view }: { view: View }) {
             href={`/api/engine-kinds/${kind.id}/kind.yaml`}
             name={`${fileName(kind.name, 'kind')}.yaml`}
           >
-            Hand on (YAML)
+            {tr`Hand on (YAML)`}
           </FileKey>
           {mayWrite && (
             <Link className="key key-go" to={`/new?kind=${kind.id}`}>
-              New case of it
+              {tr`New case of it`}
             </Link>
           )}
         </div>
       </div>
       {!stands && (
         <p className="mt-3 rounded-lg border-2 border-brass bg-brass-tint px-4 py-2">
-          This is version {kind.version}, as cases took it then. Version {latest} stands.{' '}
-          <Link className="underline" to={`/kinds/${kind.id}`}>
-            Show that
-          </Link>
+          <Trans>
+            This is version {kind.version}, as cases took it then. Version {latest} stands.{' '}
+            <Link className="underline" to={`/kinds/${kind.id}`}>
+              Show that
+            </Link>
+          </Trans>
         </p>
       )}
       {mayWrite && touched && (
@@ -104,7 +108,7 @@ function Open({ view }: { view: View }) {
             return (
               <section key={title}>
                 <h2 className="text-xl">{title}</h2>
-                {items.length === 0 && <p className="text-soft">None entered.</p>}
+                {items.length === 0 && <p className="text-soft">{tr`None entered.`}</p>}
                 <ul className="divide-y divide-line">
                   {items.map((i) => (
                     <li key={i.key} className="flex flex-wrap items-center gap-x-4 py-1.5">
@@ -114,10 +118,10 @@ function Open({ view }: { view: View }) {
                       {mayWrite && !out.has(i.key) && (
                         <button
                           className="key text-sm"
-                          aria-label={`Take out ${i.name}`}
+                          aria-label={tr`Take out ${i.name}`}
                           onClick={() => change(without(sheet, i.key))}
                         >
-                          Take out
+                          {tr`Take out`}
                         </button>
                       )}
                     </li>
@@ -182,15 +186,15 @@ function Fresh({ sheet, view }: { sheet: Sheet; view: View }) {
           </b>{' '}
           <span className="fig">
             {[
-              l.nominal !== null && `new ${l.nominal}`,
-              l.least !== null && `from ${l.least}`,
+              l.nominal !== null && tr`new ${l.nominal}`,
+              l.least !== null && tr`from ${l.least}`,
               l.most !== null && `to ${l.most}`,
-              l.wear !== null && `wears to ${l.wear}`,
+              l.wear !== null && tr`wears to ${l.wear}`,
             ]
               .filter(Boolean)
               .join(' ')}
-          </span>{' '}
-          ({l.sourceText}), not saved yet
+          </span>
+          <Trans> ({l.sourceText}), not saved yet</Trans>
         </li>
       ))}
     </ul>
@@ -210,7 +214,7 @@ function Drawn({ sheet }: { sheet: Sheet }) {
   );
 }
 
-const whySchema = z.object({ why: needed('Say why: a page, a bulletin, a mistake.') });
+const whySchema = z.object({ why: needed(tr`Say why: a page, a bulletin, a mistake.`) });
 
 function Save({
   kind,
@@ -245,20 +249,20 @@ function Save({
         send={({ why }) => save.mutateAsync(why)}
         className="flex flex-wrap items-start gap-2"
       >
-        <b className="self-center">Not saved yet.</b>
+        <b className="self-center">{tr`Not saved yet.`}</b>
         <TextField
           form={form}
           name="why"
-          label="Why it is changed"
+          label={tr`Why it is changed`}
           unseen
-          placeholder="Why? It stays in the record."
+          placeholder={tr`Why? It stays in the record.`}
           className="least-48 flex-1"
         />
         <button className="key key-go" disabled={save.isPending}>
-          Save as version {draft.from + 1}
+          <Trans>Save as version {draft.from + 1}</Trans>
         </button>
         <button className="key" type="button" onClick={dropped}>
-          Leave it as it was
+          {tr`Leave it as it was`}
         </button>
       </EntryForm>
       <Trouble problem={save.error} />
@@ -269,19 +273,19 @@ function Save({
 function Services({ sheet, change }: { sheet: Sheet; change: ((part: Partial<Sheet>) => void) | null }) {
   return (
     <section>
-      <h2 className="text-xl">What is due when</h2>
-      {sheet.services.length === 0 && <p className="text-soft">No services entered.</p>}
+      <h2 className="text-xl">{tr`What is due when`}</h2>
+      {sheet.services.length === 0 && <p className="text-soft">{tr`No services entered.`}</p>}
       {sheet.services.length > 0 && (
-        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Services">
+        <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={tr`Services`}>
           <table className="w-full text-left [&_td]:pr-3 [&_td]:align-top [&_th]:pr-3">
             <thead className="text-sm text-soft">
               <tr>
-                <th>Service</th>
-                <th className="text-right">Ordinary</th>
-                <th className="text-right">Race</th>
-                <th className="text-right">Standby</th>
-                <th className="text-right">Months</th>
-                <th>By</th>
+                <th>{tr`Service`}</th>
+                <th className="text-right">{tr`Ordinary`}</th>
+                <th className="text-right">{tr`Race`}</th>
+                <th className="text-right">{tr`Standby`}</th>
+                <th className="text-right">{tr`Months`}</th>
+                <th>{tr`By`}</th>
                 <th />
               </tr>
             </thead>
@@ -290,7 +294,9 @@ function Services({ sheet, change }: { sheet: Sheet; change: ((part: Partial<She
                 <tr key={s.id} className="border-t border-line">
                   <td className="py-1">
                     {s.what}
-                    {s.opens && <span className="block text-sm text-soft">the engine is opened for it</span>}
+                    {s.opens && (
+                      <span className="block text-sm text-soft">{tr`the engine is opened for it`}</span>
+                    )}
                   </td>
                   {[s.ordinary, s.race, s.standby].map((h, n) => (
                     <td key={n} className="fig py-1 text-right whitespace-nowrap">
@@ -303,10 +309,10 @@ function Services({ sheet, change }: { sheet: Sheet; change: ((part: Partial<She
                     {change && (
                       <button
                         className="key text-sm"
-                        aria-label={`Take out ${s.what}`}
+                        aria-label={tr`Take out ${s.what}`}
                         onClick={() => change({ services: sheet.services.filter((x) => x.id !== s.id) })}
                       >
-                        Take out
+                        {tr`Take out`}
                       </button>
                     )}
                   </td>
@@ -324,8 +330,8 @@ function Services({ sheet, change }: { sheet: Sheet; change: ((part: Partial<She
 function Notes({ sheet, change }: { sheet: Sheet; change: ((part: Partial<Sheet>) => void) | null }) {
   return (
     <section>
-      <h2 className="text-xl">What its drawings say</h2>
-      {sheet.notes.length === 0 && <p className="text-soft">Nothing noted.</p>}
+      <h2 className="text-xl">{tr`What its drawings say`}</h2>
+      {sheet.notes.length === 0 && <p className="text-soft">{tr`Nothing noted.`}</p>}
       <ul className="divide-y divide-line">
         {sheet.notes.map((n, i) => (
           <li key={i} className="flex flex-wrap items-center gap-3 py-1.5">
@@ -335,10 +341,10 @@ function Notes({ sheet, change }: { sheet: Sheet; change: ((part: Partial<Sheet>
             {change && (
               <button
                 className="key text-sm"
-                aria-label={`Take out the note ${n.title}`}
+                aria-label={tr`Take out the note ${n.title}`}
                 onClick={() => change({ notes: sheet.notes.filter((_, x) => x !== i) })}
               >
-                Take out
+                {tr`Take out`}
               </button>
             )}
           </li>
@@ -356,18 +362,20 @@ function Script({ view }: { view: View }) {
   const shown = all ? view.sets : counted;
   return (
     <section>
-      <h2 className="text-xl">How it comes apart and goes together</h2>
+      <h2 className="text-xl">{tr`How it comes apart and goes together`}</h2>
       <p>
-        By{' '}
-        <Link className="font-semibold underline underline-offset-4" to={`/scripts/${view.script}`}>
-          {view.scriptName}
-        </Link>
-        , about <span className="fig">{Math.round(view.minutes / 60)} h</span> of strip.
+        <Trans>
+          By{' '}
+          <Link className="font-semibold underline underline-offset-4" to={`/scripts/${view.script}`}>
+            {view.scriptName}
+          </Link>
+          , about <span className="fig">{Math.round(view.minutes / 60)} h</span> of strip.
+        </Trans>
       </p>
       <p className="mt-1 text-soft">
         {counted.length === 0
-          ? 'No fasteners counted yet: counts are those that such engines usually have. Keep the script of a strip as it was done, and its counts stand here.'
-          : `${counted.length} of ${view.sets.length} sets of fasteners counted.`}
+          ? tr`No fasteners counted yet: counts are those that such engines usually have. Keep the script of a strip as it was done, and its counts stand here.`
+          : tr`${counted.length} of ${view.sets.length} sets of fasteners counted.`}
       </p>
       <ul className="mt-1 divide-y divide-line">
         {shown.map((s, i) => (
@@ -377,13 +385,13 @@ function Script({ view }: { view: View }) {
             </span>
             <span className="fig whitespace-nowrap">
               {s.count}
-              {s.counted ? '' : ' usual'}
+              {s.counted ? '' : tr` usual`}
             </span>
           </li>
         ))}
       </ul>
       <button className="key mt-2 text-sm" onClick={() => setAll(!all)}>
-        {all ? 'Only those counted' : `All ${view.sets.length} sets`}
+        {all ? tr`Only those counted` : tr`All ${view.sets.length} sets`}
       </button>
     </section>
   );
@@ -392,9 +400,9 @@ function Script({ view }: { view: View }) {
 function Learned({ view }: { view: View }) {
   return (
     <section>
-      <h2 className="text-xl">What was learned on them</h2>
+      <h2 className="text-xl">{tr`What was learned on them`}</h2>
       {view.lessons.length === 0 ? (
-        <p className="text-soft">Nothing noted yet. A lesson typed at a step of the strip stands here.</p>
+        <p className="text-soft">{tr`Nothing noted yet. A lesson typed at a step of the strip stands here.`}</p>
       ) : (
         <ul className="divide-y divide-line">
           {view.lessons.map((l) => (
@@ -411,8 +419,8 @@ function Learned({ view }: { view: View }) {
 function Cases({ view }: { view: View }) {
   return (
     <section>
-      <h2 className="text-xl">Cases of it</h2>
-      {view.cases.length === 0 && <p className="text-soft">None yet.</p>}
+      <h2 className="text-xl">{tr`Cases of it`}</h2>
+      {view.cases.length === 0 && <p className="text-soft">{tr`None yet.`}</p>}
       <ul className="divide-y divide-line">
         {view.cases.map((c) => (
           <li key={c.id} className="py-1.5">
@@ -420,10 +428,10 @@ function Cases({ view }: { view: View }) {
               {c.title}
             </Link>{' '}
             <span className="text-sm text-soft">
-              {[c.serial, c.version === 0 ? 'took none of its figures' : `by version ${c.version}`]
+              {[c.serial, c.version === 0 ? 'took none of its figures' : tr`by version ${c.version}`]
                 .filter(Boolean)
                 .join(' · ')}
-              {c.version > 0 && c.version < view.latest && ', an earlier one'}
+              {c.version > 0 && c.version < view.latest && tr`, an earlier one`}
             </span>
           </li>
         ))}
@@ -439,18 +447,20 @@ function Versions({ view: { kind, latest } }: { view: View }) {
   });
   return (
     <section>
-      <h2 className="text-xl">Versions</h2>
+      <h2 className="text-xl">{tr`Versions`}</h2>
       <ul className="divide-y divide-line">
         {changes.data?.map((c, i) => {
           const version = latest - i;
           return (
             <li key={c.id} className="flex flex-wrap justify-between gap-x-3 py-1.5">
               <span>
-                Version {version}, {c.by}, {moment(c.at)}
+                <Trans>
+                  Version {version}, {c.by}, {moment(c.at)}
+                </Trans>
               </span>
               {version !== kind.version && version > 0 && (
                 <Link className="underline underline-offset-4" to={`/kinds/${kind.id}?version=${version}`}>
-                  Show
+                  {tr`Show`}
                 </Link>
               )}
             </li>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
@@ -33,7 +35,7 @@ const limitSchema = z.object({
   least: z.string(),
   most: z.string(),
   wear: z.string(),
-  sourceText: needed('Give the manual with its page.'),
+  sourceText: needed(tr`Give the manual with its page.`),
   source: z.enum(['makersManual', 'shopStandard']),
 });
 
@@ -75,7 +77,7 @@ export function LimitIn({ sheet, change }: In) {
   if (!open || !knowledge.data || !entry)
     return (
       <button className="key mt-2" onClick={() => setOpen(true)}>
-        Add a limit
+        {tr`Add a limit`}
       </button>
     );
   const kindName = (k: string) => byId(knowledge.data.kinds).get(k)?.name ?? k;
@@ -84,7 +86,7 @@ export function LimitIn({ sheet, change }: In) {
       <ListField
         form={form}
         name="characteristic"
-        label="Of what"
+        label={tr`Of what`}
         words={knowledge.data.characteristics.map((c) => [c.id, c.name] as const)}
         onPicked={() => form.setValue('on', '')}
       />
@@ -92,37 +94,39 @@ export function LimitIn({ sheet, change }: In) {
         <ListField
           form={form}
           name="on"
-          label="On"
-          first="all on which it is measured"
+          label={tr`On`}
+          first={tr`all on which it is measured`}
           words={entry.on.map((k) => [k, kindName(k)] as const)}
         />
       )}
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
-        <FigureField form={form} name="nominal" label="New, standard" />
-        <FigureField form={form} name="least" label="Least" />
-        <FigureField form={form} name="most" label="Most" />
-        <FigureField form={form} name="wear" label="Wears to" />
+        <FigureField form={form} name="nominal" label={tr`New, standard`} />
+        <FigureField form={form} name="least" label={tr`Least`} />
+        <FigureField form={form} name="most" label={tr`Most`} />
+        <FigureField form={form} name="wear" label={tr`Wears to`} />
       </div>
       <p className="text-sm text-soft">
-        In {unitWords(unit)} where no unit is typed. A plus or minus counts from the standard size.
+        <Trans>
+          In {unitWords(unit)} where no unit is typed. A plus or minus counts from the standard size.
+        </Trans>
       </p>
       <KeysField
         form={form}
         name="source"
-        label="From"
+        label={tr`From`}
         options={[
-          ['makersManual', 'the maker’s manual'],
-          ['shopStandard', 'the shop'],
+          ['makersManual', tr`the maker’s manual`],
+          ['shopStandard', tr`the shop`],
         ]}
       />
-      <TextField form={form} name="sourceText" label="Manual and page, or who set it" />
+      <TextField form={form} name="sourceText" label={tr`Manual and page, or who set it`} />
       <Trouble problem={read.error} />
       <div className="flex flex-wrap gap-2">
         <button className="key key-go" disabled={read.isPending}>
-          Add it
+          {tr`Add it`}
         </button>
         <button className="key" type="button" onClick={() => setOpen(false)}>
-          Close
+          {tr`Close`}
         </button>
       </div>
     </EntryForm>
@@ -131,13 +135,13 @@ export function LimitIn({ sheet, change }: In) {
 
 const hours = numberTyped({ min: 0.1, max: 1_000_000 });
 const serviceSchema = z.object({
-  what: needed('Say what is to be done.'),
+  what: needed(tr`Say what is to be done.`),
   ordinary: hours,
   race: hours,
   standby: hours,
   months: numberTyped({ min: 1, max: 600 }),
   opens: z.boolean(),
-  sourceText: needed('Give the manual with its page, or say whose rule it is.'),
+  sourceText: needed(tr`Give the manual with its page, or say whose rule it is.`),
 });
 
 const blankService: z.input<typeof serviceSchema> = {
@@ -156,7 +160,7 @@ export function ServiceIn({ sheet, change }: In) {
   if (!open)
     return (
       <button className="key mt-2" onClick={() => setOpen(true)}>
-        Add a service
+        {tr`Add a service`}
       </button>
     );
   return (
@@ -169,29 +173,29 @@ export function ServiceIn({ sheet, change }: In) {
       }}
       className="card mt-2 space-y-3 p-4"
     >
-      <TextField form={form} name="what" label="What is to be done" />
+      <TextField form={form} name="what" label={tr`What is to be done`} />
       <p className="text-sm text-soft">
-        Running hours from one to the next; racing and standby as ordinary where empty.
+        {tr`Running hours from one to the next; racing and standby as ordinary where empty.`}
       </p>
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-4">
-        <FigureField form={form} name="ordinary" label="Hours, ordinary" />
-        <FigureField form={form} name="race" label="Hours, race" />
-        <FigureField form={form} name="standby" label="Hours, standby" />
-        <FigureField form={form} name="months" label="Months, at most" />
+        <FigureField form={form} name="ordinary" label={tr`Hours, ordinary`} />
+        <FigureField form={form} name="race" label={tr`Hours, race`} />
+        <FigureField form={form} name="standby" label={tr`Hours, standby`} />
+        <FigureField form={form} name="months" label={tr`Months, at most`} />
       </div>
-      <TickField form={form} name="opens" label="The engine is opened for it" />
-      <TextField form={form} name="sourceText" label="Manual and page, or whose rule it is" />
+      <TickField form={form} name="opens" label={tr`The engine is opened for it`} />
+      <TextField form={form} name="sourceText" label={tr`Manual and page, or whose rule it is`} />
       <div className="flex flex-wrap gap-2">
-        <button className="key key-go">Add it</button>
+        <button className="key key-go">{tr`Add it`}</button>
         <button className="key" type="button" onClick={() => setOpen(false)}>
-          Close
+          {tr`Close`}
         </button>
       </div>
     </EntryForm>
   );
 }
 
-const noteSchema = z.object({ title: z.string(), text: needed('Say what it shows.'), page: z.string() });
+const noteSchema = z.object({ title: z.string(), text: needed(tr`Say what it shows.`), page: z.string() });
 const blankNote = { title: '', text: '', page: '' };
 
 export function NoteIn({ sheet, change }: In) {
@@ -200,7 +204,7 @@ export function NoteIn({ sheet, change }: In) {
   if (!open)
     return (
       <button className="key mt-2" onClick={() => setOpen(true)}>
-        Add a note
+        {tr`Add a note`}
       </button>
     );
   return (
@@ -214,14 +218,14 @@ export function NoteIn({ sheet, change }: In) {
       className="card mt-2 space-y-3 p-4"
     >
       <div className="grid gap-3 sm:grid-cols-2">
-        <TextField form={form} name="title" label="Of what" />
-        <TextField form={form} name="page" label="Drawing or page" />
+        <TextField form={form} name="title" label={tr`Of what`} />
+        <TextField form={form} name="page" label={tr`Drawing or page`} />
       </div>
-      <TextField form={form} name="text" label="What it shows" rows={2} />
+      <TextField form={form} name="text" label={tr`What it shows`} rows={2} />
       <div className="flex flex-wrap gap-2">
-        <button className="key key-go">Add it</button>
+        <button className="key key-go">{tr`Add it`}</button>
         <button className="key" type="button" onClick={() => setOpen(false)}>
-          Close
+          {tr`Close`}
         </button>
       </div>
     </EntryForm>

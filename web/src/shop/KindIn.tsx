@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -9,10 +11,10 @@ import { Trouble, Waiting } from '../ui/basics';
 import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 
 const schema = z.object({
-  name: needed('Call it as engines of it are called.'),
+  name: needed(tr`Call it as engines of it are called.`),
   says: z.string(),
   theirs: z.string(),
-  why: needed('Say where it is from.'),
+  why: needed(tr`Say where it is from.`),
 });
 
 type Sheet = Schemas['KindSheet'];
@@ -21,7 +23,7 @@ type Sheet = Schemas['KindSheet'];
 const holds = (s: Sheet) =>
   [
     [s.limits.length, 'limit', 'limits'],
-    [s.sizes.length, 'list of sizes', 'lists of sizes'],
+    [s.sizes.length, tr`list of sizes`, tr`lists of sizes`],
     [s.tightenings.length, 'torque', 'torques'],
     [s.services.length, 'service', 'services'],
     [s.notes.length, 'note', 'notes'],
@@ -42,20 +44,22 @@ export function CaseToKind({ caseId }: { caseId: string }) {
     queryKey: [...keys.kinds, 'title', caseId],
     queryFn: () => unwrap(api.GET('/api/cases/{id}', { params: { path: { id: caseId } } })),
   });
-  if (!sheet.data || !engineCase.data) return <Waiting what="the case" />;
+  if (!sheet.data || !engineCase.data) return <Waiting what={tr`the case`} />;
   return (
     <>
-      <h1 className="text-3xl">A kind of engine, of what this case holds</h1>
+      <h1 className="text-3xl">{tr`A kind of engine, of what this case holds`}</h1>
       <p className="text-soft">
-        From <b>{engineCase.data.title}</b>: {holds(sheet.data)}. Look through it once it is kept; each figure
-        can be changed.
+        <Trans>
+          From <b>{engineCase.data.title}</b>: {holds(sheet.data)}. Look through it once it is kept; each
+          figure can be changed.
+        </Trans>
       </p>
       <Keep
         id={id}
         sheet={sheet.data}
         version={0}
         theirs=""
-        why={`Figures of ${engineCase.data.title}`}
+        why={tr`Figures of ${engineCase.data.title}`}
         takeInto={caseId}
       />
     </>
@@ -69,32 +73,38 @@ export function FileToKind() {
   if (!read)
     return (
       <p className="card p-5">
-        The file is no longer here.{' '}
-        <Link className="underline" to="/kinds">
-          Read it again.
-        </Link>
+        <Trans>
+          The file is no longer here.{' '}
+          <Link className="underline" to="/kinds">
+            Read it again.
+          </Link>
+        </Trans>
       </p>
     );
   const { file, problems, standing } = read.file;
   return (
     <>
-      <h1 className="text-3xl">{file.kind.name}, from a file</h1>
+      <h1 className="text-3xl">
+        <Trans>{file.kind.name}, from a file</Trans>
+      </h1>
       <p className="text-soft">
         {holds(file.kind)}
-        {file.lessons.length > 0 && `, ${file.lessons.length} lessons`}
-        {file.script && `, and a strip script of its own, “${file.script.name}”`}. They are another shop’s:
-        hold them against your manual before you cut metal by them.
+        {file.lessons.length > 0 && tr`, ${file.lessons.length} lessons`}
+        {file.script && tr`, and a strip script of its own, “${file.script.name}”`}
+        {tr`. They are another shop’s: hold them against your manual before you cut metal by them.`}
       </p>
       {standing && (
         <p className="mt-3 rounded-lg border-2 border-brass bg-brass-tint px-4 py-2">
-          The shop has a kind of this name, version {standing.version}. Keeping this one puts it in its place
-          as version {standing.version + 1}; what stood before stays in the record, and cases stay by what
-          they took.
+          <Trans>
+            The shop has a kind of this name, version {standing.version}. Keeping this one puts it in its
+            place as version {standing.version + 1}; what stood before stays in the record, and cases stay by
+            what they took.
+          </Trans>
         </p>
       )}
       {problems.length > 0 && (
         <section className="mt-3 rounded-lg border-2 border-lead bg-lead-tint px-4 py-2">
-          <h2 className="text-lg">Left out, as it cannot stand</h2>
+          <h2 className="text-lg">{tr`Left out, as it cannot stand`}</h2>
           <ul className="mt-1 space-y-1 text-sm">
             {problems.map((p) => (
               <li key={p.field + p.text}>
@@ -110,8 +120,8 @@ export function FileToKind() {
         script={file.script}
         lessons={file.lessons}
         version={standing?.version ?? 0}
-        theirs={file.from || 'another shop'}
-        why="Read from a file"
+        theirs={file.from || tr`another shop`}
+        why={tr`Read from a file`}
       />
     </>
   );
@@ -187,20 +197,20 @@ function Keep({
       <TextField
         form={form}
         name="name"
-        label="Name of the kind"
-        hint="As the name of its engines begins, up to the first comma: then their cases find it by themselves."
+        label={tr`Name of the kind`}
+        hint={tr`As the name of its engines begins, up to the first comma: then their cases find it by themselves.`}
       />
       <TextField
         form={form}
         name="says"
-        label="By what it is told"
-        placeholder="build years, code on the block"
+        label={tr`By what it is told`}
+        placeholder={tr`build years, code on the block`}
       />
-      {theirs !== '' && <TextField form={form} name="theirs" label="Whose it is" />}
-      <TextField form={form} name="why" label="Where its figures are from" />
+      {theirs !== '' && <TextField form={form} name="theirs" label={tr`Whose it is`} />}
+      <TextField form={form} name="why" label={tr`Where its figures are from`} />
       <Trouble problem={keep.error} />
       <button className="key key-go" disabled={keep.isPending}>
-        Keep the kind
+        {tr`Keep the kind`}
       </button>
     </EntryForm>
   );

@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
@@ -35,20 +37,21 @@ function All() {
     <>
       <div className="flex flex-wrap items-end justify-between gap-3">
         <div>
-          <h1 className="text-3xl">Kinds of engines</h1>
+          <h1 className="text-3xl">{tr`Kinds of engines`}</h1>
           <p className="text-soft">
-            The maker’s figures with their pages, sizes, torques, script, lessons and services: written once,
-            taken into every later case.
+            {tr`The maker’s figures with their pages, sizes, torques, script, lessons and services: written once, taken into every later case.`}
           </p>
         </div>
         {mayWrite && <ReadFile />}
       </div>
-      {kinds.isPending && <Waiting what="the kinds" />}
+      {kinds.isPending && <Waiting what={tr`the kinds`} />}
       <Trouble problem={kinds.error as ApiProblem | null} />
       {kinds.data?.length === 0 && (
         <p className="card mt-6 p-5">
-          None yet. Open a case whose limits and torques are entered, and on its Arrival press{' '}
-          <b>Keep as a kind</b>; or read a file from another shop.
+          <Trans>
+            None yet. Open a case whose limits and torques are entered, and on its Arrival press{' '}
+            <b>Keep as a kind</b>; or read a file from another shop.
+          </Trans>
         </p>
       )}
       {kinds.data && kinds.data.length > 0 && (
@@ -62,16 +65,16 @@ function All() {
                 <span className="least-48 min-w-0 flex-1 leading-tight">
                   <b className="text-lg">{k.name}</b>
                   <span className="block text-sm text-soft">
-                    {[k.says, k.theirs && `came from ${k.theirs}`].filter(Boolean).join(' · ')}
+                    {[k.says, k.theirs && tr`came from ${k.theirs}`].filter(Boolean).join(' · ')}
                   </span>
                 </span>
                 <span className="fig text-sm">
-                  version {k.version} · {many(k.figures, 'figure')} · {many(k.services, 'service')} ·{' '}
-                  {many(k.cases, 'case')}
+                  <Trans>version {k.version} ·</Trans> {many(k.figures, 'figure')} ·{' '}
+                  {many(k.services, 'service')} · {many(k.cases, 'case')}
                 </span>
                 {k.behind > 0 && (
                   <span className="rounded bg-brass-tint px-2 text-sm">
-                    {many(k.behind, 'case')} by an earlier version
+                    {many(k.behind, 'case')} {tr`by an earlier version`}
                   </span>
                 )}
               </Link>
@@ -83,7 +86,7 @@ function All() {
   );
 }
 
-const many = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
+const many = (n: number, what: string) => `${n} ${what}${plural(n, { one: '', other: 's' })}`;
 
 /** A file from another shop: looked at first, and kept when it is saved. */
 function ReadFile() {
@@ -107,14 +110,14 @@ function ReadFile() {
   return (
     <div className="max-w-xl">
       <button className="key" onClick={() => input.current?.click()} disabled={read.isPending}>
-        Read a file
+        {tr`Read a file`}
       </button>
       <input
         ref={input}
         type="file"
         className="hidden"
         accept=".yaml,.yml"
-        aria-label="A file of a kind of engine"
+        aria-label={tr`A file of a kind of engine`}
         onChange={(e) => {
           const file = e.target.files?.[0];
           e.target.value = '';

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { v7 } from 'uuid';
@@ -62,11 +64,11 @@ export function NewBenches({
     >
       <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_10rem]">
         <Field
-          label="Each case begins like"
-          hint="its engine, script, limits, sizes and torques; nothing found or measured"
+          label={tr`Each case begins like`}
+          hint={tr`its engine, script, limits, sizes and torques; nothing found or measured`}
         >
           <select className="entry" value={template} required onChange={(e) => setTemplate(e.target.value)}>
-            <option value="">choose a case</option>
+            <option value="">{tr`choose a case`}</option>
             {all.map((c) => (
               <option key={c.id} value={c.id}>
                 {c.title} · {c.engineName}
@@ -75,7 +77,7 @@ export function NewBenches({
           </select>
         </Field>
         <NumberField
-          label="Benches"
+          label={tr`Benches`}
           required
           whole
           min={1}
@@ -85,10 +87,10 @@ export function NewBenches({
         />
       </div>
       <fieldset>
-        <legend className="label">Who sits where</legend>
+        <legend className="label">{tr`Who sits where`}</legend>
         {free.length === 0 && (
           <p className="text-soft">
-            No student is free: invite them under People, or set up the benches now and seat them later.
+            {tr`No student is free: invite them under People, or set up the benches now and seat them later.`}
           </p>
         )}
         <ul className="grid gap-x-6 gap-y-1 sm:grid-cols-2">
@@ -97,11 +99,11 @@ export function NewBenches({
               <span className="flex-1">{p.name}</span>
               <select
                 className="entry w-28"
-                aria-label={`Bench of ${p.name}`}
+                aria-label={tr`Bench of ${p.name}`}
                 value={place(p.id, n)}
                 onChange={(e) => setPlaces(new Map(places).set(p.id, Number(e.target.value)))}
               >
-                <option value={-1}>none</option>
+                <option value={-1}>{tr`none`}</option>
                 {Array.from({ length: count }, (_, k) => (
                   <option key={k} value={k}>
                     {of.mark}
@@ -115,11 +117,15 @@ export function NewBenches({
       </fieldset>
       <Trouble problem={save.error} />
       <button className="key key-go" disabled={save.isPending || template === ''}>
-        Set up <Addr code={`${of.mark}${first}`} />
+        <Trans>
+          Set up <Addr code={`${of.mark}${first}`} />
+        </Trans>
         {count > 1 && (
           <>
-            {' '}
-            to <Addr code={`${of.mark}${first + count - 1}`} />
+            <Trans>
+              {' '}
+              to <Addr code={`${of.mark}${first + count - 1}`} />
+            </Trans>
           </>
         )}
       </button>

@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -8,10 +10,10 @@ import { day, moment, Trouble, Waiting } from '../ui/basics';
 import { entriesOf, roleWords } from '../ui/words';
 
 const does: Record<string, string> = {
-  lead: 'does everything, signs, and lets others in',
-  mechanic: 'works on all cases',
-  viewer: 'reads only',
-  student: 'works at the bench of a class',
+  lead: tr`does everything, signs, and lets others in`,
+  mechanic: tr`works on all cases`,
+  viewer: tr`reads only`,
+  student: tr`works at the bench of a class`,
 };
 
 /** A link that was just made. It stands here once. */
@@ -33,7 +35,7 @@ export function People() {
     onSuccess: ({ code, until }, role) => {
       setMade({
         link: linkOf(code),
-        words: `Lets one ${role} in, once, until ${moment(until)}.`,
+        words: tr`Lets one ${role} in, once, until ${moment(until)}.`,
       });
       return again();
     },
@@ -43,7 +45,7 @@ export function People() {
       unwrap(api.POST('/api/people/invitations/{id}/withdraw', { params: { path: { id } } })),
     onSuccess: again,
   });
-  if (view.isPending) return <Waiting what="the people" />;
+  if (view.isPending) return <Waiting what={tr`the people`} />;
   if (!view.data)
     return (
       <main className="mx-auto max-w-3xl p-4">
@@ -52,18 +54,20 @@ export function People() {
     );
   return (
     <main className="mx-auto max-w-4xl px-4 py-6">
-      <h1 className="text-3xl">People</h1>
+      <h1 className="text-3xl">{tr`People`}</h1>
       <p className="mt-1 max-w-prose text-soft">
-        Each comes in by a link that is good once, with a name of their own: it stands beside all that they
-        enter. What is done here, and to every record, stands in the{' '}
-        <Link className="underline" to="/changes">
-          record of changes
-        </Link>
-        .
+        <Trans>
+          Each comes in by a link that is good once, with a name of their own: it stands beside all that they
+          enter. What is done here, and to every record, stands in the{' '}
+          <Link className="underline" to="/changes">
+            record of changes
+          </Link>
+          .
+        </Trans>
       </p>
       <section className="card mt-5 p-4" aria-labelledby="let-in">
         <h2 id="let-in" className="text-xl">
-          Let somebody in
+          {tr`Let somebody in`}
         </h2>
         <ul className="mt-3 grid gap-2 sm:grid-cols-2 lg:grid-cols-4">
           {entriesOf(roleWords).map(([role, word]) => (
@@ -86,21 +90,31 @@ export function People() {
             {view.data.invitations.map((i) => (
               <li key={i.id} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-2">
                 <span className="min-w-0 flex-1">
-                  {i.name ? <b>A new password for {i.name}</b> : <b>For a {i.role}</b>}
+                  {i.name ? (
+                    <b>
+                      <Trans>A new password for {i.name}</Trans>
+                    </b>
+                  ) : (
+                    <b>
+                      <Trans>For a {i.role}</Trans>
+                    </b>
+                  )}
                   <span className="text-soft">
-                    {' '}
-                    · made by {i.by || 'the program'}, {moment(i.at)}; good until {moment(i.until)}
+                    <Trans> · made by</Trans> {i.by || tr`the program`}
+                    <Trans>
+                      , {moment(i.at)}; good until {moment(i.until)}
+                    </Trans>
                   </span>
                 </span>
                 <button className="key text-sm" onClick={() => uninvite.mutate(i.id)}>
-                  Take the link back
+                  {tr`Take the link back`}
                 </button>
               </li>
             ))}
           </ul>
         )}
       </section>
-      <ul className="mt-5 space-y-3" aria-label="People of the shop">
+      <ul className="mt-5 space-y-3" aria-label={tr`People of the shop`}>
         {view.data.people.map((p) => (
           <li key={p.id}>
             <PersonCard person={p} onLink={setMade} />
@@ -126,10 +140,12 @@ function OneLink({ made }: { made: Made }) {
               .catch(() => undefined)
           }
         >
-          {copied ? 'Copied' : 'Copy it'}
+          {copied ? tr`Copied` : tr`Copy it`}
         </button>
         <span className="text-sm">
-          {made.words} It is shown only now: hand it over on paper or by a message to that person alone.
+          <Trans>
+            {made.words} It is shown only now: hand it over on paper or by a message to that person alone.
+          </Trans>
         </span>
       </div>
     </div>
@@ -148,7 +164,7 @@ function PersonCard({ person, onLink }: { person: Schemas['PersonLine']; onLink:
   const path = { params: { path: { id } } };
   const reset = async () => {
     const { code, until } = await unwrap(api.POST('/api/people/{id}/reset', path));
-    onLink({ link: linkOf(code), words: `Sets a new password for ${name}, once, until ${moment(until)}.` });
+    onLink({ link: linkOf(code), words: tr`Sets a new password for ${name}, once, until ${moment(until)}.` });
     scrollTo({ top: 0 });
   };
   return (
@@ -158,15 +174,16 @@ function PersonCard({ person, onLink }: { person: Schemas['PersonLine']; onLink:
         <p className="font-semibold">{roleWords[person.role] ?? person.role}</p>
         <p className="text-sm text-soft">
           {out
-            ? `Shut out since ${day(person.shutOutAt!)}`
+            ? tr`Shut out since ${day(person.shutOutAt!)}`
             : person.devices === 0
-              ? 'Signed in nowhere'
-              : `Signed in on ${person.devices} ${person.devices === 1 ? 'device' : 'devices'}, last seen ${moment(person.seenAt!)}`}
-          {person.passkeys > 0 && `; ${person.passkeys} ${person.passkeys === 1 ? 'passkey' : 'passkeys'}`}
+              ? tr`Signed in nowhere`
+              : tr`Signed in on ${person.devices} ${plural(person.devices, { one: 'device', other: 'devices' })}, last seen ${moment(person.seenAt!)}`}
+          {person.passkeys > 0 &&
+            `; ${person.passkeys} ${plural(person.passkeys, { one: 'passkey', other: 'passkeys' })}`}
         </p>
       </div>
       <div className="mt-3 flex flex-wrap items-end gap-x-6 gap-y-3">
-        <div role="group" aria-label={`Role of ${name}`} className="flex flex-wrap gap-1.5">
+        <div role="group" aria-label={tr`Role of ${name}`} className="flex flex-wrap gap-1.5">
           {entriesOf(roleWords).map(([role, word]) => (
             <button
               key={role}
@@ -183,14 +200,14 @@ function PersonCard({ person, onLink }: { person: Schemas['PersonLine']; onLink:
         </div>
         <div className="flex flex-wrap gap-1.5">
           <button className="key" disabled={act.isPending} onClick={() => act.mutate(reset)}>
-            Link for a new password
+            {tr`Link for a new password`}
           </button>
           <button
             className="key"
             disabled={act.isPending || person.devices === 0}
             onClick={() => act.mutate(() => unwrap(api.POST('/api/people/{id}/sign-out', path)))}
           >
-            Sign out everywhere
+            {tr`Sign out everywhere`}
           </button>
           {out ? (
             <button
@@ -198,7 +215,7 @@ function PersonCard({ person, onLink }: { person: Schemas['PersonLine']; onLink:
               disabled={act.isPending}
               onClick={() => act.mutate(() => unwrap(api.POST('/api/people/{id}/let-in', path)))}
             >
-              Let in again
+              {tr`Let in again`}
             </button>
           ) : (
             <button
@@ -206,7 +223,7 @@ function PersonCard({ person, onLink }: { person: Schemas['PersonLine']; onLink:
               disabled={act.isPending || me?.name === name}
               onClick={() => act.mutate(() => unwrap(api.POST('/api/people/{id}/shut-out', path)))}
             >
-              Shut out now
+              {tr`Shut out now`}
             </button>
           )}
         </div>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import * as z from 'zod/mini';
@@ -67,7 +69,7 @@ export function Stock() {
       unwrap(
         api.POST('/api/stock/{id}/withdraw', {
           params: { path: { id: p.id } },
-          body: { why: 'used or scrapped', version: p.version },
+          body: { why: tr`used or scrapped`, version: p.version },
         }),
       ),
     onSuccess: settle,
@@ -79,7 +81,7 @@ export function Stock() {
       <main className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)] gap-6 px-4 py-6 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
         <section>
           <div className="flex flex-wrap items-center gap-3">
-            <h1 className="flex-1 text-2xl">Spare parts of the shop</h1>
+            <h1 className="flex-1 text-2xl">{tr`Spare parts of the shop`}</h1>
             {stock.data && stock.data.length > 0 && (
               <a
                 className="key flex items-center"
@@ -87,16 +89,18 @@ export function Stock() {
                 target="_blank"
                 rel="noreferrer"
               >
-                Labels for all of them
+                {tr`Labels for all of them`}
               </a>
             )}
           </div>
-          {stock.isPending && <Waiting what="the shelf" />}
-          {stock.data?.length === 0 && <p className="card mt-3 p-5">The shelf is empty.</p>}
+          {stock.isPending && <Waiting what={tr`the shelf`} />}
+          {stock.data?.length === 0 && <p className="card mt-3 p-5">{tr`The shelf is empty.`}</p>}
           <ul className="card mt-3 divide-y divide-line">
             {stock.data?.map((p) => (
               <li key={p.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-2">
-                <span className="fig w-14 text-2xl font-bold">T{p.number}</span>
+                <span className="fig w-14 text-2xl font-bold">
+                  <Trans>T{p.number}</Trans>
+                </span>
                 <span className="least-48 flex-1">
                   <b>
                     {p.count} × {name(p.kind)}
@@ -111,9 +115,9 @@ export function Stock() {
                   href={`/api/stock/labels?numbers=T${p.number}&page=tag-62`}
                   target="_blank"
                   rel="noreferrer"
-                  aria-label={`Label for T${p.number}`}
+                  aria-label={tr`Label for T${p.number}`}
                 >
-                  Label
+                  {tr`Label`}
                 </a>
                 {mayWrite && (
                   <>
@@ -124,10 +128,10 @@ export function Stock() {
                         show(fieldsOf(p));
                       }}
                     >
-                      Change
+                      {tr`Change`}
                     </button>
                     <button className="key text-sm" onClick={() => remove.mutate(p)}>
-                      Take off
+                      {tr`Take off`}
                     </button>
                   </>
                 )}
@@ -140,31 +144,31 @@ export function Stock() {
           <section className="card h-fit p-5">
             <EntryForm form={form} send={save.mutateAsync} className="space-y-3">
               <h2 className="text-xl">
-                {editing ? `Change T${editing.number}` : 'Put something on the shelf'}
+                {editing ? tr`Change T${editing.number}` : tr`Put something on the shelf`}
               </h2>
               <ListField
                 form={form}
                 name="kind"
-                label="Kind of part"
+                label={tr`Kind of part`}
                 words={kinds.map((k) => [k.id, k.name] as const)}
               />
-              <TextField form={form} name="fits" label="Fits which engines" />
+              <TextField form={form} name="fits" label={tr`Fits which engines`} />
               <div className="grid grid-cols-2 gap-3">
                 <TextField
                   form={form}
                   name="grade"
-                  label="Size grade"
-                  placeholder="STD, 0.25 …"
+                  label={tr`Size grade`}
+                  placeholder={tr`STD, 0.25 …`}
                   className="fig"
                 />
-                <FigureField form={form} name="count" label="How many" />
+                <FigureField form={form} name="count" label={tr`How many`} />
               </div>
-              <TextField form={form} name="where" label="Where it lies" />
-              <TextField form={form} name="remarks" label="Remarks" />
+              <TextField form={form} name="where" label={tr`Where it lies`} />
+              <TextField form={form} name="remarks" label={tr`Remarks`} />
               <Trouble problem={save.error} />
               <div className="flex gap-2">
                 <button className="key key-go" disabled={save.isPending}>
-                  {editing ? 'Write the change' : 'Give it a tag'}
+                  {editing ? tr`Write the change` : tr`Give it a tag`}
                 </button>
                 {editing && (
                   <button
@@ -175,7 +179,7 @@ export function Stock() {
                       show(blank);
                     }}
                   >
-                    Leave it
+                    {tr`Leave it`}
                   </button>
                 )}
               </div>

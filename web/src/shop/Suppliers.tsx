@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import * as z from 'zod/mini';
@@ -20,10 +21,10 @@ import { money } from '../ui/rates';
 import { entriesOf, supplierKindWords } from '../ui/words';
 
 const schema = z.object({
-  name: needed('Call it what the shop calls it.'),
+  name: needed(tr`Call it what the shop calls it.`),
   kind: oneOf(supplierKindWords),
   address: z.string(),
-  currency: z.string().check(z.regex(/^[A-Za-z]{3}$/, 'Three letters after ISO 4217, such as EUR.')),
+  currency: z.string().check(z.regex(/^[A-Za-z]{3}$/, tr`Three letters after ISO 4217, such as EUR.`)),
   freight: numberNeeded({ min: 0, max: 1_000_000_000_000 }),
   remarks: z.string(),
 });
@@ -49,9 +50,9 @@ export function Suppliers() {
   return (
     <main className="mx-auto grid max-w-6xl grid-cols-[minmax(0,1fr)] gap-6 px-4 py-6 lg:grid-cols-[minmax(0,1.6fr)_minmax(0,1fr)]">
       <section>
-        <h1 className="text-2xl">Suppliers and machine shops</h1>
-        {suppliers.isPending && <Waiting what="the suppliers" />}
-        {suppliers.data?.length === 0 && <p className="card mt-3 p-5">Nobody yet.</p>}
+        <h1 className="text-2xl">{tr`Suppliers and machine shops`}</h1>
+        {suppliers.isPending && <Waiting what={tr`the suppliers`} />}
+        {suppliers.data?.length === 0 && <p className="card mt-3 p-5">{tr`Nobody yet.`}</p>}
         <ul className="card mt-3 divide-y divide-line">
           {suppliers.data?.map((s) => (
             <li key={s.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-3">
@@ -60,8 +61,8 @@ export function Suppliers() {
                 <span className="text-soft">{supplierKindWords[s.kind]}</span>
                 <span className="block text-sm text-soft">
                   {[
-                    s.freight > 0 ? `a parcel costs ${money(s.freight, s.currency)}` : '',
-                    s.address ? `answers at ${s.address}` : 'by letter or telephone',
+                    s.freight > 0 ? tr`a parcel costs ${money(s.freight, s.currency)}` : '',
+                    s.address ? tr`answers at ${s.address}` : tr`by letter or telephone`,
                     s.remarks,
                   ]
                     .filter(Boolean)
@@ -70,7 +71,7 @@ export function Suppliers() {
               </span>
               {mayWrite && (
                 <button className="key text-sm" onClick={() => setEditing(s)}>
-                  Change
+                  {tr`Change`}
                 </button>
               )}
             </li>
@@ -122,7 +123,7 @@ function Form({
       unwrap(
         api.POST('/api/suppliers/{id}/withdraw', {
           params: { path: { id: s.id } },
-          body: { why: 'no longer dealt with', version: s.version },
+          body: { why: tr`no longer dealt with`, version: s.version },
         }),
       ),
     onSuccess: again,
@@ -130,31 +131,31 @@ function Form({
   return (
     <section className="card h-fit p-5">
       <EntryForm form={form} send={save.mutateAsync} className="space-y-3">
-        <h2 className="text-xl">{standing ? `Change ${standing.name}` : 'Somebody new'}</h2>
-        <TextField form={form} name="name" label="Name" />
-        <KeysField form={form} name="kind" label="For" options={entriesOf(supplierKindWords)} />
+        <h2 className="text-xl">{standing ? tr`Change ${standing.name}` : tr`Somebody new`}</h2>
+        <TextField form={form} name="name" label={tr`Name`} />
+        <KeysField form={form} name="kind" label={tr`For`} options={entriesOf(supplierKindWords)} />
         <div className="grid grid-cols-2 gap-3">
-          <TextField form={form} name="currency" label="Bills in" className="fig" />
-          <FigureField form={form} name="freight" label="A parcel costs" />
+          <TextField form={form} name="currency" label={tr`Bills in`} className="fig" />
+          <FigureField form={form} name="freight" label={tr`A parcel costs`} />
         </div>
         <TextField
           form={form}
           name="address"
-          label="Answers on the network at, host and port"
-          hint="Empty: one writes or telephones. The operator of the server must have allowed the address. How it is asked is in docs/supplier-protocol.md."
+          label={tr`Answers on the network at, host and port`}
+          hint={tr`Empty: one writes or telephones. The operator of the server must have allowed the address. How it is asked is in docs/supplier-protocol.md.`}
           placeholder="parts-desk:7173"
           className="fig"
         />
-        <TextField form={form} name="remarks" label="Remarks" rows={2} />
+        <TextField form={form} name="remarks" label={tr`Remarks`} rows={2} />
         <Trouble problem={save.error ?? drop.error} />
         <div className="flex flex-wrap gap-2">
           <button className="key key-go" disabled={save.isPending}>
-            {standing ? 'Write the change' : 'Take in'}
+            {standing ? tr`Write the change` : tr`Take in`}
           </button>
           {standing && (
             <>
               <button type="button" className="key" onClick={() => drop.mutate(standing)}>
-                No longer dealt with
+                {tr`No longer dealt with`}
               </button>
               <button
                 type="button"
@@ -164,7 +165,7 @@ function Form({
                   done();
                 }}
               >
-                Leave it
+                {tr`Leave it`}
               </button>
             </>
           )}

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useWatch } from 'react-hook-form';
 import * as z from 'zod/mini';
@@ -39,7 +40,7 @@ const schema = z.object({
   gaugeAddress: z.string(),
   printerAddress: z.string(),
   lengths: z.enum(['mm', 'inch']),
-  currency: z.string().check(z.regex(/^[A-Za-z]{3}$/, 'Three letters after ISO 4217, such as EUR.')),
+  currency: z.string().check(z.regex(/^[A-Za-z]{3}$/, tr`Three letters after ISO 4217, such as EUR.`)),
   hourRate: numberNeeded({ min: 0, max: 100_000 }),
   rates: ratesTyped,
   schools: z.object({
@@ -70,12 +71,12 @@ const opener = (s: Schemas['ShopSettings'], lock: Schemas['StepLock']) =>
   s.openedBy[lock] === 'mechanic' ? ('mechanic' as const) : ('lead' as const);
 
 const opened = [
-  ['unread', 'Evidence that nobody has read is passed, place by place, by'],
-  ['order', '“Was off when it came”, and what must come first in a step, is said by'],
-  ['fastenersOut', 'A count of fasteners that differs is passed by'],
-  ['hole', 'Lengths that nobody noted are passed by'],
-  ['empty', 'A step with nothing entered is passed by'],
-  ['assembly', 'A figure, a look or a torque that is missing on the way back is passed by'],
+  ['unread', tr`Evidence that nobody has read is passed, place by place, by`],
+  ['order', tr`“Was off when it came”, and what must come first in a step, is said by`],
+  ['fastenersOut', tr`A count of fasteners that differs is passed by`],
+  ['hole', tr`Lengths that nobody noted are passed by`],
+  ['empty', tr`A step with nothing entered is passed by`],
+  ['assembly', tr`A figure, a look or a torque that is missing on the way back is passed by`],
 ] as const;
 
 const fieldsOf = (s: Schemas['ShopSettings']): z.input<typeof schema> => ({
@@ -112,7 +113,7 @@ const fieldsOf = (s: Schemas['ShopSettings']): z.input<typeof schema> => ({
 /** Ways of the shop in which practitioners differ; set by a lead. */
 export function Ways() {
   const settings = useSettings();
-  return settings.data ? <OfTheShop settings={settings.data} /> : <Waiting what="the shop’s ways" />;
+  return settings.data ? <OfTheShop settings={settings.data} /> : <Waiting what={tr`the shop’s ways`} />;
 }
 
 function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
@@ -147,30 +148,30 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
           className="space-y-6"
           disabled={!lead || save.isPending}
         >
-          <h1 className="text-2xl">How this shop works</h1>
-          {!lead && <p className="text-soft">A lead sets these.</p>}
+          <h1 className="text-2xl">{tr`How this shop works`}</h1>
+          {!lead && <p className="text-soft">{tr`A lead sets these.`}</p>}
           <KeysField
             form={form}
             name="holdSigner"
-            label="Sign-offs are signed by"
+            label={tr`Sign-offs are signed by`}
             options={[
-              ['lead', 'A lead or teacher'],
-              ['mechanic', 'The mechanic himself, or a lead'],
+              ['lead', tr`A lead or teacher`],
+              ['mechanic', tr`The mechanic himself, or a lead`],
             ]}
           />
           <KeysField
             form={form}
             name="otherEyes"
-            label="A sign-off is signed by"
+            label={tr`A sign-off is signed by`}
             options={[
-              ['yes', 'another than did the step'],
-              ['no', 'whoever may sign, the one who did it too'],
+              ['yes', tr`another than did the step`],
+              ['no', tr`whoever may sign, the one who did it too`],
             ]}
           />
           <fieldset className="space-y-3">
-            <legend className="text-xl">Who may go on in spite of a lock, with a reason for each</legend>
+            <legend className="text-xl">{tr`Who may go on in spite of a lock, with a reason for each`}</legend>
             <p className="text-soft">
-              Sign-offs, what must come first and ticks that matter are opened by no reason.
+              {tr`Sign-offs, what must come first and ticks that matter are opened by no reason.`}
             </p>
             {opened.map(([lock, label]) => (
               <KeysField
@@ -179,8 +180,8 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
                 name={`openedBy.${lock}`}
                 label={label}
                 options={[
-                  ['lead', 'a lead'],
-                  ['mechanic', 'the mechanic too'],
+                  ['lead', tr`a lead`],
+                  ['mechanic', tr`the mechanic too`],
                 ]}
               />
             ))}
@@ -188,24 +189,24 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
           <KeysField
             form={form}
             name="schools.mixing"
-            label="Parts that are alike"
+            label={tr`Parts that are alike`}
             options={[
-              ['alikeMayMix', 'mixed is fine, where the list of parts says so'],
-              ['never', 'never mixed: each goes back where it was'],
+              ['alikeMayMix', tr`mixed is fine, where the list of parts says so`],
+              ['never', tr`never mixed: each goes back where it was`],
             ]}
           />
           <p className="text-soft">
-            A pair that has run together, such as lifter and lobe, is mixed in neither school.
+            {tr`A pair that has run together, such as lifter and lobe, is mixed in neither school.`}
           </p>
           <KeysField
             form={form}
             name="keeping"
-            label="Fasteners are kept"
+            label={tr`Fasteners are kept`}
             options={entriesOf(keepingWords)}
           />
           {own.length > 0 && (
             <div>
-              <span className="label">Sets with a way of their own</span>
+              <span className="label">{tr`Sets with a way of their own`}</span>
               <ul>
                 {own.map(([key, keeping]) => (
                   <li key={key} className="flex items-center gap-3">
@@ -215,7 +216,7 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
                       <button
                         type="button"
                         className="key"
-                        aria-label={`No way of its own for ${key}`}
+                        aria-label={tr`No way of its own for ${key}`}
                         onClick={() =>
                           form.setValue('keepingBySet', Object.fromEntries(own.filter(([k]) => k !== key)), {
                             shouldDirty: true,
@@ -230,78 +231,78 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
               </ul>
             </div>
           )}
-          <h2 className="text-xl">Where practitioners differ on putting it together</h2>
+          <h2 className="text-xl">{tr`Where practitioners differ on putting it together`}</h2>
           <KeysField
             form={form}
             name="schools.twoPeople"
-            label="What was tightened"
+            label={tr`What was tightened`}
             options={[
-              ['yes', 'is gone over by a second person, who signs for it'],
-              ['no', 'is the word of who tightened it'],
+              ['yes', tr`is gone over by a second person, who signs for it`],
+              ['no', tr`is the word of who tightened it`],
             ]}
           />
           <KeysField
             form={form}
             name="schools.runningIn"
-            label="An engine is run in"
+            label={tr`An engine is run in`}
             options={[
-              ['loadEarly', 'warm, then under changing load from the first hour'],
-              ['gently', 'at light load for long, load by steps'],
+              ['loadEarly', tr`warm, then under changing load from the first hour`],
+              ['gently', tr`at light load for long, load by steps`],
             ]}
           />
-          <h2 className="text-xl">Where practitioners differ on measuring</h2>
+          <h2 className="text-xl">{tr`Where practitioners differ on measuring`}</h2>
           <KeysField
             form={form}
             name="schools.secondGap"
-            label="Second ring’s gap"
+            label={tr`Second ring’s gap`}
             options={[
-              ['notSmaller', 'never smaller than the first'],
-              ['mayBeSmaller', 'may be smaller, as of old'],
+              ['notSmaller', tr`never smaller than the first`],
+              ['mayBeSmaller', tr`may be smaller, as of old`],
             ]}
           />
           <KeysField
             form={form}
             name="schools.ringUse"
-            label="Ring gaps are reckoned for"
+            label={tr`Ring gaps are reckoned for`}
             options={[
-              ['ordinary', 'ordinary use'],
-              ['hardDuty', 'hard duty'],
-              ['airCooled', 'air-cooled engines'],
+              ['ordinary', tr`ordinary use`],
+              ['hardDuty', tr`hard duty`],
+              ['airCooled', tr`air-cooled engines`],
               ['twoStroke', 'two-strokes'],
-              ['boosted', 'boost or nitrous'],
+              ['boosted', tr`boost or nitrous`],
             ]}
           />
           <KeysField
             form={form}
             name="schools.honing"
-            label="Bores are honed with"
+            label={tr`Bores are honed with`}
             options={[
-              ['rigid', 'a rigid hone'],
-              ['ball', 'a ball hone, for glaze only'],
+              ['rigid', tr`a rigid hone`],
+              ['ball', tr`a ball hone, for glaze only`],
             ]}
           />
           <KeysField
             form={form}
             name="schools.cutRidge"
-            label="The ridge is"
+            label={tr`The ridge is`}
             options={[
-              ['yes', 'cut before the pistons come out'],
-              ['no', 'left for the boring bar'],
+              ['yes', tr`cut before the pistons come out`],
+              ['no', tr`left for the boring bar`],
             ]}
           />
           <KeysField
             form={form}
             name="schools.measureReplaced"
-            label="A part that is replaced anyway"
+            label={tr`A part that is replaced anyway`}
             options={[
-              ['yes', 'is measured all the same: it is evidence'],
-              ['no', 'is left out of the rounds'],
+              ['yes', tr`is measured all the same: it is evidence`],
+              ['no', tr`is left out of the rounds`],
             ]}
           />
           <KeysField
             form={form}
             name="lengths"
-            label="Lengths are told in"
+            label={tr`Lengths are told in`}
             options={[
               ['mm', 'millimetres'],
               ['inch', 'inches'],
@@ -310,115 +311,115 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
           <KeysField
             form={form}
             name="schools.steps"
-            label="Undersizes and oversizes are to be had in"
+            label={tr`Undersizes and oversizes are to be had in`}
             options={[
               ['both', 'both'],
-              ['metric', 'metric steps'],
-              ['inch', 'inch steps'],
+              ['metric', tr`metric steps`],
+              ['inch', tr`inch steps`],
             ]}
           />
           <KeysField
             form={form}
             name="schools.centres"
-            label="Journals are ground and bores are bored"
+            label={tr`Journals are ground and bores are bored`}
             options={[
-              ['original', 'on the old centres: wear on one side counts twice'],
-              ['shifted', 'following the wear'],
+              ['original', tr`on the old centres: wear on one side counts twice`],
+              ['shifted', tr`following the wear`],
             ]}
           />
           <KeysField
             form={form}
             name="schools.looseRing"
-            label="An inner ring that slides on its shaft by hand"
+            label={tr`An inner ring that slides on its shaft by hand`}
             options={[
-              ['newShaft', 'condemns the shaft'],
-              ['sleeve', 'gets a sleeved seat'],
-              ['compound', 'is held by retaining compound'],
+              ['newShaft', tr`condemns the shaft`],
+              ['sleeve', tr`gets a sleeved seat`],
+              ['compound', tr`is held by retaining compound`],
             ]}
           />
           <KeysField
             form={form}
             name="schools.wornLobe"
-            label="A lobe that is gone"
+            label={tr`A lobe that is gone`}
             options={[
-              ['renewShaft', 'condemns the camshaft'],
-              ['weldAndGrind', 'is welded and ground'],
+              ['renewShaft', tr`condemns the camshaft`],
+              ['weldAndGrind', tr`is welded and ground`],
             ]}
           />
           <KeysField
             form={form}
             name="schools.usedRings"
-            label="Rings that came off whole"
+            label={tr`Rings that came off whole`}
             options={[
-              ['renew', 'are renewed always'],
-              ['reuseWhenSound', 'may go back into their own bore'],
+              ['renew', tr`are renewed always`],
+              ['reuseWhenSound', tr`may go back into their own bore`],
             ]}
           />
           <KeysField
             form={form}
             name="schools.portedRings"
-            label="A ported two-stroke made with two rings runs"
+            label={tr`A ported two-stroke made with two rings runs`}
             options={[
               ['asMade', 'both'],
-              ['one', 'one: the second groove stays empty'],
+              ['one', tr`one: the second groove stays empty`],
             ]}
           />
           <KeysField
             form={form}
             name="schools.ordering"
-            label="Parts are ordered"
+            label={tr`Parts are ordered`}
             options={[
-              ['holdAll', 'when everything before them is known'],
-              ['earlyAtARisk', 'early too, with the risk named for each'],
+              ['holdAll', tr`when everything before them is known`],
+              ['earlyAtARisk', tr`early too, with the risk named for each`],
             ]}
           />
           <div className="grid items-end gap-3 sm:grid-cols-2">
             <FigureField
               form={form}
               name="schools.grindingAllowance"
-              label="Grinding takes at least, mm on the diameter"
+              label={tr`Grinding takes at least, mm on the diameter`}
             />
             <FigureField
               form={form}
               name="schools.boringAllowance"
-              label="Boring and honing take at least, mm"
+              label={tr`Boring and honing take at least, mm`}
             />
-            <FigureField form={form} name="schools.skimAllowance" label="Skimming takes at least, mm" />
-            <FigureField form={form} name="schools.roomSpan" label="The shop is 20 °C, give or take, K" />
+            <FigureField form={form} name="schools.skimAllowance" label={tr`Skimming takes at least, mm`} />
+            <FigureField form={form} name="schools.roomSpan" label={tr`The shop is 20 °C, give or take, K`} />
           </div>
-          <h2 className="text-xl">Money</h2>
+          <h2 className="text-xl">{tr`Money`}</h2>
           <div className="grid items-start gap-3 sm:grid-cols-3">
-            <TextField form={form} name="currency" label="Told in" className="fig" />
-            <FigureField form={form} name="hourRate" label="An hour of our own counts" />
+            <TextField form={form} name="currency" label={tr`Told in`} className="fig" />
+            <FigureField form={form} name="hourRate" label={tr`An hour of our own counts`} />
             <TextField
               form={form}
               name="rates"
-              label="One unit of another is"
-              placeholder="CHF 1.06, GBP 1.17"
-              hint="The rates that a new option begins with."
+              label={tr`One unit of another is`}
+              placeholder={tr`CHF 1.06, GBP 1.17`}
+              hint={tr`The rates that a new option begins with.`}
               className="fig"
             />
           </div>
           <TextField
             form={form}
             name="gaugeAddress"
-            label="Gauge on the network, host and port"
-            hint="Empty: there is no gauge. The operator of the server must have allowed the address. The line protocol is in docs/gauge-protocol.md."
+            label={tr`Gauge on the network, host and port`}
+            hint={tr`Empty: there is no gauge. The operator of the server must have allowed the address. The line protocol is in docs/gauge-protocol.md.`}
             placeholder="bench-gauge:7171"
             className="fig"
           />
           <TextField
             form={form}
             name="printerAddress"
-            label="Label printer on the network, host and port"
-            hint="Empty: there is none, and labels are printed from the PDF. The line protocol is in docs/printer-protocol.md."
+            label={tr`Label printer on the network, host and port`}
+            hint={tr`Empty: there is none, and labels are printed from the PDF. The line protocol is in docs/printer-protocol.md.`}
             placeholder="label-printer:7172"
             className="fig"
           />
           <Trouble problem={save.error} />
           {lead && (
             <button className="key key-go" disabled={save.isPending || !touched}>
-              So we do it
+              {tr`So we do it`}
             </button>
           )}
         </EntryForm>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ApiProblem, unwrap, type Schemas } from '../api/client';
@@ -9,12 +11,12 @@ import { numberOrNull, parseNumber } from '../ui/number';
 import { figure, told, type LengthUnit } from '../ui/figures';
 
 const strokeWords: Record<Schemas['Stroke'], string> = {
-  induction: 'induction ↓',
-  compression: 'compression ↑',
-  power: 'power ↓',
-  exhaust: 'exhaust ↑',
-  up: 'going up ↑',
-  down: 'going down ↓',
+  induction: tr`induction ↓`,
+  compression: tr`compression ↑`,
+  power: tr`power ↓`,
+  exhaust: tr`exhaust ↑`,
+  up: tr`going up ↑`,
+  down: tr`going down ↓`,
 };
 
 /** Where the pistons stand when the crankshaft is turned, and where no valve can meet one. */
@@ -44,9 +46,9 @@ export function CrankHelp() {
   const known = engineCase.stroke === query.stroke && engineCase.rodLength === query.rod;
   return (
     <div className="space-y-3">
-      <h2 className="text-xl">Turn the crank, and where the pistons are</h2>
+      <h2 className="text-xl">{tr`Turn the crank, and where the pistons are`}</h2>
       <div className="grid grid-cols-3 gap-2">
-        <Field label="Stroke, mm">
+        <Field label={tr`Stroke, mm`}>
           <input
             className="entry fig"
             inputMode="decimal"
@@ -54,7 +56,7 @@ export function CrankHelp() {
             onChange={(e) => setStroke(e.target.value)}
           />
         </Field>
-        <Field label="Rod, mm">
+        <Field label={tr`Rod, mm`}>
           <input
             className="entry fig"
             inputMode="decimal"
@@ -62,7 +64,7 @@ export function CrankHelp() {
             onChange={(e) => setRod(e.target.value)}
           />
         </Field>
-        <Field label="Down at least">
+        <Field label={tr`Down at least`}>
           <input
             className="entry fig"
             inputMode="decimal"
@@ -84,12 +86,14 @@ export function CrankHelp() {
             })
           }
         >
-          Keep stroke and rod with this case
+          {tr`Keep stroke and rod with this case`}
         </button>
       )}
       <label className="block">
         <span className="label">
-          Crank <b className="fig text-xl text-ink">{angle}°</b> after firing top dead centre of number one
+          <Trans>
+            Crank <b className="fig text-xl text-ink">{angle}°</b> after firing top dead centre of number one
+          </Trans>
         </span>
         <input
           type="range"
@@ -122,20 +126,24 @@ export function CrankHelp() {
           <p className="text-lg">
             {answer.data.allDown.length > 0 ? (
               <>
-                Every piston is at least {least} mm down from{' '}
+                <Trans>Every piston is at least {least} mm down from </Trans>
                 <b className="fig">
                   {answer.data.allDown
                     .map((r) => `${figure(r.from, 'deg')}° to ${figure(r.to, 'deg')}°`)
                     .join(', ')}
-                </b>{' '}
-                of a turn.
+                </b>
+                <Trans> of a turn.</Trans>
               </>
             ) : (
-              <>At no angle is every piston {least} mm down. Ask for less, or lift the valves first.</>
+              <>
+                <Trans>
+                  At no angle is every piston {least} mm down. Ask for less, or lift the valves first.
+                </Trans>
+              </>
             )}
           </p>
           <p className="text-sm text-soft">
-            Even firing is taken. Turn by hand, with the plugs out and fingers clear; stop where it stops.
+            {tr`Even firing is taken. Turn by hand, with the plugs out and fingers clear; stop where it stops.`}
           </p>
         </>
       )}
@@ -162,7 +170,7 @@ function Pistons({
       className="card max-h-64 w-full"
       role="img"
       aria-label={pistons
-        .map((p) => `Cylinder ${p.cylinder}: ${strokeWords[p.stroke]}, ${told(p.drop, lengths, 1)} down`)
+        .map((p) => tr`Cylinder ${p.cylinder}: ${strokeWords[p.stroke]}, ${told(p.drop, lengths, 1)} down`)
         .join('; ')}
     >
       <path

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import * as z from 'zod/mini';
@@ -9,7 +11,7 @@ import { Addr, Trouble } from '../ui/basics';
 import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { attitudeWords, minutesText } from './useStrip';
 
-const schema = z.object({ part: needed('Type its address, such as K3.') });
+const schema = z.object({ part: needed(tr`Type its address, such as K3.`) });
 
 /** Take off only what exposes the suspect: the least work to one part. */
 export function Dig({ onStep }: { onStep: (id: string) => void }) {
@@ -31,7 +33,7 @@ export function Dig({ onStep }: { onStep: (id: string) => void }) {
   });
   return (
     <div>
-      <h2 className="text-xl">The least work to one part</h2>
+      <h2 className="text-xl">{tr`The least work to one part`}</h2>
       <EntryForm
         form={form}
         send={async ({ part }) => setTarget(part.trim().toUpperCase())}
@@ -41,12 +43,12 @@ export function Dig({ onStep }: { onStep: (id: string) => void }) {
           <TextField
             form={form}
             name="part"
-            label="Which part do you want to see?"
+            label={tr`Which part do you want to see?`}
             placeholder="K3, P1T …"
             className="fig text-xl uppercase"
           />
         </div>
-        <button className="key key-go">Dig</button>
+        <button className="key key-go">{tr`Dig`}</button>
       </EntryForm>
       {suspect && target === null && (
         <button
@@ -56,7 +58,9 @@ export function Dig({ onStep }: { onStep: (id: string) => void }) {
             setTarget(suspect);
           }}
         >
-          To the suspect, <Addr code={suspect} />
+          <Trans>
+            To the suspect, <Addr code={suspect} />
+          </Trans>
         </button>
       )}
       <div className="mt-3" aria-live="polite">
@@ -66,7 +70,9 @@ export function Dig({ onStep }: { onStep: (id: string) => void }) {
             <p className="text-lg font-bold">{dig.data.words}</p>
             {dig.data.variant && (
               <p>
-                By another way, chosen under “Other ways” of the plan: <b>{dig.data.variant}</b>.
+                <Trans>
+                  By another way, chosen under “Other ways” of the plan: <b>{dig.data.variant}</b>.
+                </Trans>
               </p>
             )}
             <ol className="card mt-2 divide-y divide-line">
@@ -79,7 +85,12 @@ export function Dig({ onStep }: { onStep: (id: string) => void }) {
                     <span className="fig w-6 text-right text-soft">{i + 1}</span>
                     <span className="flex-1 leading-tight">
                       {s.name}
-                      {s.share < 1 && <b> (only at {dig.data.target})</b>}
+                      {s.share < 1 && (
+                        <b>
+                          {' '}
+                          <Trans>(only at {dig.data.target})</Trans>
+                        </b>
+                      )}
                       {s.attitude !== 'upright' && (
                         <span className="text-sm text-soft"> · {attitudeWords[s.attitude]}</span>
                       )}

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useState } from 'react';
 import { v7 } from 'uuid';
 import type * as z from 'zod/mini';
@@ -31,17 +32,17 @@ export function EditStep({ step, onEnd }: { step: Step | null; onEnd: (id: strin
   return (
     <section className="card mx-auto max-w-3xl p-5">
       <EntryForm form={form} send={send} className="space-y-4">
-        <h2 className="text-2xl">{step ? `Change “${step.name}”` : 'A step of your own'}</h2>
-        <p className="text-soft">Only in this case. What is done stays done.</p>
+        <h2 className="text-2xl">{step ? tr`Change “${step.name}”` : tr`A step of your own`}</h2>
+        <p className="text-soft">{tr`Only in this case. What is done stays done.`}</p>
         <StepFields form={form} self={source.id} steps={strip.steps} kinds={knowledge.kinds} />
-        <TextField form={form} name="reason" label="Why it differs; it stays with the case" />
+        <TextField form={form} name="reason" label={tr`Why it differs; it stays with the case`} />
         <Trouble problem={save.error} />
         <div className="flex gap-2">
           <button className="key key-go" disabled={save.isPending}>
-            Put it in the strip
+            {tr`Put it in the strip`}
           </button>
           <button type="button" className="key" onClick={() => leave(null)}>
-            Leave it as it was
+            {tr`Leave it as it was`}
           </button>
         </div>
       </EntryForm>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
@@ -12,10 +14,10 @@ import { type SetLedger, type Step, type useStripWrites } from './useStrip';
 import { keepingWords } from '../ui/words';
 
 const lives = [
-  ['soaked', 'Soaked'],
-  ['drilled', 'Drilled'],
-  ['sent', 'Left for the shop'],
-  ['restOut', 'Rest is out'],
+  ['soaked', tr`Soaked`],
+  ['drilled', tr`Drilled`],
+  ['sent', tr`Left for the shop`],
+  ['restOut', tr`Rest is out`],
 ] as const;
 
 /** The ledger of a step: how many of each set are out, how they are kept, and the life of the broken ones. */
@@ -23,8 +25,10 @@ export function Fasteners({ step, writes }: { step: Step; writes: ReturnType<typ
   return (
     <div>
       <h3 className="text-lg">
-        Fasteners: <span className="fig">{step.expected - step.open}</span> of{' '}
-        <span className="fig">{step.expected}</span> out
+        <Trans>
+          Fasteners: <span className="fig">{step.expected - step.open}</span> of{' '}
+          <span className="fig">{step.expected}</span> out
+        </Trans>
       </h3>
       <ul className="mt-1 space-y-2">
         {step.sets.map((s) => (
@@ -41,7 +45,7 @@ function facts({ set }: SetLedger) {
     set.thread,
     set.head,
     set.lengths.length > 0 &&
-      `${set.lengths.join(' and ')} mm long${set.lengths.length > 1 ? ', lengths differ' : ''}`,
+      tr`${set.lengths.join(tr` and `)} mm long${set.lengths.length > 1 ? tr`, lengths differ` : ''}`,
     set.washers,
   ]
     .filter(Boolean)
@@ -69,21 +73,23 @@ function CountYours({ step, ledger }: { step: Step; ledger: SetLedger }) {
             : f,
         ),
       },
-      reason: `Counted on this engine: ${whole} ${set.name}.`,
+      reason: tr`Counted on this engine: ${whole} ${set.name}.`,
     });
   };
   return (
     <div className="mt-1 flex flex-wrap items-center gap-2 text-sm">
-      <span>Such engines have {ledger.expected}. Count yours:</span>
+      <span>
+        <Trans>Such engines have {ledger.expected}. Count yours:</Trans>
+      </span>
       <input
         className="entry fig w-20"
         inputMode="numeric"
-        aria-label={`How many ${set.name} you count`}
+        aria-label={tr`How many ${set.name} you count`}
         value={count}
         onChange={(e) => setCount(e.target.value)}
       />
       <button className="key text-sm" disabled={!fits || own.isPending} onClick={send}>
-        I counted them
+        {tr`I counted them`}
       </button>
       <Trouble problem={own.error} />
     </div>
@@ -143,7 +149,7 @@ function SetRow({
       className={`rounded-lg border-2 p-3 ${ledger.in === 0 && ledger.broken === 0 ? 'border-oil' : ledger.in < 0 ? 'border-lead' : 'border-line'}`}
     >
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
-        <p className="fig text-3xl font-bold" aria-label={`${ledger.out} of ${ledger.expected} out`}>
+        <p className="fig text-3xl font-bold" aria-label={tr`${ledger.out} of ${ledger.expected} out`}>
           {ledger.out}
           <span className="text-xl text-soft">/{ledger.expected}</span>
         </p>
@@ -155,7 +161,7 @@ function SetRow({
           <div className="flex flex-wrap gap-1.5">
             <button
               className="key"
-              aria-label={`${set.name}: one back in`}
+              aria-label={tr`${set.name}: one back in`}
               disabled={ledger.out === 0}
               onClick={() => move({ state: 'backIn' })}
             >
@@ -163,7 +169,7 @@ function SetRow({
             </button>
             <button
               className="key"
-              aria-label={`${set.name}: one out`}
+              aria-label={tr`${set.name}: one out`}
               disabled={ledger.in < 1}
               onClick={() => move({})}
             >
@@ -171,11 +177,11 @@ function SetRow({
             </button>
             <button
               className="key key-go"
-              aria-label={`${set.name}: all ${ledger.in} out`}
+              aria-label={tr`${set.name}: all ${ledger.in} out`}
               disabled={ledger.in < 1}
               onClick={() => move({ count: ledger.in })}
             >
-              All {Math.max(0, ledger.in)}
+              <Trans>All {Math.max(0, ledger.in)}</Trans>
             </button>
           </div>
         )}
@@ -184,34 +190,36 @@ function SetRow({
       <div className="mt-1 flex flex-wrap gap-1.5 text-sm">
         {set.hidden && (
           <span className="rounded border-2 border-lead bg-lead-tint px-2 py-0.5">
-            <b>Hidden:</b> {set.hidden}
+            <b>{tr`Hidden:`}</b> {set.hidden}
           </span>
         )}
         {set.leftHand && (
           <span className="rounded border-2 border-lead bg-lead-tint px-2 py-0.5 font-bold">
-            ↺ Left-hand thread
+            {tr`↺ Left-hand thread`}
           </span>
         )}
         {set.leftHandOnSome && (
           <span className="rounded border-2 border-lead bg-lead-tint px-2 py-0.5 font-bold">
-            ↺ Check the thread: left-hand on some. Turn it a little each way and look.
+            {tr`↺ Check the thread: left-hand on some. Turn it a little each way and look.`}
           </span>
         )}
         {set.locking && (
-          <span className="rounded border-2 border-line px-2 py-0.5">Locked: {set.locking}</span>
+          <span className="rounded border-2 border-line px-2 py-0.5">
+            <Trans>Locked: {set.locking}</Trans>
+          </span>
         )}
         {set.oneTime && (
           <span className="rounded border-2 border-brass bg-brass-tint px-2 py-0.5">
-            Used once: keep as a gauge, order new
+            {tr`Used once: keep as a gauge, order new`}
           </span>
         )}
         {ledger.broken > 0 && (
           <span className="rounded border-2 border-lead bg-lead px-2 py-0.5 font-bold text-paper">
-            {ledger.broken} broken, rest still in
+            <Trans>{ledger.broken} broken, rest still in</Trans>
           </span>
         )}
         {ledger.in < 0 && (
-          <span className="font-bold text-lead">More out than there should be: count again.</span>
+          <span className="font-bold text-lead">{tr`More out than there should be: count again.`}</span>
         )}
       </div>
       {ledger.holes.length > 0 && <HoleMap ledger={ledger} mayWrite={may} onMove={move} />}
@@ -226,7 +234,7 @@ function SetRow({
         <div
           className="mt-2 flex flex-wrap gap-1.5"
           role="group"
-          aria-label="What was done with the broken one"
+          aria-label={tr`What was done with the broken one`}
         >
           {lives.map(([state, name]) => (
             <button key={state} className="key text-sm" onClick={() => move({ state })}>
@@ -242,14 +250,14 @@ function SetRow({
           onClick={() => setMore(!more)}
         >
           {ledger.out > 0
-            ? `Kept ${keepingWords[kept]}${place ? `, ${place}` : ''}`
-            : `Keep ${keepingWords[kept]}`}
-          {' · '}one broke
+            ? tr`Kept ${keepingWords[kept]}${place ? `, ${place}` : ''}`
+            : tr`Keep ${keepingWords[kept]}`}
+          <Trans>{' · '}one broke</Trans>
         </button>
       )}
       {more && may && (
         <div className="mt-2 space-y-2 border-t border-line pt-2">
-          <div className="flex flex-wrap gap-1.5" role="group" aria-label={`How ${set.name} are kept`}>
+          <div className="flex flex-wrap gap-1.5" role="group" aria-label={tr`How ${set.name} are kept`}>
             {entriesOf(keepingWords).map(([k, name]) => (
               <button key={k} className="key text-sm" aria-pressed={kept === k} onClick={() => setKeeping(k)}>
                 {name}
@@ -258,8 +266,8 @@ function SetRow({
           </div>
           <input
             className="entry"
-            aria-label="Which bag or row"
-            placeholder="Which bag or row"
+            aria-label={tr`Which bag or row`}
+            placeholder={tr`Which bag or row`}
             value={place}
             onChange={(e) => setWhere(e.target.value)}
           />
@@ -270,7 +278,7 @@ function SetRow({
               disabled={ledger.in < 1}
               onClick={() => move({ state: 'broken' })}
             >
-              One broke off
+              {tr`One broke off`}
             </button>
           </div>
           <Moves step={step} set={set.id} />
@@ -323,7 +331,7 @@ function AlwaysSo({
   return (
     <>
       <button className="key text-sm" disabled={save.isPending} onClick={() => save.mutate()}>
-        Always keep this set so
+        {tr`Always keep this set so`}
       </button>
       <Trouble problem={save.error} />
     </>
@@ -341,8 +349,8 @@ function Moves({ step, set }: { step: Step; set: string }) {
       {moves.slice(-6).map((m) => (
         <li key={m.id} className="flex items-center gap-2">
           <span className="flex-1">
-            {m.count} {m.state === 'out' ? 'out' : m.state === 'backIn' ? 'back in' : m.state}
-            {m.hole > 0 && `, hole ${m.hole}`}
+            {m.count} {m.state === 'out' ? tr`out` : m.state === 'backIn' ? tr`back in` : m.state}
+            {m.hole > 0 && tr`, hole ${m.hole}`}
             {m.length !== null && `, ${m.length} mm`}, {writerOf(m)}
           </span>
           <button
@@ -350,7 +358,7 @@ function Moves({ step, set }: { step: Step; set: string }) {
             disabled={withdraw.isPending}
             onClick={() => withdraw.mutate({ id: m.id, version: m.version, why: 'miscounted' })}
           >
-            Miscounted
+            {tr`Miscounted`}
           </button>
         </li>
       ))}

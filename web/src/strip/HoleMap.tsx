@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import type { SetLedger } from './useStrip';
@@ -23,7 +25,7 @@ export function HoleMap({
     length === null ? '?' : (strokes[set.lengths.indexOf(length)] ?? String(length));
   return (
     <div className="mt-2 grid gap-3 sm:grid-cols-[minmax(0,1fr)_minmax(0,11rem)]">
-      <svg viewBox="-4 -4 208 128" className="w-full" role="group" aria-label={`Hole map of ${set.name}`}>
+      <svg viewBox="-4 -4 208 128" className="w-full" role="group" aria-label={tr`Hole map of ${set.name}`}>
         <rect
           x="2"
           y="2"
@@ -51,7 +53,7 @@ export function HoleMap({
               key={h.number}
               role="button"
               tabIndex={0}
-              aria-label={`Hole ${h.number}, ${h.state === null ? 'still in' : out ? `out${h.length ? `, ${h.length} mm` : ', length not noted'}` : 'broken'}`}
+              aria-label={tr`Hole ${h.number}, ${h.state === null ? tr`still in` : out ? `out${h.length ? `, ${h.length} mm` : tr`, length not noted`}` : 'broken'}`}
               aria-pressed={picked === h.number}
               className="cursor-pointer"
               onClick={() => setPicked(h.number)}
@@ -92,27 +94,31 @@ export function HoleMap({
           fontSize="9"
           fill="var(--color-soft)"
         >
-          seen from outside
+          {tr`seen from outside`}
         </text>
       </svg>
       <div>
         <ul className="text-sm">
           {set.lengths.map((l, i) => (
             <li key={l}>
-              <b className="fig">{strokes[i]}</b> {l} mm
+              <Trans>
+                <b className="fig">{strokes[i]}</b> {l} mm
+              </Trans>
             </li>
           ))}
-          <li className="text-soft">Dark: still in</li>
+          <li className="text-soft">{tr`Dark: still in`}</li>
         </ul>
         {mayWrite &&
           (hole ? (
             <div className="mt-2 space-y-1.5">
-              <p className="font-semibold">Hole {hole.number}</p>
+              <p className="font-semibold">
+                <Trans>Hole {hole.number}</Trans>
+              </p>
               {hole.state === null ? (
                 <div
                   className="flex flex-wrap gap-1.5"
                   role="group"
-                  aria-label={`What came out of hole ${hole.number}`}
+                  aria-label={tr`What came out of hole ${hole.number}`}
                 >
                   {(set.lengths.length > 0 ? set.lengths : [null]).map((length) => (
                     <button
@@ -123,7 +129,7 @@ export function HoleMap({
                         setPicked(null);
                       }}
                     >
-                      {length === null ? 'Out' : `${length} mm`}
+                      {length === null ? tr`Out` : `${length} mm`}
                     </button>
                   ))}
                   <button
@@ -133,7 +139,7 @@ export function HoleMap({
                       setPicked(null);
                     }}
                   >
-                    Broke
+                    {tr`Broke`}
                   </button>
                 </div>
               ) : (
@@ -142,14 +148,14 @@ export function HoleMap({
                   disabled={hole.state !== 'out'}
                   onClick={() => onMove({ state: 'backIn', hole: hole.number })}
                 >
-                  Back in
+                  {tr`Back in`}
                 </button>
               )}
             </div>
           ) : (
             next !== undefined && (
               <button className="key mt-2" onClick={() => setPicked(next)}>
-                Next: hole {next}
+                <Trans>Next: hole {next}</Trans>
               </button>
             )
           ))}

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import * as z from 'zod/mini';
@@ -10,7 +12,7 @@ import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 import { kindOf, useLessons, type Step } from './useStrip';
 import { useWriteId } from '../ui/useWriteId';
 
-const schema = z.object({ text: needed('Say what the next engine of this kind should have.') });
+const schema = z.object({ text: needed(tr`Say what the next engine of this kind should have.`) });
 
 /** “This bolt first next time”: what earlier engines of the kind taught, met at the right step. */
 export function Lessons({ step }: { step: Step }) {
@@ -58,13 +60,14 @@ export function Lessons({ step }: { step: Step }) {
           <p className="text-lg font-semibold">{l.text}</p>
           <p className="flex flex-wrap items-center gap-x-3 text-sm text-soft">
             <span>
-              Learned on{' '}
-              {l.engineName === kindOf(engineCase.engineName) ? `another ${l.engineName}` : l.engineName},{' '}
-              {l.by}, {day(l.at)}
+              <Trans>Learned on </Trans>
+              {l.engineName === kindOf(engineCase.engineName)
+                ? tr`another ${l.engineName}`
+                : l.engineName}, {l.by}, {day(l.at)}
             </span>
             {mayWrite && (
               <button className="min-h-9 underline underline-offset-4" onClick={() => forget.mutate(l.id)}>
-                No longer true
+                {tr`No longer true`}
               </button>
             )}
           </p>
@@ -76,7 +79,7 @@ export function Lessons({ step }: { step: Step }) {
             className="min-h-9 text-sm text-soft underline underline-offset-4"
             onClick={() => setNoting(true)}
           >
-            Note a lesson for the next engine of this kind
+            {tr`Note a lesson for the next engine of this kind`}
           </button>
         ) : (
           <EntryForm
@@ -87,13 +90,13 @@ export function Lessons({ step }: { step: Step }) {
             <TextField
               form={form}
               name="text"
-              label="Lesson"
+              label={tr`Lesson`}
               unseen
-              placeholder="This bolt first next time …"
+              placeholder={tr`This bolt first next time …`}
               className="min-w-0 flex-1"
             />
             <button className="key key-go shrink-0" disabled={add.isPending}>
-              Keep it
+              {tr`Keep it`}
             </button>
           </EntryForm>
         ))}

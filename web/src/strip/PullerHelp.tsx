@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ApiProblem, unwrap } from '../api/client';
@@ -11,15 +13,15 @@ const grades = [
   ['class88', '8.8'],
   ['class109', '10.9'],
   ['class129', '12.9'],
-  ['grade2', 'Gr 2'],
-  ['grade5', 'Gr 5'],
-  ['grade8', 'Gr 8'],
+  ['grade2', tr`Gr 2`],
+  ['grade5', tr`Gr 5`],
+  ['grade8', tr`Gr 8`],
 ] as const;
 
 const hubs = [
-  ['steel', 'Steel'],
-  ['castIron', 'Cast iron'],
-  ['aluminium', 'Alloy'],
+  ['steel', tr`Steel`],
+  ['castIron', tr`Cast iron`],
+  ['aluminium', tr`Alloy`],
 ] as const;
 
 type Grade = (typeof grades)[number][0];
@@ -62,15 +64,15 @@ export function PullerHelp() {
         : 'border-oil bg-oil-tint';
   return (
     <div className="space-y-3">
-      <h2 className="text-xl">Will the puller’s bolts hold?</h2>
+      <h2 className="text-xl">{tr`Will the puller’s bolts hold?`}</h2>
       <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-2">
-        Bolts break without warning: eye protection, stand out of line, protect the shaft’s nose.
+        {tr`Bolts break without warning: eye protection, stand out of line, protect the shaft’s nose.`}
       </p>
       <div className="grid grid-cols-2 gap-2">
-        <Field label="Puller bolts, thread">
+        <Field label={tr`Puller bolts, thread`}>
           <input className="entry fig" value={thread} onChange={(e) => setThread(e.target.value)} />
         </Field>
-        <Field label="How many share the pull">
+        <Field label={tr`How many share the pull`}>
           <input
             className="entry fig"
             inputMode="numeric"
@@ -78,10 +80,10 @@ export function PullerHelp() {
             onChange={(e) => setBolts(e.target.value)}
           />
         </Field>
-        <Field label="Forcing screw, thread">
+        <Field label={tr`Forcing screw, thread`}>
           <input className="entry fig" value={screw} onChange={(e) => setScrew(e.target.value)} />
         </Field>
-        <Field label="Torque on it, N·m">
+        <Field label={tr`Torque on it, N·m`}>
           <input
             className="entry fig"
             inputMode="decimal"
@@ -90,9 +92,9 @@ export function PullerHelp() {
           />
         </Field>
       </div>
-      <Choice label="Mark on the bolts’ heads" value={grade} options={grades} onChange={setGrade} />
+      <Choice label={tr`Mark on the bolts’ heads`} value={grade} options={grades} onChange={setGrade} />
       <div className="grid items-end gap-2 sm:grid-cols-2">
-        <Field label="Thread in the hub, mm">
+        <Field label={tr`Thread in the hub, mm`}>
           <input
             className="entry fig"
             inputMode="decimal"
@@ -100,7 +102,7 @@ export function PullerHelp() {
             onChange={(e) => setEngaged(e.target.value)}
           />
         </Field>
-        <Choice label="The hub is of" value={hub} options={hubs} onChange={setHub} />
+        <Choice label={tr`The hub is of`} value={hub} options={hubs} onChange={setHub} />
       </div>
       {[parseNumber(bolts, { whole: true }), parseNumber(torque), parseNumber(engaged)].map(
         (typed) =>
@@ -113,23 +115,28 @@ export function PullerHelp() {
       <Trouble problem={answer.error as ApiProblem | null} />
       {check && !answer.error && (
         <div className={`rounded-lg border-4 p-3 ${tone}`} aria-live="polite">
-          <p className="text-2xl font-extrabold">{Math.round(check.share * 100)} % of the proof load</p>
+          <p className="text-2xl font-extrabold">
+            <Trans>{Math.round(check.share * 100)} % of the proof load</Trans>
+          </p>
           <p>{check.words}</p>
           {threads && (
             <p className="mt-1">
-              <b>Hub:</b> {threads.words} <span className="fig">{figure(threads.strips, '', 0)} kN</span>{' '}
-              strip one hole.
+              <Trans>
+                <b>Hub:</b> {threads.words} <span className="fig">{figure(threads.strips, '', 0)} kN</span>{' '}
+                strip one hole.
+              </Trans>
             </p>
           )}
           <p className="fig mt-1 text-sm">
-            {answer.data!.thread.name}: {figure(check.proof, '', 1)} kN each · pull{' '}
-            {figure(answer.data!.pull, '', 1)} kN, {figure(check.each, '', 1)} kN a bolt
+            <Trans>
+              {answer.data!.thread.name}: {figure(check.proof, '', 1)} kN each · pull{' '}
+              {figure(answer.data!.pull, '', 1)} kN, {figure(check.each, '', 1)} kN a bolt
+            </Trans>
           </p>
         </div>
       )}
       <p className="text-sm text-soft">
-        Proof load after ISO 898-1 and SAE J429; pull F = T / (K · d) with K 0.12 for a greased screw; the
-        hub’s threads after VDI 2230. Rules of thumb: heat and patience come before force.
+        {tr`Proof load after ISO 898-1 and SAE J429; pull F = T / (K · d) with K 0.12 for a greased screw; the hub’s threads after VDI 2230. Rules of thumb: heat and patience come before force.`}
       </p>
     </div>
   );

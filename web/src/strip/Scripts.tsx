@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
@@ -29,7 +31,7 @@ export function Scripts() {
   return (
     <main className="mx-auto max-w-6xl px-4 py-6">
       {!knowledge.data ? (
-        <Waiting what="the scripts" />
+        <Waiting what={tr`the scripts`} />
       ) : from ? (
         <OfCase key={from} caseId={from} knowledge={knowledge.data} />
       ) : script ? (
@@ -49,23 +51,23 @@ function All({ knowledge }: { knowledge: Knowledge }) {
     <>
       <div className="flex flex-wrap items-end justify-between gap-3">
         <div>
-          <h1 className="text-3xl">Strip scripts</h1>
+          <h1 className="text-3xl">{tr`Strip scripts`}</h1>
           <p className="text-soft">
-            In which order an engine comes apart, and what bites. Change one, and it is this shop’s.
+            {tr`In which order an engine comes apart, and what bites. Change one, and it is this shop’s.`}
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
           {own.length > 0 && (
             <FileKey href="/api/scripts/own.yaml" name="scripts.yaml">
-              Hand ours on (YAML)
+              {tr`Hand ours on (YAML)`}
             </FileKey>
           )}
           {mayWrite && <ReadFile />}
         </div>
       </div>
       {[
-        ['This shop’s own', own],
-        ['That came with the program', others],
+        [tr`This shop’s own`, own],
+        [tr`That came with the program`, others],
       ].map(([name, scripts]) =>
         scripts!.length === 0 ? null : (
           <section key={name as string} className="mt-6">
@@ -78,7 +80,9 @@ function All({ knowledge }: { knowledge: Knowledge }) {
                       <b>{s.name}</b>
                       <span className="block text-sm text-soft">{s.says}</span>
                     </span>
-                    <span className="fig shrink-0 text-sm">{s.steps} steps</span>
+                    <span className="fig shrink-0 text-sm">
+                      <Trans>{s.steps} steps</Trans>
+                    </span>
                   </Link>
                 </li>
               ))}
@@ -114,14 +118,14 @@ function ReadFile() {
   return (
     <>
       <button className="key" onClick={() => input.current?.click()}>
-        Read a file
+        {tr`Read a file`}
       </button>
       <input
         ref={input}
         type="file"
         className="hidden"
         accept=".yaml,.yml"
-        aria-label="A file of strip scripts"
+        aria-label={tr`A file of strip scripts`}
         onChange={(e) => {
           const file = e.target.files?.[0];
           e.target.value = '';
@@ -150,7 +154,7 @@ function OfCase({ caseId, knowledge }: { caseId: string; knowledge: Knowledge })
   ) : (
     <>
       <Trouble problem={script.error as ApiProblem | null} />
-      <Waiting what="the script" />
+      <Waiting what={tr`the script`} />
     </>
   );
 }
@@ -165,7 +169,7 @@ function One({ id, knowledge }: { id: string; knowledge: Knowledge }) {
   ) : script.error ? (
     <Trouble problem={script.error as ApiProblem} />
   ) : (
-    <Waiting what="the script" />
+    <Waiting what={tr`the script`} />
   );
 }
 
@@ -176,11 +180,11 @@ const headSchema = z.object({
   assembly: z.custom<Script['assembly']>(),
   assemblyDrops: z.custom<string[]>(),
   id: z.string(),
-  name: needed('Say for which engine it is.'),
+  name: needed(tr`Say for which engine it is.`),
   says: z.string(),
   kind: z.string(),
-  provenance: needed('Say on which engine and when it was learned.'),
-  why: needed('Say why; it stays in the record of changes.'),
+  provenance: needed(tr`Say on which engine and when it was learned.`),
+  why: needed(tr`Say why; it stays in the record of changes.`),
 });
 
 function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; fresh: boolean }) {
@@ -298,7 +302,7 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
     <>
       <p>
         <Link className="underline underline-offset-4" to="/scripts">
-          All strip scripts
+          {tr`All strip scripts`}
         </Link>
       </p>
       <div className="mt-2 grid gap-6 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.25fr)]">
@@ -306,30 +310,30 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
           <h1 className="text-3xl">{script.name}</h1>
           <p className="text-soft">
             {own
-              ? `This shop’s, version ${own.version}, ${own.by}.`
+              ? tr`This shop’s, version ${own.version}, ${own.by}.`
               : fresh
-                ? 'Not kept yet: look it over, name it, and keep it.'
-                : 'It came with the program. Kept with a change, it is this shop’s and stands in its place.'}
+                ? tr`Not kept yet: look it over, name it, and keep it.`
+                : tr`It came with the program. Kept with a change, it is this shop’s and stands in its place.`}
           </p>
-          <TextField form={form} name="name" label="Name" />
-          {fresh && <TextField form={form} name="id" label="Short name, for files" className="fig" />}
-          <TextField form={form} name="says" label="For which engines" rows={2} />
+          <TextField form={form} name="name" label={tr`Name`} />
+          {fresh && <TextField form={form} name="id" label={tr`Short name, for files`} className="fig" />}
+          <TextField form={form} name="says" label={tr`For which engines`} rows={2} />
           <TextField
             form={form}
             name="kind"
-            label="Kind of engine"
-            hint="As its cases begin their name, before the first comma. The next engine of that name goes by this script by itself."
+            label={tr`Kind of engine`}
+            hint={tr`As its cases begin their name, before the first comma. The next engine of that name goes by this script by itself.`}
           />
-          <TextField form={form} name="provenance" label="Learned where" />
-          <TextField form={form} name="why" label="Why it is changed" />
+          <TextField form={form} name="provenance" label={tr`Learned where`} />
+          <TextField form={form} name="why" label={tr`Why it is changed`} />
           <Trouble problem={save.error} />
           {mayWrite && (
             <div className="flex flex-wrap gap-2">
               <button className="key key-go" disabled={save.isPending || (!touched && !fresh)}>
-                Keep it as ours
+                {tr`Keep it as ours`}
               </button>
               <FileKey href={`/api/scripts/own.yaml?script=${script.id}`} name={`${script.id}.yaml`}>
-                YAML
+                {tr`YAML`}
               </FileKey>
               {own && (
                 <button
@@ -338,17 +342,19 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
                   aria-expanded={taking}
                   onClick={() => setTaking(!taking)}
                 >
-                  {view.shipping ? 'Back to the one that came' : 'Take it back'}
+                  {view.shipping ? tr`Back to the one that came` : tr`Take it back`}
                 </button>
               )}
             </div>
           )}
         </EntryForm>
         <section>
-          <h2 className="text-xl">{steps.length} steps</h2>
+          <h2 className="text-xl">
+            <Trans>{steps.length} steps</Trans>
+          </h2>
           {taking && own && (
             <WhyForm
-              press="Take it back"
+              press={tr`Take it back`}
               send={async (why) => {
                 await unwrap(
                   api.POST('/api/scripts/{id}/withdraw', {
@@ -376,9 +382,9 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
                       minutesText(s.minutes),
                       s.attitude !== 'upright' && attitudeWords[s.attitude],
                       s.fasteners.length > 0 &&
-                        `${s.fasteners.length} set${s.fasteners.length === 1 ? '' : 's'}`,
+                        tr`${s.fasteners.length} set${plural(s.fasteners.length, { one: '', other: 's' })}`,
                       s.holdPoint && 'sign-off',
-                      s.parts && 'locked by count',
+                      s.parts && tr`locked by count`,
                     ]
                       .filter(Boolean)
                       .join(' · ')}
@@ -388,7 +394,7 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
                   <button
                     type="button"
                     className="key"
-                    aria-label={`Without ${s.name}`}
+                    aria-label={tr`Without ${s.name}`}
                     onClick={() => {
                       put(without(steps, s.id));
                       putWays(waysWithout(ways, s.id));
@@ -402,7 +408,7 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
           </ol>
           {mayWrite && (
             <button type="button" className="key mt-3" onClick={() => setEditing('')}>
-              Add a step
+              {tr`Add a step`}
             </button>
           )}
           <WayBackList
@@ -414,7 +420,7 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
             onOwn={(next) => form.setValue('assembly', next, { shouldDirty: true })}
             onDrops={(next) => form.setValue('assemblyDrops', next, { shouldDirty: true })}
           />
-          <h2 className="mt-6 text-xl">Other ways</h2>
+          <h2 className="mt-6 text-xl">{tr`Other ways`}</h2>
           <ul className="card mt-2 divide-y divide-line empty:hidden">
             {ways.map((v) => (
               <li key={v.id} className="flex items-center gap-2 px-3 py-1">
@@ -431,7 +437,7 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
                   <button
                     type="button"
                     className="key"
-                    aria-label={`Without the way ${v.name}`}
+                    aria-label={tr`Without the way ${v.name}`}
                     onClick={() =>
                       putWays(
                         ways
@@ -452,7 +458,7 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
               className="key mt-3"
               onClick={() => setWay(bareWay(`way-${v7().slice(-6)}`, anyEngine))}
             >
-              Add a way
+              {tr`Add a way`}
             </button>
           )}
         </section>
@@ -509,12 +515,12 @@ function OneStep({
         send={async (typed) => leave(stepOf(step, step.id || stepId(typed.name, suffix), typed))}
         className="space-y-4"
       >
-        <h2 className="text-2xl">{step.name || 'A new step'}</h2>
+        <h2 className="text-2xl">{step.name || tr`A new step`}</h2>
         <StepFields form={form} self={step.id} steps={steps} kinds={knowledge.kinds} />
         <div className="flex gap-2">
-          <button className="key key-go">Into the script</button>
+          <button className="key key-go">{tr`Into the script`}</button>
           <button type="button" className="key" onClick={() => leave(null)}>
-            Leave it as it was
+            {tr`Leave it as it was`}
           </button>
         </div>
       </EntryForm>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { byId } from '../ui/byId';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { useWatch, type UseFormReturn } from 'react-hook-form';
@@ -53,18 +55,18 @@ export function StepCard({
       <div>
         <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-sm font-semibold">
           <span className="rounded-md border-2 border-ink px-2 py-0.5">
-            Engine {attitudeWords[step.attitude]}
+            <Trans>Engine {attitudeWords[step.attitude]}</Trans>
           </span>
           {step.end && (
             <span className="rounded-md border-2 border-line px-2 py-0.5">
-              {step.end === 'freeEnd' ? 'Free end' : 'Drive end'}
+              {step.end === 'freeEnd' ? tr`Free end` : tr`Drive end`}
             </span>
           )}
           {step.helper && (
-            <span className="rounded-md border-2 border-brass bg-brass-tint px-2 py-0.5">Two people</span>
+            <span className="rounded-md border-2 border-brass bg-brass-tint px-2 py-0.5">{tr`Two people`}</span>
           )}
           <span className="text-soft">
-            about {minutesText(step.minutes)}
+            <Trans>about {minutesText(step.minutes)}</Trans>
             {step.tools.length > 0 && ` · ${step.tools.join(', ')}`}
           </span>
         </div>
@@ -74,17 +76,17 @@ export function StepCard({
         <p className="mt-1 text-lg">{step.does}</p>
         {step.crank && (
           <p className="mt-2">
-            <b>Crank:</b> {step.crank}
+            <b>{tr`Crank:`}</b> {step.crank}
           </p>
         )}
         {step.pattern && (
           <p className="mt-1">
-            <b>Loosen:</b> {step.pattern}
+            <b>{tr`Loosen:`}</b> {step.pattern}
           </p>
         )}
         {step.source.manual.length > 0 && (
           <p className="mt-1">
-            <b>From the maker’s manual:</b> {step.source.manual.join(' · ')}
+            <b>{tr`From the maker’s manual:`}</b> {step.source.manual.join(' · ')}
           </p>
         )}
       </div>
@@ -95,14 +97,14 @@ export function StepCard({
             {step.cautions.map((c) => (
               <li key={c}>{c}</li>
             ))}
-            <li className="text-sm">The maker’s manual and local rules come first.</li>
+            <li className="text-sm">{tr`The maker’s manual and local rules come first.`}</li>
           </ul>
         )}
         {open && <Holds step={step} />}
       </div>
       {open && <MeasureFirst step={step.id} />}
       {step.ticks.length > 0 && (
-        <ul className="space-y-1.5" aria-label="To tick off">
+        <ul className="space-y-1.5" aria-label={tr`To tick off`}>
           {step.ticks.map((t, i) => (
             <li key={t}>
               <button
@@ -120,7 +122,7 @@ export function StepCard({
                 </span>
                 <span className="flex-1">{t}</span>
                 {step.must.includes(i) && !step.ticked.includes(i) && (
-                  <span className="shrink-0 text-sm font-semibold text-lead">not done without</span>
+                  <span className="shrink-0 text-sm font-semibold text-lead">{tr`not done without`}</span>
                 )}
               </button>
             </li>
@@ -130,7 +132,7 @@ export function StepCard({
       {step.sets.length > 0 && <Fasteners step={step} writes={writes} />}
       {open && (step.photos.length > 0 || photosOf(step.id, engineCase).length > 0) && (
         <div>
-          <h3 className="text-lg">Photograph first</h3>
+          <h3 className="text-lg">{tr`Photograph first`}</h3>
           <p className="mb-1 text-soft">{step.photos.join(' · ')}</p>
           <StepPhotos step={step} />
         </div>
@@ -138,27 +140,33 @@ export function StepCard({
       {(step.mayHold.length > 0 || step.parts) && open && (
         <div>
           <button className="key" aria-expanded={stuck} onClick={() => setStuck(!stuck)}>
-            Stuck?
+            {tr`Stuck?`}
           </button>
           {stuck && (
             <div className="mt-2 rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
-              <p className="font-bold">Stop. What may still hold it:</p>
+              <p className="font-bold">{tr`Stop. What may still hold it:`}</p>
               <ol className="list-decimal pl-6">
                 {step.mayHold.map((h) => (
                   <li key={h}>{h}</li>
                 ))}
               </ol>
-              {step.mayHold.length === 0 && <p>Nothing counted. Look for sealant, dowels, suction.</p>}
+              {step.mayHold.length === 0 && <p>{tr`Nothing counted. Look for sealant, dowels, suction.`}</p>}
             </div>
           )}
         </div>
       )}
       <Clock step={step} writes={writes} />
-      {step.why && <p className="text-sm text-soft">Why now: {step.why}</p>}
+      {step.why && (
+        <p className="text-sm text-soft">
+          <Trans>Why now: {step.why}</Trans>
+        </p>
+      )}
       {!taught && <Lessons step={step} />}
       {open && step.stationsDone.length > 0 && (
         <p className="font-bold text-oil">
-          ✓ Done at {stationWords[step.per]} {step.stationsDone.join(', ')}
+          <Trans>
+            ✓ Done at {stationWords[step.per]} {step.stationsDone.join(', ')}
+          </Trans>
         </p>
       )}
       {open && step.holdPoint && step.stationsDone.length > 0 && <HoldPoint step={step} writes={writes} />}
@@ -200,12 +208,14 @@ function Holds({ step }: { step: Step }) {
     <>
       {step.closedBy && (
         <p className="rounded-lg border-2 border-line px-3 py-2">
-          <b>Stays closed:</b> “{step.closedBy}” was left out. Take that back and do it first.
+          <Trans>
+            <b>Stays closed:</b> “{step.closedBy}” was left out. Take that back and do it first.
+          </Trans>
         </p>
       )}
       {!step.closedBy && first.length > 0 && (
         <div className="rounded-lg border-2 border-line px-3 py-2">
-          <p className="font-bold">First:</p>
+          <p className="font-bold">{tr`First:`}</p>
           {first.map((o) => (
             <p key={o.lock + o.of}>{o.says}</p>
           ))}
@@ -213,13 +223,13 @@ function Holds({ step }: { step: Step }) {
       )}
       {step.unread.length > 0 && (
         <div className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
-          <p className="font-bold">Look first: this destroys what nobody has looked at yet.</p>
+          <p className="font-bold">{tr`Look first: this destroys what nobody has looked at yet.`}</p>
           <ul className="mt-1 space-y-1">
             {kinds.map(([kind, of]) => (
               <Unread key={kind} kind={kind} unread={of} acts={step.source.acts} />
             ))}
           </ul>
-          <p className="mt-1 text-sm">Any sign of a part that was looked for will do.</p>
+          <p className="mt-1 text-sm">{tr`Any sign of a part that was looked for will do.`}</p>
         </div>
       )}
     </>
@@ -260,18 +270,20 @@ function Unread({
         ))}
         {mayWrite && lost.length > 0 && (
           <button className="key min-h-9 text-sm" aria-expanded={asks} onClick={() => setAsks(!asks)}>
-            Looked, nothing on {unread.length > 1 ? 'any' : 'it'}
+            {tr`Looked, nothing on`} {unread.length > 1 ? tr`any` : tr`it`}
           </button>
         )}
       </div>
       {asks && (
         <div className="mt-1 space-y-2 rounded-lg bg-paper px-3 py-2">
           <p className="text-sm">
-            {lost.map((s) => s.name).join('; ')}: each is written as looked for and not there, at{' '}
-            {unread.length === 1 ? 'this part' : `all ${unread.length} parts`}.
+            <Trans>
+              {lost.map((s) => s.name).join('; ')}: each is written as looked for and not there, at{' '}
+            </Trans>
+            {unread.length === 1 ? tr`this part` : tr`all ${unread.length} parts`}.
           </p>
           <button className="key key-go" disabled={clean.isPending} onClick={() => void writeAll()}>
-            Save for {unread.length === 1 ? unread[0]!.place : `${unread.length} parts`}
+            {tr`Save for`} {unread.length === 1 ? unread[0]!.place : tr`${unread.length} parts`}
           </button>
           <Trouble problem={clean.error} />
         </div>
@@ -297,7 +309,7 @@ function Passing({
     .map(([lock, words]) => ({ words, of: obstacles.filter((o) => o.lock === lock) }))
     .filter((g) => g.of.length > 0);
   return (
-    <div className="space-y-2" role="group" aria-label="What holds it">
+    <div className="space-y-2" role="group" aria-label={tr`What holds it`}>
       {groups.map(({ words, of }) => (
         <section key={words} className="rounded-lg border-2 border-lead bg-lead-tint px-3 py-2">
           <h3 className="text-lg">
@@ -306,7 +318,7 @@ function Passing({
           </h3>
           <p className="text-sm">
             {of[0]!.remedy}
-            {of[0]!.opens && !mayOpen(of[0]!) && <b> Here only a lead goes on without.</b>}
+            {of[0]!.opens && !mayOpen(of[0]!) && <b> {tr`Here only a lead goes on without.`}</b>}
           </p>
           <ul className="mt-1.5 space-y-1.5">
             {of.map((o) => (
@@ -316,9 +328,9 @@ function Passing({
                   <TextField
                     form={form}
                     name={`reasons.${nameOf(o)}`}
-                    label={`Reason for going on all the same: ${o.says}`}
+                    label={tr`Reason for going on all the same: ${o.says}`}
                     unseen
-                    placeholder="why all the same, for this alone"
+                    placeholder={tr`why all the same, for this alone`}
                     className="least-56 flex-1"
                   />
                 )}
@@ -355,10 +367,12 @@ function Clock({ step, writes }: { step: Step; writes: Writes }) {
   if (!mayWrite && minutes === 0) return null;
   return (
     <div className="flex flex-wrap items-center gap-3">
-      <span className="fig text-xl font-bold" role="timer" aria-label="Time on this step">
+      <span className="fig text-xl font-bold" role="timer" aria-label={tr`Time on this step`}>
         {clockText(minutes)}
       </span>
-      <span className="text-soft">of about {minutesText(step.minutes)}</span>
+      <span className="text-soft">
+        <Trans>of about {minutesText(step.minutes)}</Trans>
+      </span>
       {mayWrite && step.state === null && (
         <button
           className="key"
@@ -367,11 +381,13 @@ function Clock({ step, writes }: { step: Step; writes: Writes }) {
             writes.mark.mutate({ step: step.id, kind: since === null ? 'started' : 'stopped', item: 0 })
           }
         >
-          {since === null ? 'Start the clock' : 'Stop the clock'}
+          {since === null ? tr`Start the clock` : tr`Stop the clock`}
         </button>
       )}
       {since !== null && minutes >= 12 * 60 && (
-        <span className="font-semibold text-brass">Left running since {moment(step.runningSince!)}.</span>
+        <span className="font-semibold text-brass">
+          <Trans>Left running since {moment(step.runningSince!)}.</Trans>
+        </span>
       )}
       <Trouble problem={writes.mark.error} />
     </div>
@@ -445,16 +461,18 @@ function Finish({
       <hr className="border-line" />
       {locked && (
         <p className="font-semibold text-lead">
-          <span aria-hidden>■ </span>Locked: {step.open} of {step.expected} still hold. Nobody pulls or pries
-          before they are out.
+          <Trans>
+            <span aria-hidden>■ </span>Locked: {step.open} of {step.expected} still hold. Nobody pulls or
+            pries before they are out.
+          </Trans>
         </p>
       )}
       {step.stations.length > 1 && ending !== 'skipped' && (
-        <div role="group" aria-label={`Which ${station}`}>
+        <div role="group" aria-label={tr`Which ${station}`}>
           <span className="label">
             {at.length === 0
-              ? `For every ${station} that is left, or only`
-              : `Only ${station} ${at.join(', ')}; the rest stays open`}
+              ? tr`For every ${station} that is left, or only`
+              : tr`Only ${station} ${at.join(', ')}; the rest stays open`}
           </span>
           <div className="flex flex-wrap gap-1.5">
             {step.stations.map((n) => (
@@ -476,7 +494,7 @@ function Finish({
       {ending === 'done' && <Passing obstacles={holding} form={form} />}
       {ending === 'skipped' && step.closes.length > 0 && (
         <div className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
-          <p className="font-bold">Left out, this keeps closed:</p>
+          <p className="font-bold">{tr`Left out, this keeps closed:`}</p>
           <p>{step.closes.join(' · ')}</p>
         </div>
       )}
@@ -485,7 +503,9 @@ function Finish({
         <TextField
           form={form}
           name="reason"
-          label={ending === 'skipped' ? 'Why it is left out' : 'How it came in, or why this engine has none'}
+          label={
+            ending === 'skipped' ? tr`Why it is left out` : tr`How it came in, or why this engine has none`
+          }
         />
       )}
       <div className="sticky bottom-(--at-hand) z-10 -mx-4 flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-line bg-paper px-4 py-2 md:-mx-5 md:px-5">
@@ -495,14 +515,14 @@ function Finish({
           onClick={record}
         >
           {ending === 'skipped'
-            ? 'Skip this step'
+            ? tr`Skip this step`
             : ending === 'wasOff'
-              ? 'It was off'
+              ? tr`It was off`
               : holding.some((o) => reasons[nameOf(o)])
-                ? 'Done all the same'
+                ? tr`Done all the same`
                 : at.length > 0 && at.length < left.length
-                  ? `Done at ${at.join(', ')}`
-                  : 'Done'}
+                  ? tr`Done at ${at.join(', ')}`
+                  : tr`Done`}
         </button>
         <p
           className={`least-40 flex-1 text-sm ${locked || step.obstacles.length > 0 ? 'text-lead' : 'text-soft'}`}
@@ -512,13 +532,13 @@ function Finish({
       </div>
       <div className="flex flex-wrap gap-2">
         <button className="key" onClick={() => choose('skipped')}>
-          {ending === 'skipped' ? 'Do it after all' : 'Skip this step'}
+          {ending === 'skipped' ? tr`Do it after all` : tr`Skip this step`}
         </button>
         <button className="key" onClick={() => choose('wasOff')}>
-          {ending === 'wasOff' ? 'It was not' : 'Was off already'}
+          {ending === 'wasOff' ? tr`It was not` : tr`Was off already`}
         </button>
         <button className="key" onClick={onEdit}>
-          Change the step
+          {tr`Change the step`}
         </button>
       </div>
     </>
@@ -533,9 +553,9 @@ export function holdsWords({
   parts,
 }: Pick<Step, 'obstacles' | 'open' | 'expected' | 'parts'>) {
   const [first, ...more] = obstacles;
-  if (first) return more.length > 0 ? `${first.says} And ${more.length} more.` : first.says;
-  if (parts && open > 0) return `${open} of ${expected} fasteners are still in.`;
-  return 'Nothing holds it.';
+  if (first) return more.length > 0 ? tr`${first.says} And ${more.length} more.` : first.says;
+  if (parts && open > 0) return tr`${open} of ${expected} fasteners are still in.`;
+  return tr`Nothing holds it.`;
 }
 
 function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit: () => void }) {
@@ -547,12 +567,12 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
     <div className="space-y-3 border-t border-line pt-4">
       <p className={`text-lg font-bold ${step.state === 'skipped' ? 'text-brass' : 'text-oil'}`}>
         {step.state === 'done'
-          ? '✓ Done'
+          ? tr`✓ Done`
           : step.state === 'wasOff'
-            ? '✓ Was off when it came'
+            ? tr`✓ Was off when it came`
             : step.stationsDone.length > 0
-              ? `→ Left out but for ${stationWords[step.per]} ${step.stationsDone.join(', ')}`
-              : '→ Left out'}
+              ? tr`→ Left out but for ${stationWords[step.per]} ${step.stationsDone.join(', ')}`
+              : tr`→ Left out`}
         {record && (
           <span className="text-base font-normal text-soft">
             , {writerOf(record)}, {moment(record.at)}
@@ -561,19 +581,19 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
       </p>
       {step.reason && (
         <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
-          {step.state === 'skipped' ? 'Why' : step.state === 'wasOff' ? 'How' : 'In spite of the lock'}:{' '}
+          {step.state === 'skipped' ? tr`Why` : step.state === 'wasOff' ? tr`How` : tr`In spite of the lock`}:{' '}
           {step.reason}
         </p>
       )}
       {step.state === 'skipped' && step.closes.length > 0 && (
         <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
-          <b>Stays closed:</b> {step.closes.join(' · ')}
+          <b>{tr`Stays closed:`}</b> {step.closes.join(' · ')}
         </p>
       )}
       {step.overrides.map((o) => (
         <p key={o.lock + o.of} className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5">
           <b>
-            In spite of {lockWords[o.lock].toLowerCase()}
+            <Trans>In spite of {lockWords[o.lock].toLowerCase()}</Trans>
             {o.of && ` (${o.of})`}:
           </b>{' '}
           {o.reason}
@@ -583,10 +603,10 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
       {mayWrite && (
         <div className="flex flex-wrap gap-2">
           <button className="key" aria-expanded={asks} onClick={() => setAsks(!asks)}>
-            Take it back
+            {tr`Take it back`}
           </button>
           <button className="key" onClick={onEdit}>
-            Change the step
+            {tr`Change the step`}
           </button>
         </div>
       )}
@@ -616,30 +636,38 @@ function HoldPoint({ step, writes }: { step: Step; writes: Writes }) {
     >
       {step.signedBy !== null && (
         <p>
-          <b>Sign-off signed</b> by {writerOf({ by: step.signedBy, imported: step.signedElsewhere })},{' '}
-          {moment(step.signedAt!)}
+          <Trans>
+            <b>Sign-off signed</b> by {writerOf({ by: step.signedBy, imported: step.signedElsewhere })},{' '}
+            {moment(step.signedAt!)}
+          </Trans>
         </p>
       )}
-      {step.stale && <p className="font-bold">The step has changed since: it is checked again.</p>}
+      {step.stale && <p className="font-bold">{tr`The step has changed since: it is checked again.`}</p>}
       {!holds && (
         <>
-          <p className="font-bold">Sign-off: checked and signed before the next step begins.</p>
+          <p className="font-bold">{tr`Sign-off: checked and signed before the next step begins.`}</p>
           {now?.state === 'sentBack' && (
             <p>
-              <b>Sent back</b> by {now.by}, {moment(now.since!)}: “{now.note}”
+              <Trans>
+                <b>Sent back</b> by {now.by}, {moment(now.since!)}: “{now.note}”
+              </Trans>
             </p>
           )}
           {now?.state === 'waiting' && seat && (
             <p>
-              Waits for {seat.teachers.join(' or ')} since {moment(now.since!)}.
+              {tr`Waits for`} {seat.teachers.join(tr` or `)} <Trans>since {moment(now.since!)}.</Trans>
             </p>
           )}
-          {now?.lookedBy && <p>A second pair of eyes: {now.lookedBy}.</p>}
-          {wantsLook && <p>Before it is signed, somebody looks at it who did not do it.</p>}
+          {now?.lookedBy && (
+            <p>
+              <Trans>A second pair of eyes: {now.lookedBy}.</Trans>
+            </p>
+          )}
+          {wantsLook && <p>{tr`Before it is signed, somebody looks at it who did not do it.`}</p>}
           {mayWrite && now?.state === 'sentBack' && (
             <div className="mt-2 flex flex-wrap items-end gap-2">
               <label className="min-w-0 flex-1">
-                <span className="label">What was put right</span>
+                <span className="label">{tr`What was put right`}</span>
                 <input className="entry" value={word} onChange={(e) => setWord(e.target.value)} />
               </label>
               <button
@@ -647,7 +675,7 @@ function HoldPoint({ step, writes }: { step: Step; writes: Writes }) {
                 disabled={writes.sign.isPending}
                 onClick={() => writes.sign.mutate({ step: step.id, note: word, outcome: 'asked' })}
               >
-                Ask for it again
+                {tr`Ask for it again`}
               </button>
             </div>
           )}
@@ -659,7 +687,7 @@ function HoldPoint({ step, writes }: { step: Step; writes: Writes }) {
                   disabled={writes.sign.isPending}
                   onClick={() => writes.sign.mutate({ step: step.id, note: '', outcome: 'signed' })}
                 >
-                  I have checked it: sign
+                  {tr`I have checked it: sign`}
                 </button>
               )}
               {wantsLook && (
@@ -668,12 +696,12 @@ function HoldPoint({ step, writes }: { step: Step; writes: Writes }) {
                   disabled={writes.sign.isPending}
                   onClick={() => writes.sign.mutate({ step: step.id, note: '', outcome: 'looked' })}
                 >
-                  I did not do it, and looked at it
+                  {tr`I did not do it, and looked at it`}
                 </button>
               )}
               {seat?.maySign && (
                 <Link className="key inline-flex items-center" to={`/bench/${seat.benchId}`}>
-                  The bench
+                  {tr`The bench`}
                 </Link>
               )}
             </div>
@@ -692,7 +720,7 @@ function MeasureFirst({ step }: { step: string }) {
   if (due.length === 0) return null;
   return (
     <div className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
-      <p className="font-bold">Measure first, while it is together</p>
+      <p className="font-bold">{tr`Measure first, while it is together`}</p>
       <div className="flex flex-wrap gap-x-2 gap-y-1 pt-1">
         {due.map((d) => (
           <Link
@@ -703,7 +731,9 @@ function MeasureFirst({ step }: { step: string }) {
             {byId(knowledge.characteristics).get(d.characteristic)?.name ?? d.characteristic}
             {d.left > 1 && (
               <span className="text-sm font-normal text-soft">
-                at <span className="fig">{d.left}</span> parts
+                <Trans>
+                  at <span className="fig">{d.left}</span> parts
+                </Trans>
               </span>
             )}
           </Link>

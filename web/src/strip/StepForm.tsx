@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useFieldArray, useWatch, type UseFormReturn } from 'react-hook-form';
 import * as z from 'zod/mini';
 import { type Schemas } from '../api/client';
@@ -19,29 +20,29 @@ type StripStep = Schemas['StripStep'];
 type FastenerSet = Schemas['FastenerSet'];
 
 const perWords: Record<Schemas['FastenerCount'], string> = {
-  inAll: 'in all',
-  perCylinder: 'for each cylinder',
-  perMain: 'for each main bearing',
-  perBank: 'for each bank',
-  perCamshaft: 'for each camshaft',
+  inAll: tr`in all`,
+  perCylinder: tr`for each cylinder`,
+  perMain: tr`for each main bearing`,
+  perBank: tr`for each bank`,
+  perCamshaft: tr`for each camshaft`,
 };
 
 const handWords = {
   right: 'right-hand',
-  check: 'check: left-hand on some',
+  check: tr`check: left-hand on some`,
   left: 'left-hand',
 } as const;
 
-const endWords = { '': 'does not matter', freeEnd: 'free end', driveEnd: 'drive end' } as const;
+const endWords = { '': tr`does not matter`, freeEnd: tr`free end`, driveEnd: tr`drive end` } as const;
 
 const closesWords = {
-  auto: 'as what it does says',
-  yes: 'keeps closed what follows',
-  no: 'closes nothing',
+  auto: tr`as what it does says`,
+  yes: tr`keeps closed what follows`,
+  no: tr`closes nothing`,
 } as const;
 
 export const stepSchema = z.object({
-  name: needed('Name the step.'),
+  name: needed(tr`Name the step.`),
   does: z.string(),
   section: z.string(),
   attitude: oneOf(attitudeWords),
@@ -85,7 +86,7 @@ export const stepSchema = z.object({
   releases: z.array(z.string()),
   readFirst: z.array(z.string()),
   needs: z.array(z.string()),
-  reason: needed('Say why it differs; it stays with it.'),
+  reason: needed(tr`Say why it differs; it stays with it.`),
 });
 
 type In = z.input<typeof stepSchema>;
@@ -276,39 +277,39 @@ export function StepFields({
   return (
     <>
       <div className="grid gap-3 sm:grid-cols-2">
-        <TextField form={form} name="name" label="Name" />
-        <TextField form={form} name="section" label="Section of the strip" placeholder="Top end" />
+        <TextField form={form} name="name" label={tr`Name`} />
+        <TextField form={form} name="section" label={tr`Section of the strip`} placeholder={tr`Top end`} />
       </div>
-      <TextField form={form} name="does" label="What to do" rows={3} />
+      <TextField form={form} name="does" label={tr`What to do`} rows={3} />
       <div className="flex flex-wrap gap-x-6 gap-y-3">
-        <KeysField form={form} name="attitude" label="Engine" options={entriesOf(attitudeWords)} />
-        <FigureField form={form} name="minutes" label="Minutes" className="w-28" />
+        <KeysField form={form} name="attitude" label={tr`Engine`} options={entriesOf(attitudeWords)} />
+        <FigureField form={form} name="minutes" label={tr`Minutes`} className="w-28" />
         <TickField
           form={form}
           name="parts"
-          label="Parts come apart: locked until the count agrees"
+          label={tr`Parts come apart: locked until the count agrees`}
           className="self-end"
         />
-        <TickField form={form} name="holdPoint" label="Sign-off" className="self-end" />
+        <TickField form={form} name="holdPoint" label={tr`Sign-off`} className="self-end" />
       </div>
       <After form={form} self={self} steps={steps} />
       <fieldset>
-        <legend className="label">To tick off</legend>
+        <legend className="label">{tr`To tick off`}</legend>
         <ul className="space-y-1.5">
           {ticks.fields.map((t, i) => (
             <li key={t.id} className="flex flex-wrap items-center gap-2">
               <TextField
                 form={form}
                 name={`ticks.${i}.text`}
-                label={`Tick ${i + 1}`}
+                label={tr`Tick ${i + 1}`}
                 unseen
                 className="least-52 flex-1"
               />
-              <TickField form={form} name={`ticks.${i}.must`} label="not done without" />
+              <TickField form={form} name={`ticks.${i}.must`} label={tr`not done without`} />
               <button
                 type="button"
                 className="key"
-                aria-label={`Without tick ${i + 1}`}
+                aria-label={tr`Without tick ${i + 1}`}
                 onClick={() => ticks.remove(i)}
               >
                 ✕
@@ -317,53 +318,62 @@ export function StepFields({
           ))}
         </ul>
         <button type="button" className="key mt-2" onClick={() => ticks.append({ text: '', must: false })}>
-          Add a tick
+          {tr`Add a tick`}
         </button>
       </fieldset>
       <Sets form={form} />
-      <TextField form={form} name="mayHold" label="What may still hold it, one a line" rows={2} />
-      <TextField form={form} name="photos" label="Pictures to take first, one a line" rows={2} />
+      <TextField form={form} name="mayHold" label={tr`What may still hold it, one a line`} rows={2} />
+      <TextField form={form} name="photos" label={tr`Pictures to take first, one a line`} rows={2} />
       <details>
         <summary className="key inline-flex cursor-pointer items-center">
-          Tools, cautions, the manual, how it is reached
+          {tr`Tools, cautions, the manual, how it is reached`}
         </summary>
         <div className="mt-3 space-y-4">
           <TextField
             form={form}
             name="tools"
-            label="Tools, one a line; the first is taken up for it"
+            label={tr`Tools, one a line; the first is taken up for it`}
             rows={2}
           />
-          <TextField form={form} name="cautions" label="Cautions, one a line" rows={2} />
+          <TextField form={form} name="cautions" label={tr`Cautions, one a line`} rows={2} />
           <TextField
             form={form}
             name="manual"
-            label="From the maker’s manual, one a line"
-            hint="What must be looked up there: an order, a figure, whether a bolt serves again."
+            label={tr`From the maker’s manual, one a line`}
+            hint={tr`What must be looked up there: an order, a figure, whether a bolt serves again.`}
             rows={2}
           />
-          <TextField form={form} name="pattern" label="Order of loosening" />
+          <TextField form={form} name="pattern" label={tr`Order of loosening`} />
           <div className="grid gap-3 sm:grid-cols-2">
-            <ListField form={form} name="end" label="One stands at the" words={endWords} />
-            <TextField form={form} name="crank" label="Crankshaft stands at" />
+            <ListField form={form} name="end" label={tr`One stands at the`} words={endWords} />
+            <TextField form={form} name="crank" label={tr`Crankshaft stands at`} />
           </div>
-          <TickField form={form} name="pistonsDown" label="No piston near the top: the angle is worked out" />
-          <TickField form={form} name="helper" label="Two people" />
+          <TickField
+            form={form}
+            name="pistonsDown"
+            label={tr`No piston near the top: the angle is worked out`}
+          />
+          <TickField form={form} name="helper" label={tr`Two people`} />
           <div className="grid items-end gap-3 sm:grid-cols-3">
-            <ListField form={form} name="per" label="It is done" words={perWords} />
-            <FigureField form={form} name="minutesEach" label="Minutes more for each" />
-            {per !== 'inAll' && <TickField form={form} name="oneAtATime" label="One alone can be done" />}
+            <ListField form={form} name="per" label={tr`It is done`} words={perWords} />
+            <FigureField form={form} name="minutesEach" label={tr`Minutes more for each`} />
+            {per !== 'inAll' && <TickField form={form} name="oneAtATime" label={tr`One alone can be done`} />}
           </div>
-          <ListField form={form} name="closes" label="Left out, it" words={closesWords} />
+          <ListField form={form} name="closes" label={tr`Left out, it`} words={closesWords} />
         </div>
       </details>
       <details>
-        <summary className="key inline-flex cursor-pointer items-center">Which parts it is about</summary>
+        <summary className="key inline-flex cursor-pointer items-center">{tr`Which parts it is about`}</summary>
         <div className="mt-3 space-y-4">
-          <Kinds form={form} name="exposes" label="Lays open to the eye" kinds={kinds} />
-          <Kinds form={form} name="releases" label="Takes off" kinds={kinds} />
-          <Kinds form={form} name="readFirst" label="Spoils the evidence of: looked at first" kinds={kinds} />
-          <Kinds form={form} name="needs" label="Needs still in place, as a test does" kinds={kinds} />
+          <Kinds form={form} name="exposes" label={tr`Lays open to the eye`} kinds={kinds} />
+          <Kinds form={form} name="releases" label={tr`Takes off`} kinds={kinds} />
+          <Kinds
+            form={form}
+            name="readFirst"
+            label={tr`Spoils the evidence of: looked at first`}
+            kinds={kinds}
+          />
+          <Kinds form={form} name="needs" label={tr`Needs still in place, as a test does`} kinds={kinds} />
         </div>
       </details>
     </>
@@ -383,7 +393,7 @@ function After({
   const nameOf = (id: string) => steps.find((s) => s.id === id)?.name ?? id;
   return (
     <fieldset>
-      <legend className="label">What must come first, and why</legend>
+      <legend className="label">{tr`What must come first, and why`}</legend>
       <ul className="space-y-1.5">
         {before.fields.map((a, i) => (
           <li key={a.id} className="flex flex-wrap items-center gap-2">
@@ -391,15 +401,15 @@ function After({
             <TextField
               form={form}
               name={`after.${i}.why`}
-              label={`Why after ${nameOf(a.step)}`}
+              label={tr`Why after ${nameOf(a.step)}`}
               unseen
               className="least-40 flex-1"
             />
-            <TickField form={form} name={`after.${i}.usual`} label="only usual" />
+            <TickField form={form} name={`after.${i}.usual`} label={tr`only usual`} />
             <button
               type="button"
               className="key"
-              aria-label={`Not after ${nameOf(a.step)}`}
+              aria-label={tr`Not after ${nameOf(a.step)}`}
               onClick={() => before.remove(i)}
             >
               ✕
@@ -409,11 +419,11 @@ function After({
       </ul>
       <select
         className="entry mt-2"
-        aria-label="Add a step that must come first"
+        aria-label={tr`Add a step that must come first`}
         value=""
         onChange={(e) => e.target.value && before.append({ step: e.target.value, why: '', usual: false })}
       >
-        <option value="">Add a step that must come first …</option>
+        <option value="">{tr`Add a step that must come first …`}</option>
         {steps
           .filter((s) => s.id !== self && !before.fields.some((a) => a.step === s.id))
           .map((s) => (
@@ -430,44 +440,53 @@ function Sets({ form }: { form: StepEntry }) {
   const fasteners = useFieldArray({ control: form.control, name: 'fasteners' });
   return (
     <fieldset>
-      <legend className="label">Fasteners</legend>
+      <legend className="label">{tr`Fasteners`}</legend>
       <ul className="space-y-3">
         {fasteners.fields.map((f, i) => (
           <li key={f.id} className="space-y-2 rounded-lg border-2 border-line p-3">
             <div className="flex flex-wrap items-end gap-2">
-              <FigureField form={form} name={`fasteners.${i}.count`} label="How many" className="w-24" />
-              <ListField form={form} name={`fasteners.${i}.per`} label="Counted" words={perWords} />
+              <FigureField form={form} name={`fasteners.${i}.count`} label={tr`How many`} className="w-24" />
+              <ListField form={form} name={`fasteners.${i}.per`} label={tr`Counted`} words={perWords} />
               <TextField
                 form={form}
                 name={`fasteners.${i}.name`}
-                label="What they are"
-                placeholder="cover bolts"
+                label={tr`What they are`}
+                placeholder={tr`cover bolts`}
                 className="least-36"
               />
-              <TickField form={form} name={`fasteners.${i}.counted`} label="counted on this kind of engine" />
+              <TickField
+                form={form}
+                name={`fasteners.${i}.counted`}
+                label={tr`counted on this kind of engine`}
+              />
               <button
                 type="button"
                 className="key ml-auto"
-                aria-label={`Without ${f.name || 'this set'}`}
+                aria-label={tr`Without ${f.name || tr`this set`}`}
                 onClick={() => fasteners.remove(i)}
               >
                 ✕
               </button>
             </div>
             <div className="grid gap-2 sm:grid-cols-3">
-              <TextField form={form} name={`fasteners.${i}.thread`} label="Thread" placeholder="M8×1.25" />
-              <ListField form={form} name={`fasteners.${i}.hand`} label="It is" words={handWords} />
+              <TextField
+                form={form}
+                name={`fasteners.${i}.thread`}
+                label={tr`Thread`}
+                placeholder="M8×1.25"
+              />
+              <ListField form={form} name={`fasteners.${i}.hand`} label={tr`It is`} words={handWords} />
               <TextField
                 form={form}
                 name={`fasteners.${i}.lengths`}
-                label="Lengths, mm"
+                label={tr`Lengths, mm`}
                 placeholder="30, 45"
               />
-              <TextField form={form} name={`fasteners.${i}.washers`} label="Washers" />
-              <TextField form={form} name={`fasteners.${i}.locking`} label="Locked by" />
-              <TextField form={form} name={`fasteners.${i}.hidden`} label="Hidden where, if so" />
+              <TextField form={form} name={`fasteners.${i}.washers`} label={tr`Washers`} />
+              <TextField form={form} name={`fasteners.${i}.locking`} label={tr`Locked by`} />
+              <TextField form={form} name={`fasteners.${i}.hidden`} label={tr`Hidden where, if so`} />
             </div>
-            <TickField form={form} name={`fasteners.${i}.oneTime`} label="Used once: ordered new" />
+            <TickField form={form} name={`fasteners.${i}.oneTime`} label={tr`Used once: ordered new`} />
           </li>
         ))}
       </ul>
@@ -476,7 +495,7 @@ function Sets({ form }: { form: StepEntry }) {
         className="key mt-2"
         onClick={() => fasteners.append(setFields({ ...bareSet, id: freeId(fasteners.fields) }))}
       >
-        Add a set
+        {tr`Add a set`}
       </button>
     </fieldset>
   );
@@ -505,7 +524,7 @@ function Kinds({
             key={id}
             type="button"
             className="key text-sm"
-            aria-label={`Without ${nameOf(id)}`}
+            aria-label={tr`Without ${nameOf(id)}`}
             onClick={() => put(chosen.filter((k) => k !== id))}
           >
             {nameOf(id)} ✕
@@ -513,11 +532,11 @@ function Kinds({
         ))}
         <select
           className="entry w-auto"
-          aria-label={`Add a part: ${label}`}
+          aria-label={tr`Add a part: ${label}`}
           value=""
           onChange={(e) => e.target.value && put([...chosen, e.target.value])}
         >
-          <option value="">Add a part …</option>
+          <option value="">{tr`Add a part …`}</option>
           {kinds
             .filter((k) => !chosen.includes(k.id))
             .map((k) => (

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
 import { Paper } from '../casebook/Paper';
@@ -10,10 +12,10 @@ export function StepList({ onEnd }: { onEnd: () => void }) {
   const left = strip.steps.filter((s) => s.state === null && !s.beyond);
   return (
     <Paper
-      title={`${strip.scriptName}: ${left.length} steps, about ${minutesText(strip.minutesLeft)}`}
+      title={tr`${strip.scriptName}: ${left.length} steps, about ${minutesText(strip.minutesLeft)}`}
       onEnd={onEnd}
     >
-      {left.length === 0 && <p>Every step of the strip is recorded.</p>}
+      {left.length === 0 && <p>{tr`Every step of the strip is recorded.`}</p>}
       <ol className="divide-y divide-line">
         {left.map((s) => (
           <li
@@ -26,7 +28,11 @@ export function StepList({ onEnd }: { onEnd: () => void }) {
                 {strip.steps.indexOf(s) + 1}. {s.name}
               </p>
               <p>{s.does}</p>
-              {s.pattern && <p>Loosen: {s.pattern}</p>}
+              {s.pattern && (
+                <p>
+                  <Trans>Loosen: {s.pattern}</Trans>
+                </p>
+              )}
               {s.cautions.map((c) => (
                 <p key={c} className="border-l-4 border-ink pl-2 font-semibold">
                   {c}
@@ -38,22 +44,30 @@ export function StepList({ onEnd }: { onEnd: () => void }) {
             </div>
             <div className="col-start-2 text-sm sm:col-start-3">
               <p>
-                Engine {attitudeWords[s.attitude]} · about {minutesText(s.minutes)}
-                {s.helper && ' · two people'}
+                <Trans>
+                  Engine {attitudeWords[s.attitude]} · about {minutesText(s.minutes)}
+                </Trans>
+                {s.helper && tr` · two people`}
               </p>
               {s.tools.length > 0 && <p>{s.tools.join(', ')}</p>}
               {s.sets.map((f) => (
                 <p key={f.set.id}>
-                  {f.set.name}: ______ of {f.expected} out
+                  <Trans>
+                    {f.set.name}: ______ of {f.expected} out
+                  </Trans>
                 </p>
               ))}
-              {s.photos.length > 0 && <p>Photograph first: {s.photos.join(' · ')}</p>}
-              {s.holdPoint && <p className="mt-1 border-b border-ink pb-0.5">Checked and signed:</p>}
+              {s.photos.length > 0 && (
+                <p>
+                  <Trans>Photograph first: {s.photos.join(' · ')}</Trans>
+                </p>
+              )}
+              {s.holdPoint && <p className="mt-1 border-b border-ink pb-0.5">{tr`Checked and signed:`}</p>}
             </div>
           </li>
         ))}
       </ol>
-      <p className="mt-2 text-sm">The maker’s manual and local rules come first.</p>
+      <p className="mt-2 text-sm">{tr`The maker’s manual and local rules come first.`}</p>
     </Paper>
   );
 }

@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useCaseContext } from '../casebook/context';
@@ -15,10 +17,10 @@ import { attitudeWords, minutesText, type Step } from './useStrip';
 import { useMayWrite } from '../api/queries';
 
 const helps = [
-  ['plan', 'The plan'],
-  ['dig', 'Shortest way to a part'],
-  ['crank', 'Turn the crank'],
-  ['puller', 'Puller'],
+  ['plan', tr`The plan`],
+  ['dig', tr`Shortest way to a part`],
+  ['crank', tr`Turn the crank`],
+  ['puller', tr`Puller`],
 ] as const;
 
 export function Strip() {
@@ -72,11 +74,11 @@ export function Strip() {
             onEdit={() => setEditing(current)}
           />
         ) : (
-          <p className="card p-6 text-lg">Every step of the strip is recorded. The rest is on the bench.</p>
+          <p className="card p-6 text-lg">{tr`Every step of the strip is recorded. The rest is on the bench.`}</p>
         )}
       </div>
       <section>
-        <div className="mb-3 flex flex-wrap gap-1.5" role="group" aria-label="Help with the strip">
+        <div className="mb-3 flex flex-wrap gap-1.5" role="group" aria-label={tr`Help with the strip`}>
           {helps.map(([id, name]) => (
             <button
               key={id}
@@ -111,17 +113,17 @@ export function Strip() {
 
 const stateOf = (s: Step) =>
   s.state === 'done'
-    ? (['✓ done', 'text-oil'] as const)
+    ? ([tr`✓ done`, 'text-oil'] as const)
     : s.state === 'wasOff'
-      ? (['✓ was off', 'text-oil'] as const)
+      ? ([tr`✓ was off`, 'text-oil'] as const)
       : s.state === 'skipped'
-        ? (['→ left out', 'text-brass'] as const)
+        ? ([tr`→ left out`, 'text-brass'] as const)
         : s.closedBy
           ? (['closed', 'text-brass'] as const)
           : s.stationsDone.length > 0
             ? ([`${s.stationsDone.length} of ${s.stations.length}`, 'text-oil'] as const)
             : s.beyond
-              ? (['not needed', 'text-soft'] as const)
+              ? ([tr`not needed`, 'text-soft'] as const)
               : s.unsigned || s.blockedBy.length > 0
                 ? (['waits', 'text-soft'] as const)
                 : (['open', 'text-ink'] as const);
@@ -146,18 +148,23 @@ function Plan({
   return (
     <div>
       <h2 className="text-xl">
-        {plan.scriptName}: {done} of {counted.length} steps
+        <Trans>
+          {plan.scriptName}: {done} of {counted.length} steps
+        </Trans>
       </h2>
       <p className="text-soft">
-        About <b>{minutesText(plan.minutesLeft)}</b> left ·{' '}
-        {turns === 0 ? 'no turning over' : turns === 1 ? 'turned over once' : `turned ${turns} times`} ·{' '}
-        {toolChanges} tool change{toolChanges === 1 ? '' : 's'} ·{' '}
-        {walks === 0 ? 'one end' : walks === 1 ? 'one walk round it' : `${walks} walks round it`}
+        <Trans>
+          About <b>{minutesText(plan.minutesLeft)}</b> left ·{' '}
+        </Trans>
+        {turns === 0 ? tr`no turning over` : turns === 1 ? tr`turned over once` : tr`turned ${turns} times`}{' '}
+        <Trans>· {toolChanges} tool change</Trans>
+        {plural(toolChanges, { one: '', other: 's' })} ·{' '}
+        {walks === 0 ? tr`one end` : walks === 1 ? tr`one walk round it` : tr`${walks} walks round it`}
       </p>
       <p className="mb-2 text-sm text-soft">
         {plan.proven
-          ? 'No order needs less turning, tools or walking.'
-          : 'No order turns the engine less; tools and walking as good as was found.'}
+          ? tr`No order needs less turning, tools or walking.`
+          : tr`No order turns the engine less; tools and walking as good as was found.`}
       </p>
       <ScriptChoice />
       <OtherWays />
@@ -172,7 +179,7 @@ function Plan({
               )}
               {s.attitude !== lies && (
                 <p className="border-b border-line bg-steel px-3 py-0.5 text-sm font-bold">
-                  ↻ engine {attitudeWords[s.attitude]}
+                  <Trans>↻ engine {attitudeWords[s.attitude]}</Trans>
                 </p>
               )}
               <button
@@ -188,16 +195,18 @@ function Plan({
                     className={`text-sm ${s.stale || s.signedElsewhere ? 'text-brass' : s.signedBy ? 'text-oil' : 'text-soft'}`}
                   >
                     {s.stale
-                      ? 'sign again'
+                      ? tr`sign again`
                       : s.signedElsewhere
-                        ? 'signed elsewhere'
+                        ? tr`signed elsewhere`
                         : s.signedBy
-                          ? '✓ signed'
-                          : 'sign-off'}
+                          ? tr`✓ signed`
+                          : tr`sign-off`}
                   </span>
                 )}
                 {s.open !== 0 && s.state === 'done' && (
-                  <span className="text-sm font-bold text-lead">{s.open} in</span>
+                  <span className="text-sm font-bold text-lead">
+                    <Trans>{s.open} in</Trans>
+                  </span>
                 )}
               </button>
             </li>
@@ -207,20 +216,20 @@ function Plan({
       {mayWrite && (
         <div className="mt-3 flex flex-wrap gap-2">
           <button className="key" onClick={onAdd}>
-            Add a step
+            {tr`Add a step`}
           </button>
           <Link className="key flex items-center" to="?paper=1">
-            What is left, on paper
+            {tr`What is left, on paper`}
           </Link>
           <Link className="key flex items-center" to={`/scripts?from=${engineCase.id}`}>
-            Our way for the next one
+            {tr`Our way for the next one`}
           </Link>
         </div>
       )}
       {plan.toOrder.length > 0 && (
         <details className="mt-4">
           <summary className="key inline-flex cursor-pointer items-center">
-            One-time fasteners to order ({plan.toOrder.length})
+            <Trans>One-time fasteners to order ({plan.toOrder.length})</Trans>
           </summary>
           <ul className="mt-2 list-disc pl-6">
             {plan.toOrder.map(({ words: t }) => (
@@ -243,7 +252,7 @@ function ScriptChoice() {
   return (
     <div className="mb-3">
       <label className="block">
-        <span className="label">Another script fits better?</span>
+        <span className="label">{tr`Another script fits better?`}</span>
         <select
           className="entry"
           value={strip.script}
@@ -254,7 +263,9 @@ function ScriptChoice() {
         >
           {knowledge.scripts.map((s) => (
             <option key={s.id} value={s.id}>
-              {s.name}, {s.steps} steps
+              <Trans>
+                {s.name}, {s.steps} steps
+              </Trans>
             </option>
           ))}
         </select>
@@ -281,7 +292,7 @@ function OtherWays() {
     <details className="mb-3" open={chosen.length > 0}>
       <summary className="key inline-flex cursor-pointer items-center">
         {chosen.length === 0
-          ? `Other ways (${strip.variants.length})`
+          ? tr`Other ways (${strip.variants.length})`
           : chosen.map((v) => v.name).join(' · ')}
       </summary>
       <ul className="mt-2 space-y-1.5">
@@ -308,7 +319,7 @@ function OtherWays() {
               </span>
               <span>
                 <b>{v.name}</b>
-                {v.ends && <span className="text-sm text-soft"> · not to the bare block</span>}
+                {v.ends && <span className="text-sm text-soft"> {tr`· not to the bare block`}</span>}
                 <span className="block text-sm">{v.refused ?? v.says}</span>
               </span>
             </button>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useState } from 'react';
 import * as z from 'zod/mini';
 import type { Schemas } from '../api/client';
@@ -50,12 +51,11 @@ export function WayBackList({
   return (
     <details className="mt-6">
       <summary className="min-h-11 cursor-pointer text-xl font-bold">
-        On the way back
-        {own.length + drops.length > 0 && `: ${own.length} of our own, ${drops.length} left out`}
+        {tr`On the way back`}
+        {own.length + drops.length > 0 && tr`: ${own.length} of our own, ${drops.length} left out`}
       </summary>
       <p className="text-sm text-soft">
-        What is looked at, measured and ticked when it goes together, beside the strip in reverse. Each fits
-        only engines that have such parts.
+        {tr`What is looked at, measured and ticked when it goes together, beside the strip in reverse. Each fits only engines that have such parts.`}
       </p>
       <ul className="card mt-2 divide-y divide-line">
         {all.map((s) => (
@@ -71,11 +71,11 @@ export function WayBackList({
                 <b>{s.name}</b>
                 <span className="block text-sm text-soft">
                   {[
-                    ours.has(s.id) && 'as this shop does it',
+                    ours.has(s.id) && tr`as this shop does it`,
                     s.figures.length > 0 && s.figures.map((f) => f.of).join(', '),
-                    s.ticks.length > 0 && `${s.ticks.length} to tick`,
-                    s.hours !== null && `after ${s.hours} h`,
-                    s.days !== null && `after ${s.days} days`,
+                    s.ticks.length > 0 && tr`${s.ticks.length} to tick`,
+                    s.hours !== null && tr`after ${s.hours} h`,
+                    s.days !== null && tr`after ${s.days} days`,
                   ]
                     .filter(Boolean)
                     .join(' · ')}
@@ -90,7 +90,7 @@ export function WayBackList({
                     onDrops(drops.includes(s.id) ? drops.filter((d) => d !== s.id) : [...drops, s.id])
                   }
                 >
-                  {drops.includes(s.id) ? 'Do it again' : 'Not here'}
+                  {drops.includes(s.id) ? tr`Do it again` : tr`Not here`}
                 </button>
               )}
             </div>
@@ -114,7 +114,7 @@ export function WayBackList({
 }
 
 const schema = z.object({
-  name: needed('Name it.'),
+  name: needed(tr`Name it.`),
   does: z.string(),
   ticks: z.string(),
   covers: z.string(),
@@ -157,26 +157,26 @@ function StepFields({
           ticks: lines(ticks),
           covers: lines(covers),
           cautions: lines(cautions),
-          provenance: 'this shop’s own',
+          provenance: tr`this shop’s own`,
         });
         return Promise.resolve();
       }}
     >
-      <TextField form={form} name="name" label="Name" />
-      <TextField form={form} name="does" label="What is done" rows={2} />
-      <TextField form={form} name="ticks" label="Looked at, one in a line" rows={4} />
-      <TextField form={form} name="covers" label="Covered or plugged, one in a line" rows={2} />
-      <TextField form={form} name="cautions" label="Cautions, one in a line" rows={2} />
-      <FigureField form={form} name="minutes" label="Minutes" />
+      <TextField form={form} name="name" label={tr`Name`} />
+      <TextField form={form} name="does" label={tr`What is done`} rows={2} />
+      <TextField form={form} name="ticks" label={tr`Looked at, one in a line`} rows={4} />
+      <TextField form={form} name="covers" label={tr`Covered or plugged, one in a line`} rows={2} />
+      <TextField form={form} name="cautions" label={tr`Cautions, one in a line`} rows={2} />
+      <FigureField form={form} name="minutes" label={tr`Minutes`} />
       <div className="flex flex-wrap gap-2">
-        <button className="key key-go">As this shop does it</button>
+        <button className="key key-go">{tr`As this shop does it`}</button>
         {isOwn && (
           <button type="button" className="key" onClick={() => onEnd('back')}>
-            As it came
+            {tr`As it came`}
           </button>
         )}
         <button type="button" className="key" onClick={() => onEnd(null)}>
-          Close
+          {tr`Close`}
         </button>
       </div>
     </EntryForm>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useState } from 'react';
 import * as z from 'zod/mini';
 import type { Schemas } from '../api/client';
@@ -6,12 +7,12 @@ import { EntryForm, needed, TextField, useEntryForm } from '../ui/form';
 type Script = Schemas['StripScript'];
 export type Way = Script['variants'][number];
 
-const schema = z.object({ name: needed('Name the way.'), says: needed('Say when one goes it.') });
+const schema = z.object({ name: needed(tr`Name the way.`), says: needed(tr`Say when one goes it.`) });
 
 export const bareWay = (id: string, applies: Way['applies']): Way => ({
   id,
   name: '',
-  provenance: 'this shop’s own',
+  provenance: tr`this shop’s own`,
   says: '',
   applies,
   excludes: [],
@@ -64,31 +65,31 @@ export function WayForm({
   return (
     <section className="card mx-auto max-w-3xl p-5">
       <EntryForm form={form} send={async (fields) => end({ ...way, ...fields })} className="space-y-4">
-        <h2 className="text-2xl">{way.name || 'Another way'}</h2>
-        <TextField form={form} name="name" label="Name" />
-        <TextField form={form} name="says" label="When one goes it, and what it costs" rows={2} />
+        <h2 className="text-2xl">{way.name || tr`Another way`}</h2>
+        <TextField form={form} name="name" label={tr`Name`} />
+        <TextField form={form} name="says" label={tr`When one goes it, and what it costs`} rows={2} />
         <Several
-          label="Leaves out"
+          label={tr`Leaves out`}
           all={steps.map((s) => [s.id, s.name])}
           chosen={way.drops}
           onChange={(drops) => onChange({ ...typed(), drops })}
         />
         <Several
-          label="Ends at; nothing chosen goes on to the bare block"
+          label={tr`Ends at; nothing chosen goes on to the bare block`}
           all={steps.map((s) => [s.id, s.name])}
           chosen={way.until}
           onChange={(until) => onChange({ ...typed(), until })}
         />
         {others.length > 0 && (
           <Several
-            label="Cannot be had with"
+            label={tr`Cannot be had with`}
             all={others.map((o) => [o.id, o.name])}
             chosen={way.excludes}
             onChange={(excludes) => onChange({ ...typed(), excludes })}
           />
         )}
         <div>
-          <p className="label">Done otherwise, or besides</p>
+          <p className="label">{tr`Done otherwise, or besides`}</p>
           <ul className="space-y-1">
             {way.steps.map((s) => (
               <li key={s.id} className="flex items-center gap-2">
@@ -102,7 +103,7 @@ export function WayForm({
                 <button
                   type="button"
                   className="key"
-                  aria-label={`As in the script: ${s.name}`}
+                  aria-label={tr`As in the script: ${s.name}`}
                   onClick={() => onChange({ ...typed(), steps: way.steps.filter((o) => o.id !== s.id) })}
                 >
                   ✕
@@ -112,12 +113,12 @@ export function WayForm({
             {Object.keys(way.alters).map((id) => (
               <li key={id} className="flex items-center gap-2">
                 <span className="flex-1">
-                  <b>{named(id)}</b>: {way.alters[id]?.does ?? 'in another order'}
+                  <b>{named(id)}</b>: {way.alters[id]?.does ?? tr`in another order`}
                 </span>
                 <button
                   type="button"
                   className="key"
-                  aria-label={`As in the script: ${named(id)}`}
+                  aria-label={tr`As in the script: ${named(id)}`}
                   onClick={() =>
                     onChange({
                       ...typed(),
@@ -133,11 +134,11 @@ export function WayForm({
           <div className="mt-1 flex gap-2">
             <select
               className="entry"
-              aria-label="Which step is done otherwise"
+              aria-label={tr`Which step is done otherwise`}
               value={otherwise}
               onChange={(e) => setOtherwise(e.target.value)}
             >
-              <option value="">a step of its own</option>
+              <option value="">{tr`a step of its own`}</option>
               {steps
                 .filter((s) => !way.steps.some((o) => o.id === s.id))
                 .map((s) => (
@@ -147,14 +148,14 @@ export function WayForm({
                 ))}
             </select>
             <button type="button" className="key shrink-0" onClick={() => onStep(typed(), otherwise)}>
-              Write how
+              {tr`Write how`}
             </button>
           </div>
         </div>
         <div className="flex gap-2">
-          <button className="key key-go">Into the script</button>
+          <button className="key key-go">{tr`Into the script`}</button>
           <button type="button" className="key" onClick={() => end(null)}>
-            Leave it as it was
+            {tr`Leave it as it was`}
           </button>
         </div>
       </EntryForm>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useQuery } from '@tanstack/react-query';
 import { api, unwrap, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
@@ -9,8 +10,8 @@ export type Move = Omit<Schemas['FastenerEntry'], 'id' | 'step'>;
 
 export const attitudeWords: Record<Schemas['Attitude'], string> = {
   upright: 'upright',
-  inverted: 'upside down',
-  onEnd: 'on its end',
+  inverted: tr`upside down`,
+  onEnd: tr`on its end`,
 };
 
 /** Writes to the strip of a case; ticks and counts wait in the queue where there is no network. */
@@ -34,11 +35,13 @@ export const kindOf = (engineName: string) => engineName.split(',')[0]!.trim();
 
 /** A running clock as one reads it; past an hour in hours, past a day in days, since then it was forgotten. */
 export function clockText(minutes: number) {
-  if (minutes >= 24 * 60) return `${Math.floor(minutes / (24 * 60))} days`;
+  if (minutes >= 24 * 60) return tr`${Math.floor(minutes / (24 * 60))} days`;
   if (minutes >= 60) return minutesText(minutes);
   return `${Math.floor(minutes)}:${String(Math.floor((minutes * 60) % 60)).padStart(2, '0')}`;
 }
 
 /** Minutes as one says them. */
 export const minutesText = (m: number) =>
-  m < 60 ? `${Math.round(m)} min` : `${Math.floor(m / 60)} h ${String(Math.round(m % 60)).padStart(2, '0')}`;
+  m < 60
+    ? tr`${Math.round(m)} min`
+    : `${Math.floor(m / 60)} h ${String(Math.round(m % 60)).padStart(2, '0')}`;

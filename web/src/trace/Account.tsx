@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
@@ -17,9 +19,9 @@ export function Account() {
   return (
     <div className="grid gap-5 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
       <section className="card p-4 md:p-5">
-        <h2 className="text-xl">What was first and what followed</h2>
+        <h2 className="text-xl">{tr`What was first and what followed`}</h2>
         <p className="text-sm text-soft">
-          What was found, told by the causes that most likely hold together.
+          {tr`What was found, told by the causes that most likely hold together.`}
         </p>
         {[...chains].map(([key, list]) => {
           const [by, place] = key.split('|') as [string, string];
@@ -33,7 +35,7 @@ export function Account() {
                 {links.map((link) => (
                   <li key={link} className="py-1">
                     <span className="text-sm text-soft">
-                      {link === 0 ? 'First: ' : 'Then: '}
+                      {link === 0 ? tr`First: ` : tr`Then: `}
                       {list.find((d) => d.link === link)!.says}
                     </span>
                     <span className="block">
@@ -58,20 +60,20 @@ export function Account() {
         {chains.size === 0 && (
           <p>
             {damage.length === 0
-              ? 'Nothing has been found yet.'
-              : 'No cause known here accounts for what was found.'}
+              ? tr`Nothing has been found yet.`
+              : tr`No cause known here accounts for what was found.`}
           </p>
         )}
       </section>
       <div className="space-y-5">
         {scenarios.length > 0 && (
           <section className="card p-4">
-            <h2 className="text-xl">What may hold together</h2>
+            <h2 className="text-xl">{tr`What may hold together`}</h2>
             <ul className="mt-1 space-y-1">
               {scenarios.map((s) => (
                 <li key={s.hypotheses.join()} className="flex gap-3">
                   <b className="w-14 shrink-0">{percent(s.share)}</b>
-                  <span>{s.hypotheses.length > 0 ? s.hypotheses.join(' and ') : 'none of them'}</span>
+                  <span>{s.hypotheses.length > 0 ? s.hypotheses.join(tr` and `) : tr`none of them`}</span>
                 </li>
               ))}
             </ul>
@@ -79,16 +81,21 @@ export function Account() {
         )}
         {ranking[0] && (
           <section className="card p-4">
-            <h2 className="text-xl">The finding that decides</h2>
+            <h2 className="text-xl">{tr`The finding that decides`}</h2>
             {hangsOn.length === 0 ? (
-              <p>No single sign: “{ranking[0].name}” leads without any one of them.</p>
+              <p>
+                <Trans>No single sign: “{ranking[0].name}” leads without any one of them.</Trans>
+              </p>
             ) : (
               <ul className="mt-1 space-y-1">
                 {hangsOn.map((h) => (
                   <li key={h.sign + h.place}>
-                    Without “{h.seen === 'absent' ? `checked, not there: ${h.name.toLowerCase()}` : h.name}”
-                    on <Addr code={h.place} />, <b>{h.then}</b> at <Addr code={h.thenPlace} /> would lead with{' '}
-                    {percent(h.probability)}. Look at that sign again.
+                    {tr`Without “`}
+                    {h.seen === 'absent' ? tr`checked, not there: ${h.name.toLowerCase()}` : h.name}
+                    <Trans>
+                      ” on <Addr code={h.place} />, <b>{h.then}</b> at <Addr code={h.thenPlace} /> would lead
+                      with {percent(h.probability)}. Look at that sign again.
+                    </Trans>
                   </li>
                 ))}
               </ul>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useFieldArray, useWatch, type UseFormReturn } from 'react-hook-form';
@@ -14,7 +16,7 @@ type Cause = Schemas['KnownCause'];
 const schema = z.object({
   cause: z
     .custom<Cause>()
-    .check(z.refine((c) => c.name.trim() !== '', { message: 'Name the cause.', path: ['name'] })),
+    .check(z.refine((c) => c.name.trim() !== '', { message: tr`Name the cause.`, path: ['name'] })),
   why: z.string(),
 });
 
@@ -68,74 +70,74 @@ export function CauseForm({
   const families = [...new Set(view.causes.map((s) => s.family))];
   return (
     <EntryForm form={form} send={save.mutateAsync} className="space-y-5">
-      <h1 className="text-3xl">{fresh ? 'A new cause' : `${name}, as this shop knows it`}</h1>
+      <h1 className="text-3xl">{fresh ? tr`A new cause` : tr`${name}, as this shop knows it`}</h1>
       <div className="grid gap-x-4 gap-y-3 sm:grid-cols-2 lg:grid-cols-4">
-        <TextField form={form} name="cause.name" label="Name" />
+        <TextField form={form} name="cause.name" label={tr`Name`} />
         <div>
-          <TextField form={form} name="cause.family" label="Family" list="families" />
+          <TextField form={form} name="cause.family" label={tr`Family`} list="families" />
           <datalist id="families">
             {families.map((f) => (
               <option key={f} value={f} />
             ))}
           </datalist>
         </div>
-        <ListField form={form} name="cause.anchor" label="Begins at" words={anchorWords} />
+        <ListField form={form} name="cause.anchor" label={tr`Begins at`} words={anchorWords} />
         <ListField
           form={form}
           name="cause.seat"
-          label="Sits at the"
-          first="choose a part"
+          label={tr`Sits at the`}
+          first={tr`choose a part`}
           words={knowledge.kinds.map((k) => [k.id, k.name] as const)}
         />
         <ListField
           form={form}
           name="cause.base"
-          label="How often met among engines on a bench"
+          label={tr`How often met among engines on a bench`}
           words={often}
         />
         <ListField
           form={form}
           name="cause.how"
-          label="How bad what it leaves is"
+          label={tr`How bad what it leaves is`}
           words={entriesOf(severityWords)}
         />
         <ListField
           form={form}
           name="cause.applies.cycle"
-          label="Strokes"
-          first="any engine"
+          label={tr`Strokes`}
+          first={tr`any engine`}
           orNull
           words={[
-            ['fourStroke', 'four-strokes only'],
-            ['twoStroke', 'two-strokes only'],
+            ['fourStroke', tr`four-strokes only`],
+            ['twoStroke', tr`two-strokes only`],
           ]}
         />
         <ListField
           form={form}
           name="cause.applies.bearings"
-          label="Bearings"
+          label={tr`Bearings`}
           first="any"
           orNull
           words={[
-            ['plain', 'plain only'],
-            ['rolling', 'rolling only'],
+            ['plain', tr`plain only`],
+            ['rolling', tr`rolling only`],
           ]}
         />
         <ListField
           form={form}
           name="cause.applies.fuel"
-          label="Fuel"
+          label={tr`Fuel`}
           first="any"
           orNull
           words={[
-            ['diesel', 'diesel only'],
-            ['carburettor', 'carburettor only'],
-            ['injected', 'injected petrol or gas only'],
+            ['diesel', tr`diesel only`],
+            ['carburettor', tr`carburettor only`],
+            ['injected', tr`injected petrol or gas only`],
           ]}
         />
       </div>
       <section>
-        <h2 className="text-xl">How it goes, and what each step leaves</h2>
+        <h2 className="text-xl">{tr`How it goes, and what each step leaves`}</h2>
         <ol className="mt-2 space-y-4">
           {chain.fields.map((link, i) => (
             <li key={link.id} className="card p-3">
@@ -147,12 +149,12 @@ export function CauseForm({
                   <TextField
                     form={form}
                     name={`cause.chain.${i}.says`}
-                    label={i === 0 ? 'What happens first' : 'What follows'}
+                    label={i === 0 ? tr`What happens first` : tr`What follows`}
                   />
                 </div>
                 {chain.fields.length > 1 && (
                   <button type="button" className="key" onClick={() => chain.remove(i)}>
-                    Take out
+                    {tr`Take out`}
                   </button>
                 )}
               </div>
@@ -161,16 +163,16 @@ export function CauseForm({
           ))}
         </ol>
         <button type="button" className="key mt-2" onClick={() => chain.append({ says: '', predicts: [] })}>
-          Add a step
+          {tr`Add a step`}
         </button>
       </section>
       <div className="grid gap-x-4 gap-y-3 lg:grid-cols-2">
         {(
           [
-            ['prove', 'How to prove it'],
-            ['prevent', 'What to change so that it does not return'],
-            ['caution', 'Caution, where somebody may get hurt'],
-            ['provenance', 'Where it comes from'],
+            ['prove', tr`How to prove it`],
+            ['prevent', tr`What to change so that it does not return`],
+            ['caution', tr`Caution, where somebody may get hurt`],
+            ['provenance', tr`Where it comes from`],
           ] as const
         ).map(([field, label]) => (
           <TextField key={field} form={form} name={`cause.${field}`} label={label} rows={2} />
@@ -179,13 +181,13 @@ export function CauseForm({
       <TextField
         form={form}
         name="why"
-        label="Why the shop says so"
-        hint="Which engines, whose experience; it is kept with every version."
+        label={tr`Why the shop says so`}
+        hint={tr`Which engines, whose experience; it is kept with every version.`}
       />
       <Trouble problem={save.error} />
       <div className="flex flex-wrap gap-3">
         <button className="key key-go" disabled={save.isPending}>
-          Use it from now on
+          {tr`Use it from now on`}
         </button>
         <button
           type="button"
@@ -195,7 +197,7 @@ export function CauseForm({
             onDone(null);
           }}
         >
-          Leave it as it was
+          {tr`Leave it as it was`}
         </button>
       </div>
     </EntryForm>
@@ -224,7 +226,10 @@ function Predictions({ knowledge, form, link }: { knowledge: Knowledge; form: Ca
               <div className="col-span-2 lg:order-2 lg:col-span-1">
                 <b>{sign?.name ?? p.sign}</b>
                 {kinds.length === 1 ? (
-                  <span className="text-soft"> on {kind(kinds[0]!)}</span>
+                  <span className="text-soft">
+                    {' '}
+                    <Trans>on {kind(kinds[0]!)}</Trans>
+                  </span>
                 ) : (
                   <span className="flex flex-wrap gap-x-4">
                     {kinds.map((k) => (
@@ -245,7 +250,7 @@ function Predictions({ knowledge, form, link }: { knowledge: Knowledge; form: Ca
               </div>
               <Words
                 className="lg:order-1"
-                label={`How often it leaves ${sign?.name ?? p.sign}`}
+                label={tr`How often it leaves ${sign?.name ?? p.sign}`}
                 value={p.often}
                 words={often}
                 onChange={(value) => change({ often: value })}
@@ -255,7 +260,7 @@ function Predictions({ knowledge, form, link }: { knowledge: Knowledge; form: Ca
               ) : (
                 <Words
                   className="lg:order-3"
-                  label={`Where it leaves ${sign?.name ?? p.sign}`}
+                  label={tr`Where it leaves ${sign?.name ?? p.sign}`}
                   value={p.at}
                   words={entriesOf(relationWords)}
                   onChange={(value) => change({ at: value })}
@@ -263,29 +268,29 @@ function Predictions({ knowledge, form, link }: { knowledge: Knowledge; form: Ca
               )}
               <Words
                 className="lg:order-4"
-                label={`How bad ${sign?.name ?? p.sign} is`}
+                label={tr`How bad ${sign?.name ?? p.sign} is`}
                 value={p.how ?? ''}
-                words={[['', 'as its cause'], ...entriesOf(severityWords)]}
+                words={[['', tr`as its cause`], ...entriesOf(severityWords)]}
                 onChange={(value) => change({ how: value || null })}
               />
               <button
                 type="button"
                 className="key justify-self-start lg:order-5"
-                aria-label={`Take ${sign?.name ?? p.sign} out`}
+                aria-label={tr`Take ${sign?.name ?? p.sign} out`}
                 onClick={() => put(list.filter((_, k) => k !== i))}
               >
-                Take out
+                {tr`Take out`}
               </button>
             </li>
           );
         })}
       </ul>
       <label className="mt-1 block max-w-md">
-        <span className="sr-only">Add a sign that it leaves</span>
+        <span className="sr-only">{tr`Add a sign that it leaves`}</span>
         <input
           className="entry"
           list="signs"
-          placeholder="Add a sign that it leaves"
+          placeholder={tr`Add a sign that it leaves`}
           value={adding}
           onChange={(e) => {
             const sign = knowledge.signs.find((s) => s.name === e.target.value);

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -27,7 +29,7 @@ export function Causes() {
         {knowledge.data && causes.data ? (
           <Pages key={cause ?? ''} knowledge={knowledge.data} view={causes.data} open={cause ?? null} />
         ) : (
-          <Waiting what="the causes" />
+          <Waiting what={tr`the causes`} />
         )}
       </main>
     </>
@@ -65,7 +67,7 @@ function Pages({ knowledge, view, open }: { knowledge: Knowledge; view: View; op
     <div className="space-y-4">
       {view.problems.length > 0 && (
         <div role="alert" className="rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
-          <p className="font-bold">Not used, the last good knowledge stays in use</p>
+          <p className="font-bold">{tr`Not used, the last good knowledge stays in use`}</p>
           {view.problems.slice(0, 6).map((p) => (
             <p key={p.field + p.text}>
               <span className="fig">{p.field}</span>: {p.text} {p.remedy}
@@ -81,23 +83,23 @@ function Pages({ knowledge, view, open }: { knowledge: Knowledge; view: View; op
             <input
               className="entry max-w-72"
               type="search"
-              placeholder="Search"
-              aria-label="Search the causes"
+              placeholder={tr`Search`}
+              aria-label={tr`Search the causes`}
               value={search}
               onChange={(e) => setSearch(e.target.value)}
             />
             <p className="flex-1 text-soft">
-              {view.causes.length} causes, {view.own.length === 0 ? 'none' : view.own.length} of them written
-              or changed by this shop.
+              <Trans>{view.causes.length} causes,</Trans> {view.own.length === 0 ? tr`none` : view.own.length}{' '}
+              {tr`of them written or changed by this shop.`}
             </p>
             {view.own.length > 0 && (
               <FileKey href="/api/causes/own.yaml" name="own-causes.yaml">
-                The shop’s as a file
+                {tr`The shop’s as a file`}
               </FileKey>
             )}
             {mayWrite && (
               <button className="key key-go" onClick={() => void navigate('/causes/new')}>
-                Write a new cause
+                {tr`Write a new cause`}
               </button>
             )}
           </div>
@@ -109,7 +111,7 @@ function Pages({ knowledge, view, open }: { knowledge: Knowledge; view: View; op
               }}
             />
           )}
-          {shown.length === 0 && <p className="text-soft">No cause is called so. Try another word.</p>}
+          {shown.length === 0 && <p className="text-soft">{tr`No cause is called so. Try another word.`}</p>}
           {families.map((f) => (
             <section key={f}>
               <h2 className="text-xl first-letter:uppercase">{f}</h2>
@@ -126,7 +128,9 @@ function Pages({ knowledge, view, open }: { knowledge: Knowledge; view: View; op
                           {s.name}
                           {s.shop && <OfThisShop />}
                         </span>
-                        <span className="shrink-0 text-sm text-soft">{oftenWords[s.base]} met</span>
+                        <span className="shrink-0 text-sm text-soft">
+                          <Trans>{oftenWords[s.base]} met</Trans>
+                        </span>
                       </Link>
                     </li>
                   ))}
@@ -160,7 +164,7 @@ function Page({
       unwrap(
         api.POST('/api/causes/{id}/withdraw', {
           params: { path: { id: own!.id } },
-          body: { why: 'taken back', version: own!.version },
+          body: { why: tr`taken back`, version: own!.version },
         }),
       ),
     onSuccess: async () => {
@@ -176,7 +180,7 @@ function Page({
       <div>
         <p className="label">
           <Link className="underline" to="/causes">
-            All causes
+            {tr`All causes`}
           </Link>{' '}
           · {cause.family}
         </p>
@@ -185,11 +189,13 @@ function Page({
           {cause.shop && <OfThisShop />}
         </h1>
         <p className="text-soft">
-          Begins at {anchorWords[cause.anchor]}, sits at the {kind(cause.seat)}; {oftenWords[cause.base]} met
-          among engines on a bench
+          <Trans>
+            Begins at {anchorWords[cause.anchor]}, sits at the {kind(cause.seat)}; {oftenWords[cause.base]}{' '}
+            met among engines on a bench
+          </Trans>
           {shipped && shipped.base !== cause.base && <Before word={shipped.base} />}.
         </p>
-        <h2 className="mt-4 text-xl">How it goes, and what it leaves</h2>
+        <h2 className="mt-4 text-xl">{tr`How it goes, and what it leaves`}</h2>
         <ol className="mt-2 space-y-3">
           {cause.chain.map((link, i) => (
             <li key={i} className="flex gap-3">
@@ -223,7 +229,7 @@ function Page({
                             (s?.name ?? p.sign)
                           )}{' '}
                           <span className="text-soft">
-                            on {p.on.map(kind).join(', ')}
+                            <Trans>on {p.on.map(kind).join(', ')}</Trans>
                             {p.on.join() !== 'engine' && p.at !== 'same' && `, ${relationWords[p.at]}`}
                           </span>
                         </span>
@@ -240,7 +246,8 @@ function Page({
         {own && (
           <section className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-2">
             <p className="font-bold">
-              {shipped ? 'Changed by this shop' : 'Written by this shop'}, version {own.version}
+              {shipped ? tr`Changed by this shop` : tr`Written by this shop`}
+              <Trans>, version {own.version}</Trans>
             </p>
             <p>{own.why}</p>
             <p className="text-sm text-soft">
@@ -252,7 +259,7 @@ function Page({
         {mayWrite && (
           <div className="flex flex-wrap gap-2">
             <button className="key key-go" onClick={() => onEdit(cause)}>
-              {own ? 'Change it' : 'Change it for this shop'}
+              {own ? tr`Change it` : tr`Change it for this shop`}
             </button>
             {own && (
               <button
@@ -260,7 +267,7 @@ function Page({
                 disabled={back.isPending}
                 onClick={() => !back.isPending && back.mutate()}
               >
-                {shipped ? 'Back to how it came' : 'Take it back'}
+                {shipped ? tr`Back to how it came` : tr`Take it back`}
               </button>
             )}
           </div>
@@ -269,10 +276,10 @@ function Page({
         <dl className="card space-y-3 p-4">
           {(
             [
-              ['How to prove it', cause.prove],
-              ['So that it does not return', cause.prevent],
-              ['Caution', cause.caution],
-              ['Where it comes from', cause.provenance],
+              [tr`How to prove it`, cause.prove],
+              [tr`So that it does not return`, cause.prevent],
+              [tr`Caution`, cause.caution],
+              [tr`Where it comes from`, cause.provenance],
             ] as const
           ).map(
             ([term, text]) =>
@@ -285,7 +292,7 @@ function Page({
           )}
           {cause.confusedWith.length > 0 && (
             <div>
-              <dt className="text-sm font-bold text-soft">Don’t confuse with</dt>
+              <dt className="text-sm font-bold text-soft">{tr`Don’t confuse with`}</dt>
               <dd>
                 {cause.confusedWith.map((c) => (
                   <Link
@@ -301,10 +308,11 @@ function Page({
           )}
           {cause.risks.length > 0 && (
             <div>
-              <dt className="text-sm font-bold text-soft">Likelier after</dt>
+              <dt className="text-sm font-bold text-soft">{tr`Likelier after`}</dt>
               {cause.risks.map((r) => (
                 <dd key={r.risk}>
-                  {knowledge.risks.find((x) => x.id === r.risk)?.name ?? r.risk}: odds times {r.times}
+                  {knowledge.risks.find((x) => x.id === r.risk)?.name ?? r.risk}
+                  <Trans>: odds times {r.times}</Trans>
                 </dd>
               ))}
             </div>
@@ -326,14 +334,16 @@ function Earlier({ id }: { id: string }) {
     .map((c) => JSON.parse(c.before!) as Schemas['ShopCause']);
   return (
     <details className="mt-1">
-      <summary className="min-h-8 cursor-pointer">Earlier versions</summary>
+      <summary className="min-h-8 cursor-pointer">{tr`Earlier versions`}</summary>
       <ul>
         {versions.map((v) => (
           <li key={v.version} className="border-t border-line py-1">
             <b>{v.version}</b> {v.why}{' '}
             <span className="text-sm text-soft">
-              {v.by}, {moment(v.at)}; {oftenWords[v.cause.base]} met, {v.cause.chain.length} steps,{' '}
-              {v.cause.chain.reduce((n, l) => n + l.predicts.length, 0)} signs
+              <Trans>
+                {v.by}, {moment(v.at)}; {oftenWords[v.cause.base]} met, {v.cause.chain.length} steps,{' '}
+                {v.cause.chain.reduce((n, l) => n + l.predicts.length, 0)} signs
+              </Trans>
             </span>
           </li>
         ))}
@@ -343,5 +353,10 @@ function Earlier({ id }: { id: string }) {
 }
 
 function Before({ word }: { word: Schemas['Frequency'] }) {
-  return <span className="font-normal text-brass"> (came as {oftenWords[word]})</span>;
+  return (
+    <span className="font-normal text-brass">
+      {' '}
+      <Trans>(came as {oftenWords[word]})</Trans>
+    </span>
+  );
 }

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import * as z from 'zod/mini';
 import { type Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
@@ -34,21 +36,23 @@ export function Conclude() {
   const { form, settle } = useEntryForm(schema, blank, { draft: `conclusion/${engineCase.id}` });
   const write = useWrite(engineCase.id, writes.conclusion, () => settle(blank));
   const name = (cause: string) =>
-    knowledge.causes.find((s) => s.id === cause)?.name ?? 'None of the causes known here';
+    knowledge.causes.find((s) => s.id === cause)?.name ?? tr`None of the causes known here`;
   return (
     <section className="card p-4 md:p-5">
-      <h2 className="text-xl">Your own finding</h2>
+      <h2 className="text-xl">{tr`Your own finding`}</h2>
       {standing && (
         <div className="mt-2 grid gap-x-6 gap-y-3 sm:grid-cols-2">
           <div>
-            <p className="label">The mechanic</p>
+            <p className="label">{tr`The mechanic`}</p>
             <p className="text-lg leading-snug">
               <b>{confidenceWords[standing.confidence]}:</b> {name(standing.cause)}{' '}
               {standing.place && <Addr code={standing.place} />}
             </p>
             <p>{standing.reasons}</p>
             <p>
-              Whose doing: <b>{faultWords[standing.fault].toLowerCase()}</b>
+              <Trans>
+                Whose doing: <b>{faultWords[standing.fault].toLowerCase()}</b>
+              </Trans>
             </p>
             <p className="text-sm text-soft">
               {writerOf(standing)}, {moment(standing.at)}
@@ -60,30 +64,41 @@ export function Conclude() {
       {mayWrite && (
         <details className="mt-3" open={!standing}>
           <summary className="key inline-flex cursor-pointer items-center">
-            {standing ? 'Change my finding' : 'Save'}
+            {standing ? tr`Change my finding` : tr`Save`}
           </summary>
           <EntryForm form={form} send={write.mutateAsync} className="mt-3 max-w-3xl space-y-3">
             <div className="grid gap-3 sm:grid-cols-[minmax(0,1fr)_8rem]">
               <ListField
                 form={form}
                 name="cause"
-                label="Cause"
-                first="None of these, or not known"
+                label={tr`Cause`}
+                first={tr`None of these, or not known`}
                 words={knowledge.causes.map((s) => [s.id, s.name] as const)}
               />
-              <TextField form={form} name="place" label="Place" placeholder="R4" className="fig uppercase" />
+              <TextField
+                form={form}
+                name="place"
+                label={tr`Place`}
+                placeholder="R4"
+                className="fig uppercase"
+              />
             </div>
-            <KeysField form={form} name="confidence" label="How sure" options={entriesOf(confidenceWords)} />
+            <KeysField
+              form={form}
+              name="confidence"
+              label={tr`How sure`}
+              options={entriesOf(confidenceWords)}
+            />
             <KeysField
               form={form}
               name="fault"
-              label="Whose doing, in fairness"
+              label={tr`Whose doing, in fairness`}
               options={entriesOf(faultWords)}
             />
-            <TextField form={form} name="reasons" label="Reasons" rows={3} />
+            <TextField form={form} name="reasons" label={tr`Reasons`} rows={3} />
             <Trouble problem={write.error} />
             <button className="key key-go" disabled={write.isPending}>
-              Put it in the dossier
+              {tr`Put it in the dossier`}
             </button>
           </EntryForm>
         </details>
@@ -106,21 +121,23 @@ function Beside({
   const agreed = c.computedCause === c.cause && (c.place === '' || c.place === c.computedPlace);
   return (
     <div>
-      <p className="label">The computation, at that time</p>
+      <p className="label">{tr`The computation, at that time`}</p>
       <p className="text-lg leading-snug">
-        <b>{agreed ? 'Agreed:' : 'Put first:'}</b> {name(c.computedCause)} <Addr code={c.computedPlace} />
+        <b>{agreed ? tr`Agreed:` : tr`Put first:`}</b> {name(c.computedCause)} <Addr code={c.computedPlace} />
         {c.computed !== null && <>, {percent(c.computed)}</>}
       </p>
       {!agreed && c.cause && (
         <p>
           {c.computedForThis === null
-            ? 'What the mechanic found was not among its first ten.'
-            : `It gave ${percent(c.computedForThis)} to what the mechanic found.`}
+            ? tr`What the mechanic found was not among its first ten.`
+            : tr`It gave ${percent(c.computedForThis)} to what the mechanic found.`}
         </p>
       )}
       {now && (now.cause !== c.computedCause || now.place !== c.computedPlace) && (
         <p className="text-soft">
-          By now it puts {now.name} <Addr code={now.place} /> first, {percent(now.probability)}.
+          <Trans>
+            By now it puts {now.name} <Addr code={now.place} /> first, {percent(now.probability)}.
+          </Trans>
         </p>
       )}
     </div>

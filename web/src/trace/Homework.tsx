@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useParams } from 'react-router';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
@@ -44,7 +46,7 @@ export function Homework() {
         <Trouble problem={view.error as unknown as ApiProblem} />
       </div>
     );
-  if (!view.data) return <Waiting what="the homework" />;
+  if (!view.data) return <Waiting what={tr`the homework`} />;
   const h = view.data;
   const committed = h.guesses.map((g) => ({ cause: g.cause, percent: Math.round(100 * g.probability) }));
   return (
@@ -57,15 +59,17 @@ export function Homework() {
         look={look}
         guesses={h.in ? committed : draft.guesses}
         setGuesses={(guesses) => set({ guesses })}
-        press={h.in ? 'It is in' : 'Hand it in'}
+        press={h.in ? tr`It is in` : tr`Hand it in`}
         commit={commit}
         told={h.score}
         closed={h.in}
       >
         {h.in && h.score === null && (
           <p className="card p-4">
-            Yours is in. <span className="fig">{h.inOf}</span> of <span className="fig">{h.of}</span> are;
-            when all are, it is told.
+            <Trans>
+              Yours is in. <span className="fig">{h.inOf}</span> of <span className="fig">{h.of}</span> are;
+              when all are, it is told.
+            </Trans>
           </p>
         )}
       </PracticeBench>

@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
@@ -16,12 +18,13 @@ export function Learned({ onUse }: { onUse: (offer: Schemas['LearnedOffer']) => 
   const { closed, offers } = learned.data;
   return (
     <section className="card p-4">
-      <h2 className="text-xl">What this shop’s closed cases say</h2>
+      <h2 className="text-xl">{tr`What this shop’s closed cases say`}</h2>
       <p className="text-soft">
-        From {closed} {closed === 1 ? 'case' : 'cases'} with a finding of your own that is proven or probable.
+        <Trans>From {closed}</Trans> {plural(closed, { one: 'case', other: 'cases' })}{' '}
+        {tr`with a finding of your own that is proven or probable.`}
         {offers.length === 0
-          ? ' No word is spoken against so far: that takes counts that fit another word ten times better.'
-          : ' Nothing is taken over until you do it.'}
+          ? tr` No word is spoken against so far: that takes counts that fit another word ten times better.`
+          : tr` Nothing is taken over until you do it.`}
       </p>
       <ul className="mt-1 divide-y divide-line">
         {offers.map((o) => (
@@ -38,24 +41,28 @@ export function Learned({ onUse }: { onUse: (offer: Schemas['LearnedOffer']) => 
               </Link>
               {o.sign ? (
                 <>
-                  {' '}
-                  leaves “{o.signName}” <b>{oftenWords[o.now]}</b>, it says. Looked for {o.of} times, found{' '}
-                  {o.seen}.
+                  <Trans>
+                    {' '}
+                    leaves “{o.signName}” <b>{oftenWords[o.now]}</b>, it says. Looked for {o.of} times, found{' '}
+                    {o.seen}.
+                  </Trans>
                 </>
               ) : (
                 <>
-                  {' '}
-                  is <b>{oftenWords[o.now]}</b> met, it says. It was {o.seen} of {o.of} closed cases.
+                  <Trans>
+                    {' '}
+                    is <b>{oftenWords[o.now]}</b> met, it says. It was {o.seen} of {o.of} closed cases.
+                  </Trans>
                 </>
               )}{' '}
               <span className="text-soft">
-                “{oftenWords[o.offered]}” fits {o.times >= 1000 ? 'over 1000' : Math.round(o.times)} times
-                better.
+                <Trans>“{oftenWords[o.offered]}” fits</Trans>{' '}
+                {o.times >= 1000 ? tr`over 1000` : Math.round(o.times)} {tr`times better.`}
               </span>
             </p>
             {mayWrite && (
               <button className="key" onClick={() => onUse(o)}>
-                Use “{oftenWords[o.offered]}”
+                <Trans>Use “{oftenWords[o.offered]}”</Trans>
               </button>
             )}
           </li>
@@ -96,19 +103,21 @@ function Kinds({ learned }: { learned: Schemas['LearnedView'] }) {
         {o.cause
           ? (knowledge.data?.causes.find((c) => c.id === o.cause)?.name ?? o.cause)
           : `cylinder ${o.cylinder}`}
-        , {o.seen} of {o.of} closed cases; <span className="fig">{o.times}</span> times the usual odds
-        {back && <b className="text-oil"> · taken over</b>}
+        <Trans>
+          , {o.seen} of {o.of} closed cases; <span className="fig">{o.times}</span> times the usual odds
+        </Trans>
+        {back && <b className="text-oil"> {tr`· taken over`}</b>}
       </p>
       {mayWrite && (
         <button className="key" disabled={move.isPending} onClick={() => move.mutate({ odds: o, back })}>
-          {back ? 'Undo' : 'Take over'}
+          {back ? tr`Undo` : tr`Take over`}
         </button>
       )}
     </li>
   );
   return (
     <>
-      <h3 className="mt-3 text-lg">Kinds of engines with a habit</h3>
+      <h3 className="mt-3 text-lg">{tr`Kinds of engines with a habit`}</h3>
       <ul className="divide-y divide-line">
         {learned.taken.map((o) => row(o, true))}
         {learned.kinds.map((o) => row(o, false))}

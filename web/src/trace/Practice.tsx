@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import * as z from 'zod/mini';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -30,11 +31,9 @@ export function Practice() {
         <Engine key={seed} seed={seed} />
       ) : (
         <main className="mx-auto max-w-xl space-y-4 px-4 py-8">
-          <h1 className="text-3xl">Practice</h1>
+          <h1 className="text-3xl">{tr`Practice`}</h1>
           <p className="text-lg">
-            An engine that failed is drawn from what this program knows. You hear what the owner says, choose
-            where to look, each look costs its minutes, and you commit to a cause with how sure you are. Then
-            you are told.
+            {tr`An engine that failed is drawn from what this program knows. You hear what the owner says, choose where to look, each look costs its minutes, and you commit to a cause with how sure you are. Then you are told.`}
           </p>
           <EntryForm
             form={form}
@@ -44,16 +43,16 @@ export function Practice() {
             <FigureField
               form={form}
               name="number"
-              label="Number of the engine"
-              hint="the same number gives everybody the same engine"
+              label={tr`Number of the engine`}
+              hint={tr`the same number gives everybody the same engine`}
             />
-            <button className="key mb-6">Open it</button>
+            <button className="key mb-6">{tr`Open it`}</button>
           </EntryForm>
           <button
             className="key key-go mt-4"
             onClick={() => void navigate(`/practice/${1 + Math.floor(Math.random() * 1_000_000)}`)}
           >
-            Any engine
+            {tr`Any engine`}
           </button>
         </main>
       )}
@@ -91,16 +90,16 @@ function Engine({ seed }: { seed: number }) {
         <Trouble problem={view.error as unknown as ApiProblem} />
       </div>
     );
-  if (!view.data) return <Waiting what="the engine" />;
+  if (!view.data) return <Waiting what={tr`the engine`} />;
   return (
     <PracticeBench
-      title={`Engine ${seed}: ${view.data.engine.kind}`}
+      title={tr`Engine ${seed}: ${view.data.engine.kind}`}
       view={view.data}
       looks={draft.looks}
       look={look}
       guesses={draft.guesses}
       setGuesses={(guesses) => set({ guesses })}
-      press="Commit and be told"
+      press={tr`Commit and be told`}
       commit={commit}
       told={commit.data ?? null}
     >
@@ -113,10 +112,10 @@ function Engine({ seed }: { seed: number }) {
               commit.reset();
             }}
           >
-            Again from the start
+            {tr`Again from the start`}
           </button>
           <Link className="key flex items-center" to="/practice">
-            Another engine
+            {tr`Another engine`}
           </Link>
         </div>
       )}

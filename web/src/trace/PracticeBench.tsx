@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import type { UseMutationResult } from '@tanstack/react-query';
 import { useMemo, useState, type ReactNode } from 'react';
 import type { ApiProblem, Schemas } from '../api/client';
@@ -60,8 +62,8 @@ export function PracticeBench({
           map,
           t.place,
           t.looked
-            ? { tone: 'dye', mark: '✓', words: `${t.name}: left, and looked at` }
-            : { tone: 'dyeDots', mark: '', words: `${t.name}: left, not looked at` },
+            ? { tone: 'dye', mark: '✓', words: tr`${t.name}: left, and looked at` }
+            : { tone: 'dyeDots', mark: '', words: tr`${t.name}: left, not looked at` },
         );
     if (told) return map;
     for (const l of [...view.engine.told, ...looks]) {
@@ -70,12 +72,12 @@ export function PracticeBench({
       map.set(l.place, {
         tone: tones[level]!,
         mark: level === 0 ? '·' : String(level),
-        words: level === 0 ? 'looked at, clean' : 'something found',
+        words: level === 0 ? tr`looked at, clean` : tr`something found`,
       });
     }
     return map;
   }, [view, looks, told]);
-  if (!knowledge.data) return <Waiting what="the engine" />;
+  if (!knowledge.data) return <Waiting what={tr`the engine`} />;
   const { engine, section, causes } = view;
   const minutes = looks.reduce((sum, l) => sum + l.minutes, 0);
   const kind = section.cells.find((c) => c.address === part);
@@ -98,12 +100,15 @@ export function PracticeBench({
       <div className="flex flex-wrap items-baseline justify-between gap-3">
         <h1 className="text-2xl">{title}</h1>
         <p className="text-xl">
-          <b className="fig">{minutes}</b> minutes of looking
+          <Trans>
+            <b className="fig">{minutes}</b> minutes of looking
+          </Trans>
         </p>
       </div>
       {engine.told.length > 0 && (
         <p className="text-lg">
-          <b>The owner says:</b> {engine.told.map((t) => `${t.name.toLowerCase()} (${t.words})`).join('; ')}.
+          <b>{tr`The owner says:`}</b>{' '}
+          {engine.told.map((t) => `${t.name.toLowerCase()} (${t.words})`).join('; ')}.
         </p>
       )}
       <div className="grid grid-cols-1 gap-5 lg:grid-cols-[minmax(0,1.35fr)_minmax(0,1fr)]">
@@ -111,16 +116,16 @@ export function PracticeBench({
           <div className="card p-2">
             <p className="px-2 pt-1 font-semibold">
               {told
-                ? 'What it left: solid where you looked, dotted where you did not.'
+                ? tr`What it left: solid where you looked, dotted where you did not.`
                 : kind
-                  ? `Choose below what to look for on ${kind.address}, or press another part.`
-                  : 'Press a part to look at it.'}
+                  ? tr`Choose below what to look for on ${kind.address}, or press another part.`
+                  : tr`Press a part to look at it.`}
             </p>
             <LongSection section={section} sights={seen} selected={part} onPick={setPart} bare />
           </div>
-          <Field label="Or a part that is not in the drawing">
+          <Field label={tr`Or a part that is not in the drawing`}>
             <select className="entry" value={part ?? ''} onChange={(e) => setPart(e.target.value || null)}>
-              <option value="">choose</option>
+              <option value="">{tr`choose`}</option>
               {listed.map((c) => (
                 <option key={c.address} value={c.address}>
                   {c.address} · {c.words}
@@ -133,7 +138,7 @@ export function PracticeBench({
               <h2 className="text-xl">
                 <Addr code={kind.address} /> {kind.words}
               </h2>
-              <Field label="Look for">
+              <Field label={tr`Look for`}>
                 <input className="entry" value={search} onChange={(e) => setSearch(e.target.value)} />
               </Field>
               <div className="mt-2 flex flex-wrap gap-1.5">
@@ -145,7 +150,10 @@ export function PracticeBench({
                     title={s.how}
                     onClick={() => look.mutate({ sign: s.id, place: kind.address })}
                   >
-                    {s.name} <span className="fig text-sm text-soft">{s.minutes} min</span>
+                    {s.name}{' '}
+                    <span className="fig text-sm text-soft">
+                      <Trans>{s.minutes} min</Trans>
+                    </span>
                   </button>
                 ))}
               </div>
@@ -155,8 +163,8 @@ export function PracticeBench({
         </div>
         <div className="space-y-4">
           <section className="card p-4">
-            <h2 className="text-xl">What you found</h2>
-            {looks.length === 0 && <p className="text-soft">Nothing looked at yet.</p>}
+            <h2 className="text-xl">{tr`What you found`}</h2>
+            {looks.length === 0 && <p className="text-soft">{tr`Nothing looked at yet.`}</p>}
             <ul className="divide-y divide-line">
               {looks.toReversed().map((l) => (
                 <li key={l.sign + l.place} className="flex items-center gap-2 py-1">
@@ -164,19 +172,19 @@ export function PracticeBench({
                   {l.level > 0 && art(l.sign) && <SignArt draw={art(l.sign)!} className="w-20 shrink-0" />}
                   <span className="flex-1 leading-tight">{l.name}</span>
                   <span className={l.level > 0 ? 'font-bold text-dye' : 'text-soft'}>
-                    {l.level > 0 ? `✓ ${l.words}` : 'not there'}
+                    {l.level > 0 ? `✓ ${l.words}` : tr`not there`}
                   </span>
                 </li>
               ))}
             </ul>
           </section>
           <section className="card space-y-3 p-4">
-            <h2 className="text-xl">What it was</h2>
+            <h2 className="text-xl">{tr`What it was`}</h2>
             {guesses.map((g, i) => (
               <div key={i} className="flex flex-wrap items-end gap-2">
                 <select
                   className="entry basis-full"
-                  aria-label={`Cause ${i + 1}`}
+                  aria-label={tr`Cause ${i + 1}`}
                   value={g.cause}
                   onChange={(e) =>
                     setGuesses(guesses.map((x, k) => (k === i ? { ...x, cause: e.target.value } : x)))
@@ -189,7 +197,7 @@ export function PracticeBench({
                   ))}
                 </select>
                 <NumberField
-                  label={`How sure of cause ${i + 1}, per cent`}
+                  label={tr`How sure of cause ${i + 1}, per cent`}
                   required
                   whole
                   min={0}
@@ -201,7 +209,7 @@ export function PracticeBench({
                 />
                 <button
                   className="key"
-                  aria-label={`Drop cause ${i + 1}`}
+                  aria-label={tr`Drop cause ${i + 1}`}
                   onClick={() => setGuesses(guesses.filter((_, k) => k !== i))}
                 >
                   ✕
@@ -214,9 +222,13 @@ export function PracticeBench({
                 setGuesses([...guesses, { cause: causes[0]!.id, percent: guesses.length ? 20 : 60 }])
               }
             >
-              Name a cause
+              {tr`Name a cause`}
             </button>
-            {sum > 100 && <p className="text-lead">Together that is {sum} %; it must stay within 100.</p>}
+            {sum > 100 && (
+              <p className="text-lead">
+                <Trans>Together that is {sum} %; it must stay within 100.</Trans>
+              </p>
+            )}
             <Trouble problem={commit.error} />
             <button
               className="key key-go w-full"
@@ -236,8 +248,10 @@ export function PracticeBench({
 
 function Told({ score }: { score: Schemas['PracticeScore'] }) {
   return (
-    <section className="card space-y-3 border-2 border-dye p-4" aria-label="The truth">
-      <h2 className="text-2xl">{score.right ? 'Right.' : 'Not so.'} It was</h2>
+    <section className="card space-y-3 border-2 border-dye p-4" aria-label={tr`The truth`}>
+      <h2 className="text-2xl">
+        {score.right ? tr`Right.` : tr`Not so.`} {tr`It was`}
+      </h2>
       <ul className="text-lg">
         {score.causes.map((c) => (
           <li key={c.cause + c.place}>
@@ -246,15 +260,17 @@ function Told({ score }: { score: Schemas['PracticeScore'] }) {
         ))}
       </ul>
       <p>
-        Your score is <b className="fig">{score.logScore.toFixed(1)}</b> bits in{' '}
-        <b className="fig">{score.minutes}</b> minutes; the computation makes{' '}
-        <b className="fig">{score.computedScore.toFixed(1)}</b> of the same looks
+        <Trans>
+          Your score is <b className="fig">{score.logScore.toFixed(1)}</b> bits in{' '}
+          <b className="fig">{score.minutes}</b> minutes; the computation makes{' '}
+          <b className="fig">{score.computedScore.toFixed(1)}</b> of the same looks
+        </Trans>
         {score.computed.ranking[0] &&
           ` (${score.computed.ranking[0].name}, ${percent(score.computed.ranking[0].probability)})`}
-        . Nil is what anyone knows who has not looked; sure and wrong goes below it.
+        {tr`. Nil is what anyone knows who has not looked; sure and wrong goes below it.`}
       </p>
       <Computed answer={score.computed} />
-      <h3 className="font-bold">How it went</h3>
+      <h3 className="font-bold">{tr`How it went`}</h3>
       <ol className="space-y-2">
         {score.debrief.map((l) => (
           <li key={l.says}>
@@ -265,9 +281,9 @@ function Told({ score }: { score: Schemas['PracticeScore'] }) {
                 .map((t) => (
                   <li key={t.sign + t.place}>
                     {t.there ? '✓' : '○'} <Addr code={t.place} /> {t.name}
-                    {t.there ? '' : ', not there this time'}
-                    {t.there && !t.looked && <b className="text-lead"> · missed</b>}
-                    {t.looked && <span className="text-dye"> · looked at</span>}
+                    {t.there ? '' : tr`, not there this time`}
+                    {t.there && !t.looked && <b className="text-lead"> {tr`· missed`}</b>}
+                    {t.looked && <span className="text-dye"> {tr`· looked at`}</span>}
                   </li>
                 ))}
             </ul>
@@ -282,12 +298,14 @@ function Told({ score }: { score: Schemas['PracticeScore'] }) {
 function Computed({ answer }: { answer: Schemas['TraceAnswer'] }) {
   const alone = answer.damage.filter((d) => d.link < 0);
   return (
-    <div className="space-y-2" aria-label="What the computation makes of it">
-      <h3 className="font-bold">What the computation makes of the same looks</h3>
+    <div className="space-y-2" aria-label={tr`What the computation makes of it`}>
+      <h3 className="font-bold">{tr`What the computation makes of the same looks`}</h3>
       {answer.established.map((e) => (
         <p key={e.cause + e.place}>
-          <b className="text-dye">Seen outright:</b> {e.name} <Addr code={e.place} />, by “{e.signName}”,{' '}
-          {e.words}
+          <Trans>
+            <b className="text-dye">Seen outright:</b> {e.name} <Addr code={e.place} />, by “{e.signName}”,{' '}
+            {e.words}
+          </Trans>
         </p>
       ))}
       <ol className="divide-y divide-line">
@@ -301,12 +319,12 @@ function Computed({ answer }: { answer: Schemas['TraceAnswer'] }) {
         ))}
         <li className="flex items-baseline gap-3 py-1 text-soft">
           <span className="fig w-14 text-right">{percent(answer.noneOfThese)}</span>
-          <span className="flex-1">none of the causes known here</span>
+          <span className="flex-1">{tr`none of the causes known here`}</span>
         </li>
       </ol>
       {alone.length > 0 && (
         <p className="text-sm">
-          <b>Without a story:</b>{' '}
+          <b>{tr`Without a story:`}</b>{' '}
           {alone.map((d) => `${d.name.toLowerCase()} ${d.place}, ${d.words}`).join('; ')}.
         </p>
       )}

@@ -1,3 +1,5 @@
+import { plural, t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api, unwrap, type Schemas } from '../api/client';
@@ -18,10 +20,9 @@ export function SeenBefore() {
   if (!near.data || near.data.length === 0) return null;
   return (
     <section>
-      <h2 className="text-xl">Have we seen this before?</h2>
+      <h2 className="text-xl">{tr`Have we seen this before?`}</h2>
       <p className="text-sm text-soft">
-        Decided cases of this shop, nearest first by what both show. A sign that any engine shows counts
-        little; what nobody looked for in one of the two counts neither way.
+        {tr`Decided cases of this shop, nearest first by what both show. A sign that any engine shows counts little; what nobody looked for in one of the two counts neither way.`}
       </p>
       <ol className="mt-2 divide-y divide-line border-y border-line">
         {near.data.map((c) => (
@@ -40,32 +41,34 @@ export function SeenBefore() {
             </svg>
             {c.found.map((f, i) => (
               <p key={i}>
-                <b>{f.cause || 'Another cause'}</b> <Addr code={f.place} />, {confidenceWords[f.confidence]}
+                <b>{f.cause || tr`Another cause`}</b> <Addr code={f.place} />, {confidenceWords[f.confidence]}
                 {f.reasons && <span className="text-soft">: {f.reasons}</span>}
               </p>
             ))}
             {c.done.length > 0 && (
               <p className="text-sm">
-                Done:{' '}
-                {c.done
-                  .slice(0, 5)
-                  .map((d) => `${d.course}, ${d.parts} × ${d.kind}`)
-                  .join('; ')}
+                <Trans>
+                  Done:{' '}
+                  {c.done
+                    .slice(0, 5)
+                    .map((d) => `${d.course}, ${d.parts} × ${d.kind}`)
+                    .join('; ')}
+                </Trans>
                 {c.done.length > 5 && ' …'}
               </p>
             )}
             <p className="text-sm">
-              {c.ranOn ? `Ran again on ${day(c.ranOn)}. ` : ''}
+              {c.ranOn ? tr`Ran again on ${day(c.ranOn)}. ` : ''}
               {c.cameBack && (
                 <Link className="font-semibold text-lead underline" to={`/cases/${c.cameBack.id}/arrival`}>
-                  {c.cameBack.said ? 'Came back' : 'Was here again'}: {c.cameBack.title}
+                  {c.cameBack.said ? tr`Came back` : tr`Was here again`}: {c.cameBack.title}
                 </Link>
               )}
             </p>
             <details>
               <summary className="min-h-8 cursor-pointer text-sm text-soft">
-                {c.shared.length} {c.shared.length === 1 ? 'sign' : 'signs'} in common
-                {c.apart.length > 0 && `, ${c.apart.length} not`}
+                {c.shared.length} {plural(c.shared.length, { one: 'sign', other: 'signs' })} {tr`in common`}
+                {c.apart.length > 0 && tr`, ${c.apart.length} not`}
               </summary>
               <ul className="text-sm">
                 {c.shared.map((s) => (
@@ -73,14 +76,16 @@ export function SeenBefore() {
                     {s.sign}, {s.kind}
                     {s.here !== s.there && s.here && s.there && (
                       <span className="text-soft">
-                        : here {spreadWords[s.here]}, there {spreadWords[s.there]}
+                        <Trans>
+                          : here {spreadWords[s.here]}, there {spreadWords[s.there]}
+                        </Trans>
                       </span>
                     )}
                   </li>
                 ))}
                 {c.apart.map((s) => (
                   <li key={s.sign + s.kind} className="text-soft">
-                    {s.sign}, {s.kind}: {s.here ? 'here, and not there' : 'there, and not here'}
+                    {s.sign}, {s.kind}: {s.here ? tr`here, and not there` : tr`there, and not here`}
                   </li>
                 ))}
               </ul>

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useCaseContext, usePicked } from '../casebook/context';
@@ -25,18 +27,20 @@ export function Trace() {
       <div className="grid items-start gap-5 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.4fr)]">
         <div className="space-y-5">
           <section>
-            <h2 className="text-xl">What may have started it</h2>
+            <h2 className="text-xl">{tr`What may have started it`}</h2>
             <p className="mb-2 text-sm text-soft">
-              From {trace.signsRecorded} recorded signs. More than one may be true. The mechanic decides.
+              <Trans>
+                From {trace.signsRecorded} recorded signs. More than one may be true. The mechanic decides.
+              </Trans>
             </p>
             {shown.length === 0 && (
               <p className="rounded-lg border-[1.5px] border-dashed border-line bg-paper px-3 py-3">
                 {trace.signsRecorded === 0
-                  ? 'Nothing has been looked at yet. What is asked and looked at below is where to begin.'
-                  : 'Nothing that was found speaks for a cause known here.'}
+                  ? tr`Nothing has been looked at yet. What is asked and looked at below is where to begin.`
+                  : tr`Nothing that was found speaks for a cause known here.`}
               </p>
             )}
-            <ol className="space-y-1.5" aria-label="Causes, likeliest first">
+            <ol className="space-y-1.5" aria-label={tr`Causes, likeliest first`}>
               {shown.map((h, i) => (
                 <li key={h.cause + h.seat}>
                   <button
@@ -66,18 +70,22 @@ export function Trace() {
               ))}
               {shown.length > 0 && (
                 <li className="flex items-center gap-3 px-3 py-1 text-soft">
-                  <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
-                    {percent(trace.noneOfThese)}
-                  </span>
-                  None of the causes known here
+                  <Trans>
+                    <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
+                      {percent(trace.noneOfThese)}
+                    </span>
+                    None of the causes known here
+                  </Trans>
                 </li>
               )}
               {trace.unknown >= 0.1 && trace.signsRecorded > 0 && (
                 <li className="flex items-center gap-3 px-3 py-1 text-soft">
-                  <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
-                    {percent(trace.unknown)}
-                  </span>
-                  Something unknown here has a part in it
+                  <Trans>
+                    <span className="w-[4.4rem] shrink-0 text-xl font-bold whitespace-nowrap">
+                      {percent(trace.unknown)}
+                    </span>
+                    Something unknown here has a part in it
+                  </Trans>
                 </li>
               )}
             </ol>
@@ -103,7 +111,7 @@ export function Trace() {
       </Later>
       {trace.assumed.length > 0 && (
         <section className="text-sm text-soft">
-          <h3 className="font-bold">Assumed</h3>
+          <h3 className="font-bold">{tr`Assumed`}</h3>
           {trace.assumed.map((a) => (
             <p key={a}>{a}</p>
           ))}
@@ -125,51 +133,55 @@ function InShort() {
     <li key={w.sign + w.place}>
       <button className="min-h-8 text-left leading-tight hover:text-dye" onClick={() => openPart(w.place)}>
         {w.name} <Addr code={w.place} />
-        {w.seen === 'absent' && ' checked, not there'}{' '}
+        {w.seen === 'absent' && tr` checked, not there`}{' '}
         <span className="text-sm text-soft">{strengthOf(w.decibans)}</span>
       </button>
     </li>
   );
   return (
     <section
-      aria-label="In short"
+      aria-label={tr`In short`}
       className="card grid gap-x-6 gap-y-3 border-l-8 border-l-dye p-4 md:grid-cols-[1.1fr_1.2fr_1fr]"
     >
       <div>
-        <p className="text-sm font-semibold text-soft">Likeliest</p>
+        <p className="text-sm font-semibold text-soft">{tr`Likeliest`}</p>
         <p className="text-xl leading-tight font-bold">
           <span className="whitespace-nowrap">{percent(first.probability)}</span> {first.name}{' '}
           <Addr code={first.place} className="text-dye" />
         </p>
         {second && (
           <p className="mt-1 text-sm text-soft">
-            Then {second.name} <Addr code={second.place} />{' '}
-            <span className="whitespace-nowrap">{percent(second.probability)}</span>
+            <Trans>
+              Then {second.name} <Addr code={second.place} />{' '}
+              <span className="whitespace-nowrap">{percent(second.probability)}</span>
+            </Trans>
           </p>
         )}
       </div>
       <div>
-        <p className="text-sm font-semibold text-soft">Because of</p>
+        <p className="text-sm font-semibold text-soft">{tr`Because of`}</p>
         <ul>{first.for.slice(0, 2).map(line)}</ul>
         {first.against.length > 0 && (
           <>
-            <p className="text-sm font-semibold text-soft">In spite of</p>
+            <p className="text-sm font-semibold text-soft">{tr`In spite of`}</p>
             <ul>{first.against.slice(0, 1).map(line)}</ul>
           </>
         )}
       </div>
       <div>
-        <p className="text-sm font-semibold text-soft">{check || !ask ? 'Look next' : 'Ask next'}</p>
+        <p className="text-sm font-semibold text-soft">{check || !ask ? tr`Look next` : tr`Ask next`}</p>
         {check ? (
           <>
             <p className="leading-tight font-semibold">
-              {check.name} on <Addr code={check.place} />
-              <span className="font-normal text-soft">
-                , about {Math.round(check.minutes + check.access)} min
-              </span>
+              <Trans>
+                {check.name} on <Addr code={check.place} />
+                <span className="font-normal text-soft">
+                  , about {Math.round(check.minutes + check.access)} min
+                </span>
+              </Trans>
             </p>
             <Link className="key mt-2 inline-flex items-center" relative="path" to={link(check)}>
-              {check.measured ? 'Measure it' : 'Look at it'}
+              {check.measured ? tr`Measure it` : tr`Look at it`}
             </Link>
           </>
         ) : ask ? (
@@ -177,7 +189,7 @@ function InShort() {
             {ask.question}
           </Link>
         ) : (
-          <p>Nothing that is left to look at would move the answer.</p>
+          <p>{tr`Nothing that is left to look at would move the answer.`}</p>
         )}
       </div>
     </section>
@@ -188,7 +200,7 @@ function InShort() {
 function Established() {
   return (
     <span className="ml-2 inline-block rounded border border-dye px-1.5 text-sm font-semibold text-dye">
-      seen
+      {tr`seen`}
     </span>
   );
 }
@@ -198,7 +210,9 @@ function Kin({ cause }: { cause: Schemas['RankedHypothesis'] }) {
   if (!cause.kindOf || cause.kindOf === cause.name) return null;
   return (
     <span className="block text-sm font-normal text-soft">
-      {cause.kindOf}: {percent(cause.together)} together
+      <Trans>
+        {cause.kindOf}: {percent(cause.together)} together
+      </Trans>
     </span>
   );
 }
@@ -209,20 +223,22 @@ function SeenOutright() {
   const trace = useRoom(engineCase.id, 'trace');
   if (trace.established.length === 0) return null;
   return (
-    <section className="card border-l-8 border-l-dye p-4" aria-label="Established">
-      <h2 className="text-xl">Seen outright</h2>
+    <section className="card border-l-8 border-l-dye p-4" aria-label={tr`Established`}>
+      <h2 className="text-xl">{tr`Seen outright`}</h2>
       <ul className="divide-y divide-line">
         {trace.established.map((e) => (
           <li key={e.cause + e.place}>
             <button className="block min-h-11 w-full py-1.5 text-left" onClick={() => openPart(e.signPlace)}>
               <b>{e.name}</b> <Addr code={e.place} />
               <span className="block text-sm text-soft">
-                {e.signName} on {e.signPlace}: {e.words}
+                <Trans>
+                  {e.signName} on {e.signPlace}: {e.words}
+                </Trans>
               </span>
               {e.by.length > 0 && (
                 <span className="block text-sm">
-                  Brought about by{' '}
-                  {e.by.map((b) => `${b.name} (${b.place}) ${percent(b.probability)}`).join(', or ')}
+                  <Trans>Brought about by </Trans>
+                  {e.by.map((b) => `${b.name} (${b.place}) ${percent(b.probability)}`).join(tr`, or `)}
                 </span>
               )}
             </button>
@@ -240,8 +256,10 @@ function Unexplained() {
   const alone = trace.damage.filter((d) => d.link < 0);
   if (alone.length === 0) return null;
   return (
-    <div className="mt-2 px-3 text-sm" aria-label="Unexplained">
-      <b>{alone.length === 1 ? 'One finding' : `${alone.length} findings`} without a story:</b>{' '}
+    <div className="mt-2 px-3 text-sm" aria-label={tr`Unexplained`}>
+      <b>
+        {alone.length === 1 ? tr`One finding` : tr`${alone.length} findings`} {tr`without a story:`}
+      </b>{' '}
       {alone.slice(0, 6).map((d) => (
         <button
           key={d.sign + d.place}
@@ -252,7 +270,11 @@ function Unexplained() {
           <span className="text-soft">, {d.words}</span>
         </button>
       ))}
-      {alone.length > 6 && <span className="text-soft">and {alone.length - 6} more</span>}
+      {alone.length > 6 && (
+        <span className="text-soft">
+          <Trans>and {alone.length - 6} more</Trans>
+        </span>
+      )}
     </div>
   );
 }
@@ -263,16 +285,18 @@ function Ask() {
   const trace = useRoom(engineCase.id, 'trace');
   if (trace.ask.length === 0) return null;
   return (
-    <section className="card p-4" aria-label="Ask first">
-      <h2 className="text-xl">Ask first</h2>
+    <section className="card p-4" aria-label={tr`Ask first`}>
+      <h2 className="text-xl">{tr`Ask first`}</h2>
       <ul className="divide-y divide-line">
         {trace.ask.map((a) => (
           <li key={a.risk}>
             <Link className="block min-h-11 py-1.5 hover:text-dye" relative="path" to="../arrival">
               <span className="underline decoration-line underline-offset-4">{a.question}</span>
               <span className="block text-sm text-soft">
-                “{a.about}” <Addr code={a.aboutPlace} />, now {percent(a.now)}: yes {percent(a.ifSo)}, no{' '}
-                {percent(a.ifNot)}
+                <Trans>
+                  “{a.about}” <Addr code={a.aboutPlace} />, now {percent(a.now)}: yes {percent(a.ifSo)}, no{' '}
+                  {percent(a.ifNot)}
+                </Trans>
               </span>
             </Link>
           </li>
@@ -284,14 +308,14 @@ function Ask() {
 
 const linkLook = {
   ticked: ['✓', 'border-dye bg-dye text-paper', 'found'],
-  contradicted: ['✕', 'border-lead bg-lead-tint text-lead', 'checked, not there'],
-  open: ['?', 'border-soft bg-paper text-soft border-dashed', 'not looked for yet'],
+  contradicted: ['✕', 'border-lead bg-lead-tint text-lead', tr`checked, not there`],
+  open: ['?', 'border-soft bg-paper text-soft border-dashed', tr`not looked for yet`],
 } as const;
 
 function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
   const { openPart } = useCaseContext();
   return (
-    <section className="card p-4 md:p-5" aria-label="The cause picked">
+    <section className="card p-4 md:p-5" aria-label={tr`The cause picked`}>
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <h2 className="text-2xl">
           {cause.name} <Addr code={cause.place} className="text-dye" />
@@ -299,22 +323,22 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
         <p className="text-soft">
           {percent(cause.probability)}
           {cause.upper - cause.lower > 0.01 &&
-            `; with all that the search left out, ${percent(cause.lower)} to ${percent(cause.upper)}`}
+            tr`; with all that the search left out, ${percent(cause.lower)} to ${percent(cause.upper)}`}
         </p>
       </div>
       {cause.trust && <p className="text-sm text-soft">{cause.trust}</p>}
       {cause.kindOf && (
         <p className="text-soft">
           {cause.kindOf === cause.name
-            ? 'Its kinds'
-            : `One kind of “${cause.kindOf}”, ${percent(cause.together)} together`}
+            ? tr`Its kinds`
+            : tr`One kind of “${cause.kindOf}”, ${percent(cause.together)} together`}
           {cause.kinds.length > 0 &&
             `: ${cause.kinds.map((k) => `${k.name} ${percent(k.probability)}`).join(', ')}`}
         </p>
       )}
       {cause.then.length > 0 && (
         <p className="text-soft">
-          And then:{' '}
+          <Trans>And then: </Trans>
           {cause.then.map((t) => (
             <span key={t.cause + t.place} className="mr-3 inline-block">
               {t.name} <Addr code={t.place} /> {percent(t.probability)}
@@ -322,7 +346,7 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
           ))}
         </p>
       )}
-      <h3 className="mt-3 mb-1 font-bold">How it would have gone</h3>
+      <h3 className="mt-3 mb-1 font-bold">{tr`How it would have gone`}</h3>
       <ol>
         {cause.chain.map((link, i) => {
           const [mark, look, words] = linkLook[link.status];
@@ -355,8 +379,12 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
                       <Addr code={s.place} />
                     </span>
                   ))}
-                  {known.length > 5 && <span className="mr-3">and {known.length - 5} more</span>}
-                  {open.length > 0 && `${open.length} not looked for`}
+                  {known.length > 5 && (
+                    <span className="mr-3">
+                      <Trans>and {known.length - 5} more</Trans>
+                    </span>
+                  )}
+                  {open.length > 0 && tr`${open.length} not looked for`}
                 </p>
               </div>
             </li>
@@ -364,25 +392,24 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
         })}
       </ol>
       <div className="grid gap-4 border-t border-line pt-3 sm:grid-cols-2">
-        <Weights title="Speaks for it" list={cause.for} openPart={openPart} />
-        <Weights title="Speaks against it" list={cause.against} openPart={openPart} />
+        <Weights title={tr`Speaks for it`} list={cause.for} openPart={openPart} />
+        <Weights title={tr`Speaks against it`} list={cause.against} openPart={openPart} />
       </div>
       <p className="mt-2 text-sm text-soft">
-        Strong makes the odds ten times better or worse, or more; medium three times; found by leaving the
-        finding out. At 0.0 dB (decibans) its rivals leave it as often.
+        {tr`Strong makes the odds ten times better or worse, or more; medium three times; found by leaving the finding out. At 0.0 dB (decibans) its rivals leave it as often.`}
       </p>
       <dl className="mt-3 grid gap-x-6 gap-y-2 border-t border-line pt-3 sm:grid-cols-2">
         <div>
-          <dt className="text-sm font-bold text-soft">How to prove it</dt>
+          <dt className="text-sm font-bold text-soft">{tr`How to prove it`}</dt>
           <dd>{cause.prove}</dd>
         </div>
         <div>
-          <dt className="text-sm font-bold text-soft">So that it does not return</dt>
+          <dt className="text-sm font-bold text-soft">{tr`So that it does not return`}</dt>
           <dd>{cause.prevent}</dd>
         </div>
         {cause.caution && (
           <div className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-1.5 sm:col-span-2">
-            <dt className="sr-only">Caution</dt>
+            <dt className="sr-only">{tr`Caution`}</dt>
             <dd>{cause.caution}</dd>
           </div>
         )}
@@ -390,7 +417,7 @@ function CauseCard({ cause }: { cause: Schemas['RankedHypothesis'] }) {
       <p className="mt-2 text-sm text-soft">
         {cause.provenance}.{' '}
         <Link className="underline decoration-line underline-offset-4" to={`/causes/${cause.cause}`}>
-          What this cause is reasoned with
+          {tr`What this cause is reasoned with`}
         </Link>
       </p>
     </section>
@@ -410,7 +437,7 @@ function Weights({
   return (
     <div>
       <h3 className="font-bold">{title}</h3>
-      {list.length === 0 && <p className="text-soft">Nothing recorded so far.</p>}
+      {list.length === 0 && <p className="text-soft">{tr`Nothing recorded so far.`}</p>}
       <ul>
         {list.slice(0, 6).map((w) => (
           <li key={w.sign + w.place} className="py-1">
@@ -418,7 +445,7 @@ function Weights({
               <span className="flex items-baseline justify-between gap-2 leading-tight">
                 <span>
                   {w.name} <Addr code={w.place} />
-                  {w.seen === 'absent' && <span className="text-soft"> checked, not there</span>}
+                  {w.seen === 'absent' && <span className="text-soft"> {tr`checked, not there`}</span>}
                 </span>
                 <b>{strengthOf(w.decibans)}</b>
               </span>
@@ -429,7 +456,10 @@ function Weights({
                 />
               </span>
               <span className="text-sm text-soft">
-                {w.words} <span className="fig">{Math.abs(w.decibans).toFixed(1)} dB</span>
+                {w.words}{' '}
+                <span className="fig">
+                  <Trans>{Math.abs(w.decibans).toFixed(1)} dB</Trans>
+                </span>
               </span>
             </button>
           </li>
@@ -452,37 +482,49 @@ function NextChecks() {
   if (!best) return null;
   return (
     <section className="card border-l-8 border-l-dye p-4">
-      <p className="text-sm font-semibold text-soft">Best thing to look at next</p>
+      <p className="text-sm font-semibold text-soft">{tr`Best thing to look at next`}</p>
       <h2 className="text-2xl leading-tight">
-        {best.name} on <Addr code={best.place} />
+        <Trans>
+          {best.name} on <Addr code={best.place} />
+        </Trans>
       </h2>
       <p className="mt-1">{best.how}</p>
       <p className="mt-1 text-soft">
-        About {best.minutes} min, with {best.with}
-        {best.access > 0 && `, and ${Math.round(best.access)} min to get there`}.{' '}
+        <Trans>
+          About {best.minutes} min, with {best.with}
+        </Trans>
+        {best.access > 0 && tr`, and ${Math.round(best.access)} min to get there`}.{' '}
         {best.lostNext ? (
-          <b className="text-lead">The next step destroys it: {best.lostNext}.</b>
+          <b className="text-lead">
+            <Trans>The next step destroys it: {best.lostNext}.</Trans>
+          </b>
         ) : (
-          best.destroyedBy.length > 0 && <b className="text-lead">Gone after {lostBy(best.destroyedBy)}.</b>
+          best.destroyedBy.length > 0 && (
+            <b className="text-lead">
+              <Trans>Gone after {lostBy(best.destroyedBy)}.</Trans>
+            </b>
+          )
         )}
       </p>
       <p className="mt-3 leading-snug">
-        “{best.about}” at <Addr code={best.aboutPlace} />, now{' '}
-        <b className="fig whitespace-nowrap">{percent(best.now)}</b>:
+        <Trans>
+          “{best.about}” at <Addr code={best.aboutPlace} />, now{' '}
+          <b className="fig whitespace-nowrap">{percent(best.now)}</b>:
+        </Trans>
       </p>
       <Outcome check={best} big />
       <div className="mt-3 flex flex-wrap items-center gap-3">
         <Link className="key key-go flex items-center" relative="path" to={link(best)}>
-          {best.measured ? 'Measure it' : 'Look at it'}
+          {best.measured ? tr`Measure it` : tr`Look at it`}
         </Link>
         {!best.measured && (
           <Link className="underline decoration-line underline-offset-4" to={`/atlas/${best.sign}`}>
-            How it looks
+            {tr`How it looks`}
           </Link>
         )}
       </div>
       {others.length > 0 && (
-        <ul className="mt-3 divide-y divide-line border-t border-line" aria-label="After that">
+        <ul className="mt-3 divide-y divide-line border-t border-line" aria-label={tr`After that`}>
           {others.slice(0, 4).map((c) => (
             <li key={c.sign + c.place}>
               <Link
@@ -494,11 +536,14 @@ function NextChecks() {
                   <span className="underline decoration-line underline-offset-4">{c.name}</span>{' '}
                   <Addr code={c.place} />
                   <span className="block text-sm text-soft">
-                    {c.minutes} min{c.access > 0 && ` and ${Math.round(c.access)} to get there`}, {c.with};
-                    bears on “{c.about}” <Addr code={c.aboutPlace} />
+                    <Trans>{c.minutes} min</Trans>
+                    {c.access > 0 && tr` and ${Math.round(c.access)} to get there`}
+                    <Trans>
+                      , {c.with}; bears on “{c.about}” <Addr code={c.aboutPlace} />
+                    </Trans>
                     {c.lostNext
-                      ? ' · lost at the next step'
-                      : c.destroyedBy.length > 0 && ` · lost by ${lostBy(c.destroyedBy)}`}
+                      ? tr` · lost at the next step`
+                      : c.destroyedBy.length > 0 && tr` · lost by ${lostBy(c.destroyedBy)}`}
                   </span>
                 </span>
                 <Outcome check={c} />
@@ -515,7 +560,7 @@ function NextChecks() {
 export function Outcome({ check, big = false }: { check: Schemas['NextCheck']; big?: boolean }) {
   const [low, high] = [Math.min(check.ifPresent, check.ifAbsent), Math.max(check.ifPresent, check.ifAbsent)];
   const at = (p: number) => `${100 * p}%`;
-  const text = `${check.about} at ${check.aboutPlace}, now ${percent(check.now)}: found ${percent(check.ifPresent)}, not there ${percent(check.ifAbsent)}`;
+  const text = tr`${check.about} at ${check.aboutPlace}, now ${percent(check.now)}: found ${percent(check.ifPresent)}, not there ${percent(check.ifAbsent)}`;
   const marks = [
     [check.ifPresent, '✓', 'bg-dye text-paper border-dye'],
     [check.ifAbsent, '✕', 'bg-paper text-lead border-lead'],
@@ -545,10 +590,14 @@ export function Outcome({ check, big = false }: { check: Schemas['NextCheck']; b
       {big ? (
         <span className="flex justify-between gap-4">
           <span>
-            <b className="text-dye">✓</b> If it is there, <b className="fig">{percent(check.ifPresent)}</b>
+            <Trans>
+              <b className="text-dye">✓</b> If it is there, <b className="fig">{percent(check.ifPresent)}</b>
+            </Trans>
           </span>
           <span>
-            <b className="text-lead">✕</b> If not, <b className="fig">{percent(check.ifAbsent)}</b>
+            <Trans>
+              <b className="text-lead">✕</b> If not, <b className="fig">{percent(check.ifAbsent)}</b>
+            </Trans>
           </span>
         </span>
       ) : (

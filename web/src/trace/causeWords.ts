@@ -1,11 +1,12 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Schemas } from '../api/client';
 import { anyEngine } from '../ui/words';
 
 export const oftenWords: Record<Schemas['Frequency'], string> = {
   never: 'never',
-  asGoodAsNever: 'as good as never',
-  hardlyEver: 'hardly ever',
-  almostNever: 'almost never',
+  asGoodAsNever: tr`as good as never`,
+  hardlyEver: tr`hardly ever`,
+  almostNever: tr`almost never`,
   rarely: 'rarely',
   sometimes: 'sometimes',
   often: 'often',
@@ -14,28 +15,28 @@ export const oftenWords: Record<Schemas['Frequency'], string> = {
 };
 
 export const severityWords: Record<Schemas['Severity'], string> = {
-  any: 'of any severity',
-  slight: 'mostly slight',
-  marked: 'mostly marked',
-  severe: 'mostly severe',
+  any: tr`of any severity`,
+  slight: tr`mostly slight`,
+  marked: tr`mostly marked`,
+  severe: tr`mostly severe`,
 };
 
 export const relationWords: Record<Schemas['Relation'], string> = {
   same: 'there',
-  neighbours: 'next to it',
-  companion: 'at its companion',
-  samePin: 'on the same crankpin',
-  bank: 'elsewhere on its bank',
-  others: 'at all the others',
+  neighbours: tr`next to it`,
+  companion: tr`at its companion`,
+  samePin: tr`on the same crankpin`,
+  bank: tr`elsewhere on its bank`,
+  others: tr`at all the others`,
   every: 'everywhere',
-  downstream: 'further along the oil',
-  farEnd: 'at the far end of the oil',
+  downstream: tr`further along the oil`,
+  farEnd: tr`at the far end of the oil`,
 };
 
 export const anchorWords: Record<Schemas['Anchor'], string> = {
-  engine: 'the engine as a whole',
-  cylinder: 'one cylinder',
-  main: 'one main bearing',
+  engine: tr`the engine as a whole`,
+  cylinder: tr`one cylinder`,
+  main: tr`one main bearing`,
 };
 
 /** An id of small letters, digits and hyphens, made of a name. */

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useMutation } from '@tanstack/react-query';
 import { useRef, useState, type ReactNode } from 'react';
 import { asked, ApiProblem } from '../api/client';
@@ -5,8 +6,8 @@ import { Trouble } from './basics';
 import { megabytes } from './words';
 
 const noAnswer = {
-  title: 'The server does not answer.',
-  detail: 'The file is made there. Check the connection and press once more; nothing was changed.',
+  title: tr`The server does not answer.`,
+  detail: tr`The file is made there. Check the connection and press once more; nothing was changed.`,
 };
 
 /** Puts a file where this browser puts what it downloads. */
@@ -124,10 +125,10 @@ export function FileKey({
       <span className="inline-flex items-center gap-2" aria-live="polite">
         <span>
           {far.bytes > 0
-            ? `${megabytes(far.bytes)} MB here …`
+            ? tr`${megabytes(far.bytes)} MB here …`
             : far.made !== undefined
-              ? `${Math.floor(100 * far.made)} % made …`
-              : 'Being made …'}
+              ? tr`${Math.floor(100 * far.made)} % made …`
+              : tr`Being made …`}
         </span>
         <button
           type="button"
@@ -137,7 +138,7 @@ export function FileKey({
             make.reset();
           }}
         >
-          Stop
+          {tr`Stop`}
         </button>
       </span>
     );

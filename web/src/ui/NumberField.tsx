@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useEffect, useId, useRef, useState } from 'react';
 import { parseNumber, type Bounds } from './number';
 
@@ -36,7 +37,7 @@ export function NumberField({
     typed.kind === 'bad'
       ? `${typed.text} ${typed.remedy}`
       : typed.kind === 'empty' && required
-        ? 'A number is needed here.'
+        ? tr`A number is needed here.`
         : '';
   const passed = useRef(value);
   useEffect(() => {

@@ -1,7 +1,8 @@
+import { t as tr } from '@lingui/core/macro';
 import * as z from 'zod/mini';
 import { EntryForm, needed, TextField, useEntryForm } from './form';
 
-const schema = z.object({ why: needed('Say why.') });
+const schema = z.object({ why: needed(tr`Say why.`) });
 
 /** Why something is taken back; it stays in the record. */
 export function WhyForm({ press, send }: { press: string; send: (why: string) => Promise<unknown> }) {
@@ -11,9 +12,9 @@ export function WhyForm({ press, send }: { press: string; send: (why: string) =>
       <TextField
         form={form}
         name="why"
-        label="Why"
+        label={tr`Why`}
         unseen
-        placeholder="Why? It stays in the record."
+        placeholder={tr`Why? It stays in the record.`}
         className="min-w-0 flex-1"
       />
       <button className="key key-go shrink-0">{press}</button>

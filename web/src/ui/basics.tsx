@@ -1,5 +1,8 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { Fragment, type ReactNode } from 'react';
 import type { ApiProblem } from '../api/client';
+import { region } from './region';
 
 /** An address as it stands on tape: monospaced, with 6 and 9 underlined so that a turned tag cannot be misread. */
 export function Addr({ code, className = '' }: { code: string; className?: string }) {
@@ -75,14 +78,18 @@ export function Choice<T extends string>({
 }
 
 export function Waiting({ what }: { what: string }) {
-  return <p className="p-6 text-soft">Opening {what} …</p>;
+  return (
+    <p className="p-6 text-soft">
+      <Trans>Opening {what} …</Trans>
+    </p>
+  );
 }
 
 export const day = (iso: string) =>
-  new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+  new Date(iso).toLocaleDateString(region(), { day: 'numeric', month: 'short', year: 'numeric' });
 
 export const moment = (iso: string) =>
-  new Date(iso).toLocaleString('en-GB', {
+  new Date(iso).toLocaleString(region(), {
     day: 'numeric',
     month: 'short',
     hour: '2-digit',
@@ -92,10 +99,10 @@ export const moment = (iso: string) =>
 /** How long ago, as it is said over a bench: in minutes for an hour, in hours for two days, then in days. */
 export function since(iso: string, now = Date.now()) {
   const minutes = Math.max(0, Math.round((now - Date.parse(iso)) / 60_000));
-  if (minutes < 1) return 'just now';
-  if (minutes < 60) return `${minutes} min ago`;
+  if (minutes < 1) return tr`just now`;
+  if (minutes < 60) return tr`${minutes} min ago`;
   const hours = Math.floor(minutes / 60);
-  return hours < 48 ? `${hours} h ago` : `${Math.floor(hours / 24)} days ago`;
+  return hours < 48 ? tr`${hours} h ago` : tr`${Math.floor(hours / 24)} days ago`;
 }
 
 /** A probability as a person says it; never a flat 0 or 100. */

@@ -1,4 +1,5 @@
 import type { Schemas } from '../api/client';
+import { decimalMark } from './region';
 
 type Quantity = Schemas['Quantity'];
 
@@ -67,9 +68,9 @@ export type LengthUnit = 'mm' | 'in';
  * as many as asked for in the base unit, of which an inch has one more.
  */
 export const figure = (value: number, unit: string, digits?: number) =>
-  (value / (unitSize[unit] ?? 1)).toFixed(
-    digits === undefined ? (places[unit] ?? 2) : unit === 'in' ? Math.max(3, digits + 1) : digits,
-  );
+  (value / (unitSize[unit] ?? 1))
+    .toFixed(digits === undefined ? (places[unit] ?? 2) : unit === 'in' ? Math.max(3, digits + 1) : digits)
+    .replace('.', decimalMark());
 
 /** The same with its unit behind. */
 export const told = (value: number, unit: string, digits?: number) =>

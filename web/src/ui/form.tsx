@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useEffect, useId, useRef, useState, type ReactNode } from 'react';
 import {
@@ -41,7 +43,7 @@ export const numberTyped = (bounds: Bounds = {}) =>
   );
 
 /** A number without which the form is not sent. */
-export const numberNeeded = (bounds: Bounds = {}) => given(numberTyped(bounds), 'A number is needed here.');
+export const numberNeeded = (bounds: Bounds = {}) => given(numberTyped(bounds), tr`A number is needed here.`);
 
 /** How a number that stands is shown in its field. */
 export const asTyped = (value: number | null | undefined) =>
@@ -246,14 +248,18 @@ export function LostRace({
   return (
     <div role="alert" className="rounded-lg border-2 border-brass bg-brass-tint p-3">
       <p className="font-bold">{says}</p>
-      <p>Theirs: {theirs}</p>
-      <p>Yours: {yours}</p>
+      <p>
+        <Trans>Theirs: {theirs}</Trans>
+      </p>
+      <p>
+        <Trans>Yours: {yours}</Trans>
+      </p>
       <div className="mt-2 flex gap-2">
         <button type="button" className="key" onClick={onKeep}>
-          Keep mine
+          {tr`Keep mine`}
         </button>
         <button type="button" className="key" onClick={onTake}>
-          Take theirs
+          {tr`Take theirs`}
         </button>
       </div>
     </div>

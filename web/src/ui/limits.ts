@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { byId } from './byId';
 import type { Knowledge, Schemas } from '../api/client';
 import { baseUnit, figure, unitSize, type LengthUnit } from './figures';
@@ -24,13 +25,13 @@ export function boundWords(limit: Told, unit = 'mm') {
     limit.least !== null && limit.most !== null
       ? `${figure(limit.least, unit)} to ${figure(limit.most, unit)}`
       : limit.most !== null
-        ? `at most ${figure(limit.most, unit)}`
+        ? tr`at most ${figure(limit.most, unit)}`
         : limit.least !== null
-          ? `at least ${figure(limit.least, unit)}`
+          ? tr`at least ${figure(limit.least, unit)}`
           : '';
-  const wear = limit.wear !== null ? `wear to ${figure(limit.wear, unit)}` : '';
+  const wear = limit.wear !== null ? tr`wear to ${figure(limit.wear, unit)}` : '';
   const both = [range, wear].filter(Boolean).join(', ');
-  return both && limit.source === 'ruleOfThumb' ? `about ${both}` : both;
+  return both && limit.source === 'ruleOfThumb' ? tr`about ${both}` : both;
 }
 
 export function limitWords(limit: Told | null, unit = 'mm') {
@@ -42,7 +43,7 @@ export function limitWords(limit: Told | null, unit = 'mm') {
 export function standWords(f: Pick<Schemas['SheetFigure'], 'conformity' | 'limit' | 'asNew'>) {
   if (!f.conformity) return '';
   if (f.limit?.source === 'ruleOfThumb')
-    return { inside: 'usual', outside: 'unusual', undecided: 'near the edge' }[f.conformity];
-  if (f.conformity === 'inside' && f.asNew) return f.asNew === 'inside' ? '✓ as new' : '✓ worn, inside';
-  return { inside: '✓ inside', outside: '✕ outside', undecided: '? undecided' }[f.conformity];
+    return { inside: 'usual', outside: 'unusual', undecided: tr`near the edge` }[f.conformity];
+  if (f.conformity === 'inside' && f.asNew) return f.asNew === 'inside' ? tr`✓ as new` : tr`✓ worn, inside`;
+  return { inside: tr`✓ inside`, outside: tr`✕ outside`, undecided: tr`? undecided` }[f.conformity];
 }

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Schemas } from '../api/client';
 
 /** Acts that destroy evidence, as one says them. */
@@ -6,54 +7,54 @@ export const actWords: Record<Schemas['Act'], string> = {
   wiping: 'wiping',
   scraping: 'scraping',
   polishing: 'polishing',
-  drainingOil: 'draining the oil',
-  removingRings: 'removing rings',
-  removingShells: 'removing shells',
-  takingCapsOff: 'taking caps off',
-  pressingOff: 'pressing off',
-  takingApart: 'taking apart',
-  turningCrank: 'turning the crank',
+  drainingOil: tr`draining the oil`,
+  removingRings: tr`removing rings`,
+  removingShells: tr`removing shells`,
+  takingCapsOff: tr`taking caps off`,
+  pressingOff: tr`pressing off`,
+  takingApart: tr`taking apart`,
+  turningCrank: tr`turning the crank`,
   reassembly: 'reassembly',
 };
 
 export const lostBy = (acts: readonly Schemas['Act'][]) => acts.map((a) => actWords[a]).join(', ');
 
 export const materialWords: Record<Schemas['DebrisMaterial'], string> = {
-  magneticMetal: 'Metal, magnet takes it',
-  otherMetal: 'Metal, magnet leaves it',
-  sealant: 'Sealant',
-  plastic: 'Plastic',
-  rubber: 'Rubber',
-  carbon: 'Carbon',
-  fibre: 'Fibre',
-  grit: 'Grit',
-  unknown: 'Not sure',
+  magneticMetal: tr`Metal, magnet takes it`,
+  otherMetal: tr`Metal, magnet leaves it`,
+  sealant: tr`Sealant`,
+  plastic: tr`Plastic`,
+  rubber: tr`Rubber`,
+  carbon: tr`Carbon`,
+  fibre: tr`Fibre`,
+  grit: tr`Grit`,
+  unknown: tr`Not sure`,
 };
 
 export const colourWords: Record<Schemas['DebrisColour'], string> = {
-  grey: 'Grey',
-  bright: 'Bright',
-  copperOrBronze: 'Copper or bronze',
-  brass: 'Brass',
-  black: 'Black',
-  rust: 'Rust',
-  clear: 'Clear',
-  coloured: 'Coloured',
-  unknown: 'Not noted',
+  grey: tr`Grey`,
+  bright: tr`Bright`,
+  copperOrBronze: tr`Copper or bronze`,
+  brass: tr`Brass`,
+  black: tr`Black`,
+  rust: tr`Rust`,
+  clear: tr`Clear`,
+  coloured: tr`Coloured`,
+  unknown: tr`Not noted`,
 };
 
 export const formWords: Record<Schemas['DebrisForm'], string> = {
-  dust: 'Dust',
-  flake: 'Flakes',
-  sliver: 'Slivers',
-  curl: 'Curls',
-  chip: 'Chips',
-  lump: 'Lumps',
-  needle: 'Needles',
-  string: 'Strings',
-  bead: 'Beads',
-  paste: 'Paste',
-  unknown: 'Not noted',
+  dust: tr`Dust`,
+  flake: tr`Flakes`,
+  sliver: tr`Slivers`,
+  curl: tr`Curls`,
+  chip: tr`Chips`,
+  lump: tr`Lumps`,
+  needle: tr`Needles`,
+  string: tr`Strings`,
+  bead: tr`Beads`,
+  paste: tr`Paste`,
+  unknown: tr`Not noted`,
 };
 
 /** A chapter of the atlas: “plain-bearings” is “Plain bearings”. */

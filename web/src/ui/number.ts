@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 /** What a person typed into a field for a number. */
 export type Typed =
   { kind: 'empty' } | { kind: 'number'; value: number } | { kind: 'bad'; text: string; remedy: string };
@@ -21,27 +22,27 @@ export function parseNumber(text: string, { min, max, whole }: Bounds = {}): Typ
   if (!shape.test(clean))
     return {
       kind: 'bad',
-      text: `“${text.trim()}” is no number.`,
-      remedy: 'Type digits, such as 21.5 or 21,5.',
+      text: tr`“${text.trim()}” is no number.`,
+      remedy: tr`Type digits, such as 21.5 or 21,5.`,
     };
   if (/^[+-]?[1-9]\d{0,2},\d{3}$/.test(clean))
     return {
       kind: 'bad',
-      text: `“${text.trim()}”: is the comma a decimal comma or a thousands mark?`,
-      remedy: 'Type a point for the decimal, or leave the comma out.',
+      text: tr`“${text.trim()}”: is the comma a decimal comma or a thousands mark?`,
+      remedy: tr`Type a point for the decimal, or leave the comma out.`,
     };
   const value = Number(clean.replace(',', '.'));
   if (whole && !Number.isInteger(value))
-    return { kind: 'bad', text: `${text.trim()} is no whole number.`, remedy: 'Give a whole number.' };
+    return { kind: 'bad', text: tr`${text.trim()} is no whole number.`, remedy: tr`Give a whole number.` };
   if ((min !== undefined && value < min) || (max !== undefined && value > max))
     return {
       kind: 'bad',
-      text: `${text.trim()} is out of range.`,
+      text: tr`${text.trim()} is out of range.`,
       remedy:
         min !== undefined && max !== undefined
-          ? `Give ${min} to ${max}.`
+          ? tr`Give ${min} to ${max}.`
           : min !== undefined
-            ? `Give ${min} or more.`
+            ? tr`Give ${min} or more.`
             : `Give ${max} or less.`,
     };
   return { kind: 'number', value };

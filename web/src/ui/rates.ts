@@ -1,5 +1,7 @@
+import { t as tr } from '@lingui/core/macro';
 import * as z from 'zod/mini';
 import { parseNumber } from './number';
+import { region } from './region';
 
 /** Rates as they are typed: CHF 1.06, GBP 1.17. */
 export const ratesTyped = z.pipe(
@@ -15,7 +17,7 @@ export const ratesTyped = z.pipe(
       if (!code || read.kind !== 'number') {
         context.issues.push({
           code: 'custom',
-          message: `“${part}” cannot be read. Enter a code and a rate, such as CHF 1.06.`,
+          message: tr`“${part}” cannot be read. Enter a code and a rate, such as CHF 1.06.`,
           input: text,
         });
         return z.NEVER;
@@ -46,7 +48,7 @@ const digits: Record<string, number> = {
 
 /** An amount with its currency, as it stands on a bill. */
 export const money = (amount: number, currency: string) =>
-  `${amount.toLocaleString('en-GB', {
+  `${amount.toLocaleString(region(), {
     minimumFractionDigits: digits[currency] ?? 2,
     maximumFractionDigits: digits[currency] ?? 2,
   })} ${currency}`;

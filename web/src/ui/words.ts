@@ -1,53 +1,54 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Schemas } from '../api/client';
 
 export const actionWords: Record<Schemas['VerdictAction'], string> = {
-  reuse: 'Reuse',
-  cleanAndReuse: 'Clean and reuse',
-  machine: 'Machine',
-  repair: 'Repair',
-  replace: 'Replace',
-  specialist: 'Specialist',
+  reuse: tr`Reuse`,
+  cleanAndReuse: tr`Clean and reuse`,
+  machine: tr`Machine`,
+  repair: tr`Repair`,
+  replace: tr`Replace`,
+  specialist: tr`Specialist`,
 };
 
 export const supplierKindWords: Record<Schemas['SupplierKind'], string> = {
-  parts: 'Parts',
-  machineShop: 'Machine shop',
-  specialist: 'Specialist',
+  parts: tr`Parts`,
+  machineShop: tr`Machine shop`,
+  specialist: tr`Specialist`,
 };
 
 export const useWords: Record<Schemas['EngineUse'], string> = {
-  ordinary: 'ordinary use',
+  ordinary: tr`ordinary use`,
   race: 'racing',
-  standby: 'stands by',
+  standby: tr`stands by`,
 };
 
 export const stageWords: Record<Schemas['OrderStage'], string> = {
   wanted: 'wanted',
-  asked: 'asked for',
+  asked: tr`asked for`,
   ordered: 'ordered',
   expected: 'expected',
   arrived: 'arrived',
-  checked: 'checked, may go in',
+  checked: tr`checked, may go in`,
   fitted: 'fitted',
-  sentBack: 'sent back',
+  sentBack: tr`sent back`,
 };
 
 export const custodyWords: Record<Schemas['Custody'], string> = {
-  onEngine: 'on the engine',
-  bench: 'on the bench',
-  bag: 'in a bag',
-  box: 'in a box',
-  machineShop: 'at the machine shop',
-  welder: 'at the welder',
-  supplier: 'at the supplier',
-  customer: 'with the customer',
+  onEngine: tr`on the engine`,
+  bench: tr`on the bench`,
+  bag: tr`in a bag`,
+  box: tr`in a box`,
+  machineShop: tr`at the machine shop`,
+  welder: tr`at the welder`,
+  supplier: tr`at the supplier`,
+  customer: tr`with the customer`,
   scrapped: 'scrapped',
-  onPart: 'kept on another part',
+  onPart: tr`kept on another part`,
 };
 
 /** Where a part is, as one says it: on the bench, row 4. */
 export const custodyText = (p: { custody: Schemas['Custody']; where: string; on?: string }) =>
-  [p.custody === 'onPart' && p.on ? `kept on ${p.on}` : custodyWords[p.custody], p.where]
+  [p.custody === 'onPart' && p.on ? tr`kept on ${p.on}` : custodyWords[p.custody], p.where]
     .filter(Boolean)
     .join(', ');
 
@@ -57,57 +58,57 @@ export const isOut = (custody: Schemas['Custody']) =>
 
 /** Whose doing a damage is. */
 export const doneByWords: Record<Schemas['DoneBy'], string> = {
-  running: 'The engine’s own',
-  strip: 'Done getting it apart',
-  earlierHand: 'An earlier hand’s',
-  runAgain: 'Seen since it runs again',
+  running: tr`The engine’s own`,
+  strip: tr`Done getting it apart`,
+  earlierHand: tr`An earlier hand’s`,
+  runAgain: tr`Seen since it runs again`,
 };
 
 /** How a finding was told: by the hand alone, or seen. */
-export const feltWords = (f: Pick<Schemas['Finding'], 'felt'>) => (f.felt ? ', felt, not opened' : '');
+export const feltWords = (f: Pick<Schemas['Finding'], 'felt'>) => (f.felt ? tr`, felt, not opened` : '');
 
 export const stowWords: Record<Schemas['StowKind'], string> = {
-  bag: 'Bag',
-  box: 'Box',
-  tray: 'Tray',
-  stack: 'Stack',
-  shelf: 'Shelf',
+  bag: tr`Bag`,
+  box: tr`Box`,
+  tray: tr`Tray`,
+  stack: tr`Stack`,
+  shelf: tr`Shelf`,
 };
 
 export const methodWords: Record<Schemas['MarkMethod'], string> = {
-  none: 'No mark yet',
-  makersMark: 'Maker’s mark',
-  numberPunch: 'Number punch',
-  engraver: 'Engraver',
-  scratch: 'Scratch',
-  paint: 'Paint',
-  feltPen: 'Felt pen',
+  none: tr`No mark yet`,
+  makersMark: tr`Maker’s mark`,
+  numberPunch: tr`Number punch`,
+  engraver: tr`Engraver`,
+  scratch: tr`Scratch`,
+  paint: tr`Paint`,
+  feltPen: tr`Felt pen`,
 };
 
 export const facingWords: Record<Schemas['Facing'], string> = {
-  unknown: 'Not noted',
-  freeEnd: 'Free end',
-  driveEnd: 'Drive end',
-  left: 'Left',
-  right: 'Right',
+  unknown: tr`Not noted`,
+  freeEnd: tr`Free end`,
+  driveEnd: tr`Drive end`,
+  left: tr`Left`,
+  right: tr`Right`,
 };
 
 export const confidenceWords: Record<Schemas['Confidence'], string> = {
-  proven: 'Proven',
-  probable: 'Probable',
-  possible: 'Possible',
-  undetermined: 'Undetermined',
+  proven: tr`Proven`,
+  probable: tr`Probable`,
+  possible: tr`Possible`,
+  undetermined: tr`Undetermined`,
 };
 
 export const faultWords: Record<Schemas['Fault'], string> = {
-  notKnown: 'Cannot be said',
-  ownWork: 'Our own work',
-  earlierWork: 'Somebody’s earlier work',
-  partDefect: 'Defect of a part',
-  use: 'Use and upkeep',
+  notKnown: tr`Cannot be said`,
+  ownWork: tr`Our own work`,
+  earlierWork: tr`Somebody’s earlier work`,
+  partDefect: tr`Defect of a part`,
+  use: tr`Use and upkeep`,
 };
 
-export const levelWords = ['not there', 'slight', 'moderate', 'severe'] as const;
+export const levelWords = [tr`not there`, 'slight', 'moderate', 'severe'] as const;
 
 export function layoutWords(l: Schemas['EngineLayout']) {
   const shape = { single: 'single', inline: 'inline', vee: 'vee', flat: 'flat' }[l.arrangement];
@@ -150,34 +151,34 @@ export const anyEngine: Schemas['Applicability'] = {
 
 /** What can hold a step back. */
 export const lockWords: Record<Schemas['StepLock'], string> = {
-  holdPoint: 'Sign-off not signed',
-  order: 'Steps before it not done',
-  unread: 'Evidence not read',
-  fastenersOut: 'Fasteners not as expected',
-  hole: 'Lengths not noted',
-  tick: 'A tick not set',
-  empty: 'Nothing entered',
-  assembly: 'A gate of the way back',
+  holdPoint: tr`Sign-off not signed`,
+  order: tr`Steps before it not done`,
+  unread: tr`Evidence not read`,
+  fastenersOut: tr`Fasteners not as expected`,
+  hole: tr`Lengths not noted`,
+  tick: tr`A tick not set`,
+  empty: tr`Nothing entered`,
+  assembly: tr`A gate of the way back`,
 };
 
 /** When a figure was taken, as it stands behind it; nothing for how it was found. */
 export const phaseWords: Record<Schemas['Phase'], string> = {
   asFound: '',
-  afterWork: 'after work',
-  afterRun: 'when it ran again',
+  afterWork: tr`after work`,
+  afterRun: tr`when it ran again`,
 };
 
 export const keepingWords: Record<Schemas['Keeping'], string> = {
-  ownHole: 'back in its own hole',
-  bag: 'in a bag',
-  benchRow: 'in a row on the bench',
+  ownHole: tr`back in its own hole`,
+  bag: tr`in a bag`,
+  benchRow: tr`in a row on the bench`,
 };
 
 export const roleWords: Record<string, string> = {
-  lead: 'Lead',
-  mechanic: 'Mechanic',
-  viewer: 'Viewer',
-  student: 'Student',
+  lead: tr`Lead`,
+  mechanic: tr`Mechanic`,
+  viewer: tr`Viewer`,
+  student: tr`Student`,
 };
 
 /** What stands before whom a link was given to, where he wrote through it. */
@@ -185,59 +186,59 @@ const throughLink = 'link/';
 
 /** Who wrote a record; of one that came with a file it is somebody of another shop. */
 export const writerOf = (r: { by: string; imported?: boolean }) => {
-  const by = r.by.startsWith(throughLink) ? `${r.by.slice(throughLink.length)}, through a link` : r.by;
-  return r.imported ? `${by}, elsewhere` : by;
+  const by = r.by.startsWith(throughLink) ? tr`${r.by.slice(throughLink.length)}, through a link` : r.by;
+  return r.imported ? tr`${by}, elsewhere` : by;
 };
 
 /** Kinds of records, as the record of changes names them. */
 export const changeWords: Record<string, string> = {
-  engineCase: 'Case',
-  part: 'Tag',
-  buildTask: 'Task or wait',
-  buildPromise: 'Promise',
-  backAct: 'Way back',
-  tightening: 'Torque and angle',
-  feed: 'Address for a calendar',
-  candidate: 'Offered part',
-  stow: 'Bag or box',
-  stepRecord: 'Step',
-  ownStep: 'Own step',
-  stepMark: 'Tick or clock',
-  fastenerMove: 'Fasteners',
-  signOff: 'Signature',
-  renumbering: 'Numbering',
-  finding: 'Finding',
-  photo: 'Picture',
-  photoMark: 'Mark on a picture',
-  debris: 'Debris',
-  reading: 'Reading',
-  limit: 'Limit',
-  partVerdict: 'Verdict',
-  supplyOffer: 'Offer',
-  orderMove: 'Stage of the order',
-  orderLine: 'Line of the order',
-  serviceSizes: 'Sizes to be had',
-  optionChoice: 'Choice of an option',
-  optionAnswer: 'Customer’s answer',
-  link: 'Link to a dossier',
-  repairOption: 'Option',
-  option: 'Option',
-  examination: 'Test',
-  conclusion: 'Own finding of the cause',
-  import: 'Case file read in',
-  settings: 'Settings',
-  instrument: 'Instrument',
-  'part-on-the-shelf': 'Part on the shelf',
-  supplier: 'Supplier',
-  lesson: 'Lesson',
-  cause: 'Cause',
-  script: 'Strip script',
-  kind: 'Kind of engine',
-  'fleet-engine': 'Engine of the fleet',
-  'fleet-entry': 'Hour meter',
-  'label-job': 'Labels',
-  person: 'Person',
-  invitation: 'Link that lets in',
+  engineCase: tr`Case`,
+  part: tr`Tag`,
+  buildTask: tr`Task or wait`,
+  buildPromise: tr`Promise`,
+  backAct: tr`Way back`,
+  tightening: tr`Torque and angle`,
+  feed: tr`Address for a calendar`,
+  candidate: tr`Offered part`,
+  stow: tr`Bag or box`,
+  stepRecord: tr`Step`,
+  ownStep: tr`Own step`,
+  stepMark: tr`Tick or clock`,
+  fastenerMove: tr`Fasteners`,
+  signOff: tr`Signature`,
+  renumbering: tr`Numbering`,
+  finding: tr`Finding`,
+  photo: tr`Picture`,
+  photoMark: tr`Mark on a picture`,
+  debris: tr`Debris`,
+  reading: tr`Reading`,
+  limit: tr`Limit`,
+  partVerdict: tr`Verdict`,
+  supplyOffer: tr`Offer`,
+  orderMove: tr`Stage of the order`,
+  orderLine: tr`Line of the order`,
+  serviceSizes: tr`Sizes to be had`,
+  optionChoice: tr`Choice of an option`,
+  optionAnswer: tr`Customer’s answer`,
+  link: tr`Link to a dossier`,
+  repairOption: tr`Option`,
+  option: tr`Option`,
+  examination: tr`Test`,
+  conclusion: tr`Own finding of the cause`,
+  import: tr`Case file read in`,
+  settings: tr`Settings`,
+  instrument: tr`Instrument`,
+  'part-on-the-shelf': tr`Part on the shelf`,
+  supplier: tr`Supplier`,
+  lesson: tr`Lesson`,
+  cause: tr`Cause`,
+  script: tr`Strip script`,
+  kind: tr`Kind of engine`,
+  'fleet-engine': tr`Engine of the fleet`,
+  'fleet-entry': tr`Hour meter`,
+  'label-job': tr`Labels`,
+  person: tr`Person`,
+  invitation: tr`Link that lets in`,
 };
 
 /** How large a file is, in megabytes, however small it is. */

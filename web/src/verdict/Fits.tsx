@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useCaseContext } from '../casebook/context';
@@ -16,20 +18,19 @@ export function Fits() {
   return (
     <section className="max-w-5xl space-y-5">
       <div>
-        <h2 className="text-xl">What fits what</h2>
+        <h2 className="text-xl">{tr`What fits what`}</h2>
         <p className="text-soft">
-          By journal, housing and shells measured together, whatever the stamps say. A spare shaft, another
-          set or a donor’s head is taken in under Index as an offered part, and measured like any.
+          {tr`By journal, housing and shells measured together, whatever the stamps say. A spare shaft, another set or a donor’s head is taken in under Index as an offered part, and measured like any.`}
         </p>
       </div>
       {nothing && (
         <p className="text-lg">
-          Nothing to hold together yet: measure journals, torqued housings and walls, or bores and pistons.
+          {tr`Nothing to hold together yet: measure journals, torqued housings and walls, or bores and pistons.`}
         </p>
       )}
       {stamps.length > 0 && (
         <div className="card border-brass bg-brass-tint p-3">
-          <h3 className="text-lg">Stamps that may be read two ways</h3>
+          <h3 className="text-lg">{tr`Stamps that may be read two ways`}</h3>
           <ul>
             {stamps.map((s) => (
               <li key={s.place}>
@@ -95,15 +96,17 @@ function Bearing({ fit }: { fit: Schemas['BearingFit'] }) {
       <h3 className="text-lg">{fit.name}</h3>
       {fit.least !== null && fit.most !== null ? (
         <p className="text-soft">
-          Clearance{' '}
-          <span className="fig">
-            {figure(fit.least, lengths)} to {figure(fit.most, lengths)}
-          </span>{' '}
-          {lengths}, {fit.source}
-          {fit.thumb && ', which is no limit'}.
+          <Trans>
+            Clearance{' '}
+            <span className="fig">
+              {figure(fit.least, lengths)} to {figure(fit.most, lengths)}
+            </span>{' '}
+            {lengths}, {fit.source}
+          </Trans>
+          {fit.thumb && tr`, which is no limit`}.
         </p>
       ) : (
-        <p className="text-soft">No limit of the clearance was entered, so nothing can be said to fit.</p>
+        <p className="text-soft">{tr`No limit of the clearance was entered, so nothing can be said to fit.`}</p>
       )}
       {fit.ways.length > 0 ? (
         <ol className="list-inside list-decimal space-y-1">
@@ -116,8 +119,10 @@ function Bearing({ fit }: { fit: Schemas['BearingFit'] }) {
       ) : (
         fit.least !== null && (
           <p>
-            <b>Nothing fits as it is, with one set bought, or ground to a size that is to be had.</b> Measure
-            what is missing, or offer another part.
+            <Trans>
+              <b>Nothing fits as it is, with one set bought, or ground to a size that is to be had.</b>{' '}
+              Measure what is missing, or offer another part.
+            </Trans>
           </p>
         )
       )}
@@ -125,30 +130,32 @@ function Bearing({ fit }: { fit: Schemas['BearingFit'] }) {
         <table className="text-left text-sm whitespace-nowrap">
           <thead className="text-soft">
             <tr>
-              <th className="pr-4 font-semibold">Shaft</th>
-              {housings && <th className="pr-4 font-semibold">Housing</th>}
-              <th className="pr-4 font-semibold">Shells</th>
+              <th className="pr-4 font-semibold">{tr`Shaft`}</th>
+              {housings && <th className="pr-4 font-semibold">{tr`Housing`}</th>}
+              <th className="pr-4 font-semibold">{tr`Shells`}</th>
               {shown[0]?.cells.map((c, i) => (
                 <th key={i} className="px-2 font-semibold">
                   <Addr code={c.journal.split('.')[0]!} />
                 </th>
               ))}
-              <th className="px-2 font-semibold">All inside</th>
+              <th className="px-2 font-semibold">{tr`All inside`}</th>
             </tr>
           </thead>
           <tbody>
             {shown.map((r) => (
               <tr key={r.shaft + r.housing + r.shells} className="border-t border-line">
-                <td className="max-w-36 pr-4 whitespace-normal">{of(r.shaft, 'its own')}</td>
-                {housings && <td className="max-w-36 pr-4 whitespace-normal">{of(r.housing, 'its own')}</td>}
-                <td className="max-w-36 pr-4 whitespace-normal">{of(r.shells, 'its own')}</td>
+                <td className="max-w-36 pr-4 whitespace-normal">{of(r.shaft, tr`its own`)}</td>
+                {housings && (
+                  <td className="max-w-36 pr-4 whitespace-normal">{of(r.housing, tr`its own`)}</td>
+                )}
+                <td className="max-w-36 pr-4 whitespace-normal">{of(r.shells, tr`its own`)}</td>
                 {r.cells.map((c) => (
                   <td
                     key={c.journal}
                     className={`px-2 py-1 text-center ${tone(c.inside)}`}
                     title={
                       c.clearance === null
-                        ? 'not measured'
+                        ? tr`not measured`
                         : `${figure(c.clearance, lengths)} ± ${figure(c.expanded ?? 0, lengths)} ${lengths}`
                     }
                   >
@@ -172,15 +179,17 @@ function Bearing({ fit }: { fit: Schemas['BearingFit'] }) {
       </div>
       {rows.length > shown.length && (
         <button className="underline" onClick={() => setAll(true)}>
-          All {rows.length}
+          <Trans>All {rows.length}</Trans>
         </button>
       )}
       {fit.halves.map((h) => (
         <details key={h.shaft + h.housing}>
           <summary className="min-h-9 cursor-pointer">
-            Halves chosen one by one for {of(h.shaft, 'the engine’s own shaft')}: all inside with{' '}
-            <span className="fig">{percent(h.all)}</span>
-            {!h.exact && ' (there may be a better choice)'}
+            {tr`Halves chosen one by one for`} {of(h.shaft, tr`the engine’s own shaft`)}
+            <Trans>
+              : all inside with <span className="fig">{percent(h.all)}</span>
+            </Trans>
+            {!h.exact && tr` (there may be a better choice)`}
           </summary>
           <ul className="grid gap-x-6 md:grid-cols-2">
             {h.of.map((o) => (
@@ -205,7 +214,7 @@ function Pistons({ fits }: { fits: Schemas['PistonsFit'][] }) {
   const { lengths } = useCaseContext();
   return (
     <article className="card space-y-3 p-3 md:p-4">
-      <h3 className="text-lg">Pistons to bores</h3>
+      <h3 className="text-lg">{tr`Pistons to bores`}</h3>
       {fits.map((f) => (
         <div key={f.bores}>
           <p className="font-bold">{f.words}</p>
@@ -228,17 +237,19 @@ function Weights({ fits }: { fits: Schemas['WeightFit'][] }) {
   const of = useOf();
   return (
     <article className="card space-y-3 p-3 md:p-4">
-      <h3 className="text-lg">Pistons and rods by weight</h3>
+      <h3 className="text-lg">{tr`Pistons and rods by weight`}</h3>
       {fits.map((f) => (
         <div key={f.pistons}>
           <p>
-            <b>{of(f.pistons, 'Its own pistons')}.</b> {f.words}
+            <b>{of(f.pistons, tr`Its own pistons`)}.</b> {f.words}
           </p>
           <ul className="flex flex-wrap gap-x-6 gap-y-1">
             {f.of.map((a) => (
               <li key={a.piston}>
-                <Addr code={a.piston} /> on <Addr code={a.rod} />{' '}
-                <span className="fig">{a.weight.toFixed(1)} g</span>
+                <Trans>
+                  <Addr code={a.piston} /> on <Addr code={a.rod} />{' '}
+                  <span className="fig">{a.weight.toFixed(1)} g</span>
+                </Trans>
               </li>
             ))}
           </ul>
@@ -257,7 +268,7 @@ function Rings({ rings, notes }: { rings: Schemas['RingAdvice'][]; notes: string
   }
   return (
     <article className="card space-y-3 p-3 md:p-4">
-      <h3 className="text-lg">Rings</h3>
+      <h3 className="text-lg">{tr`Rings`}</h3>
       {notes.map((n) => (
         <p key={n} className="font-bold">
           {n}
@@ -279,9 +290,18 @@ function Rings({ rings, notes }: { rings: Schemas['RingAdvice'][]; notes: string
             <ul className="fig flex flex-wrap gap-x-5 text-sm">
               {of.map((r) => (
                 <li key={r.ring}>
-                  <Addr code={r.ring} /> {r.gap === null ? 'no gap read' : figure(r.gap, lengths, 2)}
-                  {r.gapAfter !== null && <> → {figure(r.gapAfter, lengths, 2)} in the new bore</>}
-                  {(r.file ?? 0) > 0.005 && <>, file {figure(r.file!, lengths, 2)}</>}
+                  <Addr code={r.ring} /> {r.gap === null ? tr`no gap read` : figure(r.gap, lengths, 2)}
+                  {r.gapAfter !== null && (
+                    <>
+                      {' '}
+                      <Trans>→ {figure(r.gapAfter, lengths, 2)} in the new bore</Trans>
+                    </>
+                  )}
+                  {(r.file ?? 0) > 0.005 && (
+                    <>
+                      <Trans>, file {figure(r.file!, lengths, 2)}</Trans>
+                    </>
+                  )}
                 </li>
               ))}
             </ul>

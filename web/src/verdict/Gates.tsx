@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import type { Schemas } from '../api/client';
 
 const stood: Record<Schemas['GateStands'], [string, string]> = {
@@ -18,8 +20,8 @@ export function Gates({ gates }: { gates: readonly Schemas['GateState'][] }) {
           <span aria-hidden className={`fig font-bold ${stood[g.stands][1]}`}>
             {stood[g.stands][0]}
           </span>{' '}
-          <b className={stood[g.stands][1]}>{g.stands === 'failed' ? 'Failed' : 'Not known yet'}:</b> {g.name}
-          . <span className="text-soft">{g.evidence}</span>
+          <b className={stood[g.stands][1]}>{g.stands === 'failed' ? tr`Failed` : tr`Not known yet`}:</b>{' '}
+          {g.name}. <span className="text-soft">{g.evidence}</span>
         </li>
       ))}
       {open.length > 0 && (
@@ -47,7 +49,9 @@ export function GateReasons({
   return gates.map((g) => (
     <label key={g.gate} className="block">
       <span className="label">
-        {g.name} is not known. {g.evidence} What is risked by ordering before it, and why is it worth it?
+        <Trans>
+          {g.name} is not known. {g.evidence} What is risked by ordering before it, and why is it worth it?
+        </Trans>
       </span>
       <input
         className="entry"

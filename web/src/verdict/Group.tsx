@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useEffect, useRef, useState } from 'react';
 import { useMayWrite } from '../api/queries';
 import type { Schemas } from '../api/client';
@@ -38,7 +40,7 @@ export function Group({ group }: { group: Schemas['GroupAdvice'] }) {
         ))}
       {group.id === 'hardware' && strip && strip.toOrder.length > 0 && (
         <div className="card p-3 md:p-4">
-          <h3 className="text-lg">One-time fasteners that came out, or will</h3>
+          <h3 className="text-lg">{tr`One-time fasteners that came out, or will`}</h3>
           <ul className="list-disc pl-5">
             {strip.toOrder.map(({ words: t }) => (
               <li key={t}>{t}</li>
@@ -48,7 +50,7 @@ export function Group({ group }: { group: Schemas['GroupAdvice'] }) {
       )}
       {group.causes.length > 0 && (
         <div>
-          <h4 className="font-bold">So that it does not come back</h4>
+          <h4 className="font-bold">{tr`So that it does not come back`}</h4>
           <ul className="space-y-1">
             {group.causes.map((c) => (
               <li key={c.cause + c.place}>
@@ -61,7 +63,7 @@ export function Group({ group }: { group: Schemas['GroupAdvice'] }) {
       )}
       {group.untouched.length > 0 && (
         <p className="flex flex-wrap gap-x-2 text-soft">
-          Nothing known of <PlaceRow codes={group.untouched} most={12} />
+          {tr`Nothing known of`} <PlaceRow codes={group.untouched} most={12} />
         </p>
       )}
     </div>
@@ -118,8 +120,8 @@ function Advised({ advised }: { advised: Schemas['AdvisedTogether'] }) {
       >
         {course?.name ?? groundWords[advised.ground]}{' '}
         <span className="font-normal text-soft">
-          {advised.places.length === 1 ? 'one place' : `${advised.places.length} places`}
-          {advised.ground === 'forbidden' && ', nothing lighter is allowed'}
+          {advised.places.length === 1 ? tr`one place` : tr`${advised.places.length} places`}
+          {advised.ground === 'forbidden' && tr`, nothing lighter is allowed`}
         </span>
       </h3>
       <ul className="space-y-1.5">
@@ -132,18 +134,20 @@ function Advised({ advised }: { advised: Schemas['AdvisedTogether'] }) {
       </ul>
       {course?.takes && (
         <p className="text-soft">
-          It takes: {course.takes}. {course.caution}
+          <Trans>
+            It takes: {course.takes}. {course.caution}
+          </Trans>
         </p>
       )}
       {done.length > 0 && <Decided verdicts={done} />}
       {mayWrite && open.length > 0 && !course && !anyway && (
         <button className="key" onClick={() => setAnyway(true)}>
-          Decide all the same
+          {tr`Decide all the same`}
         </button>
       )}
       {mayWrite && open.length > 0 && (course || anyway) && (
         <div className="space-y-2 border-t border-line pt-3">
-          <div role="group" aria-label="Places to decide" className="flex flex-wrap gap-1.5">
+          <div role="group" aria-label={tr`Places to decide`} className="flex flex-wrap gap-1.5">
             {open.map((p) => (
               <button
                 key={p}
@@ -159,24 +163,24 @@ function Advised({ advised }: { advised: Schemas['AdvisedTogether'] }) {
           </div>
           <div className="grid gap-2 md:grid-cols-[16rem_minmax(0,1fr)]">
             <label className="block">
-              <span className="label">Course</span>
+              <span className="label">{tr`Course`}</span>
               <select
                 className="entry"
                 value={chosen ?? ''}
                 onChange={(e) => setOther(e.target.value || null)}
               >
-                {!course && <option value="">Choose</option>}
+                {!course && <option value="">{tr`Choose`}</option>}
                 {choices.map((c) => (
                   <option key={c.id} value={c.id}>
                     {c.name}
-                    {c.id === course?.id ? ' (advised)' : ''}
+                    {c.id === course?.id ? tr` (advised)` : ''}
                   </option>
                 ))}
               </select>
             </label>
             <label className="block">
               <span className="label">
-                {needsReason ? 'Why, as it is not what the rules advise' : 'Remark, if any'}
+                {needsReason ? tr`Why, as it is not what the rules advise` : tr`Remark, if any`}
               </span>
               <input className="entry" value={reason} onChange={(e) => setReason(e.target.value)} />
             </label>
@@ -188,8 +192,8 @@ function Advised({ advised }: { advised: Schemas['AdvisedTogether'] }) {
             onClick={() => write.mutate({ places: picked, course: chosen!, reason })}
           >
             {name
-              ? `Decide: ${name}, ${picked.length === 1 ? picked[0] : `${picked.length} places`}`
-              : 'Choose a course'}
+              ? tr`Decide: ${name}, ${picked.length === 1 ? picked[0]! : tr`${picked.length} places`}`
+              : tr`Choose a course`}
           </button>
         </div>
       )}
@@ -230,14 +234,15 @@ function Decided({ verdicts }: { verdicts: Schemas['PartVerdict'][] }) {
             </span>
             {mayWrite && (
               <button className="text-sm underline" onClick={() => setOpen(open === key ? null : key)}>
-                Undo
+                {tr`Undo`}
               </button>
             )}
           </p>
           {first!.reason && <p>{first!.reason}</p>}
           {first!.advised !== first!.course && first!.advisedWhy && (
             <p className="text-sm text-soft">
-              Advised then: {knowledge.courses.find((c) => c.id === first!.advised)?.name ?? 'nothing'}.{' '}
+              {tr`Advised then:`}{' '}
+              {knowledge.courses.find((c) => c.id === first!.advised)?.name ?? tr`nothing`}.{' '}
               {first!.advisedWhy}
             </p>
           )}

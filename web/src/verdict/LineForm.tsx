@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import * as z from 'zod/mini';
 import type { Schemas } from '../api/client';
 import { useSettings } from '../api/queries';
@@ -21,7 +22,7 @@ import { bodyOf } from './orderLines';
 import { SupplierNames } from './SupplierNames';
 
 const schema = z.object({
-  what: needed('Name the part or the work.'),
+  what: needed(tr`Name the part or the work.`),
   kind: oneOf(supplierKindWords),
   quantity: numberNeeded({ min: 0, max: 100_000 }),
   step: z.string(),
@@ -90,24 +91,32 @@ export function LineForm({ standing, done }: { standing: Schemas['OrderLine'] | 
       }
     >
       <div className="grid gap-3 md:grid-cols-[minmax(0,3fr)_minmax(0,1fr)_minmax(0,1fr)]">
-        <TextField form={form} name="what" label="What is wanted" />
-        <FigureField form={form} name="quantity" label="How many" />
-        <TextField form={form} name="step" label="Size grade" placeholder="STD, 0.25 …" className="fig" />
+        <TextField form={form} name="what" label={tr`What is wanted`} />
+        <FigureField form={form} name="quantity" label={tr`How many`} />
+        <TextField
+          form={form}
+          name="step"
+          label={tr`Size grade`}
+          placeholder={tr`STD, 0.25 …`}
+          className="fig"
+        />
       </div>
-      {!standing && <KeysField form={form} name="kind" label="From" options={entriesOf(supplierKindWords)} />}
+      {!standing && (
+        <KeysField form={form} name="kind" label={tr`From`} options={entriesOf(supplierKindWords)} />
+      )}
       <div className="grid grid-cols-2 gap-3 md:grid-cols-[minmax(0,2fr)_minmax(0,1.4fr)_minmax(0,1fr)_5rem_5rem]">
-        <TextField form={form} name="supplier" label="Supplier" list="suppliers" />
-        <TextField form={form} name="partNumber" label="Its number for it" className="fig" />
-        <FigureField form={form} name="price" label="Price of one" />
-        <TextField form={form} name="currency" label="In" className="fig" />
-        <FigureField form={form} name="days" label="Days" />
+        <TextField form={form} name="supplier" label={tr`Supplier`} list="suppliers" />
+        <TextField form={form} name="partNumber" label={tr`Its number for it`} className="fig" />
+        <FigureField form={form} name="price" label={tr`Price of one`} />
+        <TextField form={form} name="currency" label={tr`In`} className="fig" />
+        <FigureField form={form} name="days" label={tr`Days`} />
       </div>
       <SupplierNames id="suppliers" />
-      <TextField form={form} name="remarks" label="Remarks" />
+      <TextField form={form} name="remarks" label={tr`Remarks`} />
       <Trouble problem={write.error} />
       <div className="flex gap-2">
         <button className="key key-go" disabled={write.isPending}>
-          {standing ? 'Change the line' : 'Put on the order'}
+          {standing ? tr`Change the line` : tr`Put on the order`}
         </button>
         <button
           type="button"
@@ -117,7 +126,7 @@ export function LineForm({ standing, done }: { standing: Schemas['OrderLine'] | 
             done();
           }}
         >
-          Leave it
+          {tr`Leave it`}
         </button>
       </div>
     </EntryForm>

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import * as z from 'zod/mini';
 import type { Schemas } from '../api/client';
 import { useSettings } from '../api/queries';
@@ -8,9 +9,9 @@ import { EntryForm, FigureField, needed, numberNeeded, TextField, useEntryForm }
 import { SupplierNames } from './SupplierNames';
 
 const schema = z.object({
-  supplier: needed('Name who made it.'),
+  supplier: needed(tr`Name who made it.`),
   price: numberNeeded({ min: 0, max: 1_000_000_000_000 }),
-  currency: needed('Three letters, such as EUR.'),
+  currency: needed(tr`Three letters, such as EUR.`),
   pack: numberNeeded({ min: 1, max: 100_000, whole: true }),
   days: numberNeeded({ min: 0, max: 3650 }),
   partNumber: z.string(),
@@ -51,24 +52,24 @@ export function OfferForm({ line, done }: { line: Schemas['OrderLine']; done: ()
       }
     >
       <div className="grid grid-cols-2 items-start gap-3 md:grid-cols-[minmax(0,2fr)_minmax(0,1fr)_5rem_6rem_5rem]">
-        <TextField form={form} name="supplier" label="Who" list={`who-${line.id}`} />
-        <FigureField form={form} name="price" label="Price of a pack" />
-        <TextField form={form} name="currency" label="In" className="fig" />
-        <FigureField form={form} name="pack" label="In a pack" />
-        <FigureField form={form} name="days" label="Days" />
+        <TextField form={form} name="supplier" label={tr`Who`} list={`who-${line.id}`} />
+        <FigureField form={form} name="price" label={tr`Price of a pack`} />
+        <TextField form={form} name="currency" label={tr`In`} className="fig" />
+        <FigureField form={form} name="pack" label={tr`In a pack`} />
+        <FigureField form={form} name="days" label={tr`Days`} />
       </div>
       <SupplierNames id={`who-${line.id}`} />
       <div className="grid gap-3 md:grid-cols-2">
-        <TextField form={form} name="partNumber" label="Their number for it" className="fig" />
-        <TextField form={form} name="remarks" label="Remarks" />
+        <TextField form={form} name="partNumber" label={tr`Their number for it`} className="fig" />
+        <TextField form={form} name="remarks" label={tr`Remarks`} />
       </div>
       <Trouble problem={write.error} />
       <div className="flex gap-2">
         <button className="key key-go" disabled={write.isPending}>
-          Enter the offer
+          {tr`Enter the offer`}
         </button>
         <button type="button" className="key" onClick={done}>
-          Leave it
+          {tr`Leave it`}
         </button>
       </div>
     </EntryForm>

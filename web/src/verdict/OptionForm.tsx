@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useFieldArray, useWatch } from 'react-hook-form';
 import * as z from 'zod/mini';
 import { v7 } from 'uuid';
@@ -26,18 +27,18 @@ import { ratesAsTyped, ratesTyped } from '../ui/rates';
 export type Begun = Omit<Schemas['OptionEntry'], 'id'> & { id: string | null };
 
 const kindWords: Record<Schemas['LineKind'], string> = {
-  part: 'Part',
-  shopWork: 'Shop work',
-  ownHours: 'Own hours',
-  extra: 'While in there',
-  credit: 'Money back',
-  paid: 'Paid already',
+  part: tr`Part`,
+  shopWork: tr`Shop work`,
+  ownHours: tr`Own hours`,
+  extra: tr`While in there`,
+  credit: tr`Money back`,
+  paid: tr`Paid already`,
 };
 
-const code = z.string().check(z.regex(/^[A-Za-z]{3}$/, 'Three letters.'));
+const code = z.string().check(z.regex(/^[A-Za-z]{3}$/, tr`Three letters.`));
 
 const schema = z.object({
-  title: needed('Call it what you would call it to the owner.'),
+  title: needed(tr`Call it what you would call it to the owner.`),
   scope: z.string(),
   base: code,
   rates: ratesTyped,
@@ -45,7 +46,7 @@ const schema = z.object({
     z.object({
       id: z.string(),
       kind: z.enum(['part', 'shopWork', 'ownHours', 'extra', 'credit', 'paid']),
-      what: needed('What is it for?'),
+      what: needed(tr`What is it for?`),
       quantity: numberNeeded({ min: 0, max: 100_000 }),
       price: numberNeeded({ min: 0, max: 1_000_000_000_000 }),
       currency: code,
@@ -56,7 +57,7 @@ const schema = z.object({
   ),
   failing: z.array(
     z.object({
-      what: needed('What would it cost for?'),
+      what: needed(tr`What would it cost for?`),
       amount: numberNeeded({ min: 0, max: 1_000_000_000_000 }),
       currency: code,
       far: z.boolean(),
@@ -140,40 +141,40 @@ export function OptionForm({ begun, done }: { begun: Begun; done: () => void }) 
       }
     >
       <div className="grid gap-3 md:grid-cols-[minmax(0,2fr)_minmax(0,1fr)_6rem_minmax(0,1fr)]">
-        <TextField form={form} name="title" label="What the option is called" />
+        <TextField form={form} name="title" label={tr`What the option is called`} />
         <ListField
           form={form}
           name="scope"
-          label="For"
-          first="The whole engine"
+          label={tr`For`}
+          first={tr`The whole engine`}
           words={knowledge.groups.map((g) => [g.id, g.name] as const)}
         />
-        <TextField form={form} name="base" label="Told in" className="fig" />
+        <TextField form={form} name="base" label={tr`Told in`} className="fig" />
         <TextField
           form={form}
           name="rates"
-          label="One unit of another is"
-          placeholder="CHF 1.06"
+          label={tr`One unit of another is`}
+          placeholder={tr`CHF 1.06`}
           className="fig"
         />
       </div>
       <fieldset className="space-y-2">
-        <legend className="font-bold">What it takes</legend>
+        <legend className="font-bold">{tr`What it takes`}</legend>
         {lines.fields.map((f, i) => (
           <div
             key={f.key}
             className="grid grid-cols-2 items-start gap-2 border-t border-line pt-2 md:grid-cols-[9rem_minmax(0,1fr)_5rem_7rem_5rem_5rem_3rem]"
           >
-            <ListField form={form} name={`lines.${i}.kind`} label="Kind" words={kindWords} />
-            <TextField form={form} name={`lines.${i}.what`} label="What for" />
-            <FigureField form={form} name={`lines.${i}.quantity`} label="How many" />
-            <FigureField form={form} name={`lines.${i}.price`} label="Price of one" />
-            <TextField form={form} name={`lines.${i}.currency`} label="In" className="fig" />
-            <FigureField form={form} name={`lines.${i}.days`} label="Days" />
+            <ListField form={form} name={`lines.${i}.kind`} label={tr`Kind`} words={kindWords} />
+            <TextField form={form} name={`lines.${i}.what`} label={tr`What for`} />
+            <FigureField form={form} name={`lines.${i}.quantity`} label={tr`How many`} />
+            <FigureField form={form} name={`lines.${i}.price`} label={tr`Price of one`} />
+            <TextField form={form} name={`lines.${i}.currency`} label={tr`In`} className="fig" />
+            <FigureField form={form} name={`lines.${i}.days`} label={tr`Days`} />
             <button
               type="button"
               className="key self-end px-0"
-              aria-label={`Line ${i + 1} away`}
+              aria-label={tr`Line ${i + 1} away`}
               onClick={() => lines.remove(i)}
             >
               ✕
@@ -192,14 +193,14 @@ export function OptionForm({ begun, done }: { begun: Begun; done: () => void }) 
         <Ticks
           form={form}
           name="removes"
-          legend="Causes that it removes"
+          legend={tr`Causes that it removes`}
           options={causes}
-          none="Trace ranks no cause yet."
+          none={tr`Trace ranks no cause yet.`}
         />
         <Ticks
           form={form}
           name="risks"
-          legend="What may go wrong with it"
+          legend={tr`What may go wrong with it`}
           options={knowledge.reuseRisks
             .filter((r) => r.id !== 'cause-stays')
             .map((r) => [r.id, `${r.name}, ${often[r.often]}`] as const)}
@@ -207,21 +208,21 @@ export function OptionForm({ begun, done }: { begun: Begun; done: () => void }) 
         />
       </div>
       <fieldset className="space-y-2">
-        <legend className="font-bold">What a failure would cost</legend>
+        <legend className="font-bold">{tr`What a failure would cost`}</legend>
         {failing.fields.map((f, i) => (
           <div
             key={f.key}
             className="grid grid-cols-2 items-end gap-2 md:grid-cols-[minmax(0,1fr)_8rem_5rem_auto_auto_3rem]"
           >
-            <TextField form={form} name={`failing.${i}.what`} label="What for" />
-            <FigureField form={form} name={`failing.${i}.amount`} label="Amount" />
-            <TextField form={form} name={`failing.${i}.currency`} label="In" className="fig" />
-            <TickField form={form} name={`failing.${i}.far`} label="only far out" />
-            <TickField form={form} name={`failing.${i}.covered`} label="a warranty bears it" />
+            <TextField form={form} name={`failing.${i}.what`} label={tr`What for`} />
+            <FigureField form={form} name={`failing.${i}.amount`} label={tr`Amount`} />
+            <TextField form={form} name={`failing.${i}.currency`} label={tr`In`} className="fig" />
+            <TickField form={form} name={`failing.${i}.far`} label={tr`only far out`} />
+            <TickField form={form} name={`failing.${i}.covered`} label={tr`a warranty bears it`} />
             <button
               type="button"
               className="key px-0"
-              aria-label={`Cost ${i + 1} away`}
+              aria-label={tr`Cost ${i + 1} away`}
               onClick={() => failing.remove(i)}
             >
               ✕
@@ -231,11 +232,11 @@ export function OptionForm({ begun, done }: { begun: Begun; done: () => void }) 
         <div className="flex flex-wrap gap-1.5">
           {(
             [
-              ['Second strip', false],
-              ['Lost use', false],
-              ['Customer’s claim', false],
-              ['Tow', true],
-              ['Rescue', true],
+              [tr`Second strip`, false],
+              [tr`Lost use`, false],
+              [tr`Customer’s claim`, false],
+              [tr`Tow`, true],
+              [tr`Rescue`, true],
             ] as const
           ).map(([what, far]) => (
             <button
@@ -250,30 +251,30 @@ export function OptionForm({ begun, done }: { begun: Begun; done: () => void }) 
         </div>
       </fieldset>
       <div className="grid items-start gap-3 md:grid-cols-4">
-        <FigureField form={form} name="farOut" label="Of its time far out, %" />
+        <FigureField form={form} name="farOut" label={tr`Of its time far out, %`} />
         <KeysField
           form={form}
           name="warranty"
-          label="Who bears it"
+          label={tr`Who bears it`}
           options={[
-            ['nobody', 'the owner'],
+            ['nobody', tr`the owner`],
             ['supplier', 'supplier'],
             ['ownShop', 'we'],
           ]}
         />
-        <FigureField form={form} name="warrantyMonths" label="Warranty, months" />
+        <FigureField form={form} name="warrantyMonths" label={tr`Warranty, months`} />
         <FigureField
           form={form}
           name="ownChance"
-          label="Your own chance of failing, %"
-          hint="Empty takes the computation’s."
+          label={tr`Your own chance of failing, %`}
+          hint={tr`Empty takes the computation’s.`}
         />
       </div>
-      <TextField form={form} name="remarks" label="Remarks" rows={2} />
+      <TextField form={form} name="remarks" label={tr`Remarks`} rows={2} />
       <Trouble problem={write.error} />
       <div className="flex gap-2">
         <button className="key key-go" disabled={write.isPending}>
-          {begun.id ? 'Change the option' : 'Enter the option'}
+          {begun.id ? tr`Change the option` : tr`Enter the option`}
         </button>
         <button
           type="button"
@@ -283,7 +284,7 @@ export function OptionForm({ begun, done }: { begun: Begun; done: () => void }) 
             done();
           }}
         >
-          Leave it
+          {tr`Leave it`}
         </button>
       </div>
     </EntryForm>
@@ -292,9 +293,9 @@ export function OptionForm({ begun, done }: { begun: Begun; done: () => void }) 
 
 const often: Record<Schemas['Frequency'], string> = {
   never: 'never',
-  asGoodAsNever: 'as good as never',
-  hardlyEver: 'hardly ever',
-  almostNever: 'almost never',
+  asGoodAsNever: tr`as good as never`,
+  hardlyEver: tr`hardly ever`,
+  almostNever: tr`almost never`,
   rarely: 'rarely',
   sometimes: 'sometimes',
   often: 'often',

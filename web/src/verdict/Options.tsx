@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { useMayWrite, useSettings } from '../api/queries';
 import type { Schemas } from '../api/client';
@@ -12,11 +14,11 @@ import { OptionForm, type Begun } from './OptionForm';
 import { fromAdvice } from './fromAdvice';
 
 const markWords: Record<Schemas['OptionMark'], string> = {
-  cheapestSound: 'Cheapest sound',
-  safest: 'Safest',
-  quickest: 'Quickest',
-  leastExpected: 'Least on average',
-  leastRegret: 'Least regret',
+  cheapestSound: tr`Cheapest sound`,
+  safest: tr`Safest`,
+  quickest: tr`Quickest`,
+  leastExpected: tr`Least on average`,
+  leastRegret: tr`Least regret`,
 };
 
 /** Two to five ways to go, cost against risk. None is “the” answer; the practitioner chooses and says why. */
@@ -49,28 +51,27 @@ export function Options() {
   return (
     <section className="max-w-6xl space-y-5">
       <div>
-        <h2 className="text-xl">Options: what it costs against what it risks</h2>
+        <h2 className="text-xl">{tr`Options: what it costs against what it risks`}</h2>
         <p className="text-soft">
-          Each way to go with its parts, work and days, the chance that it fails again, and what that would
-          cost. Labour that is paid already by its being open counts for none.
+          {tr`Each way to go with its parts, work and days, the chance that it fails again, and what that would cost. Labour that is paid already by its being open counts for none.`}
         </p>
       </div>
       {mayWrite && !begun && (
         <div className="flex flex-wrap gap-2">
           <button className="key key-go" onClick={() => setBegun(blank)}>
-            New option
+            {tr`New option`}
           </button>
           <button
             className="key"
             onClick={() =>
               setBegun({
                 ...blank,
-                title: 'As advised',
+                title: tr`As advised`,
                 lines: fromAdvice(board, knowledge.courses, base, settings.data?.hourRate ?? 0),
               })
             }
           >
-            New option from the advice
+            {tr`New option from the advice`}
           </button>
         </div>
       )}
@@ -80,13 +81,12 @@ export function Options() {
           key={t.scope}
           table={t}
           edit={(o) => setBegun({ ...o })}
-          copy={(o) => setBegun({ ...o, id: null, version: 0, title: `${o.title}, another way` })}
+          copy={(o) => setBegun({ ...o, id: null, version: 0, title: tr`${o.title}, another way` })}
         />
       ))}
       {tables.length === 0 && !begun && (
         <p>
-          No option yet. Begin with the advice, copy it, and change what the other way would do: two bearings
-          and a doubt, a rebuilt shaft with warranty, a spare block, new rings, a rebore, or selling it.
+          {tr`No option yet. Begin with the advice, copy it, and change what the other way would do: two bearings and a doubt, a rebuilt shaft with warranty, a spare block, new rings, a rebore, or selling it.`}
         </p>
       )}
     </section>
@@ -108,7 +108,7 @@ function Table({
   const records = new Map(engineCase.options.filter(stands).map((o) => [o.id, o]));
   return (
     <article className="space-y-3">
-      <h3 className="text-lg">{group?.name ?? 'The whole engine'}</h3>
+      <h3 className="text-lg">{group?.name ?? tr`The whole engine`}</h3>
       {table.chosen && <Chosen choice={table.chosen} />}
       <div className="grid gap-3 md:grid-cols-2 xl:grid-cols-3">
         {table.options.map((o) => {
@@ -131,7 +131,7 @@ function Table({
       </div>
       {table.changes.length > 0 && (
         <div className="card p-3">
-          <h4 className="font-bold">What would change the choice</h4>
+          <h4 className="font-bold">{tr`What would change the choice`}</h4>
           <ul className="list-disc space-y-1 pl-5">
             {table.changes.map((c) => (
               <li key={c}>{c}</li>
@@ -150,16 +150,20 @@ function Chosen({ choice }: { choice: Schemas['OptionChoice'] }) {
   const back = useWrite(engineCase.id, writes.choiceBack, () => setOpen(false));
   return (
     <div className="rounded-lg border-2 border-dye bg-dye-tint p-3">
-      <p className="text-lg font-bold">✓ Chosen: {choice.title}</p>
+      <p className="text-lg font-bold">
+        <Trans>✓ Chosen: {choice.title}</Trans>
+      </p>
       <p>{choice.why}</p>
       <p className="text-sm text-soft">
-        Then <span className="fig">{money(choice.cost, choice.currency)}</span> for sure,{' '}
-        <span className="fig">{percent(choice.chance)}</span> to fail again,{' '}
-        <span className="fig">{money(choice.expected, choice.currency)}</span> on average · {writerOf(choice)}
-        , {moment(choice.at)}{' '}
+        <Trans>
+          Then <span className="fig">{money(choice.cost, choice.currency)}</span> for sure,{' '}
+          <span className="fig">{percent(choice.chance)}</span> to fail again,{' '}
+          <span className="fig">{money(choice.expected, choice.currency)}</span> on average ·{' '}
+          {writerOf(choice)}, {moment(choice.at)}{' '}
+        </Trans>
         {mayWrite && (
           <button className="underline" onClick={() => setOpen(!open)}>
-            Undo
+            {tr`Undo`}
           </button>
         )}
       </p>
@@ -203,10 +207,14 @@ function Option({
       <h4 className="text-lg leading-tight font-bold">{o.title}</h4>
       {answer && (
         <p className={`rounded-lg border-2 px-2 py-1 ${answer.approves ? 'border-oil' : 'border-lead'}`}>
-          <b>{answer.approves ? '✓ Approved' : '✗ Refused'} by the customer</b>: {answer.name}, through a
-          link, {moment(answer.at)}, at {money(answer.cost, answer.currency)}
+          <b>
+            {answer.approves ? tr`✓ Approved` : tr`✗ Refused`} {tr`by the customer`}
+          </b>
+          <Trans>
+            : {answer.name}, through a link, {moment(answer.at)}, at {money(answer.cost, answer.currency)}
+          </Trans>
           {answer.words && ` · “${answer.words}”`}
-          {answer.cost !== o.sure && ' · the sum has changed since'}
+          {answer.cost !== o.sure && tr` · the sum has changed since`}
         </p>
       )}
       <p className="flex min-h-7 flex-wrap gap-1.5">
@@ -228,31 +236,35 @@ function Option({
         <rect x={width(o.sure)} y="6.4" height="1.2" width={width(worst)} fill="var(--color-lead)" />
       </svg>
       <dl className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3">
-        <dt>■ For sure</dt>
+        <dt>{tr`■ For sure`}</dt>
         <dd className="fig text-right font-bold">{money(o.sure, o.currency)}</dd>
-        <dt>▨ Fails again, {percent(o.chance)}: on average</dt>
+        <dt>
+          <Trans>▨ Fails again, {percent(o.chance)}: on average</Trans>
+        </dt>
         <dd className="fig text-right">{money(o.expected - o.sure, o.currency)}</dd>
-        <dt className="font-bold">On average</dt>
+        <dt className="font-bold">{tr`On average`}</dt>
         <dd className="fig text-right font-bold">{money(o.expected, o.currency)}</dd>
-        <dt className="text-soft">give or take</dt>
+        <dt className="text-soft">{tr`give or take`}</dt>
         <dd className="fig text-right text-soft">{money(o.spread, o.currency)}</dd>
-        <dt>— If it fails here</dt>
+        <dt>{tr`— If it fails here`}</dt>
         <dd className="fig text-right">{money(o.sure + o.ifHere, o.currency)}</dd>
         {o.ifFar !== o.ifHere && (
           <>
-            <dt>— If it fails far out</dt>
+            <dt>{tr`— If it fails far out`}</dt>
             <dd className="fig text-right">{money(o.sure + o.ifFar, o.currency)}</dd>
           </>
         )}
-        <dt>Greatest regret</dt>
+        <dt>{tr`Greatest regret`}</dt>
         <dd className="fig text-right">{money(o.regret, o.currency)}</dd>
-        <dt>Waiting, own hours</dt>
+        <dt>{tr`Waiting, own hours`}</dt>
         <dd className="fig text-right">
-          {o.days} d, {o.hours} h
+          <Trans>
+            {o.days} d, {o.hours} h
+          </Trans>
         </dd>
         {o.paid > 0 && (
           <>
-            <dt className="text-soft">Paid already, counts for none</dt>
+            <dt className="text-soft">{tr`Paid already, counts for none`}</dt>
             <dd className="fig text-right text-soft">{money(o.paid, o.currency)}</dd>
           </>
         )}
@@ -274,7 +286,7 @@ function Option({
       ))}
       <details className="text-sm">
         <summary className="min-h-9 cursor-pointer">
-          {record.lines.length === 1 ? 'One line' : `${record.lines.length} lines`}
+          {record.lines.length === 1 ? tr`One line` : tr`${record.lines.length} lines`}
         </summary>
         <ul>
           {record.lines.map((l, i) => (
@@ -295,17 +307,17 @@ function Option({
         <div className="mt-auto flex flex-wrap gap-1.5 pt-2">
           {!chosen && (
             <button className="key key-go" onClick={() => setOpen(open === 'choose' ? null : 'choose')}>
-              Choose
+              {tr`Choose`}
             </button>
           )}
           <button className="key" onClick={edit}>
-            Change
+            {tr`Change`}
           </button>
           <button className="key" onClick={copy}>
-            Copy
+            {tr`Copy`}
           </button>
           <button className="key" onClick={() => setOpen(open === 'back' ? null : 'back')}>
-            Undo
+            {tr`Undo`}
           </button>
         </div>
       )}

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useMayWrite } from '../api/queries';
@@ -17,11 +19,11 @@ import { FileKey } from '../ui/FileKey';
 import { fileName } from '../ui/words';
 
 const stages: readonly (readonly [string, readonly Schemas['OrderStage'][], string])[] = [
-  ['Here, to be checked', ['arrived'], 'Measured against what was ordered before it is let in.'],
-  ['Not ordered yet', ['wanted', 'asked'], ''],
-  ['On its way', ['ordered', 'expected', 'sentBack'], ''],
-  ['Checked, may be fitted', ['checked'], ''],
-  ['Fitted', ['fitted'], ''],
+  [tr`Here, to be checked`, ['arrived'], tr`Measured against what was ordered before it is let in.`],
+  [tr`Not ordered yet`, ['wanted', 'asked'], ''],
+  [tr`On its way`, ['ordered', 'expected', 'sentBack'], ''],
+  [tr`Checked, may be fitted`, ['checked'], ''],
+  [tr`Fitted`, ['fitted'], ''],
 ];
 
 /** What is had from others: what the verdicts ask for, what was ordered, what came, and whether it may go in. */
@@ -37,16 +39,16 @@ export function Order() {
     <section className="max-w-5xl space-y-5">
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
         <div className="least-64 flex-1">
-          <h2 className="text-xl">The order</h2>
+          <h2 className="text-xl">{tr`The order`}</h2>
           <p className="text-soft">
             {board.lines.length === 0 ? (
-              'Nothing on it yet.'
+              tr`Nothing on it yet.`
             ) : (
               <>
-                {board.lines.length === 1 ? 'One line' : `${board.lines.length} lines`},{' '}
+                {board.lines.length === 1 ? tr`One line` : tr`${board.lines.length} lines`},{' '}
                 <b className="fig text-ink">{money(board.cost, board.currency)}</b>
-                {board.unpriced > 0 && ` and ${board.unpriced} without a price`}
-                {board.waits && `; the last of what is on its way is expected ${day(board.waits)}`}.
+                {board.unpriced > 0 && tr` and ${board.unpriced} without a price`}
+                {board.waits && tr`; the last of what is on its way is expected ${day(board.waits)}`}.
               </>
             )}
           </p>
@@ -60,7 +62,7 @@ export function Order() {
                 target="_blank"
                 rel="noreferrer"
               >
-                Print for the machine shop
+                {tr`Print for the machine shop`}
               </a>
             )}
             {(['pdf', 'xlsx', 'csv'] as const).map((f) => (
@@ -69,7 +71,7 @@ export function Order() {
                 className="uppercase"
                 href={file(`order.${f}`)}
                 name={fileName(engineCase.title, `order.${f}`)}
-                label={`The order as ${f.toUpperCase()}`}
+                label={tr`The order as ${f.toUpperCase()}`}
               >
                 {f}
               </FileKey>
@@ -102,10 +104,10 @@ export function Order() {
       {mayWrite && (
         <div className="flex flex-wrap gap-2">
           <button className="key" aria-expanded={own} onClick={() => setOwn(!own)}>
-            Something else to order
+            {tr`Something else to order`}
           </button>
           <Link to="/suppliers" className="key flex items-center">
-            Suppliers
+            {tr`Suppliers`}
           </Link>
         </div>
       )}
@@ -127,10 +129,10 @@ function Needs({ needs }: { needs: Schemas['OrderNeed'][] }) {
       <button
         className="key"
         disabled={take.isPending}
-        aria-label={`Put on the order: ${n.what}`}
+        aria-label={tr`Put on the order: ${n.what}`}
         onClick={() => take.mutate([fromNeed(n)])}
       >
-        Put on the order
+        {tr`Put on the order`}
       </button>
     );
   return (
@@ -138,14 +140,14 @@ function Needs({ needs }: { needs: Schemas['OrderNeed'][] }) {
       {decided.length > 0 && (
         <div>
           <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
-            <h3 className="flex-1 text-lg">Decided, and not on the order</h3>
+            <h3 className="flex-1 text-lg">{tr`Decided, and not on the order`}</h3>
             {mayWrite && decided.length > 1 && (
               <button
                 className="key key-go"
                 disabled={take.isPending}
                 onClick={() => take.mutate(decided.map(fromNeed))}
               >
-                Put all {decided.length} on the order
+                <Trans>Put all {decided.length} on the order</Trans>
               </button>
             )}
           </div>
@@ -159,7 +161,9 @@ function Needs({ needs }: { needs: Schemas['OrderNeed'][] }) {
       {advised.length > 0 && (
         <details open={decided.length === 0}>
           <summary className="cursor-pointer text-lg font-bold">
-            Advised, not decided yet <span className="fig font-normal text-soft">{advised.length}</span>
+            <Trans>
+              Advised, not decided yet <span className="fig font-normal text-soft">{advised.length}</span>
+            </Trans>
           </summary>
           <ul className="card mt-1 divide-y divide-line">
             {advised.map((n) => (
@@ -182,14 +186,19 @@ function Need({ need: n, press }: { need: Schemas['OrderNeed']; press: React.Rea
             <span className="fig">{n.kind === 'parts' && n.missing !== 1 ? `${n.missing} × ` : ''}</span>
             {n.what}
           </b>
-          {n.lined > 0 && <span className="text-soft"> ({n.lined} more are on it)</span>}
+          {n.lined > 0 && (
+            <span className="text-soft">
+              {' '}
+              <Trans>({n.lined} more are on it)</Trans>
+            </span>
+          )}
         </p>
         {n.why && <p className="text-soft">{n.why}</p>}
         {n.shelf.length > 0 && <Shelf shelf={n.shelf} />}
         <Gates gates={n.gates} />
         {n.along.length > 0 && (
           <p className="flex flex-wrap gap-x-2 text-sm text-soft">
-            Goes along: <PlaceRow codes={n.along} />
+            {tr`Goes along:`} <PlaceRow codes={n.along} />
           </p>
         )}
       </div>
@@ -203,13 +212,17 @@ function Shelf({ shelf }: { shelf: Schemas['OnShelf'][] }) {
     <ul>
       {shelf.map((s) => (
         <li key={s.mark}>
-          <span className="fig font-bold">{s.mark}</span> on the shelf: {s.count}
+          <Trans>
+            <span className="fig font-bold">{s.mark}</span> on the shelf: {s.count}
+          </Trans>
           {s.grade && <span className="fig"> {s.grade}</span>}
           {s.where && `, ${s.where}`}.{' '}
           {s.sure ? (
-            'Same size, same engine.'
+            tr`Same size, same engine.`
           ) : (
-            <b className="text-brass">Look whether it fits: {s.fits || 'nothing written on it'}.</b>
+            <b className="text-brass">
+              {tr`Look whether it fits:`} {s.fits || tr`nothing written on it`}.
+            </b>
           )}
         </li>
       ))}
@@ -222,7 +235,7 @@ function OnTheShelf({ needs }: { needs: Schemas['OrderNeed'][] }) {
   if (needs.length === 0) return null;
   return (
     <div>
-      <h3 className="text-lg">Spares already</h3>
+      <h3 className="text-lg">{tr`Spares already`}</h3>
       <ul className="card mt-1 divide-y divide-line">
         {needs.map((n) => (
           <li key={n.key} className="px-3 py-2.5 md:px-4">

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { useMayWrite, useSettings } from '../api/queries';
 import type { Schemas } from '../api/client';
@@ -16,18 +18,18 @@ import { Receiving } from './Receiving';
 type Open = 'change' | 'back' | 'offer' | Schemas['OrderStage'] | null;
 
 const pressWords: Partial<Record<Schemas['OrderStage'], string>> = {
-  ordered: 'It is ordered',
-  expected: 'Another day',
-  arrived: 'It has come',
-  fitted: 'It is fitted',
-  sentBack: 'Send back',
+  ordered: tr`It is ordered`,
+  expected: tr`Another day`,
+  arrived: tr`It has come`,
+  fitted: tr`It is fitted`,
+  sentBack: tr`Send back`,
 };
 
 /** What a supplier says of a line, over the line. */
 const saidWords: Record<string, string> = {
-  backOrder: 'not in stock: they wait for it',
-  sent: 'sent, they say',
-  delivered: 'delivered, they say',
+  backOrder: tr`not in stock: they wait for it`,
+  sent: tr`sent, they say`,
+  delivered: tr`delivered, they say`,
 };
 
 /** A line of the order: how far it is, what stands before it, and where it goes from here. */
@@ -58,7 +60,11 @@ export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; l
             </b>
           </p>
           <p className="text-sm text-soft">
-            {[line.supplier || 'nobody named yet', line.partNumber && `no. ${line.partNumber}`, line.remarks]
+            {[
+              line.supplier || tr`nobody named yet`,
+              line.partNumber && `no. ${line.partNumber}`,
+              line.remarks,
+            ]
               .filter(Boolean)
               .join(' · ')}
           </p>
@@ -70,14 +76,14 @@ export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; l
           <Gates gates={state.gates} />
           {state.along.length > 0 && before && (
             <p className="flex flex-wrap gap-x-2 text-sm text-soft">
-              Goes along: <PlaceRow codes={state.along} />
+              {tr`Goes along:`} <PlaceRow codes={state.along} />
             </p>
           )}
         </div>
         <div className="text-sm md:text-right">
           <p className="fig text-base font-bold">
             {line.price === null ? (
-              <span className="font-normal text-soft">no price</span>
+              <span className="font-normal text-soft">{tr`no price`}</span>
             ) : (
               money(line.price * line.quantity, line.currency)
             )}
@@ -92,7 +98,11 @@ export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; l
             <p className="text-brass">{saidWords[last.note] ?? last.note}</p>
           )}
           {state.reference && <p className="fig text-soft">{state.reference}</p>}
-          {before && line.days !== null && <p className="text-soft">{line.days} days</p>}
+          {before && line.days !== null && (
+            <p className="text-soft">
+              <Trans>{line.days} days</Trans>
+            </p>
+          )}
         </div>
       </div>
       {offers.length > 0 && before && (
@@ -100,8 +110,11 @@ export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; l
           {offers.map((o) => (
             <li key={o.id}>
               <b>{o.supplier}</b> <span className="fig">{money(o.price, o.currency)}</span>
-              {o.pack > 1 && ` for ${o.pack}`}, <span className="fig">{o.days}</span> days
-              {!o.inStock && ', not in stock'}
+              {o.pack > 1 && tr` for ${o.pack}`}
+              <Trans>
+                , <span className="fig">{o.days}</span> days
+              </Trans>
+              {!o.inStock && tr`, not in stock`}
               {o.remarks && `, ${o.remarks}`}
             </li>
           ))}
@@ -119,19 +132,19 @@ export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; l
               aria-expanded={open === n}
               onClick={() => toggle(n)}
             >
-              {n === 'expected' && state.stage === 'ordered' ? 'Expected on …' : pressWords[n]}
+              {n === 'expected' && state.stage === 'ordered' ? tr`Expected on …` : pressWords[n]}
             </button>
           ))}
           {before && (
             <button className="key text-sm" aria-expanded={open === 'offer'} onClick={() => toggle('offer')}>
-              An offer
+              {tr`An offer`}
             </button>
           )}
           <button className="key text-sm" aria-expanded={open === 'change'} onClick={() => toggle('change')}>
-            Change
+            {tr`Change`}
           </button>
           <button className="key text-sm" aria-expanded={open === 'back'} onClick={() => toggle('back')}>
-            Undo
+            {tr`Undo`}
           </button>
         </div>
       )}
@@ -141,7 +154,9 @@ export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; l
         (last ? (
           <>
             <p className="text-sm text-soft">
-              Takes back “{stageWords[last.to]}” of {writerOf(last)}, {moment(last.at)}.
+              <Trans>
+                Takes back “{stageWords[last.to]}” of {writerOf(last)}, {moment(last.at)}.
+              </Trans>
             </p>
             <WhyForm
               press="Undo"
@@ -150,7 +165,7 @@ export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; l
           </>
         ) : (
           <WhyForm
-            press="Off the order"
+            press={tr`Off the order`}
             send={(why) => drop.mutateAsync({ id: line.id, version: line.version, why })}
           />
         ))}
@@ -219,17 +234,19 @@ function Move({
       }}
     >
       <div className="grid items-start gap-3 md:grid-cols-3">
-        {(to === 'ordered' || to === 'expected') && field('day', 'Expected on', 'date')}
-        {to === 'ordered' && field('reference', 'Their number for the order')}
-        {to === 'arrived' && field('label', 'Size on the box', 'text', line.step || 'STD, 0.25 …')}
+        {(to === 'ordered' || to === 'expected') && field('day', tr`Expected on`, 'date')}
+        {to === 'ordered' && field('reference', tr`Their number for the order`)}
+        {to === 'arrived' && field('label', tr`Size on the box`, 'text', line.step || tr`STD, 0.25 …`)}
         {(to === 'arrived' || to === 'sentBack') &&
           line.quantity !== 1 &&
-          field('count', 'How many', 'text', `all ${to === 'arrived' ? state.outstanding : state.here}`)}
-        {to === 'sentBack' && field('note', 'What is wrong with it')}
-        {to === 'sentBack' && field('day', 'The right one is expected on', 'date')}
+          field('count', tr`How many`, 'text', `all ${to === 'arrived' ? state.outstanding : state.here}`)}
+        {to === 'sentBack' && field('note', tr`What is wrong with it`)}
+        {to === 'sentBack' && field('day', tr`The right one is expected on`, 'date')}
       </div>
       {to === 'ordered' && !early && shut.length > 0 && (
-        <p className="text-soft">Held until that is known: {shut.map((g) => g.name).join(', ')}.</p>
+        <p className="text-soft">
+          <Trans>Held until that is known: {shut.map((g) => g.name).join(', ')}.</Trans>
+        </p>
       )}
       {early && <GateReasons gates={shut} reasons={reasons} onChange={setReasons} />}
       <Trouble problem={write.error} />
@@ -238,10 +255,10 @@ function Move({
           className="key key-go"
           disabled={write.isPending || (early ? shut.some((g) => !reasons[g.gate]?.trim()) : shut.length > 0)}
         >
-          {to === 'expected' ? 'Expected then' : pressWords[to]}
+          {to === 'expected' ? tr`Expected then` : pressWords[to]}
         </button>
         <button type="button" className="key" onClick={done}>
-          Leave it
+          {tr`Leave it`}
         </button>
       </div>
     </form>

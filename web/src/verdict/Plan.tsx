@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import * as z from 'zod/mini';
@@ -23,7 +25,7 @@ export function Plan({ plan, wanted }: { plan: Schemas['MachiningPlan']; wanted:
       <p className="text-soft">
         {plan.words}{' '}
         <button className="underline" onClick={() => setOpen(true)}>
-          The plan
+          {tr`The plan`}
         </button>
       </p>
     );
@@ -31,18 +33,20 @@ export function Plan({ plan, wanted }: { plan: Schemas['MachiningPlan']; wanted:
   return (
     <div className="card space-y-3 p-3 md:p-4">
       <h3 className="text-lg">
-        Machining plan: {plan.name.toLowerCase()}
+        <Trans>Machining plan: {plan.name.toLowerCase()}</Trans>
         {plan.size !== null && (
           <>
-            {' '}
-            to <span className="fig">{told(plan.size)}</span> {lengths}
+            <Trans>
+              {' '}
+              to <span className="fig">{told(plan.size)}</span> {lengths}
+            </Trans>
             {plan.step && <span className="fig"> ({plan.step})</span>}
           </>
         )}
       </h3>
       <p>{plan.words}</p>
       {plan.sizes.length > 0 && (
-        <ul aria-label="Sizes that are to be had" className="grid gap-1">
+        <ul aria-label={tr`Sizes that are to be had`} className="grid gap-1">
           {plan.sizes.map((s) => (
             <li
               key={s.step}
@@ -59,7 +63,7 @@ export function Plan({ plan, wanted }: { plan: Schemas['MachiningPlan']; wanted:
                 </span>
                 <span className="fig w-14 shrink-0">{percent(s.cleans)}</span>
                 <span className="text-sm text-soft">
-                  {s.step === plan.step ? 'cleans up all: this one' : (s.not ?? 'cleans up all')}
+                  {s.step === plan.step ? tr`cleans up all: this one` : (s.not ?? tr`cleans up all`)}
                 </span>
               </span>
             </li>
@@ -72,11 +76,11 @@ export function Plan({ plan, wanted }: { plan: Schemas['MachiningPlan']; wanted:
             <thead className="text-soft">
               <tr>
                 {[
-                  'Place',
-                  plan.course === 'bore' ? 'Largest' : 'Smallest',
-                  'Before it wore',
-                  'Scored',
-                  'Needs',
+                  tr`Place`,
+                  plan.course === 'bore' ? tr`Largest` : tr`Smallest`,
+                  tr`Before it wore`,
+                  tr`Scored`,
+                  tr`Needs`,
                 ].map((h) => (
                   <th key={h} className="pr-5 pb-1 font-semibold">
                     {h}
@@ -90,14 +94,14 @@ export function Plan({ plan, wanted }: { plan: Schemas['MachiningPlan']; wanted:
                   <td className="pr-5">
                     <button className="min-h-9" onClick={() => openPart(p.place)}>
                       <Addr code={p.place} />
-                      {p.worst && <span className="font-sans"> worst</span>}
+                      {p.worst && <span className="font-sans"> {tr`worst`}</span>}
                     </button>
                   </td>
                   <td className="pr-5">{told(p.found)}</td>
                   <td className="pr-5">{p.unworn === null ? '' : told(p.unworn)}</td>
                   <td className="pr-5">
                     {p.scoring > 0 ? told(p.scoring) : '–'}
-                    {p.scoring > 0 && !p.scoringRead && <span className="font-sans"> by eye</span>}
+                    {p.scoring > 0 && !p.scoringRead && <span className="font-sans"> {tr`by eye`}</span>}
                   </td>
                   <td className="pr-5">
                     {plan.course === 'bore' ? '≥ ' : '≤ '}
@@ -111,17 +115,21 @@ export function Plan({ plan, wanted }: { plan: Schemas['MachiningPlan']; wanted:
       )}
       {plan.hone.length > 0 && (
         <div>
-          <h4 className="font-bold">Each bore to the piston that goes in it</h4>
+          <h4 className="font-bold">{tr`Each bore to the piston that goes in it`}</h4>
           <ul>
             {plan.hone.map((h) => (
               <li key={h.bore + h.piston} className="flex flex-wrap gap-x-3">
                 <Addr code={h.bore} />
                 <span className="fig">
-                  {told(h.least)} to {told(h.most)}
+                  <Trans>
+                    {told(h.least)} to {told(h.most)}
+                  </Trans>
                 </span>
                 <span className="text-soft">
-                  for <Addr code={h.piston} /> <span className="fig">{told(h.pistonSize)}</span>,{' '}
-                  {h.clearance}
+                  <Trans>
+                    for <Addr code={h.piston} /> <span className="fig">{told(h.pistonSize)}</span>,{' '}
+                    {h.clearance}
+                  </Trans>
                 </span>
               </li>
             ))}
@@ -132,17 +140,19 @@ export function Plan({ plan, wanted }: { plan: Schemas['MachiningPlan']; wanted:
         <div className="text-sm">
           {listed ? (
             <p>
-              Sizes to be had: <span className="fig">{listed.steps.map((s) => told(s)).join(', ')}</span>,{' '}
-              {listed.sourceText}.{' '}
+              <Trans>
+                Sizes to be had: <span className="fig">{listed.steps.map((s) => told(s)).join(', ')}</span>,{' '}
+                {listed.sourceText}.{' '}
+              </Trans>
               <button className="underline" onClick={() => setSizes(!sizes)}>
-                Enter another list
+                {tr`Enter another list`}
               </button>
             </p>
           ) : (
             <p className="text-soft">
-              Usual steps, as nobody entered the maker’s sizes.{' '}
+              <Trans>Usual steps, as nobody entered the maker’s sizes. </Trans>
               <button className="underline" onClick={() => setSizes(!sizes)}>
-                Enter the sizes that are to be had
+                {tr`Enter the sizes that are to be had`}
               </button>
             </p>
           )}
@@ -154,10 +164,10 @@ export function Plan({ plan, wanted }: { plan: Schemas['MachiningPlan']; wanted:
 }
 
 const boundWords: Record<Schemas['BoundBy'], string> = {
-  maker: 'the maker',
-  wall: 'the wall that is left',
-  hardening: 'the depth of hardening',
-  shells: 'what is made for it',
+  maker: tr`the maker`,
+  wall: tr`the wall that is left`,
+  hardening: tr`the depth of hardening`,
+  shells: tr`what is made for it`,
 };
 
 const schema = z.object({
@@ -173,7 +183,7 @@ const schema = z.object({
       if (read.length === 0 || wrong) {
         context.issues.push({
           code: 'custom',
-          message: 'Enter how far each lies from standard, with spaces between, such as 0.25 0.50 0.75.',
+          message: tr`Enter how far each lies from standard, with spaces between, such as 0.25 0.50 0.75.`,
           input: text,
         });
         return z.NEVER;
@@ -183,7 +193,7 @@ const schema = z.object({
   ),
   furthest: numberTyped({ min: 0, max: 10 }),
   furthestBy: z.enum(['maker', 'wall', 'hardening', 'shells']),
-  sourceText: needed('Name the manual and page, or whose list it is.'),
+  sourceText: needed(tr`Name the manual and page, or whose list it is.`),
 });
 
 /** The maker's list, or that of who makes parts for it; offered from another engine of the kind where one has it. */
@@ -226,7 +236,7 @@ function Sizes({ kind, done }: { kind: string; done: () => void }) {
     >
       {other && (
         <p className="md:col-span-2">
-          {other.title} has:{' '}
+          <Trans>{other.title} has: </Trans>
           <button
             type="button"
             className="underline"
@@ -242,17 +252,17 @@ function Sizes({ kind, done }: { kind: string; done: () => void }) {
               });
             }}
           >
-            take {other.sizes.steps.map((s) => figure(s, lengths)).join(', ')}
+            <Trans>take {other.sizes.steps.map((s) => figure(s, lengths)).join(', ')}</Trans>
           </button>
         </p>
       )}
-      <FigureField form={form} name="steps" label="Under or over standard" placeholder="0.25 0.50 0.75" />
-      <ListField form={form} name="unit" label="Unit" words={{ mm: 'mm', in: 'inch' }} />
-      <FigureField form={form} name="furthest" label="At most, if bounded" />
-      <ListField form={form} name="furthestBy" label="Bounded by" words={boundWords} />
-      <TextField form={form} name="sourceText" label="Manual and page, or whose list" />
+      <FigureField form={form} name="steps" label={tr`Under or over standard`} placeholder="0.25 0.50 0.75" />
+      <ListField form={form} name="unit" label={tr`Unit`} words={{ mm: 'mm', in: 'inch' }} />
+      <FigureField form={form} name="furthest" label={tr`At most, if bounded`} />
+      <ListField form={form} name="furthestBy" label={tr`Bounded by`} words={boundWords} />
+      <TextField form={form} name="sourceText" label={tr`Manual and page, or whose list`} />
       <div className="flex items-end">
-        <button className="key key-go">Enter the list</button>
+        <button className="key key-go">{tr`Enter the list`}</button>
       </div>
       <div className="md:col-span-2">
         <Trouble problem={write.error} />

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { byId } from '../ui/byId';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -10,10 +12,10 @@ import { baseUnit, figure, told } from '../ui/figures';
 import { PlaceRow } from './PlaceRow';
 
 const stood: Record<Schemas['FigureStands'], [string, string]> = {
-  inside: ['✓ as ordered', 'text-oil'],
-  outside: ['✕ not as ordered', 'text-lead'],
-  undecided: ['? too near to tell', 'text-brass'],
-  unmeasured: ['not measured', 'text-soft'],
+  inside: [tr`✓ as ordered`, 'text-oil'],
+  outside: [tr`✕ not as ordered`, 'text-lead'],
+  undecided: [tr`? too near to tell`, 'text-brass'],
+  unmeasured: [tr`not measured`, 'text-soft'],
 };
 
 /** What came, against what was ordered; it is let in when each figure is known, or somebody says of each why not. */
@@ -68,16 +70,16 @@ export function Receiving({
     <div className="space-y-2 rounded-lg border border-line bg-steel/25 p-3">
       {receiving.refused && (
         <p className="rounded-lg border-2 border-lead bg-lead-tint p-2 font-bold">
-          ✕ Not what was ordered: {receiving.refused}.
+          <Trans>✕ Not what was ordered: {receiving.refused}.</Trans>
         </p>
       )}
       {receiving.label && (
         <p className="rounded-lg border-2 border-brass bg-brass-tint p-2 font-bold">
-          Look twice: {receiving.label}.
+          <Trans>Look twice: {receiving.label}.</Trans>
         </p>
       )}
       {receiving.figures.length === 0 && (
-        <p className="text-soft">Nothing that it must measure is on the line: say what you looked at.</p>
+        <p className="text-soft">{tr`Nothing that it must measure is on the line: say what you looked at.`}</p>
       )}
       {[...new Set(receiving.figures.map(alike))].map((key) => {
         const of = receiving.figures.filter((f) => alike(f) === key);
@@ -85,7 +87,7 @@ export function Receiving({
       })}
       {mayWrite && receiving.figures.length > 0 && (
         <button className="key" disabled={candidate.isPending} onClick={measure}>
-          {receiving.letter ? `Measure on, as ${receiving.letter}` : 'Measure it'}
+          {receiving.letter ? tr`Measure on, as ${receiving.letter}` : tr`Measure it`}
         </button>
       )}
       {may && !receiving.refused && (
@@ -109,7 +111,9 @@ export function Receiving({
           {open.map((f) => (
             <label key={f.key} className="block">
               <span className="label">
-                {f.name}: {stood[f.stands][0].replace(/^\S /, '')}. Why may it go in all the same?
+                <Trans>
+                  {f.name}: {stood[f.stands][0].replace(/^\S /, '')}. Why may it go in all the same?
+                </Trans>
               </span>
               <input
                 className="entry"
@@ -119,7 +123,7 @@ export function Receiving({
             </label>
           ))}
           <label className="block">
-            <span className="label">What was looked at, and how it was</span>
+            <span className="label">{tr`What was looked at, and how it was`}</span>
             <input className="entry" value={note} onChange={(e) => setNote(e.target.value)} />
           </label>
           <Trouble problem={letIn.error} />
@@ -127,7 +131,7 @@ export function Receiving({
             className="key key-go"
             disabled={letIn.isPending || open.some((f) => !reasons[f.key]?.trim())}
           >
-            Let it in
+            {tr`Let it in`}
           </button>
         </form>
       )}
@@ -158,7 +162,7 @@ function Figure({ of, unit }: { of: Schemas['ReceivedFigure'][]; unit: string })
         ))}
         {rest.length > 0 && (
           <li className="flex flex-wrap items-baseline gap-x-2 py-0.5 text-soft">
-            not measured: <PlaceRow codes={rest} />
+            {tr`not measured:`} <PlaceRow codes={rest} />
           </li>
         )}
       </ul>
@@ -172,7 +176,7 @@ const bounds = (f: Schemas['ReceivedFigure'], unit: string) => {
     least !== null && most !== null
       ? `${figure(least, unit)} to ${told(most, unit)}`
       : least !== null
-        ? `at least ${told(least, unit)}`
-        : `at most ${told(most ?? 0, unit)}`;
-  return thumb ? `${words} (rule of thumb)` : words;
+        ? tr`at least ${told(least, unit)}`
+        : tr`at most ${told(most ?? 0, unit)}`;
+  return thumb ? tr`${words} (rule of thumb)` : words;
 };

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { useMayWrite, useSettings, useSuppliers } from '../api/queries';
 import type { Schemas } from '../api/client';
@@ -9,9 +11,9 @@ import { GateReasons } from './Gates';
 import { shutBefore } from './orderLines';
 
 const splitWords: Record<Schemas['SplitBy'], string> = {
-  cheapest: 'Cheapest',
-  soonest: 'Soonest',
-  fewestParcels: 'Fewest parcels',
+  cheapest: tr`Cheapest`,
+  soonest: tr`Soonest`,
+  fewestParcels: tr`Fewest parcels`,
 };
 
 /** Asking suppliers, sharing the lines out among them, and sending the order. */
@@ -63,55 +65,57 @@ export function Sending({ board }: { board: Schemas['OrderBoard'] }) {
               disabled={ask.isPending}
               onClick={() => ask.mutate({ supplier: s.id, lines: of(s).map((l) => l.line) })}
             >
-              Ask {s.name} for prices
+              <Trans>Ask {s.name} for prices</Trans>
             </button>
           ))}
         {online.filter(waiting).map((s) => (
           <button key={s.id} className="key" disabled={follow.isPending} onClick={() => follow.mutate(s.id)}>
-            Ask {s.name} how it stands
+            <Trans>Ask {s.name} how it stands</Trans>
           </button>
         ))}
       </div>
       {ask.isSuccess && ask.data.without.length > 0 && (
         <p className="text-brass">
-          No offer for: {ask.data.without.map((id) => records.get(id)?.what ?? '').join('; ')}.
+          <Trans>No offer for: {ask.data.without.map((id) => records.get(id)?.what ?? '').join('; ')}.</Trans>
         </p>
       )}
       {follow.isSuccess && (
         <p className="text-soft">
-          {follow.data.moves.length === 0 ? 'Nothing has changed.' : 'Days are as they now say.'}
+          {follow.data.moves.length === 0 ? tr`Nothing has changed.` : tr`Days are as they now say.`}
         </p>
       )}
       <Trouble problem={ask.error ?? follow.error ?? take.error} />
       {choices.length > 0 && (
         <div>
-          <h3 className="text-lg">Ways to share it out</h3>
+          <h3 className="text-lg">{tr`Ways to share it out`}</h3>
           <div className="mt-1 grid gap-2 md:grid-cols-3">
             {choices.map((s) => (
               <div key={s.by} className="card flex flex-col gap-1 p-3">
                 <b>{splitWords[s.by]}</b>
                 <p className="fig text-lg font-bold">{money(s.total, board.currency)}</p>
                 <p className="text-sm text-soft">
-                  {s.freight > 0 ? `of it ${money(s.freight, board.currency)} freight; ` : ''}
-                  {s.days} days; {s.suppliers.join(', ')}
+                  {s.freight > 0 ? tr`of it ${money(s.freight, board.currency)} freight; ` : ''}
+                  <Trans>
+                    {s.days} days; {s.suppliers.join(', ')}
+                  </Trans>
                 </p>
                 {!s.exact && (
-                  <p className="text-sm text-brass">So many suppliers that not every way was tried.</p>
+                  <p className="text-sm text-brass">{tr`So many suppliers that not every way was tried.`}</p>
                 )}
                 <button
                   className="key mt-auto"
                   disabled={take.isPending}
-                  aria-label={`Take it: ${splitWords[s.by]}`}
+                  aria-label={tr`Take it: ${splitWords[s.by]}`}
                   onClick={() => take.mutate(s.by)}
                 >
-                  Take it so
+                  {tr`Take it so`}
                 </button>
               </div>
             ))}
           </div>
           {board.unoffered.length > 0 && (
             <p className="text-soft">
-              Without an offer: {board.unoffered.length} of the lines not ordered yet.
+              <Trans>Without an offer: {board.unoffered.length} of the lines not ordered yet.</Trans>
             </p>
           )}
         </div>
@@ -126,7 +130,8 @@ export function Sending({ board }: { board: Schemas['OrderBoard'] }) {
               aria-expanded={sending === s.id}
               onClick={() => setSending(sending === s.id ? null : s.id)}
             >
-              Order {named(s).length === 1 ? 'one line' : `${named(s).length} lines`} from {s.name}
+              {tr`Order`} {named(s).length === 1 ? tr`one line` : tr`${named(s).length} lines`}{' '}
+              <Trans>from {s.name}</Trans>
             </button>
           ))}
       </div>
@@ -163,11 +168,13 @@ function Send({
   const records = new Map(engineCase.orderLines.map((l) => [l.id, l]));
   return (
     <div className="card space-y-3 border-2 border-dye p-3">
-      <h4 className="text-lg font-bold">Order from {supplier.name}</h4>
+      <h4 className="text-lg font-bold">
+        <Trans>Order from {supplier.name}</Trans>
+      </h4>
       {held.length > 0 && (
         <div className="rounded-lg border-2 border-brass bg-brass-tint p-2">
           <p className="font-bold">
-            Held back: {held.map((l) => records.get(l.line)?.what ?? '').join('; ')}.
+            <Trans>Held back: {held.map((l) => records.get(l.line)?.what ?? '').join('; ')}.</Trans>
           </p>
           <ul>
             {shut
@@ -198,10 +205,10 @@ function Send({
           disabled={send.isPending || free.length === 0 || asked.some((g) => !reasons[g.gate]?.trim())}
           onClick={() => send.mutate({ supplier: supplier.id, lines: free.map((l) => l.line), reasons })}
         >
-          {free.length === 0 ? 'All of it is held' : 'Send the order'}
+          {free.length === 0 ? tr`All of it is held` : tr`Send the order`}
         </button>
         <button className="key" onClick={done}>
-          Leave it
+          {tr`Leave it`}
         </button>
       </div>
     </div>

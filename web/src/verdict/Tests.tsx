@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import { useState } from 'react';
 import * as z from 'zod/mini';
 import { useMayWrite } from '../api/queries';
@@ -8,11 +9,11 @@ import { Addr, Trouble } from '../ui/basics';
 import { EntryForm, given, KeysField, needed, oneOf, TextField, useEntryForm } from '../ui/form';
 import { PlaceRow } from './PlaceRow';
 
-const outcome = { passed: 'Passed', failed: 'Failed' } as const;
+const outcome = { passed: tr`Passed`, failed: tr`Failed` } as const;
 
 const schema = z.object({
-  came: given(z.nullable(oneOf(outcome)), 'Say how it came out.'),
-  testedBy: needed('Name who tested it.'),
+  came: given(z.nullable(oneOf(outcome)), tr`Say how it came out.`),
+  testedBy: needed(tr`Name who tested it.`),
   remarks: z.string(),
 });
 
@@ -32,7 +33,7 @@ export function Tests({ asks }: { asks: Schemas['VerdictAdvice'][] }) {
     }
   return (
     <div className="card p-3 md:p-4">
-      <h3 className="text-lg">Tests first</h3>
+      <h3 className="text-lg">{tr`Tests first`}</h3>
       <ul className="divide-y divide-line">
         {[...checks.values()].map(({ ask, places }) => (
           <li key={ask.check} className="py-2">
@@ -43,7 +44,7 @@ export function Tests({ asks }: { asks: Schemas['VerdictAdvice'][] }) {
               .filter(([, a]) => a.passed !== null)
               .map(([p, a]) => (
                 <p key={p}>
-                  <Addr code={p} /> {a.passed ? '✓ passed' : <b className="text-lead">✕ failed</b>}:{' '}
+                  <Addr code={p} /> {a.passed ? tr`✓ passed` : <b className="text-lead">{tr`✕ failed`}</b>}:{' '}
                   {a.answer}
                 </p>
               ))}
@@ -117,9 +118,9 @@ function Result({
           ['failed', outcome.failed],
         ]}
       />
-      <TextField form={form} name="testedBy" label="Tested by" placeholder="shop or person" />
-      <TextField form={form} name="remarks" label="How, and the number of the sheet" />
-      <button className="key key-go">Record</button>
+      <TextField form={form} name="testedBy" label={tr`Tested by`} placeholder={tr`shop or person`} />
+      <TextField form={form} name="remarks" label={tr`How, and the number of the sheet`} />
+      <button className="key key-go">{tr`Record`}</button>
       <div className="md:col-span-4">
         <Trouble problem={write.error} />
       </div>

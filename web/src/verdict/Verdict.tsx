@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { Schemas } from '../api/client';
@@ -13,10 +15,10 @@ import { PlaceRow } from './PlaceRow';
 import { groundWords } from './places';
 
 const views = [
-  ['parts', 'Parts'],
-  ['fits', 'What fits what'],
-  ['options', 'Options'],
-  ['order', 'Order'],
+  ['parts', tr`Parts`],
+  ['fits', tr`What fits what`],
+  ['options', tr`Options`],
+  ['order', tr`Order`],
 ] as const;
 
 /** What becomes of the engine. */
@@ -25,7 +27,7 @@ export function Verdict() {
   const view = views.find(([v]) => v === params.get('view'))?.[0] ?? 'parts';
   return (
     <>
-      <nav aria-label="Verdict" className="mb-4 flex flex-wrap gap-1.5">
+      <nav aria-label={tr`Verdict`} className="mb-4 flex flex-wrap gap-1.5">
         {views.map(([id, name]) => (
           <button
             key={id}
@@ -80,13 +82,14 @@ function Groups() {
       { replace: true, preventScrollReset: true },
     );
   if (known.length === 0)
-    return <p className="text-lg text-soft">Nothing to decide yet. Tag, look at or measure a part first.</p>;
+    return (
+      <p className="text-lg text-soft">{tr`Nothing to decide yet. Tag, look at or measure a part first.`}</p>
+    );
   return (
     <section className="max-w-5xl">
-      <h2 className="text-xl">What becomes of it</h2>
+      <h2 className="text-xl">{tr`What becomes of it`}</h2>
       <p className="mb-3 text-soft">
-        Advised by the rules from what was seen, measured and traced; you decide. Order nothing before the
-        block is known to be sound.
+        {tr`Advised by the rules from what was seen, measured and traced; you decide. Order nothing before the block is known to be sound.`}
       </p>
       <ul className="card divide-y divide-line">
         {known.map((g) => (
@@ -98,9 +101,9 @@ function Groups() {
       </ul>
       {rest.length > 0 && (
         <p className="mt-3 text-soft">
-          Nothing known yet of: {rest.map((g) => g.name.toLowerCase()).join(', ')}.{' '}
+          <Trans>Nothing known yet of: {rest.map((g) => g.name.toLowerCase()).join(', ')}. </Trans>
           <button className="underline" onClick={() => setAll(true)}>
-            Show them
+            {tr`Show them`}
           </button>
         </p>
       )}
@@ -125,20 +128,28 @@ function Row({ group, open, toggle }: { group: Schemas['GroupAdvice']; open: boo
           <CourseLine key={a.course + a.ground} advised={a} />
         ))}
         {told.length > shown.length && (
-          <span className="block text-soft">and {told.length - shown.length} more</span>
+          <span className="block text-soft">
+            <Trans>and {told.length - shown.length} more</Trans>
+          </span>
         )}
         {group.causes[0] && (
           <span className="block text-sm text-soft">
-            Trace: {group.causes[0].name} <Addr code={group.causes[0].place} />
+            <Trans>
+              Trace: {group.causes[0].name} <Addr code={group.causes[0].place} />
+            </Trans>
           </span>
         )}
       </span>
       <span className="flex items-start gap-2 text-sm md:justify-end md:text-right">
         <span className={group.decided >= toDecide && toDecide > 0 ? 'font-bold text-oil' : 'text-soft'}>
           {toDecide > 0 && group.decided >= toDecide ? '✓ ' : ''}
-          <span className="fig">{group.decided}</span> of <span className="fig">{toDecide}</span> decided
+          <Trans>
+            <span className="fig">{group.decided}</span> of <span className="fig">{toDecide}</span> decided
+          </Trans>
           {group.otherwise.length > 0 && (
-            <span className="block text-brass">{group.otherwise.length} otherwise than advised</span>
+            <span className="block text-brass">
+              <Trans>{group.otherwise.length} otherwise than advised</Trans>
+            </span>
           )}
         </span>
         <span aria-hidden className="ml-auto text-lg md:ml-0">

@@ -1,3 +1,5 @@
+import { t as tr } from '@lingui/core/macro';
+import { Trans } from '@lingui/react/macro';
 import { useState } from 'react';
 import { useWatch } from 'react-hook-form';
 import * as z from 'zod/mini';
@@ -13,7 +15,7 @@ import { groundWords, offered } from './places';
 import { Tests } from './Tests';
 
 const schema = z.object({
-  course: given(z.nullable(z.string()), 'Choose what becomes of it.'),
+  course: given(z.nullable(z.string()), tr`Choose what becomes of it.`),
   reason: z.string(),
 });
 
@@ -40,15 +42,15 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
           <p>{standing.reason || standing.advisedWhy}</p>
           {standing.advised !== standing.course && standing.advisedWhy && (
             <p className="text-sm">
-              Advised then: {nameOf(standing.advised) ?? 'nothing'}. {standing.advisedWhy}
+              {tr`Advised then:`} {nameOf(standing.advised) ?? tr`nothing`}. {standing.advisedWhy}
             </p>
           )}
           <p className="text-sm text-soft">
-            {advice?.decided || 'No figure.'} · {writerOf(standing)}, {moment(standing.at)}
+            {advice?.decided || tr`No figure.`} · {writerOf(standing)}, {moment(standing.at)}
           </p>
           {mayWrite && (
             <button className="text-sm underline" onClick={() => setBack(!back)}>
-              Undo
+              {tr`Undo`}
             </button>
           )}
           {back && (
@@ -62,16 +64,16 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
       )}
       {advice && (
         <div className="space-y-1">
-          <p className="text-sm font-semibold text-soft">The rules say</p>
+          <p className="text-sm font-semibold text-soft">{tr`The rules say`}</p>
           <p className="text-lg font-bold">{nameOf(advice.course) ?? groundWords[advice.ground]}</p>
           <p>{advice.reason}</p>
           <p className="text-sm text-soft">
-            {advice.figure || 'No figure yet: a verdict without one is an opinion.'}
+            {advice.figure || tr`No figure yet: a verdict without one is an opinion.`}
           </p>
           {advice.rules.length > 1 && (
             <details className="text-sm">
               <summary className="min-h-9 cursor-pointer">
-                What else speaks ({advice.rules.length - 1})
+                <Trans>What else speaks ({advice.rules.length - 1})</Trans>
               </summary>
               <ul className="list-disc space-y-1 pl-5">
                 {advice.rules.slice(1).map((r) => (
@@ -96,16 +98,18 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
           <ListField
             form={form}
             name="course"
-            label={standing ? 'Decide otherwise' : 'Decide'}
+            label={standing ? tr`Decide otherwise` : tr`Decide`}
             first="Choose"
             orNull
             words={choices.map(
-              (c) => [c.id, c.id === advice?.course ? `${c.name} (advised)` : c.name] as const,
+              (c) => [c.id, c.id === advice?.course ? tr`${c.name} (advised)` : c.name] as const,
             )}
           />
           {advice && advice.never.length > 0 && (
             <p className="text-sm text-soft">
-              Not to be decided here: {advice.never.map((a) => actionWords[a].toLowerCase()).join(', ')}.
+              <Trans>
+                Not to be decided here: {advice.never.map((a) => actionWords[a].toLowerCase()).join(', ')}.
+              </Trans>
             </p>
           )}
           <TextField
@@ -113,14 +117,14 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
             name="reason"
             label={
               chosen && chosen !== advice?.course
-                ? 'Why, as it is not what the rules advise'
-                : 'Remark, if any'
+                ? tr`Why, as it is not what the rules advise`
+                : tr`Remark, if any`
             }
             rows={2}
           />
           <Trouble problem={write.error} />
           <button className="key key-go w-full" disabled={!chosen || write.isPending}>
-            {chosen ? `${nameOf(chosen)}: ${address}` : 'Choose first'}
+            {chosen ? `${nameOf(chosen)}: ${address}` : tr`Choose first`}
           </button>
         </EntryForm>
       )}

@@ -1,3 +1,4 @@
+import { t as tr } from '@lingui/core/macro';
 import type { Schemas } from '../api/client';
 
 /** Places in a row told by their ends: K1–K4, K6. Only what differs in its one number is a row. */
@@ -17,18 +18,18 @@ export function spans(codes: readonly string[]): string[] {
 
 /** What an advice without a course stands on, in few words. */
 export const groundWords: Record<Schemas['Ground'], string> = {
-  rule: 'Advised',
-  forbidden: 'Nothing else is allowed',
-  sound: 'Nothing against it',
-  against: 'Decide at the bench',
-  testFirst: 'A test first',
-  undecided: 'Too near its limit',
-  ruleOfThumb: 'Outside a rule of thumb',
-  noLimit: 'No limit entered',
-  unmeasured: 'Not measured',
-  unread: 'Not looked at',
-  felt: 'Only felt',
-  unknown: 'Nothing known',
+  rule: tr`Advised`,
+  forbidden: tr`Nothing else is allowed`,
+  sound: tr`Nothing against it`,
+  against: tr`Decide at the bench`,
+  testFirst: tr`A test first`,
+  undecided: tr`Too near its limit`,
+  ruleOfThumb: tr`Outside a rule of thumb`,
+  noLimit: tr`No limit entered`,
+  unmeasured: tr`Not measured`,
+  unread: tr`Not looked at`,
+  felt: tr`Only felt`,
+  unknown: tr`Nothing known`,
 };
 
 /** Courses that are offered for all of these kinds and that nothing forbids at any of the places. */
