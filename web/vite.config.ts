@@ -1,7 +1,7 @@
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import tailwindcss from '@tailwindcss/vite';
-import { transformAsync } from '@babel/core';
+import { type PluginObj, transformAsync, types } from '@babel/core';
 import react from '@vitejs/plugin-react';
 import { type Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
@@ -16,7 +16,27 @@ const worker = 'sw.unlisted.js';
 
 const outDir = '../src/VividSleuth.Server/wwwroot';
 
-/** What the screens say goes by the catalogue: the macros become its ids, and the catalogues what is ready to be filled in. */
+/** English stands in the program, ready to be filled in: whoever reads it fetches no catalogue. */
+const readyMade = (): PluginObj => ({
+  visitor: {
+    ObjectExpression({ node }) {
+      const field = (name: string) =>
+        node.properties.find(
+          (p): p is types.ObjectProperty =>
+            types.isObjectProperty(p) &&
+            types.isIdentifier(p.key, { name }) &&
+            types.isStringLiteral(p.value),
+        );
+      const [id, message] = [field('id'), field('message')];
+      if (!id || !message) return;
+      const says = (message.value as types.StringLiteral).value;
+      if ((id.value as types.StringLiteral).value === generateMessageId(says))
+        message.value = types.valueToNode(compileMessage(says));
+    },
+  },
+});
+
+/** What the screens say goes by the catalogues: the macros become ids beside the English, and another language is a file of what stands at each. */
 function speak(): Plugin {
   const named = 'virtual:messages/';
   return {
@@ -39,7 +59,10 @@ function speak(): Plugin {
         configFile: false,
         sourceMaps: true,
         parserOpts: { plugins: kind === 'tsx' ? ['typescript', 'jsx'] : ['typescript'] },
-        plugins: [['@lingui/babel-plugin-lingui-macro', { linguiConfig }]],
+        plugins: [
+          ['@lingui/babel-plugin-lingui-macro', { linguiConfig, stripMessageField: false }],
+          readyMade,
+        ],
       });
       return out?.code ? { code: out.code, map: out.map ?? null } : null;
     },
@@ -86,6 +109,56 @@ function fetchLetters(): Plugin {
   };
 }
 
+type Info = (id: string) => { importedIds: string[] } | null;
+
+/** What a script imports, and what that does, without what is fetched later. */
+function closure(from: string, info: Info) {
+  const all = new Set<string>();
+  const open = [from];
+  for (let id = open.pop(); id !== undefined; id = open.pop()) {
+    if (all.has(id)) continue;
+    all.add(id);
+    open.push(...(info(id)?.importedIds ?? []));
+  }
+  return all;
+}
+
+const source = (name: string) => join(import.meta.dirname, 'src', name);
+
+let parts: { language: Set<string>; first: Set<string> } | undefined;
+
+/** The script that chooses the language is one file; what the program itself needs from the first, beside that, another. */
+function partOf(id: string, info: Info) {
+  parts ??= {
+    language: closure(source('main.tsx'), info),
+    first: closure(source('app.tsx'), info),
+  };
+  if (id === source('app.tsx') || id === source('main.tsx')) return null;
+  return parts.language.has(id) ? 'language' : parts.first.has(id) ? 'first' : null;
+}
+
+/** The program is fetched beside the script that chooses the language, not after it. */
+function fetchProgram(): Plugin {
+  return {
+    name: 'fetch-program',
+    apply: 'build',
+    transformIndexHtml: {
+      order: 'post',
+      handler: (_, { bundle }) => {
+        const chunks = Object.values(bundle ?? {}).filter((c) => c.type === 'chunk');
+        const app = chunks.find((c) => c.facadeModuleId === source('app.tsx'));
+        if (!app) throw new Error('No chunk of src/app.tsx.');
+        const entry = chunks.find((c) => c.isEntry && c.imports.length > 0 && c.name === 'index');
+        return [app.fileName, ...app.imports.filter((i) => !entry?.imports.includes(i))].map((file) => ({
+          tag: 'link',
+          attrs: { rel: 'modulepreload', crossorigin: '', href: `/${file}` },
+          injectTo: 'head' as const,
+        }));
+      },
+    },
+  };
+}
+
 /** Writes the list of built files into the service worker, which keeps them for the bench without a network. */
 function listFiles(): Plugin {
   return {
@@ -114,7 +187,7 @@ function listFiles(): Plugin {
 
 export default defineConfig({
   // The compiler keeps what has not changed from being drawn anew: a figure that is entered does not draw the whole engine.
-  plugins: [speak(), react(), compileReact(), tailwindcss(), fetchLetters(), listFiles()],
+  plugins: [speak(), react(), compileReact(), tailwindcss(), fetchLetters(), fetchProgram(), listFiles()],
   build: {
     outDir,
     emptyOutDir: false,
@@ -126,7 +199,11 @@ export default defineConfig({
         // Each file costs a slow device some milliseconds: what comes together is one.
         codeSplitting: {
           groups: [
-            { name: 'first', tags: ['$initial'], test: (id) => !/\/sw\.ts|workbox/.test(id), priority: 2 },
+            {
+              name: (id, of) => partOf(id, (m) => of.getModuleInfo(m)),
+              priority: 2,
+              includeDependenciesRecursively: false,
+            },
             { name: 'shared', minShareCount: 2, entriesAware: true, entriesAwareMergeThreshold: 24_000 },
           ],
         },

@@ -20,7 +20,6 @@ import { trip } from './ui/Later';
 import { page } from './ui/page';
 import { useDraftsKept } from './ui/keeps';
 import { RoomBoundary } from './ui/RoomBoundary';
-import './styles.css';
 
 // The casebook comes first; a case, its stages and the other pages are fetched when they are first opened.
 const CaseShell = page(() => import('./shell/CaseShell').then((m) => m.CaseShell));

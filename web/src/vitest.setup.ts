@@ -1,7 +1,6 @@
 import { i18n } from '@lingui/core';
-import { messages } from 'virtual:messages/en';
 
-i18n.loadAndActivate({ locale: 'en', messages });
+i18n.loadAndActivate({ locale: 'en', messages: {} });
 
 // A busy machine must not fail a test that waits for the screen.
 if (typeof document !== 'undefined')

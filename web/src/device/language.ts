@@ -6,8 +6,8 @@ export const languages = { en: 'English', de: 'Deutsch' } as const;
 
 export type Language = keyof typeof languages;
 
-const catalogues: Record<Language, () => Promise<{ messages: Record<string, string> }>> = {
-  en: () => import('virtual:messages/en'),
+/** English stands in the program. */
+const catalogues: Record<Exclude<Language, 'en'>, () => Promise<{ messages: Record<string, string> }>> = {
   de: () => import('virtual:messages/de'),
 };
 
@@ -19,7 +19,7 @@ export const language = () => chosen;
 
 /** Once, before anything else of the program is read. */
 export async function speak() {
-  const { messages } = await catalogues[chosen]();
+  const { messages } = chosen === 'en' ? { messages: {} } : await catalogues[chosen]();
   i18n.loadAndActivate({ locale: chosen, messages });
   document.documentElement.lang = chosen;
 }
