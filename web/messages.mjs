@@ -4,7 +4,7 @@ import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join, relative } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
-import { transformSync } from '@babel/core';
+import { parseSync, transformSync, traverse } from '@babel/core';
 
 const here = dirname(fileURLToPath(import.meta.url));
 const { makeConfig } = createRequire(import.meta.url)('@lingui/conf');
@@ -47,6 +47,44 @@ export function said() {
     });
   }
   return found;
+}
+
+const told = /^(label|title|placeholder|aria-label|alt|what|press|words|about|empty|hint)$/;
+
+/** What a screen shows and no catalogue knows: text between tags, in attributes that are read, and in the tables of words. */
+export function unheard(folder = join(here, 'src')) {
+  const faults = [];
+  for (const path of sources(folder).sort()) {
+    const code = readFileSync(path, 'utf8');
+    const ast = parseSync(code, {
+      filename: path,
+      babelrc: false,
+      configFile: false,
+      parserOpts: { plugins: path.endsWith('x') ? ['typescript', 'jsx'] : ['typescript'] },
+    });
+    const fault = (node, text) =>
+      faults.push(`${relative(here, path)}:${node.loc.start.line}: by no catalogue: ${text.trim()}`);
+    const spoken = (p) =>
+      p.findParent((x) => x.isJSXElement() && x.node.openingElement.name.name === 'Trans') !== null;
+    traverse(ast, {
+      JSXText(p) {
+        if (/[A-Za-z]{2,}/.test(p.node.value) && !spoken(p)) fault(p.node, p.node.value);
+      },
+      JSXAttribute({ node }) {
+        if (node.value?.type !== 'StringLiteral' || !told.test(node.name.name)) return;
+        // An example to be typed, such as M8×1.25 or host:port, is one in every language.
+        if (/[a-z]{2,} [a-z]{2,}|^[A-Z][a-z]+$/.test(node.value.value)) fault(node, node.value.value);
+      },
+      VariableDeclarator({ node }) {
+        let { init } = node;
+        while (init && /^TS(As|Satisfies)/.test(init.type)) init = init.expression;
+        if (!/words$/i.test(node.id.name ?? '') || init?.type !== 'ObjectExpression') return;
+        for (const { value } of init.properties)
+          if (value?.type === 'StringLiteral' && /[A-Za-z]{3,}/.test(value.value)) fault(value, value.value);
+      },
+    });
+  }
+  return faults;
 }
 
 export const catalogue = (language) =>
@@ -98,6 +136,7 @@ if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
       ? ['messages/en.json is stale: npm run messages in web/']
       : []),
     ...wrong('de', source),
+    ...unheard(),
   ];
   for (const fault of faults) console.log(fault);
   console.log(`${source.size} messages, ${faults.length} faults`);

@@ -158,7 +158,7 @@ builder
     .Services.AddHttpClient<WeatherLine>()
     .ConfigurePrimaryHttpMessageHandler(() => new HttpClientHandler { AllowAutoRedirect = false, UseProxy = false });
 builder.Services.AddSingleton<KnowledgeShelf>();
-builder.Services.AddScoped(services => services.GetRequiredService<KnowledgeShelf>().Current);
+builder.Services.AddScoped(services => services.GetRequiredService<KnowledgeShelf>().Current(services.GetRequiredService<IHttpContextAccessor>().HttpContext.Sentences().Language));
 builder
     .Services.AddHealthChecks()
     .AddDbContextCheck<SleuthDb>("database")

@@ -2,12 +2,16 @@ using System.Collections.Concurrent;
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.Json;
 using Microsoft.Extensions.Options;
+using VividSleuth.Core;
 using VividSleuth.Core.Measures;
+using VividSleuth.Store.Shop;
 using VividSleuth.Words;
 
 namespace VividSleuth.Server;
 
-/// <summary>In which unit whoever asks is answered: as the person chose, else as the engine is told, else as the shop works.</summary>
+/// <summary>
+/// In which language and unit whoever asks is answered: as the person chose, else, of the unit, as the engine is told, else as the shop works.
+/// </summary>
 public static class Speech
 {
     /// <summary>Request header: “mm” or “in”, where a person chose one.</summary>
@@ -16,17 +20,31 @@ public static class Speech
     /// <summary>The same in the address, of what a browser fetches by itself: a file to be kept.</summary>
     private const string Query = "lengths";
 
-    /// <summary>The sentences for who asks; in millimetres until it is known who and of what.</summary>
-    public static Sentences Sentences(this HttpContext? context) => context?.Features.Get<Sentences>() ?? Words.Sentences.English;
+    /// <summary>Cookie: “en” or “de”, where a person chose one on this device. What a browser fetches by itself has it too.</summary>
+    public const string LanguageCookie = "language";
 
-    public static void Set(HttpContext context, LengthUnit? engine, LengthUnit shop) =>
+    private static readonly Dictionary<string, Language> Languages = new(StringComparer.Ordinal)
+    {
+        ["en"] = Language.English,
+        ["de"] = Language.German,
+    };
+
+    /// <summary>The sentences for who asks; in millimetres until it is known who and of what.</summary>
+    public static Sentences Sentences(this HttpContext? context) =>
+        context is null ? Words.Sentences.English : context.Features.Get<Sentences>() ?? Words.Sentences.Of(Chosen(context) ?? Language.English);
+
+    /// <summary>The language that was chosen on the device; null where none was.</summary>
+    private static Language? Chosen(HttpContext context) =>
+        Languages.TryGetValue(context.Request.Cookies[LanguageCookie] ?? "", out var language) ? language : null;
+
+    public static void Set(HttpContext context, LengthUnit? engine, ShopSettings shop) =>
         context.Features.Set(
-            Words.Sentences.English.In(
+            Words.Sentences.Of(Chosen(context) ?? shop.Language).In(
                 (context.Request.Headers.TryGetValue(Header, out var chosen) ? chosen : context.Request.Query[Query]).ToString() switch
                 {
                     "mm" => LengthUnit.Mm,
                     "in" => LengthUnit.Inch,
-                    _ => engine ?? shop,
+                    _ => engine ?? shop.Lengths,
                 }
             )
         );
@@ -43,11 +61,11 @@ internal sealed class SpokenJson(IHttpContextAccessor contexts) : IConfigureOpti
 /// </summary>
 public sealed class JsonOfSentences(IOptions<JsonOptions> json)
 {
-    private readonly ConcurrentDictionary<LengthUnit, JsonSerializerOptions> _options = new();
+    private readonly ConcurrentDictionary<(Language, LengthUnit), JsonSerializerOptions> _options = new();
 
     public JsonSerializerOptions Of(Sentences sentences) =>
         _options.GetOrAdd(
-            sentences.Lengths,
+            (sentences.Language, sentences.Lengths),
             _ =>
             {
                 var options = new JsonSerializerOptions(json.Value.SerializerOptions);

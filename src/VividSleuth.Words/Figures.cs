@@ -1,4 +1,3 @@
-using System.Globalization;
 using VividSleuth.Core;
 using VividSleuth.Core.Measures;
 
@@ -24,27 +23,27 @@ public static class Figures
     /// </summary>
     public static int InchDigits(int digits) => Math.Max(3, digits + 1);
 
-    public static string Say(Amount amount, LengthUnit lengths, bool unit = true)
+    public static string Say(Amount amount, LengthUnit lengths, Locale locale, bool unit = true)
     {
         var (value, name, digits) =
             amount.Quantity == Quantity.Length && lengths == LengthUnit.Inch
                 ? (amount.Value / 25.4, "in", InchDigits(amount.Digits))
                 : (amount.Value, QuantityParser.BaseUnit(amount.Quantity), amount.Digits);
-        var said = Fixed(value, digits);
+        var said = Fixed(value, digits, locale);
         var sign = Signs.GetValueOrDefault(name, name);
         return !unit || sign.Length == 0 ? said
             : sign is "°" ? said + sign
             : $"{said} {sign}";
     }
 
-    public static string Say(Number number) =>
+    public static string Say(Number number, Locale locale) =>
         number.Fixed
-            ? Fixed(number.Value, number.Digits)
-            : number.Value.ToString(number.Digits == 0 ? "0" : $"0.{new string('#', number.Digits)}", CultureInfo.InvariantCulture);
+            ? Fixed(number.Value, number.Digits, locale)
+            : number.Value.ToString(number.Digits == 0 ? "0" : $"0.{new string('#', number.Digits)}", locale.Culture);
 
-    public static string Say(Percent percent) => $"{(percent.Value * 100).ToString("0", CultureInfo.InvariantCulture)} %";
+    public static string Say(Percent percent, Locale locale) => $"{(percent.Value * 100).ToString("0", locale.Culture)} %";
 
     // As a person rounds: a half goes away from nought, also where binary says a hair less.
-    private static string Fixed(double value, int digits) =>
-        value.ToString(digits == 0 ? "0" : $"0.{new string('0', digits)}", CultureInfo.InvariantCulture);
+    private static string Fixed(double value, int digits, Locale locale) =>
+        value.ToString(digits == 0 ? "0" : $"0.{new string('0', digits)}", locale.Culture);
 }

@@ -8,29 +8,48 @@ using YamlDotNet.Serialization;
 namespace VividSleuth.Words;
 
 /// <summary>
-/// Turns facts into sentences. The sentences stand in en/, a file for each room; another language is another folder beside it.
+/// Turns facts into sentences. The sentences stand in en/, a file for each room; another language is another folder beside it, with the same codes and
+/// the same holes, and names/ tells what the names and the cautions of the knowledge are in it.
 /// </summary>
 public sealed class Sentences
 {
     private readonly Dictionary<string, Template> _templates;
+    private readonly Dictionary<string, string> _names;
+    private readonly Locale _locale;
     private readonly LengthUnit _lengths;
 
-    private Sentences(Dictionary<string, Template> templates, LengthUnit lengths)
+    private Sentences(Dictionary<string, Template> templates, Dictionary<string, string> names, Locale locale, LengthUnit lengths)
     {
         _templates = templates;
+        _names = names;
+        _locale = locale;
         _lengths = lengths;
     }
 
     /// <summary>English, with lengths in millimetres.</summary>
-    public static Sentences English { get; } = new(Read("en/"), LengthUnit.Mm);
+    public static Sentences English { get; } = new(Read("en/"), [], Locale.English, LengthUnit.Mm);
 
     /// <summary>English, with lengths in inches.</summary>
     public static Sentences EnglishInInches { get; } = English.In(LengthUnit.Inch);
 
+    /// <summary>German, with lengths in millimetres.</summary>
+    public static Sentences German { get; } = new(Read("de/"), Texts("names/de"), Locale.German, LengthUnit.Mm);
+
+    /// <summary>Those of a language, with lengths in millimetres.</summary>
+    public static Sentences Of(Language language) => language == Language.German ? German : English;
+
+    public Language Language => _locale.Language;
+
     public LengthUnit Lengths => _lengths;
 
+    /// <summary>Names of the knowledge that are told otherwise in this language, by what they are in English.</summary>
+    public IReadOnlyDictionary<string, string> Names => _names;
+
+    /// <summary>What a name of the knowledge is in this language; as it stands where there is none.</summary>
+    public string Name(string english) => _names.GetValueOrDefault(english, english);
+
     /// <summary>The same with lengths in another unit.</summary>
-    public Sentences In(LengthUnit lengths) => lengths == _lengths ? this : new Sentences(_templates, lengths);
+    public Sentences In(LengthUnit lengths) => lengths == _lengths ? this : new Sentences(_templates, _names, _locale, lengths);
 
     /// <summary>Codes for which there is a sentence, with the names of what fills it in.</summary>
     public IEnumerable<(string Code, IReadOnlyCollection<string> Holes)> All =>
@@ -41,34 +60,34 @@ public sealed class Sentences
     public string Say(Fact? fact) => fact is null ? "" : Template(fact.Code).Fill(new Filling(fact, this));
 
     /// <summary>A figure as it is told here.</summary>
-    public string Say(Amount amount, bool unit = true) => Figures.Say(amount, _lengths, unit);
+    public string Say(Amount amount, bool unit = true) => Figures.Say(amount, _lengths, _locale, unit);
 
     /// <summary>The word of an enumeration's value.</summary>
     public string Say(Enum value) => Template($"word.{Kebab(value.GetType().Name)}.{Kebab(value.ToString())}").Fill(new Filling(Fact.Of(""), this));
 
     private Template Template(string code) =>
         _templates.GetValueOrDefault(code)
-        ?? throw new KeyNotFoundException($"No sentence says “{code}”; it belongs in the folder en/ of VividSleuth.Words.");
+        ?? throw new KeyNotFoundException($"No sentence says “{code}”; it belongs in the folders of VividSleuth.Words.");
 
     private string Any(object? value, string how) =>
         value switch
         {
             null => "",
             string text => text,
-            int number when how == "grouped" => number.ToString("#,0", CultureInfo.InvariantCulture),
+            int number when how == "grouped" => number.ToString("#,0", _locale.Culture),
             int or long => Convert.ToString(value, CultureInfo.InvariantCulture)!,
-            double or decimal => Convert.ToDouble(value, CultureInfo.InvariantCulture).ToString("0.######", CultureInfo.InvariantCulture),
+            double or decimal => Convert.ToDouble(value, CultureInfo.InvariantCulture).ToString("0.######", _locale.Culture),
             Amount amount => Say(amount, unit: how != "unitless"),
-            Number number => Figures.Say(number),
-            Percent percent => Figures.Say(percent),
+            Number number => Figures.Say(number, _locale),
+            Percent percent => Figures.Say(percent, _locale),
             DateOnly day => day.ToString(
                 how switch
                 {
-                    "short" => "d MMM",
-                    "long" => "d MMMM yyyy",
-                    _ => "d MMM yyyy",
+                    "short" => _locale.ShortDay,
+                    "long" => _locale.LongDay,
+                    _ => _locale.Day,
                 },
-                CultureInfo.InvariantCulture
+                _locale.Culture
             ),
             Fact fact => Say(fact),
             Guid id => id.ToString(),
@@ -95,17 +114,20 @@ public sealed class Sentences
         return kebab.ToString();
     }
 
-    private static Dictionary<string, Template> Read(string folder)
+    private static Dictionary<string, Template> Read(string folder) =>
+        Texts(folder).ToDictionary(t => t.Key, t => Words.Template.Parse(t.Value), StringComparer.Ordinal);
+
+    private static Dictionary<string, string> Texts(string folder)
     {
         var reader = new DeserializerBuilder().WithDuplicateKeyChecking().Build();
         var assembly = typeof(Sentences).Assembly;
-        var all = new Dictionary<string, Template>(StringComparer.Ordinal);
+        var all = new Dictionary<string, string>(StringComparer.Ordinal);
         foreach (var name in assembly.GetManifestResourceNames().Where(n => n.StartsWith(folder, StringComparison.Ordinal)))
         {
             using var text = new StreamReader(assembly.GetManifestResourceStream(name)!);
             foreach (var (code, says) in reader.Deserialize<Dictionary<string, string>>(text) ?? [])
             {
-                all.Add(code, Words.Template.Parse(says));
+                all.Add(code, says);
             }
         }
 

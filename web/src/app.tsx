@@ -5,6 +5,8 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation, useNavigationType } from 'react-router';
 import { meQuery, setupQuery } from './api/queries';
 import { client } from './device/queryClient';
+import { followShop } from './device/language';
+import { readAnew } from './device/persist';
 import { quiet, restored } from './device/quiet';
 import { Casebook } from './casebook/Casebook';
 import { watchScreen } from './device/theme';
@@ -110,7 +112,12 @@ async function readFirst() {
   const [, opened, room = 'arrival'] = /^\/cases\/([0-9a-f-]{36})(?:\/(\w+))?/.exec(location.pathname) ?? [];
   const scripts: Promise<unknown>[] = [];
   void client.prefetchQuery(meQuery);
-  void client.prefetchQuery(setupQuery);
+  void client.fetchQuery(setupQuery).then(
+    (shop) => {
+      if (followShop(shop.language)) void readAnew();
+    },
+    () => undefined,
+  );
   if (opened) {
     scripts.push(
       import('./casebook/ahead').then((m) => m.readAhead(opened, room)),

@@ -24,10 +24,18 @@ public sealed class KnowledgeBase
     private readonly ILookup<string, KnownShot> _shotsOf;
     private readonly ILookup<string, KnownSign> _signsOn;
 
+    private readonly IReadOnlyList<(string Name, string Text)> _files;
+
     private readonly KnowledgeReader _reader;
 
-    private KnowledgeBase(KnowledgeReader reader, IReadOnlyList<KnownCause> causes, IReadOnlyList<StripScript> scripts)
+    private KnowledgeBase(
+        IReadOnlyList<(string Name, string Text)> files,
+        KnowledgeReader reader,
+        IReadOnlyList<KnownCause> causes,
+        IReadOnlyList<StripScript> scripts
+    )
     {
+        _files = files;
         _reader = reader;
         Signs = reader.Signs;
         Causes = causes;
@@ -149,14 +157,8 @@ public sealed class KnowledgeBase
     /// <exception cref="ProblemException">A file cannot be read or does not lint; each problem names the file.</exception>
     public static KnowledgeBase Load(IEnumerable<(string Name, string Text)> files, params IReadOnlyList<KnowledgeLint> lints)
     {
-        var reader = new KnowledgeReader();
-        foreach (var (name, text) in files)
-        {
-            reader.Read(name, text);
-        }
-
-        reader.Finish();
-        var read = new KnowledgeBase(reader, reader.Causes, ShippedScripts(reader));
+        var read = Read([.. files], named: null);
+        var reader = read._reader;
         foreach (var fault in lints.SelectMany(lint => lint(read)))
         {
             reader.Add(fault);
@@ -164,6 +166,22 @@ public sealed class KnowledgeBase
 
         return reader.Problems.Count > 0 ? throw new ProblemException(reader.Problems) : read;
     }
+
+    private static KnowledgeBase Read(IReadOnlyList<(string Name, string Text)> files, Func<string, string>? named)
+    {
+        var reader = new KnowledgeReader(named);
+        foreach (var (name, text) in files)
+        {
+            reader.Read(name, text);
+        }
+
+        reader.Finish();
+        return new KnowledgeBase(files, reader, reader.Causes, ShippedScripts(reader));
+    }
+
+    /// <summary>The same files with their names told otherwise, by which another language reads the same cases. What a shop added stays behind.</summary>
+    /// <param name="named">Gives the name that stands for one; the same where it knows no other.</param>
+    public KnowledgeBase Named(Func<string, string> named) => Read(_files, named);
 
     /// <summary>Files of a folder laid out as knowledge/, named as those that ship.</summary>
     /// <param name="folder">Its path.</param>
@@ -188,7 +206,7 @@ public sealed class KnowledgeBase
             script.Shop = true;
         }
 
-        return new KnowledgeBase(_reader, Laid(_reader.Causes, own), Laid(ShippedScripts(_reader), scripts ?? []));
+        return new KnowledgeBase(_files, _reader, Laid(_reader.Causes, own), Laid(ShippedScripts(_reader), scripts ?? []));
     }
 
     private static List<T> Laid<T>(IReadOnlyList<T> under, IReadOnlyList<T> over)

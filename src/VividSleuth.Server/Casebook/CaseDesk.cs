@@ -16,7 +16,7 @@ namespace VividSleuth.Server.Casebook;
 /// The cases and the shop as they stand for one request. What it says of a case is of one revision: the stamp is read once, and the case itself
 /// only where no request before has opened that revision.
 /// </summary>
-public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases, TimeProvider time)
+public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases, TimeProvider time, IHttpContextAccessor asker)
 {
     private long? _shop;
     private Guid _stamped;
@@ -42,7 +42,7 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
     /// </summary>
     /// <exception cref="NotHereException">There is no such case.</exception>
     public async Task<EngineCase> HeadAsync(Guid caseId, CancellationToken cancel) =>
-        cases.Known(caseId, Tag(await StampAsync(caseId, cancel)))?.Case
+        cases.Known((caseId, Language), Tag(await StampAsync(caseId, cancel)))?.Case
         ?? await db.Cases.AsNoTracking().Include(c => c.Candidates).SingleOrDefaultAsync(c => c.Id == caseId, cancel)
         ?? throw new NotHereException("case");
 
@@ -51,7 +51,7 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
     public async Task<CaseSigns> SignsAsync(Guid caseId, CancellationToken cancel)
     {
         var stamp = await StampAsync(caseId, cancel);
-        var kept = cases.Known(caseId, Tag(stamp)) is null
+        var kept = cases.Known((caseId, Language), Tag(stamp)) is null
             ? await db
                 .CaseIndex.AsNoTracking()
                 .Where(i => i.CaseId == caseId && i.Revision == stamp.Revision)
@@ -90,12 +90,12 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
             return;
         }
 
-        var before = cases.Known(record.CaseId, Tag(_stamp with { Revision = revision - 1 }));
+        var before = cases.Known((record.CaseId, Language), Tag(_stamp with { Revision = revision - 1 }));
         _stamp = _stamp with { Revision = revision };
         if (before?.Case.With(record) is { } after)
         {
             cases.Put(
-                record.CaseId,
+                (record.CaseId, Language),
                 Tag(_stamp),
                 new CaseReader(after, before.Knowledge, before.Instruments, Today, before.Schools, before.Supplies)
             );
@@ -155,19 +155,21 @@ public sealed class CaseDesk(SleuthDb db, KnowledgeShelf shelf, CaseShelf cases,
     /// <summary>Unit in which lengths of the engine are told; null takes the shop's.</summary>
     public LengthUnit? Lengths => _stamp?.Lengths;
 
-    private string Tag(CaseStamp stamp) => $"{stamp.Revision}-{_shop}-{shelf.InUse.Fingerprint}-{Today:yyyyMMdd}";
+    private Language Language => asker.HttpContext.Sentences().Language;
+
+    private string Tag(CaseStamp stamp) => $"{stamp.Revision}-{_shop}-{shelf.InUse(Language).Fingerprint}-{Today:yyyyMMdd}";
 
     private async Task<CaseReader> OpenAsync(Guid caseId, CaseStamp stamp, CancellationToken cancel)
     {
         var shop = await ShopAsync(cancel);
         return await cases.ReaderAsync(
-            caseId,
+            (caseId, Language),
             Tag(stamp),
             async () =>
             {
                 // Read after its stamp: it can be newer than that says, never older.
                 var engineCase = await db.LoadAsync(caseId, cancel) ?? throw new NotHereException("case");
-                return new CaseReader(engineCase, shelf.InUse.Knowledge, shop.Instruments, Today, shop.Settings.Schools, shop.Supplies);
+                return new CaseReader(engineCase, shelf.InUse(Language).Knowledge, shop.Instruments, Today, shop.Settings.Schools, shop.Supplies);
             }
         );
     }
@@ -187,21 +189,22 @@ public sealed class CaseShelf
 
     private readonly Lock _lock = new();
     private readonly LinkedList<Opened> _byUse = [];
-    private readonly Dictionary<Guid, LinkedListNode<Opened>> _byCase = [];
+    private readonly Dictionary<(Guid, Language), LinkedListNode<Opened>> _byCase = [];
     private readonly ConcurrentDictionary<string, Task<CaseReader>> _opening = new(StringComparer.Ordinal);
     private volatile ShopNow? _shop;
 
+    /// <param name="of">Which case, with its names in which language.</param>
     /// <param name="key">Names the revision, and all else that the answers are worked out of.</param>
-    public async Task<CaseReader> ReaderAsync(Guid caseId, string key, Func<Task<CaseReader>> open)
+    public async Task<CaseReader> ReaderAsync((Guid Case, Language Told) of, string key, Func<Task<CaseReader>> open)
     {
-        if (Known(caseId, key) is { } known)
+        if (Known(of, key) is { } known)
         {
             return known;
         }
 
         // Record and answers are asked for at once: the second waits for the first to have opened the case.
         var mine = new TaskCompletionSource<CaseReader>(TaskCreationOptions.RunContinuationsAsynchronously);
-        var first = _opening.GetOrAdd($"{caseId}-{key}", mine.Task);
+        var first = _opening.GetOrAdd($"{of.Case}-{key}", mine.Task);
         if (first != mine.Task)
         {
             // Should the first have been called off, this one opens it itself.
@@ -212,7 +215,7 @@ public sealed class CaseShelf
         try
         {
             var opened = await open();
-            Put(caseId, key, opened);
+            Put(of, key, opened);
             mine.SetResult(opened);
             return opened;
         }
@@ -223,33 +226,33 @@ public sealed class CaseShelf
         }
         finally
         {
-            _opening.TryRemove($"{caseId}-{key}", out _);
+            _opening.TryRemove($"{of.Case}-{key}", out _);
         }
     }
 
-    public void Put(Guid caseId, string key, CaseReader reader)
+    public void Put((Guid Case, Language Told) of, string key, CaseReader reader)
     {
         lock (_lock)
         {
-            if (_byCase.Remove(caseId, out var before))
+            if (_byCase.Remove(of, out var before))
             {
                 _byUse.Remove(before);
             }
 
-            _byCase[caseId] = _byUse.AddFirst(new Opened(caseId, key, reader));
+            _byCase[of] = _byUse.AddFirst(new Opened(of, key, reader));
             if (_byUse.Count > Most)
             {
-                _byCase.Remove(_byUse.Last!.Value.CaseId);
+                _byCase.Remove(_byUse.Last!.Value.Of);
                 _byUse.RemoveLast();
             }
         }
     }
 
-    public CaseReader? Known(Guid caseId, string key)
+    public CaseReader? Known((Guid Case, Language Told) of, string key)
     {
         lock (_lock)
         {
-            if (!_byCase.TryGetValue(caseId, out var node) || node.Value.Key != key)
+            if (!_byCase.TryGetValue(of, out var node) || node.Value.Key != key)
             {
                 return null;
             }
@@ -272,5 +275,5 @@ public sealed class CaseShelf
         return _shop = new ShopNow(revision, settings, await db.InstrumentsAsync(cancel), await db.SuppliesAsync(settings, cancel));
     }
 
-    private sealed record Opened(Guid CaseId, string Key, CaseReader Reader);
+    private sealed record Opened((Guid, Language) Of, string Key, CaseReader Reader);
 }

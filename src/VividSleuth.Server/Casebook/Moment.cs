@@ -48,7 +48,7 @@ internal static class Moment
             throw Problems.NotHere("case");
         }
 
-        Speech.Set(context, desk.Lengths, (await desk.ShopAsync(context.RequestAborted)).Settings.Lengths);
+        Speech.Set(context, desk.Lengths, (await desk.ShopAsync(context.RequestAborted)).Settings);
 
         if (HttpMethods.IsGet(context.Request.Method) || caseId is null)
         {

@@ -343,7 +343,7 @@ public static class LinkEndpoints
             throw Problems.NotHere("shared-dossier");
         }
 
-        Speech.Set(http, desk.Lengths, (await desk.ShopAsync(cancel)).Settings.Lengths);
+        Speech.Set(http, desk.Lengths, (await desk.ShopAsync(cancel)).Settings);
         return link;
     }
 

@@ -1,3 +1,5 @@
+using System.Collections.Concurrent;
+using System.Runtime.CompilerServices;
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
@@ -37,17 +39,15 @@ public sealed class KnowledgeShelf
         Look();
     }
 
-    public KnowledgeBase Current => _state.Whole;
+    /// <summary>The knowledge with its names in a language.</summary>
+    public KnowledgeBase Current(Language language) => _state.In(language);
 
     /// <summary>The knowledge with a mark that is another as soon as the files or the program are; the shop's causes are told apart by the revision
     /// of the shop.</summary>
-    public (KnowledgeBase Knowledge, string Fingerprint) InUse
+    public (KnowledgeBase Knowledge, string Fingerprint) InUse(Language language)
     {
-        get
-        {
-            var state = _state;
-            return (state.Whole, state.Fingerprint);
-        }
+        var state = _state;
+        return (state.In(language), $"{state.Fingerprint}{(language == Language.English ? "" : $"-{language}")}");
     }
 
     /// <summary>
@@ -81,7 +81,9 @@ public sealed class KnowledgeShelf
             // A folder that changed may no longer know a sign that a cause of the shop speaks of: that cause waits, the others count.
             var left = own.Select(s => (Cause: s, Faults: OwnCauses.Check(s, _files).ToArray())).Where(x => x.Faults.Length > 0).ToArray();
             var unfit = scripts.Select(s => (Script: s, Faults: OwnScripts.Check(s, _files).ToArray())).Where(x => x.Faults.Length > 0).ToArray();
-            var whole = _files.With([.. own.Where(s => left.All(l => l.Cause != s))], [.. scripts.Where(s => unfit.All(u => u.Script != s))]);
+            var used = own.Where(s => left.All(l => l.Cause != s)).ToArray();
+            var usedScripts = scripts.Where(s => unfit.All(u => u.Script != s)).ToArray();
+            var whole = _files.With(used, usedScripts);
             _state = new State(
                 _files,
                 whole,
@@ -110,7 +112,11 @@ public sealed class KnowledgeShelf
                 own.Count + scripts.Count > 0
                     ? $"{_digest}+{Sha256(JsonSerializer.Serialize(own, CaseFile.Json) + JsonSerializer.Serialize(scripts, CaseFile.Json))}"
                     : _digest
-            );
+            )
+            {
+                Own = used,
+                OwnScripts = usedScripts,
+            };
         }
     }
 
@@ -179,5 +185,24 @@ public sealed class KnowledgeShelf
         IReadOnlyList<Problem> Left,
         string Fingerprint,
         string Version
-    );
+    )
+    {
+        private readonly ConcurrentDictionary<Language, Lazy<KnowledgeBase>> _in = new();
+
+        public IReadOnlyList<KnownCause> Own { get; init; } = [];
+
+        public IReadOnlyList<StripScript> OwnScripts { get; init; } = [];
+
+        /// <summary>Read in another language when somebody first asks in it. What the shop wrote of its own stays in its words.</summary>
+        public KnowledgeBase In(Language language) =>
+            language == Language.English
+                ? Whole
+                : _in.GetOrAdd(language, _ => new Lazy<KnowledgeBase>(() => Renamed(language).With(Own, OwnScripts))).Value;
+
+        // The files are the same over most changes of the shop.
+        private KnowledgeBase Renamed(Language language) =>
+            Names.GetValue(Files, _ => new ConcurrentDictionary<Language, KnowledgeBase>()).GetOrAdd(language, l => Files.Named(Sentences.Of(l).Name));
+
+        private static readonly ConditionalWeakTable<KnowledgeBase, ConcurrentDictionary<Language, KnowledgeBase>> Names = [];
+    }
 }

@@ -24,7 +24,8 @@ public sealed record SettingsEntry(
     Dictionary<StepLock, string>? OpenedBy = null,
     string? Currency = null,
     Dictionary<string, decimal>? Rates = null,
-    decimal? HourRate = null
+    decimal? HourRate = null,
+    Language? Language = null
 );
 
 public sealed record LessonEntry(Guid Id, string Script, string Step, string EngineName, string Text, Guid? CaseId);
@@ -141,6 +142,7 @@ public static class ShopEndpoints
         settings.GaugeAddress = entry.GaugeAddress?.Trim() ?? settings.GaugeAddress;
         settings.PrinterAddress = entry.PrinterAddress?.Trim() ?? settings.PrinterAddress;
         settings.Lengths = entry.Lengths ?? settings.Lengths;
+        settings.Language = entry.Language ?? settings.Language;
         settings.Currency = entry.Currency ?? settings.Currency;
         settings.Rates = entry.Rates ?? settings.Rates;
         settings.HourRate = entry.HourRate ?? settings.HourRate;

@@ -5,6 +5,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
+using VividSleuth.Core;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 
@@ -15,7 +16,8 @@ public sealed record Credentials(string Name, string Password);
 public sealed record SignedIn(string Name, string Role);
 
 /// <summary>Whether the shop has anyone yet; if not, the code of the first lead stands on the console of the program.</summary>
-public sealed record Setup(bool NeedsFirstLead);
+/// <param name="Language">In which a device is told on which nobody chose one.</param>
+public sealed record Setup(bool NeedsFirstLead, Language Language);
 
 /// <summary>What the browser answered when it was asked for a passkey, as it gave it.</summary>
 public sealed record PasskeyAnswer(JsonElement Credential);
@@ -34,7 +36,7 @@ public static class SignIn
     public static void MapSignIn(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("").WithTags("shop");
-        group.MapGet("/setup", async (SleuthDb db, CancellationToken cancel) => new Setup(await People.NobodyYetAsync(db, cancel)));
+        group.MapGet("/setup", async (SleuthDb db, CancellationToken cancel) => new Setup(await People.NobodyYetAsync(db, cancel), (await db.SettingsAsync(cancel)).Language));
         group.MapGet(
             "/me",
             Results<Ok<SignedIn>, UnauthorizedHttpResult> (ClaimsPrincipal user) =>

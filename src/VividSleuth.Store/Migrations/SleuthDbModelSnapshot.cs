@@ -3859,6 +3859,10 @@ namespace VividSleuth.Store.Migrations
                         .IsRequired()
                         .HasColumnType("jsonb");
 
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("text");
+
                     b.Property<string>("Lengths")
                         .IsRequired()
                         .HasColumnType("text");

@@ -50,6 +50,9 @@ public sealed class ShopSettings
     /// <summary>Unit in which lengths are told where neither the engine nor the reader says otherwise.</summary>
     public LengthUnit Lengths { get; set; }
 
+    /// <summary>Language in which the shop is told where a person chose none.</summary>
+    public Language Language { get; set; }
+
     /// <summary>Currency that money is told in, a code after ISO 4217.</summary>
     public string Currency { get; set; } = "EUR";
 

@@ -17,12 +17,12 @@ public sealed partial class SentenceTests
     {
         var fact = Fact.Of("gauge.size-at-limit-for-tests", ("size", Amount.Length(71.984)));
         // 71.984 mm / 25.4 = 2.83402 in; a tenth of a thousandth beside a thousandth of a millimetre.
-        Figures.Say((Amount)fact["size"]!, LengthUnit.Mm).ShouldBe("71.984 mm");
-        Figures.Say((Amount)fact["size"]!, LengthUnit.Inch).ShouldBe("2.8340 in");
-        Figures.Say(Amount.Length(0.25, 2), LengthUnit.Inch).ShouldBe("0.010 in");
-        Figures.Say(new Amount(12.5, Quantity.Mass, 1), LengthUnit.Inch).ShouldBe("12.5 g");
-        Figures.Say(Amount.Length(0.0508), LengthUnit.Inch, unit: false).ShouldBe("0.0020");
-        Figures.Say(new Amount(45, Quantity.Angle, 0), LengthUnit.Mm).ShouldBe("45°");
+        Figures.Say((Amount)fact["size"]!, LengthUnit.Mm, Locale.English).ShouldBe("71.984 mm");
+        Figures.Say((Amount)fact["size"]!, LengthUnit.Inch, Locale.English).ShouldBe("2.8340 in");
+        Figures.Say(Amount.Length(0.25, 2), LengthUnit.Inch, Locale.English).ShouldBe("0.010 in");
+        Figures.Say(new Amount(12.5, Quantity.Mass, 1), LengthUnit.Inch, Locale.English).ShouldBe("12.5 g");
+        Figures.Say(Amount.Length(0.0508), LengthUnit.Inch, Locale.English, unit: false).ShouldBe("0.0020");
+        Figures.Say(new Amount(45, Quantity.Angle, 0), LengthUnit.Mm, Locale.English).ShouldBe("45°");
     }
 
     [Fact]

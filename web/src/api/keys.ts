@@ -1,4 +1,3 @@
-import { t as tr } from '@lingui/core/macro';
 /** Names of what is read, in the query cache. */
 export const keys = {
   me: ['me'] as const,
@@ -11,8 +10,8 @@ export const keys = {
   lessons: ['lessons'] as const,
   stock: ['stock'] as const,
   suppliers: ['suppliers'] as const,
-  kinds: [tr`engine kinds`] as const,
-  kindRead: [tr`engine kinds`, 'read'] as const,
+  kinds: ['engine kinds'] as const,
+  kindRead: ['engine kinds', 'read'] as const,
   fleet: ['fleet'] as const,
   classes: ['classes'] as const,
   class: (id: string) => ['classes', id] as const,

@@ -14684,6 +14684,8 @@ export interface components {
         };
         /** @enum {unknown} */
         LabelState: "waiting" | "paperOut" | "printed" | "cancelled";
+        /** @enum {unknown} */
+        Language: "english" | "german";
         LayoutChange: {
             layout: components["schemas"]["EngineLayout"];
             map: components["schemas"]["Renumbered"][];
@@ -16608,9 +16610,11 @@ export interface components {
             };
             /** Format: double */
             hourRate: null | number;
+            language: null | components["schemas"]["Language"];
         };
         Setup: {
             needsFirstLead: boolean;
+            language: components["schemas"]["Language"];
         };
         /** @enum {unknown} */
         Severity: "any" | "slight" | "marked" | "severe";
@@ -16710,6 +16714,7 @@ export interface components {
             schools: components["schemas"]["Schools"];
             work: components["schemas"]["ShopWork"];
             lengths: components["schemas"]["LengthUnit"];
+            language: components["schemas"]["Language"];
             currency: string;
             rates: {
                 [key: string]: number;

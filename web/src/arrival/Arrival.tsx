@@ -122,8 +122,8 @@ export function Arrival() {
             label={tr`Lengths of this engine are told in`}
             options={[
               ['shop', tr`what the shop uses`],
-              ['mm', 'millimetres'],
-              ['inch', 'inches'],
+              ['mm', tr`millimetres`],
+              ['inch', tr`inches`],
             ]}
           />
           <div>
@@ -263,7 +263,7 @@ function Compression() {
               unit,
               instrument: tr`Compression gauge`,
             }}
-            about="Compression"
+            about={tr`Compression`}
             label={tr`Cylinder ${at}, ${unit}`}
             onDone={() => setPicked(null)}
           />

@@ -163,7 +163,7 @@ function Cases({ cases, comeback = false }: { cases: Schemas['EarlierCase'][]; c
             {c.title}
           </Link>
           , {day(c.day)}
-          {c.hours !== null && `, at ${c.hours} h`}
+          {c.hours !== null && tr`, at ${c.hours} h`}
           {c.ranOn && tr`; ran again on ${day(c.ranOn)}`}
           <span className="block text-sm">
             <Link className="underline" to={`/cases/${engineCase.id}/beside?with=${c.id}`}>

@@ -213,7 +213,7 @@ function HoursRun({ step, hours }: { step: string; hours: Schemas['BackHours'] }
           onSubmit={(e) => {
             e.preventDefault();
             if (typed.trim() === '') return;
-            void act('ran', '', `${typed} h run`, { hours: Number.isFinite(value) ? value : -1 }).then(
+            void act('ran', '', tr`${typed} h run`, { hours: Number.isFinite(value) ? value : -1 }).then(
               () => setTyped(''),
               () => undefined,
             );
@@ -268,7 +268,7 @@ function Finds({ step, finds }: { step: string; finds: Schemas['BackFind'][] }) 
                   void act(
                     f.clean ? 'unticked' : 'ticked',
                     f.key,
-                    `${f.place}: ${f.clean ? tr`not ` : ''}clean`,
+                    f.clean ? tr`${f.place}: not clean` : tr`${f.place}: clean`,
                   ).catch(() => undefined)
                 }
               >
@@ -299,7 +299,7 @@ function Holds({ task, stops }: { task: Task; stops: Schemas['BackStop'][] }) {
       <h3 className="text-lg">
         {shut.length === 0
           ? tr`✓ Nothing holds it`
-          : `‖ ${shut.length} ${plural(shut.length, { one: 'thing holds', other: 'things hold' })} it`}
+          : `‖ ${plural(shut.length, { one: '# thing holds it', other: '# things hold it' })}`}
       </h3>
       <ul className="mt-1 divide-y divide-line text-sm">
         {shut.slice(0, all ? undefined : named).map((s) => (
@@ -322,7 +322,7 @@ function Holds({ task, stops }: { task: Task; stops: Schemas['BackStop'][] }) {
               <WhyForm
                 press={tr`Pass it`}
                 send={async (why) => {
-                  await act('passed', s.key, `passed: ${s.text}`, { why });
+                  await act('passed', s.key, tr`passed: ${s.text}`, { why });
                   setPassing(null);
                 }}
               />

@@ -237,7 +237,7 @@ function Line({
           </span>
           <span className="block text-sm text-soft md:hidden">
             {dayWords(begins)}
-            {dateKey(task.ends, plan.zone) !== begins && ` to ${dayWords(dateKey(task.ends, plan.zone))}`}
+            {dateKey(task.ends, plan.zone) !== begins && tr` to ${dayWords(dateKey(task.ends, plan.zone))}`}
           </span>
         </button>
       }

@@ -124,8 +124,7 @@ function Promise({ plan }: { plan: Plan }) {
       {told && (
         <p className={`rounded-lg border-2 px-3 py-2 ${tone}`}>
           {told.chance >= 0.9 ? '✓ ' : '! '}
-          {tr`Promised`}
-          {told.to && ` to ${told.to}`}{' '}
+          {told.to ? tr`Promised to ${told.to}` : tr`Promised`}{' '}
           <Trans>
             for <b>{dayWords(told.day)}</b>: kept with <b className="fig">{percent(told.chance)}</b>.
           </Trans>

@@ -32,8 +32,8 @@ export function NowList({ plan, pick }: { plan: Plan; pick: (key: string) => voi
           label={tr`With`}
           value={hands}
           options={[
-            ['1', 'one'],
-            ['2', 'two'],
+            ['1', tr`one`],
+            ['2', tr`two`],
           ]}
           onChange={setHands}
         />

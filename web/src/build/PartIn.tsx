@@ -57,7 +57,7 @@ function PartLine({ step, part }: { step: string; part: Schemas['BackPart'] }) {
             : [
                 part.mark && tr`mark ${part.mark}`,
                 part.facing !== 'unknown' && tr`faced ${facingWords[part.facing].toLowerCase()}`,
-                part.sideUp && `up: ${part.sideUp}`,
+                part.sideUp && tr`up: ${part.sideUp}`,
                 part.in === null &&
                   !part.renew &&
                   [custodyWords[part.custody].toLowerCase(), part.where].filter(Boolean).join(', '),
@@ -83,7 +83,7 @@ function PartLine({ step, part }: { step: string; part: Schemas['BackPart'] }) {
                 className="key text-sm"
                 aria-label={tr`${part.place} came out again`}
                 onClick={() =>
-                  void act('takenOut', part.place, `${part.place} out again`).catch(() => undefined)
+                  void act('takenOut', part.place, tr`${part.place} out again`).catch(() => undefined)
                 }
               >
                 {tr`Out again`}
@@ -141,7 +141,7 @@ function GoesIn({ step, part, done }: { step: string; part: Schemas['BackPart'];
     setGoing(now);
     if (wrong) return;
     try {
-      await act('fitted', part.place, `${part.place} in`, {
+      await act('fitted', part.place, tr`${part.place} in`, {
         tag: now.isNew ? '' : tag.trim().toUpperCase(),
         isNew: now.isNew,
         facing: now.facing,

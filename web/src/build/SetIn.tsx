@@ -14,10 +14,10 @@ import { passWords } from './passes';
 import { TightenForm } from './TightenForm';
 
 export const standsWords: Record<Schemas['SetStands'], string> = {
-  open: 'open',
+  open: tr`open`,
   fingerTight: tr`finger tight`,
   partTight: tr`part tight`,
-  tight: 'tight',
+  tight: tr`tight`,
   checked: tr`tight, gone over`,
 };
 
@@ -143,7 +143,7 @@ function Home({ way, set }: { way: string; set: Schemas['BackSet'] }) {
           <Trans>
             <b className="fig text-2xl">{set.out}</b> still out
           </Trans>
-          {set.where && !set.fresh && `, in ${set.where}`}
+          {set.where && !set.fresh && tr`, in ${set.where}`}
           {byHole && empty[0] && (
             <span className="block">
               <Trans>
@@ -275,7 +275,7 @@ function Passes({ step, set, how }: { step: string; set: Schemas['BackSet']; how
                   className="key key-go text-sm"
                   disabled={isPending}
                   onClick={() =>
-                    do_('tightened', set.set, `${set.name}: pass ${i + 1}`, {
+                    do_('tightened', set.set, tr`${set.name}: pass ${i + 1}`, {
                       pass: i + 1,
                       instrument: wrench,
                     })
@@ -289,7 +289,7 @@ function Passes({ step, set, how }: { step: string; set: Schemas['BackSet']; how
         })}
         {how.passes.length === 0 && (
           <li>
-            {tr`By feel:`} {how.note || 'no figure'}
+            {tr`By feel:`} {how.note || tr`no figure`}
           </li>
         )}
       </ol>
@@ -315,7 +315,7 @@ function Passes({ step, set, how }: { step: string; set: Schemas['BackSet']; how
         <button
           className="key mt-1 text-sm"
           disabled={isPending || me.data?.name === set.tightBy}
-          onClick={() => do_('checked', set.set, `${set.name}: gone over`, { instrument: wrench })}
+          onClick={() => do_('checked', set.set, tr`${set.name}: gone over`, { instrument: wrench })}
         >
           {me.data?.name === set.tightBy ? tr`Somebody else signs in and goes over it` : tr`I went over it`}
         </button>

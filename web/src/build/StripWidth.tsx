@@ -4,6 +4,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { Trouble } from '../ui/basics';
+import { fixed, plainFigures } from '../ui/region';
 
 const fields = [
   ['markWidth', tr`The nearest mark on the paper is wide, mm`],
@@ -27,14 +28,22 @@ export function StripWidth({ onWorked }: { onWorked: (typed: string) => void }) 
       unwrap(
         api.POST('/api/reckoners/{id}', {
           params: { path: { id: 'strip' } },
-          body: { typed: { ...typed, narrow: typed.narrow || typed.wide, eye: '0.15' } },
+          body: {
+            typed: {
+              markWidth: plainFigures(typed.markWidth),
+              mark: plainFigures(typed.mark),
+              wide: plainFigures(typed.wide),
+              narrow: plainFigures(typed.narrow || typed.wide),
+              eye: '0.15',
+            },
+          },
         }),
       ),
   });
   const [clearance, doubt, narrowest] = work.data ?? [];
   const told =
     clearance?.value != null && doubt?.value != null
-      ? `${clearance.value.toFixed(3)} ± ${doubt.value.toFixed(3)} mm`
+      ? `${fixed(clearance.value, 3)} ± ${fixed(doubt.value, 3)} mm`
       : null;
   return (
     <form

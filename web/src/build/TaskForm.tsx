@@ -224,7 +224,7 @@ export function TaskForm({ plan, task, done }: { plan: Plan; task: Task | null; 
 
 const told = (t: Schemas['BuildTask']) =>
   [
-    t.likely !== null && `${t.least} to ${t.most} h, likely ${t.likely}`,
+    t.likely !== null && tr`${t.least!} to ${t.most!} h, likely ${t.likely}`,
     t.notBefore && tr`not before ${dayWords(t.notBefore)}`,
     t.expected && tr`named for ${dayWords(t.expected)}`,
     t.mark !== 'open' && t.mark,

@@ -81,7 +81,7 @@ export function Together({ plan, pick }: { plan: Plan; pick: (key: string) => vo
       {plan.leftNew.length > 0 && (
         <p className="mt-2 rounded-lg border-2 border-brass bg-brass-tint px-3 py-2">
           <b>{tr`New, and in no hole:`}</b>{' '}
-          {plan.leftNew.map((l) => `${l.left} of ${l.came} ${l.what}`).join('; ')}
+          {plan.leftNew.map((l) => tr`${l.left} of ${l.came} ${l.what}`).join('; ')}
         </p>
       )}
       <button className="key mt-2 text-sm" aria-expanded={all} onClick={() => setAll(!all)}>

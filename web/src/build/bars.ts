@@ -128,7 +128,7 @@ export function lengthWords(hours: number, byItself: boolean) {
 export const spellWords = (t: Pick<Task, 'least' | 'likely' | 'most' | 'byItself'>) =>
   t.least === t.most
     ? lengthWords(t.likely, t.byItself)
-    : `${lengthWords(t.likely, t.byItself)}, ${lengthWords(t.least, t.byItself)} to ${lengthWords(t.most, t.byItself)}`;
+    : tr`${lengthWords(t.likely, t.byItself)}, ${lengthWords(t.least, t.byItself)} to ${lengthWords(t.most, t.byItself)}`;
 
 /** What can be begun now, what most hangs on first: short enough for the time and the hands there are, and the rest. */
 export function nowList(tasks: readonly Task[], minutes: number, hands: number) {

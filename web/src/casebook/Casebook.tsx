@@ -166,21 +166,19 @@ export function Casebook() {
 
 const columns = 'gap-x-5 gap-y-1 lg:grid-cols-[7rem_minmax(0,5fr)_minmax(0,3fr)_minmax(0,3fr)_9rem_6.5rem]';
 
-const count = (n: number, what: string) => `${n} ${what}${plural(n, { one: '', other: 's' })}`;
-
 /** What it waits for besides the bench, the most pressing first. */
 export function othersOf(line: Schemas['CaseLine'], today: string): { words: string; late?: boolean }[] {
   const late = line.due !== null && line.due < today;
   const by = line.with.length > 0 ? tr` with ${line.with.join(', ')}` : '';
   const outside = [
-    line.away > 0 ? tr`${count(line.away, 'part')} away` : '',
-    line.coming > 0 ? tr`${count(line.coming, 'line')} on order` : '',
+    line.away > 0 ? plural(line.away, { one: '# part away', other: '# parts away' }) : '',
+    line.coming > 0 ? plural(line.coming, { one: '# line on order', other: '# lines on order' }) : '',
   ].filter(Boolean);
   return [
     ...(outside.length > 0
       ? [
           {
-            words: `${outside.join(', ')}${by}${line.due ? `, ${late ? tr`was due` : 'due'} ${day(line.due)}` : ''}`,
+            words: `${outside.join(', ')}${by}${!line.due ? '' : late ? tr`, was due ${day(line.due)}` : tr`, due ${day(line.due)}`}`,
             late,
           },
         ]
@@ -193,7 +191,9 @@ export function othersOf(line: Schemas['CaseLine'], today: string): { words: str
           },
         ]
       : []),
-    ...(line.toSign > 0 ? [{ words: tr`${count(line.toSign, tr`hold point`)} to sign` }] : []),
+    ...(line.toSign > 0
+      ? [{ words: plural(line.toSign, { one: '# hold point to sign', other: '# hold points to sign' }) }]
+      : []),
   ];
 }
 
@@ -237,16 +237,16 @@ function CaseRow({ line }: { line: Schemas['CaseLine'] }) {
         <span className="text-soft lg:block">
           <span className="lg:hidden">; </span>
           {[
-            count(line.stepsDone, 'step'),
-            count(line.findings, 'finding'),
-            count(line.readings, 'reading'),
+            plural(line.stepsDone, { one: '# step', other: '# steps' }),
+            plural(line.findings, { one: '# finding', other: '# findings' }),
+            plural(line.readings, { one: '# reading', other: '# readings' }),
           ].join(', ')}
         </span>
       </p>
       <p className="text-sm text-soft" title={moment(line.lastWritten)}>
         <span className="lg:sr-only">{tr`Last written`} </span>
         {since(line.lastWritten)}
-        {line.lastBy && ` by ${line.lastBy}`}
+        {line.lastBy && tr` by ${line.lastBy}`}
       </p>
     </Link>
   );

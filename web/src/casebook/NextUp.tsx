@@ -23,7 +23,8 @@ export function NextUp() {
           {new Date(progress.lastWritten).toLocaleDateString(region(), {
             day: 'numeric',
             month: 'long',
-          })}, {progress.lastBy}
+          })}
+          , {progress.lastBy}
         </p>
       )}
       {progress.looseEnds.length > 0 && (

@@ -108,7 +108,7 @@ function Opened({ caseId, link }: { caseId: string; link: Schemas['LinkTold'] })
         ) : (
           <details>
             <summary className="min-h-8 cursor-pointer">
-              {tr`Read`} {link.views === 1 ? tr`once` : tr`${link.views} times`}
+              {link.views === 1 ? tr`Read once` : tr`Read ${link.views} times`}
               <Trans>, last {moment(link.latest[0]!.at)}</Trans>
             </summary>
             <ul className="text-sm">

@@ -16,8 +16,8 @@ import { digits } from './fingerprint';
 const schema = z.object({ why: z.string() });
 
 const alteredWords: Record<Schemas['Altered'], string> = {
-  added: 'written',
-  changed: 'changed',
+  added: tr`written`,
+  changed: tr`changed`,
   takenBack: tr`taken back`,
 };
 
@@ -125,7 +125,7 @@ function Since({ number, since }: { number: number; since: Schemas['CaseAlterati
     <details className="mt-3 rounded-lg border-2 border-brass p-3">
       <summary className="min-h-8 cursor-pointer font-semibold">
         <Trans>Changed since seal {number}:</Trans>{' '}
-        {since.length === 1 ? 'one entry' : tr`${since.length} entries`}
+        {since.length === 1 ? tr`one entry` : tr`${since.length} entries`}
       </summary>
       <Altered since={since} number={number} />
     </details>

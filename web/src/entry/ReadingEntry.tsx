@@ -13,6 +13,7 @@ import { Addr, Trouble } from '../ui/basics';
 import { Thimble } from './Thimble';
 import { emptyLine, entryLine, type Line, type LineEvent } from './entryLine';
 import { suspicion, type Characteristic, type Expected } from './typed';
+import { plainFigures } from '../ui/region';
 
 export interface ReadingTask {
   caseId: string;
@@ -153,7 +154,7 @@ export function ReadingEntry({
   const narrow = useNarrow();
   const own = big && narrow && keypad !== 'device' ? keypad : null;
   // A comma of our own keys is a decimal sign; one that was typed otherwise may be a thousands mark, and is asked about.
-  const meant = own === 'comma' ? typed.replace(',', '.') : typed;
+  const meant = own === 'comma' ? typed.replace(',', '.') : plainFigures(typed);
   return (
     <form
       className="space-y-2"

@@ -1,6 +1,7 @@
 import { t as tr } from '@lingui/core/macro';
 import { useState } from 'react';
 import { figure } from '../ui/figures';
+import { fixed } from '../ui/region';
 
 /** Scales of micrometers: line of the sleeve, division of the thimble, line of the vernier, divisions once round. */
 export const scales = {
@@ -64,10 +65,10 @@ export function Thimble({
     <div className="rounded-lg border border-line p-3">
       <ThimblePicture reading={r} unit={unit} />
       <p className="fig my-2 text-center text-lg" aria-live="polite">
-        {r.start} + {(r.lines * s.line).toFixed(3)} + {(r.divisions * s.division).toFixed(3)} +{' '}
-        {(r.fine * s.fine).toFixed(s.places)} ={' '}
+        {r.start} + {fixed(r.lines * s.line, 3)} + {fixed(r.divisions * s.division, 3)} +{' '}
+        {fixed(r.fine * s.fine, s.places)} ={' '}
         <b>
-          {total.toFixed(s.places)} {unit}
+          {fixed(total, s.places)} {unit}
         </b>
         {unit === 'in' && (
           <span className="text-soft">
@@ -129,7 +130,7 @@ export function ThimblePicture({ reading, unit }: { reading: ThimbleReading; uni
       viewBox="0 0 320 140"
       className="w-full max-w-lg"
       role="img"
-      aria-label={tr`Micrometer at ${sum(reading, unit).toFixed(s.places)} ${unit}`}
+      aria-label={tr`Micrometer at ${fixed(sum(reading, unit), s.places)} ${unit}`}
     >
       <rect x="-4" y="38" width="200" height="64" fill="var(--color-paper)" stroke="var(--color-soft)" />
       <path d={`M${Math.max(0, zero)} 70H${edge}`} stroke="var(--color-ink)" strokeWidth="1.5" />

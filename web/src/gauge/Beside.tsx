@@ -94,7 +94,7 @@ export function Beside({
                   <tr className="border-t border-line">
                     <td colSpan={columns.length} className="pt-1 text-sm">
                       <b>{first.name}</b>
-                      {first.place.split('.')[0] !== base && ` of ${first.place.split('.')[0]}`}{' '}
+                      {first.place.split('.')[0] !== base && tr` of ${first.place.split('.')[0]!}`}{' '}
                       <span className="text-soft">
                         {unitWords(unit)} {limitWords(first.limit, unit)}
                       </span>

@@ -7,7 +7,7 @@ import { useRoom } from '../casebook/caseQueries';
 import { ownDimension, ownOf } from './own';
 import { useWrite, writes } from '../outbox/writes';
 import { Choice, Trouble } from '../ui/basics';
-import { EntryForm, KeysField, ListField, TextField, useEntryForm } from '../ui/form';
+import { EntryForm, figureTyped, KeysField, ListField, TextField, useEntryForm } from '../ui/form';
 import { stands, fileName } from '../ui/words';
 import { unitOf } from '../ui/limits';
 import { baseUnit, figure, unitWords } from '../ui/figures';
@@ -19,10 +19,10 @@ import { FileKey } from '../ui/FileKey';
 const schema = z.object({
   characteristic: z.string(),
   on: z.string(),
-  nominal: z.string(),
-  least: z.string(),
-  most: z.string(),
-  wear: z.string(),
+  nominal: figureTyped,
+  least: figureTyped,
+  most: figureTyped,
+  wear: figureTyped,
   sourceText: z.string(),
   setUnit: z.string(),
   source: z.enum(['makersManual', 'shopStandard']),
@@ -88,7 +88,7 @@ export function Limits() {
                 <span className="fig flex-1">
                   {l.nominal !== null && tr`standard ${figure(l.nominal, u)} `}
                   {(l.least !== null || l.most !== null) &&
-                    `${l.least === null ? '…' : figure(l.least, u)} to ${l.most === null ? '…' : figure(l.most, u)} `}
+                    tr`${l.least === null ? '…' : figure(l.least, u)} to ${l.most === null ? '…' : figure(l.most, u)} `}
                   {l.wear !== null && tr`wear to ${figure(l.wear, u)} `}
                   {unitWords(u)}
                 </span>
@@ -159,7 +159,7 @@ export function Limits() {
                   value={unit}
                   options={[
                     ['mm', 'mm'],
-                    ['in', 'inch'],
+                    ['in', tr`inch`],
                     ['thou', 'thou'],
                   ]}
                   onChange={(u) => form.setValue('setUnit', u, { shouldDirty: true })}

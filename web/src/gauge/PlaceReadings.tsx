@@ -18,13 +18,13 @@ import { expectedSize, readingsByPoint, pointKey, pointsOf } from './points';
 
 export const lengthUnits = [
   ['mm', 'mm'],
-  ['in', 'inch'],
+  ['in', tr`inch`],
 ] as const;
 
 export const gapUnits = [
   ['mm', 'mm'],
   [tr`hundredths mm`, tr`1/100 mm`],
-  ['in', 'inch'],
+  ['in', tr`inch`],
   ['thou', 'thou'],
 ] as const;
 
@@ -286,7 +286,7 @@ export function PlaceReadings({ address, context }: { address: string; context: 
               corrects: correcting,
             }}
             about={characteristic.name}
-            label={`${characteristic.name} of ${address}`}
+            label={tr`${characteristic.name} of ${address}`}
             entry={characteristic}
             expected={expectedSize(
               engineCase,

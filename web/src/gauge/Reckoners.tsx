@@ -10,6 +10,7 @@ import { Trouble, Waiting } from '../ui/basics';
 import { EntryForm, ListField, TextField, useEntryForm } from '../ui/form';
 import { baseUnit, figure, told, unitWords } from '../ui/figures';
 import { ReckonerArt } from './ReckonerArt';
+import { plainFigures } from '../ui/region';
 
 type Reckoner = Schemas['BenchReckoner'];
 
@@ -78,7 +79,12 @@ function One({ reckoner }: { reckoner: Reckoner }) {
   const reckon = useMutation<Schemas['ReckonerResult'][], ApiProblem, Record<string, string>>({
     mutationFn: (body) =>
       unwrap(
-        api.POST('/api/reckoners/{id}', { params: { path: { id: reckoner.id } }, body: { typed: body } }),
+        api.POST('/api/reckoners/{id}', {
+          params: { path: { id: reckoner.id } },
+          body: {
+            typed: Object.fromEntries(Object.entries(body).map(([id, text]) => [id, plainFigures(text)])),
+          },
+        }),
       ),
     onSuccess: () => form.clearErrors(),
     onError: (e) => {

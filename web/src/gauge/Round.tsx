@@ -370,7 +370,7 @@ export function Round({ round, onEnd }: { round: RoundPlan; onEnd: () => void })
                   <button
                     className="flex min-h-11 items-center"
                     onClick={() => setAt(walk.indexOf(points[0]!))}
-                    aria-label={`Go to ${place}`}
+                    aria-label={tr`Go to ${place}`}
                   >
                     <Addr code={place} className="w-14 text-left" />
                   </button>

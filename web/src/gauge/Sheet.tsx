@@ -273,7 +273,7 @@ function Others({ of, unit }: { of: Schemas['KindBackground'] | undefined; unit:
       <Trans>sound ones </Trans>
       {figure(of.least, unit) === figure(of.most, unit)
         ? figure(of.least, unit)
-        : `${figure(of.least, unit)} to ${figure(of.most, unit)}`}{' '}
+        : tr`${figure(of.least, unit)} to ${figure(of.most, unit)}`}{' '}
       ({of.engines} {plural(of.engines, { one: 'engine', other: 'engines' })})
     </span>
   );

@@ -12,6 +12,7 @@ import { Choice, Field, percent, Trouble, Waiting } from '../ui/basics';
 import { baseUnit, figure, uncertainty, unitWords } from '../ui/figures';
 import { EntryForm, FigureField, ListField, needed, numberNeeded, TextField, useEntryForm } from '../ui/form';
 import { unitOf } from '../ui/limits';
+import { rounded, plainFigures } from '../ui/region';
 
 type View = Schemas['StudyView'];
 
@@ -332,7 +333,7 @@ function OneReading({
       unwrap(
         api.POST('/api/gauge-studies/{id}/readings', {
           params: { path: { id: study.id } },
-          body: { id: id.current, part, person, trial, typed: text },
+          body: { id: id.current, part, person, trial, typed: plainFigures(text) },
         }),
       ),
     onSuccess: took,
@@ -487,9 +488,9 @@ function Answer({ view, answer, unit }: { view: View; answer: Schemas['StudyAnsw
               <tr key={r.id} className="border-t border-line">
                 <td className="pr-5 font-sans">{rowWords[r.id]}</td>
                 <td className="pr-5">{r.freedom}</td>
-                <td className="pr-5">{r.squares.toPrecision(5)}</td>
-                <td className="pr-5">{r.meanSquare.toPrecision(5)}</td>
-                <td className="pr-5">{r.f === null ? '' : r.f.toPrecision(4)}</td>
+                <td className="pr-5">{rounded(r.squares, 5)}</td>
+                <td className="pr-5">{rounded(r.meanSquare, 5)}</td>
+                <td className="pr-5">{r.f === null ? '' : rounded(r.f, 4)}</td>
                 <td className="pr-5">{r.p === null ? '' : percent(r.p)}</td>
               </tr>
             ))}

@@ -74,7 +74,7 @@ export function roundsOf(
       return strata.map((stratum) => {
         const of = here.filter((c) => c.stratum === stratum);
         const kinds = [...new Set(of.map((c) => c.kind))];
-        const together = { bigEnd: tr`big ends`, main: 'mains' }[stratum as string];
+        const together = { bigEnd: tr`big ends`, main: tr`mains` }[stratum as string];
         const what =
           (kinds.every((k) => k.includes('shell')) ? together : undefined) ??
           names[kinds[0]!] ??

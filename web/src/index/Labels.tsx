@@ -9,10 +9,10 @@ import { useWrite, writes } from '../outbox/writes';
 import { Field, moment, Trouble } from '../ui/basics';
 
 const jobWords: Record<Schemas['LabelState'], string> = {
-  waiting: 'waiting',
+  waiting: tr`waiting`,
   paperOut: tr`paper out`,
-  printed: 'printed',
-  cancelled: 'cancelled',
+  printed: tr`printed`,
+  cancelled: tr`cancelled`,
 };
 
 /** Paper that is taken where nobody chose another. */
@@ -45,7 +45,7 @@ export function LabelKey({ place }: { place: string }) {
     <div className="mb-3">
       {mayWrite && printer.data?.address ? (
         <button className="key" disabled={order.isPending} onClick={() => order.mutate({ places: place })}>
-          {order.isSuccess ? '✓ Asked of the label printer' : tr`Print its label`}
+          {order.isSuccess ? tr`✓ Asked of the label printer` : tr`Print its label`}
         </button>
       ) : (
         <a

@@ -106,7 +106,7 @@ function One({
         <div className="least-44 flex-1">
           <p>
             <b>{s.name || stowWords[s.kind]}</b>{' '}
-            <span className="text-soft">{[s.in && `in ${s.in}`, s.where].filter(Boolean).join(', ')}</span>
+            <span className="text-soft">{[s.in && tr`in ${s.in}`, s.where].filter(Boolean).join(', ')}</span>
             {!s.in && !s.where && (
               <span className="font-bold text-lead">{tr`nobody wrote where it lies`}</span>
             )}

@@ -107,11 +107,11 @@ function Find({
   const takeBack = useWrite(context.engineCase.id, writes.takeBack);
   const words = [
     materialWords[find.material],
-    find.hard === null ? '' : find.hard ? 'hard' : 'soft',
+    find.hard === null ? '' : find.hard ? tr`hard` : tr`soft`,
     find.colour === 'unknown' ? '' : colourWords[find.colour].toLowerCase(),
     find.form === 'unknown' ? '' : formWords[find.form].toLowerCase(),
     find.count === null ? '' : tr`about ${find.count}`,
-    find.size === null ? '' : `to ${find.size} mm`,
+    find.size === null ? '' : tr`to ${find.size} mm`,
     find.doneBy === 'runAgain' ? tr`since it runs again` : '',
   ]
     .filter(Boolean)

@@ -130,7 +130,7 @@ function FindingRow({
       </div>
       {asks && (
         <WhyForm
-          press="Undo"
+          press={tr`Undo`}
           send={(why) =>
             takeBack.mutateAsync({ of: 'findings', record: f, why, words: `${name}, ${levelWords[f.level]}` })
           }
@@ -181,7 +181,7 @@ function Mismatch({ mismatch, context }: { mismatch: Schemas['Mismatch']; contex
                     takeBack.mutate({
                       of: 'findings',
                       record: other,
-                      why: `Looked again: ${levelWords[f.level]} (${writerOf(f)}) stands.`,
+                      why: tr`Looked again: ${levelWords[f.level] ?? ''} (${writerOf(f)}) stands.`,
                       words: `${name}, ${levelWords[other.level]}`,
                     });
                 }}

@@ -64,7 +64,7 @@ function rowWords(face: ZoneFace, on: readonly Touched[]) {
     return face.shape === 'round' ? tr`from edge to middle` : tr`from end to end`;
   const word = (row: number) => face.rows[row]!.words;
   return runs(rows, 0)
-    .map(([first, last]) => (first === last ? word(first) : `${word(first)} to ${word(last)}`))
+    .map(([first, last]) => (first === last ? word(first) : tr`${word(first)} to ${word(last)}`))
     .join(tr` and `);
 }
 
@@ -79,7 +79,7 @@ function columnWords(face: ZoneFace, on: readonly Touched[]) {
         ? word(first)
         : face.columns === 12
           ? tr`${first} to ${last} o’clock`
-          : `${word(first)} to ${word(last)}`,
+          : tr`${word(first)} to ${word(last)}`,
     )
     .join(tr` and `);
 }

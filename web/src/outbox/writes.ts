@@ -40,12 +40,12 @@ const stepMarkWords: Record<Schemas['StepMarkKind'], string> = {
   stopped: tr`Clock stopped`,
 };
 
-const fastenerWords: Record<Schemas['FastenerState'], string> = {
-  out: 'out',
+export const fastenerWords: Record<Schemas['FastenerState'], string> = {
+  out: tr`out`,
   backIn: tr`back in`,
-  broken: 'broken',
-  soaked: 'soaked',
-  drilled: 'drilled',
+  broken: tr`broken`,
+  soaked: tr`soaked`,
+  drilled: tr`drilled`,
   sent: tr`left for the shop`,
   restOut: tr`rest out`,
   newIn: tr`new in`,

@@ -10,6 +10,7 @@ import { Choice, Trouble } from '../ui/basics';
 import { EntryForm, FigureField, numberTyped, TextField, useEntryForm } from '../ui/form';
 import { stands } from '../ui/words';
 import { lengthOf, type MarkPoints } from './markLength';
+import { rounded } from '../ui/region';
 import { usePictureUrl, type Photo } from './picture';
 import { useMayWrite } from '../api/queries';
 
@@ -169,8 +170,10 @@ export function MarkedPicture({ photo, context }: { photo: Photo; context: CaseC
             <ul className="flex flex-wrap gap-2 text-sm" aria-label={tr`Marks on this picture`}>
               {marks.map((m) => (
                 <li key={m.id} className="flex items-center gap-1 rounded-lg border border-line pl-2">
-                  {m.kind === 'scale' ? `scale ${m.length} mm` : m.label || m.kind}
-                  {m.kind === 'ring' && scale && `, about ${lengthOf(m, scale, aspect)?.toPrecision(2)} mm`}
+                  {m.kind === 'scale' ? tr`scale ${m.length!} mm` : m.label || m.kind}
+                  {m.kind === 'ring' &&
+                    scale &&
+                    tr`, about ${lengthOf(m, scale, aspect)?.toPrecision(2) ?? ''} mm`}
                   <button
                     type="button"
                     className="key border-transparent px-2"
@@ -217,7 +220,7 @@ function MarkShape({
       : mark.kind === 'arrow'
         ? `M${x1} ${y1}L${x2} ${y2}M${x2 - head * (ux - 0.5 * uy)} ${y2 - head * (uy + 0.5 * ux)}L${x2} ${y2}L${x2 - head * (ux + 0.5 * uy)} ${y2 - head * (uy - 0.5 * ux)}`
         : `M${x1} ${y1}L${x2} ${y2}M${x1 - 0.02 * uy} ${y1 + 0.02 * ux}L${x1 + 0.02 * uy} ${y1 - 0.02 * ux}M${x2 - 0.02 * uy} ${y2 + 0.02 * ux}L${x2 + 0.02 * uy} ${y2 - 0.02 * ux}`;
-  const words = [label, size !== null ? `≈ ${size.toPrecision(2)} mm` : ''].filter(Boolean).join(' ');
+  const words = [label, size !== null ? `≈ ${rounded(size, 2)} mm` : ''].filter(Boolean).join(' ');
   const [tx, ty] = mark.kind === 'ring' ? [x1, y1 - long - 0.02] : [x1, y1 - 0.02];
   return (
     <g fill="none" strokeLinecap="round" strokeLinejoin="round">

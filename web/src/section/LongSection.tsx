@@ -206,10 +206,10 @@ function useWidth(kind: string): [number, (width: number) => void] {
 /** What one tells an end of the crankshaft by. */
 const hangs = ({ make }: Section, end: Section['numberOneEnd']) =>
   make.flywheel === end
-    ? 'flywheel'
+    ? tr`flywheel`
     : make.valves !== null && make.timing === end
       ? tr`pulley, timing`
-      : 'pulley';
+      : tr`pulley`;
 
 /** Where each part stands on the screen, for the arrow keys: those at the ends are beside the drawing. */
 function standing({ shapes, ends, width, height }: Drawing, cell: number) {
@@ -535,7 +535,7 @@ function EndPart({
       <span className="truncate">{cell.words}</span>
     </>
   );
-  const look = 'flex w-full items-center gap-1 rounded-sm px-0.5 text-left text-xs leading-none';
+  const look = 'flex w-full items-center gap-1 rounded-sm px-0.5 text-left text-xs leading-tight';
   if (!pressed)
     return (
       <span className={look} style={{ height }}>

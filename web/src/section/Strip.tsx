@@ -99,7 +99,7 @@ export function Strip({
         );
       })}
       <li className="flex least-20 flex-2 flex-col justify-center">
-        {key('engine', tr`Whole engine`, 'engine', false)}
+        {key('engine', tr`Whole engine`, tr`engine`, false)}
       </li>
     </ol>
   );

@@ -585,13 +585,13 @@ function rowNames({ at, rows, cell, section, middle, mirrored }: Context, up: nu
   const y = (d: number) => middle + up * d;
   const make = section.make;
   const names: [string, number][] = [];
-  if (make.camsPerBank > 0) names.push([make.camsPerBank > 1 ? 'cams' : 'cam', at.cam + rows.cams / 2]);
-  names.push(['head', at.head + rows.head / 2]);
-  if (rows.valvesBeside) names.push(['valves', at.valve + rows.valvesBeside / 2]);
-  names.push(['rings', at.ring + (rows.rings.length * cell) / 2], ['piston', at.pin + rows.pin / 2]);
-  names.push([make.camsPerBank === 0 && make.valves ? tr`rod, cam` : 'rod', at.rod + rows.rod / 2]);
-  if (!mirrored && rows.shell) names.push(['shells', at.shell + rows.shell / 2]);
-  if (up < 0) names.push(['crank', 0]);
+  if (make.camsPerBank > 0) names.push([make.camsPerBank > 1 ? tr`cams` : tr`cam`, at.cam + rows.cams / 2]);
+  names.push([tr`head`, at.head + rows.head / 2]);
+  if (rows.valvesBeside) names.push([tr`valves`, at.valve + rows.valvesBeside / 2]);
+  names.push([tr`rings`, at.ring + (rows.rings.length * cell) / 2], [tr`piston`, at.pin + rows.pin / 2]);
+  names.push([make.camsPerBank === 0 && make.valves ? tr`rod, cam` : tr`rod`, at.rod + rows.rod / 2]);
+  if (!mirrored && rows.shell) names.push([tr`shells`, at.shell + rows.shell / 2]);
+  if (up < 0) names.push([tr`crank`, 0]);
   return names.map(([name, d]) => ({ name, y: y(d) }));
 }
 

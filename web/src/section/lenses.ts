@@ -26,19 +26,19 @@ const nothing: Sight = { tone: 'none', mark: '', words: '' };
 
 /** What stands for a course: a mark filled in where it is decided, and alone where it is advised. */
 export const verdictSights: Record<Schemas['VerdictAction'], [string, Sight['tone'], string]> = {
-  reuse: ['✓', 'calm', 'reuse'],
+  reuse: ['✓', 'calm', tr`reuse`],
   cleanAndReuse: ['✓', 'calm', tr`clean and reuse`],
-  repair: ['R', 'light', 'repair'],
-  machine: ['M', 'mid', 'machine'],
-  replace: ['×', 'heavy', 'replace'],
-  specialist: ['?', 'mid', 'specialist'],
+  repair: ['R', 'light', tr`repair`],
+  machine: ['M', 'mid', tr`machine`],
+  replace: ['×', 'heavy', tr`replace`],
+  specialist: ['?', 'mid', tr`specialist`],
 };
 
 const damageSights: Sight[] = [
   { tone: 'calm', mark: '·', words: tr`looked at, clean` },
-  { tone: 'light', mark: '1', words: 'slight' },
-  { tone: 'mid', mark: '2', words: 'moderate' },
-  { tone: 'heavy', mark: '3', words: 'severe' },
+  { tone: 'light', mark: '1', words: tr`slight` },
+  { tone: 'mid', mark: '2', words: tr`moderate` },
+  { tone: 'heavy', mark: '3', words: tr`severe` },
 ];
 
 /** Sights of all places under a lens; what is on and off is told apart (`offSights`). `picked` is the index of the cause picked in Trace. */
@@ -82,7 +82,7 @@ export function worst(lens: Lens, of: readonly Sight[], parts: number): Sight | 
   if (counted(lens)) {
     const those = of.filter((s) => (lens === 'tags' ? s.mark : s.open)).length;
     const tone = those === 0 ? 'none' : those === parts ? 'dye' : 'light';
-    const words = `${those} of ${parts} ${lens === 'tags' ? 'tagged' : 'off'}`;
+    const words = lens === 'tags' ? tr`${those} of ${parts} tagged` : tr`${those} of ${parts} off`;
     return { tone, mark: `${those}/${parts}`, words };
   }
   const weight = (s: Sight) =>
@@ -140,7 +140,7 @@ export const legends: Record<Lens, Sight[]> = {
     { tone: 'calm', mark: '40', words: tr`per cent of limit used` },
     { tone: 'heavy', mark: '1.2×', words: tr`beyond the limit` },
     { tone: 'heavy', mark: '!', words: tr`wrong size` },
-    { tone: 'none', mark: '', words: 'no figure' },
+    { tone: 'none', mark: '', words: tr`no figure` },
   ],
   after: [
     { tone: 'calm', mark: '40', words: tr`per cent of limit used after work` },
@@ -149,7 +149,7 @@ export const legends: Record<Lens, Sight[]> = {
   ],
   off: [
     { tone: 'calm', mark: '', words: tr`on the engine` },
-    { tone: 'none', mark: '', words: 'off', open: true },
+    { tone: 'none', mark: '', words: tr`off`, open: true },
   ],
   cause: [
     { tone: 'dye', mark: '✓', words: tr`predicted and found` },
@@ -157,11 +157,11 @@ export const legends: Record<Lens, Sight[]> = {
     { tone: 'dyeDots', mark: '', words: tr`predicted, not looked for` },
   ],
   verdict: [
-    { tone: 'calm', mark: '✓', words: 'reuse' },
-    { tone: 'light', mark: 'R', words: 'repair' },
-    { tone: 'mid', mark: 'M', words: 'machine' },
-    { tone: 'mid', mark: '?', words: 'specialist' },
-    { tone: 'heavy', mark: '×', words: 'replace' },
+    { tone: 'calm', mark: '✓', words: tr`reuse` },
+    { tone: 'light', mark: 'R', words: tr`repair` },
+    { tone: 'mid', mark: 'M', words: tr`machine` },
+    { tone: 'mid', mark: '?', words: tr`specialist` },
+    { tone: 'heavy', mark: '×', words: tr`replace` },
     { tone: 'mid', mark: 'M', words: tr`advised, not decided`, open: true },
   ],
 };

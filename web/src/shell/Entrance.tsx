@@ -1,4 +1,4 @@
-import { plural, t as tr } from '@lingui/core/macro';
+import { t as tr } from '@lingui/core/macro';
 import { Trans } from '@lingui/react/macro';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import * as z from 'zod/mini';
@@ -49,12 +49,9 @@ export function Entrance({ first }: { first: boolean }) {
         <h2 className="text-xl">{first ? tr`Nobody is here yet` : tr`Sign in`}</h2>
         {writers.length > 0 && (
           <p className="rounded-lg border-l-8 border-brass bg-brass-tint px-3 py-2">
-            <span className="fig font-bold">{entries.length}</span>{' '}
-            {entries.length === 1 ? 'entry' : tr`entries`} {tr`of`} {writers.join(tr` and `)}{' '}
-            <Trans>on this device </Trans>
-            {plural(entries.length, { one: 'waits', other: 'wait' })} {tr`to be sent. Signing in as`}{' '}
-            {writers.join(tr` or `)} <Trans>sends </Trans>
-            {plural(entries.length, { one: 'it', other: 'them' })}.
+            {entries.length === 1
+              ? tr`One entry of ${writers.join(tr` and `)} on this device waits to be sent. Signing in as ${writers.join(tr` or `)} sends it.`
+              : tr`${entries.length} entries of ${writers.join(tr` and `)} on this device wait to be sent. Signing in as ${writers.join(tr` or `)} sends them.`}
           </p>
         )}
         {first ? (

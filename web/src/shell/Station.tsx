@@ -219,7 +219,7 @@ function Worst({ of, asked }: { of: State[]; asked: StationName }) {
   const [first] = of;
   if (!first) return null;
   return (
-    <nav aria-label={`${plural[first.scope]}, worst first`}>
+    <nav aria-label={tr`${plural[first.scope] ?? ''}, worst first`}>
       <h2 className="mb-1 text-lg">
         <Trans>{plural[first.scope]}, worst first</Trans>
       </h2>
@@ -249,19 +249,21 @@ const plural: Record<string, string> = { cylinder: tr`Cylinders`, main: tr`Main 
 function badness(s: State) {
   const words = (
     [
-      [s.severe, 'severe'],
-      [s.outside, 'outside'],
-      [s.moderate, 'moderate'],
-      [s.slight, 'slight'],
+      [s.severe, tr`severe`],
+      [s.outside, tr`outside`],
+      [s.moderate, tr`moderate`],
+      [s.slight, tr`slight`],
     ] as const
   )
     .filter(([n]) => n > 0)
     .map(([n, what]) => `${n} ${what}`);
-  if (s.unread > 0 && words.length === 0) words.push(`${s.unread} unread`);
+  if (s.unread > 0 && words.length === 0) words.push(tr`${s.unread} unread`);
   return words.join(', ') || (s.rank === null ? tr`nothing known yet` : tr`nothing bad`);
 }
 
 function standing(s: State, of: number) {
   if (s.rank === null || of < 2) return badness(s);
-  return `${s.rank === 1 ? tr`the worst` : tr`number ${s.rank} from the worst`} of ${of}: ${badness(s)}`;
+  return s.rank === 1
+    ? tr`the worst of ${of}: ${badness(s)}`
+    : tr`number ${s.rank} from the worst of ${of}: ${badness(s)}`;
 }

@@ -33,10 +33,10 @@ export function Thumb({
   return (
     <nav
       aria-label={tr`At the thumb`}
-      className="no-print fixed inset-x-0 bottom-0 z-20 flex flex-wrap gap-1 border-t-2 border-line bg-paper px-1.5 py-1 md:hidden"
+      className="no-print fixed inset-x-0 bottom-0 z-20 flex gap-1 border-t-2 border-line bg-paper px-1.5 py-1 md:hidden"
     >
       <Sheet
-        name={`${name}: other stages and pages`}
+        name={tr`${name}: other stages and pages`}
         className={`${key} font-bold text-dye`}
         label={
           <>
@@ -65,7 +65,7 @@ export function Thumb({
       {progress ? (
         <Link
           to={addressOf(caseId, progress.at)}
-          className={`${key} least-24 flex-1 items-start! text-left!`}
+          className={`${key} min-w-0 flex-1 items-start! text-left!`}
         >
           <span className="text-sm text-soft">{tr`Next`}</span>
           <b className="line-clamp-1">{progress.next}</b>

@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { chooseKeypad, keypadWords, useKeypad, type Keypad } from '../device/keypad';
 import { chooseLanguage, language, languages, type Language } from '../device/language';
 import { chooseLengths, useChosenLengths } from '../device/lengths';
+import { readAnew } from '../device/persist';
 import { chooseScreen, screenWords, useScreen, type Screen } from '../device/theme';
 import { entriesOf } from '../ui/words';
 
@@ -40,7 +41,10 @@ export function useDeviceChoices(): DeviceChoice[] {
       label: `${tr`Language`}${language() === 'en' ? '' : ' (language)'}`,
       value: language(),
       words: entriesOf(languages),
-      choose: (v) => chooseLanguage(v as Language),
+      choose: (v) => {
+        chooseLanguage(v as Language);
+        if (v !== language()) void readAnew();
+      },
     },
     {
       label: tr`Keys on a phone`,

@@ -49,11 +49,11 @@ export function wantsOf(
   );
   const arrived = order?.lines.filter((l) => l.stage === 'arrived').length ?? 0;
   const wants: Record<string, string | undefined> = {
-    strip: told((strip?.fastenersOut ?? 0) + (strip?.broken ?? 0), 'out'),
-    index: told(progress?.looseEnds.filter((l) => loose.has(l.kind)).length ?? 0, 'loose'),
-    look: told(places?.filter((p) => p.appears && p.damage === null).length ?? 0, 'unread'),
-    gauge: told(gauge?.figures.filter((f) => f.conformity === 'outside').length ?? 0, 'outside'),
-    verdict: arrived > 0 ? told(arrived, tr`to check`) : told(undecided ?? 0, 'undecided'),
+    strip: told((strip?.fastenersOut ?? 0) + (strip?.broken ?? 0), tr`out`),
+    index: told(progress?.looseEnds.filter((l) => loose.has(l.kind)).length ?? 0, tr`loose`),
+    look: told(places?.filter((p) => p.appears && p.damage === null).length ?? 0, tr`unread`),
+    gauge: told(gauge?.figures.filter((f) => f.conformity === 'outside').length ?? 0, tr`outside`),
+    verdict: arrived > 0 ? told(arrived, tr`to check`) : told(undecided ?? 0, tr`undecided`),
   };
   return Object.fromEntries(Object.entries(wants).filter(([, w]) => w !== undefined));
 }

@@ -27,12 +27,12 @@ export function useTold(context: CaseContext, address: string | null): string[] 
     .sort((a, b) => (b.share ?? -1) - (a.share ?? -1))[0];
   return [
     cell.words,
-    tag ? `tag ${tag.mark || address}` : tr`no tag`,
+    tag ? tr`tag ${tag.mark || (address ?? '')}` : tr`no tag`,
     tag ? custodyText(tag) : '',
     last ? seen(last) : tr`not looked at`,
     worst ? seen(worst) : '',
     figure
-      ? `${figure.name} ${figure.share === null ? 'measured' : tr`${Math.round(figure.share * 100)} % of the limit`}`
+      ? `${figure.name} ${figure.share === null ? tr`measured` : tr`${Math.round(figure.share * 100)} % of the limit`}`
       : '',
     state?.verdict ? verdictSights[state.verdict][2] : '',
   ].filter(Boolean);

@@ -101,7 +101,9 @@ function Line({ change }: { change: Schemas['Change'] }) {
         <span className="fig text-sm text-soft">{moment(change.at)}</span>
         <b>{changeWords[change.kind] ?? change.kind}</b>
         <span className="grow basis-36">
-          {before ? tr`changed` : tr`written`} {tr`by`} {writerOf(change) || tr`the program`}
+          {before
+            ? tr`changed by ${writerOf(change) || tr`the program`}`
+            : tr`written by ${writerOf(change) || tr`the program`}`}
         </span>
         {change.caseId !== nobody && (
           <Link

@@ -164,10 +164,10 @@ function Queue({
 const stateWords: Record<Standing['state'], string> = {
   ahead: '',
   working: tr`at work`,
-  waiting: 'waits',
+  waiting: tr`waits`,
   sentBack: tr`sent back`,
-  signed: 'signed',
-  done: 'done',
+  signed: tr`signed`,
+  done: tr`done`,
 };
 
 const tones: Record<Standing['state'], string> = {

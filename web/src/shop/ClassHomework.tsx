@@ -8,6 +8,7 @@ import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys } from '../api/queries';
 import { day, Trouble } from '../ui/basics';
 import { dayGiven, EntryForm, needed, TextField, useEntryForm } from '../ui/form';
+import { fixed } from '../ui/region';
 import { useWriteId } from '../ui/useWriteId';
 
 type Line = Schemas['HomeworkLine'];
@@ -110,7 +111,7 @@ function One({
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <b className="flex-1 text-lg">{h.name}</b>
         <span className="text-soft">
-          {h.until && `by ${day(h.until)} · `}
+          {h.until && tr`by ${day(h.until)} · `}
           <Trans>
             <span className="fig">
               {h.in} of {h.of}
@@ -159,7 +160,7 @@ function One({
               <tr key={r.person} className="border-t border-line">
                 <td className="pr-6">{r.person}</td>
                 <td className="pr-6">{!r.in ? tr`not in` : r.right ? tr`✓ right` : tr`another`}</td>
-                <td className="fig pr-6 text-right">{r.logScore?.toFixed(1) ?? ''}</td>
+                <td className="fig pr-6 text-right">{r.logScore === null ? '' : fixed(r.logScore, 1)}</td>
                 <td className="fig pr-6 text-right">{r.minutes ?? ''}</td>
               </tr>
             ))}
@@ -168,7 +169,7 @@ function One({
       ) : (
         <p className="mt-1 text-sm text-soft">
           {h.in > 0 &&
-            `In: ${h.rows
+            tr`In: ${h.rows
               .filter((r) => r.in)
               .map((r) => r.person)
               .join(', ')}. `}

@@ -19,7 +19,7 @@ const schema = z.object({
 function deviceWords(agent: string) {
   const system = /Android|iPhone|iPad|Windows|Mac OS|CrOS|Linux/.exec(agent)?.[0] ?? tr`another system`;
   const browser = /Firefox|Edg|Chrome|Safari/.exec(agent)?.[0] ?? tr`a browser`;
-  return `${browser === 'Edg' ? tr`Edge` : browser} on ${system}`;
+  return tr`${browser === 'Edg' ? 'Edge' : browser} on ${system}`;
 }
 
 /** How the one signed in comes in: password, passkeys, and where they are signed in. */

@@ -21,6 +21,7 @@ import {
 import { useWriteId } from '../ui/useWriteId';
 import { entriesOf, useWords } from '../ui/words';
 import { WhyForm } from '../ui/WhyForm';
+import { fixed } from '../ui/region';
 
 type Line = Schemas['FleetLine'];
 type Due = Schemas['ServiceDue'];
@@ -186,7 +187,7 @@ function One({ id }: { id: string }) {
               <Trans>
                 by today; {line.run.total} h on {day(line.run.day)}
               </Trans>
-              {line.run.perDay !== null && tr`, ${(line.run.perDay * 7).toFixed(1)} h a week`}
+              {line.run.perDay !== null && tr`, ${fixed(line.run.perDay * 7, 1)} h a week`}
             </span>
           </>
         )}

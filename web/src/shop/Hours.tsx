@@ -20,13 +20,11 @@ import {
 } from '../ui/form';
 import { hoursWords, readHours, readTools, toolsWords, weekdays } from './hours';
 
-const hours = z
-  .string()
-  .check(
-    z.refine((text) => readHours(text) !== null, {
-      message: tr`Write it as 8–12, 13–17, or leave it empty.`,
-    }),
-  );
+const hours = z.string().check(
+  z.refine((text) => readHours(text) !== null, {
+    message: tr`Write it as 8–12, 13–17, or leave it empty.`,
+  }),
+);
 const schema = z.object({
   zone: z.string(),
   week: z.object({
@@ -273,8 +271,8 @@ function Weather({ settings }: { settings: Schemas['ShopSettings'] }) {
               name="dry"
               label={tr`It is`}
               options={[
-                ['yes', 'dry'],
-                ['no', 'wet'],
+                ['yes', tr`dry`],
+                ['no', tr`wet`],
                 ['unknown', tr`not known`],
               ]}
             />

@@ -188,7 +188,7 @@ function Fresh({ sheet, view }: { sheet: Sheet; view: View }) {
             {[
               l.nominal !== null && tr`new ${l.nominal}`,
               l.least !== null && tr`from ${l.least}`,
-              l.most !== null && `to ${l.most}`,
+              l.most !== null && tr`to ${l.most}`,
               l.wear !== null && tr`wears to ${l.wear}`,
             ]
               .filter(Boolean)
@@ -428,7 +428,7 @@ function Cases({ view }: { view: View }) {
               {c.title}
             </Link>{' '}
             <span className="text-sm text-soft">
-              {[c.serial, c.version === 0 ? 'took none of its figures' : tr`by version ${c.version}`]
+              {[c.serial, c.version === 0 ? tr`took none of its figures` : tr`by version ${c.version}`]
                 .filter(Boolean)
                 .join(' · ')}
               {c.version > 0 && c.version < view.latest && tr`, an earlier one`}

@@ -20,6 +20,7 @@ import {
   TextField,
   TickField,
   useEntryForm,
+  figureTyped,
 } from '../ui/form';
 
 type Sheet = Schemas['KindSheet'];
@@ -31,10 +32,10 @@ interface In {
 const limitSchema = z.object({
   characteristic: z.string(),
   on: z.string(),
-  nominal: z.string(),
-  least: z.string(),
-  most: z.string(),
-  wear: z.string(),
+  nominal: figureTyped,
+  least: figureTyped,
+  most: figureTyped,
+  wear: figureTyped,
   sourceText: needed(tr`Give the manual with its page.`),
   source: z.enum(['makersManual', 'shopStandard']),
 });

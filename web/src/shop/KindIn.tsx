@@ -22,15 +22,15 @@ type Sheet = Schemas['KindSheet'];
 /** How much a sheet holds, in words. */
 const holds = (s: Sheet) =>
   [
-    [s.limits.length, 'limit', 'limits'],
+    [s.limits.length, tr`limit`, tr`limits`],
     [s.sizes.length, tr`list of sizes`, tr`lists of sizes`],
-    [s.tightenings.length, 'torque', 'torques'],
-    [s.services.length, 'service', 'services'],
-    [s.notes.length, 'note', 'notes'],
+    [s.tightenings.length, tr`torque`, tr`torques`],
+    [s.services.length, tr`service`, tr`services`],
+    [s.notes.length, tr`note`, tr`notes`],
   ]
     .filter(([n]) => n)
     .map(([n, one, more]) => `${n} ${n === 1 ? one : more}`)
-    .join(', ') || 'no figures yet';
+    .join(', ') || tr`no figures yet`;
 
 /** A case whose figures become those of its kind. */
 export function CaseToKind({ caseId }: { caseId: string }) {

@@ -69,12 +69,13 @@ function All() {
                   </span>
                 </span>
                 <span className="fig text-sm">
-                  <Trans>version {k.version} ·</Trans> {many(k.figures, 'figure')} ·{' '}
-                  {many(k.services, 'service')} · {many(k.cases, 'case')}
+                  <Trans>version {k.version} ·</Trans>{' '}
+                  {plural(k.figures, { one: '# figure', other: '# figures' })} ·{' '}
+                  {plural(k.services, { one: '# service', other: '# services' })} · {cases(k.cases)}
                 </span>
                 {k.behind > 0 && (
                   <span className="rounded bg-brass-tint px-2 text-sm">
-                    {many(k.behind, 'case')} {tr`by an earlier version`}
+                    {tr`${cases(k.behind)} by an earlier version`}
                   </span>
                 )}
               </Link>
@@ -85,8 +86,6 @@ function All() {
     </>
   );
 }
-
-const many = (n: number, what: string) => `${n} ${what}${plural(n, { one: '', other: 's' })}`;
 
 /** A file from another shop: looked at first, and kept when it is saved. */
 function ReadFile() {
@@ -128,3 +127,5 @@ function ReadFile() {
     </div>
   );
 }
+
+const cases = (n: number) => plural(n, { one: '# case', other: '# cases' });

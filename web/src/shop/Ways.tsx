@@ -40,6 +40,7 @@ const schema = z.object({
   gaugeAddress: z.string(),
   printerAddress: z.string(),
   lengths: z.enum(['mm', 'inch']),
+  language: z.enum(['english', 'german']),
   currency: z.string().check(z.regex(/^[A-Za-z]{3}$/, tr`Three letters after ISO 4217, such as EUR.`)),
   hourRate: numberNeeded({ min: 0, max: 100_000 }),
   rates: ratesTyped,
@@ -95,6 +96,7 @@ const fieldsOf = (s: Schemas['ShopSettings']): z.input<typeof schema> => ({
   gaugeAddress: s.gaugeAddress,
   printerAddress: s.printerAddress,
   lengths: s.lengths ?? 'mm',
+  language: s.language ?? 'english',
   currency: s.currency,
   hourRate: asTyped(s.hourRate),
   rates: ratesAsTyped(s.rates),
@@ -268,7 +270,7 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
               ['ordinary', tr`ordinary use`],
               ['hardDuty', tr`hard duty`],
               ['airCooled', tr`air-cooled engines`],
-              ['twoStroke', 'two-strokes'],
+              ['twoStroke', tr`two-strokes`],
               ['boosted', tr`boost or nitrous`],
             ]}
           />
@@ -304,8 +306,17 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
             name="lengths"
             label={tr`Lengths are told in`}
             options={[
-              ['mm', 'millimetres'],
-              ['inch', 'inches'],
+              ['mm', tr`millimetres`],
+              ['inch', tr`inches`],
+            ]}
+          />
+          <KeysField
+            form={form}
+            name="language"
+            label={tr`Screens and papers are told in, where nobody chose on his device`}
+            options={[
+              ['english', 'English'],
+              ['german', 'Deutsch'],
             ]}
           />
           <KeysField
@@ -313,7 +324,7 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
             name="schools.steps"
             label={tr`Undersizes and oversizes are to be had in`}
             options={[
-              ['both', 'both'],
+              ['both', tr`both`],
               ['metric', tr`metric steps`],
               ['inch', tr`inch steps`],
             ]}
@@ -360,7 +371,7 @@ function OfTheShop({ settings }: { settings: Schemas['ShopSettings'] }) {
             name="schools.portedRings"
             label={tr`A ported two-stroke made with two rings runs`}
             options={[
-              ['asMade', 'both'],
+              ['asMade', tr`both`],
               ['one', tr`one: the second groove stays empty`],
             ]}
           />

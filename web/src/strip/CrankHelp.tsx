@@ -129,7 +129,7 @@ export function CrankHelp() {
                 <Trans>Every piston is at least {least} mm down from </Trans>
                 <b className="fig">
                   {answer.data.allDown
-                    .map((r) => `${figure(r.from, 'deg')}° to ${figure(r.to, 'deg')}°`)
+                    .map((r) => tr`${figure(r.from, 'deg')}° to ${figure(r.to, 'deg')}°`)
                     .join(', ')}
                 </b>
                 <Trans> of a turn.</Trans>

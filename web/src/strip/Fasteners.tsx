@@ -6,7 +6,7 @@ import { api, unwrap, type ApiProblem, type Schemas } from '../api/client';
 import { keys, useMe, useSettings, useMayWrite } from '../api/queries';
 import { useCaseContext } from '../casebook/context';
 import { useRoom } from '../casebook/caseQueries';
-import { useWrite, writes } from '../outbox/writes';
+import { fastenerWords, useWrite, writes } from '../outbox/writes';
 import { Trouble } from '../ui/basics';
 import { entriesOf, stands, writerOf } from '../ui/words';
 import { HoleMap } from './HoleMap';
@@ -315,6 +315,7 @@ function AlwaysSo({
             gaugeAddress: null,
             printerAddress: null,
             lengths: null,
+            language: null,
             otherEyes: null,
             openedBy: null,
             currency: null,
@@ -349,14 +350,14 @@ function Moves({ step, set }: { step: Step; set: string }) {
       {moves.slice(-6).map((m) => (
         <li key={m.id} className="flex items-center gap-2">
           <span className="flex-1">
-            {m.count} {m.state === 'out' ? tr`out` : m.state === 'backIn' ? tr`back in` : m.state}
+            {m.count} {fastenerWords[m.state]}
             {m.hole > 0 && tr`, hole ${m.hole}`}
-            {m.length !== null && `, ${m.length} mm`}, {writerOf(m)}
+            {m.length !== null && tr`, ${m.length} mm`}, {writerOf(m)}
           </span>
           <button
             className="min-h-9 px-2 underline underline-offset-4"
             disabled={withdraw.isPending}
-            onClick={() => withdraw.mutate({ id: m.id, version: m.version, why: 'miscounted' })}
+            onClick={() => withdraw.mutate({ id: m.id, version: m.version, why: tr`miscounted` })}
           >
             {tr`Miscounted`}
           </button>

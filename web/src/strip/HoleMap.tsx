@@ -53,7 +53,7 @@ export function HoleMap({
               key={h.number}
               role="button"
               tabIndex={0}
-              aria-label={tr`Hole ${h.number}, ${h.state === null ? tr`still in` : out ? `out${h.length ? `, ${h.length} mm` : tr`, length not noted`}` : 'broken'}`}
+              aria-label={tr`Hole ${h.number}, ${h.state === null ? tr`still in` : !out ? tr`broken` : h.length ? tr`out, ${h.length} mm` : tr`out, length not noted`}`}
               aria-pressed={picked === h.number}
               className="cursor-pointer"
               onClick={() => setPicked(h.number)}

@@ -381,9 +381,8 @@ function Editor({ view, knowledge, fresh }: { view: View; knowledge: Knowledge; 
                     {[
                       minutesText(s.minutes),
                       s.attitude !== 'upright' && attitudeWords[s.attitude],
-                      s.fasteners.length > 0 &&
-                        tr`${s.fasteners.length} set${plural(s.fasteners.length, { one: '', other: 's' })}`,
-                      s.holdPoint && 'sign-off',
+                      s.fasteners.length > 0 && plural(s.fasteners.length, { one: '# set', other: '# sets' }),
+                      s.holdPoint && tr`sign-off`,
                       s.parts && tr`locked by count`,
                     ]
                       .filter(Boolean)

@@ -270,7 +270,7 @@ function Unread({
         ))}
         {mayWrite && lost.length > 0 && (
           <button className="key min-h-9 text-sm" aria-expanded={asks} onClick={() => setAsks(!asks)}>
-            {tr`Looked, nothing on`} {unread.length > 1 ? tr`any` : tr`it`}
+            {unread.length > 1 ? tr`Looked, nothing on any` : tr`Looked, nothing on it`}
           </button>
         )}
       </div>
@@ -348,10 +348,10 @@ const nameOf = (o: Pick<Obstacle, 'lock' | 'of'>) => `${o.lock}_${o.of.replace(/
 
 const stationWords: Record<Schemas['FastenerCount'], string> = {
   inAll: '',
-  perCylinder: 'cylinder',
-  perMain: 'main',
-  perBank: 'bank',
-  perCamshaft: 'camshaft',
+  perCylinder: tr`cylinder`,
+  perMain: tr`main`,
+  perBank: tr`bank`,
+  perCamshaft: tr`camshaft`,
 };
 
 function Clock({ step, writes }: { step: Step; writes: Writes }) {
@@ -612,7 +612,7 @@ function Recorded({ step, writes, onEdit }: { step: Step; writes: Writes; onEdit
       )}
       {asks && record && (
         <WhyForm
-          press="Undo"
+          press={tr`Undo`}
           send={(why) => writes.back.mutateAsync({ id: record.id, version: record.version, why })}
         />
       )}

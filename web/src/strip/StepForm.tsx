@@ -28,9 +28,9 @@ const perWords: Record<Schemas['FastenerCount'], string> = {
 };
 
 const handWords = {
-  right: 'right-hand',
+  right: tr`right-hand`,
   check: tr`check: left-hand on some`,
-  left: 'left-hand',
+  left: tr`left-hand`,
 } as const;
 
 const endWords = { '': tr`does not matter`, freeEnd: tr`free end`, driveEnd: tr`drive end` } as const;

@@ -119,14 +119,14 @@ const stateOf = (s: Step) =>
       : s.state === 'skipped'
         ? ([tr`→ left out`, 'text-brass'] as const)
         : s.closedBy
-          ? (['closed', 'text-brass'] as const)
+          ? ([tr`closed`, 'text-brass'] as const)
           : s.stationsDone.length > 0
-            ? ([`${s.stationsDone.length} of ${s.stations.length}`, 'text-oil'] as const)
+            ? ([tr`${s.stationsDone.length} of ${s.stations.length}`, 'text-oil'] as const)
             : s.beyond
               ? ([tr`not needed`, 'text-soft'] as const)
               : s.unsigned || s.blockedBy.length > 0
-                ? (['waits', 'text-soft'] as const)
-                : (['open', 'text-ink'] as const);
+                ? ([tr`waits`, 'text-soft'] as const)
+                : ([tr`open`, 'text-ink'] as const);
 
 /** All steps: what is done as it was done, the rest in the order that turns the engine least. */
 function Plan({
@@ -156,9 +156,8 @@ function Plan({
         <Trans>
           About <b>{minutesText(plan.minutesLeft)}</b> left ·{' '}
         </Trans>
-        {turns === 0 ? tr`no turning over` : turns === 1 ? tr`turned over once` : tr`turned ${turns} times`}{' '}
-        <Trans>· {toolChanges} tool change</Trans>
-        {plural(toolChanges, { one: '', other: 's' })} ·{' '}
+        {turns === 0 ? tr`no turning over` : turns === 1 ? tr`turned over once` : tr`turned ${turns} times`} ·{' '}
+        {plural(toolChanges, { one: '# tool change', other: '# tool changes' })} ·{' '}
         {walks === 0 ? tr`one end` : walks === 1 ? tr`one walk round it` : tr`${walks} walks round it`}
       </p>
       <p className="mb-2 text-sm text-soft">

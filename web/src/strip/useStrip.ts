@@ -9,7 +9,7 @@ export type SetLedger = Schemas['SetLedger'];
 export type Move = Omit<Schemas['FastenerEntry'], 'id' | 'step'>;
 
 export const attitudeWords: Record<Schemas['Attitude'], string> = {
-  upright: 'upright',
+  upright: tr`upright`,
   inverted: tr`upside down`,
   onEnd: tr`on its end`,
 };

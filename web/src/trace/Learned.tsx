@@ -102,7 +102,7 @@ function Kinds({ learned }: { learned: Schemas['LearnedView'] }) {
         <b>{o.kind}</b>:{' '}
         {o.cause
           ? (knowledge.data?.causes.find((c) => c.id === o.cause)?.name ?? o.cause)
-          : `cylinder ${o.cylinder}`}
+          : tr`cylinder ${o.cylinder ?? ''}`}
         <Trans>
           , {o.seen} of {o.of} closed cases; <span className="fig">{o.times}</span> times the usual odds
         </Trans>

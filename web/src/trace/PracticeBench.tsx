@@ -9,6 +9,7 @@ import { put, type Sight } from '../section/lenses';
 import { LongSection } from '../section/LongSection';
 import { Addr, Field, percent, Trouble, Waiting } from '../ui/basics';
 import { NumberField } from '../ui/NumberField';
+import { fixed } from '../ui/region';
 
 type Look = Schemas['PracticeLook'];
 
@@ -261,9 +262,9 @@ function Told({ score }: { score: Schemas['PracticeScore'] }) {
       </ul>
       <p>
         <Trans>
-          Your score is <b className="fig">{score.logScore.toFixed(1)}</b> bits in{' '}
+          Your score is <b className="fig">{fixed(score.logScore, 1)}</b> bits in{' '}
           <b className="fig">{score.minutes}</b> minutes; the computation makes{' '}
-          <b className="fig">{score.computedScore.toFixed(1)}</b> of the same looks
+          <b className="fig">{fixed(score.computedScore, 1)}</b> of the same looks
         </Trans>
         {score.computed.ranking[0] &&
           ` (${score.computed.ranking[0].name}, ${percent(score.computed.ranking[0].probability)})`}

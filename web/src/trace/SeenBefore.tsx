@@ -8,7 +8,7 @@ import { useCaseContext } from '../casebook/context';
 import { Addr, day } from '../ui/basics';
 import { confidenceWords } from '../ui/words';
 
-const spreadWords: Record<Schemas['SignSpread'], string> = { one: 'one', some: 'some', all: 'all' };
+const spreadWords: Record<Schemas['SignSpread'], string> = { one: tr`one`, some: tr`some`, all: tr`all` };
 
 /** Decided cases of the shop that showed what this one shows, with their cause and what was done about it. */
 export function SeenBefore() {

@@ -12,6 +12,7 @@ import { OfThisShop } from './OfThisShop';
 import { useIsStudent } from '../api/queries';
 import { SeenBefore } from './SeenBefore';
 import { Later } from '../ui/Later';
+import { fixed } from '../ui/region';
 
 /** What may have started it: ranked, with the chain, what speaks for and against, and what to look at next. */
 export function Trace() {
@@ -307,7 +308,7 @@ function Ask() {
 }
 
 const linkLook = {
-  ticked: ['✓', 'border-dye bg-dye text-paper', 'found'],
+  ticked: ['✓', 'border-dye bg-dye text-paper', tr`found`],
   contradicted: ['✕', 'border-lead bg-lead-tint text-lead', tr`checked, not there`],
   open: ['?', 'border-soft bg-paper text-soft border-dashed', tr`not looked for yet`],
 } as const;
@@ -458,7 +459,7 @@ function Weights({
               <span className="text-sm text-soft">
                 {w.words}{' '}
                 <span className="fig">
-                  <Trans>{Math.abs(w.decibans).toFixed(1)} dB</Trans>
+                  <Trans>{fixed(Math.abs(w.decibans), 1)} dB</Trans>
                 </span>
               </span>
             </button>
@@ -613,5 +614,5 @@ export function Outcome({ check, big = false }: { check: Schemas['NextCheck']; b
  */
 export function strengthOf(decibans: number) {
   const size = Math.abs(decibans);
-  return size >= 10 ? 'strong' : size >= 5 ? 'medium' : 'weak';
+  return size >= 10 ? tr`strong` : size >= 5 ? tr`medium` : tr`weak`;
 }

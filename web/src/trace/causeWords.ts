@@ -3,15 +3,15 @@ import type { Schemas } from '../api/client';
 import { anyEngine } from '../ui/words';
 
 export const oftenWords: Record<Schemas['Frequency'], string> = {
-  never: 'never',
+  never: tr`never`,
   asGoodAsNever: tr`as good as never`,
   hardlyEver: tr`hardly ever`,
   almostNever: tr`almost never`,
-  rarely: 'rarely',
-  sometimes: 'sometimes',
-  often: 'often',
-  usually: 'usually',
-  always: 'always',
+  rarely: tr`rarely`,
+  sometimes: tr`sometimes`,
+  often: tr`often`,
+  usually: tr`usually`,
+  always: tr`always`,
 };
 
 export const severityWords: Record<Schemas['Severity'], string> = {
@@ -22,13 +22,13 @@ export const severityWords: Record<Schemas['Severity'], string> = {
 };
 
 export const relationWords: Record<Schemas['Relation'], string> = {
-  same: 'there',
+  same: tr`there`,
   neighbours: tr`next to it`,
   companion: tr`at its companion`,
   samePin: tr`on the same crankpin`,
   bank: tr`elsewhere on its bank`,
   others: tr`at all the others`,
-  every: 'everywhere',
+  every: tr`everywhere`,
   downstream: tr`further along the oil`,
   farEnd: tr`at the far end of the oil`,
 };

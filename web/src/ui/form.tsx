@@ -16,6 +16,7 @@ import { ApiProblem } from '../api/client';
 import { Choice, Field } from './basics';
 import { draftOf, type Draft } from './draft';
 import { parseNumber, type Bounds } from './number';
+import { decimalMark, plainFigures } from './region';
 import { entriesOf } from './words';
 
 /** A value without which the form is not sent. */
@@ -47,7 +48,10 @@ export const numberNeeded = (bounds: Bounds = {}) => given(numberTyped(bounds), 
 
 /** How a number that stands is shown in its field. */
 export const asTyped = (value: number | null | undefined) =>
-  value === null || value === undefined ? '' : String(value);
+  value === null || value === undefined ? '' : String(value).replace('.', decimalMark());
+
+/** A figure that the server reads, of whatever shape. */
+export const figureTyped = z.pipe(z.string(), z.transform(plainFigures));
 
 /** Words without which the form is not sent. */
 export const needed = (remedy: string) =>

@@ -23,7 +23,7 @@ type Told = Pick<Schemas['AppliedLimit'], 'least' | 'most' | 'wear' | 'source' |
 export function boundWords(limit: Told, unit = 'mm') {
   const range =
     limit.least !== null && limit.most !== null
-      ? `${figure(limit.least, unit)} to ${figure(limit.most, unit)}`
+      ? tr`${figure(limit.least, unit)} to ${figure(limit.most, unit)}`
       : limit.most !== null
         ? tr`at most ${figure(limit.most, unit)}`
         : limit.least !== null
@@ -43,7 +43,7 @@ export function limitWords(limit: Told | null, unit = 'mm') {
 export function standWords(f: Pick<Schemas['SheetFigure'], 'conformity' | 'limit' | 'asNew'>) {
   if (!f.conformity) return '';
   if (f.limit?.source === 'ruleOfThumb')
-    return { inside: 'usual', outside: 'unusual', undecided: tr`near the edge` }[f.conformity];
+    return { inside: tr`usual`, outside: tr`unusual`, undecided: tr`near the edge` }[f.conformity];
   if (f.conformity === 'inside' && f.asNew) return f.asNew === 'inside' ? tr`✓ as new` : tr`✓ worn, inside`;
   return { inside: tr`✓ inside`, outside: tr`✕ outside`, undecided: tr`? undecided` }[f.conformity];
 }

@@ -3,10 +3,10 @@ import type { Schemas } from '../api/client';
 
 /** Acts that destroy evidence, as one says them. */
 export const actWords: Record<Schemas['Act'], string> = {
-  washing: 'washing',
-  wiping: 'wiping',
-  scraping: 'scraping',
-  polishing: 'polishing',
+  washing: tr`washing`,
+  wiping: tr`wiping`,
+  scraping: tr`scraping`,
+  polishing: tr`polishing`,
   drainingOil: tr`draining the oil`,
   removingRings: tr`removing rings`,
   removingShells: tr`removing shells`,
@@ -14,7 +14,7 @@ export const actWords: Record<Schemas['Act'], string> = {
   pressingOff: tr`pressing off`,
   takingApart: tr`taking apart`,
   turningCrank: tr`turning the crank`,
-  reassembly: 'reassembly',
+  reassembly: tr`reassembly`,
 };
 
 export const lostBy = (acts: readonly Schemas['Act'][]) => acts.map((a) => actWords[a]).join(', ');

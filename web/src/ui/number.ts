@@ -1,4 +1,6 @@
 import { t as tr } from '@lingui/core/macro';
+import { decimalMark } from './region';
+
 /** What a person typed into a field for a number. */
 export type Typed =
   { kind: 'empty' } | { kind: 'number'; value: number } | { kind: 'bad'; text: string; remedy: string };
@@ -25,7 +27,7 @@ export function parseNumber(text: string, { min, max, whole }: Bounds = {}): Typ
       text: tr`“${text.trim()}” is no number.`,
       remedy: tr`Type digits, such as 21.5 or 21,5.`,
     };
-  if (/^[+-]?[1-9]\d{0,2},\d{3}$/.test(clean))
+  if (decimalMark() !== ',' && /^[+-]?[1-9]\d{0,2},\d{3}$/.test(clean))
     return {
       kind: 'bad',
       text: tr`“${text.trim()}”: is the comma a decimal comma or a thousands mark?`,
@@ -43,7 +45,7 @@ export function parseNumber(text: string, { min, max, whole }: Bounds = {}): Typ
           ? tr`Give ${min} to ${max}.`
           : min !== undefined
             ? tr`Give ${min} or more.`
-            : `Give ${max} or less.`,
+            : tr`Give ${max!} or less.`,
     };
   return { kind: 'number', value };
 }

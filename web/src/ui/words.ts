@@ -18,18 +18,18 @@ export const supplierKindWords: Record<Schemas['SupplierKind'], string> = {
 
 export const useWords: Record<Schemas['EngineUse'], string> = {
   ordinary: tr`ordinary use`,
-  race: 'racing',
+  race: tr`racing`,
   standby: tr`stands by`,
 };
 
 export const stageWords: Record<Schemas['OrderStage'], string> = {
-  wanted: 'wanted',
+  wanted: tr`wanted`,
   asked: tr`asked for`,
-  ordered: 'ordered',
-  expected: 'expected',
-  arrived: 'arrived',
+  ordered: tr`ordered`,
+  expected: tr`expected`,
+  arrived: tr`arrived`,
   checked: tr`checked, may go in`,
-  fitted: 'fitted',
+  fitted: tr`fitted`,
   sentBack: tr`sent back`,
 };
 
@@ -42,7 +42,7 @@ export const custodyWords: Record<Schemas['Custody'], string> = {
   welder: tr`at the welder`,
   supplier: tr`at the supplier`,
   customer: tr`with the customer`,
-  scrapped: 'scrapped',
+  scrapped: tr`scrapped`,
   onPart: tr`kept on another part`,
 };
 
@@ -111,9 +111,14 @@ export const faultWords: Record<Schemas['Fault'], string> = {
 export const levelWords = [tr`not there`, 'slight', 'moderate', 'severe'] as const;
 
 export function layoutWords(l: Schemas['EngineLayout']) {
-  const shape = { single: 'single', inline: 'inline', vee: 'vee', flat: 'flat' }[l.arrangement];
-  const cycle = l.cycle === 'fourStroke' ? 'four-stroke' : 'two-stroke';
-  return l.arrangement === 'single' ? `${shape}, ${cycle}` : `${shape} ${l.cylinders}, ${cycle}`;
+  const cycle = l.cycle === 'fourStroke' ? tr`four-stroke` : tr`two-stroke`;
+  const shape = {
+    single: tr`single`,
+    inline: tr`inline ${l.cylinders}`,
+    vee: tr`vee ${l.cylinders}`,
+    flat: tr`flat ${l.cylinders}`,
+  }[l.arrangement];
+  return `${shape}, ${cycle}`;
 }
 
 export const entriesOf = <K extends string>(words: Record<K, string>) =>

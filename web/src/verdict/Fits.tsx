@@ -9,6 +9,7 @@ import { Addr, percent } from '../ui/basics';
 import { figure } from '../ui/figures';
 import { stands } from '../ui/words';
 import { PlaceRow } from './PlaceRow';
+import { fixed } from '../ui/region';
 
 /** What fits what, of the engine's own parts and of all that are offered. */
 export function Fits() {
@@ -81,8 +82,8 @@ const mark = (c: Schemas['FitCell']) =>
       : c.inside >= 0.2
         ? '?'
         : (c.under ?? 0) > (c.over ?? 0)
-          ? 'tight'
-          : 'loose';
+          ? tr`tight`
+          : tr`loose`;
 
 function Bearing({ fit }: { fit: Schemas['BearingFit'] }) {
   const { lengths } = useCaseContext();
@@ -248,7 +249,7 @@ function Weights({ fits }: { fits: Schemas['WeightFit'][] }) {
               <li key={a.piston}>
                 <Trans>
                   <Addr code={a.piston} /> on <Addr code={a.rod} />{' '}
-                  <span className="fig">{a.weight.toFixed(1)} g</span>
+                  <span className="fig">{fixed(a.weight, 1)} g</span>
                 </Trans>
               </li>
             ))}

@@ -249,7 +249,7 @@ function Decided({ verdicts }: { verdicts: Schemas['PartVerdict'][] }) {
           {open === key && (
             <>
               <WhyForm
-                press="Undo"
+                press={tr`Undo`}
                 send={(why) =>
                   first!.together
                     ? many.mutateAsync({ id: first!.together, why })

@@ -258,8 +258,8 @@ export function OptionForm({ begun, done }: { begun: Begun; done: () => void }) 
           label={tr`Who bears it`}
           options={[
             ['nobody', tr`the owner`],
-            ['supplier', 'supplier'],
-            ['ownShop', 'we'],
+            ['supplier', tr`supplier`],
+            ['ownShop', tr`we`],
           ]}
         />
         <FigureField form={form} name="warrantyMonths" label={tr`Warranty, months`} />

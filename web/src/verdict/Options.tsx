@@ -169,7 +169,7 @@ function Chosen({ choice }: { choice: Schemas['OptionChoice'] }) {
       </p>
       {open && (
         <WhyForm
-          press="Undo"
+          press={tr`Undo`}
           send={(why) => back.mutateAsync({ id: choice.id, version: choice.version, why })}
         />
       )}
@@ -322,10 +322,13 @@ function Option({
         </div>
       )}
       {open === 'choose' && (
-        <WhyForm press="Choose" send={(why) => choose.mutateAsync({ option: o.id, why })} />
+        <WhyForm press={tr`Choose`} send={(why) => choose.mutateAsync({ option: o.id, why })} />
       )}
       {open === 'back' && (
-        <WhyForm press="Undo" send={(why) => back.mutateAsync({ id: o.id, version: record.version, why })} />
+        <WhyForm
+          press={tr`Undo`}
+          send={(why) => back.mutateAsync({ id: o.id, version: record.version, why })}
+        />
       )}
       <Trouble problem={choose.error ?? back.error} />
     </section>

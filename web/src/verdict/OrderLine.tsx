@@ -62,7 +62,7 @@ export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; l
           <p className="text-sm text-soft">
             {[
               line.supplier || tr`nobody named yet`,
-              line.partNumber && `no. ${line.partNumber}`,
+              line.partNumber && tr`no. ${line.partNumber}`,
               line.remarks,
             ]
               .filter(Boolean)
@@ -159,7 +159,7 @@ export function OrderLine({ state, line }: { state: Schemas['OrderLineState']; l
               </Trans>
             </p>
             <WhyForm
-              press="Undo"
+              press={tr`Undo`}
               send={(why) => undo.mutateAsync({ id: last.id, version: last.version, why })}
             />
           </>
@@ -239,7 +239,7 @@ function Move({
         {to === 'arrived' && field('label', tr`Size on the box`, 'text', line.step || tr`STD, 0.25 …`)}
         {(to === 'arrived' || to === 'sentBack') &&
           line.quantity !== 1 &&
-          field('count', tr`How many`, 'text', `all ${to === 'arrived' ? state.outstanding : state.here}`)}
+          field('count', tr`How many`, 'text', tr`all ${to === 'arrived' ? state.outstanding : state.here}`)}
         {to === 'sentBack' && field('note', tr`What is wrong with it`)}
         {to === 'sentBack' && field('day', tr`The right one is expected on`, 'date')}
       </div>

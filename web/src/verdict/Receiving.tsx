@@ -174,7 +174,7 @@ const bounds = (f: Schemas['ReceivedFigure'], unit: string) => {
   const { least, most, thumb } = f.wanted;
   const words =
     least !== null && most !== null
-      ? `${figure(least, unit)} to ${told(most, unit)}`
+      ? tr`${figure(least, unit)} to ${told(most, unit)}`
       : least !== null
         ? tr`at least ${told(least, unit)}`
         : tr`at most ${told(most ?? 0, unit)}`;

@@ -56,7 +56,7 @@ export function Tests({ asks }: { asks: Schemas['VerdictAdvice'][] }) {
                     <button
                       key={p}
                       className="key px-2"
-                      aria-label={`${ask.name} of ${p}`}
+                      aria-label={tr`${ask.name} of ${p}`}
                       aria-pressed={open?.check === ask.check && open.place === p}
                       onClick={() =>
                         setOpen(

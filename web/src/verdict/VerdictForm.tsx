@@ -55,7 +55,7 @@ export function VerdictForm({ address, context }: { address: string; context: Ca
           )}
           {back && (
             <WhyForm
-              press="Undo"
+              press={tr`Undo`}
               send={(why) => takeBack.mutateAsync({ id: standing.id, version: standing.version, why })}
             />
           )}

@@ -1,0 +1,83 @@
+using System.Text.RegularExpressions;
+using VividSleuth.Core.Casebook;
+using VividSleuth.Core.Knowledge;
+using VividSleuth.Core.Measures;
+using VividSleuth.Words;
+
+namespace VividSleuth.Core.Tests.Words;
+
+public sealed partial class LanguageTests
+{
+    private static readonly Lazy<KnowledgeBase> German = new(() => KnowledgeBase.BuiltIn.Named(Sentences.German.Name));
+
+    [Fact]
+    public void German_says_all_that_English_says_and_of_the_same()
+    {
+        var german = Sentences.German.All.ToDictionary(s => s.Code, s => s.Holes);
+        var english = Sentences.English.All.ToDictionary(s => s.Code, s => s.Holes);
+        german.Keys.Order().ShouldBe(english.Keys.Order());
+        english
+            .Where(e => !e.Value.Order().SequenceEqual(german[e.Key].Order()))
+            .Select(e => $"{e.Key}: {string.Join(' ', e.Value)} / {string.Join(' ', german[e.Key])}")
+            .ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void German_writes_numbers_and_days_as_Germans_do()
+    {
+        Sentences.German.Say(Amount.Length(71.984)).ShouldBe("71,984 mm");
+        Sentences.German.In(LengthUnit.Inch).Say(Amount.Length(71.984)).ShouldBe("2,8340 in");
+        Sentences.German.Say(Fact.Of("index.labels-more-than-one-engine", ("count", 12345))).ShouldStartWith("12.345 Etiketten");
+        Sentences.German.Say(Fact.Of("gauge.calibration-due", ("day", new DateOnly(2026, 3, 9)))).ShouldContain("9. März 2026");
+        Sentences.English.Say(Fact.Of("gauge.calibration-due", ("day", new DateOnly(2026, 3, 9)))).ShouldContain("9 March 2026");
+    }
+
+    [Fact]
+    public void One_is_told_otherwise_than_many_in_German_too()
+    {
+        Fact Gone(int count) => Fact.Of("dossier.letter.used-again", ("count", count));
+        Sentences.German.Say(Gone(1)).ShouldBe("Ein Teil geht zurück, wie es ist.");
+        Sentences.German.Say(Gone(3)).ShouldBe("3 Teile gehen zurück, wie sie sind.");
+    }
+
+    /// <summary>Each name of the knowledge has its German one, and none is left whose English nobody says.</summary>
+    [Fact]
+    public void Every_name_of_the_knowledge_is_told_in_German()
+    {
+        var asked = new HashSet<string>(StringComparer.Ordinal);
+        KnowledgeBase.BuiltIn.Named(n =>
+        {
+            asked.Add(n);
+            return n;
+        });
+        asked.Remove("");
+        asked.Except(Sentences.German.Names.Keys).ShouldBeEmpty();
+        Sentences.German.Names.Keys.Except(asked).ShouldBeEmpty();
+        Sentences.German.Names.Values.ShouldAllBe(v => v.Length > 0);
+    }
+
+    [Fact]
+    public void A_name_keeps_its_figures()
+    {
+        static string Digits(string text) => string.Join(' ', Figure().Matches(text.Replace(',', '.')).Select(m => m.Value));
+        Sentences.German.Names.Where(n => Digits(n.Key) != Digits(n.Value)).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Only_names_are_other_in_another_language()
+    {
+        var english = KnowledgeBase.BuiltIn;
+        German.Value.Signs.Select(s => s.Id).ShouldBe(english.Signs.Select(s => s.Id));
+        German.Value.Sign("bore-scratched")!.Name.ShouldBe("Bohrung längs zerkratzt");
+        German.Value.Sign("bore-scratched")!.Levels.ShouldBe(["zu sehen, nicht zu fühlen", "fühlbar", "tief"]);
+        Cause("joint-blown").Family.ShouldBe("Kopf, Kühlung und anderes");
+        Cause("joint-blown").Chain.Count.ShouldBe(english.Cause("joint-blown")!.Chain.Count);
+        German.Value.Sizes.Select(s => s.Name).ShouldBe(english.Sizes.Select(s => s.Name));
+        CheckedKnowledge.Lints.SelectMany(lint => lint(German.Value)).ShouldBeEmpty();
+
+        static KnownCause Cause(string id) => German.Value.Cause(id)!;
+    }
+
+    [GeneratedRegex(@"\d+(?:\.\d+)?")]
+    private static partial Regex Figure();
+}
