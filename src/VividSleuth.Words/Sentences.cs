@@ -40,6 +40,9 @@ public sealed class Sentences
 
     public Language Language => _locale.Language;
 
+    /// <summary>Tag of the language after BCP 47, as papers and pages carry it.</summary>
+    public string Tag => _locale.Language == Language.German ? "de" : "en";
+
     public LengthUnit Lengths => _lengths;
 
     /// <summary>Names of the knowledge that are told otherwise in this language, by what they are in English.</summary>

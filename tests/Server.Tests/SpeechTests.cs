@@ -210,4 +210,78 @@ public sealed partial class SpeechTests(Shop shop)
         state.NextRevision.ShouldBe(state.Revision);
         return (state.NextRevision, state.Next);
     }
+
+    private static async Task<(string Text, string? Tag, HttpStatusCode Status)> InLanguage(HttpClient client, string url, string? language)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Get, url);
+        if (language is not null)
+        {
+            request.Headers.Add("Cookie", Chosen(client, language));
+        }
+
+        var answer = await client.SendAsync(request, Cancel);
+        return (await answer.Content.ReadAsStringAsync(Cancel), answer.Headers.ETag?.ToString(), answer.StatusCode);
+    }
+
+    private static string Chosen(HttpClient client, string language) =>
+        string.Join("; ", [.. client.DefaultRequestHeaders.GetValues("Cookie"), $"{Speech.LanguageCookie}={language}"]);
+
+    private static string Of(JsonNode room, string id, string list) =>
+        room[list]!.AsArray().First(c => c!["id"]!.ToString() == id)!["name"]!.ToString();
+
+    [Fact]
+    public async Task Whoever_chose_German_reads_sentences_and_names_in_German_and_nobody_else_does()
+    {
+        var (client, at) = await Demo("biogas-six.case.json");
+        var url = $"{at}/answers?rooms=trace,verdict,gauge";
+        var (english, tag, _) = await InLanguage(client, url, null);
+        var (german, germanTag, _) = await InLanguage(client, url, "de");
+        germanTag.ShouldNotBe(tag);
+        Texts(JsonNode.Parse(german)).ShouldContain("Hauptzapfendurchmesser");
+        Texts(JsonNode.Parse(german)).ShouldContain(t => t.Contains("Faustregel", StringComparison.Ordinal));
+        Texts(JsonNode.Parse(german)).ShouldContain(t => Regex.IsMatch(t, @"\d,\d+ mm"));
+        Texts(JsonNode.Parse(german)).ShouldNotContain("Main journal diameter");
+        // Of two who have the same case open each reads it in his own.
+        (await InLanguage(client, url, null)).Text.ShouldBe(english);
+        (await InLanguage(client, url, "de")).Text.ShouldBe(german);
+        (await InLanguage(client, url, "xx")).Text.ShouldBe(english);
+
+        // What was worked out is the same in both: only what is told of it differs, and lists by name go by other letters.
+        static string Figures(string json) => string.Join(' ', Numbers(JsonNode.Parse(json)).Order(StringComparer.Ordinal));
+        Figures(german).ShouldBe(Figures(english));
+
+        var knowledge = JsonNode.Parse((await InLanguage(client, "/api/knowledge", "de")).Text)!;
+        Of(knowledge, "bore-scratched", "signs").ShouldBe("Bohrung längs zerkratzt");
+        Of(JsonNode.Parse((await InLanguage(client, "/api/knowledge", null)).Text)!, "bore-scratched", "signs").ShouldBe("Bore scratched lengthwise");
+    }
+
+    private static IEnumerable<string> Numbers(JsonNode? node) =>
+        node switch
+        {
+            JsonObject o => o.SelectMany(p => Numbers(p.Value)),
+            JsonArray a => a.SelectMany(Numbers),
+            JsonValue v when v.GetValueKind() == System.Text.Json.JsonValueKind.Number => [v.ToJsonString()],
+            _ => [],
+        };
+
+    [Fact]
+    public async Task What_is_refused_is_refused_in_the_language_of_who_asked()
+    {
+        var client = await shop.As(Roles.Mechanic);
+        using var request = new HttpRequestMessage(HttpMethod.Get, $"/api/cases/{Guid.CreateVersion7()}");
+        request.Headers.Add("Cookie", Chosen(client, "de"));
+        var answer = await client.SendAsync(request, Cancel);
+        answer.StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await answer.Content.ReadAsStringAsync(Cancel)).ShouldContain("Das gibt es nicht: Fall.");
+    }
+
+    [Fact]
+    public async Task A_paper_is_written_in_the_language_of_who_fetches_it()
+    {
+        var (client, at) = await Demo("trailer-four.case.json");
+        var (german, _, status) = await InLanguage(client, $"{at}/dossier/page?kind=customer", "de");
+        status.ShouldBe(HttpStatusCode.OK);
+        german.ShouldContain("Was wir fanden");
+        (await InLanguage(client, $"{at}/dossier/page?kind=customer", null)).Text.ShouldContain("What we found");
+    }
 }

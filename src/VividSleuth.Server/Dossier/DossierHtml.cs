@@ -30,7 +30,7 @@ internal static class DossierHtml
     public static byte[] Of(DossierPaper dossier, IReadOnlyDictionary<Guid, byte[]> jpeg, Sentences sentences)
     {
         var html = new StringBuilder();
-        html.Append("<!doctype html><html lang=\"en\"><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width\">")
+        html.Append($"<!doctype html><html lang=\"{sentences.Tag}\"><meta charset=\"utf-8\"><meta name=\"viewport\" content=\"width=device-width\">")
             .Append(
                 CultureInfo.InvariantCulture,
                 $"<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; img-src data:; style-src 'unsafe-inline'\"><title>{Said(dossier.Title)}</title>"

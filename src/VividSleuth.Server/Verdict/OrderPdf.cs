@@ -141,7 +141,7 @@ public static class OrderPdf
 
     private static Paper Begin(CaseReader reader, Sentences sentences, string title)
     {
-        var paper = new Paper(sentences.Say(Fact.Of(title, ("case", reader.Case.Title))));
+        var paper = new Paper(sentences.Say(Fact.Of(title, ("case", reader.Case.Title))), language: sentences.Tag);
         paper.Paragraph(
             sentences.Say(
                 Fact.Of(
