@@ -6,7 +6,6 @@ import { BrowserRouter, Navigate, Outlet, Route, Routes, useLocation, useNavigat
 import { meQuery, setupQuery } from './api/queries';
 import { client } from './device/queryClient';
 import { followShop } from './device/language';
-import { readAnew } from './device/persist';
 import { quiet, restored } from './device/quiet';
 import { Casebook } from './casebook/Casebook';
 import { watchScreen } from './device/theme';
@@ -114,7 +113,7 @@ async function readFirst() {
   void client.prefetchQuery(meQuery);
   void client.fetchQuery(setupQuery).then(
     (shop) => {
-      if (followShop(shop.language)) void readAnew();
+      if (followShop(shop.language)) location.reload();
     },
     () => undefined,
   );

@@ -67,9 +67,3 @@ export async function forget() {
   await reads.clear().catch(() => undefined);
   if ('caches' in window) await caches.delete('pictures');
 }
-
-/** The program anew, with nothing of what was read in another language; what was typed and not sent is kept over that. */
-export async function readAnew() {
-  await forget();
-  location.reload();
-}

@@ -63,10 +63,7 @@ export function Thumb({
         )}
       </Sheet>
       {progress ? (
-        <Link
-          to={addressOf(caseId, progress.at)}
-          className={`${key} min-w-0 flex-1 items-start! text-left!`}
-        >
+        <Link to={addressOf(caseId, progress.at)} className={`${key} min-w-0 flex-1 items-start! text-left!`}>
           <span className="text-sm text-soft">{tr`Next`}</span>
           <b className="line-clamp-1">{progress.next}</b>
         </Link>

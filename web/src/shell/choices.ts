@@ -3,7 +3,6 @@ import { useQueryClient } from '@tanstack/react-query';
 import { chooseKeypad, keypadWords, useKeypad, type Keypad } from '../device/keypad';
 import { chooseLanguage, language, languages, type Language } from '../device/language';
 import { chooseLengths, useChosenLengths } from '../device/lengths';
-import { readAnew } from '../device/persist';
 import { chooseScreen, screenWords, useScreen, type Screen } from '../device/theme';
 import { entriesOf } from '../ui/words';
 
@@ -43,7 +42,8 @@ export function useDeviceChoices(): DeviceChoice[] {
       words: entriesOf(languages),
       choose: (v) => {
         chooseLanguage(v as Language);
-        if (v !== language()) void readAnew();
+        // What this device keeps is told in the old language until it is read again, which it is at once where there is a network.
+        if (v !== language()) location.reload();
       },
     },
     {
