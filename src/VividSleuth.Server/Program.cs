@@ -158,7 +158,9 @@ builder
     .Services.AddHttpClient<WeatherLine>()
     .ConfigurePrimaryHttpMessageHandler(() => new HttpClientHandler { AllowAutoRedirect = false, UseProxy = false });
 builder.Services.AddSingleton<KnowledgeShelf>();
-builder.Services.AddScoped(services => services.GetRequiredService<KnowledgeShelf>().Current(services.GetRequiredService<IHttpContextAccessor>().HttpContext.Sentences().Language));
+builder.Services.AddScoped(services =>
+    services.GetRequiredService<KnowledgeShelf>().Current(services.GetRequiredService<IHttpContextAccessor>().HttpContext.Sentences().Language)
+);
 builder
     .Services.AddHealthChecks()
     .AddDbContextCheck<SleuthDb>("database")
@@ -182,6 +184,7 @@ builder.Services.AddHybridCache(o =>
 builder.Services.AddSingleton<Standbys>();
 builder.Services.AddScoped<LateReads>();
 builder.Services.AddSingleton<CaseBell>();
+builder.Services.AddSingleton<Aside>();
 builder.Services.AddSingleton<CasebookKeeper>();
 if (!StartUp.IsDocumentGeneration)
 {

@@ -39,14 +39,16 @@ public static class Speech
 
     public static void Set(HttpContext context, LengthUnit? engine, ShopSettings shop) =>
         context.Features.Set(
-            Words.Sentences.Of(Chosen(context) ?? shop.Language).In(
-                (context.Request.Headers.TryGetValue(Header, out var chosen) ? chosen : context.Request.Query[Query]).ToString() switch
-                {
-                    "mm" => LengthUnit.Mm,
-                    "in" => LengthUnit.Inch,
-                    _ => engine ?? shop.Lengths,
-                }
-            )
+            Words
+                .Sentences.Of(Chosen(context) ?? shop.Language)
+                .In(
+                    (context.Request.Headers.TryGetValue(Header, out var chosen) ? chosen : context.Request.Query[Query]).ToString() switch
+                    {
+                        "mm" => LengthUnit.Mm,
+                        "in" => LengthUnit.Inch,
+                        _ => engine ?? shop.Lengths,
+                    }
+                )
         );
 }
 

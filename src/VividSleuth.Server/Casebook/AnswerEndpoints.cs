@@ -129,7 +129,10 @@ public static class AnswerEndpoints
         /// <summary>Null where the asker has it already.</summary>
         private async Task<string?> TagAsync(Guid caseId, HttpContext context, string now = "")
         {
-            var tag = new EntityTagHeaderValue($"\"{await desk.TagAsync(caseId, context.RequestAborted)}-{sentences.Language}-{sentences.Lengths}{now}\"", isWeak: true);
+            var tag = new EntityTagHeaderValue(
+                $"\"{await desk.TagAsync(caseId, context.RequestAborted)}-{sentences.Language}-{sentences.Lengths}{now}\"",
+                isWeak: true
+            );
             context.Response.Headers[Moment.RevisionHeader] = (desk.Revision ?? 0).ToString(CultureInfo.InvariantCulture);
             return context.Has(tag) ? null : tag.Tag.ToString();
         }

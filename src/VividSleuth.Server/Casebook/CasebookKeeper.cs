@@ -11,7 +11,8 @@ namespace VividSleuth.Server.Casebook;
 /// <summary>
 /// Keeps what the casebook says of each case, what comes next and what it waits for, so that it is one query: worked out a moment after the last write to a case, beside the requests.
 /// </summary>
-public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProvider time, ILogger<CasebookKeeper> log) : BackgroundService
+public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProvider time, Aside aside, ILogger<CasebookKeeper> log)
+    : BackgroundService
 {
     /// <summary>How long a case must be left alone: figures follow each other at the bench, and only what stands after them counts.</summary>
     private static readonly TimeSpan Calm = TimeSpan.FromSeconds(1);
@@ -31,15 +32,16 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
 
     /// <summary>Works out what comes next and what the case waits for, and keeps it in its state, where that is not done for the present revision.</summary>
     /// <remarks>Where it cannot be worked out nothing is said of it, which keeps no other case from being listed.</remarks>
-    public async Task KeepAsync(SleuthDb db, CaseDesk desk, BuildDesk build, CaseState state, CancellationToken cancel)
+    /// <param name="waits">Whether somebody waits for it; else it yields to those for whom somebody does.</param>
+    public async Task KeepAsync(SleuthDb db, CaseDesk desk, BuildDesk build, CaseState state, bool waits, CancellationToken cancel)
     {
         Progress progress;
         CaseIndex index;
         try
         {
             var reader = await desk.OpenAsync(state.CaseId, cancel);
-            progress = reader.Progress;
-            index = CaseIndex.Of(reader, state.Revision, Words.Sentences.English.Say);
+            (Progress, CaseIndex) Both() => (reader.Progress, CaseIndex.Of(reader, state.Revision, Words.Sentences.English.Say));
+            (progress, index) = waits ? Both() : await aside.RunAsync(Both);
             (state.Promised, state.Likely, state.LikelyOn) = await ForetoldAsync(reader, desk, build, cancel);
         }
         catch (Exception e) when (e is not (OperationCanceledException or NpgsqlException))
@@ -94,7 +96,7 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
 
     /// <summary>The same while somebody waits for it: of a large case what was kept before stands until it follows by itself.</summary>
     public Task KeepNowAsync(SleuthDb db, CaseDesk desk, BuildDesk build, CaseState state, CancellationToken cancel) =>
-        state.Findings > MostFindings || state.Readings > MostReadings ? Task.CompletedTask : KeepAsync(db, desk, build, state, cancel);
+        state.Findings > MostFindings || state.Readings > MostReadings ? Task.CompletedTask : KeepAsync(db, desk, build, state, waits: true, cancel);
 
     /// <summary>The day that was promised to its owner and the day on which it likely runs, of a case that has not run again.</summary>
     private static async Task<(DateOnly? Promised, DateOnly? Likely, DateOnly? On)> ForetoldAsync(
@@ -171,7 +173,7 @@ public sealed partial class CasebookKeeper(IServiceScopeFactory scopes, TimeProv
                     if (await desk.BeginAsync(caseId, stoppingToken) && desk.Revision is { } revision)
                     {
                         var build = scope.ServiceProvider.GetRequiredService<BuildDesk>();
-                        await KeepAsync(db, desk, build, new CaseState { CaseId = caseId, Revision = revision }, stoppingToken);
+                        await KeepAsync(db, desk, build, new CaseState { CaseId = caseId, Revision = revision }, waits: false, stoppingToken);
                     }
                 }
                 catch (Exception e) when (e is not OperationCanceledException)

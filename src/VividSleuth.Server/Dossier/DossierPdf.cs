@@ -36,7 +36,12 @@ internal static class DossierPdf
             }
         }
 
-        using var paper = new Paper(sentences.Say(dossier.Title), size, new DateTimeOffset(dossier.Day, TimeOnly.MinValue, TimeSpan.Zero), sentences.Tag);
+        using var paper = new Paper(
+            sentences.Say(dossier.Title),
+            size,
+            new DateTimeOffset(dossier.Day, TimeOnly.MinValue, TimeSpan.Zero),
+            sentences.Tag
+        );
         paper.Paragraph(sentences.Say(dossier.Under));
         foreach (var block in dossier.Blocks)
         {

@@ -166,7 +166,11 @@ internal static class ClassPapers
     )
     {
         var results = await OfAsync(id, db, desk, cache, user, cancel);
-        using var paper = new Paper(sentences.Say(Fact.Of("server.class-letters", ("name", results.Class.Name))), made: db.Now(), language: sentences.Tag);
+        using var paper = new Paper(
+            sentences.Say(Fact.Of("server.class-letters", ("name", results.Class.Name))),
+            made: db.Now(),
+            language: sentences.Tag
+        );
         foreach (var (of, n) in results.Of.Select((r, n) => (r, n)))
         {
             if (n > 0)

@@ -49,7 +49,8 @@ public static class KnowledgeEndpoints
     /// <summary>Who has it already is told so: it is the largest of all answers and seldom changes.</summary>
     private static IResult Send(KnowledgeBase knowledge, JsonOfSentences json, Sentences sentences, HttpContext context)
     {
-        var told = Sent.GetOrCreateValue(knowledge).GetOrAdd($"{sentences.Language}-{sentences.Lengths}", _ => Told.Of(View(knowledge), json.Of(sentences)));
+        var told = Sent.GetOrCreateValue(knowledge)
+            .GetOrAdd($"{sentences.Language}-{sentences.Lengths}", _ => Told.Of(View(knowledge), json.Of(sentences)));
         return context.Has(new EntityTagHeaderValue(told.Tag))
             ? Results.StatusCode(StatusCodes.Status304NotModified)
             : Results.Bytes(told.Json, "application/json; charset=utf-8");

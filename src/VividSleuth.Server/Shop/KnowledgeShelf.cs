@@ -201,7 +201,9 @@ public sealed class KnowledgeShelf
 
         // The files are the same over most changes of the shop.
         private KnowledgeBase Renamed(Language language) =>
-            Names.GetValue(Files, _ => new ConcurrentDictionary<Language, KnowledgeBase>()).GetOrAdd(language, l => Files.Named(Sentences.Of(l).Name));
+            Names
+                .GetValue(Files, _ => new ConcurrentDictionary<Language, KnowledgeBase>())
+                .GetOrAdd(language, l => Files.Named(Sentences.Of(l).Name));
 
         private static readonly ConditionalWeakTable<KnowledgeBase, ConcurrentDictionary<Language, KnowledgeBase>> Names = [];
     }

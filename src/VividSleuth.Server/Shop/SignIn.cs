@@ -36,7 +36,11 @@ public static class SignIn
     public static void MapSignIn(this RouteGroupBuilder api)
     {
         var group = api.MapGroup("").WithTags("shop");
-        group.MapGet("/setup", async (SleuthDb db, CancellationToken cancel) => new Setup(await People.NobodyYetAsync(db, cancel), (await db.SettingsAsync(cancel)).Language));
+        group.MapGet(
+            "/setup",
+            async (SleuthDb db, CancellationToken cancel) =>
+                new Setup(await People.NobodyYetAsync(db, cancel), (await db.SettingsAsync(cancel)).Language)
+        );
         group.MapGet(
             "/me",
             Results<Ok<SignedIn>, UnauthorizedHttpResult> (ClaimsPrincipal user) =>

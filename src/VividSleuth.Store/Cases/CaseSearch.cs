@@ -96,6 +96,9 @@ public static partial class CaseSearch
     /// <summary>Cases are counted up to here, and words that more of them have are common.</summary>
     public const int MostCounted = 1000;
 
+    /// <summary>So many cases are told apart by their ids; of more the database finds them again for each question.</summary>
+    private const int MostFetched = 20_000;
+
     /// <summary>
     /// Cases that have all the words somewhere, or each of them as a part of title, engine, owner or complaint. Of common words those alone that have them: nobody
     /// looks through more for what stands inside a longer word.
@@ -121,9 +124,15 @@ public static partial class CaseSearch
         }
 
         var having = await db
-            .Database.SqlQuery<Guid>($"""select id as "Value" from cases_with({query}) as id limit {MostCounted + 1}""")
+            .Database.SqlQuery<Guid>($"""select id as "Value" from cases_with({query}) as id limit {MostFetched + 1}""")
             .ToListAsync(cancel);
-        if (having.Count > MostCounted)
+        if (having.Count is > MostCounted and <= MostFetched)
+        {
+            // Asked for once: what is counted and what is listed of them need not find them again.
+            return (cases.Where(c => having.Contains(c.Id)), true);
+        }
+
+        if (having.Count > MostFetched)
         {
             var all = db.Database.SqlQuery<Guid>($"""select id as "Value" from cases_with({query}) as id""");
             return (cases.Where(c => all.Contains(c.Id)), true);
