@@ -2,6 +2,7 @@ using System.Collections;
 using System.Globalization;
 using System.Text;
 using VividSleuth.Core;
+using VividSleuth.Core.Knowledge;
 using VividSleuth.Core.Measures;
 using YamlDotNet.Serialization;
 
@@ -9,31 +10,39 @@ namespace VividSleuth.Words;
 
 /// <summary>
 /// Turns facts into sentences. The sentences stand in en/, a file for each room; another language is another folder beside it, with the same codes and
-/// the same holes, and names/ tells what the names and the cautions of the knowledge are in it.
+/// the same holes; names/ tells what the names and the cautions of the knowledge are in it, and told/ what else it says.
 /// </summary>
 public sealed class Sentences
 {
     private readonly Dictionary<string, Template> _templates;
     private readonly Dictionary<string, string> _names;
+    private readonly Dictionary<string, string> _told;
     private readonly Locale _locale;
     private readonly LengthUnit _lengths;
 
-    private Sentences(Dictionary<string, Template> templates, Dictionary<string, string> names, Locale locale, LengthUnit lengths)
+    private Sentences(
+        Dictionary<string, Template> templates,
+        Dictionary<string, string> names,
+        Dictionary<string, string> told,
+        Locale locale,
+        LengthUnit lengths
+    )
     {
         _templates = templates;
         _names = names;
+        _told = told;
         _locale = locale;
         _lengths = lengths;
     }
 
     /// <summary>English, with lengths in millimetres.</summary>
-    public static Sentences English { get; } = new(Read("en/"), [], Locale.English, LengthUnit.Mm);
+    public static Sentences English { get; } = new(Read("en/"), [], [], Locale.English, LengthUnit.Mm);
 
     /// <summary>English, with lengths in inches.</summary>
     public static Sentences EnglishInInches { get; } = English.In(LengthUnit.Inch);
 
     /// <summary>German, with lengths in millimetres.</summary>
-    public static Sentences German { get; } = new(Read("de/"), Texts("names/de"), Locale.German, LengthUnit.Mm);
+    public static Sentences German { get; } = new(Read("de/"), Texts("names/de"), Texts("told/de"), Locale.German, LengthUnit.Mm);
 
     /// <summary>Those of a language, with lengths in millimetres.</summary>
     public static Sentences Of(Language language) => language == Language.German ? German : English;
@@ -48,11 +57,14 @@ public sealed class Sentences
     /// <summary>Names of the knowledge that are told otherwise in this language, by what they are in English.</summary>
     public IReadOnlyDictionary<string, string> Names => _names;
 
-    /// <summary>What a name of the knowledge is in this language; as it stands where there is none.</summary>
-    public string Name(string english) => _names.GetValueOrDefault(english, english);
+    /// <summary>What else of the knowledge is told otherwise, by what it is in English.</summary>
+    public IReadOnlyDictionary<string, string> Told => _told;
+
+    /// <summary>The words of the knowledge in this language; as they stand where there are none.</summary>
+    public KnowledgeWords Knowledge => new(t => _names.GetValueOrDefault(t, t), t => _told.GetValueOrDefault(t, _names.GetValueOrDefault(t, t)));
 
     /// <summary>The same with lengths in another unit.</summary>
-    public Sentences In(LengthUnit lengths) => lengths == _lengths ? this : new Sentences(_templates, _names, _locale, lengths);
+    public Sentences In(LengthUnit lengths) => lengths == _lengths ? this : new Sentences(_templates, _names, _told, _locale, lengths);
 
     /// <summary>Codes for which there is a sentence, with the names of what fills it in.</summary>
     public IEnumerable<(string Code, IReadOnlyCollection<string> Holes)> All =>

@@ -157,7 +157,7 @@ public sealed class KnowledgeBase
     /// <exception cref="ProblemException">A file cannot be read or does not lint; each problem names the file.</exception>
     public static KnowledgeBase Load(IEnumerable<(string Name, string Text)> files, params IReadOnlyList<KnowledgeLint> lints)
     {
-        var read = Read([.. files], named: null);
+        var read = Read([.. files], told: null);
         var reader = read._reader;
         foreach (var fault in lints.SelectMany(lint => lint(read)))
         {
@@ -167,9 +167,9 @@ public sealed class KnowledgeBase
         return reader.Problems.Count > 0 ? throw new ProblemException(reader.Problems) : read;
     }
 
-    private static KnowledgeBase Read(IReadOnlyList<(string Name, string Text)> files, Func<string, string>? named)
+    private static KnowledgeBase Read(IReadOnlyList<(string Name, string Text)> files, KnowledgeWords? told)
     {
-        var reader = new KnowledgeReader(named);
+        var reader = new KnowledgeReader(told);
         foreach (var (name, text) in files)
         {
             reader.Read(name, text);
@@ -179,9 +179,8 @@ public sealed class KnowledgeBase
         return new KnowledgeBase(files, reader, reader.Causes, ShippedScripts(reader));
     }
 
-    /// <summary>The same files with their names told otherwise, by which another language reads the same cases. What a shop added stays behind.</summary>
-    /// <param name="named">Gives the name that stands for one; the same where it knows no other.</param>
-    public KnowledgeBase Named(Func<string, string> named) => Read(_files, named);
+    /// <summary>The same files told in another language, by which its readers read the same cases. What a shop added stays behind.</summary>
+    public KnowledgeBase In(KnowledgeWords told) => Read(_files, told);
 
     /// <summary>Files of a folder laid out as knowledge/, named as those that ship.</summary>
     /// <param name="folder">Its path.</param>

@@ -20,9 +20,9 @@ internal sealed class KnowledgeReader
 
     private readonly Dictionary<object, long> _lineOf = new(ReferenceEqualityComparer.Instance);
 
-    /// <param name="named">Gives a name in another language; null reads the names as they stand.</param>
-    public KnowledgeReader(Func<string, string>? named = null) =>
-        _yaml = Reading().WithNodeDeserializer(inner => new LineKeeper(inner, _lineOf, named), s => s.InsteadOf<ObjectNodeDeserializer>()).Build();
+    /// <param name="told">Tells it in another language; null reads it as it stands.</param>
+    public KnowledgeReader(KnowledgeWords? told = null) =>
+        _yaml = Reading().WithNodeDeserializer(inner => new LineKeeper(inner, _lineOf, told), s => s.InsteadOf<ObjectNodeDeserializer>()).Build();
 
     /// <summary>How the files of knowledge/ are laid out.</summary>
     public static DeserializerBuilder Reading() =>
@@ -290,10 +290,10 @@ internal sealed class KnowledgeReader
     private string Where(Known entry, object at) => _lineOf.TryGetValue(at, out var line) ? $"{_fileOf[entry]}:{line}" : _fileOf[entry];
 
     /// <summary>
-    /// Reads as the one inside does, keeps the line on which each object began, and names it. What a case keeps of the knowledge it keeps by id, so that
-    /// names may be in any language; grades of sizes are stamps and stay.
+    /// Reads as the one inside does, keeps the line on which each object began, and tells it in another language. What a case keeps of the knowledge it keeps by id, so that
+    /// words may be in any language; grades of sizes are stamps and stay.
     /// </summary>
-    private sealed class LineKeeper(INodeDeserializer inner, Dictionary<object, long> lineOf, Func<string, string>? named) : INodeDeserializer
+    private sealed class LineKeeper(INodeDeserializer inner, Dictionary<object, long> lineOf, KnowledgeWords? told) : INodeDeserializer
     {
         public bool Deserialize(
             IParser reader,
@@ -308,43 +308,13 @@ internal sealed class KnowledgeReader
             if (done && value is not null)
             {
                 lineOf[value] = line;
-                if (named is not null && value is not (KnownSizes or Grade))
+                if (value is not (KnownSizes or Grade))
                 {
-                    Name(value, named);
+                    told?.Tell(value);
                 }
             }
 
             return done;
-        }
-
-        private static void Name(object value, Func<string, string> named)
-        {
-            if (value.GetType().GetProperty(nameof(Known.Name)) is { CanWrite: true } name && name.GetValue(value) is string told)
-            {
-                name.SetValue(value, named(told));
-            }
-
-            if (value is KnownSign sign)
-            {
-                sign.Levels = [.. sign.Levels.Select(named)];
-            }
-
-            if (value is KnownCause cause)
-            {
-                cause.Family = named(cause.Family);
-            }
-
-            // What can hurt is told to everybody in his own language.
-            var type = value.GetType();
-            if (type.GetProperty("Caution") is { } one && one.GetValue(value) is string { Length: > 0 } caution)
-            {
-                one.SetValue(value, named(caution));
-            }
-
-            if (type.GetProperty("Cautions") is { } all && all.GetValue(value) is List<string> cautions)
-            {
-                all.SetValue(value, cautions.ConvertAll(c => named(c)));
-            }
         }
     }
 }

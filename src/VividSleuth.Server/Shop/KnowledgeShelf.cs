@@ -203,7 +203,7 @@ public sealed class KnowledgeShelf
         private KnowledgeBase Renamed(Language language) =>
             Names
                 .GetValue(Files, _ => new ConcurrentDictionary<Language, KnowledgeBase>())
-                .GetOrAdd(language, l => Files.Named(Sentences.Of(l).Name));
+                .GetOrAdd(language, l => Files.In(Sentences.Of(l).Knowledge));
 
         private static readonly ConditionalWeakTable<KnowledgeBase, ConcurrentDictionary<Language, KnowledgeBase>> Names = [];
     }

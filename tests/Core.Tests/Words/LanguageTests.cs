@@ -8,7 +8,7 @@ namespace VividSleuth.Core.Tests.Words;
 
 public sealed partial class LanguageTests
 {
-    private static readonly Lazy<KnowledgeBase> German = new(() => KnowledgeBase.BuiltIn.Named(Sentences.German.Name));
+    private static readonly Lazy<KnowledgeBase> German = new(() => KnowledgeBase.BuiltIn.In(Sentences.German.Knowledge));
 
     [Fact]
     public void German_says_all_that_English_says_and_of_the_same()
@@ -40,27 +40,32 @@ public sealed partial class LanguageTests
         Sentences.German.Say(Gone(3)).ShouldBe("3 Teile gehen zurück, wie sie sind.");
     }
 
-    /// <summary>Each name of the knowledge has its German one, and none is left whose English nobody says.</summary>
+    /// <summary>Each name and caution of the knowledge has its German one; what else it says may wait for it. Nothing is left whose English nobody says.</summary>
     [Fact]
     public void Every_name_of_the_knowledge_is_told_in_German()
     {
-        var asked = new HashSet<string>(StringComparer.Ordinal);
-        KnowledgeBase.BuiltIn.Named(n =>
-        {
-            asked.Add(n);
-            return n;
-        });
-        asked.Remove("");
-        asked.Except(Sentences.German.Names.Keys).ShouldBeEmpty();
-        Sentences.German.Names.Keys.Except(asked).ShouldBeEmpty();
-        Sentences.German.Names.Values.ShouldAllBe(v => v.Length > 0);
+        var names = new HashSet<string>(StringComparer.Ordinal);
+        var told = new HashSet<string>(StringComparer.Ordinal);
+        KnowledgeBase.BuiltIn.In(new KnowledgeWords(Asked(names), Asked(told)));
+        names.Remove("");
+        names.Except(Sentences.German.Names.Keys).ShouldBeEmpty();
+        Sentences.German.Names.Keys.Except(names).ShouldBeEmpty();
+        Sentences.German.Told.Keys.Except(told).ShouldBeEmpty();
+        Sentences.German.Names.Values.Concat(Sentences.German.Told.Values).ShouldAllBe(v => v.Length > 0);
+
+        static Func<string, string> Asked(HashSet<string> of) =>
+            text =>
+            {
+                of.Add(text);
+                return text;
+            };
     }
 
     [Fact]
     public void A_name_keeps_its_figures()
     {
         static string Digits(string text) => string.Join(' ', Figure().Matches(text.Replace(',', '.')).Select(m => m.Value));
-        Sentences.German.Names.Where(n => Digits(n.Key) != Digits(n.Value)).ShouldBeEmpty();
+        Sentences.German.Names.Concat(Sentences.German.Told).Where(n => Digits(n.Key) != Digits(n.Value)).ShouldBeEmpty();
     }
 
     [Fact]
@@ -72,6 +77,7 @@ public sealed partial class LanguageTests
         German.Value.Sign("bore-scratched")!.Levels.ShouldBe(["zu sehen, nicht zu fühlen", "fühlbar", "tief"]);
         Cause("joint-blown").Family.ShouldBe("Kopf, Kühlung und anderes");
         Cause("joint-blown").Chain.Count.ShouldBe(english.Cause("joint-blown")!.Chain.Count);
+        German.Value.Sign("bore-scratched")!.Looks.ShouldBe("Senkrechte Linien; sehen, ob ein Fingernagel sie fühlt.");
         German.Value.Sizes.Select(s => s.Name).ShouldBe(english.Sizes.Select(s => s.Name));
         CheckedKnowledge.Lints.SelectMany(lint => lint(German.Value)).ShouldBeEmpty();
 
