@@ -25,6 +25,10 @@ public sealed record KnowledgeWords(Func<string, string> Name, Func<string, stri
         "Manual",
         "After",
         "Usually",
+        "Held",
+        "Spoils",
+        "Tell",
+        "Takes",
     ];
 
     private static readonly ConcurrentDictionary<Type, (PropertyInfo Property, bool Name)[]> Of = new();
