@@ -1,5 +1,5 @@
 using System.Globalization;
-using VividSleuth.Core;
+using VividSleuth.Core.Measures;
 
 namespace VividSleuth.Words;
 

@@ -42,7 +42,10 @@ public sealed class Sentences
     public static Sentences EnglishInInches { get; } = English.In(LengthUnit.Inch);
 
     /// <summary>German, with lengths in millimetres.</summary>
-    public static Sentences German { get; } = new(Read("de/"), Texts("names/de"), Texts("told/de"), Locale.German, LengthUnit.Mm);
+    public static Sentences German => InGerman.Value;
+
+    // Read when somebody first asks in it: who never does waits for nothing.
+    private static readonly Lazy<Sentences> InGerman = new(() => new(Read("de/"), Texts("names/de"), Texts("told/de"), Locale.German, LengthUnit.Mm));
 
     /// <summary>Those of a language, with lengths in millimetres.</summary>
     public static Sentences Of(Language language) => language == Language.German ? German : English;

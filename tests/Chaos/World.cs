@@ -40,7 +40,7 @@ internal sealed class World(string folder, Random chance) : IAsyncDisposable
         {
             SetClock(i, TimeSpan.Zero);
             Start(i);
-            await AnswersAsync(i, TimeSpan.FromSeconds(120));
+            await AnswersAsync(i, TimeSpan.FromSeconds(300));
         }
 
         Lines = [.. _ports.Append(_ports[0]).Select(p => new Line(p, new Random(chance.Next())))];

@@ -308,7 +308,7 @@ internal sealed class KnowledgeReader
             if (done && value is not null)
             {
                 lineOf[value] = line;
-                if (value is not (KnownSizes or Grade))
+                if (value is not KnownSizes)
                 {
                     told?.Tell(value);
                 }

@@ -5,7 +5,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
-using VividSleuth.Core;
+using VividSleuth.Core.Measures;
 using VividSleuth.Store;
 using VividSleuth.Store.Shop;
 

@@ -1,4 +1,4 @@
-namespace VividSleuth.Core;
+namespace VividSleuth.Core.Measures;
 
 /// <summary>Languages in which what is worked out is told.</summary>
 public enum Language
