@@ -20,22 +20,15 @@ public static class Speech
     /// <summary>The same in the address, of what a browser fetches by itself: a file to be kept.</summary>
     private const string Query = "lengths";
 
-    /// <summary>Cookie: “en” or “de”, where a person chose one on this device. What a browser fetches by itself has it too.</summary>
+    /// <summary>Cookie: the tag of a language, where a person chose one on this device. What a browser fetches by itself has it too.</summary>
     public const string LanguageCookie = "language";
-
-    private static readonly Dictionary<string, Language> Languages = new(StringComparer.Ordinal)
-    {
-        ["en"] = Language.English,
-        ["de"] = Language.German,
-    };
 
     /// <summary>The sentences for who asks; in millimetres until it is known who and of what.</summary>
     public static Sentences Sentences(this HttpContext? context) =>
         context is null ? Words.Sentences.English : context.Features.Get<Sentences>() ?? Words.Sentences.Of(Chosen(context) ?? Language.English);
 
     /// <summary>The language that was chosen on the device; null where none was.</summary>
-    private static Language? Chosen(HttpContext context) =>
-        Languages.TryGetValue(context.Request.Cookies[LanguageCookie] ?? "", out var language) ? language : null;
+    private static Language? Chosen(HttpContext context) => Locale.Tagged(context.Request.Cookies[LanguageCookie])?.Language;
 
     public static void Set(HttpContext context, LengthUnit? engine, ShopSettings shop) =>
         context.Features.Set(

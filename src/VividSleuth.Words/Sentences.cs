@@ -52,8 +52,8 @@ public sealed class Sentences
 
     public Language Language => _locale.Language;
 
-    /// <summary>Tag of the language after BCP 47, as papers and pages carry it.</summary>
-    public string Tag => _locale.Language == Language.German ? "de" : "en";
+    /// <summary>Tag of the language after BCP 47.</summary>
+    public string Tag => _locale.Tag;
 
     public LengthUnit Lengths => _lengths;
 

@@ -198,14 +198,13 @@ public sealed class KnowledgeShelf
         public KnowledgeBase In(Language language) =>
             language == Language.English
                 ? Whole
-                : _in.GetOrAdd(language, _ => new Lazy<KnowledgeBase>(() => Renamed(language).With(Own, OwnScripts))).Value;
+                : _in.GetOrAdd(language, _ => new Lazy<KnowledgeBase>(() => ReadIn(language).With(Own, OwnScripts))).Value;
 
         // The files are the same over most changes of the shop.
-        private KnowledgeBase Renamed(Language language) =>
-            Names
-                .GetValue(Files, _ => new ConcurrentDictionary<Language, KnowledgeBase>())
+        private KnowledgeBase ReadIn(Language language) =>
+            Read.GetValue(Files, _ => new ConcurrentDictionary<Language, KnowledgeBase>())
                 .GetOrAdd(language, l => Files.In(Sentences.Of(l).Knowledge));
 
-        private static readonly ConditionalWeakTable<KnowledgeBase, ConcurrentDictionary<Language, KnowledgeBase>> Names = [];
+        private static readonly ConditionalWeakTable<KnowledgeBase, ConcurrentDictionary<Language, KnowledgeBase>> Read = [];
     }
 }
